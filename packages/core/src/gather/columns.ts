@@ -1,0 +1,117 @@
+import { normalise } from '../text/index.ts';
+import type { TextRecord } from './records.ts';
+
+export const columnRoles = ['keyword', 'searches', 'cpc', 'match-type', 'extra', 'skip'] as const;
+/** What a column of a pasted sheet holds. `extra` columns are kept as they are, under their heading. */
+export type ColumnRole = (typeof columnRoles)[number];
+
+/** Headings by which a column is known, in normal form. */
+const SYNONYMS: Readonly<Record<Exclude<ColumnRole, 'extra' | 'skip'>, readonly string[]>> = {
+  keyword: [
+    'keyword',
+    'keywords',
+    'keyword text',
+    'key phrase',
+    'search term',
+    'search terms',
+    'query',
+    'queries',
+    'term',
+    'phrase',
+  ],
+  searches: [
+    'monthly searches',
+    'searches',
+    'avg. monthly searches',
+    'avg monthly searches',
+    'average monthly searches',
+    'search volume',
+    'volume',
+    'monthly volume',
+    'searches a month',
+    'searches per month',
+    'msv',
+  ],
+  cpc: [
+    'cpc',
+    'avg. cpc',
+    'avg cpc',
+    'average cpc',
+    'cost per click',
+    'cpc estimate',
+    'estimated cpc',
+    'est. cpc',
+    'suggested bid',
+    'cost/click',
+  ],
+  'match-type': ['match type', 'match', 'matching', 'match types', 'criterion type'],
+};
+
+const ROLE_OF = new Map<string, ColumnRole>();
+for (const role of ['keyword', 'searches', 'cpc', 'match-type'] as const)
+  for (const name of SYNONYMS[role]) ROLE_OF.set(name, role);
+
+/** `CPC (GBP)`, `Avg. monthly searches*` and `Searches:` are known by their bare heading. */
+function roleOfHeading(heading: string): ColumnRole | undefined {
+  const name = normalise(heading)
+    .replace(/\s*[([].*$/, '')
+    .replace(/[*:]+$/, '')
+    .trim();
+  return ROLE_OF.get(name);
+}
+
+const HEADER_SEARCH = 15;
+
+/** The first of the first 15 records that has a keyword column's heading; -1 where there is none. */
+export function findHeader(records: readonly TextRecord[]): number {
+  const limit = Math.min(records.length, HEADER_SEARCH);
+  for (let at = 0; at < limit; at++)
+    if (records[at]?.fields.some((field) => roleOfHeading(field) === 'keyword')) return at;
+  return -1;
+}
+
+/** Roles by heading; each known role goes to its first column, the rest are extra. */
+export function rolesByHeading(headings: readonly string[]): ColumnRole[] {
+  const taken = new Set<ColumnRole>();
+  return headings.map((heading) => {
+    const role = roleOfHeading(heading);
+    if (!role || taken.has(role)) return heading.trim() === '' ? 'skip' : 'extra';
+    taken.add(role);
+    return role;
+  });
+}
+
+const MONEY_SHAPE = /^[^\d\p{L}]*\d+[.,]\d{1,2}[^\d\p{L}]*$/u;
+const NUMBER_SHAPE = /^\W*\d[\d\s.,KkMm]*\D*$/;
+const NO_FIGURE = /^[-–—]*$/;
+const MATCH_SHAPE = /^(?:broad|modified(?: broad)?|phrase|exact)$/i;
+
+/** Roles by what the cells look like, for a sheet without a header. */
+export function rolesByShape(records: readonly TextRecord[], columns: number): ColumnRole[] {
+  const sample = records.slice(0, 100);
+  const taken = new Set<ColumnRole>();
+  const claim = (role: ColumnRole): ColumnRole => {
+    if (taken.has(role)) return 'extra';
+    taken.add(role);
+    return role;
+  };
+  return Array.from({ length: columns }, (_, column) => {
+    const cells = sample.map((record) => (record.fields[column] ?? '').trim()).filter((cell) => !NO_FIGURE.test(cell));
+    const share = (shape: RegExp) =>
+      cells.filter((cell) => shape.test(cell)).length / Math.max(1, cells.length);
+    if (cells.length === 0) return 'skip';
+    if (share(MATCH_SHAPE) > 0.9) return claim('match-type');
+    const hasSign = cells.some((cell) => /\p{Sc}/u.test(cell));
+    if (share(NUMBER_SHAPE) < 0.8) return claim('keyword');
+    return claim(hasSign || share(MONEY_SHAPE) > 0.5 ? 'cpc' : 'searches');
+  });
+}
+
+const TOTAL = /^(?:grand )?totals?\b|^sum$/;
+
+/** A totals row: its keyword cell is empty or says total, and another cell holds a figure. */
+export function isTotals(fields: readonly string[], keywordColumn: number): boolean {
+  const keyword = normalise(fields[keywordColumn] ?? '');
+  const hasFigure = fields.some((field, at) => at !== keywordColumn && /\d/.test(field));
+  return hasFigure && (keyword === '' || TOTAL.test(keyword));
+}

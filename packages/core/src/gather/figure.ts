@@ -1,0 +1,103 @@
+import { asMicros, type Micros, microsFromDecimal } from '../money/index.ts';
+
+export type DecimalMark = '.' | ',';
+
+/** A figure as read. `approximate` where the source gave a range or a bound. */
+export type Figure<T = number> = { value: T; approximate: boolean };
+
+export type FigureRead<T> =
+  | { status: 'figure'; figure: Figure<T> }
+  | { status: 'none' }
+  | { status: 'unreadable' };
+
+const NONE = /^(?:-+|–|—|n\/?a|none|null)?$/i;
+const RANGE = /^(.*\d[\s\p{L}\p{Sc}]*?)\s*(?:-|–|—|\bto\b)\s*(\D{0,4}\d.*)$/u;
+const DECORATION = /[\p{Sc}%\s'’\u00a0\u202f]|(?:^[A-Z]{3}\b)|(?:\b[A-Z]{3}$)/gu;
+const SUFFIXES: Record<string, number> = { k: 1_000, m: 1_000_000 };
+
+/**
+ * A cell's figure in plain decimals: `1,300`, `1.300,5`, `1 300`, `£0.40`, `0,40 €`, `1K – 10K` (the geometric
+ * mean, approximate), `< 10` (5, approximate). `--` and an empty cell are no figure, never zero.
+ */
+function readFigure<T extends number>(
+  cell: string,
+  decimal: DecimalMark,
+  toValue: (decimal: string) => T | undefined,
+): FigureRead<T> {
+  const text = cell.trim();
+  if (NONE.test(text)) return { status: 'none' };
+  const exact = plainDecimal(text, decimal);
+  if (exact !== undefined) return found(toValue(exact), false);
+  const bound = /^([<>≈~])\s*(.+)$/.exec(text);
+  if (bound) {
+    const limit = plainDecimal(bound[2] ?? '', decimal);
+    const value = limit === undefined ? undefined : toValue(limit);
+    return found(value !== undefined && bound[1] === '<' ? (Math.round(value / 2) as T) : value, true);
+  }
+  const range = RANGE.exec(text);
+  const low = range && plainDecimal(range[1] ?? '', decimal);
+  const high = range && plainDecimal(range[2] ?? '', decimal);
+  if (!low || !high) return { status: 'unreadable' };
+  const [from, to] = [toValue(low), toValue(high)];
+  if (from === undefined || to === undefined) return { status: 'unreadable' };
+  return found(Math.round(Math.sqrt(from * to)) as T, true);
+}
+
+function found<T>(value: T | undefined, approximate: boolean): FigureRead<T> {
+  return value === undefined
+    ? { status: 'unreadable' }
+    : { status: 'figure', figure: { value, approximate } };
+}
+
+/** `£1,300.50` as `1300.50`; `2.4K` as `2400`. Undefined where the separators make no number. */
+function plainDecimal(text: string, decimal: DecimalMark): string | undefined {
+  const bare = text.replace(DECORATION, '');
+  const suffix = /[kmKM]$/.test(bare) ? bare.slice(-1).toLowerCase() : '';
+  const digits = suffix ? bare.slice(0, -1) : bare;
+  const shape =
+    decimal === '.' ? /^(\d+|\d{1,3}(?:,\d{3})+)?(?:\.(\d+))?$/ : /^(\d+|\d{1,3}(?:\.\d{3})+)?(?:,(\d+))?$/;
+  const parts = shape.exec(digits);
+  if (!parts || digits === '') return undefined;
+  const whole = (parts[1] ?? '0').replace(/[.,]/g, '');
+  const fraction = parts[2] ?? '';
+  if (!suffix) return fraction ? `${whole}.${fraction}` : whole;
+  return String(Math.round(Number(`${whole}.${fraction || '0'}`) * (SUFFIXES[suffix] ?? 1)));
+}
+
+const MOST_SEARCHES = 2_000_000_000;
+
+function wholeNumber(decimal: string): number | undefined {
+  const value = Math.round(Number(decimal));
+  return value <= MOST_SEARCHES ? value : undefined;
+}
+
+const MOST_MONEY = 1_000_000_000_000;
+
+function money(decimal: string): Micros | undefined {
+  const amount = microsFromDecimal(decimal);
+  return amount !== undefined && amount <= MOST_MONEY ? amount : undefined;
+}
+
+/** Monthly searches, a whole number. */
+export const readCount = (cell: string, decimal: DecimalMark): FigureRead<number> =>
+  readFigure(cell, decimal, wholeNumber);
+
+/** An amount of the plan's currency. */
+export const readAmount = (cell: string, decimal: DecimalMark): FigureRead<Micros> =>
+  readFigure(cell, decimal, (text) => {
+    const amount = money(text);
+    return amount === undefined ? undefined : asMicros(amount);
+  });
+
+/** Which mark stands before decimals, by the cells in which only one reading makes sense; `.` where none tells. */
+export function guessDecimal(cells: Iterable<string>): DecimalMark {
+  let commas = 0;
+  let points = 0;
+  for (const cell of cells) {
+    const text = cell.replace(DECORATION, '');
+    if (/\.\d{3},\d+$|^\d*,(?:\d{1,2}|\d{4,})$/.test(text)) commas++;
+    else if (/,\d{3}\.\d+$|^\d*\.(?:\d{1,2}|\d{4,})$/.test(text)) points++;
+    else if (/^\d{1,3}\.\d{3}\.\d{3}/.test(text)) commas++;
+  }
+  return commas > points ? ',' : '.';
+}

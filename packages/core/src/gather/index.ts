@@ -1,0 +1,15 @@
+export { type ColumnRole, columnRoles } from './columns.ts';
+export { type Encoding, type EncodingGuess, encodings, guessEncoding } from './encoding.ts';
+export { type DecimalMark, type Figure, guessDecimal, readAmount, readCount } from './figure.ts';
+export {
+  type LineProblem,
+  type ListLayout,
+  notationCounts,
+  type Reading,
+  type ReadKeyword,
+  type ReadNegative,
+  type ReadOptions,
+  readList,
+  type SetAside,
+} from './read-list.ts';
+export type { Delimiter } from './records.ts';

@@ -1,0 +1,133 @@
+export type Delimiter = '\t' | ';' | ',';
+
+/** One record of a delimited text: its first line, counted from 1, its fields, unquoted, and its raw text. */
+export type TextRecord = { line: number; fields: string[]; raw: string };
+
+export type RecordProblem = {
+  line: number;
+  code: 'open-quote' | 'text-after-quote';
+  at: number;
+  raw: string;
+};
+
+/** A quoted field that runs over more lines than this was never meant to be one. */
+const MOST_LINES = 50;
+
+/** Lines by `\n`, `\r\n` or a lone `\r`. */
+export const linesOf = (text: string): string[] =>
+  (text.includes('\r') ? text.replace(/\r\n?/g, '\n') : text).split('\n');
+
+/**
+ * The records of a delimited text by RFC 4180, blank lines left out. A quote that does not close, or that
+ * closes only in a record which no longer has `columns` fields, makes its own line a problem, and reading goes
+ * on at the next. O(length), but for open quotes, which look at most 50 lines ahead.
+ */
+export function readRecords(
+  lines: readonly string[],
+  delimiter: Delimiter,
+  columns: number,
+): { records: TextRecord[]; problems: RecordProblem[] } {
+  const records: TextRecord[] = [];
+  const problems: RecordProblem[] = [];
+  for (let at = 0; at < lines.length; at++) {
+    const raw = lines[at] ?? '';
+    if (raw.trim() === '') continue;
+    if (!raw.includes('"')) {
+      records.push({ line: at + 1, fields: raw.split(delimiter), raw });
+      continue;
+    }
+    const read = readQuoted(lines, at, delimiter, columns);
+    if ('code' in read) {
+      problems.push({ line: at + 1, code: read.code, at: read.column, raw });
+    } else {
+      records.push({ line: at + 1, fields: read.fields, raw: lines.slice(at, at + read.lines).join('\n') });
+      at += read.lines - 1;
+    }
+  }
+  return { records, problems };
+}
+
+type Quoted = { fields: string[]; lines: number } | { code: RecordProblem['code']; column: number };
+
+function readQuoted(lines: readonly string[], start: number, delimiter: Delimiter, columns: number): Quoted {
+  let text = lines[start] ?? '';
+  let read = splitQuoted(text, delimiter);
+  let used = 1;
+  while ('open' in read && used < MOST_LINES && start + used < lines.length) {
+    text += `\n${lines[start + used]}`;
+    used++;
+    read = splitQuoted(text, delimiter);
+  }
+  if ('open' in read) return { code: 'open-quote', column: splitColumn(lines[start] ?? '', delimiter) };
+  if ('after' in read && used === 1) return { code: 'text-after-quote', column: read.after + 1 };
+  if ('after' in read || (used > 1 && read.fields.length !== columns))
+    return { code: 'open-quote', column: splitColumn(lines[start] ?? '', delimiter) };
+  return { fields: read.fields, lines: used };
+}
+
+function splitColumn(line: string, delimiter: Delimiter): number {
+  const read = splitQuoted(line, delimiter);
+  return 'open' in read ? read.open + 1 : 1;
+}
+
+type Split = { fields: string[] } | { open: number } | { after: number };
+
+function splitQuoted(text: string, delimiter: Delimiter): Split {
+  const fields: string[] = [];
+  let at = 0;
+  for (;;) {
+    if (text[at] !== '"') {
+      const end = text.indexOf(delimiter, at);
+      fields.push(end < 0 ? text.slice(at) : text.slice(at, end));
+      if (end < 0) return { fields };
+      at = end + 1;
+      continue;
+    }
+    const open = at;
+    let value = '';
+    for (;;) {
+      const close = text.indexOf('"', at + 1);
+      if (close < 0) return { open };
+      value += text.slice(at + 1, close);
+      at = close + 1;
+      if (text[at] !== '"') break;
+      value += '"';
+    }
+    fields.push(value);
+    if (at >= text.length) return { fields };
+    if (text[at] !== delimiter) return { after: at };
+    at++;
+  }
+}
+
+const SAMPLE = 200;
+/** Tabs before semicolons before commas: a comma may be part of a number in the other two. */
+const DELIMITERS: readonly Delimiter[] = ['\t', ';', ','];
+
+/** The delimiter that at least half of the first 200 lines hold, and how many fields most of them have. */
+export function guessDelimiter(lines: readonly string[]): { delimiter: Delimiter | null; columns: number } {
+  const sample: string[] = [];
+  for (const line of lines) {
+    if (sample.length >= SAMPLE) break;
+    if (line.trim() !== '') sample.push(line.length > 5_000 ? line.slice(0, 5_000) : line);
+  }
+  for (const delimiter of DELIMITERS) {
+    const counts = sample.map((line) => fieldCount(line, delimiter)).filter((count) => count > 1);
+    if (counts.length > 0 && counts.length * 2 >= sample.length)
+      return { delimiter, columns: mostFrequent(counts) };
+  }
+  return { delimiter: null, columns: 1 };
+}
+
+function fieldCount(line: string, delimiter: Delimiter): number {
+  const split = splitQuoted(line, delimiter);
+  return 'fields' in split ? split.fields.length : line.split(delimiter).length;
+}
+
+export function mostFrequent(numbers: readonly number[]): number {
+  const counts = new Map<number, number>();
+  for (const number of numbers) counts.set(number, (counts.get(number) ?? 0) + 1);
+  let best = numbers[0] ?? 0;
+  for (const [number, count] of counts) if (count > (counts.get(best) ?? 0)) best = number;
+  return best;
+}

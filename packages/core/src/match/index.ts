@@ -1,0 +1,10 @@
+export { bitOf, countIn, type MatchSet, type MatchType, matchTypes, setOf, typesIn } from './match-type.ts';
+export {
+  LONGEST_KEYWORD,
+  type NotationOptions,
+  type NotationProblem,
+  type Noted,
+  notationProblems,
+  readNotation,
+  writeNotation,
+} from './notation.ts';

@@ -1,0 +1,11 @@
+export {
+  asMicros,
+  type BasisPoints,
+  currencies,
+  decimalsOf,
+  MICROS_PER_UNIT,
+  type Micros,
+  minorUnit,
+} from './currency.ts';
+export { decimalFromMicros, microsFromDecimal } from './decimal.ts';
+export { between, multiplied } from './round.ts';

@@ -1,0 +1,34 @@
+export { type CellValue, cellOf, cellValues, type SheetRow } from './cell-values.ts';
+export {
+  type CheckInput,
+  check,
+  type Finding,
+  type FindingPlace,
+  type FindingRule,
+  findingRules,
+  type Severity,
+} from './findings.ts';
+export {
+  type Outlet,
+  type SheetColumn,
+  type SheetFormat,
+  type SheetKind,
+  type SheetProfile,
+  sheetKinds,
+} from './outlet.ts';
+export { plainOutlet } from './plain-outlet.ts';
+export {
+  adKeyOf,
+  campaignAt,
+  incrementOf,
+  type ProjectedAd,
+  type ProjectedGroup,
+  type ProjectInput,
+  type Projection,
+  project,
+  projectRow,
+  textOf,
+  tokensOf,
+} from './project.ts';
+export { type PartLimits, partName, splitParts } from './split-parts.ts';
+export { SheetWriter, writeField } from './write-sheet.ts';

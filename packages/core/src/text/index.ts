@@ -1,0 +1,15 @@
+export { type CaseStyle, type Casing, caseStyles, casingOf, inCase } from './case-style.ts';
+export { english, type LanguagePack, languagePack } from './language.ts';
+export { cutAtWord, lengthOf } from './length.ts';
+export {
+  fillLine,
+  type Line,
+  type LinePart,
+  type LineProblem as TokenProblem,
+  parseLine,
+  type TokenName,
+  type TokenValues,
+  tokenNames,
+} from './line.ts';
+export { type NormalText, normalise, plainMarks, tidy, wordsOf } from './normal-form.ts';
+export { firstNotAllowed, type NotAllowed, withoutNotAllowed } from './not-allowed.ts';
