@@ -13,3 +13,4 @@ export {
   type SetAside,
 } from './read-list.ts';
 export type { Delimiter } from './records.ts';
+export { type Figures, figuresOf, fromMentions, type Merged, mergeIntoPool, type PoolKeyword } from './merge-pool.ts';

@@ -7,7 +7,7 @@ import {
   readNotation,
 } from '../match/index.ts';
 import type { Micros } from '../money/index.ts';
-import { type NormalText, normalise } from '../text/index.ts';
+import { type NormalText, normalise, tidy } from '../text/index.ts';
 import { type ColumnRole, findHeader, isTotals, rolesByHeading, rolesByShape } from './columns.ts';
 import {
   type DecimalMark,
@@ -90,7 +90,11 @@ export type Reading = {
 };
 
 const SHOWN = 500;
-const shown = (raw: string) => (raw.length > SHOWN ? `${raw.slice(0, SHOWN)}…` : raw);
+const UNSHOWABLE = /[^\P{Cc}\t\n]|\p{Cs}/gu;
+
+/** A line as it can be shown and kept: what no screen and no database holds is marked. */
+const shown = (raw: string) =>
+  (raw.length > SHOWN ? `${raw.slice(0, SHOWN)}…` : raw).replace(UNSHOWABLE, '\ufffd');
 
 /**
  * Reads a pasted or uploaded list: plain lines in any notation, or CSV, TSV or semicolons with or without a
@@ -302,10 +306,10 @@ class ListReader {
   private extra({ fields }: TextRecord): Record<string, string> | null {
     let extra: Record<string, string> | null = null;
     for (const column of this.extraColumns) {
-      const value = (fields[column] ?? '').trim();
+      const value = tidy(fields[column] ?? '');
       if (value === '') continue;
       extra ??= {};
-      extra[this.layout.headings[column] || `Column ${column + 1}`] = value.slice(0, SHOWN);
+      extra[tidy(this.layout.headings[column] ?? '') || `Column ${column + 1}`] = value.slice(0, SHOWN);
     }
     return extra;
   }

@@ -1,0 +1,112 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { failureStatus, planParams } from '@sprig/contracts';
+import compression from 'compression';
+import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
+import helmet from 'helmet';
+import { pinoHttp } from 'pino-http';
+import type { Sequelize } from 'sequelize';
+import type { Caller } from './caller.ts';
+import { select } from './database/connect.ts';
+import { notFound, SprigFailure } from './failure.ts';
+import type { EventHub } from './http/events.ts';
+import { callerOf, parse } from './http/mount.ts';
+import { jobRoutes } from './jobs/routes.ts';
+import { log } from './log.ts';
+import { meRoutes } from './me.ts';
+import { buildRoutes } from './stages/build/index.ts';
+import { gatherRoutes } from './stages/gather/index.ts';
+import { assertPlan, planRoutes } from './stages/plans/index.ts';
+import { shipRoutes } from './stages/ship/index.ts';
+import { writeRoutes } from './stages/write/index.ts';
+
+export type AppOptions = {
+  database: Sequelize;
+  events: EventHub;
+  /** Who sends a request: the workspace's only user, until there are sessions. */
+  callerFor: (request: express.Request) => Promise<Omit<Caller, 'database'>>;
+  /** The built web application; absent while Vite serves it. */
+  webFolder?: string;
+};
+
+export function createApp({ database, events, callerFor, webFolder }: AppOptions): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({ logger: log, useLevel: 'debug', autoLogging: { ignore: ({ url }) => url === '/api/health' } }));
+  app.use(helmet({ hsts: false, contentSecurityPolicy: { directives: contentRules } }));
+  app.use(compression({ filter: (request, response) => !request.path.endsWith('/events') && filterByType(request, response) }));
+  app.get('/api/health', health(database));
+  app.use('/api', onlyFromHere, async (request, _response, next) => {
+    (request as express.Request & { caller: Caller }).caller = { database, ...(await callerFor(request)) };
+    next();
+  });
+  app.use('/api', express.json({ limit: '12mb' }));
+  app.get('/api/plans/:plan/events', async (request, response) => {
+    const { plan } = parse(planParams, request.params, 'the address');
+    await assertPlan({ ...callerOf(request), plan });
+    events.attach(plan, request, response);
+  });
+  for (const routes of [meRoutes, planRoutes, jobRoutes, gatherRoutes, buildRoutes, writeRoutes, shipRoutes]) app.use(routes());
+  app.use('/api', () => {
+    throw notFound('address');
+  });
+  if (webFolder && existsSync(webFolder)) serveWeb(app, webFolder);
+  app.use(answerFailure);
+  return app;
+}
+
+const contentRules = {
+  'default-src': ["'self'"],
+  'script-src': ["'self'"],
+  'style-src': ["'self'", "'unsafe-inline'"],
+  'worker-src': ["'self'"],
+  'img-src': ["'self'", 'data:'],
+  'frame-ancestors': ["'none'"],
+  'upgrade-insecure-requests': null,
+};
+
+const filterByType: compression.CompressionFilter = (request, response) =>
+  response.getHeader('content-type') === 'application/x-sprig-pool' || compression.filter(request, response);
+
+/** A page of another site may not write here in the user's name. */
+const onlyFromHere: RequestHandler = (request, _response, next) => {
+  const site = request.headers['sec-fetch-site'];
+  if (request.method !== 'GET' && (site === 'cross-site' || site === 'same-site'))
+    throw new SprigFailure('invalid', 'Requests from other sites are not taken.');
+  next();
+};
+
+const health =
+  (database: Sequelize): RequestHandler =>
+  async (_request, response) => {
+    try {
+      await select(database, 'select 1');
+      response.json({ status: 'ok', database: 'up' });
+    } catch (error) {
+      log.error({ error }, 'the database does not answer');
+      response.status(failureStatus.unavailable).json({ status: 'unavailable', database: 'down' });
+    }
+  };
+
+function serveWeb(app: Express, folder: string) {
+  app.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y' }));
+  app.use(express.static(folder, { index: false }));
+  app.get('/{*path}', (_request, response) => response.set('cache-control', 'no-cache').sendFile(join(folder, 'index.html')));
+}
+
+const answerFailure: ErrorRequestHandler = (error, request, response, _next) => {
+  const failure = toFailure(error);
+  if (failure.code === 'internal') log.error({ err: error, url: request.url }, 'a request failed');
+  if (response.headersSent) return void response.destroy();
+  response.status(failureStatus[failure.code]).json(failure.toAnswer());
+};
+
+function toFailure(error: unknown): SprigFailure {
+  if (error instanceof SprigFailure) return error;
+  const type = (error as { type?: string }).type;
+  if (type === 'entity.too.large') return new SprigFailure('too-large', 'That is more than can be sent at once.');
+  if (type === 'entity.parse.failed') return new SprigFailure('invalid', 'What was sent is not sound JSON.');
+  if ((error as { name?: string }).name?.startsWith('SequelizeConnection'))
+    return new SprigFailure('unavailable', 'The database does not answer. Try again in a moment.');
+  return new SprigFailure('internal', 'Something went wrong here. Nothing was changed; try again.');
+}

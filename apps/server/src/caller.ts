@@ -1,0 +1,7 @@
+import type { Sequelize } from 'sequelize';
+
+/** Who asks. Every query is scoped to the workspace, every change carries the actor. */
+export type Caller = { database: Sequelize; workspace: number; actor: number };
+
+/** A caller at one plan of the workspace. */
+export type PlanCaller = Caller & { plan: number };

@@ -1,0 +1,50 @@
+import type { Column } from '../database/copy.ts';
+
+/**
+ * The inputs of a plan: every table that people's decisions are kept in. A change logs what it does to these and
+ * to nothing else. Listed so that what is referred to comes before what refers to it.
+ */
+type Collection = { key: readonly string[]; columns: readonly Column[] };
+
+const flag = (name: string): Column => ({ name, type: 'bool' });
+const int = (name: string): Column => ({ name, type: 'int4' });
+const words = (name: string): Column => ({ name, type: 'text' });
+const amount = (name: string): Column => ({ name, type: 'int8' });
+const json = (name: string): Column => ({ name, type: 'jsonb' });
+const places = (name: string): Column => ({ name, type: 'int2[]' });
+
+const figures = [int('searches'), flag('searches_about'), amount('cpc'), flag('cpc_about')];
+
+export const collections = {
+  briefs: { key: ['id'], columns: [int('id'), words('name'), words('currency'), words('language'), words('site'), flag('archived')] },
+  layouts: { key: ['id'], columns: [int('id'), json('body')] },
+  ad_patterns: { key: ['id'], columns: [int('id'), json('body')] },
+  sources: {
+    key: ['id'],
+    columns: [int('id'), words('kind'), words('name'), { name: 'made_at', type: 'timestamptz' }, int('actor_id'), int('lines'), int('repeated'), words('job_id')],
+  },
+  keywords: {
+    key: ['id'],
+    columns: [int('id'), words('text'), words('norm'), int('asked'), places('marks'), flag('cut'), ...figures, int('figures_from')],
+  },
+  mentions: {
+    key: ['source_id', 'keyword_id'],
+    columns: [int('source_id'), int('keyword_id'), int('line'), int('asked'), places('marks'), ...figures, json('extra')],
+  },
+  line_problems: {
+    key: ['id'],
+    columns: [int('id'), int('source_id'), int('line'), words('raw'), words('code'), int('at'), words('character'), flag('kept')],
+  },
+  negatives: { key: ['id'], columns: [int('id'), words('text'), words('norm'), words('match_type'), int('source_id')] },
+  holds: {
+    key: ['id'],
+    columns: [int('id'), words('row_key'), words('field'), words('outlet'), json('value'), json('rule_value')],
+  },
+} as const satisfies Record<string, Collection>;
+
+export type CollectionName = keyof typeof collections;
+export const collectionNames = Object.keys(collections) as CollectionName[];
+export const collectionOf = (name: CollectionName): Collection => collections[name];
+
+/** SQL's name of a column's type; `job_id` is a uuid that crosses as text. */
+export const sqlType = ({ name, type }: Column): string => (name === 'job_id' ? 'uuid' : type);

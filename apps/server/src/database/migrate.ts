@@ -1,0 +1,28 @@
+import { runMigrations } from 'graphile-worker';
+import type { Sequelize } from 'sequelize';
+import { SequelizeStorage, Umzug } from 'umzug';
+import { log } from '../log.ts';
+import { execute } from './connect.ts';
+import * as foundation from './migrations/001-foundation.ts';
+
+const migrations = [{ name: '001-foundation', sql: foundation.up }];
+
+/** Two servers that start at once must not migrate at once. */
+const MIGRATION_LOCK = 4_600_001;
+
+/** Brings the database up to date. Each migration is one transaction; running it again does nothing. */
+export async function migrate(database: Sequelize, url: string): Promise<void> {
+  await database.transaction(async (lock) => {
+    await execute(database, 'select pg_advisory_xact_lock($1)', [MIGRATION_LOCK], { transaction: lock });
+    const umzug = new Umzug({
+      storage: new SequelizeStorage({ sequelize: database, tableName: 'migrations' }),
+      logger: { ...console, info: () => {}, debug: () => {}, warn: log.warn.bind(log), error: log.error.bind(log) },
+      migrations: migrations.map(({ name, sql }) => ({
+        name,
+        up: () => database.transaction(async (transaction) => void (await database.query(sql, { transaction }))),
+      })),
+    });
+    await umzug.up();
+    await runMigrations({ connectionString: url });
+  });
+}

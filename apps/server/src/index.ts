@@ -1,0 +1,3 @@
+export { createApp } from './app.ts';
+export { connect } from './database/connect.ts';
+export { migrate } from './database/migrate.ts';

@@ -1,0 +1,44 @@
+import type { PlanCaller } from '../caller.ts';
+import { select } from '../database/connect.ts';
+import { notify } from './notify.ts';
+
+/** Thrown inside a job whose user stopped it. */
+export class Stopped extends Error {}
+
+const PROGRESS_EVERY_MS = 150;
+
+/** What a job's handler is given: who asked, and how to say how far it is. */
+export class JobContext {
+  private lastTold = 0;
+
+  constructor(
+    readonly caller: PlanCaller,
+    readonly id: string,
+    readonly input: unknown,
+  ) {}
+
+  /** Says how far the job is. Throws `Stopped` where its user has stopped it: call it only where that is safe. */
+  async progress(phase: string, done: number, total: number): Promise<void> {
+    const now = performance.now();
+    if (now - this.lastTold < PROGRESS_EVERY_MS) return;
+    this.lastTold = now;
+    await this.tell(phase, done, total);
+  }
+
+  private async tell(phase: string, done: number, total: number) {
+    const { database, plan } = this.caller;
+    const [job] = await select<{ status: string }>(
+      database,
+      `update jobs set phase = $2, done = $3, total = $4 where id = $1 and status = 'running' returning status`,
+      [this.id, phase, done, total],
+    );
+    if (!job) throw new Stopped();
+    await notify(database, null, { type: 'job', plan, job: this.id });
+  }
+
+  /** The same, at once: for the borders between a job's parts. */
+  async phase(phase: string, done = 0, total = 0): Promise<void> {
+    this.lastTold = performance.now();
+    await this.tell(phase, done, total);
+  }
+}

@@ -1,0 +1,1 @@
+export { rebuild, rebuildJob } from './rebuild.ts';

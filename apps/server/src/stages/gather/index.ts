@@ -1,0 +1,2 @@
+export { decode, importJob, takeIn } from './import.ts';
+export { gatherRoutes } from './routes.ts';

@@ -1,0 +1,53 @@
+import { MOST_UPLOAD_BYTES } from '@sprig/contracts';
+import type { Readable } from 'node:stream';
+import type { PlanCaller } from '../../caller.ts';
+import { execute, select } from '../../database/connect.ts';
+import { notFound, SprigFailure } from '../../failure.ts';
+
+const PART = 1_048_576;
+const tooLarge = () =>
+  new SprigFailure('too-large', `A list may weigh ${MOST_UPLOAD_BYTES / 1_000_000} MB. Split the file and bring in the parts.`);
+
+/** Keeps a stream in parts, whatever its length up to the limit, in bounded memory. */
+export async function keepUpload(caller: PlanCaller, stream: Readable, announced: number): Promise<{ upload: string; bytes: number }> {
+  if (announced > MOST_UPLOAD_BYTES) throw tooLarge();
+  const { database, workspace, plan } = caller;
+  await execute(database, `delete from uploads where workspace_id = $1 and created_at < now() - interval '1 day'`, [workspace]);
+  const [row] = await select<{ id: string }>(
+    database,
+    'insert into uploads (workspace_id, plan_id) values ($1, $2) returning id',
+    [workspace, plan],
+  );
+  const upload = row?.id ?? '';
+  let bytes = 0;
+  let part = 0;
+  let waiting: Buffer[] = [];
+  let weight = 0;
+  const flush = async () => {
+    await execute(database, 'insert into upload_parts (upload_id, n, data) values ($1, $2, $3)', [upload, part++, Buffer.concat(waiting)]);
+    waiting = [];
+    weight = 0;
+  };
+  for await (const chunk of stream as AsyncIterable<Buffer>) {
+    bytes += chunk.length;
+    if (bytes > MOST_UPLOAD_BYTES) throw tooLarge();
+    waiting.push(chunk);
+    weight += chunk.length;
+    if (weight >= PART) await flush();
+  }
+  await flush();
+  await execute(database, 'update uploads set bytes = $2, whole = true where id = $1', [upload, bytes]);
+  return { upload, bytes };
+}
+
+/** The bytes of an upload that came in whole. */
+export async function readUpload({ database, workspace, plan }: PlanCaller, upload: string): Promise<Uint8Array> {
+  const parts = await select<{ data: Buffer }>(
+    database,
+    `select p.data from upload_parts p join uploads u on u.id = p.upload_id
+     where u.id = $1 and u.workspace_id = $2 and u.plan_id = $3 and u.whole order by p.n`,
+    [upload, workspace, plan],
+  );
+  if (parts.length === 0) throw notFound('upload any more: bring the list in again');
+  return Buffer.concat(parts.map(({ data }) => data));
+}

@@ -1,0 +1,2 @@
+export { planRoutes } from './routes.ts';
+export { assertPlan, makePlan } from './service.ts';

@@ -1,0 +1,134 @@
+import type { Brief, HistoryEntry, PlanState, PlanSummary } from '@sprig/contracts';
+import { briefSchema } from '@sprig/contracts';
+import { defaultLayout } from '@sprig/core/build';
+import type { z } from 'zod';
+import type { Caller, PlanCaller } from '../../caller.ts';
+import { type Change, inChange, inNewPlan, stepsOf } from '../../change/index.ts';
+import { execute, select } from '../../database/connect.ts';
+import { applyEdits } from '../../documents.ts';
+import { notFound } from '../../failure.ts';
+import { firstPattern } from './first-pattern.ts';
+
+export const listPlans = ({ database, workspace }: Caller): Promise<PlanSummary[]> =>
+  select<PlanSummary>(
+    database,
+    `select p.id, b.name, b.currency, b.language, b.site, b.archived, p.created_at as "createdAt", p.changed_at as "changedAt",
+       (select count(*) from keywords k where k.plan_id = p.id and not k.cut)::int as keywords
+     from plans p join briefs b on b.plan_id = p.id where p.workspace_id = $1 order by b.archived, p.changed_at desc`,
+    [workspace],
+  );
+
+/** Makes a plan with a layout and one ad pattern to start from. */
+export function makePlan(caller: Caller, brief: Omit<Brief, 'archived'>): Promise<number> {
+  return inNewPlan(caller, 'Make the plan', async (change) => {
+    await change.insert('briefs', [{ id: 1, ...brief, archived: false }]);
+    await change.insert('layouts', [{ id: 1, body: defaultLayout(brief.name.trim(), brief.currency) }]);
+    await change.insert('ad_patterns', [{ id: 1, body: firstPattern() }]);
+  });
+}
+
+/** Input tables in the order in which they refer to each other, with what is copied of each. */
+const COPIED = {
+  briefs: 'id, currency, language, site, archived',
+  layouts: 'id, body',
+  ad_patterns: 'id, body',
+  sources: 'id, kind, name, made_at, actor_id, lines, repeated',
+  keywords: 'id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about, figures_from, changed_revision',
+  mentions: 'source_id, keyword_id, line, asked, marks, searches, searches_about, cpc, cpc_about, extra',
+  line_problems: 'id, source_id, line, raw, code, at, character, kept',
+  negatives: 'id, text, norm, match_type, source_id',
+  holds: 'id, row_key, field, outlet, value, rule_value',
+};
+
+/** A plan with the same inputs, hand edits included, and a history of its own. Ids stay, so that holds keep their rows. */
+export async function duplicatePlan(caller: PlanCaller): Promise<number> {
+  const { database, workspace, plan } = caller;
+  const [original] = await select<{ name: string; next_id: number }>(
+    database,
+    'select b.name, p.next_id from plans p join briefs b on b.plan_id = p.id where p.id = $1 and p.workspace_id = $2',
+    [plan, workspace],
+  );
+  if (!original) throw notFound('plan');
+  return inNewPlan(caller, `Duplicate ${original.name}`, async (change) => {
+    for (const [table, columns] of Object.entries(COPIED)) await copyRows(change, plan, table, columns);
+    change.takeIds(original.next_id);
+    await change.update('briefs', [1], { name: `${original.name} (copy)`, archived: false });
+  });
+}
+
+async function copyRows({ caller, database, transaction }: Change, from: number, table: string, columns: string) {
+  const values = columns.replace('changed_revision', '1');
+  const name = table === 'briefs' ? ['name, ', 'name, '] : ['', ''];
+  await execute(
+    database,
+    `insert into ${table} (plan_id, workspace_id, ${name[0]}${columns}) select $1, workspace_id, ${name[1]}${values} from ${table} where plan_id = $2`,
+    [caller.plan, from],
+    { transaction },
+  );
+}
+
+export async function planState(caller: PlanCaller): Promise<PlanState> {
+  const [row] = await select<Brief & Omit<PlanState, 'brief' | 'undo' | 'redo' | 'counts'> & PlanState['counts']>(
+    caller.database,
+    `select p.id, p.revision, p.built_revision as "builtRevision", b.name, b.currency, b.language, b.site, b.archived,
+       (select count(*) filter (where not cut) from keywords where plan_id = p.id)::int as keywords,
+       (select count(*) filter (where cut) from keywords where plan_id = p.id)::int as cut,
+       (select count(*) from ad_groups where plan_id = p.id)::int as groups,
+       (select count(*) from keyword_rows where plan_id = p.id)::int as rows,
+       (select count(*) from ads where plan_id = p.id and outlet = 'plain' and misfit)::int as misfits,
+       (select count(*) from findings where plan_id = p.id and severity = 'blocker')::int as blockers,
+       (select count(*) from findings where plan_id = p.id and severity = 'warning')::int as warnings
+     from plans p join briefs b on b.plan_id = p.id where p.id = $1 and p.workspace_id = $2`,
+    [caller.plan, caller.workspace],
+  );
+  if (!row) throw notFound('plan');
+  const { id, revision, builtRevision, keywords, cut, groups, rows, misfits, blockers, warnings, ...brief } = row;
+  const steps = await stepsOf(caller);
+  return {
+    id,
+    revision,
+    builtRevision,
+    brief,
+    undo: steps.undo?.label ?? null,
+    redo: steps.redo?.label ?? null,
+    counts: { keywords, cut, groups, rows, misfits, blockers, warnings },
+  };
+}
+
+const BRIEF_WORDS: Record<string, string> = {
+  name: 'Rename the plan',
+  currency: 'Change the currency',
+  language: 'Change the language',
+  site: 'Change the site',
+  archived: 'Archive the plan',
+};
+
+export async function editBrief(caller: PlanCaller, edits: Parameters<typeof applyEdits>[1]): Promise<{ revision: number }> {
+  const [first] = edits;
+  const label = first?.at === 'archived' && first.after === false ? 'Take the plan out of the archive' : BRIEF_WORDS[first?.at ?? ''];
+  return inChange(caller, label ?? 'Change the brief', async (change) => {
+    const [brief] = await change.rows<Brief>(
+      'select name, currency, language, site, archived from briefs where plan_id = $1 for update',
+    );
+    const next = applyEdits(brief, edits, briefSchema as z.ZodType<Brief>);
+    await change.update('briefs', [1], next);
+  });
+}
+
+export const history = (caller: PlanCaller): Promise<HistoryEntry[]> =>
+  select<HistoryEntry>(
+    caller.database,
+    `select c.revision, c.label, c.kind, a.name as actor, c.at, c.undone from changes c join actors a on a.id = c.actor_id
+     where c.plan_id = $1 and c.workspace_id = $2 order by c.revision desc limit 200`,
+    [caller.plan, caller.workspace],
+  );
+
+/** Fails unless the plan is in the caller's workspace. */
+export async function assertPlan(caller: PlanCaller): Promise<void> {
+  const rows = await select(caller.database, 'select 1 from plans where id = $1 and workspace_id = $2', [
+    caller.plan,
+    caller.workspace,
+  ]);
+  if (rows.length === 0) throw notFound('plan');
+}
+

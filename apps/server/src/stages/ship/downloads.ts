@@ -1,0 +1,79 @@
+import { once } from 'node:events';
+import type { Response } from 'express';
+import { Zip, ZipDeflate } from 'fflate';
+import type { PlanCaller } from '../../caller.ts';
+import { select } from '../../database/connect.ts';
+import { notFound } from '../../failure.ts';
+
+const TYPES: Record<string, string> = { csv: 'text/csv; charset=utf-8', tsv: 'text/tab-separated-values; charset=utf-8' };
+
+async function filesOf({ database, workspace, plan }: PlanCaller, set: string): Promise<{ file: string; parts: number }[]> {
+  const files = await select<{ file: string; parts: number }>(
+    database,
+    `select p.file, count(*)::int as parts from sheet_parts p join sheet_sets s on s.id = p.set_id
+     where s.id = $1 and s.plan_id = $2 and s.workspace_id = $3 group by p.file order by p.file`,
+    [set, plan, workspace],
+  );
+  if (files.length === 0) throw notFound('sheet set any more: write the sheets again');
+  return files;
+}
+
+async function* partsOf({ database }: PlanCaller, set: string, file: string, parts: number): AsyncGenerator<Buffer> {
+  for (let n = 0; n < parts; n++) {
+    const [part] = await select<{ data: Buffer }>(
+      database,
+      'select data from sheet_parts where set_id = $1 and file = $2 and n = $3',
+      [set, file, n],
+    );
+    if (part) yield part.data;
+  }
+}
+
+/** A file name made of the plan's: letters, digits and hyphens of any script. */
+const fileSafe = (name: string) => name.normalize('NFC').replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '').slice(0, 60) || 'plan';
+
+function asAttachment(response: Response, name: string, type: string) {
+  response.attachment(name).type(type).set('cache-control', 'no-store');
+}
+
+/** Streams one sheet. */
+export async function sendFile(caller: PlanCaller, set: string, file: string, response: Response): Promise<void> {
+  const found = (await filesOf(caller, set)).find((one) => one.file === file);
+  if (!found) throw notFound('sheet in this set');
+  asAttachment(response, file, TYPES[file.split('.').pop() ?? ''] ?? 'text/plain; charset=utf-8');
+  for await (const part of partsOf(caller, set, file, found.parts)) await send(response, part);
+  response.end();
+}
+
+/** The time every entry of a zip carries: the same sheets give the same bytes. */
+const ZIP_TIME = new Date(1980, 0, 1);
+
+/** Streams all sheets of a set as a zip. */
+export async function sendZip(caller: PlanCaller, set: string, response: Response): Promise<void> {
+  const files = await filesOf(caller, set);
+  const [plan] = await select<{ name: string }>(caller.database, 'select name from briefs where plan_id = $1', [caller.plan]);
+  asAttachment(response, `${fileSafe(plan?.name ?? '')}-sheets.zip`, 'application/zip');
+  const ready: Uint8Array[] = [];
+  const zip = new Zip((error, chunk) => {
+    if (error) throw error;
+    ready.push(chunk);
+  });
+  for (const { file, parts } of files) {
+    const entry = new ZipDeflate(file, { level: 4 });
+    entry.mtime = ZIP_TIME;
+    zip.add(entry);
+    for await (const part of partsOf(caller, set, file, parts)) {
+      entry.push(part, false);
+      for (const chunk of ready.splice(0)) await send(response, chunk);
+    }
+    entry.push(new Uint8Array(), true);
+  }
+  zip.end();
+  for (const chunk of ready) await send(response, chunk);
+  response.end();
+}
+
+async function send(response: Response, chunk: Uint8Array) {
+  if (response.destroyed) throw new Error('the window has gone');
+  if (!response.write(chunk)) await once(response, 'drain');
+}

@@ -1,0 +1,2 @@
+export { shipRoutes } from './routes.ts';
+export { shipJob } from './ship-job.ts';

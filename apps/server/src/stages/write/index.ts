@@ -1,0 +1,1 @@
+export { writeRoutes } from './routes.ts';

@@ -1,0 +1,33 @@
+import { asMicros, type Micros } from '@sprig/core/money';
+import { z } from 'zod';
+
+export const nothing = z.object({}).strip();
+export const id = z.number().int().positive();
+export const idText = z.coerce.number().int().positive();
+export const planParams = z.object({ plan: idText });
+
+/** At most a million units of a currency. */
+export const MOST_MICROS = 1_000_000_000_000;
+export const micros = z
+  .number()
+  .int()
+  .min(0)
+  .max(MOST_MICROS)
+  .transform((amount): Micros => asMicros(amount));
+
+export const count = z.number().int().min(0);
+
+/** PostgreSQL keeps no NUL, and no half of a surrogate pair. */
+export const text = (most: number) =>
+  z
+    .string()
+    .max(most)
+    .refine((value) => !value.includes('\0'), 'A NUL character can not be kept. Take it out.')
+    .transform((value) => value.replace(/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g, '�'));
+
+/** One value of a document changed in place: `before` is what the user saw, so that two people never overwrite. */
+export const fieldEdit = z.object({ at: z.string().max(100), before: z.unknown(), after: z.unknown() });
+export type FieldEdit = z.infer<typeof fieldEdit>;
+export const fieldEdits = z.object({ edits: z.array(fieldEdit).min(1).max(50) });
+
+export const revisionAnswer = z.object({ revision: count });

@@ -1,0 +1,121 @@
+/**
+ * The pool as columns: how it crosses from the server to the web worker, whole or as the delta since a revision.
+ *
+ * One buffer: the length of the head (uint32, little-endian), the head as JSON, padding to 8 bytes, then the
+ * columns one after another, each padded to 8 bytes, in the order of `poolLayout`; last the texts as UTF-8, joined
+ * by line feeds, which no keyword holds. Numbers are little-endian. -1 stands for "no figure".
+ */
+export type PoolColumns = {
+  revision: number;
+  /** True: these rows replace nothing but themselves. */
+  delta: boolean;
+  ids: Uint32Array;
+  /** Micros; -1 none. */
+  cpc: Float64Array;
+  searches: Int32Array;
+  /** The source of the figures; 0 none. */
+  figuresFrom: Uint32Array;
+  asked: Uint8Array;
+  /** Bit 1: cut. Bit 2: searches approximate. Bit 4: CPC approximate. */
+  flags: Uint8Array;
+  texts: string[];
+  norms: string[];
+  /** Sources per keyword, by id. */
+  sources: number[][];
+  /** Keywords gone since the revision that was asked for. */
+  removed: number[];
+};
+
+export const CUT = 1;
+export const SEARCHES_ABOUT = 2;
+export const CPC_ABOUT = 4;
+
+const poolLayout = [
+  ['ids', Uint32Array],
+  ['cpc', Float64Array],
+  ['searches', Int32Array],
+  ['figuresFrom', Uint32Array],
+  ['asked', Uint8Array],
+  ['flags', Uint8Array],
+] as const;
+
+type Head = { revision: number; delta: boolean; rows: number; removed: number[]; sourceSets: number[][]; textBytes: number };
+
+const padded = (length: number) => Math.ceil(length / 8) * 8;
+
+/** The text encoder and decoder that the caller's platform has. */
+export type TextCodec = { encode(text: string): Uint8Array; decode(bytes: Uint8Array): string };
+
+/** Packs columns into one buffer; `sourceSetOf` columns share equal sets of sources. */
+export function packPool(columns: PoolColumns, codec: TextCodec): Uint8Array {
+  const rows = columns.ids.length;
+  const { sets, places } = shareSets(columns.sources);
+  const texts = codec.encode([...columns.texts, ...differing(columns)].join('\n'));
+  const head: Head = {
+    revision: columns.revision,
+    delta: columns.delta,
+    rows,
+    removed: columns.removed,
+    sourceSets: sets,
+    textBytes: texts.length,
+  };
+  const headBytes = codec.encode(JSON.stringify(head));
+  const start = padded(4 + headBytes.length);
+  const sizes = poolLayout.map(([, kind]) => padded(rows * kind.BYTES_PER_ELEMENT));
+  const placeBytes = padded(rows * 4);
+  const total = start + sizes.reduce((sum, size) => sum + size, 0) + placeBytes + texts.length;
+  const out = new Uint8Array(total);
+  new DataView(out.buffer).setUint32(0, headBytes.length, true);
+  out.set(headBytes, 4);
+  let at = start;
+  poolLayout.forEach(([name], column) => {
+    const values = columns[name];
+    out.set(new Uint8Array(values.buffer, values.byteOffset, values.byteLength), at);
+    at += sizes[column] as number;
+  });
+  out.set(new Uint8Array(places.buffer), at);
+  out.set(texts, at + placeBytes);
+  return out;
+}
+
+/** Normal forms, empty where the text is its own. */
+const differing = ({ texts, norms }: PoolColumns): string[] =>
+  norms.map((norm, at) => (norm === texts[at] ? '' : norm));
+
+function shareSets(sources: readonly number[][]): { sets: number[][]; places: Uint32Array } {
+  const known = new Map<string, number>();
+  const sets: number[][] = [];
+  const places = Uint32Array.from(sources, (set) => {
+    const name = set.join(',');
+    const place = known.get(name) ?? sets.push(set) - 1;
+    known.set(name, place);
+    return place;
+  });
+  return { sets, places };
+}
+
+/** Unpacks what `packPool` made. Throws on a buffer that is cut short. */
+export function unpackPool(bytes: Uint8Array, codec: TextCodec): PoolColumns {
+  const { buffer, byteOffset } = bytes.byteOffset % 8 === 0 ? bytes : bytes.slice();
+  const headLength = new DataView(buffer, byteOffset).getUint32(0, true);
+  const head = JSON.parse(codec.decode(new Uint8Array(buffer, byteOffset + 4, headLength))) as Head;
+  let at = byteOffset + padded(4 + headLength);
+  const take = <T>(kind: { new (buffer: ArrayBufferLike, at: number, length: number): T; BYTES_PER_ELEMENT: number }): T => {
+    const column = new kind(buffer, at, head.rows);
+    at += padded(head.rows * kind.BYTES_PER_ELEMENT);
+    return column;
+  };
+  const ids = take(Uint32Array);
+  const cpc = take(Float64Array);
+  const searches = take(Int32Array);
+  const figuresFrom = take(Uint32Array);
+  const asked = take(Uint8Array);
+  const flags = take(Uint8Array);
+  const places = take(Uint32Array);
+  const lines = head.rows === 0 ? [] : codec.decode(new Uint8Array(buffer, at, head.textBytes)).split('\n');
+  const texts = lines.slice(0, head.rows);
+  const norms = texts.map((text, row) => lines[head.rows + row] || text);
+  const sources = Array.from(places, (place) => head.sourceSets[place] ?? []);
+  const { revision, delta, removed } = head;
+  return { revision, delta, ids, cpc, searches, figuresFrom, asked, flags, texts, norms, sources, removed };
+}

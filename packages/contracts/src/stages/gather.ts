@@ -1,0 +1,156 @@
+import { columnRoles } from '@sprig/core/gather';
+import { matchTypes } from '@sprig/core/match';
+import { z } from 'zod';
+import { count, id, idText, micros, nothing, planParams, revisionAnswer, text } from '../common.ts';
+import { endpoint } from '../endpoint.ts';
+
+/** The most that one list may weigh. */
+export const MOST_UPLOAD_BYTES = 100_000_000;
+
+export const readOptions = z.object({
+  delimiter: z.enum(['\t', ';', ',']).nullable().optional(),
+  headerLine: z.number().int().positive().nullable().optional(),
+  roles: z.array(z.enum(columnRoles)).max(200).optional(),
+  decimal: z.enum(['.', ',']).optional(),
+  takeOutNotAllowed: z.boolean().optional(),
+  askedAs: z.enum(matchTypes).nullable().optional(),
+});
+
+export const uploadAnswer = z.object({ upload: z.uuid(), bytes: count });
+
+export const startImport = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/imports',
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    upload: z.uuid(),
+    kind: z.enum(['paste', 'file']),
+    name: text(200).refine((name) => name.trim() !== '', 'A source needs a name.'),
+    options: readOptions,
+  }),
+  answer: z.object({ job: z.uuid() }),
+});
+
+export const importResult = z.object({
+  source: id,
+  added: count,
+  alreadyThere: count,
+  negatives: count,
+  problems: count,
+});
+export type ImportResult = z.infer<typeof importResult>;
+
+export const sourceSchema = z.object({
+  id,
+  kind: z.enum(['paste', 'file', 'hand']),
+  name: z.string(),
+  madeAt: z.string(),
+  actor: z.string(),
+  /** Lines read, keywords among them, lines that said nothing new. */
+  lines: count,
+  keywords: count,
+  /** Keywords that no other source brings. */
+  onlyHere: count,
+  repeated: count,
+  problems: count,
+});
+export type Source = z.infer<typeof sourceSchema>;
+
+export const listSources = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/sources',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ sources: z.array(sourceSchema) }),
+});
+
+export const problemLine = z.object({
+  id,
+  line: count,
+  raw: z.string(),
+  code: z.string(),
+  at: count,
+  character: z.string().nullable(),
+  kept: z.boolean(),
+});
+export type ProblemLine = z.infer<typeof problemLine>;
+
+export const listProblems = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/sources/:source/problems',
+  params: planParams.extend({ source: idText }),
+  query: nothing,
+  body: nothing,
+  answer: z.object({ problems: z.array(problemLine) }),
+});
+
+/** Reads a line again as mended; `null` lets it go. */
+export const mendProblem = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/problems/:problem',
+  params: planParams.extend({ problem: idText }),
+  query: nothing,
+  body: z.object({ text: text(2_000).nullable() }),
+  answer: revisionAnswer,
+});
+
+export const removeSource = endpoint({
+  method: 'DELETE',
+  path: '/api/plans/:plan/sources/:source',
+  params: planParams.extend({ source: idText }),
+  query: nothing,
+  body: nothing,
+  answer: revisionAnswer,
+});
+
+/** Cuts keywords or puts them back. */
+export const setCut = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/keywords/cut',
+  params: planParams,
+  query: nothing,
+  body: z.object({ ids: z.array(id).min(1).max(1_000_000), cut: z.boolean() }),
+  answer: revisionAnswer,
+});
+
+/** Changes one keyword by hand. Figures given by hand belong to the source `hand`. */
+export const editKeyword = endpoint({
+  method: 'PATCH',
+  path: '/api/plans/:plan/keywords/:keyword',
+  params: planParams.extend({ keyword: idText }),
+  query: nothing,
+  body: z.discriminatedUnion('field', [
+    z.object({ field: z.literal('text'), before: z.string(), after: text(400) }),
+    z.object({ field: z.literal('searches'), before: count.nullable(), after: count.max(2_000_000_000).nullable() }),
+    z.object({ field: z.literal('cpc'), before: count.nullable(), after: micros.nullable() }),
+  ]),
+  answer: revisionAnswer,
+});
+
+export const negativeSchema = z.object({
+  id,
+  text: z.string(),
+  type: z.enum(['broad', 'phrase', 'exact']),
+  source: id.nullable(),
+});
+export type Negative = z.infer<typeof negativeSchema>;
+
+export const listNegatives = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/negatives',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ negatives: z.array(negativeSchema) }),
+});
+
+export const removeNegatives = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/negatives/remove',
+  params: planParams,
+  query: nothing,
+  body: z.object({ ids: z.array(id).min(1).max(1_000_000) }),
+  answer: revisionAnswer,
+});

@@ -1,0 +1,58 @@
+import { z } from 'zod';
+import { count, id, nothing, planParams } from '../common.ts';
+import { endpoint } from '../endpoint.ts';
+import { failureSchema } from '../failure.ts';
+
+export const jobKinds = ['import', 'rebuild', 'ship'] as const;
+export const jobSchema = z.object({
+  id: z.uuid(),
+  plan: id,
+  kind: z.enum(jobKinds),
+  status: z.enum(['queued', 'running', 'done', 'failed', 'stopped']),
+  /** What is being done, in a word or two. */
+  phase: z.string(),
+  done: count,
+  /** 0: not known yet. */
+  total: count,
+  result: z.unknown(),
+  failure: failureSchema.nullable(),
+});
+export type Job = z.infer<typeof jobSchema>;
+
+const jobParams = planParams.extend({ job: z.uuid() });
+
+export const readJob = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/jobs/:job',
+  params: jobParams,
+  query: nothing,
+  body: nothing,
+  answer: jobSchema,
+});
+
+export const stopJob = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/jobs/:job/stop',
+  params: jobParams,
+  query: nothing,
+  body: nothing,
+  answer: jobSchema,
+});
+
+/** The jobs that are under way, so that a reload finds them again. */
+export const openJobs = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/jobs',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ jobs: z.array(jobSchema) }),
+});
+
+/** What an open window is told. */
+export const planEvent = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('revision'), plan: id, revision: count }),
+  z.object({ type: z.literal('built'), plan: id, builtRevision: count }),
+  z.object({ type: z.literal('job'), plan: id, job: z.uuid() }),
+]);
+export type PlanEvent = z.infer<typeof planEvent>;

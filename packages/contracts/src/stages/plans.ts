@@ -1,0 +1,119 @@
+import { currencies } from '@sprig/core/money';
+import { readSite } from '@sprig/core/write';
+import { z } from 'zod';
+import { count, fieldEdits, id, nothing, planParams, revisionAnswer, text } from '../common.ts';
+import { endpoint } from '../endpoint.ts';
+
+export const briefSchema = z.strictObject({
+  name: text(200).refine((name) => name.trim() !== '', 'A plan needs a name.'),
+  currency: z.string().refine((code) => code in currencies, 'Not a currency we know.'),
+  language: z.enum(['en']),
+  site: text(500).refine((site) => site.trim() === '' || readSite(site).status === 'address', {
+    message: 'Not a web address. Write it like shop.example or https://shop.example.',
+  }),
+  archived: z.boolean(),
+});
+export type Brief = z.infer<typeof briefSchema>;
+
+export const planSummary = z.object({
+  id,
+  name: z.string(),
+  currency: z.string(),
+  language: z.string(),
+  site: z.string(),
+  archived: z.boolean(),
+  keywords: count,
+  createdAt: z.string(),
+  changedAt: z.string(),
+});
+export type PlanSummary = z.infer<typeof planSummary>;
+
+/** What the frame shows of the open plan. */
+export const planState = z.object({
+  id,
+  brief: briefSchema,
+  revision: count,
+  /** The revision that groups, rows and ads were built at. */
+  builtRevision: count,
+  undo: z.string().nullable(),
+  redo: z.string().nullable(),
+  counts: z.object({ keywords: count, cut: count, groups: count, rows: count, misfits: count, blockers: count, warnings: count }),
+});
+export type PlanState = z.infer<typeof planState>;
+
+export const listPlans = endpoint({
+  method: 'GET',
+  path: '/api/plans',
+  params: nothing,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ plans: z.array(planSummary) }),
+});
+
+export const makePlan = endpoint({
+  method: 'POST',
+  path: '/api/plans',
+  params: nothing,
+  query: nothing,
+  body: briefSchema.omit({ archived: true }),
+  answer: z.object({ id }),
+});
+
+export const duplicatePlan = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/duplicate',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ id }),
+});
+
+export const openPlan = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: planState,
+});
+
+export const editBrief = endpoint({
+  method: 'PATCH',
+  path: '/api/plans/:plan/brief',
+  params: planParams,
+  query: nothing,
+  body: fieldEdits,
+  answer: revisionAnswer,
+});
+
+export const historyEntry = z.object({
+  revision: count,
+  label: z.string(),
+  kind: z.enum(['edit', 'undo', 'redo']),
+  actor: z.string(),
+  at: z.string(),
+  undone: z.boolean(),
+});
+export type HistoryEntry = z.infer<typeof historyEntry>;
+
+export const planHistory = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/history',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ changes: z.array(historyEntry) }),
+});
+
+const step = (word: 'undo' | 'redo') =>
+  endpoint({
+    method: 'POST',
+    path: `/api/plans/:plan/${word}`,
+    params: planParams,
+    query: nothing,
+    /** `force`: also where somebody else has changed the same since. */
+    body: z.object({ force: z.boolean().default(false) }),
+    answer: z.object({ revision: count, label: z.string() }),
+  });
+export const undoChange = step('undo');
+export const redoChange = step('redo');

@@ -1,0 +1,17 @@
+/** A generator of numbers from 0 up to 1 that gives the same row for the same seed (mulberry32). */
+export function seeded(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let mixed = Math.imul(state ^ (state >>> 15), state | 1);
+    mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), mixed | 61);
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296;
+  };
+}
+
+/** A number from 0 up to 1 that hangs on the text alone (FNV-1a). */
+export function noiseOf(text: string): number {
+  let hash = 0x811c9dc5;
+  for (let at = 0; at < text.length; at++) hash = Math.imul(hash ^ text.charCodeAt(at), 0x01000193);
+  return ((hash ^ (hash >>> 16)) >>> 0) / 4_294_967_296;
+}
