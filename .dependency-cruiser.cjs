@@ -3,12 +3,42 @@ const core = '^packages/core/src/';
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
-    { name: 'core-imports-nothing-of-ours', severity: 'error', from: { path: core }, to: { path: '^(packages/(contracts|market)|apps)/' } },
-    { name: 'core-is-pure', severity: 'error', from: { path: core, pathNot: '\\.test\\.ts$' }, to: { dependencyTypes: ['core'] } },
-    { name: 'contracts-know-core-only', severity: 'error', from: { path: '^packages/contracts/' }, to: { path: '^(packages/market|apps)/' } },
-    { name: 'market-knows-core-only', severity: 'error', from: { path: '^packages/market/' }, to: { path: '^(packages/contracts|apps)/' } },
-    { name: 'web-not-server', severity: 'error', from: { path: '^apps/web/' }, to: { path: '^apps/server/' } },
-    { name: 'server-not-web', severity: 'error', from: { path: '^apps/server/' }, to: { path: '^apps/web/' } },
+    {
+      name: 'core-imports-nothing-of-ours',
+      severity: 'error',
+      from: { path: core },
+      to: { path: '^(packages/(contracts|market)|apps)/' },
+    },
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      from: { path: core, pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'contracts-know-core-only',
+      severity: 'error',
+      from: { path: '^packages/contracts/' },
+      to: { path: '^(packages/market|apps)/' },
+    },
+    {
+      name: 'market-knows-core-only',
+      severity: 'error',
+      from: { path: '^packages/market/' },
+      to: { path: '^(packages/contracts|apps)/' },
+    },
+    {
+      name: 'web-not-server',
+      severity: 'error',
+      from: { path: '^apps/web/' },
+      to: { path: '^apps/server/' },
+    },
+    {
+      name: 'server-not-web',
+      severity: 'error',
+      from: { path: '^apps/server/' },
+      to: { path: '^apps/web/' },
+    },
     {
       name: 'stages-by-their-front-door',
       comment: 'A core stage is reached through its index.ts only.',
@@ -20,7 +50,10 @@ module.exports = {
       name: 'server-stages-by-their-front-door',
       severity: 'error',
       from: { path: '^apps/server/src/stages/([^/]+)/' },
-      to: { path: '^apps/server/src/stages/([^/]+)/', pathNot: ['^apps/server/src/stages/$1/', '/index\\.ts$'] },
+      to: {
+        path: '^apps/server/src/stages/([^/]+)/',
+        pathNot: ['^apps/server/src/stages/$1/', '/index\\.ts$'],
+      },
     },
     {
       name: 'web-stages-apart',

@@ -28,7 +28,12 @@ main(async () => {
     database = process.env.DATABASE_URL ? undefined : await startPostgres(folder);
     ensureWeb();
     const url = process.env.DATABASE_URL ?? database.url;
-    server = await startServer({ DATABASE_URL: url, PORT: String(port), SEED_DEMO: '1', LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn' });
+    server = await startServer({
+      DATABASE_URL: url,
+      PORT: String(port),
+      SEED_DEMO: '1',
+      LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
+    });
     await Promise.race([stopped, server.exited]);
   } finally {
     await stop();
@@ -40,13 +45,18 @@ function claimFolder(folder) {
   const note = join(folder, 'demo.pid');
   if (existsSync(note)) {
     const pid = Number(readFileSync(note, 'utf8'));
-    if (isDemo(pid)) throw new SetupFailure(`Green Sprig already runs from ${folder} (process ${pid}). Stop it, or set SPRIG_DATA_DIR and PORT for a second one.`);
+    if (isDemo(pid))
+      throw new SetupFailure(
+        `Green Sprig already runs from ${folder} (process ${pid}). Stop it, or set SPRIG_DATA_DIR and PORT for a second one.`,
+      );
   }
   try {
     mkdirSync(folder, { recursive: true });
     writeFileSync(note, String(process.pid));
   } catch (error) {
-    throw new SetupFailure(`The data folder ${folder} can not be written (${error.code}). Set SPRIG_DATA_DIR to another.`);
+    throw new SetupFailure(
+      `The data folder ${folder} can not be written (${error.code}). Set SPRIG_DATA_DIR to another.`,
+    );
   }
   return { release: () => rmSync(note, { force: true }) };
 }

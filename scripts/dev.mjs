@@ -14,7 +14,9 @@ main(async () => {
   const apiPort = port + 1;
   await assertPortFree(port);
   await assertPortFree(apiPort);
-  const database = process.env.DATABASE_URL ? undefined : await startPostgres(process.env.SPRIG_DATA_DIR ?? join(root, '.data'));
+  const database = process.env.DATABASE_URL
+    ? undefined
+    : await startPostgres(process.env.SPRIG_DATA_DIR ?? join(root, '.data'));
   const server = await startServer(
     { DATABASE_URL: process.env.DATABASE_URL ?? database.url, PORT: String(apiPort), SEED_DEMO: '1' },
     { watch: true },

@@ -9,13 +9,22 @@ import { SetupFailure } from './stop-with.mjs';
 export function ensurePackages() {
   const [major, minor] = process.versions.node.split('.').map(Number);
   if (major < 20 || (major === 20 && minor < 19))
-    throw new SetupFailure(`Node ${process.versions.node} is too old. Green Sprig needs Node 20.19 or later.`);
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+    throw new SetupFailure(
+      `Node ${process.versions.node} is too old. Green Sprig needs Node 20.19 or later.`,
+    );
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   const mark = join(root, 'node_modules', '.sprig-lock');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
   console.log('Installing npm packages …');
-  const run = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: 'inherit' });
+  const run = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    stdio: 'inherit',
+  });
   if (run.status !== 0)
-    throw new SetupFailure('npm could not install the packages. Check the connection and the free disk space, then run this again.');
+    throw new SetupFailure(
+      'npm could not install the packages. Check the connection and the free disk space, then run this again.',
+    );
   writeFileSync(mark, lock);
 }

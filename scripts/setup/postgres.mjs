@@ -1,6 +1,20 @@
 import { execFileSync, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { accessSync, constants, chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statfsSync, statSync, writeFileSync } from 'node:fs';
+import {
+  accessSync,
+  chmodSync,
+  chownSync,
+  constants,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statfsSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { installDebian } from './debian.mjs';
@@ -15,15 +29,22 @@ const LEAST_FREE_MB = 300;
 function programs() {
   const found = () => {
     const base = '/usr/lib/postgresql';
-    const versions = existsSync(base) ? readdirSync(base).map(Number).filter((version) => version >= 15) : [];
-    const newest = versions.sort((a, b) => b - a).find((version) => existsSync(join(base, String(version), 'bin/initdb')));
+    const versions = existsSync(base)
+      ? readdirSync(base)
+          .map(Number)
+          .filter((version) => version >= 15)
+      : [];
+    const newest = versions
+      .sort((a, b) => b - a)
+      .find((version) => existsSync(join(base, String(version), 'bin/initdb')));
     return newest === undefined ? null : join(base, String(newest), 'bin');
   };
   const there = found();
   if (there) return there;
   installDebian(['postgresql'], 'PostgreSQL');
   const installed = found();
-  if (!installed) throw new SetupFailure('PostgreSQL was installed, but its programs are not in /usr/lib/postgresql.');
+  if (!installed)
+    throw new SetupFailure('PostgreSQL was installed, but its programs are not in /usr/lib/postgresql.');
   return installed;
 }
 
@@ -33,7 +54,8 @@ function run(program, args, options = {}) {
   return spawnSync(file, list, { cwd: '/', encoding: 'utf8', ...options });
 }
 
-const isAlive = (pid) => existsSync(`/proc/${pid}`) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('postgres');
+const isAlive = (pid) =>
+  existsSync(`/proc/${pid}`) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('postgres');
 
 function freePort() {
   return new Promise((done, failed) => {
@@ -52,16 +74,22 @@ function prepareFolder(folder) {
     mkdirSync(folder, { recursive: true, mode: 0o755 });
     accessSync(folder, constants.W_OK);
   } catch (error) {
-    throw new SetupFailure(`The data folder ${folder} can not be written (${error.code}). Set SPRIG_DATA_DIR to another.`);
+    throw new SetupFailure(
+      `The data folder ${folder} can not be written (${error.code}). Set SPRIG_DATA_DIR to another.`,
+    );
   }
   const { bavail, bsize } = statfsSync(folder);
   const free = Math.floor((bavail * bsize) / 1_000_000);
   if (free < LEAST_FREE_MB)
-    throw new SetupFailure(`Only ${free} MB are free where ${folder} is; at least ${LEAST_FREE_MB} MB are needed. Make room, or set SPRIG_DATA_DIR to another place.`);
+    throw new SetupFailure(
+      `Only ${free} MB are free where ${folder} is; at least ${LEAST_FREE_MB} MB are needed. Make room, or set SPRIG_DATA_DIR to another place.`,
+    );
   if (!isRoot) return;
   for (let at = folder; at !== '/'; at = dirname(at)) {
     if (statSync(at).mode & 0o001) continue;
-    throw new SetupFailure(`PostgreSQL runs as the user postgres, who may not pass through ${at}. Set SPRIG_DATA_DIR to a folder outside of it, such as /var/tmp/green-sprig.`);
+    throw new SetupFailure(
+      `PostgreSQL runs as the user postgres, who may not pass through ${at}. Set SPRIG_DATA_DIR to a folder outside of it, such as /var/tmp/green-sprig.`,
+    );
   }
 }
 
@@ -86,7 +114,17 @@ function createCluster(bin, folder, cluster) {
     chownSync(handed, uid, gid);
   }
   chmodSync(making, 0o700);
-  const made = run(join(bin, 'initdb'), ['-D', making, '-U', USER, `--pwfile=${handed}`, '--auth=scram-sha-256', '--locale=C.UTF-8', '--encoding=UTF8', '--no-instructions']);
+  const made = run(join(bin, 'initdb'), [
+    '-D',
+    making,
+    '-U',
+    USER,
+    `--pwfile=${handed}`,
+    '--auth=scram-sha-256',
+    '--locale=C.UTF-8',
+    '--encoding=UTF8',
+    '--no-instructions',
+  ]);
   rmSync(handed, { force: true });
   if (made.status !== 0) {
     rmSync(making, { recursive: true, force: true });
@@ -115,14 +153,22 @@ export async function startPostgres(dataFolder, { settings = [] } = {}) {
   const cluster = join(folder, 'postgres');
   if (!existsSync(cluster)) createCluster(bin, folder, cluster);
   else if (!existsSync(join(cluster, 'PG_VERSION')) || !existsSync(join(folder, 'password')))
-    throw new SetupFailure(`${cluster} is there, but it is no whole database. Move it away, or set SPRIG_DATA_DIR to another folder.`);
+    throw new SetupFailure(
+      `${cluster} is there, but it is no whole database. Move it away, or set SPRIG_DATA_DIR to another folder.`,
+    );
   const version = readFileSync(join(cluster, 'PG_VERSION'), 'utf8').trim();
   if (!bin.includes(`/${version}/`))
-    throw new SetupFailure(`${cluster} was made by PostgreSQL ${version}, but ${bin} is here. Install postgresql-${version}, or set SPRIG_DATA_DIR to another folder.`);
+    throw new SetupFailure(
+      `${cluster} was made by PostgreSQL ${version}, but ${bin} is here. Install postgresql-${version}, or set SPRIG_DATA_DIR to another folder.`,
+    );
   clearLeftovers(bin, cluster);
   const port = await freePort();
   const options = [`-h 127.0.0.1 -k '' -p ${port}`, ...settings.map((setting) => `-c ${setting}`)].join(' ');
-  const started = run(join(bin, 'pg_ctl'), ['start', '-D', cluster, '-w', '-t', '60', '-l', join(cluster, 'server.log'), '-o', options], { stdio: ['ignore', 'ignore', 'pipe'] });
+  const started = run(
+    join(bin, 'pg_ctl'),
+    ['start', '-D', cluster, '-w', '-t', '60', '-l', join(cluster, 'server.log'), '-o', options],
+    { stdio: ['ignore', 'ignore', 'pipe'] },
+  );
   if (started.status !== 0) {
     const tail = spawnSync('tail', ['-n', '5', join(cluster, 'server.log')], { encoding: 'utf8' }).stdout;
     throw new SetupFailure(`The database in ${cluster} did not start:\n${tail || started.stderr}`);

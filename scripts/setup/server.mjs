@@ -6,14 +6,17 @@ import { SetupFailure } from './stop-with.mjs';
 
 /** Fails with what to do where another program has the port. */
 export async function assertPortFree(port) {
-  if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new SetupFailure(`PORT is “${process.env.PORT}”, which is no port. Use a number from 1 to 65535.`);
+  if (!Number.isInteger(port) || port < 1 || port > 65_535)
+    throw new SetupFailure(`PORT is “${process.env.PORT}”, which is no port. Use a number from 1 to 65535.`);
   const server = createServer();
   server.listen(port, '127.0.0.1');
   try {
     await once(server, 'listening');
   } catch (error) {
     const why = error.code === 'EACCES' ? 'may not be used by this user' : 'is taken by another program';
-    throw new SetupFailure(`Port ${port} ${why}. Choose another, for example:\n\n  PORT=${port + 1} npm run demo`);
+    throw new SetupFailure(
+      `Port ${port} ${why}. Choose another, for example:\n\n  PORT=${port + 1} npm run demo`,
+    );
   }
   server.close();
   await once(server, 'close');
@@ -21,8 +24,17 @@ export async function assertPortFree(port) {
 
 /** Starts the server as a process and waits until it answers. `stop` ends it and waits. */
 export async function startServer(env, { watch = false } = {}) {
-  const args = [...(watch ? ['--watch', '--watch-preserve-output'] : []), '--import', 'tsx', 'apps/server/src/start.ts'];
-  const child = spawn(process.execPath, args, { cwd: root, env: { ...process.env, ...env }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+  const args = [
+    ...(watch ? ['--watch', '--watch-preserve-output'] : []),
+    '--import',
+    'tsx',
+    'apps/server/src/start.ts',
+  ];
+  const child = spawn(process.execPath, args, {
+    cwd: root,
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  });
   const exited = once(child, 'exit');
   if (!watch) {
     const ready = await Promise.race([once(child, 'message').then(() => true), exited.then(() => false)]);

@@ -32,9 +32,15 @@ export type AppOptions = {
 export function createApp({ database, events, callerFor, webFolder }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({ logger: log, useLevel: 'debug', autoLogging: { ignore: ({ url }) => url === '/api/health' } }));
+  app.use(
+    pinoHttp({ logger: log, useLevel: 'debug', autoLogging: { ignore: ({ url }) => url === '/api/health' } }),
+  );
   app.use(helmet({ hsts: false, contentSecurityPolicy: { directives: contentRules } }));
-  app.use(compression({ filter: (request, response) => !request.path.endsWith('/events') && filterByType(request, response) }));
+  app.use(
+    compression({
+      filter: (request, response) => !request.path.endsWith('/events') && filterByType(request, response),
+    }),
+  );
   app.get('/api/health', health(database));
   app.use('/api', onlyFromHere, async (request, _response, next) => {
     (request as express.Request & { caller: Caller }).caller = { database, ...(await callerFor(request)) };
@@ -46,7 +52,8 @@ export function createApp({ database, events, callerFor, webFolder }: AppOptions
     await assertPlan({ ...callerOf(request), plan });
     events.attach(plan, request, response);
   });
-  for (const routes of [meRoutes, planRoutes, jobRoutes, gatherRoutes, buildRoutes, writeRoutes, shipRoutes]) app.use(routes());
+  for (const routes of [meRoutes, planRoutes, jobRoutes, gatherRoutes, buildRoutes, writeRoutes, shipRoutes])
+    app.use(routes());
   app.use('/api', () => {
     throw notFound('address');
   });
@@ -91,7 +98,9 @@ const health =
 function serveWeb(app: Express, folder: string) {
   app.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y' }));
   app.use(express.static(folder, { index: false }));
-  app.get('/{*path}', (_request, response) => response.set('cache-control', 'no-cache').sendFile(join(folder, 'index.html')));
+  app.get('/{*path}', (_request, response) =>
+    response.set('cache-control', 'no-cache').sendFile(join(folder, 'index.html')),
+  );
 }
 
 const answerFailure: ErrorRequestHandler = (error, request, response, _next) => {
@@ -104,7 +113,8 @@ const answerFailure: ErrorRequestHandler = (error, request, response, _next) => 
 function toFailure(error: unknown): SprigFailure {
   if (error instanceof SprigFailure) return error;
   const type = (error as { type?: string }).type;
-  if (type === 'entity.too.large') return new SprigFailure('too-large', 'That is more than can be sent at once.');
+  if (type === 'entity.too.large')
+    return new SprigFailure('too-large', 'That is more than can be sent at once.');
   if (type === 'entity.parse.failed') return new SprigFailure('invalid', 'What was sent is not sound JSON.');
   if ((error as { name?: string }).name?.startsWith('SequelizeConnection'))
     return new SprigFailure('unavailable', 'The database does not answer. Try again in a moment.');

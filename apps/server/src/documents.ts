@@ -16,7 +16,11 @@ export function applyEdits<T>(document: T | undefined, edits: readonly FieldEdit
     const holder = steps.reduce<unknown>((value, step) => own(value, step, at), next);
     const current = own(holder, last, at);
     if (!isDeepStrictEqual(current, before))
-      throw new SprigFailure('conflict', 'This was changed meanwhile, in another window or by somebody else.', { at, current });
+      throw new SprigFailure(
+        'conflict',
+        'This was changed meanwhile, in another window or by somebody else.',
+        { at, current },
+      );
     (holder as Record<string, unknown>)[last] = after;
   }
   return parse(schema, next, 'the edit');

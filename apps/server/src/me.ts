@@ -22,11 +22,11 @@ export const meRoutes = (): Router => {
   const router = Router();
   mount(router, api.readMe, readMe);
   mount(router, api.editPreferences, async (caller, { body }) => {
-    await execute(caller.database, 'update actors set preferences = preferences || $3 where id = $1 and workspace_id = $2', [
-      caller.actor,
-      caller.workspace,
-      JSON.stringify(body),
-    ]);
+    await execute(
+      caller.database,
+      'update actors set preferences = preferences || $3 where id = $1 and workspace_id = $2',
+      [caller.actor, caller.workspace, JSON.stringify(body)],
+    );
     return readMe(caller);
   });
   return router;

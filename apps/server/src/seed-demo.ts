@@ -5,8 +5,8 @@ import { DEMO_SIZE, demoKeywords } from '@sprig/market';
 import type { Caller } from './caller.ts';
 import { inChange } from './change/index.ts';
 import { select } from './database/connect.ts';
-import { makePlan } from './stages/plans/index.ts';
 import { takeIn } from './stages/gather/index.ts';
+import { makePlan } from './stages/plans/index.ts';
 
 const field = (style: 'title' | 'sentence' | 'lower', ...lines: string[]) => ({ lines, style });
 
@@ -16,7 +16,11 @@ const pattern: AdPattern = {
     headline1: field('title', '@keyword in Eastmere', '@keyword'),
     headline2: field('title', 'Saltmarsh Paddle Co.'),
     headline3: field('title', 'Free delivery in Eastmere'),
-    description1: field('sentence', 'Looking for @keyword? Try it on the water first, then decide.', 'Try it on the water first, then decide. Open all year.'),
+    description1: field(
+      'sentence',
+      'Looking for @keyword? Try it on the water first, then decide.',
+      'Try it on the water first, then decide. Open all year.',
+    ),
     description2: field('sentence', 'Fitted by people who paddle. Hire by the hour, the day or the week.'),
     path1: field('lower', '@keyword', 'paddle'),
     path2: field('lower', 'eastmere'),
@@ -29,13 +33,25 @@ const firstList = [
   'Keyword,Avg. monthly searches,Avg. CPC (GBP),Competition',
 ];
 const secondList = [
-  '[kayak hire wrenport]', '"canoe hire"', '+inflatable +kayak hire', 'kayak', '[paddle board hire heronsea]',
-  '"guided kayak tour"', '-jobs', '-"free plans"', '-[sup meaning]', '"kayak lessons', 'sit + on top', 'kayak, folding',
+  '[kayak hire wrenport]',
+  '"canoe hire"',
+  '+inflatable +kayak hire',
+  'kayak',
+  '[paddle board hire heronsea]',
+  '"guided kayak tour"',
+  '-jobs',
+  '-"free plans"',
+  '-[sup meaning]',
+  '"kayak lessons',
+  'sit + on top',
+  'kayak, folding',
 ];
 
 /** The demo plan of a made-up shop, if this workspace has no plan at all. The same every time. */
 export async function seedDemo(caller: Caller): Promise<void> {
-  const plans = await select(caller.database, 'select 1 from plans where workspace_id = $1 limit 1', [caller.workspace]);
+  const plans = await select(caller.database, 'select 1 from plans where workspace_id = $1 limit 1', [
+    caller.workspace,
+  ]);
   if (plans.length > 0) return;
   const plan = await makePlan(caller, {
     name: 'Saltmarsh Paddle Co.',
@@ -46,24 +62,38 @@ export async function seedDemo(caller: Caller): Promise<void> {
   const there = { ...caller, plan };
   const rows = demoKeywords()
     .slice(0, DEMO_SIZE)
-    .map(({ text, searches, cpc }, at) => `${text},${searches || '--'},£${decimalFromMicros(cpc, 2)},${['Low', 'Medium', 'High'][at % 3]}`);
+    .map(
+      ({ text, searches, cpc }, at) =>
+        `${text},${searches || '--'},£${decimalFromMicros(cpc, 2)},${['Low', 'Medium', 'High'][at % 3]}`,
+    );
   const file = readList([...firstList, ...rows].join('\n'));
   const paste = readList(secondList.join('\n'));
   await inChange(there, 'Take in the keyword report', (change) =>
-    takeIn(change, file, { kind: 'file', name: 'keyword-report.csv', job: null }));
+    takeIn(change, file, { kind: 'file', name: 'keyword-report.csv', job: null }),
+  );
   await inChange(there, 'Take in the search notes', (change) =>
-    takeIn(change, paste, { kind: 'paste', name: 'Search notes', job: null }));
-  await inChange(there, 'Write the first ad', (change) => change.update('ad_patterns', [1], { body: pattern }));
+    takeIn(change, paste, { kind: 'paste', name: 'Search notes', job: null }),
+  );
+  await inChange(there, 'Write the first ad', (change) =>
+    change.update('ad_patterns', [1], { body: pattern }),
+  );
   await holdSome(there);
 }
 
 /** Two values set by hand, so that a hold can be seen. */
 async function holdSome(caller: Caller & { plan: number }) {
   await inChange(caller, 'Set a bid', async (change) => {
-    const [kayak] = await change.rows<{ id: number; cpc: number }>(`select id, cpc from keywords where plan_id = $1 and norm = 'kayak hire'`);
+    const [kayak] = await change.rows<{ id: number; cpc: number }>(
+      `select id, cpc from keywords where plan_id = $1 and norm = 'kayak hire'`,
+    );
     if (!kayak) return;
     const hold = (rowKey: string, name: string, value: unknown, rule: unknown) => ({
-      id: change.takeIds(1), row_key: rowKey, field: name, outlet: null, value, rule_value: rule,
+      id: change.takeIds(1),
+      row_key: rowKey,
+      field: name,
+      outlet: null,
+      value,
+      rule_value: rule,
     });
     await change.insert('holds', [
       hold(`k${kayak.id}`, 'name', 'Kayak hire (main)', 'kayak hire'),

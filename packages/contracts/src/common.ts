@@ -23,7 +23,9 @@ export const text = (most: number) =>
     .string()
     .max(most)
     .refine((value) => !value.includes('\0'), 'A NUL character can not be kept. Take it out.')
-    .transform((value) => value.replace(/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g, '�'));
+    .transform((value) =>
+      value.replace(/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g, '�'),
+    );
 
 /** One value of a document changed in place: `before` is what the user saw, so that two people never overwrite. */
 export const fieldEdit = z.object({ at: z.string().max(100), before: z.unknown(), after: z.unknown() });

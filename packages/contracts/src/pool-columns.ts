@@ -39,7 +39,14 @@ const poolLayout = [
   ['flags', Uint8Array],
 ] as const;
 
-type Head = { revision: number; delta: boolean; rows: number; removed: number[]; sourceSets: number[][]; textBytes: number };
+type Head = {
+  revision: number;
+  delta: boolean;
+  rows: number;
+  removed: number[];
+  sourceSets: number[][];
+  textBytes: number;
+};
 
 const padded = (length: number) => Math.ceil(length / 8) * 8;
 
@@ -100,7 +107,10 @@ export function unpackPool(bytes: Uint8Array, codec: TextCodec): PoolColumns {
   const headLength = new DataView(buffer, byteOffset).getUint32(0, true);
   const head = JSON.parse(codec.decode(new Uint8Array(buffer, byteOffset + 4, headLength))) as Head;
   let at = byteOffset + padded(4 + headLength);
-  const take = <T>(kind: { new (buffer: ArrayBufferLike, at: number, length: number): T; BYTES_PER_ELEMENT: number }): T => {
+  const take = <T>(kind: {
+    new (buffer: ArrayBufferLike, at: number, length: number): T;
+    BYTES_PER_ELEMENT: number;
+  }): T => {
     const column = new kind(buffer, at, head.rows);
     at += padded(head.rows * kind.BYTES_PER_ELEMENT);
     return column;

@@ -49,7 +49,12 @@ export class Change {
     if (rows.length >= COPY_FROM) {
       const prefix = `${values.join('\t')}\t`;
       const lines = function* () {
-        for (const row of rows) yield prefix + copyLine(columns, columns.map((column) => row[column.name]));
+        for (const row of rows)
+          yield prefix +
+            copyLine(
+              columns,
+              columns.map((column) => row[column.name]),
+            );
       };
       await copyInto(this.transaction, name, [...scope, ...columns.map((column) => column.name)], lines());
     } else {
@@ -75,7 +80,11 @@ export class Change {
 
   /** Sets the same fields on many rows by id, and logs only those that it changes. */
   async update(name: CollectionName, ids: readonly number[], patch: Row): Promise<number> {
-    return this.updateEach(name, ids.map((id) => ({ id, ...patch })), Object.keys(patch));
+    return this.updateEach(
+      name,
+      ids.map((id) => ({ id, ...patch })),
+      Object.keys(patch),
+    );
   }
 
   /** Sets `fields` of each row, which carries its key and those fields. Answers how many rows differ. */
@@ -85,7 +94,9 @@ export class Change {
     const used = columns.filter((column) => key.includes(column.name) || fields.includes(column.name));
     const shape = used.map((column) => `${column.name} ${sqlType(column)}`).join(', ');
     const same = key.map((column) => `t.${column} = r.${column}`).join(' and ');
-    const list = JSON.stringify(rows.map((row) => Object.fromEntries(used.map(({ name: field }) => [field, row[field]]))));
+    const list = JSON.stringify(
+      rows.map((row) => Object.fromEntries(used.map(({ name: field }) => [field, row[field]]))),
+    );
     const differs = `(${fields.map((field) => `t.${field}`).join(', ')}) is distinct from (${fields.map((field) => `r.${field}`).join(', ')})`;
     const before = await this.rows<Row>(
       `select ${key.map((column) => `t.${column}`).join(', ')},
@@ -129,8 +140,10 @@ export class Change {
       this.part(name).removed,
       removed.map(({ row }) => Object.fromEntries(names.map((column) => [column, (row as Row)[column]]))),
     );
-    if (name === 'mentions') await this.touchKeywords(removed.map(({ row }) => (row as Row).keyword_id as number));
-    if (name === 'keywords' && removed.length > 0) await this.noteRemoved(removed.map(({ row }) => (row as Row).id as number));
+    if (name === 'mentions')
+      await this.touchKeywords(removed.map(({ row }) => (row as Row).keyword_id as number));
+    if (name === 'keywords' && removed.length > 0)
+      await this.noteRemoved(removed.map(({ row }) => (row as Row).id as number));
     return removed.length;
   }
 

@@ -16,29 +16,84 @@ const places = (name: string): Column => ({ name, type: 'int2[]' });
 const figures = [int('searches'), flag('searches_about'), amount('cpc'), flag('cpc_about')];
 
 export const collections = {
-  briefs: { key: ['id'], columns: [int('id'), words('name'), words('currency'), words('language'), words('site'), flag('archived')] },
+  briefs: {
+    key: ['id'],
+    columns: [
+      int('id'),
+      words('name'),
+      words('currency'),
+      words('language'),
+      words('site'),
+      flag('archived'),
+    ],
+  },
   layouts: { key: ['id'], columns: [int('id'), json('body')] },
   ad_patterns: { key: ['id'], columns: [int('id'), json('body')] },
   sources: {
     key: ['id'],
-    columns: [int('id'), words('kind'), words('name'), { name: 'made_at', type: 'timestamptz' }, int('actor_id'), int('lines'), int('repeated'), words('job_id')],
+    columns: [
+      int('id'),
+      words('kind'),
+      words('name'),
+      { name: 'made_at', type: 'timestamptz' },
+      int('actor_id'),
+      int('lines'),
+      int('repeated'),
+      words('job_id'),
+    ],
   },
   keywords: {
     key: ['id'],
-    columns: [int('id'), words('text'), words('norm'), int('asked'), places('marks'), flag('cut'), ...figures, int('figures_from')],
+    columns: [
+      int('id'),
+      words('text'),
+      words('norm'),
+      int('asked'),
+      places('marks'),
+      flag('cut'),
+      ...figures,
+      int('figures_from'),
+    ],
   },
   mentions: {
     key: ['source_id', 'keyword_id'],
-    columns: [int('source_id'), int('keyword_id'), int('line'), int('asked'), places('marks'), ...figures, json('extra')],
+    columns: [
+      int('source_id'),
+      int('keyword_id'),
+      int('line'),
+      int('asked'),
+      places('marks'),
+      ...figures,
+      json('extra'),
+    ],
   },
   line_problems: {
     key: ['id'],
-    columns: [int('id'), int('source_id'), int('line'), words('raw'), words('code'), int('at'), words('character'), flag('kept')],
+    columns: [
+      int('id'),
+      int('source_id'),
+      int('line'),
+      words('raw'),
+      words('code'),
+      int('at'),
+      words('character'),
+      flag('kept'),
+    ],
   },
-  negatives: { key: ['id'], columns: [int('id'), words('text'), words('norm'), words('match_type'), int('source_id')] },
+  negatives: {
+    key: ['id'],
+    columns: [int('id'), words('text'), words('norm'), words('match_type'), int('source_id')],
+  },
   holds: {
     key: ['id'],
-    columns: [int('id'), words('row_key'), words('field'), words('outlet'), json('value'), json('rule_value')],
+    columns: [
+      int('id'),
+      words('row_key'),
+      words('field'),
+      words('outlet'),
+      json('value'),
+      json('rule_value'),
+    ],
   },
 } as const satisfies Record<string, Collection>;
 

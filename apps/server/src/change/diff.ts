@@ -15,7 +15,10 @@ export type Diff = Partial<Record<CollectionName, CollectionDiff>>;
 /** The diff that takes `diff` back. */
 export function reversed(diff: Diff): Diff {
   const back: Diff = {};
-  for (const [name, { inserted, removed, changed }] of Object.entries(diff) as [CollectionName, CollectionDiff][])
+  for (const [name, { inserted, removed, changed }] of Object.entries(diff) as [
+    CollectionName,
+    CollectionDiff,
+  ][])
     back[name] = {
       inserted: removed,
       removed: inserted,
@@ -25,9 +28,12 @@ export function reversed(diff: Diff): Diff {
 }
 
 export const isEmpty = (diff: Diff): boolean =>
-  Object.values(diff).every(({ inserted, removed, changed }) => inserted.length + removed.length + changed.length === 0);
+  Object.values(diff).every(
+    ({ inserted, removed, changed }) => inserted.length + removed.length + changed.length === 0,
+  );
 
 /** Level 1 is 5 times as fast as the default here and 15% larger. */
 export const packDiff = (diff: Diff): Buffer => deflateRawSync(JSON.stringify(diff), { level: 1 });
 
-export const unpackDiff = (packed: Buffer): Diff => JSON.parse(inflateRawSync(packed).toString('utf8')) as Diff;
+export const unpackDiff = (packed: Buffer): Diff =>
+  JSON.parse(inflateRawSync(packed).toString('utf8')) as Diff;

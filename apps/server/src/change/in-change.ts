@@ -35,7 +35,11 @@ export async function inChange<T>(
 }
 
 /** Makes a plan, and in the same transaction its first change, which can't be undone: a plan is archived instead. */
-export async function inNewPlan(caller: Caller, label: string, work: (change: Change) => Promise<void>): Promise<number> {
+export async function inNewPlan(
+  caller: Caller,
+  label: string,
+  work: (change: Change) => Promise<void>,
+): Promise<number> {
   return caller.database.transaction(async (transaction) => {
     const [plan] = await select<{ id: number }>(
       caller.database,

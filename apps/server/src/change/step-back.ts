@@ -38,7 +38,12 @@ export async function redo(caller: PlanCaller, force: boolean): Promise<Changed<
   return apply(caller, step, 'redo', force);
 }
 
-async function apply(caller: PlanCaller, step: Step, kind: 'undo' | 'redo', force: boolean): Promise<Changed<string>> {
+async function apply(
+  caller: PlanCaller,
+  step: Step,
+  kind: 'undo' | 'redo',
+  force: boolean,
+): Promise<Changed<string>> {
   return inChange(
     caller,
     step.label,
@@ -74,7 +79,11 @@ async function applyDiff(change: Change, diff: Diff): Promise<void> {
     const { inserted = [], changed = [] } = diff[name] ?? {};
     await change.insert(name, await insertable(change, name, inserted));
     for (const list of byFields(changed))
-      await change.updateEach(name, list.map(({ key, after }) => ({ ...key, ...after })), Object.keys(list[0]?.after ?? {}));
+      await change.updateEach(
+        name,
+        list.map(({ key, after }) => ({ ...key, ...after })),
+        Object.keys(list[0]?.after ?? {}),
+      );
   }
 }
 
@@ -105,7 +114,11 @@ async function removable(change: Change, name: CollectionName, rows: readonly Ro
 }
 
 /** A keyword whose text has come back by another way since is not put in twice. */
-async function insertable(change: Change, name: CollectionName, rows: readonly Row[]): Promise<readonly Row[]> {
+async function insertable(
+  change: Change,
+  name: CollectionName,
+  rows: readonly Row[],
+): Promise<readonly Row[]> {
   if (rows.length === 0 || (name !== 'keywords' && name !== 'mentions')) return rows;
   if (name === 'keywords') {
     const taken = await change.rows<{ norm: string }>(
@@ -115,9 +128,10 @@ async function insertable(change: Change, name: CollectionName, rows: readonly R
     const norms = new Set(taken.map(({ norm }) => norm));
     return rows.filter(({ norm }) => !norms.has(norm as string));
   }
-  const there = await change.rows<{ id: number }>('select id from keywords where plan_id = $1 and id = any($2::int[])', [
-    rows.map(({ keyword_id }) => keyword_id),
-  ]);
+  const there = await change.rows<{ id: number }>(
+    'select id from keywords where plan_id = $1 and id = any($2::int[])',
+    [rows.map(({ keyword_id }) => keyword_id)],
+  );
   const ids = new Set(there.map(({ id }) => id));
   return rows.filter(({ keyword_id }) => ids.has(keyword_id as number));
 }
@@ -135,9 +149,13 @@ async function refuseIfChangedSince(change: Change, diff: Diff, label: string): 
   }
   if (differing === 0) return;
   const rows = differing === 1 ? 'One value' : `${differing.toLocaleString('en')} values`;
-  throw new SprigFailure('conflict', `${rows} of “${label}” changed since, by somebody else. Step back all the same?`, {
-    at: 'force',
-  });
+  throw new SprigFailure(
+    'conflict',
+    `${rows} of “${label}” changed since, by somebody else. Step back all the same?`,
+    {
+      at: 'force',
+    },
+  );
 }
 
 async function countDiffering(
@@ -152,7 +170,14 @@ async function countDiffering(
     `select to_jsonb(t) as row from ${name} t
      join jsonb_to_recordset($2::jsonb) as r(${shape.map((column) => `${column.name} ${sqlType(column)}`).join(', ')})
        on ${key.map((column) => `t.${column} = r.${column}`).join(' and ')} where t.plan_id = $1`,
-    [JSON.stringify(keysOf(name, expected.map(({ row }) => row)))],
+    [
+      JSON.stringify(
+        keysOf(
+          name,
+          expected.map(({ row }) => row),
+        ),
+      ),
+    ],
   );
   const nameOf = (row: Row) => key.map((column) => row[column]).join(':');
   const byKey = new Map(current.map(({ row }) => [nameOf(row), row]));
@@ -165,4 +190,7 @@ async function countDiffering(
 /** Times come back from the log as text in another form than the database prints. */
 const sameValue = (now: unknown, then: unknown): boolean =>
   isDeepStrictEqual(now ?? null, then ?? null) ||
-  (typeof now === 'string' && typeof then === 'string' && /^\d{4}-\d\d-\d\dT/.test(now) && Date.parse(now) === Date.parse(then));
+  (typeof now === 'string' &&
+    typeof then === 'string' &&
+    /^\d{4}-\d\d-\d\dT/.test(now) &&
+    Date.parse(now) === Date.parse(then));

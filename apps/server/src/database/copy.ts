@@ -4,11 +4,21 @@ import type { ClientBase } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import type { Transaction } from 'sequelize';
 
-export type ColumnType = 'int4' | 'int8' | 'text' | 'bool' | 'jsonb' | 'int2[]' | 'int4[]' | 'text[]' | 'timestamptz';
+export type ColumnType =
+  | 'int4'
+  | 'int8'
+  | 'text'
+  | 'bool'
+  | 'jsonb'
+  | 'int2[]'
+  | 'int4[]'
+  | 'text[]'
+  | 'timestamptz';
 export type Column = { name: string; type: ColumnType };
 
 const ESCAPES: Record<string, string> = { '\\': '\\\\', '\t': '\\t', '\n': '\\n', '\r': '\\r' };
-const escaped = (text: string) => (/[\\\t\n\r]/.test(text) ? text.replace(/[\\\t\n\r]/g, (c) => ESCAPES[c] ?? c) : text);
+const escaped = (text: string) =>
+  /[\\\t\n\r]/.test(text) ? text.replace(/[\\\t\n\r]/g, (c) => ESCAPES[c] ?? c) : text;
 
 /** One value in PostgreSQL's COPY text form. */
 export function copyField(value: unknown, type: ColumnType): string {
@@ -20,7 +30,9 @@ export function copyField(value: unknown, type: ColumnType): string {
     case 'int4[]':
       return `{${(value as number[]).join(',')}}`;
     case 'text[]':
-      return escaped(`{${(value as string[]).map((item) => `"${item.replace(/[\\"]/g, '\\$&')}"`).join(',')}}`);
+      return escaped(
+        `{${(value as string[]).map((item) => `"${item.replace(/[\\"]/g, '\\$&')}"`).join(',')}}`,
+      );
     case 'bool':
       return value ? 't' : 'f';
     case 'text':

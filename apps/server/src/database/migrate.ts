@@ -16,10 +16,17 @@ export async function migrate(database: Sequelize, url: string): Promise<void> {
     await execute(database, 'select pg_advisory_xact_lock($1)', [MIGRATION_LOCK], { transaction: lock });
     const umzug = new Umzug({
       storage: new SequelizeStorage({ sequelize: database, tableName: 'migrations' }),
-      logger: { ...console, info: () => {}, debug: () => {}, warn: log.warn.bind(log), error: log.error.bind(log) },
+      logger: {
+        ...console,
+        info: () => {},
+        debug: () => {},
+        warn: log.warn.bind(log),
+        error: log.error.bind(log),
+      },
       migrations: migrations.map(({ name, sql }) => ({
         name,
-        up: () => database.transaction(async (transaction) => void (await database.query(sql, { transaction }))),
+        up: () =>
+          database.transaction(async (transaction) => void (await database.query(sql, { transaction }))),
       })),
     });
     await umzug.up();

@@ -27,7 +27,11 @@ export class EventHub {
 
   /** Keeps the response open as a stream of server-sent events until the window goes. */
   attach(plan: number, request: Request, response: Response): void {
-    response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
+    response.writeHead(200, {
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-store',
+      'x-accel-buffering': 'no',
+    });
     response.write('retry: 1000\n\n');
     const list = this.windows.get(plan) ?? new Set();
     this.windows.set(plan, list.add(response));

@@ -13,7 +13,12 @@ export const TASK = 'sprig';
  * Puts a job into the queue, within the caller's transaction: it starts if and only if that commits. Jobs of one
  * plan run one after another.
  */
-export async function enqueue(caller: PlanCaller, transaction: Transaction, kind: JobKind, input: object): Promise<string> {
+export async function enqueue(
+  caller: PlanCaller,
+  transaction: Transaction,
+  kind: JobKind,
+  input: object,
+): Promise<string> {
   const { database, workspace, plan, actor } = caller;
   const [job] = await select<{ id: string }>(
     database,

@@ -5,6 +5,10 @@ import { execute } from '../database/connect.ts';
 export const CHANNEL = 'sprig_events';
 
 /** Tells every server's open windows; inside a transaction only once it is committed. */
-export async function notify(database: Sequelize, transaction: Transaction | null, event: PlanEvent): Promise<void> {
+export async function notify(
+  database: Sequelize,
+  transaction: Transaction | null,
+  event: PlanEvent,
+): Promise<void> {
   await execute(database, 'select pg_notify($1, $2)', [CHANNEL, JSON.stringify(event)], { transaction });
 }

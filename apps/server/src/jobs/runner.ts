@@ -40,7 +40,13 @@ export async function startRunner(url: string, handlers: JobHandlers): Promise<(
     logger: quietLogger(),
     taskList: {
       [TASK]: async (payload, helpers) => {
-        await runJob(database, handlers, (payload as { job: string }).job, sign.number, helpers.job.locked_by ?? '');
+        await runJob(
+          database,
+          handlers,
+          (payload as { job: string }).job,
+          sign.number,
+          helpers.job.locked_by ?? '',
+        );
       },
     },
   });
@@ -79,10 +85,18 @@ async function freeDeadRunners(database: Sequelize): Promise<void> {
   );
   if (dead.length === 0) return;
   log.warn({ jobs: dead.map(({ id }) => id) }, 'a runner died; its jobs start again');
-  await execute(database, 'select graphile_worker.force_unlock_workers($1::text[])', [dead.map(({ worker }) => worker)]);
+  await execute(database, 'select graphile_worker.force_unlock_workers($1::text[])', [
+    dead.map(({ worker }) => worker),
+  ]);
 }
 
-async function runJob(database: Sequelize, handlers: JobHandlers, id: string, runner: number, worker: string) {
+async function runJob(
+  database: Sequelize,
+  handlers: JobHandlers,
+  id: string,
+  runner: number,
+  worker: string,
+) {
   const [job] = await select<JobRow>(
     database,
     `update jobs set status = 'running', runner = $2, worker = $3, runs = runs + 1 where id = $1 and status = 'queued'

@@ -12,16 +12,38 @@ const text = (name: string): Column => ({ name, type: 'text' });
 const amount = (name: string): Column => ({ name, type: 'int8' });
 
 export const groupColumns: Column[] = [
-  int('position'), int('keyword_id'), text('keyword'), text('name'), int('searches'), amount('base'), text('base_from'),
+  int('position'),
+  int('keyword_id'),
+  text('keyword'),
+  text('name'),
+  int('searches'),
+  amount('base'),
+  text('base_from'),
   { name: 'covered', type: 'jsonb' },
 ];
 export const rowColumns: Column[] = [
-  text('group_key'), int('position'), text('text'), int('type'), { name: 'marks', type: 'int2[]' }, amount('base'),
-  { name: 'steps', type: 'int4[]' }, amount('held_bid'),
+  text('group_key'),
+  int('position'),
+  text('text'),
+  int('type'),
+  { name: 'marks', type: 'int2[]' },
+  amount('base'),
+  { name: 'steps', type: 'int4[]' },
+  amount('held_bid'),
 ];
-export const outletGroupColumns: Column[] = [int('position'), text('campaign'), int('part'), text('name'), amount('bid')];
+export const outletGroupColumns: Column[] = [
+  int('position'),
+  text('campaign'),
+  int('part'),
+  text('name'),
+  amount('bid'),
+];
 export const adColumns: Column[] = [
-  text('group_key'), int('position'), { name: 'texts', type: 'text[]' }, text('final_url'), { name: 'misfit', type: 'bool' },
+  text('group_key'),
+  int('position'),
+  { name: 'texts', type: 'text[]' },
+  text('final_url'),
+  { name: 'misfit', type: 'bool' },
 ];
 
 export type Derived = { built: BuiltPlan; projection: Projection; findings: Finding[] };
@@ -45,7 +67,10 @@ export function derive(inputs: Inputs, outlet: Outlet): Derived {
     },
     outlet,
   );
-  const findings = check({ ...built, layout, site: brief.site, projection, orphans: built.orphans.length }, outlet);
+  const findings = check(
+    { ...built, layout, site: brief.site, projection, orphans: built.orphans.length },
+    outlet,
+  );
   return { built, projection, findings };
 }
 
@@ -55,14 +80,26 @@ export function rowsOf({ built, projection }: Derived, inputs: Inputs) {
   const groups: DerivedRow[] = built.groups.map((group, at) => ({
     key: group.key,
     values: [
-      group.keywordId, group.keywordId, group.keyword, group.name, inputs.keywords[at]?.searches ?? null, group.base,
-      group.baseFrom, group.covered,
+      group.keywordId,
+      group.keywordId,
+      group.keyword,
+      group.name,
+      inputs.keywords[at]?.searches ?? null,
+      group.base,
+      group.baseFrom,
+      group.covered,
     ],
   }));
   const rows: DerivedRow[] = built.rows.map((row) => ({
     key: row.key,
     values: [
-      row.groupKey, places.get(row.groupKey), row.text, matchTypes.indexOf(row.type), row.marks, row.base, row.steps,
+      row.groupKey,
+      places.get(row.groupKey),
+      row.text,
+      matchTypes.indexOf(row.type),
+      row.marks,
+      row.base,
+      row.steps,
       row.heldBid,
     ],
   }));

@@ -1,7 +1,7 @@
 import type { Brief } from '@sprig/contracts';
 import type { BuildKeyword, Hold, Layout } from '@sprig/core/build';
 import type { AdPattern } from '@sprig/core/write';
-import { type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import type { PlanCaller } from '../caller.ts';
 import { select } from '../database/connect.ts';
 import { notFound } from '../failure.ts';
@@ -19,10 +19,16 @@ export type Inputs = {
 };
 
 /** Reads the inputs within a transaction that sees one moment of the database. */
-export async function loadInputs(caller: PlanCaller, transaction: Transaction, outlet: string): Promise<Inputs> {
+export async function loadInputs(
+  caller: PlanCaller,
+  transaction: Transaction,
+  outlet: string,
+): Promise<Inputs> {
   const rows = <T extends object>(sql: string, bind: unknown[] = []) =>
     select<T>(caller.database, sql, [caller.plan, ...bind], { transaction });
-  const [head] = await rows<Omit<Brief, 'archived'> & { revision: number; layout: Layout; pattern: AdPattern }>(
+  const [head] = await rows<
+    Omit<Brief, 'archived'> & { revision: number; layout: Layout; pattern: AdPattern }
+  >(
     `select p.revision, b.name, b.currency, b.language, b.site, l.body as layout, a.body as pattern
      from plans p join briefs b on b.plan_id = p.id join layouts l on l.plan_id = p.id join ad_patterns a on a.plan_id = p.id
      where p.id = $1`,
@@ -31,7 +37,9 @@ export async function loadInputs(caller: PlanCaller, transaction: Transaction, o
   const keywords = await rows<Inputs['keywords'][number]>(
     'select id, text, norm, asked, marks, cpc, searches from keywords where plan_id = $1 and not cut order by id',
   );
-  const holds = await rows<Hold>('select row_key as "rowKey", field, outlet, value from holds where plan_id = $1 order by id');
+  const holds = await rows<Hold>(
+    'select row_key as "rowKey", field, outlet, value from holds where plan_id = $1 order by id',
+  );
   const parts = await rows<{ key: string; part: number }>(
     'select key, part from outlet_groups where plan_id = $1 and outlet = $2',
     [outlet],

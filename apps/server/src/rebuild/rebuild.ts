@@ -5,14 +5,28 @@ import { execute, select } from '../database/connect.ts';
 import type { JobContext } from '../jobs/context.ts';
 import { enqueueRebuild } from '../jobs/enqueue.ts';
 import { notify } from '../jobs/notify.ts';
-import { adColumns, type Derived, derive, groupColumns, outletGroupColumns, rowColumns, rowsOf } from './derive.ts';
+import {
+  adColumns,
+  type Derived,
+  derive,
+  groupColumns,
+  outletGroupColumns,
+  rowColumns,
+  rowsOf,
+} from './derive.ts';
 import { type Inputs, loadInputs } from './load-inputs.ts';
 import { replaceRows } from './replace-rows.ts';
 
 /** The outlet that a plan is built for. */
 const outlet = plainOutlet;
 
-export type RebuildResult = { revision: number; groups: number; rows: number; written: number; removed: number };
+export type RebuildResult = {
+  revision: number;
+  groups: number;
+  rows: number;
+  written: number;
+  removed: number;
+};
 
 export const rebuildJob = (context: JobContext): Promise<RebuildResult> =>
   rebuild(context.caller, (phase, done, total) => context.phase(phase, done, total));
@@ -48,7 +62,9 @@ async function swapIn(
     rows: derived.built.rows.length,
   };
   // Serialises rebuilds of one plan without keeping its changes waiting.
-  await execute(caller.database, 'select pg_advisory_xact_lock($1, $2)', [460_003, caller.plan], { transaction });
+  await execute(caller.database, 'select pg_advisory_xact_lock($1, $2)', [460_003, caller.plan], {
+    transaction,
+  });
   const [plan] = await select<{ built: number }>(
     caller.database,
     'select built_revision as built from plans where id = $1',
@@ -58,9 +74,19 @@ async function swapIn(
   if (!plan || plan.built >= inputs.revision) return { ...counts, written: 0, removed: 0 };
   const { groups, rows, outletGroups, ads } = rowsOf(derived, inputs);
   const results = [
-    await replaceRows(caller, transaction, { name: 'ad_groups', outlet: null, columns: groupColumns }, groups),
+    await replaceRows(
+      caller,
+      transaction,
+      { name: 'ad_groups', outlet: null, columns: groupColumns },
+      groups,
+    ),
     await replaceRows(caller, transaction, { name: 'keyword_rows', outlet: null, columns: rowColumns }, rows),
-    await replaceRows(caller, transaction, { name: 'outlet_groups', outlet: outlet.key, columns: outletGroupColumns }, outletGroups),
+    await replaceRows(
+      caller,
+      transaction,
+      { name: 'outlet_groups', outlet: outlet.key, columns: outletGroupColumns },
+      outletGroups,
+    ),
     await replaceRows(caller, transaction, { name: 'ads', outlet: outlet.key, columns: adColumns }, ads),
   ];
   await keepFindings(caller, transaction, outlet, derived.findings);
@@ -71,14 +97,25 @@ async function swapIn(
     { transaction },
   );
   if (now && now.revision > inputs.revision) await enqueueRebuild(caller, transaction);
-  await notify(caller.database, transaction, { type: 'built', plan: caller.plan, builtRevision: inputs.revision });
+  await notify(caller.database, transaction, {
+    type: 'built',
+    plan: caller.plan,
+    builtRevision: inputs.revision,
+  });
   const sum = (field: 'written' | 'removed') => results.reduce((total, result) => total + result[field], 0);
   return { ...counts, written: sum('written'), removed: sum('removed') };
 }
 
-async function keepFindings(caller: PlanCaller, transaction: Transaction, { key }: Outlet, findings: Finding[]) {
+async function keepFindings(
+  caller: PlanCaller,
+  transaction: Transaction,
+  { key }: Outlet,
+  findings: Finding[],
+) {
   const { database, plan, workspace } = caller;
-  await execute(database, 'delete from findings where plan_id = $1 and outlet = $2', [plan, key], { transaction });
+  await execute(database, 'delete from findings where plan_id = $1 and outlet = $2', [plan, key], {
+    transaction,
+  });
   for (const [n, finding] of findings.entries())
     await execute(
       database,

@@ -55,9 +55,14 @@ async function hashes(
   scope: string,
   bind: unknown[],
 ): Promise<Map<string, number>> {
-  const rows = await select<{ key: string; hash: number }>(database, `select key, hash from ${name} where ${scope}`, bind, {
-    transaction,
-  });
+  const rows = await select<{ key: string; hash: number }>(
+    database,
+    `select key, hash from ${name} where ${scope}`,
+    bind,
+    {
+      transaction,
+    },
+  );
   return new Map(rows.map(({ key, hash }) => [key, hash]));
 }
 
@@ -70,7 +75,12 @@ async function removeKeys(
   keys: string[],
 ): Promise<void> {
   if (keys.length === 0) return;
-  await execute(database, `delete from ${name} where ${scope} and key = any($${bind.length + 1}::text[])`, [...bind, keys], {
-    transaction,
-  });
+  await execute(
+    database,
+    `delete from ${name} where ${scope} and key = any($${bind.length + 1}::text[])`,
+    [...bind, keys],
+    {
+      transaction,
+    },
+  );
 }

@@ -21,7 +21,12 @@ export const layoutSchema = z
     types: z.number().int().min(1, 'At least one match type is needed.').max(15),
     ladder: z.strictObject({
       defaultBase: micros,
-      steps: z.strictObject({ broad: basisPoints, modified: basisPoints, phrase: basisPoints, exact: basisPoints }),
+      steps: z.strictObject({
+        broad: basisPoints,
+        modified: basisPoints,
+        phrase: basisPoints,
+        exact: basisPoints,
+      }),
       floor: micros,
       ceiling: micros,
     }),
@@ -97,7 +102,17 @@ export const pageGroups = endpoint({
   answer: z.object({ groups: z.array(groupRow) }),
 });
 
-export const holdFields = ['name', 'bid', 'headline1', 'headline2', 'headline3', 'description1', 'description2', 'path1', 'path2'] as const;
+export const holdFields = [
+  'name',
+  'bid',
+  'headline1',
+  'headline2',
+  'headline3',
+  'description1',
+  'description2',
+  'path1',
+  'path2',
+] as const;
 
 /** A value set by hand on a derived row: a group's name or bid, a row's bid, an ad's text. */
 export const holdValue = endpoint({
@@ -121,7 +136,10 @@ export const letGo = endpoint({
   params: planParams,
   query: nothing,
   body: z.object({
-    places: z.array(z.object({ rowKey: z.string().max(40), field: z.string().max(40) })).min(1).max(100_000),
+    places: z
+      .array(z.object({ rowKey: z.string().max(40), field: z.string().max(40) }))
+      .min(1)
+      .max(100_000),
   }),
   answer: revisionAnswer,
 });

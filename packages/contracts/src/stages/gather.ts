@@ -123,7 +123,11 @@ export const editKeyword = endpoint({
   query: nothing,
   body: z.discriminatedUnion('field', [
     z.object({ field: z.literal('text'), before: z.string(), after: text(400) }),
-    z.object({ field: z.literal('searches'), before: count.nullable(), after: count.max(2_000_000_000).nullable() }),
+    z.object({
+      field: z.literal('searches'),
+      before: count.nullable(),
+      after: count.max(2_000_000_000).nullable(),
+    }),
     z.object({ field: z.literal('cpc'), before: count.nullable(), after: micros.nullable() }),
   ]),
   answer: revisionAnswer,

@@ -37,7 +37,15 @@ export const planState = z.object({
   builtRevision: count,
   undo: z.string().nullable(),
   redo: z.string().nullable(),
-  counts: z.object({ keywords: count, cut: count, groups: count, rows: count, misfits: count, blockers: count, warnings: count }),
+  counts: z.object({
+    keywords: count,
+    cut: count,
+    groups: count,
+    rows: count,
+    misfits: count,
+    blockers: count,
+    warnings: count,
+  }),
 });
 export type PlanState = z.infer<typeof planState>;
 

@@ -20,10 +20,17 @@ export const outletSchema = z.strictObject({
     rowsPerCampaign: limit,
     finalUrl: limit,
   }),
-  ad: z.strictObject(Object.fromEntries(adFields.map((field) => [field, adLimit])) as Record<AdField, typeof adLimit>),
+  ad: z.strictObject(
+    Object.fromEntries(adFields.map((field) => [field, adLimit])) as Record<AdField, typeof adLimit>,
+  ),
   bidIncrement: micros.nullable(),
   words: z.strictObject({
-    matchTypes: z.strictObject({ broad: z.string(), modified: z.string(), phrase: z.string(), exact: z.string() }),
+    matchTypes: z.strictObject({
+      broad: z.string(),
+      modified: z.string(),
+      phrase: z.string(),
+      exact: z.string(),
+    }),
     enabled: z.string(),
     rowKinds: z.strictObject({
       campaign: z.string(),

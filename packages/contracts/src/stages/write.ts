@@ -17,7 +17,9 @@ const fieldSchema = z.strictObject({ lines: z.array(line).max(20), style: z.enum
 
 export const adPatternSchema = z.strictObject({
   name: text(200),
-  fields: z.strictObject(Object.fromEntries(adFields.map((field) => [field, fieldSchema])) as Record<AdField, typeof fieldSchema>),
+  fields: z.strictObject(
+    Object.fromEntries(adFields.map((field) => [field, fieldSchema])) as Record<AdField, typeof fieldSchema>,
+  ),
   finalUrl: line,
 });
 

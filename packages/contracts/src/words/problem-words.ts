@@ -1,7 +1,11 @@
 import type { LineProblem } from '@sprig/core/gather';
 
 /** A line's problem in words: what is wrong, where, and what to do. */
-export function problemWords({ code, at, character }: Pick<LineProblem, 'code' | 'at' | 'character'>): string {
+export function problemWords({
+  code,
+  at,
+  character,
+}: Pick<LineProblem, 'code' | 'at' | 'character'>): string {
   const words: Record<LineProblem['code'], string> = {
     empty: 'There is no keyword in it.',
     'unbalanced-quote': `The quote at column ${at} has no other. Add it, or take this one away.`,

@@ -96,7 +96,9 @@ export function rolesByShape(records: readonly TextRecord[], columns: number): C
     return role;
   };
   return Array.from({ length: columns }, (_, column) => {
-    const cells = sample.map((record) => (record.fields[column] ?? '').trim()).filter((cell) => !NO_FIGURE.test(cell));
+    const cells = sample
+      .map((record) => (record.fields[column] ?? '').trim())
+      .filter((cell) => !NO_FIGURE.test(cell));
     const share = (shape: RegExp) =>
       cells.filter((cell) => shape.test(cell)).length / Math.max(1, cells.length);
     if (cells.length === 0) return 'skip';

@@ -38,7 +38,11 @@ export function mergeIntoPool(
   return merged;
 }
 
-function joined(there: PoolKeyword, keyword: ReadKeyword, source: number): { pool: PoolKeyword; changed: boolean } {
+function joined(
+  there: PoolKeyword,
+  keyword: ReadKeyword,
+  source: number,
+): { pool: PoolKeyword; changed: boolean } {
   const asked = there.asked | keyword.asked;
   const marks = union(there.marks, keyword.marks);
   const figures = newer(there, keyword, source);
@@ -50,7 +54,9 @@ function newer(there: PoolKeyword, { searches, cpc }: ReadKeyword, source: numbe
   if (!searches && !cpc) return there;
   const { searches: count, searchesAbout, cpc: amount, cpcAbout } = there;
   return {
-    ...(searches ? { searches: searches.value, searchesAbout: searches.approximate } : { searches: count, searchesAbout }),
+    ...(searches
+      ? { searches: searches.value, searchesAbout: searches.approximate }
+      : { searches: count, searchesAbout }),
     ...(cpc ? { cpc: cpc.value, cpcAbout: cpc.approximate } : { cpc: amount, cpcAbout }),
     from: source,
   };
@@ -73,7 +79,10 @@ export const figuresOf = (searches: Figure | null, cpc: Figure<Micros> | null, s
  * that has one; the match types and marks are everyone's.
  */
 export function fromMentions(
-  mentions: readonly ({ source: number; asked: MatchSet; marks: readonly number[] } & Omit<Figures, 'from'>)[],
+  mentions: readonly ({ source: number; asked: MatchSet; marks: readonly number[] } & Omit<
+    Figures,
+    'from'
+  >)[],
 ): { asked: MatchSet; marks: readonly number[] } & Figures {
   const sum = { asked: 0, marks: [] as readonly number[], ...figuresOf(null, null, 0) };
   for (const mention of mentions) {

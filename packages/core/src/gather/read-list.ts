@@ -25,7 +25,7 @@ export type ReadOptions = {
   delimiter?: Delimiter | null;
   /** The header's line, counted from 1; null: there is none. */
   headerLine?: number | null;
-  roles?: readonly ColumnRole[];
+  roles?: ColumnRole[];
   decimal?: DecimalMark;
   takeOutNotAllowed?: boolean;
   /** The match type of lines that carry no notation. */

@@ -16,13 +16,11 @@ export type FitCounts = {
   groups: number;
   /** Groups in which at least one field is unfilled. */
   misfits: number;
-  /** Places of the first misfits, in the order given. */
-  firstMisfits: number[];
+  /** Their places, from 0. */
+  misfitPlaces: number[];
   fields: Record<AdField, FieldCount>;
   badAddresses: number;
 };
-
-const MOST_MISFITS = 2_000;
 
 /** Fits a pattern for every group and counts; `valuesOf(n)` gives the n-th group's tokens. O(groups × lines). */
 export function countFits(
@@ -35,7 +33,7 @@ export function countFits(
   const fields = {} as Record<AdField, FieldCount>;
   for (const name of adFields)
     fields[name] = { byLine: pattern.fields[name].lines.map(() => 0), unfilled: 0, leastOverrun: 0 };
-  const counts: FitCounts = { groups, misfits: 0, firstMisfits: [], fields, badAddresses: 0 };
+  const counts: FitCounts = { groups, misfits: 0, misfitPlaces: [], fields, badAddresses: 0 };
   const asked = adFields.filter((name) => pattern.fields[name].lines.length > 0 || limits[name].required);
   for (let at = 0; at < groups; at++) {
     const values = valuesOf(at);
@@ -47,7 +45,7 @@ export function countFits(
     }
     if (fits) continue;
     counts.misfits++;
-    if (counts.firstMisfits.length < MOST_MISFITS) counts.firstMisfits.push(at);
+    counts.misfitPlaces.push(at);
   }
   return counts;
 }

@@ -124,7 +124,7 @@ describe('a whole ad', () => {
     const each = keywords.map((keyword) => fitAd(compiled, { ...values, keyword }, limits, writing));
     expect(counts.misfits).toBe(each.filter((ad) => unfilledFields(ad).length > 0).length);
     expect(counts.fields.headline1).toEqual({ byLine: [1, 1], unfilled: 2, leastOverrun: 5 });
-    expect(counts.firstMisfits).toEqual([2, 3]);
+    expect(counts.misfitPlaces).toEqual([2, 3]);
   });
 });
 

@@ -48,7 +48,14 @@ export function manyKeywords(count: number, seed = 1): DemoKeyword[] {
   const list: DemoKeyword[] = [];
   while (list.length < count) {
     const size: Weighted = [`${Math.floor(random() * 400) + 1} ${random() < 0.5 ? 'cm' : 'kg'}`, 0.2, 1];
-    const keyword = figures([pick(openings), pick(traits), pick(goods), random() < 0.6 ? size : nothing, pick(wants), pick(places)]);
+    const keyword = figures([
+      pick(openings),
+      pick(traits),
+      pick(goods),
+      random() < 0.6 ? size : nothing,
+      pick(wants),
+      pick(places),
+    ]);
     if (seen.has(keyword.text)) continue;
     seen.add(keyword.text);
     list.push(keyword);

@@ -19,7 +19,10 @@ const ORDERS = { made: 'position', name: 'lower(name)', searches: 'searches', bi
 const ONLY = { all: 'true', held: 'held', 'no-estimate': `base_from = 'default'` };
 
 /** The keys of the groups that the query leaves, in its order. */
-export async function orderGroups(caller: PlanCaller, query: GroupQuery): Promise<{ builtRevision: number; keys: string[] }> {
+export async function orderGroups(
+  caller: PlanCaller,
+  query: GroupQuery,
+): Promise<{ builtRevision: number; keys: string[] }> {
   const { database, plan, workspace } = caller;
   const [state] = await select<{ built: number }>(
     database,
@@ -50,7 +53,14 @@ type StoredGroup = {
   base_from: GroupRow['baseFrom'];
   covered: Covered | null;
 };
-type StoredRow = { key: string; group_key: string; type: number; base: number; steps: number[]; held_bid: number | null };
+type StoredRow = {
+  key: string;
+  group_key: string;
+  type: number;
+  base: number;
+  steps: number[];
+  held_bid: number | null;
+};
 
 /** A page of groups with their rows' bids at the outlet's increment, in the order of `keys`. */
 export async function pageGroups(caller: PlanCaller, keys: readonly string[]): Promise<GroupRow[]> {
@@ -77,7 +87,12 @@ export async function pageGroups(caller: PlanCaller, keys: readonly string[]): P
   return keys.flatMap((key) => byKey.get(key) ?? []);
 }
 
-function toGroup(group: StoredGroup, rows: readonly StoredRow[], layout: Layout, increment: Micros): GroupRow {
+function toGroup(
+  group: StoredGroup,
+  rows: readonly StoredRow[],
+  layout: Layout,
+  increment: Micros,
+): GroupRow {
   return {
     key: group.key,
     keyword: group.keyword,

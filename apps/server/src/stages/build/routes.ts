@@ -32,20 +32,30 @@ const LAYOUT_WORDS: Record<string, string> = {
 
 const editLayout = (caller: PlanCaller, edits: readonly api.FieldEdit[]) =>
   inChange(caller, LAYOUT_WORDS[edits[0]?.at ?? ''] ?? 'Change the ladder', async (change) => {
-    const [row] = await change.rows<{ body: Layout }>('select body from layouts where plan_id = $1 for update');
-    await change.update('layouts', [1], { body: applyEdits(row?.body, edits, api.layoutSchema as z.ZodType<Layout>) });
+    const [row] = await change.rows<{ body: Layout }>(
+      'select body from layouts where plan_id = $1 for update',
+    );
+    await change.update('layouts', [1], {
+      body: applyEdits(row?.body, edits, api.layoutSchema as z.ZodType<Layout>),
+    });
   });
 
 export const buildRoutes = (): Router => {
   const router = Router();
-  mount(router, api.readLayout, async (caller, { params }) => ({ layout: await readLayout({ ...caller, ...params }) }));
-  mount(router, api.editLayout, (caller, { params, body }) => editLayout({ ...caller, ...params }, body.edits));
+  mount(router, api.readLayout, async (caller, { params }) => ({
+    layout: await readLayout({ ...caller, ...params }),
+  }));
+  mount(router, api.editLayout, (caller, { params, body }) =>
+    editLayout({ ...caller, ...params }, body.edits),
+  );
   mount(router, api.orderGroups, (caller, { params, query }) => orderGroups({ ...caller, ...params }, query));
   mount(router, api.pageGroups, async (caller, { params, body }) => ({
     groups: await pageGroups({ ...caller, ...params }, body.keys),
   }));
   mount(router, api.holdValue, (caller, { params, body }) => holdValue({ ...caller, ...params }, body));
   mount(router, api.letGo, (caller, { params, body }) => letGo({ ...caller, ...params }, body.places));
-  mount(router, api.listHolds, async (caller, { params }) => ({ holds: await listHolds({ ...caller, ...params }) }));
+  mount(router, api.listHolds, async (caller, { params }) => ({
+    holds: await listHolds({ ...caller, ...params }),
+  }));
   return router;
 };

@@ -1,5 +1,15 @@
 import { type ImportResult, readOptions } from '@sprig/contracts';
-import { type Encoding, figuresOf, guessEncoding, type Merged, mergeIntoPool, type PoolKeyword, type Reading, type ReadKeyword, readList } from '@sprig/core/gather';
+import {
+  type Encoding,
+  figuresOf,
+  guessEncoding,
+  type Merged,
+  mergeIntoPool,
+  type PoolKeyword,
+  type Reading,
+  type ReadKeyword,
+  readList,
+} from '@sprig/core/gather';
 import { z } from 'zod';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange } from '../../change/index.ts';
@@ -31,7 +41,9 @@ export async function importJob(context: JobContext): Promise<ImportResult> {
     caller,
     (done: ImportResult) => `Take in ${done.added.toLocaleString('en')} keywords from ${input.name}`,
     (change) =>
-      takeIn(change, reading, { ...input, job: context.id }, (done) => context.phase('taking in', done, reading.keywords.length)),
+      takeIn(change, reading, { ...input, job: context.id }, (done) =>
+        context.phase('taking in', done, reading.keywords.length),
+      ),
   );
   return result;
 }
@@ -52,7 +64,8 @@ function isUtf8(bytes: Uint8Array): boolean {
 
 const PROBLEMS = {
   'empty-file': 'The file is empty. Choose one that has a keyword on each line.',
-  'binary-file': 'This is no text: it may be a picture or a program. Save the list as CSV or as plain text and try again.',
+  'binary-file':
+    'This is no text: it may be a picture or a program. Save the list as CSV or as plain text and try again.',
 } as const;
 
 export function decode(bytes: Uint8Array): string {
@@ -62,7 +75,12 @@ export function decode(bytes: Uint8Array): string {
 }
 
 /** Takes what a list says into the pool, within a change. */
-export async function takeIn(change: Change, reading: Reading, from: From, tell: Tell = async () => {}): Promise<ImportResult> {
+export async function takeIn(
+  change: Change,
+  reading: Reading,
+  from: From,
+  tell: Tell = async () => {},
+): Promise<ImportResult> {
   const pool = await poolByNorm(change, reading.keywords);
   const source = change.takeIds(1);
   const merged = mergeIntoPool(reading.keywords, (norm) => pool.get(norm), source);
@@ -93,7 +111,10 @@ export async function takeIn(change: Change, reading: Reading, from: From, tell:
   };
 }
 
-async function poolByNorm(change: Change, keywords: readonly ReadKeyword[]): Promise<Map<string, PoolKeyword>> {
+async function poolByNorm(
+  change: Change,
+  keywords: readonly ReadKeyword[],
+): Promise<Map<string, PoolKeyword>> {
   const rows = await change.rows<PoolKeyword>(
     `select id, norm, asked, marks, searches, searches_about as "searchesAbout", cpc, cpc_about as "cpcAbout", figures_from as "from"
      from keywords where plan_id = $1 and norm = any($2::text[])`,
@@ -115,13 +136,28 @@ async function keepKeywords(change: Change, { added, met }: Merged, source: numb
     'keywords',
     added.map(({ text, norm, asked, marks, searches, cpc }, at) => {
       const figures = figuresOf(searches, cpc, source);
-      return { id: first + at, text, norm, asked, marks, cut: false, ...figureColumns(figures), figures_from: figures.from };
+      return {
+        id: first + at,
+        text,
+        norm,
+        asked,
+        marks,
+        cut: false,
+        ...figureColumns(figures),
+        figures_from: figures.from,
+      };
     }),
   );
   const changed = met.filter((one) => one.changed);
   await change.updateEach(
     'keywords',
-    changed.map(({ pool }) => ({ id: pool.id, asked: pool.asked, marks: pool.marks, ...figureColumns(pool), figures_from: pool.from })),
+    changed.map(({ pool }) => ({
+      id: pool.id,
+      asked: pool.asked,
+      marks: pool.marks,
+      ...figureColumns(pool),
+      figures_from: pool.from,
+    })),
     ['asked', 'marks', 'searches', 'searches_about', 'cpc', 'cpc_about', 'figures_from'],
   );
   return first;
@@ -171,7 +207,10 @@ async function keepNegatives(change: Change, { negatives }: Reading, source: num
     fresh.push({ text, norm, match_type: match, source_id: source });
   }
   const first = change.takeIds(fresh.length);
-  await change.insert('negatives', fresh.map((row, at) => ({ id: first + at, ...row })));
+  await change.insert(
+    'negatives',
+    fresh.map((row, at) => ({ id: first + at, ...row })),
+  );
   return fresh.length;
 }
 

@@ -2,16 +2,22 @@ import type { Negative } from '@sprig/contracts';
 import { problemWords } from '@sprig/contracts';
 import { readNotation } from '@sprig/core/match';
 import { normalise } from '@sprig/core/text';
-import { type Change, inChange } from '../../change/index.ts';
 import type { PlanCaller } from '../../caller.ts';
+import { type Change, inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 import { notFound, SprigFailure } from '../../failure.ts';
 import { refreshKeywords } from './sources.ts';
 
-const counted = (count: number, word: string) => `${count.toLocaleString('en')} ${word}${count === 1 ? '' : 's'}`;
+const counted = (count: number, word: string) =>
+  `${count.toLocaleString('en')} ${word}${count === 1 ? '' : 's'}`;
 
-export function setCut(caller: PlanCaller, ids: readonly number[], cut: boolean): Promise<{ revision: number }> {
-  const label = (changed: number) => (cut ? `Cut ${counted(changed, 'keyword')}` : `Put back ${counted(changed, 'keyword')}`);
+export function setCut(
+  caller: PlanCaller,
+  ids: readonly number[],
+  cut: boolean,
+): Promise<{ revision: number }> {
+  const label = (changed: number) =>
+    cut ? `Cut ${counted(changed, 'keyword')}` : `Put back ${counted(changed, 'keyword')}`;
   return inChange(caller, label, (change) => change.update('keywords', ids, { cut }));
 }
 
@@ -23,7 +29,11 @@ export type KeywordEdit =
 type Stored = { text: string; norm: string; searches: number | null; cpc: number | null };
 
 /** Changes a keyword by hand. A figure given by hand stands on top of every source's. */
-export function editKeyword(caller: PlanCaller, id: number, edit: KeywordEdit): Promise<{ revision: number }> {
+export function editKeyword(
+  caller: PlanCaller,
+  id: number,
+  edit: KeywordEdit,
+): Promise<{ revision: number }> {
   const words = { text: 'Change a keyword', searches: 'Set monthly searches', cpc: 'Set a CPC estimate' };
   return inChange(caller, words[edit.field], async (change) => {
     const [stored] = await change.rows<Stored>(
@@ -32,10 +42,14 @@ export function editKeyword(caller: PlanCaller, id: number, edit: KeywordEdit): 
     );
     if (!stored) throw notFound('keyword');
     if (stored[edit.field] !== edit.before)
-      throw new SprigFailure('conflict', 'This was changed meanwhile, in another window or by somebody else.', {
-        at: edit.field,
-        current: stored[edit.field],
-      });
+      throw new SprigFailure(
+        'conflict',
+        'This was changed meanwhile, in another window or by somebody else.',
+        {
+          at: edit.field,
+          current: stored[edit.field],
+        },
+      );
     if (edit.field === 'text') await rename(change, id, edit.after);
     else await setFigure(change, id, edit.field, edit.after);
   });
@@ -45,36 +59,65 @@ async function rename(change: Change, id: number, typed: string) {
   const read = readNotation(typed);
   if (read.status === 'problem') throw new SprigFailure('invalid', problemWords(read), { at: 'text' });
   if (read.negative || read.type !== null)
-    throw new SprigFailure('invalid', 'Type the keyword without its marks. Match types are chosen in Build.', { at: 'text' });
+    throw new SprigFailure(
+      'invalid',
+      'Type the keyword without its marks. Match types are chosen in Build.',
+      { at: 'text' },
+    );
   const norm = normalise(read.text);
-  const [other] = await change.rows<{ id: number }>('select id from keywords where plan_id = $1 and norm = $2', [norm]);
-  if (other && other.id !== id) throw new SprigFailure('invalid', `“${norm}” is in the pool already.`, { at: 'text' });
+  const [other] = await change.rows<{ id: number }>(
+    'select id from keywords where plan_id = $1 and norm = $2',
+    [norm],
+  );
+  if (other && other.id !== id)
+    throw new SprigFailure('invalid', `“${norm}” is in the pool already.`, { at: 'text' });
   await change.update('keywords', [id], { text: read.text, norm });
 }
 
 async function setFigure(change: Change, id: number, field: 'searches' | 'cpc', value: number | null) {
   const source = await handSource(change);
-  const [mention] = await change.rows('select 1 from mentions where plan_id = $1 and keyword_id = $2 and source_id = $3', [id, source]);
+  const [mention] = await change.rows(
+    'select 1 from mentions where plan_id = $1 and keyword_id = $2 and source_id = $3',
+    [id, source],
+  );
   const says = { [field]: value, [`${field}_about`]: false };
-  if (mention) await change.updateEach('mentions', [{ source_id: source, keyword_id: id, ...says }], Object.keys(says));
+  if (mention)
+    await change.updateEach('mentions', [{ source_id: source, keyword_id: id, ...says }], Object.keys(says));
   else
     await change.insert('mentions', [
       {
-        source_id: source, keyword_id: id, line: 0, asked: 0, marks: [], searches: null, searches_about: false, cpc: null,
-        cpc_about: false, extra: null, ...says,
+        source_id: source,
+        keyword_id: id,
+        line: 0,
+        asked: 0,
+        marks: [],
+        searches: null,
+        searches_about: false,
+        cpc: null,
+        cpc_about: false,
+        extra: null,
+        ...says,
       },
     ]);
   await refreshKeywords(change, [id]);
 }
 
 async function handSource(change: Change): Promise<number> {
-  const [there] = await change.rows<{ id: number }>(`select id from sources where plan_id = $1 and kind = 'hand' limit 1`);
+  const [there] = await change.rows<{ id: number }>(
+    `select id from sources where plan_id = $1 and kind = 'hand' limit 1`,
+  );
   if (there) return there.id;
   const id = change.takeIds(1);
   await change.insert('sources', [
     {
-      id, kind: 'hand', name: 'By hand', made_at: new Date().toISOString(), actor_id: change.caller.actor, lines: 0,
-      repeated: 0, job_id: null,
+      id,
+      kind: 'hand',
+      name: 'By hand',
+      made_at: new Date().toISOString(),
+      actor_id: change.caller.actor,
+      lines: 0,
+      repeated: 0,
+      job_id: null,
     },
   ]);
   return id;
@@ -91,5 +134,9 @@ export const removeNegatives = (caller: PlanCaller, ids: readonly number[]): Pro
   inChange(
     caller,
     (removed: number) => `Remove ${counted(removed, 'negative keyword')}`,
-    (change) => change.remove('negatives', ids.map((id) => ({ id }))),
+    (change) =>
+      change.remove(
+        'negatives',
+        ids.map((id) => ({ id })),
+      ),
   );

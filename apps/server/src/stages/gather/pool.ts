@@ -27,14 +27,22 @@ export async function poolSince(caller: PlanCaller, since: number): Promise<Uint
 
 const encoder = new TextEncoder();
 const decoder = new TextDecoder();
-const codec = { encode: (text: string) => encoder.encode(text), decode: (bytes: Uint8Array) => decoder.decode(bytes) };
+const codec = {
+  encode: (text: string) => encoder.encode(text),
+  decode: (bytes: Uint8Array) => decoder.decode(bytes),
+};
 
-async function readColumns(caller: PlanCaller, since: number, transaction: Transaction): Promise<PoolColumns> {
-  const rows = <T extends object>(sql: string, bind: unknown[]) => select<T>(caller.database, sql, bind, { transaction });
-  const [plan] = await rows<{ revision: number }>('select revision from plans where id = $1 and workspace_id = $2', [
-    caller.plan,
-    caller.workspace,
-  ]);
+async function readColumns(
+  caller: PlanCaller,
+  since: number,
+  transaction: Transaction,
+): Promise<PoolColumns> {
+  const rows = <T extends object>(sql: string, bind: unknown[]) =>
+    select<T>(caller.database, sql, bind, { transaction });
+  const [plan] = await rows<{ revision: number }>(
+    'select revision from plans where id = $1 and workspace_id = $2',
+    [caller.plan, caller.workspace],
+  );
   if (!plan) throw notFound('plan');
   const keywords = await rows<PoolRow>(
     `select id, text, norm, asked, cut, searches, searches_about, cpc, cpc_about, figures_from
@@ -50,7 +58,12 @@ async function readColumns(caller: PlanCaller, since: number, transaction: Trans
            and not exists (select from keywords k where k.plan_id = $1 and k.id = r.keyword_id)`,
           [caller.plan, since],
         );
-  return { ...columnsOf(keywords, sourcesOf), revision: plan.revision, delta: since > 0, removed: removed.map(({ id }) => id) };
+  return {
+    ...columnsOf(keywords, sourcesOf),
+    revision: plan.revision,
+    delta: since > 0,
+    removed: removed.map(({ id }) => id),
+  };
 }
 
 /** A keyword's row is written whenever its mentions change, so one condition finds both. */
@@ -83,7 +96,8 @@ function columnsOf(rows: readonly PoolRow[], sourcesOf: ReadonlyMap<number, numb
     asked: Uint8Array.from(rows, ({ asked }) => asked),
     flags: Uint8Array.from(
       rows,
-      ({ cut, searches_about, cpc_about }) => (cut ? CUT : 0) | (searches_about ? SEARCHES_ABOUT : 0) | (cpc_about ? CPC_ABOUT : 0),
+      ({ cut, searches_about, cpc_about }) =>
+        (cut ? CUT : 0) | (searches_about ? SEARCHES_ABOUT : 0) | (cpc_about ? CPC_ABOUT : 0),
     ),
     texts: rows.map(({ text }) => text),
     norms: rows.map(({ norm }) => norm),

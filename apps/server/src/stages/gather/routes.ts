@@ -1,7 +1,7 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
-import { inChangeless } from '../../http/scope.ts';
 import { callerOf, mount, parse } from '../../http/mount.ts';
+import { inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../jobs/enqueue.ts';
 import { assertPlan } from '../plans/index.ts';
 import { editKeyword, listNegatives, removeNegatives, setCut } from './keywords.ts';
@@ -20,22 +20,39 @@ export const gatherRoutes = (): Router => {
     const caller = { ...callerOf(request), ...parse(api.planParams, request.params, 'the address') };
     const since = parse(api.count, Number(request.query.since ?? 0), 'since');
     const packed = await poolSince(caller, since);
-    response.type('application/x-sprig-pool').set('cache-control', 'no-store').send(Buffer.from(packed.buffer));
+    response
+      .type('application/x-sprig-pool')
+      .set('cache-control', 'no-store')
+      .send(Buffer.from(packed.buffer));
   });
   mount(router, api.startImport, async (caller, { params, body }) => ({
-    job: await inChangeless({ ...caller, ...params }, (scoped, transaction) => enqueue(scoped, transaction, 'import', body)),
+    job: await inChangeless({ ...caller, ...params }, (scoped, transaction) =>
+      enqueue(scoped, transaction, 'import', body),
+    ),
   }));
-  mount(router, api.listSources, async (caller, { params }) => ({ sources: await listSources({ ...caller, ...params }) }));
+  mount(router, api.listSources, async (caller, { params }) => ({
+    sources: await listSources({ ...caller, ...params }),
+  }));
   mount(router, api.listProblems, async (caller, { params: { plan, source } }) => ({
     problems: await listProblems({ ...caller, plan }, source),
   }));
   mount(router, api.mendProblem, (caller, { params: { plan, problem }, body }) =>
-    mendProblem({ ...caller, plan }, problem, body.text));
-  mount(router, api.removeSource, (caller, { params: { plan, source } }) => removeSource({ ...caller, plan }, source));
-  mount(router, api.setCut, (caller, { params, body }) => setCut({ ...caller, ...params }, body.ids, body.cut));
+    mendProblem({ ...caller, plan }, problem, body.text),
+  );
+  mount(router, api.removeSource, (caller, { params: { plan, source } }) =>
+    removeSource({ ...caller, plan }, source),
+  );
+  mount(router, api.setCut, (caller, { params, body }) =>
+    setCut({ ...caller, ...params }, body.ids, body.cut),
+  );
   mount(router, api.editKeyword, (caller, { params: { plan, keyword }, body }) =>
-    editKeyword({ ...caller, plan }, keyword, body));
-  mount(router, api.listNegatives, async (caller, { params }) => ({ negatives: await listNegatives({ ...caller, ...params }) }));
-  mount(router, api.removeNegatives, (caller, { params, body }) => removeNegatives({ ...caller, ...params }, body.ids));
+    editKeyword({ ...caller, plan }, keyword, body),
+  );
+  mount(router, api.listNegatives, async (caller, { params }) => ({
+    negatives: await listNegatives({ ...caller, ...params }),
+  }));
+  mount(router, api.removeNegatives, (caller, { params, body }) =>
+    removeNegatives({ ...caller, ...params }, body.ids),
+  );
   return router;
 };

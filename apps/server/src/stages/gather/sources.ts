@@ -5,7 +5,6 @@ import { type Change, inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 import { notFound, SprigFailure } from '../../failure.ts';
 
-
 export const listSources = ({ database, workspace, plan }: PlanCaller): Promise<Source[]> =>
   select<Source>(
     database,
@@ -21,7 +20,10 @@ export const listSources = ({ database, workspace, plan }: PlanCaller): Promise<
     [plan, workspace],
   );
 
-export const listProblems = ({ database, workspace, plan }: PlanCaller, source: number): Promise<ProblemLine[]> =>
+export const listProblems = (
+  { database, workspace, plan }: PlanCaller,
+  source: number,
+): Promise<ProblemLine[]> =>
   select<ProblemLine>(
     database,
     `select id, line, raw, code, at, character, kept from line_problems
@@ -79,11 +81,23 @@ export async function removeSource(caller: PlanCaller, id: number): Promise<{ re
        from mentions m where plan_id = $1 and source_id = $2`,
       [id],
     );
-    await change.remove('mentions', mentions.map(({ keyword_id }) => ({ source_id: id, keyword_id })));
-    await change.remove('keywords', mentions.filter(({ only }) => only).map(({ keyword_id }) => ({ id: keyword_id })));
-    await refreshKeywords(change, mentions.filter(({ only }) => !only).map(({ keyword_id }) => keyword_id));
+    await change.remove(
+      'mentions',
+      mentions.map(({ keyword_id }) => ({ source_id: id, keyword_id })),
+    );
+    await change.remove(
+      'keywords',
+      mentions.filter(({ only }) => only).map(({ keyword_id }) => ({ id: keyword_id })),
+    );
+    await refreshKeywords(
+      change,
+      mentions.filter(({ only }) => !only).map(({ keyword_id }) => keyword_id),
+    );
     for (const table of ['line_problems', 'negatives'] as const) {
-      const rows = await change.rows<{ id: number }>(`select id from ${table} where plan_id = $1 and source_id = $2`, [id]);
+      const rows = await change.rows<{ id: number }>(
+        `select id from ${table} where plan_id = $1 and source_id = $2`,
+        [id],
+      );
       await change.remove(table, rows);
     }
     await change.remove('sources', [{ id }]);
@@ -93,9 +107,16 @@ export async function removeSource(caller: PlanCaller, id: number): Promise<{ re
 type Problem = { source_id: number; line: number };
 
 /** Reads a mended line again, as a line of its source; null only lets it go. */
-export async function mendProblem(caller: PlanCaller, id: number, text: string | null): Promise<{ revision: number }> {
+export async function mendProblem(
+  caller: PlanCaller,
+  id: number,
+  text: string | null,
+): Promise<{ revision: number }> {
   return inChange(caller, text === null ? 'Let a line go' : 'Mend a line', async (change) => {
-    const [problem] = await change.rows<Problem>('select source_id, line from line_problems where plan_id = $1 and id = $2', [id]);
+    const [problem] = await change.rows<Problem>(
+      'select source_id, line from line_problems where plan_id = $1 and id = $2',
+      [id],
+    );
     if (!problem) throw notFound('line');
     await change.remove('line_problems', [{ id }]);
     if (text !== null) await takeLine(change, problem, text);
@@ -108,26 +129,39 @@ async function takeLine(change: Change, { source_id, line }: Problem, text: stri
   if (bad) throw new SprigFailure('invalid', problemWords(bad), { at: 'text' });
   for (const { text: negative, norm, type } of reading.negatives) {
     const match = type === null || type === 'modified' ? 'broad' : type;
-    const there = await change.rows('select 1 from negatives where plan_id = $1 and norm = $2 and match_type = $3', [norm, match]);
+    const there = await change.rows(
+      'select 1 from negatives where plan_id = $1 and norm = $2 and match_type = $3',
+      [norm, match],
+    );
     if (there.length === 0)
-      await change.insert('negatives', [{ id: change.takeIds(1), text: negative, norm, match_type: match, source_id }]);
+      await change.insert('negatives', [
+        { id: change.takeIds(1), text: negative, norm, match_type: match, source_id },
+      ]);
   }
   const [keyword] = reading.keywords;
   if (!keyword) {
-    if (reading.negatives.length === 0) throw new SprigFailure('invalid', 'Nothing is left of this line.', { at: 'text' });
+    if (reading.negatives.length === 0)
+      throw new SprigFailure('invalid', 'Nothing is left of this line.', { at: 'text' });
     return;
   }
   const id = await keywordByNorm(change, keyword.text, keyword.norm);
-  const there = await change.rows('select 1 from mentions where plan_id = $1 and keyword_id = $2 and source_id = $3', [id, source_id]);
+  const there = await change.rows(
+    'select 1 from mentions where plan_id = $1 and keyword_id = $2 and source_id = $3',
+    [id, source_id],
+  );
   const says = { asked: keyword.asked, marks: keyword.marks };
   const none = { searches: null, searches_about: false, cpc: null, cpc_about: false, extra: null };
-  if (there.length === 0) await change.insert('mentions', [{ source_id, keyword_id: id, line, ...says, ...none }]);
+  if (there.length === 0)
+    await change.insert('mentions', [{ source_id, keyword_id: id, line, ...says, ...none }]);
   else await change.updateEach('mentions', [{ source_id, keyword_id: id, ...says }], ['asked', 'marks']);
   await refreshKeywords(change, [id]);
 }
 
 async function keywordByNorm(change: Change, text: string, norm: string): Promise<number> {
-  const [there] = await change.rows<{ id: number }>('select id from keywords where plan_id = $1 and norm = $2', [norm]);
+  const [there] = await change.rows<{ id: number }>(
+    'select id from keywords where plan_id = $1 and norm = $2',
+    [norm],
+  );
   if (there) return there.id;
   const id = change.takeIds(1);
   const none = { searches: null, searches_about: false, cpc: null, cpc_about: false, figures_from: null };

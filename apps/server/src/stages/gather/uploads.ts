@@ -1,18 +1,29 @@
-import { MOST_UPLOAD_BYTES } from '@sprig/contracts';
 import type { Readable } from 'node:stream';
+import { MOST_UPLOAD_BYTES } from '@sprig/contracts';
 import type { PlanCaller } from '../../caller.ts';
 import { execute, select } from '../../database/connect.ts';
 import { notFound, SprigFailure } from '../../failure.ts';
 
 const PART = 1_048_576;
 const tooLarge = () =>
-  new SprigFailure('too-large', `A list may weigh ${MOST_UPLOAD_BYTES / 1_000_000} MB. Split the file and bring in the parts.`);
+  new SprigFailure(
+    'too-large',
+    `A list may weigh ${MOST_UPLOAD_BYTES / 1_000_000} MB. Split the file and bring in the parts.`,
+  );
 
 /** Keeps a stream in parts, whatever its length up to the limit, in bounded memory. */
-export async function keepUpload(caller: PlanCaller, stream: Readable, announced: number): Promise<{ upload: string; bytes: number }> {
+export async function keepUpload(
+  caller: PlanCaller,
+  stream: Readable,
+  announced: number,
+): Promise<{ upload: string; bytes: number }> {
   if (announced > MOST_UPLOAD_BYTES) throw tooLarge();
   const { database, workspace, plan } = caller;
-  await execute(database, `delete from uploads where workspace_id = $1 and created_at < now() - interval '1 day'`, [workspace]);
+  await execute(
+    database,
+    `delete from uploads where workspace_id = $1 and created_at < now() - interval '1 day'`,
+    [workspace],
+  );
   const [row] = await select<{ id: string }>(
     database,
     'insert into uploads (workspace_id, plan_id) values ($1, $2) returning id',
@@ -24,7 +35,11 @@ export async function keepUpload(caller: PlanCaller, stream: Readable, announced
   let waiting: Buffer[] = [];
   let weight = 0;
   const flush = async () => {
-    await execute(database, 'insert into upload_parts (upload_id, n, data) values ($1, $2, $3)', [upload, part++, Buffer.concat(waiting)]);
+    await execute(database, 'insert into upload_parts (upload_id, n, data) values ($1, $2, $3)', [
+      upload,
+      part++,
+      Buffer.concat(waiting),
+    ]);
     waiting = [];
     weight = 0;
   };
@@ -41,7 +56,10 @@ export async function keepUpload(caller: PlanCaller, stream: Readable, announced
 }
 
 /** The bytes of an upload that came in whole. */
-export async function readUpload({ database, workspace, plan }: PlanCaller, upload: string): Promise<Uint8Array> {
+export async function readUpload(
+  { database, workspace, plan }: PlanCaller,
+  upload: string,
+): Promise<Uint8Array> {
   const parts = await select<{ data: Buffer }>(
     database,
     `select p.data from upload_parts p join uploads u on u.id = p.upload_id

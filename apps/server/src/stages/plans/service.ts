@@ -33,7 +33,8 @@ const COPIED = {
   layouts: 'id, body',
   ad_patterns: 'id, body',
   sources: 'id, kind, name, made_at, actor_id, lines, repeated',
-  keywords: 'id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about, figures_from, changed_revision',
+  keywords:
+    'id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about, figures_from, changed_revision',
   mentions: 'source_id, keyword_id, line, asked, marks, searches, searches_about, cpc, cpc_about, extra',
   line_problems: 'id, source_id, line, raw, code, at, character, kept',
   negatives: 'id, text, norm, match_type, source_id',
@@ -56,7 +57,12 @@ export async function duplicatePlan(caller: PlanCaller): Promise<number> {
   });
 }
 
-async function copyRows({ caller, database, transaction }: Change, from: number, table: string, columns: string) {
+async function copyRows(
+  { caller, database, transaction }: Change,
+  from: number,
+  table: string,
+  columns: string,
+) {
   const values = columns.replace('changed_revision', '1');
   const name = table === 'briefs' ? ['name, ', 'name, '] : ['', ''];
   await execute(
@@ -68,7 +74,9 @@ async function copyRows({ caller, database, transaction }: Change, from: number,
 }
 
 export async function planState(caller: PlanCaller): Promise<PlanState> {
-  const [row] = await select<Brief & Omit<PlanState, 'brief' | 'undo' | 'redo' | 'counts'> & PlanState['counts']>(
+  const [row] = await select<
+    Brief & Omit<PlanState, 'brief' | 'undo' | 'redo' | 'counts'> & PlanState['counts']
+  >(
     caller.database,
     `select p.id, p.revision, p.built_revision as "builtRevision", b.name, b.currency, b.language, b.site, b.archived,
        (select count(*) filter (where not cut) from keywords where plan_id = p.id)::int as keywords,
@@ -82,7 +90,8 @@ export async function planState(caller: PlanCaller): Promise<PlanState> {
     [caller.plan, caller.workspace],
   );
   if (!row) throw notFound('plan');
-  const { id, revision, builtRevision, keywords, cut, groups, rows, misfits, blockers, warnings, ...brief } = row;
+  const { id, revision, builtRevision, keywords, cut, groups, rows, misfits, blockers, warnings, ...brief } =
+    row;
   const steps = await stepsOf(caller);
   return {
     id,
@@ -103,9 +112,15 @@ const BRIEF_WORDS: Record<string, string> = {
   archived: 'Archive the plan',
 };
 
-export async function editBrief(caller: PlanCaller, edits: Parameters<typeof applyEdits>[1]): Promise<{ revision: number }> {
+export async function editBrief(
+  caller: PlanCaller,
+  edits: Parameters<typeof applyEdits>[1],
+): Promise<{ revision: number }> {
   const [first] = edits;
-  const label = first?.at === 'archived' && first.after === false ? 'Take the plan out of the archive' : BRIEF_WORDS[first?.at ?? ''];
+  const label =
+    first?.at === 'archived' && first.after === false
+      ? 'Take the plan out of the archive'
+      : BRIEF_WORDS[first?.at ?? ''];
   return inChange(caller, label ?? 'Change the brief', async (change) => {
     const [brief] = await change.rows<Brief>(
       'select name, currency, language, site, archived from briefs where plan_id = $1 for update',
@@ -131,4 +146,3 @@ export async function assertPlan(caller: PlanCaller): Promise<void> {
   ]);
   if (rows.length === 0) throw notFound('plan');
 }
-

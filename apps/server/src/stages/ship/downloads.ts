@@ -5,9 +5,15 @@ import type { PlanCaller } from '../../caller.ts';
 import { select } from '../../database/connect.ts';
 import { notFound } from '../../failure.ts';
 
-const TYPES: Record<string, string> = { csv: 'text/csv; charset=utf-8', tsv: 'text/tab-separated-values; charset=utf-8' };
+const TYPES: Record<string, string> = {
+  csv: 'text/csv; charset=utf-8',
+  tsv: 'text/tab-separated-values; charset=utf-8',
+};
 
-async function filesOf({ database, workspace, plan }: PlanCaller, set: string): Promise<{ file: string; parts: number }[]> {
+async function filesOf(
+  { database, workspace, plan }: PlanCaller,
+  set: string,
+): Promise<{ file: string; parts: number }[]> {
   const files = await select<{ file: string; parts: number }>(
     database,
     `select p.file, count(*)::int as parts from sheet_parts p join sheet_sets s on s.id = p.set_id
@@ -18,7 +24,12 @@ async function filesOf({ database, workspace, plan }: PlanCaller, set: string): 
   return files;
 }
 
-async function* partsOf({ database }: PlanCaller, set: string, file: string, parts: number): AsyncGenerator<Buffer> {
+async function* partsOf(
+  { database }: PlanCaller,
+  set: string,
+  file: string,
+  parts: number,
+): AsyncGenerator<Buffer> {
   for (let n = 0; n < parts; n++) {
     const [part] = await select<{ data: Buffer }>(
       database,
@@ -30,14 +41,24 @@ async function* partsOf({ database }: PlanCaller, set: string, file: string, par
 }
 
 /** A file name made of the plan's: letters, digits and hyphens of any script. */
-const fileSafe = (name: string) => name.normalize('NFC').replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '').slice(0, 60) || 'plan';
+const fileSafe = (name: string) =>
+  name
+    .normalize('NFC')
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 60) || 'plan';
 
 function asAttachment(response: Response, name: string, type: string) {
   response.attachment(name).type(type).set('cache-control', 'no-store');
 }
 
 /** Streams one sheet. */
-export async function sendFile(caller: PlanCaller, set: string, file: string, response: Response): Promise<void> {
+export async function sendFile(
+  caller: PlanCaller,
+  set: string,
+  file: string,
+  response: Response,
+): Promise<void> {
   const found = (await filesOf(caller, set)).find((one) => one.file === file);
   if (!found) throw notFound('sheet in this set');
   asAttachment(response, file, TYPES[file.split('.').pop() ?? ''] ?? 'text/plain; charset=utf-8');
@@ -51,7 +72,11 @@ const ZIP_TIME = new Date(1980, 0, 1);
 /** Streams all sheets of a set as a zip. */
 export async function sendZip(caller: PlanCaller, set: string, response: Response): Promise<void> {
   const files = await filesOf(caller, set);
-  const [plan] = await select<{ name: string }>(caller.database, 'select name from briefs where plan_id = $1', [caller.plan]);
+  const [plan] = await select<{ name: string }>(
+    caller.database,
+    'select name from briefs where plan_id = $1',
+    [caller.plan],
+  );
   asAttachment(response, `${fileSafe(plan?.name ?? '')}-sheets.zip`, 'application/zip');
   const ready: Uint8Array[] = [];
   const zip = new Zip((error, chunk) => {

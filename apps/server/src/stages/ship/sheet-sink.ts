@@ -1,6 +1,12 @@
-import type { Transaction } from 'sequelize';
 import type { SheetFile } from '@sprig/contracts';
-import { type Outlet, type SheetFormat, type SheetProfile, type SheetRow, SheetWriter } from '@sprig/core/ship';
+import {
+  type Outlet,
+  type SheetFormat,
+  type SheetProfile,
+  type SheetRow,
+  SheetWriter,
+} from '@sprig/core/ship';
+import type { Transaction } from 'sequelize';
 import type { PlanCaller } from '../../caller.ts';
 import { execute } from '../../database/connect.ts';
 

@@ -2,7 +2,14 @@ import type { ShipResult } from '@sprig/contracts';
 import type { Layout } from '@sprig/core/build';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { asMicros, decimalsOf } from '@sprig/core/money';
-import { incrementOf, type Outlet, plainOutlet, projectRow, type SheetRow, sheetKinds } from '@sprig/core/ship';
+import {
+  incrementOf,
+  type Outlet,
+  plainOutlet,
+  projectRow,
+  type SheetRow,
+  sheetKinds,
+} from '@sprig/core/ship';
 import { type AdField, adFields } from '@sprig/core/write';
 import { Transaction } from 'sequelize';
 import { z } from 'zod';
@@ -12,7 +19,11 @@ import type { JobContext } from '../../jobs/context.ts';
 import { rebuild } from '../../rebuild/index.ts';
 import { SheetSink } from './sheet-sink.ts';
 
-const shipInput = z.object({ outlet: z.literal('plain'), format: z.enum(['csv', 'tsv']), sheets: z.array(z.enum(sheetKinds)) });
+const shipInput = z.object({
+  outlet: z.literal('plain'),
+  format: z.enum(['csv', 'tsv']),
+  sheets: z.array(z.enum(sheetKinds)),
+});
 
 /** Groups whose rows are in memory at once. */
 const PAGE = 2_000;
@@ -20,7 +31,15 @@ const PAGE = 2_000;
 const KEPT = 5;
 
 type GroupRow = { key: string; campaign: string; part: number; name: string; bid: number };
-type KeywordRow = { group_key: string; text: string; type: number; marks: number[]; base: number; steps: number[]; held_bid: number | null };
+type KeywordRow = {
+  group_key: string;
+  text: string;
+  type: number;
+  marks: number[];
+  base: number;
+  steps: number[];
+  held_bid: number | null;
+};
 type AdRow = { group_key: string; texts: string[]; final_url: string };
 type Head = { revision: number; built: number; currency: string; layout: Layout; blockers: number };
 
@@ -29,10 +48,13 @@ export async function shipJob(context: JobContext): Promise<ShipResult> {
   const { caller } = context;
   const input = shipInput.parse(context.input);
   await bringUpToDate(context);
-  return caller.database.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ }, async (transaction) => {
-    const shipment = new Shipment(context, transaction, plainOutlet);
-    return shipment.write(input.sheets, input.format);
-  });
+  return caller.database.transaction(
+    { isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ },
+    async (transaction) => {
+      const shipment = new Shipment(context, transaction, plainOutlet);
+      return shipment.write(input.sheets, input.format);
+    },
+  );
 }
 
 async function bringUpToDate({ caller }: JobContext) {
@@ -123,24 +145,42 @@ class Shipment {
     return [byGroup(rows), byGroup(ads)] as const;
   }
 
-  private async writeCampaign(campaign: string, layout: Layout, negatives: readonly { norm: string; type: MatchType }[]) {
+  private async writeCampaign(
+    campaign: string,
+    layout: Layout,
+    negatives: readonly { norm: string; type: MatchType }[],
+  ) {
     await this.emit({ kind: 'campaign', campaign, dailyBudget: layout.dailyBudget });
     for (const { norm, type } of negatives) await this.emit({ kind: 'negative', campaign, text: norm, type });
   }
 
-  private async writeGroup(group: GroupRow, rows: readonly KeywordRow[], ads: readonly AdRow[], { layout, currency }: Head) {
+  private async writeGroup(
+    group: GroupRow,
+    rows: readonly KeywordRow[],
+    ads: readonly AdRow[],
+    { layout, currency }: Head,
+  ) {
     const { campaign, name } = group;
     const increment = incrementOf(this.outlet, currency);
     await this.emit({ kind: 'group', campaign, group: name, bid: asMicros(group.bid) });
     for (const row of rows) {
       const built = {
-        key: '', groupKey: row.group_key, text: row.text, type: matchTypes[row.type] as MatchType, marks: row.marks,
-        base: asMicros(row.base), steps: row.steps, heldBid: row.held_bid === null ? null : asMicros(row.held_bid),
+        key: '',
+        groupKey: row.group_key,
+        text: row.text,
+        type: matchTypes[row.type] as MatchType,
+        marks: row.marks,
+        base: asMicros(row.base),
+        steps: row.steps,
+        heldBid: row.held_bid === null ? null : asMicros(row.held_bid),
       };
       await this.emit(projectRow(built, { campaign, name }, layout, increment));
     }
     for (const ad of ads) {
-      const texts = Object.fromEntries(adFields.map((field, at) => [field, ad.texts[at] ?? ''])) as Record<AdField, string>;
+      const texts = Object.fromEntries(adFields.map((field, at) => [field, ad.texts[at] ?? ''])) as Record<
+        AdField,
+        string
+      >;
       await this.emit({ kind: 'ad', campaign, group: name, texts, finalUrl: ad.final_url });
     }
   }
@@ -168,4 +208,3 @@ function byGroup<T extends { group_key: string }>(rows: readonly T[]): Map<strin
   }
   return groups;
 }
-

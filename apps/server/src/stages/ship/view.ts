@@ -24,5 +24,10 @@ export async function viewShip({ database, workspace, plan }: PlanCaller): Promi
     [plan, plainOutlet.key],
   );
   const { built, ...rest } = counts;
-  return { builtRevision: built, outlet: plainOutlet, findings: findings.map(({ body }) => body), counts: rest };
+  return {
+    builtRevision: built,
+    outlet: plainOutlet,
+    findings: findings.map(({ body }) => body),
+    counts: rest,
+  };
 }

@@ -37,14 +37,20 @@ function labelOf(edits: readonly api.FieldEdit[]): string {
 
 const editPattern = (caller: PlanCaller, edits: readonly api.FieldEdit[]) =>
   inChange(caller, labelOf(edits), async (change) => {
-    const [row] = await change.rows<{ body: AdPattern }>('select body from ad_patterns where plan_id = $1 and id = 1 for update');
+    const [row] = await change.rows<{ body: AdPattern }>(
+      'select body from ad_patterns where plan_id = $1 and id = 1 for update',
+    );
     const body = applyEdits(row?.body, edits, api.adPatternSchema as z.ZodType<AdPattern>);
     await change.update('ad_patterns', [1], { body });
   });
 
 export const writeRoutes = (): Router => {
   const router = Router();
-  mount(router, api.readPattern, async (caller, { params }) => ({ pattern: await readPattern({ ...caller, ...params }) }));
-  mount(router, api.editPattern, (caller, { params, body }) => editPattern({ ...caller, ...params }, body.edits));
+  mount(router, api.readPattern, async (caller, { params }) => ({
+    pattern: await readPattern({ ...caller, ...params }),
+  }));
+  mount(router, api.editPattern, (caller, { params, body }) =>
+    editPattern({ ...caller, ...params }, body.edits),
+  );
   return router;
 };

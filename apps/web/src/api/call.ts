@@ -1,0 +1,64 @@
+import { type Endpoint, type Failure, failureSchema } from '@sprig/contracts';
+import type { z } from 'zod';
+
+/** A call that the server refused, in the words it gave. */
+export class CallFailure extends Error {
+  constructor(readonly failure: Failure) {
+    super(failure.message);
+  }
+}
+
+type Sent<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> = {
+  params?: z.input<P>;
+  query?: z.input<Q>;
+  body?: z.input<B>;
+  signal?: AbortSignal;
+};
+
+const addressOf = (path: string, params: Record<string, unknown>, query: Record<string, unknown>) => {
+  const filled = path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(params[name])));
+  const search = new URLSearchParams(Object.entries(query).map(([name, value]) => [name, String(value)]));
+  return search.size > 0 ? `${filled}?${search}` : filled;
+};
+
+/** Calls the server by an endpoint's definition. Throws `CallFailure` with words for the user. */
+export async function call<
+  P extends z.ZodType,
+  Q extends z.ZodType,
+  B extends z.ZodType,
+  A extends z.ZodType,
+>(endpoint: Endpoint<P, Q, B, A>, { params, query, body, signal }: Sent<P, Q, B> = {}): Promise<z.output<A>> {
+  const address = addressOf(
+    endpoint.path,
+    (params ?? {}) as Record<string, unknown>,
+    (query ?? {}) as Record<string, unknown>,
+  );
+  const answer = await send(address, {
+    method: endpoint.method,
+    ...(endpoint.method === 'GET'
+      ? {}
+      : { body: JSON.stringify(body ?? {}), headers: { 'content-type': 'application/json' } }),
+    ...(signal ? { signal } : {}),
+  });
+  return endpoint.answer.parse(await answer.json());
+}
+
+/** A request whose answer is not JSON; failures are told alike. */
+export async function send(address: string, request: RequestInit = {}): Promise<Response> {
+  const answer = await fetch(address, request).catch((error: unknown) => {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error;
+    throw new CallFailure({
+      code: 'unavailable',
+      message: 'The server does not answer. What you typed is still here; try again in a moment.',
+    });
+  });
+  if (answer.ok) return answer;
+  const told = failureSchema.safeParse(await answer.json().catch(() => null));
+  throw new CallFailure(
+    told.success ? told.data : { code: 'internal', message: `The server answered ${answer.status}.` },
+  );
+}
+
+/** What to tell the user of any error. */
+export const wordsOf = (error: unknown): string =>
+  error instanceof CallFailure ? error.message : error instanceof Error ? error.message : String(error);

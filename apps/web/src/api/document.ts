@@ -1,0 +1,82 @@
+import type { Endpoint, FieldEdit } from '@sprig/contracts';
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useMemo, useRef, useState } from 'react';
+import type { z } from 'zod';
+import { CallFailure, call, wordsOf } from './call.ts';
+import { planKey } from './plan.ts';
+
+type Reading<T> = { plan: number; name: string; read: () => Promise<T>; write: Endpoint };
+
+export type Document<T> = {
+  /** What is kept, with what is being typed on top. */
+  value: T | undefined;
+  /** Shows the effect of a value that is still being typed; null takes it away. */
+  draft: (at: string, value: unknown) => void;
+  undraft: () => void;
+  /** Keeps a value. On failure it answers the words to show, and what was typed stays with the field. */
+  edit: (at: string, after: unknown) => Promise<string | null>;
+};
+
+export const valueAt = (document: unknown, at: string): unknown =>
+  at
+    .split('.')
+    .reduce<unknown>((value, step) => (value as Record<string, unknown> | undefined)?.[step], document);
+
+/** A copy of the document with one value changed. */
+export function withValue<T>(document: T, at: string, value: unknown): T {
+  const copy = structuredClone(document);
+  const steps = at.split('.');
+  const last = steps.pop() ?? '';
+  const holder = steps.reduce<unknown>((inner, step) => (inner as Record<string, unknown>)[step], copy);
+  (holder as Record<string, unknown>)[last] = value;
+  return copy;
+}
+
+/**
+ * A document of the plan that is edited in place: kept at once, one edit after another, each saying what it
+ * replaces, so that two windows never write over each other unseen.
+ */
+export function useDocument<T>({ plan, name, read, write }: Reading<T>): Document<T> {
+  const client = useQueryClient();
+  const key = useMemo(() => [...planKey(plan), 'document', name], [plan, name]);
+  const { data } = useQuery({ queryKey: key, queryFn: read, placeholderData: keepPreviousData });
+  const [typing, setTyping] = useState<{ at: string; value: unknown } | null>(null);
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const value = useMemo(
+    () => (data && typing ? withValue(data, typing.at, typing.value) : data),
+    [data, typing],
+  );
+  const edit = useCallback(
+    (at: string, after: unknown) => {
+      const run = queue.current.then(async () => {
+        const current = client.getQueryData<T>(key);
+        const before = valueAt(current, at);
+        setTyping(null);
+        if (current === undefined || JSON.stringify(before) === JSON.stringify(after)) return null;
+        client.setQueryData(key, withValue(current, at, after));
+        return sendEdit(write, plan, { at, before, after }).catch((error: unknown) => {
+          client.setQueryData(key, current);
+          client.invalidateQueries({ queryKey: key });
+          return refusalWords(error);
+        });
+      });
+      queue.current = run;
+      return run;
+    },
+    [client, key, plan, write],
+  );
+  const draft = useCallback((at: string, typed: unknown) => setTyping({ at, value: typed }), []);
+  const undraft = useCallback(() => setTyping(null), []);
+  return { value, draft, undraft, edit };
+}
+
+async function sendEdit(write: Endpoint, plan: number, edit: FieldEdit): Promise<null> {
+  await call(write, { params: { plan } as z.input<typeof write.params>, body: { edits: [edit] } });
+  return null;
+}
+
+function refusalWords(error: unknown): string {
+  const words = wordsOf(error);
+  if (!(error instanceof CallFailure) || error.failure.code !== 'conflict') return words;
+  return `${words} There now: ${JSON.stringify(error.failure.current)}.`;
+}

@@ -1,0 +1,25 @@
+import { openPlan, type PlanState } from '@sprig/contracts';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useParams } from 'react-router';
+import { call } from './call.ts';
+
+/** The open plan's number, from the address. */
+export const usePlanId = (): number => Number(useParams().plan);
+
+export const planKey = (plan: number) => ['plan', plan] as const;
+
+/** What the frame knows of a plan: brief, revision, counts, the next undo. */
+export function usePlanState(plan: number) {
+  return useQuery({
+    queryKey: [...planKey(plan), 'state'],
+    queryFn: ({ signal }) => call(openPlan, { params: { plan }, signal }),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** The open plan's state inside the frame, where it is there already. */
+export function useOpenPlan(): PlanState {
+  const { data } = usePlanState(usePlanId());
+  if (!data) throw new Error('used outside of the plan frame');
+  return data;
+}

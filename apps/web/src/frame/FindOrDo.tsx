@@ -1,0 +1,119 @@
+import type { PlanState } from '@sprig/contracts';
+import { useQuery } from '@tanstack/react-query';
+import { Command } from 'cmdk';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { count } from '../kit/format.ts';
+import { poolWorker } from '../pool/use-pool.ts';
+import { leavesOf } from './Trail.tsx';
+
+export type Action = { name: string; hint?: string; run: () => void };
+
+/** Ctrl+K: stages, actions and keywords of the pool, by name. */
+export function FindOrDo({
+  plan,
+  actions,
+  onClose,
+}: {
+  plan: PlanState;
+  actions: Action[];
+  onClose: () => void;
+}) {
+  const navigate = useNavigate();
+  const [typed, setTyped] = useState('');
+  const { data: found } = useQuery({
+    queryKey: ['find', plan.id, plan.revision, typed],
+    enabled: typed.trim().length > 1,
+    queryFn: async () => {
+      const worker = poolWorker(plan.id);
+      const order = await worker.query({
+        filter: typed,
+        sort: 'searches',
+        down: true,
+        state: 'all',
+        source: null,
+        from: null,
+        to: null,
+      });
+      return { total: order.ids.length, rows: await worker.page(Array.from(order.ids.subarray(0, 6))) };
+    },
+  });
+  const go = (run: () => void) => () => {
+    onClose();
+    run();
+  };
+  return (
+    <Command.Dialog
+      open
+      onOpenChange={(open) => !open && onClose()}
+      label="Find or do"
+      overlayClassName="fixed inset-0 z-40 bg-neutral/25"
+      contentClassName="fixed top-24 left-1/2 z-50 w-[560px] -translate-x-1/2 overflow-hidden rounded-md border border-hair bg-base-100"
+    >
+      <Command.Input
+        className="plain-field h-11 w-full border-hair border-b px-4 text-[15px]"
+        placeholder="Find a keyword, or type what to do"
+        value={typed}
+        onValueChange={setTyped}
+      />
+      <Command.List className="max-h-96 overflow-auto p-1.5 [&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-[11.5px] [&_[cmdk-group-heading]]:text-faint">
+        <Command.Empty className="px-3 py-4 text-faint">Nothing is called that.</Command.Empty>
+        <Command.Group heading="Go to">
+          {leavesOf(plan).map(({ path, name, tally }) => (
+            <Item
+              key={path}
+              value={`go ${name}`}
+              onSelect={go(() => navigate(`/plans/${plan.id}/${path}`))}
+              name={name}
+              hint={tally}
+            />
+          ))}
+          <Item value="go all plans" onSelect={go(() => navigate('/'))} name="All plans" />
+        </Command.Group>
+        <Command.Group heading="Do">
+          {actions.map(({ name, hint, run }) => (
+            <Item key={name} value={name} onSelect={go(run)} name={name} hint={hint} />
+          ))}
+        </Command.Group>
+        {found && found.rows.length > 0 && (
+          <Command.Group heading={`Keywords (${count(found.total)})`} forceMount>
+            {found.rows.map(({ id, text, searches }) => (
+              <Item
+                key={id}
+                value={`${typed} ${text} ${id}`}
+                onSelect={go(() =>
+                  navigate(`/plans/${plan.id}/gather?filter=${encodeURIComponent(text)}&state=all`),
+                )}
+                name={text}
+                hint={`${count(searches)} searches`}
+              />
+            ))}
+          </Command.Group>
+        )}
+      </Command.List>
+    </Command.Dialog>
+  );
+}
+
+function Item({
+  value,
+  name,
+  hint,
+  onSelect,
+}: {
+  value: string;
+  name: string;
+  hint?: string;
+  onSelect: () => void;
+}) {
+  return (
+    <Command.Item
+      value={value}
+      onSelect={onSelect}
+      className="flex cursor-pointer items-center justify-between gap-4 rounded px-2.5 py-1.5 data-[selected=true]:bg-wash"
+    >
+      <span className="truncate">{name}</span>
+      {hint && <span className="shrink-0 text-[12px] text-faint">{hint}</span>}
+    </Command.Item>
+  );
+}

@@ -1,0 +1,65 @@
+import { useLocation } from 'react-router';
+import { Sheet } from '../kit/Sheet.tsx';
+
+type Keys = [keys: string, what: string][];
+
+const everywhere: Keys = [
+  ['g then 1–4', 'go to Gather, Build, Write, Ship'],
+  ['Ctrl K', 'find or do anything by name'],
+  ['/', 'filter'],
+  ['Ctrl Z', 'undo'],
+  ['Ctrl Shift Z', 'redo'],
+  ['?', 'this list'],
+  ['Esc', 'back out of a field or a panel'],
+];
+const table: Keys = [
+  ['j k or ↓ ↑', 'move'],
+  ['Shift with them', 'select on the way'],
+  ['x or Space', 'select the row'],
+  ['Ctrl A', 'select all'],
+  ['Enter or F2', 'edit the row'],
+  ['Ctrl C', 'copy the selection with headings'],
+];
+const byStage: Record<string, Keys> = {
+  gather: [
+    ...table,
+    ['c', 'cut the selection'],
+    ['b', 'put it back'],
+    ['Ctrl V', 'take in what is on the clipboard'],
+  ],
+  build: [...table, ['l', 'let go of what is held in the selection']],
+  write: [
+    ['j k or → ←', 'next and previous ad'],
+    ['m', 'misfits only, and back'],
+  ],
+  ship: [],
+};
+
+/** The keys of this screen. */
+export function HelpPanel({ onClose }: { onClose: () => void }) {
+  const stage = useLocation().pathname.split('/').pop() ?? '';
+  return (
+    <Sheet title="Keys of this screen" onClose={onClose}>
+      <div className="grid grid-cols-2 gap-6">
+        <KeyList title="Everywhere" keys={everywhere} />
+        {(byStage[stage]?.length ?? 0) > 0 && <KeyList title="Here" keys={byStage[stage] as Keys} />}
+      </div>
+    </Sheet>
+  );
+}
+
+const KeyList = ({ title, keys }: { title: string; keys: Keys }) => (
+  <section>
+    <h3 className="mb-2 font-semibold">{title}</h3>
+    <dl className="grid grid-cols-[auto_1fr] items-baseline gap-x-3 gap-y-1.5">
+      {keys.map(([key, what]) => (
+        <div key={key} className="contents">
+          <dt>
+            <span className="key">{key}</span>
+          </dt>
+          <dd className="text-[13px]">{what}</dd>
+        </div>
+      ))}
+    </dl>
+  </section>
+);

@@ -1,0 +1,217 @@
+import { duplicatePlan, editBrief } from '@sprig/contracts';
+import { ChevronDown, CircleHelp, Redo2, Search, Undo2 } from 'lucide-react';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { Link, Outlet, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { CallFailure, call, wordsOf } from '../api/call.ts';
+import { useOpenJobs } from '../api/jobs.ts';
+import { planKey, usePlanId, usePlanState } from '../api/plan.ts';
+import { queryClient } from '../api/query-client.ts';
+import { inTextField, useKeys } from '../kit/keys.ts';
+import { FindOrDo } from './FindOrDo.tsx';
+import { HelpPanel } from './HelpPanel.tsx';
+import { HistoryPanel } from './HistoryPanel.tsx';
+import { LostPage } from './LostPage.tsx';
+import { PlanFacts } from './PlanFacts.tsx';
+import { stages, Trail } from './Trail.tsx';
+import { usePlanEvents } from './use-plan-events.ts';
+import { useSteps } from './use-steps.ts';
+import { useTheme } from './use-theme.ts';
+import { YouMenu } from './YouMenu.tsx';
+
+type Panel = 'find' | 'help' | 'history' | 'facts' | null;
+
+/** The frame around every stage: plan, trail, find or do, undo. */
+export function PlanFrame() {
+  const id = usePlanId();
+  const { data: plan, error } = usePlanState(id);
+  const [panel, setPanel] = useState<Panel>(null);
+  const navigate = useNavigate();
+  const { undo, redo } = useSteps(id);
+  const awaitsNumber = useRef(false);
+  useTheme();
+  usePlanEvents(id);
+  useEffect(() => {
+    document.title = plan ? `${plan.brief.name} – Green Sprig` : 'Green Sprig';
+  }, [plan]);
+
+  const onKey = useCallback(
+    (event: KeyboardEvent) => {
+      const control = event.ctrlKey || event.metaKey;
+      if (control && event.key.toLowerCase() === 'k') {
+        event.preventDefault();
+        return setPanel((open) => (open === 'find' ? null : 'find'));
+      }
+      if (inTextField(event.target)) return;
+      if (control && event.key.toLowerCase() === 'z') {
+        event.preventDefault();
+        return void (event.shiftKey ? redo() : undo());
+      }
+      if (control || event.altKey) return;
+      if (event.key === '?') return setPanel('help');
+      if (event.key === '/') {
+        const field = document.querySelector<HTMLInputElement>('[data-filter]');
+        if (!field) return;
+        event.preventDefault();
+        return field.focus();
+      }
+      if (awaitsNumber.current) {
+        const stage = stages[Number(event.key) - 1];
+        if (stage) navigate(`/plans/${id}/${stage}`);
+      }
+      awaitsNumber.current = event.key === 'g';
+    },
+    [id, navigate, redo, undo],
+  );
+  useKeys(onKey);
+
+  if (error && !plan) return <LostPage words={wordsOf(error)} />;
+  if (!plan) return <div className="grid h-full place-items-center text-faint">Opening the plan …</div>;
+
+  const actions = [
+    { name: 'Undo', hint: plan.undo ?? 'nothing to undo', run: undo },
+    { name: 'Redo', hint: plan.redo ?? 'nothing to redo', run: redo },
+    { name: 'Plan facts: name, currency, site', run: () => setPanel('facts') },
+    { name: 'History of this plan', run: () => setPanel('history') },
+    { name: 'Keys of this screen', run: () => setPanel('help') },
+    { name: 'Duplicate this plan', run: () => void duplicate(id, navigate) },
+    {
+      name: plan.brief.archived ? 'Take this plan out of the archive' : 'Archive this plan',
+      run: () => void archive(id, plan.brief.archived),
+    },
+  ];
+
+  return (
+    <div className="flex h-full flex-col">
+      <header className="grid h-[62px] shrink-0 grid-cols-[1fr_auto_1fr] items-center border-hair border-b px-4">
+        <div className="flex min-w-0 items-center gap-2.5">
+          <Link to="/" title="All plans" className="shrink-0">
+            <img src="/sprig.svg" alt="Green Sprig: all plans" width="28" height="28" />
+          </Link>
+          <button
+            type="button"
+            className="flex min-w-0 items-center gap-1 rounded px-1.5 py-1 hover:bg-base-200"
+            onClick={() => setPanel('facts')}
+          >
+            <span className="truncate font-semibold text-[15px]">{plan.brief.name}</span>
+            <ChevronDown size={14} aria-label="Plan facts" className="shrink-0 text-faint" />
+          </button>
+          {plan.brief.archived && <span className="badge badge-sm">archived</span>}
+        </div>
+        <Trail plan={plan} />
+        <div className="flex items-center justify-end gap-1">
+          <button
+            type="button"
+            className="flex h-8 items-center gap-2 rounded-md border border-hair px-2.5 text-faint hover:text-base-content"
+            onClick={() => setPanel('find')}
+          >
+            <Search size={14} aria-hidden />
+            <span className="hidden xl:inline">Find or do</span>
+            <span className="key">Ctrl K</span>
+          </button>
+          <IconButton
+            label={plan.undo ? `Undo: ${plan.undo}` : 'Nothing to undo'}
+            disabled={!plan.undo}
+            onClick={undo}
+          >
+            <Undo2 size={16} />
+          </IconButton>
+          <IconButton
+            label={plan.redo ? `Redo: ${plan.redo}` : 'Nothing to redo'}
+            disabled={!plan.redo}
+            onClick={redo}
+          >
+            <Redo2 size={16} />
+          </IconButton>
+          <IconButton label="Keys of this screen" onClick={() => setPanel('help')}>
+            <CircleHelp size={16} />
+          </IconButton>
+          <YouMenu onHistory={() => setPanel('history')} />
+        </div>
+      </header>
+      <JobsBar plan={id} />
+      <main className="flex min-h-0 flex-1 flex-col">
+        <Outlet />
+      </main>
+      {panel === 'find' && <FindOrDo plan={plan} actions={actions} onClose={() => setPanel(null)} />}
+      {panel === 'help' && <HelpPanel onClose={() => setPanel(null)} />}
+      {panel === 'history' && <HistoryPanel plan={id} onClose={() => setPanel(null)} />}
+      {panel === 'facts' && <PlanFacts plan={plan} onClose={() => setPanel(null)} />}
+    </div>
+  );
+}
+
+function IconButton({
+  label,
+  disabled,
+  onClick,
+  children,
+}: {
+  label: string;
+  disabled?: boolean;
+  onClick: () => void;
+  children: React.ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      className="btn btn-ghost btn-square btn-sm"
+      title={label}
+      aria-label={label}
+      disabled={disabled}
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}
+
+async function duplicate(id: number, navigate: (to: string) => void) {
+  try {
+    const { id: made } = await call(duplicatePlan, { params: { plan: id } });
+    navigate(`/plans/${made}/gather`);
+    toast('This is the copy, with every hand edit. Its history begins here.');
+  } catch (error) {
+    toast.error(wordsOf(error));
+  }
+}
+
+async function archive(id: number, archived: boolean) {
+  try {
+    await call(editBrief, {
+      params: { plan: id },
+      body: { edits: [{ at: 'archived', before: archived, after: !archived }] },
+    });
+    await queryClient.invalidateQueries({ queryKey: planKey(id) });
+    toast(
+      archived
+        ? 'The plan is out of the archive.'
+        : 'Archived. It stays in the list of plans, at its end; undo takes it back.',
+    );
+  } catch (error) {
+    toast.error(error instanceof CallFailure ? error.message : wordsOf(error));
+  }
+}
+
+const JOB_WORDS = { import: 'Taking in a list', rebuild: 'Building', ship: 'Writing sheets' } as const;
+
+/** Long work, wherever one is: a thin bar under the header. */
+function JobsBar({ plan }: { plan: number }) {
+  const { data: jobs = [] } = useOpenJobs(plan);
+  const slow = jobs.find(({ status }) => status === 'running');
+  return (
+    <div className="relative h-0">
+      {slow && (
+        <div
+          className="absolute top-0 right-4 z-20 rounded-b-md border border-hair border-t-0 bg-base-200 px-2.5 py-0.5 text-[12px] text-faint"
+          role="status"
+        >
+          {JOB_WORDS[slow.kind]} …
+          {slow.total > 0 && slow.done > 0
+            ? ` ${slow.done.toLocaleString('en-GB')} of ${slow.total.toLocaleString('en-GB')}`
+            : ''}
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,31 @@
+import { redoChange, undoChange } from '@sprig/contracts';
+import { useCallback } from 'react';
+import { toast } from 'sonner';
+import { CallFailure, call, wordsOf } from '../api/call.ts';
+import { planKey } from '../api/plan.ts';
+import { queryClient } from '../api/query-client.ts';
+
+/** Undo and redo of the user's own changes. Where somebody else has changed the same since, it asks. */
+export function useSteps(plan: number): { undo: () => void; redo: () => void } {
+  const step = useCallback(
+    async (endpoint: typeof undoChange, word: string, force: boolean) => {
+      try {
+        const { label } = await call(endpoint, { params: { plan }, body: { force } });
+        await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+        toast(`${word}: ${label}`);
+      } catch (error) {
+        if (error instanceof CallFailure && error.failure.at === 'force')
+          toast.warning(error.message, {
+            action: { label: 'Step back all the same', onClick: () => void step(endpoint, word, true) },
+            duration: 12_000,
+          });
+        else toast.error(wordsOf(error));
+      }
+    },
+    [plan],
+  );
+  return {
+    undo: useCallback(() => void step(undoChange, 'Undone', false), [step]),
+    redo: useCallback(() => void step(redoChange, 'Done again', false), [step]),
+  };
+}

@@ -1,0 +1,45 @@
+import { ChevronRight, ChevronUp } from 'lucide-react';
+import { Fragment, type ReactNode, useState } from 'react';
+
+export type YieldTerm = {
+  id: string;
+  figure: string;
+  words: string;
+  tone?: 'bad' | 'plain';
+  more?: ReactNode;
+};
+
+/** The running sum at the foot of every stage, from what is worked on to what ships. Every term opens upwards. */
+export function Yield({ terms, note }: { terms: YieldTerm[]; note?: ReactNode }) {
+  const [open, setOpen] = useState<string | null>(null);
+  const opened = terms.find(({ id }) => id === open);
+  return (
+    <section className="relative shrink-0 border-hair border-t bg-base-200" aria-label="Yield">
+      {opened?.more && (
+        <div className="absolute bottom-full left-4 mb-px max-h-80 min-w-72 overflow-auto rounded-t-md border border-hair bg-base-100 p-3 text-[12.5px]">
+          {opened.more}
+        </div>
+      )}
+      <div className="flex h-10 items-center gap-1 overflow-x-auto px-4">
+        {terms.map(({ id, figure, words, tone, more }, at) => (
+          <Fragment key={id}>
+            {at > 0 && <ChevronRight size={14} className="shrink-0 text-faint" aria-hidden />}
+            <button
+              type="button"
+              disabled={!more}
+              aria-expanded={more ? open === id : undefined}
+              data-yield={id}
+              className={`flex shrink-0 items-baseline gap-1.5 rounded px-1.5 py-1 ${more ? 'cursor-pointer hover:bg-base-300' : ''}`}
+              onClick={() => setOpen(open === id ? null : id)}
+            >
+              <span className={`font-semibold ${tone === 'bad' ? 'text-error' : ''}`}>{figure}</span>
+              <span className="text-faint">{words}</span>
+              {more && <ChevronUp size={12} aria-hidden className="self-center text-faint" />}
+            </button>
+          </Fragment>
+        ))}
+        <span className="ml-auto shrink-0 pl-4 text-[12.5px] text-faint">{note}</span>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,164 @@
+import { decimalFromMicros, decimalsOf, type Micros, microsFromDecimal } from '@sprig/core/money';
+import { type ReactNode, useId, useRef, useState } from 'react';
+import { money, percent } from './format.ts';
+
+type TextChipProps = {
+  label: string;
+  value: string;
+  shown?: ReactNode;
+  /** What is typed as a value, or the words to say that it is none. */
+  read: (typed: string) => { value: unknown } | { words: string };
+  onDraft: (value: unknown) => void;
+  onUndraft: () => void;
+  onKeep: (value: unknown) => Promise<string | null>;
+  width?: number;
+};
+
+/** A value inside of a sentence: it reads as text, and is typed over in its place. */
+export function TextChip({
+  label,
+  value,
+  shown,
+  read,
+  onDraft,
+  onUndraft,
+  onKeep,
+  width = 10,
+}: TextChipProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const [words, setWords] = useState<string | null>(null);
+  const busy = useRef(false);
+  const id = useId();
+  const leave = () => {
+    setTyped(null);
+    setWords(null);
+    onUndraft();
+  };
+  const keep = async () => {
+    if (typed === null || busy.current) return;
+    const result = read(typed);
+    if ('words' in result) return setWords(result.words);
+    busy.current = true;
+    const refusal = await onKeep(result.value);
+    busy.current = false;
+    if (refusal) setWords(refusal);
+    else leave();
+  };
+  if (typed === null)
+    return (
+      <button
+        type="button"
+        className="chip cursor-text"
+        aria-label={`${label}: ${value}`}
+        onClick={() => setTyped(value)}
+      >
+        {shown ?? value}
+      </button>
+    );
+  return (
+    <span className="relative inline-block">
+      <input
+        // biome-ignore lint/a11y/noAutofocus: opened by the user's own click or key
+        autoFocus
+        aria-label={label}
+        aria-invalid={words !== null}
+        aria-describedby={words ? id : undefined}
+        className={`chip plain-field ${words ? 'chip-bad' : ''}`}
+        style={{ width: `${Math.max(width, typed.length + 2)}ch` }}
+        value={typed}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          const result = read(event.target.value);
+          setWords('words' in result ? result.words : null);
+          if ('value' in result) onDraft(result.value);
+        }}
+        onBlur={() => void keep()}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') void keep();
+          else if (event.key === 'Escape') leave();
+        }}
+      />
+      {words && (
+        <span
+          id={id}
+          role="alert"
+          className="absolute top-full left-0 z-30 mt-1 w-64 rounded border border-error bg-base-100 px-2 py-1 font-normal text-error text-xs"
+        >
+          {words}
+        </span>
+      )}
+    </span>
+  );
+}
+
+type Kept<T> = {
+  label: string;
+  value: T;
+  onDraft: (value: unknown) => void;
+  onUndraft: () => void;
+  onKeep: (value: unknown) => Promise<string | null>;
+};
+
+const MOST = 1_000_000_000_000;
+
+/** `0.40`, `£0.40` or `0,40` as micros. */
+export function readMoney(typed: string): { value: Micros } | { words: string } {
+  const bare = typed.replace(/[\p{Sc}\s]|[A-Z]{3}/gu, '');
+  const decimal = /^\d+,\d{1,2}$/.test(bare)
+    ? bare.replace(',', '.')
+    : bare.replace(/,(?=\d{3}(?:\D|$))/g, '');
+  const value = microsFromDecimal(decimal);
+  if (value === undefined) return { words: `“${typed}” is no amount. Type it like 0.40.` };
+  if (value > MOST) return { words: 'That is more than a million. Type a smaller amount.' };
+  return { value };
+}
+
+export function MoneyChip({ currency, ...rest }: Kept<Micros> & { currency: string }) {
+  const text = decimalFromMicros(rest.value, decimalsOf(currency));
+  return <TextChip {...rest} value={text} shown={money(rest.value, currency)} read={readMoney} width={7} />;
+}
+
+function readPercent(typed: string): { value: number } | { words: string } {
+  const micros = microsFromDecimal(typed.replace(/[%\s]/g, '').replace(',', '.'));
+  if (micros === undefined) return { words: `“${typed}” is no percentage. Type it like 125.` };
+  if (micros > 1_000_000_000) return { words: 'A step goes up to 1000%.' };
+  return { value: Math.round(micros / 10_000) };
+}
+
+export function PercentChip(props: Kept<number>) {
+  return (
+    <TextChip
+      {...props}
+      value={String(props.value / 100)}
+      shown={percent(props.value)}
+      read={readPercent}
+      width={6}
+    />
+  );
+}
+
+type ChoiceProps<T extends string> = {
+  label: string;
+  value: T;
+  choices: readonly { value: T; words: string }[];
+  onChoose: (value: T) => void;
+};
+
+/** One of a few, as a chip that opens. */
+export function ChoiceChip<T extends string>({ label, value, choices, onChoose }: ChoiceProps<T>) {
+  return (
+    <select
+      className="chip plain-field cursor-pointer"
+      aria-label={label}
+      value={value}
+      onChange={(event) => onChoose(event.target.value as T)}
+    >
+      {choices.map((choice) => (
+        <option key={choice.value} value={choice.value}>
+          {choice.words}
+        </option>
+      ))}
+    </select>
+  );
+}

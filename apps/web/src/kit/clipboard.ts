@@ -1,0 +1,29 @@
+/** A rectangle of cells to be pasted into a spreadsheet. */
+export type Cells = readonly (readonly string[])[];
+
+const tsvField = (text: string) => (/["\t\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+
+/** Tab-separated text: what lists, editors and engines take. */
+export const asTsv = (cells: Cells): string => cells.map((row) => row.map(tsvField).join('\t')).join('\n');
+
+const HTML: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
+const escapeHtml = (text: string) => text.replace(/[&<>"]/g, (character) => HTML[character] ?? character);
+
+/** The same as a table whose cells are marked as text, so that `+kayak` or `=…` never becomes a formula. */
+export const asTextTable = (cells: Cells): string => {
+  const rows = cells.map(
+    (row) =>
+      `<tr>${row.map((text) => `<td style="mso-number-format:'\\@'">${escapeHtml(text)}</td>`).join('')}</tr>`,
+  );
+  return `<meta charset="utf-8"><table>${rows.join('')}</table>`;
+};
+
+/** Puts cells on the clipboard twice: as plain tab-separated text, and as a table of text cells for spreadsheets. */
+export async function copyCells(cells: Cells): Promise<void> {
+  await navigator.clipboard.write([
+    new ClipboardItem({
+      'text/plain': new Blob([asTsv(cells)], { type: 'text/plain' }),
+      'text/html': new Blob([asTextTable(cells)], { type: 'text/html' }),
+    }),
+  ]);
+}

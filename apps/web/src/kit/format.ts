@@ -1,0 +1,60 @@
+import { decimalsOf } from '@sprig/core/money';
+
+const whole = new Intl.NumberFormat('en-GB');
+const compact = new Intl.NumberFormat('en-GB', { notation: 'compact', maximumFractionDigits: 1 });
+
+/** `6,014`; `–` for no figure. */
+export const count = (value: number | null | undefined): string =>
+  value === null || value === undefined || value < 0 ? '–' : whole.format(value);
+
+/** `≈ 3,200` where the figure is approximate. */
+export const figure = (value: number | null, about: boolean): string =>
+  about && value !== null ? `≈ ${count(value)}` : count(value);
+
+export const short = (value: number): string => compact.format(value);
+
+const formats = new Map<string, Intl.NumberFormat>();
+
+function moneyFormat(currency: string): Intl.NumberFormat {
+  const known = formats.get(currency);
+  if (known) return known;
+  const digits = decimalsOf(currency);
+  const made = new Intl.NumberFormat('en-GB', {
+    style: 'currency',
+    currency,
+    minimumFractionDigits: digits,
+    maximumFractionDigits: Math.max(digits, 4),
+  });
+  formats.set(currency, made);
+  return made;
+}
+
+/** Micros as `£0.58`; `–` for none. */
+export const money = (micros: number | null | undefined, currency: string): string =>
+  micros === null || micros === undefined || micros < 0
+    ? '–'
+    : moneyFormat(currency).format(micros / 1_000_000);
+
+/** `1 keyword`, `2 keywords`, `1,204 rows`. */
+export const counted = (value: number, word: string): string =>
+  `${count(value)} ${word}${value === 1 ? '' : 's'}`;
+
+export const percent = (basisPoints: number): string => `${basisPoints / 100}%`;
+
+const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+const moment = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+});
+export const date = (iso: string): string => day.format(new Date(iso));
+export const time = (iso: string): string => moment.format(new Date(iso));
+
+/** `1.2 MB` */
+export const bytes = (value: number): string =>
+  value < 1_000
+    ? `${value} B`
+    : value < 1_000_000
+      ? `${(value / 1_000).toFixed(0)} kB`
+      : `${(value / 1_000_000).toFixed(1)} MB`;

@@ -1,0 +1,60 @@
+import { useEffect, useReducer, useRef } from 'react';
+
+export type Key = string | number;
+
+/**
+ * Where a table's rows come from: the ordered keys of all rows at once, then the rows themselves by page, so that
+ * the scroll bar can jump anywhere. `version` changes when rows may have changed though their keys have not.
+ */
+export type RowSource<Row, K extends Key> = {
+  ids: ArrayLike<K>;
+  version: string;
+  loading: boolean;
+  fetchPage: (keys: K[]) => Promise<Row[]>;
+  fetchAll: (keys: K[]) => Promise<Row[]>;
+  keyOf: (row: Row) => K;
+};
+
+const PAGE = 100;
+
+/** The rows from `from` to `to`; those that are not here yet are undefined, older ones stay until newer come. */
+export function useRows<Row, K extends Key>(
+  source: RowSource<Row, K>,
+  from: number,
+  to: number,
+): (Row | undefined)[] {
+  const known = useRef(new Map<K, { row: Row; version: string }>());
+  const asked = useRef(new Set<string>());
+  const [, redraw] = useReducer((times: number) => times + 1, 0);
+  const { ids, version, fetchPage, keyOf } = source;
+  const first = Math.floor(from / PAGE);
+  const last = Math.floor(Math.max(from, to - 1) / PAGE);
+
+  useEffect(() => {
+    let wanted = true;
+    for (let page = first; page <= last; page++) {
+      const keys = Array.from({ length: PAGE }, (_, at) => ids[page * PAGE + at]).filter(
+        (key) => key !== undefined,
+      );
+      const missing = keys.filter((key) => known.current.get(key)?.version !== version);
+      const name = `${version}:${missing[0]}:${missing.length}`;
+      if (missing.length === 0 || asked.current.has(name)) continue;
+      asked.current.add(name);
+      fetchPage(missing)
+        .then((rows) => {
+          for (const row of rows) known.current.set(keyOf(row), { row, version });
+          if (wanted) redraw();
+        })
+        .catch(() => {})
+        .finally(() => asked.current.delete(name));
+    }
+    return () => {
+      wanted = false;
+    };
+  }, [ids, version, first, last, fetchPage, keyOf]);
+
+  return Array.from(
+    { length: Math.max(0, to - from) },
+    (_, at) => known.current.get(ids[from + at] as K)?.row,
+  );
+}

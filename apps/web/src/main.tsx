@@ -1,0 +1,18 @@
+import './zod-without-eval.ts';
+import './styles.css';
+import { QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { RouterProvider } from 'react-router';
+import { Toaster } from 'sonner';
+import { queryClient } from './api/query-client.ts';
+import { router } from './router.tsx';
+
+createRoot(document.getElementById('root') as HTMLElement).render(
+  <StrictMode>
+    <QueryClientProvider client={queryClient}>
+      <RouterProvider router={router} />
+      <Toaster position="bottom-center" offset={64} visibleToasts={3} duration={4_000} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

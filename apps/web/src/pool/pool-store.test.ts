@@ -1,0 +1,102 @@
+import { CUT, type PoolColumns, packPool, unpackPool } from '@sprig/contracts';
+import { expect, test } from 'vitest';
+import { filterWords, merged, type PoolQuery, PoolStore } from './pool-store.ts';
+
+const codec = {
+  encode: (text: string) => new TextEncoder().encode(text),
+  decode: (bytes: Uint8Array) => new TextDecoder().decode(bytes),
+};
+
+const columns = (
+  rows: { id: number; text: string; searches?: number; cut?: boolean; sources?: number[] }[],
+): PoolColumns => ({
+  revision: 3,
+  delta: false,
+  ids: Uint32Array.from(rows, ({ id }) => id),
+  cpc: Float64Array.from(rows, ({ id }) => id * 10_000),
+  searches: Int32Array.from(rows, ({ searches }) => searches ?? -1),
+  figuresFrom: new Uint32Array(rows.length),
+  asked: new Uint8Array(rows.length),
+  flags: Uint8Array.from(rows, ({ cut }) => (cut ? CUT : 0)),
+  texts: rows.map(({ text }) => text),
+  norms: rows.map(({ text }) => text.toLowerCase()),
+  sources: rows.map(({ sources }) => sources ?? [1]),
+  removed: [],
+});
+const pool = [
+  { id: 2, text: 'Sea Kayak', searches: 90 },
+  { id: 5, text: 'canoe', searches: 0 },
+  { id: 7, text: 'kayak hire', cut: true, searches: 500 },
+  { id: 9, text: 'sup \u{1f6f6}', sources: [1, 4] },
+];
+const all: PoolQuery = {
+  filter: '',
+  sort: 'made',
+  down: false,
+  state: 'all',
+  source: null,
+  from: null,
+  to: null,
+};
+const storeOf = () => {
+  const store = new PoolStore();
+  store.take(columns(pool));
+  return store;
+};
+const ids = (query: Partial<PoolQuery>) => [...storeOf().order({ ...all, ...query }).ids];
+
+test('packing and unpacking gives the same columns, whatever the alignment', () => {
+  const packed = packPool(columns(pool), codec);
+  const shifted = new Uint8Array(packed.length + 3);
+  shifted.set(packed, 3);
+  expect(unpackPool(packed, codec)).toEqual(columns(pool));
+  expect(unpackPool(shifted.subarray(3), codec)).toEqual(columns(pool));
+  expect(unpackPool(packPool(columns([]), codec), codec)).toEqual(columns([]));
+});
+
+test('filters and orders', () => {
+  expect(ids({ filter: 'kayak -hire' })).toEqual([2]);
+  expect(ids({ state: 'in' })).toEqual([2, 5, 9]);
+  expect(ids({ state: 'cut' })).toEqual([7]);
+  expect(ids({ source: 4 })).toEqual([9]);
+  expect(ids({ from: 0, to: 99 })).toEqual([2, 5]);
+  expect(ids({ sort: 'text' })).toEqual([5, 7, 2, 9]);
+  expect(ids({ sort: 'searches', down: true })).toEqual([7, 2, 5, 9]);
+  expect(ids({ sort: 'searches' })).toEqual([5, 2, 7, 9]);
+  expect(ids({ sort: 'made', down: true })).toEqual([9, 7, 5, 2]);
+  expect(storeOf().order(all).searches).toBe(590);
+});
+
+test('the histogram counts every keyword once', () => {
+  const { bars, most } = storeOf().histogram(all);
+  expect(bars.reduce((sum, { count }) => sum + count, 0)).toBe(4);
+  expect(bars[0]).toMatchObject({ from: null, count: 1 });
+  expect(bars.find(({ from }) => from === 50)).toMatchObject({ to: 99, count: 1, searches: 90 });
+  expect(most).toBe(1);
+});
+
+test('a delta adds, changes and removes, and keeps the order of ids', () => {
+  const delta = {
+    ...columns([
+      { id: 5, text: 'canoes', searches: 7 },
+      { id: 8, text: 'raft' },
+    ]),
+    delta: true,
+    revision: 4,
+    removed: [9],
+  };
+  const now = merged(columns(pool), delta);
+  expect([...now.ids]).toEqual([2, 5, 7, 8]);
+  expect(now.texts).toEqual(['Sea Kayak', 'canoes', 'kayak hire', 'raft']);
+  expect(now.revision).toBe(4);
+  const store = storeOf();
+  store.take(delta);
+  expect(store.page([8, 9, 5]).map(({ text, searches }) => [text, searches])).toEqual([
+    ['raft', null],
+    ['canoes', 7],
+  ]);
+});
+
+test('filter words', () => {
+  expect(filterWords('  Red -Kayak - x')).toEqual({ wanted: ['red', 'x'], unwanted: ['kayak'] });
+});

@@ -1,0 +1,79 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { type Remote, wrap } from 'comlink';
+import { useEffect, useRef, useState } from 'react';
+import { planKey, usePlanId, usePlanState } from '../api/plan.ts';
+import type { PoolWorker } from './worker.ts';
+
+type Open = { plan: number; worker: Remote<PoolWorker>; thread: Worker };
+let open: Open | null = null;
+
+/** The plan's worker: one at a time, kept while the plan is open. */
+export function poolWorker(plan: number): Remote<PoolWorker> {
+  if (open?.plan === plan) return open.worker;
+  open?.thread.terminate();
+  const thread = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
+  open = { plan, thread, worker: wrap<PoolWorker>(thread) };
+  return open.worker;
+}
+
+/** The pool at the plan's newest revision; the older one stays in use while it is fetched. */
+export function usePool(): { worker: Remote<PoolWorker>; revision: number; length: number; ready: boolean } {
+  const plan = usePlanId();
+  const { data: state } = usePlanState(plan);
+  const worker = poolWorker(plan);
+  const { data } = useQuery({
+    queryKey: [...planKey(plan), 'pool', state?.revision ?? 0],
+    queryFn: () => worker.refresh(plan),
+    enabled: state !== undefined,
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+  });
+  return { worker, revision: data?.revision ?? 0, length: data?.length ?? 0, ready: data !== undefined };
+}
+
+/**
+ * Asks the worker again whenever `key` changes, only for the newest while it is busy; the older answer stays until
+ * the newer is there.
+ */
+export function useWorked<T>(
+  ask: () => Promise<T>,
+  key: string,
+): { data: T | undefined; error: string | null; busy: boolean } {
+  const [answer, setAnswer] = useState<{ key: string; data?: T; error: string | null }>({
+    key: '',
+    error: null,
+  });
+  const question = useRef(ask);
+  question.current = ask;
+  useEffect(() => {
+    let wanted = true;
+    newest
+      .ask(() => (wanted ? question.current() : Promise.reject(NOT_WANTED)))
+      .then(
+        (data) => wanted && setAnswer({ key, data, error: null }),
+        (error: unknown) =>
+          wanted &&
+          setAnswer((old) => ({
+            ...old,
+            key,
+            error: error instanceof Error ? error.message : String(error),
+          })),
+      );
+    return () => {
+      wanted = false;
+    };
+  }, [key]);
+  return { data: answer.data, error: answer.error, busy: answer.key !== key };
+}
+
+const NOT_WANTED = Symbol('not wanted any more');
+
+/** One question at a time: those that are not wanted any more when their turn comes are never asked. */
+const newest = {
+  last: Promise.resolve() as Promise<unknown>,
+  ask<T>(question: () => Promise<T>): Promise<T> {
+    const turn = this.last.then(() => question());
+    this.last = turn.catch(() => null);
+    return turn;
+  },
+};

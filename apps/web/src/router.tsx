@@ -1,0 +1,25 @@
+import { createBrowserRouter, Navigate } from 'react-router';
+import { LostPage } from './frame/LostPage.tsx';
+import { PlanFrame } from './frame/PlanFrame.tsx';
+import { BuildStage } from './stages/build/BuildStage.tsx';
+import { GatherStage } from './stages/gather/GatherStage.tsx';
+import { PlansPage } from './stages/plans/PlansPage.tsx';
+import { ShipStage } from './stages/ship/ShipStage.tsx';
+import { WriteStage } from './stages/write/WriteStage.tsx';
+
+export const router = createBrowserRouter([
+  { path: '/', element: <PlansPage />, errorElement: <LostPage /> },
+  {
+    path: '/plans/:plan',
+    element: <PlanFrame />,
+    errorElement: <LostPage />,
+    children: [
+      { index: true, element: <Navigate to="gather" replace /> },
+      { path: 'gather', element: <GatherStage /> },
+      { path: 'build', element: <BuildStage /> },
+      { path: 'write', element: <WriteStage /> },
+      { path: 'ship', element: <ShipStage /> },
+    ],
+  },
+  { path: '*', element: <LostPage /> },
+]);

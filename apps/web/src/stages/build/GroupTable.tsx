@@ -1,0 +1,277 @@
+import { type GroupRow, groupSorts, orderGroups, type PlanState, pageGroups } from '@sprig/contracts';
+import { type Layout, typesFor } from '@sprig/core/build';
+import { type MatchType, matchTypes } from '@sprig/core/match';
+import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useCallback, useDeferredValue, useMemo } from 'react';
+import { useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { call } from '../../api/call.ts';
+import { planKey } from '../../api/plan.ts';
+import { readMoney } from '../../kit/chips.tsx';
+import { count, counted, money } from '../../kit/format.ts';
+import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import { Empty, Tie } from '../../kit/marks.tsx';
+import { matchWords, ReachBars } from '../../kit/ReachBars.tsx';
+import type { RowSource } from '../../kit/row-source.ts';
+import { useSelection } from '../../kit/selection.ts';
+import { Table, type TableColumn } from '../../kit/Table.tsx';
+import { useHolds } from '../../plan/use-holds.ts';
+
+type Sort = (typeof groupSorts)[number];
+const onlyValues = ['all', 'held', 'no-estimate'] as const;
+const nothing: string[] = [];
+
+/** The ad groups with the bids of their rows, edited in place; what is set by hand carries a tie. */
+export function GroupTable({ plan, layout }: { plan: PlanState; layout: Layout | undefined }) {
+  const [params, setParams] = useSearchParams();
+  const selection = useSelection<string>();
+  const { holds, hold, release } = useHolds(plan.id);
+  const filter = params.get('filter') ?? '';
+  const sort = groupSorts.find((one) => one === params.get('sort')) ?? 'searches';
+  const down = params.get('down') !== 'no';
+  const only = onlyValues.find((one) => one === params.get('only')) ?? 'all';
+  const typed = useDeferredValue(filter);
+  const set = (change: Record<string, string>) =>
+    setParams(
+      (old) => {
+        const next = new URLSearchParams(old);
+        for (const [name, value] of Object.entries(change)) {
+          if (value === '') next.delete(name);
+          else next.set(name, value);
+        }
+        return next;
+      },
+      { replace: 'filter' in change },
+    );
+  const { data, isFetching, dataUpdatedAt } = useQuery({
+    queryKey: [...planKey(plan.id), 'groups', { typed, sort, down, only }],
+    queryFn: ({ signal }) =>
+      call(orderGroups, {
+        params: { plan: plan.id },
+        query: { filter: typed, sort, down: down ? 'true' : 'false', only },
+        signal,
+      }),
+    placeholderData: keepPreviousData,
+  });
+  const fetchPage = useCallback(
+    async (keys: string[]) => {
+      const pages: GroupRow[] = [];
+      for (let from = 0; from < keys.length; from += 500)
+        pages.push(
+          ...(
+            await call(pageGroups, {
+              params: { plan: plan.id },
+              body: { keys: keys.slice(from, from + 500) },
+            })
+          ).groups,
+        );
+      return pages;
+    },
+    [plan.id],
+  );
+  const source = useMemo<RowSource<GroupRow, string>>(
+    () => ({
+      ids: data?.keys ?? nothing,
+      version: `${data?.builtRevision}:${dataUpdatedAt}`,
+      loading: isFetching,
+      fetchPage,
+      fetchAll: fetchPage,
+      keyOf: ({ key }) => key,
+    }),
+    [data, dataUpdatedAt, isFetching, fetchPage],
+  );
+  const letGo = useCallback(
+    async (places: { rowKey: string; field: string }[]) => {
+      const words = await release(places);
+      if (words) toast.error(words);
+      else
+        toast(
+          `Let ${counted(places.length, 'value')} go. The rule's ${places.length === 1 ? 'value is' : 'values are'} back.`,
+        );
+    },
+    [release],
+  );
+  const { currency } = plan.brief;
+  const columns = useMemo(() => groupColumns(currency, layout, hold, letGo), [currency, layout, hold, letGo]);
+  const heldIn = (keys: string[]) => {
+    const chosen = new Set(keys);
+    return holds.filter(
+      ({ rowKey, field }) =>
+        chosen.has(rowKey.replace(/[:/].*$/, '')) && (field === 'bid' || field === 'name'),
+    );
+  };
+  const release_ = (keys: string[]) => {
+    const places = heldIn(keys).map(({ rowKey, field }) => ({ rowKey, field }));
+    if (places.length > 0) void letGo(places);
+  };
+  const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
+  const heldChosen = chosen.length > 0 ? heldIn(chosen).length : 0;
+  return (
+    <>
+      <div className="flex h-10 shrink-0 items-center gap-3 px-4">
+        <input
+          data-filter
+          type="search"
+          aria-label="Filter ad groups"
+          className="input input-sm w-72"
+          placeholder="Filter ad groups"
+          value={filter}
+          onChange={(event) => set({ filter: event.target.value })}
+          onKeyDown={(event) =>
+            event.key === 'Escape' && (filter ? set({ filter: '' }) : event.currentTarget.blur())
+          }
+        />
+        <span className="text-faint">{data ? counted(data.keys.length, 'ad group') : '…'}</span>
+        {heldChosen > 0 && (
+          <button type="button" className="btn btn-sm ml-auto" onClick={() => release_(chosen)}>
+            Let {counted(heldChosen, 'value')} go <span className="key">l</span>
+          </button>
+        )}
+      </div>
+      <Table
+        label="Ad groups"
+        columns={columns}
+        source={source}
+        sort={{ id: sort, down }}
+        onSort={(id, isDown) => set({ sort: id as Sort, down: isDown ? '' : 'no' })}
+        selection={selection}
+        actions={{ l: release_ }}
+        empty={
+          <Empty
+            title={
+              plan.counts.groups === 0
+                ? 'The ad groups are being built'
+                : 'No ad group is left by this filter'
+            }
+          >
+            They show here as soon as they are there.
+          </Empty>
+        }
+      />
+    </>
+  );
+}
+
+type Hold = ReturnType<typeof useHolds>['hold'];
+type LetGo = (places: { rowKey: string; field: string }[]) => Promise<void>;
+
+const plainMoney = (micros: number, currency: string) =>
+  decimalFromMicros(asMicros(micros), decimalsOf(currency));
+
+function groupColumns(
+  currency: string,
+  layout: Layout | undefined,
+  hold: Hold,
+  letGo: LetGo,
+): TableColumn<GroupRow>[] {
+  const keepBid = (rowKey: string) => async (typed: string) => {
+    const read = readMoney(typed);
+    return 'words' in read ? read.words : hold(rowKey, 'bid', read.value);
+  };
+  const used = layout ? matchTypes.filter((type) => mayOccur(layout, type)) : matchTypes;
+  return [
+    {
+      id: 'name',
+      heading: 'Ad group',
+      sortable: true,
+      text: ({ name }) => name,
+      cell: ({ key, name, covered }) => (
+        <span className="flex items-center gap-1">
+          <InlineEdit
+            label={`name of ${name}`}
+            shown={name}
+            text={name}
+            onKeep={(typed) => hold(key, 'name', typed)}
+          />
+          {covered?.name !== undefined && (
+            <Tie rule={`“${covered.name}”`} onLetGo={() => void letGo([{ rowKey: key, field: 'name' }])} />
+          )}
+        </span>
+      ),
+    },
+    {
+      id: 'keyword',
+      heading: 'Keyword',
+      width: 260,
+      text: ({ keyword }) => keyword,
+      cell: ({ keyword }) => <span className="text-faint">{keyword}</span>,
+    },
+    {
+      id: 'searches',
+      heading: 'Searches',
+      width: 92,
+      right: true,
+      sortable: true,
+      text: ({ searches }) => (searches === null ? '' : String(searches)),
+      cell: ({ searches }) => count(searches),
+    },
+    {
+      id: 'bid',
+      heading: 'Base',
+      width: 108,
+      right: true,
+      sortable: true,
+      hint: 'The CPC estimate, or the base without one; a base set by hand moves the bids of all match types',
+      text: ({ base }) => plainMoney(base, currency),
+      cell: ({ key, name, base, baseFrom, covered }) => (
+        <span className="flex items-center justify-end gap-0.5">
+          {covered?.bid !== undefined && (
+            <Tie
+              rule={money(Number(covered.bid), currency)}
+              onLetGo={() => void letGo([{ rowKey: key, field: 'bid' }])}
+            />
+          )}
+          <InlineEdit
+            label={`base bid of ${name}`}
+            right
+            shown={
+              <span className={baseFrom === 'default' ? 'text-faint' : ''}>{money(base, currency)}</span>
+            }
+            text={plainMoney(base, currency)}
+            onKeep={keepBid(key)}
+          />
+        </span>
+      ),
+    },
+    ...used.map(
+      (type): TableColumn<GroupRow> => ({
+        id: type,
+        heading:
+          type === 'modified' ? 'Modified' : matchWords[type][0]?.toUpperCase() + matchWords[type].slice(1),
+        width: 112,
+        right: true,
+        text: ({ rows }) => {
+          const row = rows.find((one) => one.type === type);
+          return row ? plainMoney(row.bid, currency) : '';
+        },
+        cell: ({ rows, name }) => {
+          const row = rows.find((one) => one.type === type);
+          if (!row) return <span className="text-hair">–</span>;
+          return (
+            <span className="flex items-center justify-end gap-1">
+              {row.held && (
+                <Tie
+                  rule={money(row.ruleBid, currency)}
+                  onLetGo={() => void letGo([{ rowKey: row.key, field: 'bid' }])}
+                />
+              )}
+              <ReachBars type={type} />
+              <InlineEdit
+                label={`${matchWords[type]} bid of ${name}`}
+                right
+                shown={money(row.bid, currency)}
+                text={plainMoney(row.bid, currency)}
+                onKeep={keepBid(row.key)}
+              />
+            </span>
+          );
+        },
+      }),
+    ),
+  ];
+}
+
+/** With *as asked* any match type may occur; else only those that are ticked. */
+const mayOccur = (layout: Layout, type: MatchType): boolean =>
+  layout.asAsked || (typesFor(layout, 0) & (1 << matchTypes.indexOf(type))) !== 0;

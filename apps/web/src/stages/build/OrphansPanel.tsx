@@ -1,0 +1,60 @@
+import { type PlanState, setCut } from '@sprig/contracts';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../../api/call.ts';
+import { planKey } from '../../api/plan.ts';
+import { queryClient } from '../../api/query-client.ts';
+import { counted, money } from '../../kit/format.ts';
+import { Help } from '../../kit/marks.tsx';
+import { Sheet } from '../../kit/Sheet.tsx';
+import { useHolds } from '../../plan/use-holds.ts';
+
+const fieldWords: Record<string, string> = { name: 'name', bid: 'bid' };
+
+/** Values held on rows that no rule makes any more: give each back, or bring its keyword back. */
+export function OrphansPanel({ plan, onClose }: { plan: PlanState; onClose: () => void }) {
+  const { holds, release } = useHolds(plan.id);
+  const orphans = holds.filter(({ orphan }) => orphan);
+  const putBack = async (keyword: number) => {
+    try {
+      await call(setCut, { params: { plan: plan.id }, body: { ids: [keyword], cut: false } });
+      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+    } catch (error) {
+      toast.error(wordsOf(error));
+    }
+  };
+  return (
+    <Sheet title={`${counted(orphans.length, 'value')} set aside`} onClose={onClose} wide>
+      <Help>
+        Something was set by hand on each of these, but the ad group or match type it stood on is no longer
+        made. Nothing of it is lost until you let it go.
+      </Help>
+      <ul className="mt-3 divide-y divide-base-200">
+        {orphans.map(({ id, rowKey, field, value, keyword, keywordId, cut }) => (
+          <li key={id} className="grid grid-cols-[1fr_1fr_auto] items-center gap-3 py-1.5">
+            <span className="truncate">{keyword ?? 'a keyword that is gone'}</span>
+            <span className="truncate text-faint">
+              {fieldWords[field] ?? field} held at{' '}
+              <b className="text-base-content">
+                {typeof value === 'number' ? money(value, plan.brief.currency) : value}
+              </b>
+            </span>
+            <span className="flex gap-1">
+              {keyword && cut && (
+                <button type="button" className="btn btn-sm" onClick={() => void putBack(keywordId)}>
+                  Put the keyword back
+                </button>
+              )}
+              <button
+                type="button"
+                className="btn btn-ghost btn-sm"
+                onClick={() => void release([{ rowKey, field }]).then((words) => words && toast.error(words))}
+              >
+                Let go
+              </button>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Sheet>
+  );
+}

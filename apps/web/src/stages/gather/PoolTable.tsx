@@ -1,0 +1,268 @@
+import { editKeyword, type PlanState, type Source } from '@sprig/contracts';
+import { typesIn } from '@sprig/core/match';
+import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
+import { useMemo } from 'react';
+import type { z } from 'zod';
+import { call, wordsOf } from '../../api/call.ts';
+import { usePreferences } from '../../api/me.ts';
+import { planKey } from '../../api/plan.ts';
+import { queryClient } from '../../api/query-client.ts';
+import { readMoney } from '../../kit/chips.tsx';
+import { count, counted, figure, money } from '../../kit/format.ts';
+import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import { Empty } from '../../kit/marks.tsx';
+import { AskedMarks, matchWords } from '../../kit/ReachBars.tsx';
+import type { RowSource } from '../../kit/row-source.ts';
+import type { Selection } from '../../kit/selection.ts';
+import { Table, type TableColumn } from '../../kit/Table.tsx';
+import type { PoolOrder, PoolQuery, PoolRow } from '../../pool/pool-store.ts';
+import type { usePool } from '../../pool/use-pool.ts';
+
+type Props = {
+  plan: PlanState;
+  pool: ReturnType<typeof usePool>;
+  query: PoolQuery;
+  setQuery: (change: Partial<PoolQuery>) => void;
+  found: PoolOrder | undefined;
+  selection: Selection<number>;
+  sources: Source[];
+  onCut: (ids: number[], cut: boolean) => void;
+};
+
+const none = new Uint32Array();
+
+/** The pool, filtered and ordered in the worker, edited in place. */
+export function PoolTable({ plan, pool, query, setQuery, found, selection, sources, onCut }: Props) {
+  const { currency } = plan.brief;
+  const names = useMemo(() => new Map(sources.map(({ id, name }) => [id, name])), [sources]);
+  const { preferences, set } = usePreferences();
+  const hidden = preferences.hiddenColumns.pool ?? [];
+  const source = useMemo<RowSource<PoolRow, number>>(
+    () => ({
+      ids: found?.ids ?? none,
+      version: String(pool.revision),
+      loading: found === undefined,
+      fetchPage: (keys) => pool.worker.page(keys),
+      fetchAll: (keys) => pool.worker.page(keys),
+      keyOf: ({ id }) => id,
+    }),
+    [found, pool.revision, pool.worker],
+  );
+  const columns = useMemo(() => poolColumns(plan.id, currency, names), [plan.id, currency, names]);
+  const chosen = selection.size;
+  const chosenIds = () => selection.listIn(found?.ids ?? none);
+  return (
+    <>
+      <div className="flex h-10 shrink-0 items-center gap-2 px-4">
+        <input
+          data-filter
+          type="search"
+          aria-label="Filter keywords"
+          className="input input-sm w-72"
+          placeholder="Filter: kayak -hire"
+          value={query.filter}
+          onChange={(event) => setQuery({ filter: event.target.value })}
+          onKeyDown={(event) =>
+            event.key === 'Escape' && (query.filter ? setQuery({ filter: '' }) : event.currentTarget.blur())
+          }
+        />
+        <fieldset className="join" aria-label="Which keywords">
+          {(['in', 'cut', 'all'] as const).map((state) => (
+            <button
+              key={state}
+              type="button"
+              aria-pressed={query.state === state}
+              className={`btn join-item btn-sm font-normal ${query.state === state ? 'btn-active' : ''}`}
+              onClick={() => setQuery({ state })}
+            >
+              {state === 'in' ? 'In' : state === 'cut' ? 'Cut' : 'All'}
+            </button>
+          ))}
+        </fieldset>
+        {(query.from !== null || query.to !== null) && (
+          <button type="button" className="chip" onClick={() => setQuery({ from: null, to: null })}>
+            {query.to !== null && query.to < 0
+              ? 'no figure'
+              : `${count(Math.max(0, query.from ?? 0))} to ${query.to === null ? 'any' : count(query.to)} searches`}{' '}
+            ×
+          </button>
+        )}
+        <span className="text-faint">{found ? counted(found.ids.length, 'keyword') : '…'}</span>
+        {chosen > 0 && (
+          <div className="ml-auto flex items-center gap-2">
+            <span>{counted(chosen, 'keyword')} selected</span>
+            {query.state !== 'cut' && (
+              <button type="button" className="btn btn-sm" onClick={() => onCut(chosenIds(), true)}>
+                Cut {counted(chosen, 'keyword')} <span className="key">c</span>
+              </button>
+            )}
+            {query.state !== 'in' && (
+              <button type="button" className="btn btn-sm" onClick={() => onCut(chosenIds(), false)}>
+                Put back {counted(chosen, 'keyword')} <span className="key">b</span>
+              </button>
+            )}
+          </div>
+        )}
+        <details className={`dropdown dropdown-end ${chosen > 0 ? '' : 'ml-auto'}`}>
+          <summary className="btn btn-ghost btn-sm font-normal text-faint">Columns</summary>
+          <div className="dropdown-content z-30 w-48 rounded-md border border-hair bg-base-100 p-2">
+            {columns.slice(1).map(({ id, heading }) => (
+              <label key={id} className="flex items-center gap-2 py-0.5">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-xs"
+                  checked={!hidden.includes(id)}
+                  onChange={() =>
+                    void set({
+                      hiddenColumns: {
+                        ...preferences.hiddenColumns,
+                        pool: hidden.includes(id) ? hidden.filter((one) => one !== id) : [...hidden, id],
+                      },
+                    })
+                  }
+                />
+                {heading}
+              </label>
+            ))}
+          </div>
+        </details>
+      </div>
+      <Table
+        label="Pool"
+        columns={columns}
+        source={source}
+        sort={{ id: query.sort, down: query.down }}
+        onSort={(sort, down) => setQuery({ sort: sort as PoolQuery['sort'], down })}
+        selection={selection}
+        hidden={hidden}
+        dim={(row) => row.cut}
+        actions={{ c: (ids) => onCut(ids, true), b: (ids) => onCut(ids, false) }}
+        empty={
+          <Empty title="No keyword is left by this filter">
+            <button
+              type="button"
+              className="btn btn-sm"
+              onClick={() => setQuery({ filter: '', from: null, to: null, source: null, state: 'in' })}
+            >
+              Show all keywords
+            </button>
+          </Empty>
+        }
+      />
+    </>
+  );
+}
+
+type Edit = z.input<typeof editKeyword.body>;
+
+async function keep(plan: number, keyword: number, body: Edit): Promise<string | null> {
+  try {
+    await call(editKeyword, { params: { plan, keyword }, body });
+    await queryClient.invalidateQueries({ queryKey: [...planKey(plan), 'state'] });
+    return null;
+  } catch (error) {
+    return wordsOf(error);
+  }
+}
+
+function readSearches(typed: string): number | null | undefined {
+  const digits = typed.replace(/[\s,.]/g, '');
+  if (digits === '' || digits === '–') return null;
+  return /^\d{1,9}$/.test(digits) ? Number(digits) : undefined;
+}
+
+function poolColumns(
+  plan: number,
+  currency: string,
+  names: ReadonlyMap<number, string>,
+): TableColumn<PoolRow>[] {
+  const from = ({ figuresFrom }: PoolRow) =>
+    figuresFrom === null ? 'No figures' : `From ${names.get(figuresFrom) ?? 'a source'}`;
+  return [
+    {
+      id: 'text',
+      heading: 'Keyword',
+      sortable: true,
+      text: ({ text }) => text,
+      cell: ({ id, text }) => (
+        <InlineEdit
+          label={`keyword ${text}`}
+          shown={text}
+          text={text}
+          onKeep={(after) => keep(plan, id, { field: 'text', before: text, after })}
+        />
+      ),
+    },
+    {
+      id: 'asked',
+      heading: 'Asked as',
+      width: 140,
+      hint: 'The match types that its sources asked for',
+      text: ({ asked }) =>
+        typesIn(asked)
+          .map((type) => matchWords[type])
+          .join(', '),
+      cell: ({ asked }) => <AskedMarks asked={asked} />,
+    },
+    {
+      id: 'searches',
+      heading: 'Searches a month',
+      width: 140,
+      right: true,
+      sortable: true,
+      text: ({ searches }) => (searches === null ? '' : String(searches)),
+      cell: (row) => (
+        <InlineEdit
+          label={`searches of ${row.text}`}
+          shown={<span title={from(row)}>{figure(row.searches, row.searchesAbout)}</span>}
+          text={row.searches === null ? '' : String(row.searches)}
+          right
+          onKeep={async (typed) => {
+            const after = readSearches(typed);
+            return after === undefined
+              ? `“${typed}” is no number of searches. Type it like 1300.`
+              : keep(plan, row.id, { field: 'searches', before: row.searches, after });
+          }}
+        />
+      ),
+    },
+    {
+      id: 'cpc',
+      heading: 'CPC',
+      width: 100,
+      right: true,
+      sortable: true,
+      text: ({ cpc }) => (cpc === null ? '' : decimalFromMicros(asMicros(cpc), decimalsOf(currency))),
+      cell: (row) => (
+        <InlineEdit
+          label={`CPC of ${row.text}`}
+          shown={
+            <span title={from(row)}>
+              {row.cpcAbout && '≈ '}
+              {money(row.cpc, currency)}
+            </span>
+          }
+          text={row.cpc === null ? '' : decimalFromMicros(asMicros(row.cpc), decimalsOf(currency))}
+          right
+          onKeep={async (typed) => {
+            if (typed.trim() === '')
+              return keep(plan, row.id, { field: 'cpc', before: row.cpc, after: null });
+            const read = readMoney(typed);
+            return 'words' in read
+              ? read.words
+              : keep(plan, row.id, { field: 'cpc', before: row.cpc, after: read.value });
+          }}
+        />
+      ),
+    },
+    {
+      id: 'source',
+      heading: 'Sources',
+      width: 240,
+      text: ({ sources }) => sources.map((id) => names.get(id) ?? '').join(', '),
+      cell: ({ sources }) => (
+        <span className="text-faint">{sources.map((id) => names.get(id) ?? '…').join(', ')}</span>
+      ),
+    },
+  ];
+}

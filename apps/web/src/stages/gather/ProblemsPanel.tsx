@@ -1,0 +1,84 @@
+import { listProblems, mendProblem, type ProblemLine, problemWords } from '@sprig/contracts';
+import type { LineProblem } from '@sprig/core/gather';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { call, wordsOf } from '../../api/call.ts';
+import { planKey } from '../../api/plan.ts';
+import { queryClient } from '../../api/query-client.ts';
+import { counted } from '../../kit/format.ts';
+import { Sheet } from '../../kit/Sheet.tsx';
+
+/** A source's lines that could not be read, each to be mended in its place or let go. */
+export function ProblemsPanel({
+  plan,
+  source,
+  onClose,
+}: {
+  plan: number;
+  source: number;
+  onClose: () => void;
+}) {
+  const { data: problems } = useQuery({
+    queryKey: [...planKey(plan), 'problems', source],
+    queryFn: async () => (await call(listProblems, { params: { plan, source } })).problems,
+  });
+  if (problems?.length === 0)
+    return (
+      <Sheet title="Lines to mend" onClose={onClose}>
+        <p>Nothing is left to mend.</p>
+      </Sheet>
+    );
+  return (
+    <Sheet title={`${counted(problems?.length ?? 0, 'line')} to mend`} onClose={onClose} wide>
+      <ul className="divide-y divide-base-300">
+        {problems?.map((problem) => (
+          <Line key={problem.id} plan={plan} problem={problem} />
+        ))}
+      </ul>
+    </Sheet>
+  );
+}
+
+function Line({ plan, problem }: { plan: number; problem: ProblemLine }) {
+  const [text, setText] = useState(problem.raw);
+  const [words, setWords] = useState(
+    problemWords({
+      ...problem,
+      code: problem.code as LineProblem['code'],
+      character: problem.character ?? undefined,
+    }),
+  );
+  const send = async (mended: string | null) => {
+    try {
+      await call(mendProblem, { params: { plan, problem: problem.id }, body: { text: mended } });
+      await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+    } catch (error) {
+      setWords(wordsOf(error));
+    }
+  };
+  return (
+    <li className="grid grid-cols-[60px_1fr_auto] items-start gap-2 py-2">
+      <span className="pt-1 text-right text-faint">Line {problem.line}</span>
+      <div>
+        <input
+          className="input input-sm w-full"
+          aria-label={`Line ${problem.line}`}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => event.key === 'Enter' && !problem.kept && void send(text)}
+        />
+        <p className="mt-0.5 text-[12.5px] text-error">{words}</p>
+      </div>
+      <div className="flex gap-1">
+        {!problem.kept && (
+          <button type="button" className="btn btn-sm" onClick={() => void send(text)}>
+            Take in
+          </button>
+        )}
+        <button type="button" className="btn btn-ghost btn-sm" onClick={() => void send(null)}>
+          Let go
+        </button>
+      </div>
+    </li>
+  );
+}

@@ -1,0 +1,146 @@
+import { listNegatives, listSources, removeSource, type Source } from '@sprig/contracts';
+import { useQuery } from '@tanstack/react-query';
+import { ClipboardList, FileText, Hand, TriangleAlert, X } from 'lucide-react';
+import { type ReactNode, useState } from 'react';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../../api/call.ts';
+import { planKey } from '../../api/plan.ts';
+import { queryClient } from '../../api/query-client.ts';
+import { count, counted, time } from '../../kit/format.ts';
+import { Sheet } from '../../kit/Sheet.tsx';
+
+export const useSources = (plan: number) =>
+  useQuery({
+    queryKey: [...planKey(plan), 'sources'],
+    queryFn: async () => (await call(listSources, { params: { plan } })).sources,
+  });
+
+export const useNegatives = (plan: number) =>
+  useQuery({
+    queryKey: [...planKey(plan), 'negatives'],
+    queryFn: async () => (await call(listNegatives, { params: { plan } })).negatives,
+  });
+
+const MARKS = { paste: ClipboardList, file: FileText, hand: Hand } as const;
+
+type Props = {
+  plan: number;
+  sources: Source[];
+  chosen: number | null;
+  onChoose: (source: number | null) => void;
+  onProblems: (source: number) => void;
+  onNegatives: () => void;
+  children: ReactNode;
+};
+
+/** The sources side by side: how many keywords each brings, what only it brings, and its lines to mend. */
+export function SourcesRibbon({ plan, sources, chosen, onChoose, onProblems, onNegatives, children }: Props) {
+  const [leaving, setLeaving] = useState<Source | null>(null);
+  const { data: negatives = [] } = useNegatives(plan);
+  return (
+    <section aria-label="Sources" className="flex h-12 shrink-0 items-center gap-2 border-hair border-b px-4">
+      <div className="flex min-w-0 flex-1 items-center gap-1.5 overflow-x-auto">
+        {sources.map((source) => {
+          const Mark = MARKS[source.kind];
+          const isChosen = chosen === source.id;
+          return (
+            <div
+              key={source.id}
+              className={`flex h-8 shrink-0 items-center rounded-md ${isChosen ? 'bg-wash ring-1 ring-primary' : 'bg-base-200'}`}
+            >
+              <button
+                type="button"
+                aria-pressed={isChosen}
+                className="flex h-full items-center gap-1.5 px-2"
+                title={`${source.name}, ${source.actor}, ${time(source.madeAt)}. ${counted(source.onlyHere, 'keyword')} only here.`}
+                onClick={() => onChoose(isChosen ? null : source.id)}
+              >
+                <Mark size={14} aria-hidden className="text-faint" />
+                <span className="max-w-44 truncate">{source.name}</span>
+                <span className="font-semibold">{count(source.keywords)}</span>
+                <span className="text-[12px] text-faint">{count(source.onlyHere)} only here</span>
+              </button>
+              {source.problems > 0 && (
+                <button
+                  type="button"
+                  className="flex h-full items-center gap-1 px-1.5 text-warning"
+                  onClick={() => onProblems(source.id)}
+                >
+                  <TriangleAlert size={13} aria-hidden />
+                  <span className="text-[12.5px]">{counted(source.problems, 'line')} to mend</span>
+                </button>
+              )}
+              {isChosen && (
+                <button
+                  type="button"
+                  className="px-1.5 text-faint hover:text-error"
+                  title="Remove this source"
+                  aria-label={`Remove the source ${source.name}`}
+                  onClick={() => setLeaving(source)}
+                >
+                  <X size={14} />
+                </button>
+              )}
+            </div>
+          );
+        })}
+        {negatives.length > 0 && (
+          <button
+            type="button"
+            className="flex h-8 shrink-0 items-center gap-1.5 rounded-md px-2 hover:bg-base-200"
+            onClick={onNegatives}
+          >
+            <span className="font-semibold">{count(negatives.length)}</span>
+            <span className="text-faint">negative keyword{negatives.length === 1 ? '' : 's'}</span>
+          </button>
+        )}
+      </div>
+      <div className="flex shrink-0 gap-2">{children}</div>
+      {leaving && (
+        <RemoveSource
+          plan={plan}
+          source={leaving}
+          onClose={() => setLeaving(null)}
+          onDone={() => onChoose(null)}
+        />
+      )}
+    </section>
+  );
+}
+
+/** What goes with a source, before it goes. */
+function RemoveSource({
+  plan,
+  source,
+  onClose,
+  onDone,
+}: {
+  plan: number;
+  source: Source;
+  onClose: () => void;
+  onDone: () => void;
+}) {
+  const remove = async () => {
+    try {
+      await call(removeSource, { params: { plan, source: source.id } });
+      await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+      onDone();
+      onClose();
+      toast(`Removed ${source.name}. Ctrl+Z brings it back.`);
+    } catch (error) {
+      toast.error(wordsOf(error));
+    }
+  };
+  return (
+    <Sheet title={`Remove ${source.name}`} onClose={onClose}>
+      <p>
+        {counted(source.onlyHere, 'keyword')} that no other source brings will leave the pool, with{' '}
+        {source.onlyHere === 1 ? 'its' : 'their'} ad groups.{' '}
+        {counted(source.keywords - source.onlyHere, 'keyword')} stay, with the other sources' figures.
+      </p>
+      <button type="button" className="btn btn-error btn-sm mt-4" onClick={() => void remove()}>
+        Remove the source and {counted(source.onlyHere, 'keyword')}
+      </button>
+    </Sheet>
+  );
+}

@@ -1,0 +1,283 @@
+import {
+  importResult,
+  MOST_UPLOAD_BYTES,
+  type PlanState,
+  problemWords,
+  startImport,
+  stopJob,
+} from '@sprig/contracts';
+import type { ColumnRole, ReadOptions } from '@sprig/core/gather';
+import { type MatchType, matchTypes } from '@sprig/core/match';
+import type { Remote } from 'comlink';
+import { ArrowLeft } from 'lucide-react';
+import { useDeferredValue, useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import { call, send, wordsOf } from '../../api/call.ts';
+import { finishJob, useJob } from '../../api/jobs.ts';
+import { planKey } from '../../api/plan.ts';
+import { queryClient } from '../../api/query-client.ts';
+import { ChoiceChip } from '../../kit/chips.tsx';
+import { bytes, count, counted } from '../../kit/format.ts';
+import { Help, Progress } from '../../kit/marks.tsx';
+import { Yield } from '../../kit/Yield.tsx';
+import { useWorked } from '../../pool/use-pool.ts';
+import type { PoolWorker, ReadSummary } from '../../pool/worker.ts';
+import { Understood } from './Understood.tsx';
+
+export type Taking = { kind: 'paste'; text: string } | { kind: 'file'; file: File };
+
+const roleChoices: { value: ColumnRole; words: string }[] = [
+  { value: 'keyword', words: 'keyword' },
+  { value: 'searches', words: 'monthly searches' },
+  { value: 'cpc', words: 'CPC' },
+  { value: 'match-type', words: 'match type' },
+  { value: 'extra', words: 'kept as it is' },
+  { value: 'skip', words: 'left out' },
+];
+
+const fileProblems = {
+  'empty-file': 'This file is empty. Choose one that has a keyword on each line.',
+  'binary-file':
+    'This is no text: it may be a picture or a program. Save the list as CSV or as plain text and choose that.',
+} as const;
+
+type Props = { plan: PlanState; taking: Taking; worker: Remote<PoolWorker>; onClose: () => void };
+
+/** A list before it goes in: what it says on the left, what was understood on the right. */
+export function TakeIn({ plan, taking, worker, onClose }: Props) {
+  const [text, setText] = useState(taking.kind === 'paste' ? taking.text : '');
+  const [name, setName] = useState(taking.kind === 'file' ? taking.file.name : '');
+  const [options, setOptions] = useState<ReadOptions>({});
+  const [job, setJob] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const [fileBytes, setFileBytes] = useState<Uint8Array | null>(null);
+  const { data: running } = useJob(plan.id, job);
+  const read = useDeferredValue(text);
+  const weighs = taking.kind === 'file' ? taking.file.size : 0;
+  const tooHeavy = weighs > MOST_UPLOAD_BYTES;
+
+  useEffect(() => {
+    if (taking.kind !== 'file' || tooHeavy) return;
+    let wanted = true;
+    taking.file.arrayBuffer().then((buffer) => wanted && setFileBytes(new Uint8Array(buffer)));
+    return () => {
+      wanted = false;
+    };
+  }, [taking, tooHeavy]);
+
+  const question = JSON.stringify(options);
+  const ask = (): Promise<ReadSummary | { problem: keyof typeof fileProblems } | null> => {
+    if (taking.kind === 'file')
+      return fileBytes ? worker.readFile(fileBytes, options) : Promise.resolve(null);
+    return read.trim() === '' ? Promise.resolve(null) : worker.readText(read, options);
+  };
+  const { data: answer, error } = useWorked(
+    ask,
+    taking.kind === 'file' ? `${fileBytes?.length}:${question}` : `${question}:${read}`,
+  );
+  const summary = answer && 'layout' in answer ? answer : null;
+  const problem = tooHeavy
+    ? `This file weighs ${bytes(weighs)}. A list may weigh ${bytes(MOST_UPLOAD_BYTES)}: split the file and bring in the parts.`
+    : answer && 'problem' in answer
+      ? fileProblems[answer.problem]
+      : error;
+
+  const takeIn = async () => {
+    setRefusal(null);
+    try {
+      const body = taking.kind === 'file' ? taking.file : new Blob([text]);
+      const kept = await send(`/api/plans/${plan.id}/uploads`, {
+        method: 'POST',
+        body,
+        headers: { 'content-type': 'application/octet-stream' },
+      });
+      const { upload } = (await kept.json()) as { upload: string };
+      const source = name.trim() || `Paste of ${counted(summary?.counts.lines ?? 0, 'line')}`;
+      const started = await call(startImport, {
+        params: { plan: plan.id },
+        body: { upload, kind: taking.kind, name: source, options },
+      });
+      setJob(started.job);
+      const done = await finishJob(plan.id, started.job);
+      if (done.status === 'stopped') {
+        setJob(null);
+        return setRefusal('Stopped. Nothing went in; the list is still here.');
+      }
+      const result = importResult.parse(done.result);
+      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+      toast(
+        `${counted(result.added, 'keyword')} went in${result.alreadyThere ? `, ${count(result.alreadyThere)} were there` : ''}. Ctrl+Z takes it back.`,
+      );
+      onClose();
+    } catch (failure) {
+      setJob(null);
+      setRefusal(wordsOf(failure));
+    }
+  };
+  const busy = job !== null;
+  const goods = summary ? summary.keywords + summary.negatives : 0;
+  return (
+    <>
+      <section className="flex h-12 shrink-0 items-center gap-3 border-hair border-b px-4">
+        <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
+          <ArrowLeft size={15} aria-hidden /> Back to the pool
+        </button>
+        <label className="flex items-center gap-2">
+          <span className="text-faint">Call this source</span>
+          <input
+            className="input input-sm w-64"
+            value={name}
+            placeholder={taking.kind === 'paste' ? 'Paste' : ''}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </label>
+        <div className="ml-auto flex items-center gap-3">
+          {busy && running && (
+            <Progress
+              words={
+                running.status === 'queued'
+                  ? 'Waiting for its turn'
+                  : `${running.phase} ${running.total > 0 ? `${count(running.done)} of ${count(running.total)}` : ''}`
+              }
+              done={running.done}
+              total={running.total}
+              onStop={() =>
+                void call(stopJob, { params: { plan: plan.id, job } }).catch((failure) =>
+                  toast.error(wordsOf(failure)),
+                )
+              }
+            />
+          )}
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            disabled={busy || goods === 0 || problem !== null}
+            onClick={() => void takeIn()}
+          >
+            {goods === 0 ? 'Take in' : `Take in ${takeInWords(summary)}`}
+          </button>
+        </div>
+      </section>
+      {refusal && (
+        <p role="alert" className="border-error border-b bg-base-200 px-4 py-2 text-error">
+          {refusal}
+        </p>
+      )}
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(320px,5fr)_7fr]">
+        <div className="flex min-h-0 flex-col border-hair border-r">
+          {taking.kind === 'paste' ? (
+            <textarea
+              // biome-ignore lint/a11y/noAutofocus: the panel was opened to paste into it
+              autoFocus
+              aria-label="The list"
+              className="plain-field min-h-0 flex-1 resize-none whitespace-pre p-4 leading-[22px]"
+              spellCheck={false}
+              placeholder={'kayak hire\n"guided kayak tour"\n[paddle board hire]\n+folding +canoe\n-jobs'}
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+            />
+          ) : (
+            <div className="p-4">
+              <p className="font-semibold">{taking.file.name}</p>
+              <p className="text-faint">{bytes(weighs)}</p>
+            </div>
+          )}
+          <div className="border-hair border-t p-3">
+            <Help>
+              <b>kayak</b> asks for no match type, <b>"kayak"</b> for phrase, <b>[kayak]</b> for exact,{' '}
+              <b>+red +kayak</b> for modified broad; <b>-kayak</b> is a negative keyword. Columns of figures
+              may stand beside.
+            </Help>
+          </div>
+        </div>
+        <div className="min-h-0 overflow-auto p-4">
+          {problem && (
+            <p role="alert" className="text-error">
+              {problem}
+            </p>
+          )}
+          {!summary && !problem && (
+            <p className="text-faint">
+              What was understood of the list will stand here, before anything goes in.
+            </p>
+          )}
+          {summary && !problem && (
+            <>
+              <p className="mb-3 leading-8">
+                Each line without notation asks for{' '}
+                <ChoiceChip
+                  label="Match type of lines without notation"
+                  value={options.askedAs ?? 'any'}
+                  choices={[
+                    { value: 'any', words: 'no match type' },
+                    ...matchTypes.map((type) => ({
+                      value: type,
+                      words: type === 'modified' ? 'modified broad' : type,
+                    })),
+                  ]}
+                  onChoose={(value) =>
+                    setOptions({ ...options, askedAs: value === 'any' ? null : (value as MatchType) })
+                  }
+                />
+                ; characters that a keyword may not hold are{' '}
+                <ChoiceChip
+                  label="Characters not allowed"
+                  value={options.takeOutNotAllowed ? 'out' : 'told'}
+                  choices={[
+                    { value: 'told', words: 'told as errors' },
+                    { value: 'out', words: 'taken out' },
+                  ]}
+                  onChoose={(value) => setOptions({ ...options, takeOutNotAllowed: value === 'out' })}
+                />
+                .
+              </p>
+              <Understood
+                summary={summary}
+                currency={plan.brief.currency}
+                roleChoices={roleChoices}
+                onRoles={(roles) => setOptions({ ...options, roles })}
+                onDecimal={(decimal) => setOptions({ ...options, decimal })}
+                wordsOf={problemWords}
+              />
+            </>
+          )}
+        </div>
+      </div>
+      <Yield
+        terms={
+          summary
+            ? [
+                {
+                  id: 'lines',
+                  figure: count(summary.counts.lines),
+                  words: summary.counts.lines === 1 ? 'line' : 'lines',
+                },
+                { id: 'keywords', figure: count(summary.keywords), words: 'keywords' },
+                { id: 'repeated', figure: count(summary.counts.repeated), words: 'said twice' },
+                {
+                  id: 'new',
+                  figure: count(summary.keywords - summary.alreadyThere),
+                  words: 'new to the pool',
+                },
+                { id: 'negatives', figure: count(summary.negatives), words: 'negative keywords' },
+                {
+                  id: 'problems',
+                  figure: count(summary.problemCount),
+                  words: 'lines with errors',
+                  tone: summary.problemCount > 0 ? 'bad' : 'plain',
+                },
+              ]
+            : [{ id: 'lines', figure: '0', words: 'lines' }]
+        }
+      />
+    </>
+  );
+}
+
+function takeInWords(summary: ReadSummary | null): string {
+  if (!summary) return '';
+  if (summary.keywords === 0) return counted(summary.negatives, 'negative keyword');
+  return summary.negatives === 0
+    ? counted(summary.keywords, 'keyword')
+    : `${counted(summary.keywords, 'keyword')} and ${counted(summary.negatives, 'negative')}`;
+}

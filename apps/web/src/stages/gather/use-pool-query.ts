@@ -1,0 +1,43 @@
+import { useCallback, useMemo } from 'react';
+import { useSearchParams } from 'react-router';
+import type { PoolQuery, PoolSort } from '../../pool/pool-store.ts';
+
+const sorts: readonly PoolSort[] = ['made', 'text', 'searches', 'cpc'];
+const states = ['in', 'cut', 'all'] as const;
+const number = (text: string | null) =>
+  text === null || text === '' || Number.isNaN(Number(text)) ? null : Number(text);
+
+/** The pool's filter and order, kept in the address: Back works, and a link can be sent. */
+export function usePoolQuery() {
+  const [params, setParams] = useSearchParams();
+  const query = useMemo<PoolQuery>(
+    () => ({
+      filter: params.get('filter') ?? '',
+      sort: sorts.find((sort) => sort === params.get('sort')) ?? 'searches',
+      down: params.get('down') !== 'no',
+      state: states.find((state) => state === params.get('state')) ?? 'in',
+      source: number(params.get('source')),
+      from: number(params.get('from')),
+      to: number(params.get('to')),
+    }),
+    [params],
+  );
+  const setQuery = useCallback(
+    (change: Partial<PoolQuery>) => {
+      setParams(
+        (old) => {
+          const next = new URLSearchParams(old);
+          for (const [name, value] of Object.entries(change)) {
+            const text = name === 'down' ? (value ? '' : 'no') : value === null ? '' : String(value);
+            if (text === '') next.delete(name);
+            else next.set(name, text);
+          }
+          return next;
+        },
+        { replace: 'filter' in change },
+      );
+    },
+    [setParams],
+  );
+  return { query, setQuery };
+}

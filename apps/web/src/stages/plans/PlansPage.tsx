@@ -1,0 +1,211 @@
+import { duplicatePlan, editBrief, listPlans, makePlan, type PlanSummary } from '@sprig/contracts';
+import { currencies } from '@sprig/core/money';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Archive, ArchiveRestore, Copy, Plus } from 'lucide-react';
+import { type FormEvent, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../../api/call.ts';
+import { useTheme } from '../../frame/use-theme.ts';
+import { YouMenu } from '../../frame/YouMenu.tsx';
+import { count, date } from '../../kit/format.ts';
+import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import { Empty } from '../../kit/marks.tsx';
+import { Sheet } from '../../kit/Sheet.tsx';
+
+const key = ['plans'];
+
+/** All plans of the workspace. */
+export function PlansPage() {
+  useTheme();
+  const client = useQueryClient();
+  const { data, error } = useQuery({ queryKey: key, queryFn: () => call(listPlans), staleTime: 0 });
+  const [making, setMaking] = useState(false);
+  const refresh = () => client.invalidateQueries({ queryKey: key });
+  const plans = data?.plans ?? [];
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex h-[62px] shrink-0 items-center justify-between border-hair border-b px-6">
+        <div className="flex items-center gap-2.5">
+          <img src="/sprig.svg" alt="" width="28" height="28" />
+          <span className="font-semibold text-[15px]">Green Sprig</span>
+        </div>
+        <YouMenu />
+      </header>
+      <main className="mx-auto flex min-h-0 w-full max-w-4xl flex-1 flex-col px-6 py-6">
+        <div className="mb-4 flex items-end justify-between">
+          <div>
+            <h1 className="font-semibold text-xl">Plans</h1>
+            <p className="text-faint">One plan for each client's build.</p>
+          </div>
+          <button type="button" className="btn btn-primary btn-sm" onClick={() => setMaking(true)}>
+            <Plus size={15} aria-hidden /> Make a plan
+          </button>
+        </div>
+        {error && (
+          <p className="text-error" role="alert">
+            {wordsOf(error)}
+          </p>
+        )}
+        {data && plans.length === 0 && (
+          <div className="grid flex-1 place-items-center">
+            <Empty title="No plans yet">
+              A plan holds one client's keywords, ad groups and ads. Make the first one.
+            </Empty>
+          </div>
+        )}
+        {plans.length > 0 && (
+          <ul className="min-h-0 flex-1 divide-y divide-base-300 overflow-auto border-hair border-y">
+            {plans.map((plan) => (
+              <PlanLine key={plan.id} plan={plan} onChange={refresh} />
+            ))}
+          </ul>
+        )}
+      </main>
+      {making && <MakePlan onClose={() => setMaking(false)} />}
+    </div>
+  );
+}
+
+function PlanLine({ plan, onChange }: { plan: PlanSummary; onChange: () => void }) {
+  const edit = async (at: 'name' | 'archived', before: unknown, after: unknown): Promise<string | null> => {
+    try {
+      await call(editBrief, { params: { plan: plan.id }, body: { edits: [{ at, before, after }] } });
+      onChange();
+      return null;
+    } catch (error) {
+      return wordsOf(error);
+    }
+  };
+  const copy = async () => {
+    try {
+      await call(duplicatePlan, { params: { plan: plan.id } });
+      onChange();
+    } catch (error) {
+      toast.error(wordsOf(error));
+    }
+  };
+  const ArchiveMark = plan.archived ? ArchiveRestore : Archive;
+  return (
+    <li
+      className={`grid grid-cols-[1fr_120px_110px_200px] items-center gap-4 px-2 py-2.5 ${plan.archived ? 'opacity-80' : ''}`}
+    >
+      <div className="min-w-0">
+        <Link
+          to={`/plans/${plan.id}/gather`}
+          className="block truncate font-semibold text-[15px] hover:text-primary"
+        >
+          {plan.name}
+        </Link>
+        <span className="text-[12.5px] text-faint">
+          {plan.site || 'no site yet'} · {plan.currency}
+          {plan.archived ? ' · archived' : ''}
+        </span>
+      </div>
+      <span className="text-right">{count(plan.keywords)} keywords</span>
+      <span className="text-right text-faint">{date(plan.changedAt)}</span>
+      <div className="flex justify-end gap-1">
+        <div className="w-20">
+          <InlineEdit
+            label={`Name of ${plan.name}`}
+            shown={<span className="text-faint">Rename</span>}
+            text={plan.name}
+            onKeep={(typed) => edit('name', plan.name, typed)}
+            wide
+            right
+          />
+        </div>
+        <button
+          type="button"
+          className="btn btn-ghost btn-square btn-xs"
+          title="Duplicate"
+          aria-label={`Duplicate ${plan.name}`}
+          onClick={() => void copy()}
+        >
+          <Copy size={14} />
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-square btn-xs"
+          title={plan.archived ? 'Take out of the archive' : 'Archive'}
+          aria-label={`${plan.archived ? 'Take out of the archive' : 'Archive'}: ${plan.name}`}
+          onClick={async () => {
+            const words = await edit('archived', plan.archived, !plan.archived);
+            if (words) toast.error(words);
+          }}
+        >
+          <ArchiveMark size={14} />
+        </button>
+      </div>
+    </li>
+  );
+}
+
+function MakePlan({ onClose }: { onClose: () => void }) {
+  const navigate = useNavigate();
+  const [words, setWords] = useState<{ at: string; text: string } | null>(null);
+  const submit = async (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    const value = (name: string) => String(form.get(name) ?? '');
+    try {
+      const { id } = await call(makePlan, {
+        body: { name: value('name'), currency: value('currency'), language: 'en', site: value('site') },
+      });
+      navigate(`/plans/${id}/gather`);
+    } catch (error) {
+      setWords({ at: (error as { failure?: { at?: string } }).failure?.at ?? '', text: wordsOf(error) });
+    }
+  };
+  const told = (at: string) =>
+    words?.at === at && (
+      <span role="alert" className="text-[12.5px] text-error">
+        {words.text}
+      </span>
+    );
+  return (
+    <Sheet title="Make a plan" onClose={onClose}>
+      <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
+        <label className="flex flex-col gap-1">
+          <span className="text-faint">Name</span>
+          <input
+            name="name"
+            className="input input-sm w-full"
+            placeholder="For example the client's name"
+            required
+          />
+          {told('name')}
+        </label>
+        <label className="flex flex-col gap-1">
+          <span className="text-faint">Site, where the ads lead</span>
+          <input name="site" className="input input-sm w-full" placeholder="shop.example" />
+          {told('site')}
+        </label>
+        <div className="flex gap-4">
+          <label className="flex flex-col gap-1">
+            <span className="text-faint">Currency</span>
+            <select name="currency" className="select select-sm w-32" defaultValue="GBP">
+              {Object.keys(currencies).map((code) => (
+                <option key={code}>{code}</option>
+              ))}
+            </select>
+          </label>
+          <label className="flex flex-col gap-1">
+            <span className="text-faint">Language</span>
+            <select name="language" className="select select-sm w-32">
+              <option value="en">English</option>
+            </select>
+          </label>
+        </div>
+        {words && !['name', 'site'].includes(words.at) && (
+          <p role="alert" className="text-error">
+            {words.text}
+          </p>
+        )}
+        <button type="submit" className="btn btn-primary btn-sm mt-1 self-end">
+          Make the plan
+        </button>
+      </form>
+    </Sheet>
+  );
+}
