@@ -50,7 +50,7 @@ export function createApp({ database, events, callerFor, webFolder }: AppOptions
   app.get('/api/plans/:plan/events', async (request, response) => {
     const { plan } = parse(planParams, request.params, 'the address');
     await assertPlan({ ...callerOf(request), plan });
-    events.attach(plan, request, response);
+    events.attach(plan, response);
   });
   for (const routes of [meRoutes, planRoutes, jobRoutes, gatherRoutes, buildRoutes, writeRoutes, shipRoutes])
     app.use(routes());
@@ -107,6 +107,8 @@ const answerFailure: ErrorRequestHandler = (error, request, response, _next) => 
   const failure = toFailure(error);
   if (failure.code === 'internal') log.error({ err: error, url: request.url }, 'a request failed');
   if (response.headersSent) return void response.destroy();
+  // What is still coming in of a refused upload is not read: the connection ends with the answer.
+  if (!request.complete) response.set('connection', 'close');
   response.status(failureStatus[failure.code]).json(failure.toAnswer());
 };
 

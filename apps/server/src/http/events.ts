@@ -1,5 +1,5 @@
 import { planEvent } from '@sprig/contracts';
-import type { Request, Response } from 'express';
+import type { Response } from 'express';
 import pg from 'pg';
 import { CHANNEL } from '../jobs/notify.ts';
 import { log } from '../log.ts';
@@ -26,7 +26,7 @@ export class EventHub {
   }
 
   /** Keeps the response open as a stream of server-sent events until the window goes. */
-  attach(plan: number, request: Request, response: Response): void {
+  attach(plan: number, response: Response): void {
     response.writeHead(200, {
       'content-type': 'text/event-stream',
       'cache-control': 'no-store',
@@ -36,7 +36,7 @@ export class EventHub {
     const list = this.windows.get(plan) ?? new Set();
     this.windows.set(plan, list.add(response));
     const beat = setInterval(() => response.write(':\n\n'), 20_000);
-    request.on('close', () => {
+    response.on('close', () => {
       clearInterval(beat);
       list.delete(response);
       if (list.size === 0) this.windows.delete(plan);

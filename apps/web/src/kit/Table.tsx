@@ -53,6 +53,7 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
   const body = useRef<HTMLDivElement>(null);
   const [cursor, setCursor] = useState(0);
   const total = source.ids.length;
+  const isEmpty = total === 0 && !source.loading;
   const virtual = useVirtualizer({
     count: total,
     getScrollElement: () => body.current,
@@ -117,6 +118,8 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (inTextField(event.target)) return;
+    const presses = event.key === 'Enter' || event.key === ' ';
+    if (presses && event.target instanceof HTMLButtonElement) return;
     if ((event.ctrlKey || event.metaKey) && event.key === 'c' && !window.getSelection()?.toString())
       void copy();
     else if ((event.ctrlKey || event.metaKey) && event.key === 'a') {
@@ -138,95 +141,101 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
   };
 
   return (
-    <div
-      role="grid"
-      aria-label={label}
-      aria-rowcount={total + 1}
-      aria-multiselectable
-      className="flex min-h-0 flex-1 flex-col"
-      onKeyDown={onKeyDown}
-    >
+    // biome-ignore lint/a11y/noStaticElementInteractions: keys of the grid inside, which takes the focus
+    <div className="flex min-h-0 flex-1 flex-col" onKeyDown={onKeyDown}>
       <div
-        role="row"
-        className="grid shrink-0 border-hair border-b text-[12px] text-faint"
-        style={{ gridTemplateColumns: grid }}
+        role="grid"
+        aria-label={label}
+        aria-rowcount={total + 1}
+        aria-multiselectable
+        className={`flex min-h-0 flex-col ${isEmpty ? '' : 'flex-1'}`}
       >
-        <div role="columnheader" className="grid place-items-center">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            aria-label="Select all rows"
-            checked={total > 0 && selection.size === total}
-            onChange={() => (selection.size === total ? selection.clear() : selection.all(source.ids))}
-          />
-        </div>
-        {visible.map((column) => (
-          <Heading key={column.id} column={column} sort={sort} onSort={onSort} />
-        ))}
-      </div>
-      {total === 0 && !source.loading ? (
-        <div className="grid flex-1 place-items-center p-8">{empty}</div>
-      ) : (
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: the grid is one stop of the keyboard, its rows move inside
-        <div ref={body} className="min-h-0 flex-1 overflow-auto" tabIndex={0} data-table-body>
-          <div className="relative" style={{ height: virtual.getTotalSize() }}>
-            {items.map(({ index, start }) => {
-              const row = rows[index - from];
-              const key = keyAt(index);
-              const isChosen = key !== undefined && selection.has(key);
-              return (
-                // biome-ignore lint/a11y/useKeyWithClickEvents: the grid as a whole answers the keyboard
-                <div
-                  role="row"
-                  key={index}
-                  aria-rowindex={index + 2}
-                  aria-selected={isChosen}
-                  data-cursor={index === cursor || undefined}
-                  data-index={index}
-                  className={`absolute inset-x-0 grid items-center border-base-200 border-b ${isChosen ? 'bg-wash' : index === cursor ? 'bg-base-200' : ''} ${row && dim?.(row) ? 'text-faint line-through decoration-1' : ''}`}
-                  style={{
-                    gridTemplateColumns: grid,
-                    height: ROW_HEIGHT,
-                    transform: `translateY(${start}px)`,
-                  }}
-                  onClick={(event) => {
-                    setCursor(index);
-                    if (event.shiftKey) selection.extendTo(index, source.ids);
-                    else if (event.ctrlKey || event.metaKey) selection.toggle(index, source.ids);
-                  }}
-                >
-                  <div role="gridcell" className="grid place-items-center">
-                    <input
-                      type="checkbox"
-                      tabIndex={-1}
-                      className="checkbox checkbox-xs"
-                      aria-label={row ? `Select ${columns[0]?.text(row) ?? 'row'}` : 'Select row'}
-                      checked={isChosen}
-                      onClick={(event) => {
-                        event.stopPropagation();
-                        if (event.shiftKey) selection.extendTo(index, source.ids);
-                        else selection.toggle(index, source.ids);
-                        setCursor(index);
-                      }}
-                      onChange={() => {}}
-                    />
-                  </div>
-                  {visible.map((column) => (
-                    <div
-                      role="gridcell"
-                      key={column.id}
-                      className={`truncate px-2 ${column.right ? 'text-right' : ''}`}
-                      data-column={column.id}
-                    >
-                      {row ? column.cell(row) : <span className="text-hair">…</span>}
-                    </div>
-                  ))}
-                </div>
-              );
-            })}
+        <div
+          role="row"
+          className="grid shrink-0 border-hair border-b text-[12px] text-faint"
+          style={{ gridTemplateColumns: grid }}
+        >
+          <div role="columnheader" className="grid place-items-center">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              aria-label="Select all rows"
+              checked={total > 0 && selection.size === total}
+              onChange={() => (selection.size === total ? selection.clear() : selection.all(source.ids))}
+            />
           </div>
+          {visible.map((column) => (
+            <Heading key={column.id} column={column} sort={sort} onSort={onSort} />
+          ))}
         </div>
-      )}
+        {!isEmpty && (
+          <div
+            ref={body}
+            role="rowgroup"
+            className="min-h-0 flex-1 overflow-auto"
+            tabIndex={0}
+            data-table-body
+          >
+            <div role="presentation" className="relative" style={{ height: virtual.getTotalSize() }}>
+              {items.map(({ index, start }) => {
+                const row = rows[index - from];
+                const key = keyAt(index);
+                const isChosen = key !== undefined && selection.has(key);
+                return (
+                  // biome-ignore lint/a11y/useKeyWithClickEvents: the grid as a whole answers the keyboard
+                  <div
+                    role="row"
+                    key={index}
+                    aria-rowindex={index + 2}
+                    aria-selected={isChosen}
+                    data-cursor={index === cursor || undefined}
+                    data-index={index}
+                    className={`absolute inset-x-0 grid items-center border-base-200 border-b ${isChosen ? 'bg-wash' : index === cursor ? 'bg-base-200' : ''} ${row && dim?.(row) ? 'text-faint line-through decoration-1' : ''}`}
+                    style={{
+                      gridTemplateColumns: grid,
+                      height: ROW_HEIGHT,
+                      transform: `translateY(${start}px)`,
+                    }}
+                    onClick={(event) => {
+                      setCursor(index);
+                      if (event.shiftKey) selection.extendTo(index, source.ids);
+                      else if (event.ctrlKey || event.metaKey) selection.toggle(index, source.ids);
+                    }}
+                  >
+                    <div role="gridcell" className="grid place-items-center">
+                      <input
+                        type="checkbox"
+                        tabIndex={-1}
+                        className="checkbox checkbox-xs"
+                        aria-label={row ? `Select ${columns[0]?.text(row) ?? 'row'}` : 'Select row'}
+                        checked={isChosen}
+                        onClick={(event) => {
+                          event.stopPropagation();
+                          if (event.shiftKey) selection.extendTo(index, source.ids);
+                          else selection.toggle(index, source.ids);
+                          setCursor(index);
+                        }}
+                        onChange={() => {}}
+                      />
+                    </div>
+                    {visible.map((column) => (
+                      <div
+                        role="gridcell"
+                        key={column.id}
+                        className={`truncate px-2 ${column.right ? 'text-right' : ''}`}
+                        data-column={column.id}
+                      >
+                        {row ? column.cell(row) : <span className="text-hair">…</span>}
+                      </div>
+                    ))}
+                  </div>
+                );
+              })}
+            </div>
+          </div>
+        )}
+      </div>
+      {isEmpty && <div className="grid flex-1 place-items-center p-8">{empty}</div>}
       <span className="sr-only" aria-live="polite">
         {selection.size > 0 ? `${counted(selection.size, 'row')} selected` : ''}
       </span>

@@ -32,7 +32,7 @@ export function Yield({ terms, note }: { terms: YieldTerm[]; note?: ReactNode })
               className={`flex shrink-0 items-baseline gap-1.5 rounded px-1.5 py-1 ${more ? 'cursor-pointer hover:bg-base-300' : ''}`}
               onClick={() => setOpen(open === id ? null : id)}
             >
-              <span className={`font-semibold ${tone === 'bad' ? 'text-error' : ''}`}>{figure}</span>
+              <span className={`font-semibold ${tone === 'bad' ? 'text-error' : ''}`}>{figure}</span>{' '}
               <span className="text-faint">{words}</span>
               {more && <ChevronUp size={12} aria-hidden className="self-center text-faint" />}
             </button>

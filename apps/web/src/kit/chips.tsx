@@ -63,7 +63,7 @@ export function TextChip({
         aria-label={label}
         aria-invalid={words !== null}
         aria-describedby={words ? id : undefined}
-        className={`chip plain-field ${words ? 'chip-bad' : ''}`}
+        className={`plain-field chip ${words ? 'chip-bad' : ''}`}
         style={{ width: `${Math.max(width, typed.length + 2)}ch` }}
         value={typed}
         onFocus={(event) => event.target.select()}
@@ -149,7 +149,7 @@ type ChoiceProps<T extends string> = {
 export function ChoiceChip<T extends string>({ label, value, choices, onChoose }: ChoiceProps<T>) {
   return (
     <select
-      className="chip plain-field cursor-pointer"
+      className="plain-field chip cursor-pointer"
       aria-label={label}
       value={value}
       onChange={(event) => onChoose(event.target.value as T)}

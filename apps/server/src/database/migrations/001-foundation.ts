@@ -133,7 +133,7 @@ create table holds (
   field text not null,
   outlet text,
   value jsonb not null,
-  rule_value jsonb not null,
+  rule_value jsonb,
   primary key (plan_id, id)
 );
 create unique index holds_place on holds (plan_id, row_key, field, coalesce(outlet, ''));

@@ -60,7 +60,7 @@ export function LadderPicture({
               x={at * STEP + STEP / 2}
               y={top - 5}
               textAnchor="middle"
-              className="fill-base-content font-semibold text-[12px]"
+              className="fill-base-content stroke-base-100 font-semibold text-[12px] [paint-order:stroke] [stroke-width:4px]"
             >
               {money(bids[at], currency)}
             </text>

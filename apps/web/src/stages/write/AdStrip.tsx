@@ -96,7 +96,6 @@ export function AdStrip({ worker, version, total, misfits, place, onPlace, site,
           </button>
         )}
       </div>
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a strip that scrolls has to be reachable by keyboard */}
       <div ref={strip} className="min-h-0 flex-1 overflow-x-auto overflow-y-auto px-4 pb-3" tabIndex={0}>
         <div className="relative h-full min-h-56" style={{ width: virtual.getTotalSize() }}>
           {items.map(({ index, start }) => (
@@ -167,11 +166,10 @@ function AdAsRead({ row, isChosen, onChoose, site, onHold, onLetGo }: AdProps) {
   const paths = (['path1', 'path2'] as const).map((at) => textOf(ad.fit.fields[at])).filter(Boolean);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: j and k choose by keyboard
-    // biome-ignore lint/a11y/noStaticElementInteractions: the fields inside are the controls
     <article
       aria-label={`Ad of ${name}`}
       data-misfit={misfit}
-      className={`flex h-full flex-col rounded-md border bg-base-100 ${isChosen ? 'border-primary ring-1 ring-primary' : misfit ? 'border-error/60' : 'border-hair'}`}
+      className={`flex h-full max-h-80 flex-col rounded-md border bg-base-100 ${isChosen ? 'border-primary ring-1 ring-primary' : misfit ? 'border-error/60' : 'border-hair'}`}
       onClick={onChoose}
     >
       <header className="flex items-baseline justify-between gap-2 border-base-200 border-b px-3 py-1.5 text-[12px] text-faint">

@@ -1,0 +1,103 @@
+import { type ChildProcess, fork } from 'node:child_process';
+import { once } from 'node:events';
+import { fileURLToPath } from 'node:url';
+import * as api from '@sprig/contracts';
+import { manyKeywords } from '@sprig/market';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { select } from '../database/connect.ts';
+import {
+  finished,
+  planOf,
+  poolOf,
+  startTestServer,
+  type TestServer,
+  upload,
+} from '../testing/start-test-server.ts';
+
+/** No runner in this process: the tests start runners of their own, to kill them. */
+let server: TestServer;
+beforeAll(async () => {
+  server = await startTestServer({ runner: false });
+});
+afterAll(() => server.stop());
+
+const startRunnerProcess = async (): Promise<ChildProcess> => {
+  const child = fork(
+    fileURLToPath(new URL('../testing/runner-process.ts', import.meta.url)),
+    [server.databaseUrl],
+    {
+      execArgv: ['--import', 'tsx'],
+      stdio: 'ignore',
+    },
+  );
+  await once(child, 'message');
+  return child;
+};
+
+const start = async (plan: number, content: string) =>
+  (
+    await server.call(api.startImport, {
+      params: { plan },
+      body: { upload: await upload(server, plan, content), kind: 'file', name: 'List', options: {} },
+    })
+  ).job;
+
+async function until<T>(ask: () => Promise<T | null | undefined | false>): Promise<T> {
+  for (let times = 0; times < 2_000; times++) {
+    const answer = await ask();
+    if (answer) return answer;
+    await new Promise((done) => setTimeout(done, 10));
+  }
+  throw new Error('it never came');
+}
+
+test('a process killed in the middle of an import: nothing is half in, and another does it once', async () => {
+  const plan = await planOf(server);
+  const list = manyKeywords(20_000).map(({ text }) => text);
+  const first = await startRunnerProcess();
+  const job = await start(plan, list.join('\n'));
+  await until(async () => (await server.call(api.readJob, { params: { plan, job } })).status === 'running');
+  first.kill('SIGKILL');
+  await once(first, 'exit');
+  expect((await poolOf(server, plan)).norms).toEqual([]);
+  const second = await startRunnerProcess();
+  const done = await finished(server, plan, job);
+  expect(done).toMatchObject({ status: 'done', result: { added: 20_000 } });
+  expect((await poolOf(server, plan)).ids.length).toBe(20_000);
+  const [row] = await select<{ runs: number }>(server.database, 'select runs from jobs where id = $1', [job]);
+  expect(row?.runs).toBe(2);
+  second.kill('SIGTERM');
+  await once(second, 'exit');
+});
+
+test('a job that is stopped before its turn never runs', async () => {
+  const plan = await planOf(server);
+  const job = await start(plan, 'kayak\n');
+  expect((await server.call(api.stopJob, { params: { plan, job } })).status).toBe('stopped');
+  const runner = await startRunnerProcess();
+  const after = await start(plan, 'canoe\n');
+  await finished(server, plan, after);
+  expect((await poolOf(server, plan)).norms).toEqual(['canoe']);
+  runner.kill('SIGTERM');
+  await once(runner, 'exit');
+});
+
+test('open windows are told of changes and of jobs', async () => {
+  const plan = await planOf(server);
+  const stop = new AbortController();
+  const stream = await fetch(`${server.url}/api/plans/${plan}/events`, { signal: stop.signal });
+  const reader = stream.body!.pipeThrough(new TextDecoderStream()).getReader();
+  let text = '';
+  const reading = until(async () => {
+    text += (await reader.read()).value ?? '';
+    return text.includes('"type":"revision"') && text.includes('"type":"job"');
+  });
+  await server.call(api.editBrief, {
+    params: { plan },
+    body: { edits: [{ at: 'name', before: 'Kayaks', after: 'Boats' }] },
+  });
+  await start(plan, 'kayak\n');
+  await reading;
+  stop.abort();
+  expect(text).toContain(`data: {"type":"revision","plan":${plan},"revision":2}`);
+});

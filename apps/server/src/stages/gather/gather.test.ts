@@ -1,0 +1,199 @@
+import * as api from '@sprig/contracts';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { select } from '../../database/connect.ts';
+import {
+  planOf,
+  poolOf,
+  Refused,
+  startTestServer,
+  type TestServer,
+  takeIn,
+  upload,
+} from '../../testing/start-test-server.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await startTestServer();
+});
+afterAll(() => server.stop());
+
+const textsOf = async (plan: number) => (await poolOf(server, plan)).norms;
+
+test('a list in mixed notation goes in: keywords, figures, negatives and lines to mend', async () => {
+  const plan = await planOf(server);
+  const job = await takeIn(
+    server,
+    plan,
+    'Keyword,Searches,CPC\nRed Kayak,"1,300",0.40\n[red kayak],,\n-free,,\n[open,5,\nsup 🛶,90,\n',
+  );
+  expect(job).toMatchObject({
+    status: 'done',
+    result: { added: 2, alreadyThere: 0, negatives: 1, problems: 1 },
+  });
+  const pool = await poolOf(server, plan);
+  expect(pool.texts).toEqual(['Red Kayak', 'sup 🛶']);
+  expect([...pool.asked]).toEqual([8, 0]);
+  expect([...pool.searches]).toEqual([1300, 90]);
+  expect([...pool.cpc]).toEqual([400_000, -1]);
+  const { negatives } = await server.call(api.listNegatives, { params: { plan } });
+  expect(negatives).toMatchObject([{ text: 'free', type: 'broad' }]);
+});
+
+test('a second source: the newer figures win, sources are kept, removing it gives the older back', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'kayak\t100\t0.40\ncanoe\t50\t0.30\n');
+  await takeIn(server, plan, 'kayak\t200\t--\n[sup]\t5\t1.00\n');
+  let pool = await poolOf(server, plan);
+  expect([...pool.searches]).toEqual([200, 50, 5]);
+  expect([...pool.cpc]).toEqual([400_000, 300_000, 1_000_000]);
+  const { sources } = await server.call(api.listSources, { params: { plan } });
+  expect(sources.map(({ keywords, onlyHere }) => [keywords, onlyHere])).toEqual([
+    [2, 1],
+    [2, 1],
+  ]);
+  await server.call(api.removeSource, { params: { plan, source: sources[1]!.id } });
+  pool = await poolOf(server, plan);
+  expect(pool.norms).toEqual(['kayak', 'canoe']);
+  expect([...pool.searches]).toEqual([100, 50]);
+  await server.call(api.undoChange, { params: { plan }, body: {} });
+  expect([...(await poolOf(server, plan)).searches]).toEqual([200, 50, 5]);
+});
+
+test('a delta since a revision is what a whole download would add', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'kayak\ncanoe\nsup\n');
+  const { revision, ids } = await poolOf(server, plan);
+  await server.call(api.setCut, { params: { plan }, body: { ids: [ids[1]!], cut: true } });
+  await takeIn(server, plan, 'raft\nkayak\n');
+  const delta = await poolOf(server, plan, revision);
+  expect(delta.delta).toBe(true);
+  expect([...delta.norms].sort()).toEqual(['canoe', 'kayak', 'raft']);
+  expect(delta.sources[delta.norms.indexOf('kayak')]).toHaveLength(2);
+  await server.call(api.undoChange, { params: { plan }, body: {} });
+  const back = await poolOf(server, plan, delta.revision);
+  expect(back.removed).toHaveLength(1);
+  expect(await textsOf(plan)).toEqual(['kayak', 'canoe', 'sup']);
+});
+
+test('a keyword is changed by hand; what is set by hand stays on top of later lists', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'kayak\t100\ncanoe\t50\n');
+  const [kayak] = (await poolOf(server, plan)).ids;
+  const edit = (
+    body: Parameters<
+      typeof server.call<
+        typeof api.editKeyword.params,
+        typeof api.editKeyword.query,
+        typeof api.editKeyword.body,
+        typeof api.editKeyword.answer
+      >
+    >[1],
+  ) => server.call(api.editKeyword, { params: { plan, keyword: kayak! }, ...body });
+  await edit({ body: { field: 'searches', before: 100, after: 777 } });
+  await takeIn(server, plan, 'kayak\t300\n');
+  expect((await poolOf(server, plan)).searches[0]).toBe(777);
+  await expect(edit({ body: { field: 'searches', before: 100, after: 1 } })).rejects.toMatchObject({
+    status: 409,
+    failure: { code: 'conflict', current: 777 },
+  });
+  await expect(edit({ body: { field: 'text', before: 'kayak', after: 'canoe' } })).rejects.toMatchObject({
+    status: 400,
+  });
+  await expect(edit({ body: { field: 'text', before: 'kayak', after: '[kayak' } })).rejects.toThrow(
+    /bracket at column 1/,
+  );
+  await edit({ body: { field: 'text', before: 'kayak', after: 'Sea kayak' } });
+  expect((await textsOf(plan))[0]).toBe('sea kayak');
+});
+
+test('a line with an error is mended in its place', async () => {
+  const plan = await planOf(server);
+  const job = await takeIn(server, plan, 'kayak\n[canoe\nred, sup\n');
+  const { source } = job.result as { source: number };
+  const list = async () => (await server.call(api.listProblems, { params: { plan, source } })).problems;
+  const [first, second] = await list();
+  await expect(
+    server.call(api.mendProblem, { params: { plan, problem: first!.id }, body: { text: '[canoe' } }),
+  ).rejects.toBeInstanceOf(Refused);
+  await server.call(api.mendProblem, { params: { plan, problem: first!.id }, body: { text: '[canoe]' } });
+  await server.call(api.mendProblem, { params: { plan, problem: second!.id }, body: { text: null } });
+  expect(await textsOf(plan)).toEqual(['kayak', 'canoe']);
+  expect(await list()).toEqual([]);
+});
+
+test.each([
+  ['an empty file', new Uint8Array(), /empty/],
+  [
+    'a picture',
+    Uint8Array.from([
+      0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13, 0x49, 0x48, 0x44, 0x52, 0, 0, 4, 0,
+    ]),
+    /no text/,
+  ],
+  ['blank lines', '\n \n\t\n', /empty/],
+])('%s is refused with what to do, and nothing goes in', async (_, content, words) => {
+  const plan = await planOf(server);
+  const job = await takeIn(server, plan, content);
+  expect(job.status).toBe('failed');
+  expect(job.failure?.message).toMatch(words);
+  expect(await textsOf(plan)).toEqual([]);
+});
+
+test('hostile lines are plain data or errors, never lost and never run', async () => {
+  const plan = await planOf(server);
+  const lines = [
+    '=cmd()',
+    '<img src=x onerror=alert(1)>',
+    "kayak'; drop table keywords; --",
+    'nul\0kayak',
+    '"',
+    'x'.repeat(100_000),
+    "o'neill kayak",
+    '\ud83d kayak',
+    'back\\slash',
+    'tab kayak',
+  ];
+  const job = await takeIn(server, plan, lines.join('\n'), { delimiter: null });
+  expect(job).toMatchObject({ status: 'done', result: { added: 4, problems: 6 } });
+  expect(await textsOf(plan)).toEqual(['nulkayak', "o'neill kayak", '\ufffd kayak', 'tab kayak']);
+});
+
+test('over 100 MB is refused before it is read', async () => {
+  const plan = await planOf(server);
+  const part = new Uint8Array(4_000_000).fill(107);
+  const stream = new ReadableStream({
+    start(controller) {
+      for (let n = 0; n < 26; n++) controller.enqueue(part);
+      controller.close();
+    },
+  });
+  const answer = await fetch(`${server.url}/api/plans/${plan}/uploads`, {
+    method: 'POST',
+    body: stream,
+    duplex: 'half',
+  } as RequestInit);
+  expect(answer.status).toBe(413);
+  expect(((await answer.json()) as { message: string }).message).toMatch(/Split the file/);
+});
+
+test('plans of another workspace are not there', async () => {
+  const plan = await planOf(server);
+  const [other] = await select<{ id: number }>(
+    server.database,
+    `insert into workspaces (name) values ('Other') returning id`,
+  );
+  const [foreign] = await select<{ id: number }>(
+    server.database,
+    `insert into plans (workspace_id, created_by) values ($1, $2) returning id`,
+    [other!.id, server.caller.actor],
+  );
+  const at = { plan: foreign!.id };
+  await expect(server.call(api.openPlan, { params: at })).rejects.toMatchObject({ status: 404 });
+  await expect(server.call(api.setCut, { params: at, body: { ids: [1], cut: true } })).rejects.toMatchObject({
+    status: 404,
+  });
+  await expect(upload(server, foreign!.id, 'kayak')).rejects.toMatchObject({ status: 404 });
+  expect((await fetch(`${server.url}/api/plans/${foreign!.id}/pool`)).status).toBe(404);
+  expect((await fetch(`${server.url}/api/plans/${foreign!.id}/events`)).status).toBe(404);
+  expect((await server.call(api.openPlan, { params: { plan } })).id).toBe(plan);
+});

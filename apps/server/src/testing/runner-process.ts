@@ -1,0 +1,10 @@
+import { handlers } from '../jobs/handlers.ts';
+import { startRunner } from '../jobs/runner.ts';
+
+/** A runner as a process of its own, for tests that kill it. */
+const stop = await startRunner(process.argv[2] ?? '', handlers);
+process.on('SIGTERM', async () => {
+  await stop();
+  process.exit(0);
+});
+process.send?.('ready');

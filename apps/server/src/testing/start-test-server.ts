@@ -1,0 +1,177 @@
+import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import type { Endpoint, Failure, Job } from '@sprig/contracts';
+import * as api from '@sprig/contracts';
+import type { Sequelize } from 'sequelize';
+import type { z } from 'zod';
+import { createApp } from '../app.ts';
+import type { Caller } from '../caller.ts';
+import { connect, execute, select } from '../database/connect.ts';
+import { migrate } from '../database/migrate.ts';
+import { EventHub } from '../http/events.ts';
+import { handlers } from '../jobs/handlers.ts';
+import { startRunner } from '../jobs/runner.ts';
+import { onlyUser } from '../only-user.ts';
+
+/** The real application on a database of its own, with a runner in this process. */
+export type TestServer = {
+  url: string;
+  databaseUrl: string;
+  database: Sequelize;
+  caller: Caller;
+  as: (actor: number) => TestServer['call'];
+  call: <P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
+    endpoint: Endpoint<P, Q, B, A>,
+    sent?: { params?: z.input<P>; query?: z.input<Q>; body?: z.input<B> },
+  ) => Promise<z.output<A>>;
+  stop: () => Promise<void>;
+};
+
+/** A refusal as a test reads it. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly failure: Failure,
+  ) {
+    super(`${status} ${failure.message}`);
+  }
+}
+
+const baseUrl = () => {
+  const url = process.env.TEST_DATABASE_URL;
+  if (!url) throw new Error('TEST_DATABASE_URL is not set: run the tests by `npm test`.');
+  return url;
+};
+
+export async function makeDatabase(): Promise<string> {
+  const name = `test_${randomUUID().replaceAll('-', '')}`;
+  const admin = connect(baseUrl(), { connections: 1 });
+  await execute(admin, `create database ${name}`);
+  await admin.close();
+  return baseUrl().replace(/\/[^/]*$/, `/${name}`);
+}
+
+export async function startTestServer({ runner = true } = {}): Promise<TestServer> {
+  const databaseUrl = await makeDatabase();
+  const database = connect(databaseUrl);
+  await migrate(database, databaseUrl);
+  const user = await onlyUser(database);
+  const events = new EventHub(databaseUrl);
+  await events.open();
+  const stopRunner = runner ? await startRunner(databaseUrl, handlers) : async () => {};
+  const app = createApp({
+    database,
+    events,
+    callerFor: async (request) => ({ ...user, actor: Number(request.headers['x-test-actor'] ?? user.actor) }),
+  });
+  const server = createServer(app).listen(0, '127.0.0.1');
+  await once(server, 'listening');
+  const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const as = (actor: number) => callAs(url, actor);
+  return {
+    url,
+    databaseUrl,
+    database,
+    caller: { database, ...user },
+    as,
+    call: as(user.actor),
+    stop: async () => {
+      server.close();
+      server.closeAllConnections();
+      await events.close();
+      await stopRunner();
+      await database.close();
+    },
+  };
+}
+
+const callAs =
+  (url: string, actor: number): TestServer['call'] =>
+  async (endpoint, { params = {}, query = {}, body } = {} as never) => {
+    const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) =>
+      String((params as Record<string, unknown>)[name]),
+    );
+    const search = new URLSearchParams(query as Record<string, string>);
+    const answer = await fetch(`${url}${path}?${search}`, {
+      method: endpoint.method,
+      headers: { 'content-type': 'application/json', 'x-test-actor': String(actor) },
+      ...(endpoint.method === 'GET' ? {} : { body: JSON.stringify(body ?? {}) }),
+    });
+    const told = await answer.json();
+    if (!answer.ok) throw new Refused(answer.status, told as Failure);
+    return endpoint.answer.parse(told);
+  };
+
+export async function addActor({ database, caller }: TestServer, name: string): Promise<number> {
+  const [actor] = await select<{ id: number }>(
+    database,
+    'insert into actors (workspace_id, name) values ($1, $2) returning id',
+    [caller.workspace, name],
+  );
+  return actor?.id ?? 0;
+}
+
+export const planOf = async (server: TestServer, name = 'Kayaks'): Promise<number> =>
+  (
+    await server.call(api.makePlan, {
+      body: { name, currency: 'GBP', language: 'en', site: 'saltmarshpaddle.example' },
+    })
+  ).id;
+
+export async function upload(
+  server: TestServer,
+  plan: number,
+  content: string | Uint8Array,
+): Promise<string> {
+  const answer = await fetch(`${server.url}/api/plans/${plan}/uploads`, {
+    method: 'POST',
+    body: content as string,
+  });
+  const told = (await answer.json()) as { upload: string } & Failure;
+  if (!answer.ok) throw new Refused(answer.status, told);
+  return told.upload;
+}
+
+/** Waits for a job by its events' own means: asking until it has ended. */
+export async function finished(server: TestServer, plan: number, job: string): Promise<Job> {
+  for (let times = 0; times < 600; times++) {
+    const now = await server.call(api.readJob, { params: { plan, job } });
+    if (now.status !== 'queued' && now.status !== 'running') return now;
+    await new Promise((done) => setTimeout(done, 50));
+  }
+  throw new Error(`job ${job} did not end`);
+}
+
+/** Brings a list in and answers how its job ended. */
+export async function takeIn(
+  server: TestServer,
+  plan: number,
+  content: string | Uint8Array,
+  options = {},
+): Promise<Job> {
+  const { job } = await server.call(api.startImport, {
+    params: { plan },
+    body: { upload: await upload(server, plan, content), kind: 'paste', name: 'List', options },
+  });
+  return finished(server, plan, job);
+}
+
+/** Waits until what is derived is of the newest revision. */
+export async function built(server: TestServer, plan: number): Promise<api.PlanState> {
+  for (let times = 0; times < 600; times++) {
+    const state = await server.call(api.openPlan, { params: { plan } });
+    if (state.builtRevision === state.revision) return state;
+    await new Promise((done) => setTimeout(done, 50));
+  }
+  throw new Error('the plan was not built');
+}
+
+export const poolOf = async (server: TestServer, plan: number, since = 0): Promise<api.PoolColumns> => {
+  const answer = await fetch(`${server.url}/api/plans/${plan}/pool?since=${since}`);
+  return api.unpackPool(new Uint8Array(await answer.arrayBuffer()), {
+    encode: (text) => new TextEncoder().encode(text),
+    decode: (bytes) => new TextDecoder().decode(bytes),
+  });
+};
