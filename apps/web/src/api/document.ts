@@ -10,6 +10,8 @@ type Reading<T> = { plan: number; name: string; read: () => Promise<T>; write: E
 export type Document<T> = {
   /** What is kept, with what is being typed on top. */
   value: T | undefined;
+  /** What is kept, without it. */
+  kept: T | undefined;
   /** Shows the effect of a value that is still being typed; null takes it away. */
   draft: (at: string, value: unknown) => void;
   undraft: () => void;
@@ -67,7 +69,7 @@ export function useDocument<T>({ plan, name, read, write }: Reading<T>): Documen
   );
   const draft = useCallback((at: string, typed: unknown) => setTyping({ at, value: typed }), []);
   const undraft = useCallback(() => setTyping(null), []);
-  return { value, draft, undraft, edit };
+  return { value, kept: data, draft, undraft, edit };
 }
 
 async function sendEdit(write: Endpoint, plan: number, edit: FieldEdit): Promise<null> {

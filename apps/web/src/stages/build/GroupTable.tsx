@@ -9,6 +9,7 @@ import { toast } from 'sonner';
 import { call } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
 import { readMoney } from '../../kit/chips.tsx';
+import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, money } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { Empty, Tie } from '../../kit/marks.tsx';
@@ -110,17 +111,11 @@ export function GroupTable({ plan, layout }: { plan: PlanState; layout: Layout |
   return (
     <>
       <div className="flex h-10 shrink-0 items-center gap-3 px-4">
-        <input
-          data-filter
-          type="search"
-          aria-label="Filter ad groups"
-          className="input input-sm w-72"
+        <FilterField
+          label="Filter ad groups"
           placeholder="Filter ad groups"
           value={filter}
-          onChange={(event) => set({ filter: event.target.value })}
-          onKeyDown={(event) =>
-            event.key === 'Escape' && (filter ? set({ filter: '' }) : event.currentTarget.blur())
-          }
+          onChange={(typedFilter) => set({ filter: typedFilter })}
         />
         <span className="text-faint">{data ? counted(data.keys.length, 'ad group') : '…'}</span>
         {heldChosen > 0 && (

@@ -8,6 +8,7 @@ import { usePreferences } from '../../api/me.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
 import { readMoney } from '../../kit/chips.tsx';
+import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, figure, money } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { Empty } from '../../kit/marks.tsx';
@@ -54,17 +55,11 @@ export function PoolTable({ plan, pool, query, setQuery, found, selection, sourc
   return (
     <>
       <div className="flex h-10 shrink-0 items-center gap-2 px-4">
-        <input
-          data-filter
-          type="search"
-          aria-label="Filter keywords"
-          className="input input-sm w-72"
+        <FilterField
+          label="Filter keywords"
           placeholder="Filter: kayak -hire"
           value={query.filter}
-          onChange={(event) => setQuery({ filter: event.target.value })}
-          onKeyDown={(event) =>
-            event.key === 'Escape' && (query.filter ? setQuery({ filter: '' }) : event.currentTarget.blur())
-          }
+          onChange={(filter) => setQuery({ filter })}
         />
         <fieldset className="join" aria-label="Which keywords">
           {(['in', 'cut', 'all'] as const).map((state) => (

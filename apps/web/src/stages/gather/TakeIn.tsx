@@ -170,7 +170,7 @@ export function TakeIn({ plan, taking, worker, onClose }: Props) {
               // biome-ignore lint/a11y/noAutofocus: the panel was opened to paste into it
               autoFocus
               aria-label="The list"
-              className="plain-field min-h-0 flex-1 resize-none whitespace-pre p-4 leading-[22px]"
+              className="plain-field min-h-0 flex-1 resize-none whitespace-pre p-4 leading-[22px] [tab-size:20]"
               spellCheck={false}
               placeholder={'kayak hire\n"guided kayak tour"\n[paddle board hire]\n+folding +canoe\n-jobs'}
               value={text}

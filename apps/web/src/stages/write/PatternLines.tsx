@@ -32,7 +32,7 @@ type Props = {
 
 /** The pattern: each field's lines, first the most wanted; beside each line how many groups use it. */
 export function PatternLines({ pattern, counts, ad, focused }: Props) {
-  if (!pattern.value) return null;
+  if (!pattern.kept) return null;
   return (
     <section
       aria-label="Pattern"
@@ -72,7 +72,7 @@ type FieldProps = {
 };
 
 function Field({ field, pattern, counts, ad, isFocused }: FieldProps) {
-  const { value, draft, undraft, edit } = pattern;
+  const { kept: value, draft, undraft, edit } = pattern;
   const [adding, setAdding] = useState(false);
   const { limit, required } = plainOutlet.ad[field];
   if (!value) return null;
@@ -231,7 +231,7 @@ function LineField({ label, kept, used, inUse, placeholder, autoFocus, onType, o
 }
 
 function FinalUrl({ pattern, bad }: { pattern: Document<AdPattern>; bad: number }) {
-  const { value, draft, undraft, edit } = pattern;
+  const { kept: value, draft, undraft, edit } = pattern;
   if (!value) return null;
   return (
     <fieldset>
