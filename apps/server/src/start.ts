@@ -41,3 +41,5 @@ async function stop() {
 }
 process.on('SIGINT', stop);
 process.on('SIGTERM', stop);
+// A parent that is killed can not stop us: its channel closes instead.
+process.on('disconnect', stop);

@@ -1,7 +1,7 @@
 import { type MatchType, writeNotation } from '../match/index.ts';
 import { decimalFromMicros, type Micros } from '../money/index.ts';
-import { type AdField, adFields } from '../write/index.ts';
-import type { Outlet } from './outlet.ts';
+import type { AdField } from '../write/index.ts';
+import type { CellValue, Outlet } from './outlet.ts';
 
 /** One line of a sheet before it is written; campaign and group by the names the outlet gets. */
 export type SheetRow =
@@ -18,21 +18,6 @@ export type SheetRow =
     }
   | { kind: 'negative'; campaign: string; text: string; type: MatchType }
   | { kind: 'ad'; campaign: string; group: string; texts: Record<AdField, string>; finalUrl: string };
-
-/** What a column can hold. */
-export const cellValues = [
-  'row-kind',
-  'campaign',
-  'daily-budget',
-  'group',
-  'keyword',
-  'match-type',
-  'bid',
-  ...adFields,
-  'final-url',
-  'status',
-] as const;
-export type CellValue = (typeof cellValues)[number];
 
 export type CellContext = { outlet: Outlet; decimals: number };
 

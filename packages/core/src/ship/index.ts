@@ -1,4 +1,4 @@
-export { type CellValue, cellOf, cellValues, type SheetRow } from './cell-values.ts';
+export { cellOf, type SheetRow } from './cell-values.ts';
 export {
   type CheckInput,
   check,
@@ -9,6 +9,8 @@ export {
   type Severity,
 } from './findings.ts';
 export {
+  type CellValue,
+  cellValues,
   type Outlet,
   type SheetColumn,
   type SheetFormat,

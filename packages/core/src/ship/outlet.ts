@@ -1,10 +1,24 @@
 import type { MatchType } from '../match/index.ts';
 import type { Micros } from '../money/index.ts';
-import type { AdLimits } from '../write/index.ts';
-import type { CellValue } from './cell-values.ts';
+import { type AdLimits, adFields } from '../write/index.ts';
 
 export const sheetKinds = ['campaigns', 'groups', 'keywords', 'negatives', 'ads', 'combined'] as const;
 export type SheetKind = (typeof sheetKinds)[number];
+
+/** What a column can hold. */
+export const cellValues = [
+  'row-kind',
+  'campaign',
+  'daily-budget',
+  'group',
+  'keyword',
+  'match-type',
+  'bid',
+  ...adFields,
+  'final-url',
+  'status',
+] as const;
+export type CellValue = (typeof cellValues)[number];
 
 export type SheetColumn = { heading: string; value: CellValue };
 

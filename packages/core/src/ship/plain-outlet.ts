@@ -1,5 +1,4 @@
-import type { CellValue } from './cell-values.ts';
-import type { Outlet, SheetColumn } from './outlet.ts';
+import type { CellValue, Outlet, SheetColumn } from './outlet.ts';
 
 const columns = (...list: [heading: string, value: CellValue][]): SheetColumn[] =>
   list.map(([heading, value]) => ({ heading, value }));

@@ -39,7 +39,7 @@ export const DEMO_SIZE = 6_000;
 
 /**
  * `count` distinct keywords of the same trade for benchmarks, with figures: the demo's texts with seeded numbers
- * and words around them. Deterministic by its seed.
+ * and words around them, of at most 10 words and 80 characters. Deterministic by its seed.
  */
 export function manyKeywords(count: number, seed = 1): DemoKeyword[] {
   const random = seeded(seed);
@@ -56,7 +56,7 @@ export function manyKeywords(count: number, seed = 1): DemoKeyword[] {
       pick(wants),
       pick(places),
     ]);
-    if (seen.has(keyword.text)) continue;
+    if (seen.has(keyword.text) || keyword.text.length > 80 || keyword.text.split(' ').length > 10) continue;
     seen.add(keyword.text);
     list.push(keyword);
   }

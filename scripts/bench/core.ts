@@ -1,0 +1,119 @@
+import { closeSync, openSync, writeSync } from 'node:fs';
+import { type BuildKeyword, buildPlan, defaultLayout } from '@sprig/core/build';
+import { readList } from '@sprig/core/gather';
+import { asMicros, decimalFromMicros } from '@sprig/core/money';
+import { plainOutlet, projectRow, SheetWriter } from '@sprig/core/ship';
+import { english, normalise } from '@sprig/core/text';
+import { type DemoKeyword, manyKeywords } from '@sprig/market';
+import { type Entry, median } from './measure.ts';
+
+const RUNS = 5;
+const layout = { ...defaultLayout('Saltmarsh', 'GBP'), types: 1 | 4 | 8 };
+
+/** Parse 100,000 lines, against splitting the same text at lines, tabs and spaces and counting the words once. */
+async function parseList(keywords: readonly DemoKeyword[]): Promise<Entry> {
+  const text = keywords
+    .map(({ text: keyword, searches, cpc }) => `${keyword}\t${searches}\t${decimalFromMicros(cpc, 2)}`)
+    .join('\n');
+  const ms = await median(RUNS, () => readList(text));
+  const floorMs = await median(RUNS, () => {
+    const counts = new Map<string, number>();
+    for (const line of text.split('\n'))
+      for (const word of (line.split('\t')[0] ?? '').split(' '))
+        counts.set(word, (counts.get(word) ?? 0) + 1);
+    return counts;
+  });
+  return {
+    name: 'parse 100,000 lines with figures',
+    ms,
+    floor: 'split the same text and count its words once',
+    floorMs,
+  };
+}
+
+/** Build 100,000 keywords into 300,000 rows, against joining the cells of the same rows to strings. */
+async function build(keywords: readonly BuildKeyword[]): Promise<Entry> {
+  const input = { keywords, layout, holds: [], pack: english, casing: null };
+  const { rows } = buildPlan(input);
+  const ms = await median(RUNS, () => buildPlan(input));
+  const floorMs = await median(RUNS, () => {
+    const lines: string[] = [];
+    for (const { key, groupKey, text, type, base } of rows)
+      lines.push(`${key}\t${groupKey}\t${text}\t${type}\t${base}`);
+    return lines;
+  });
+  return {
+    name: `build 100,000 keywords into ${rows.length.toLocaleString('en')} rows`,
+    ms,
+    floor: 'join the same rows',
+    floorMs,
+  };
+}
+
+/** Write 1,000,000 rows of sheet to a file, against joining the same finished cells and writing the same bytes. */
+async function writeRows(keywords: readonly BuildKeyword[]): Promise<Entry> {
+  const { rows, groups } = buildPlan({ keywords, layout, holds: [], pack: english, casing: null });
+  const names = new Map(groups.map(({ key, name }) => [key, name]));
+  const { columns } = plainOutlet.sheets.find(
+    ({ kind }) => kind === 'keywords',
+  ) as (typeof plainOutlet.sheets)[number];
+  const penny = asMicros(10_000);
+  const total = 1_000_000;
+  const into = (line: (at: number) => string) => {
+    const file = openSync('/dev/null', 'w');
+    let text = '';
+    for (let at = 0; at < total; at++) {
+      text += line(at);
+      if (text.length > 524_288) {
+        writeSync(file, text);
+        text = '';
+      }
+    }
+    writeSync(file, text);
+    closeSync(file);
+  };
+  const writer = new SheetWriter(columns, 'csv', '\r\n', { outlet: plainOutlet, decimals: 2 });
+  const place = new Map(
+    rows.map(({ groupKey }) => [groupKey, { campaign: 'Saltmarsh', name: names.get(groupKey) ?? '' }]),
+  );
+  const ms = await median(3, () =>
+    into((at) => {
+      const row = rows[at % rows.length] as (typeof rows)[number];
+      return writer.row(
+        projectRow(row, place.get(row.groupKey) as { campaign: string; name: string }, layout, penny),
+      );
+    }),
+  );
+  const cells = rows.map((row) => [
+    'Saltmarsh',
+    names.get(row.groupKey),
+    row.text,
+    'Exact',
+    '0.58',
+    'Enabled',
+  ]);
+  const floorMs = await median(3, () =>
+    into((at) => `${(cells[at % cells.length] as string[]).join(',')}\r\n`),
+  );
+  return {
+    name: 'write 1,000,000 keyword rows as csv',
+    ms,
+    floor: 'join the same finished cells and write the same bytes',
+    floorMs,
+  };
+}
+
+export async function coreEntries(): Promise<Entry[]> {
+  const demo = manyKeywords(100_000);
+  const keywords = demo.map(
+    ({ text, cpc }, at): BuildKeyword => ({
+      id: at + 1,
+      text,
+      norm: normalise(text),
+      asked: 0,
+      marks: [],
+      cpc,
+    }),
+  );
+  return [await parseList(demo), await build(keywords), await writeRows(keywords)];
+}
