@@ -11,6 +11,7 @@ export default defineConfig({
           testTimeout: 60_000,
           hookTimeout: 60_000,
           maxWorkers: 2,
+          sequence: { groupOrder: 1 },
         },
       },
     ],

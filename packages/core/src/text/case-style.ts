@@ -30,7 +30,8 @@ function raise(word: string): string {
   return word.replace(FIRST_LETTER, (letter) => letter.toUpperCase());
 }
 
-const raiseParts = (word: string) => (word.includes('-') ? word.split('-').map(raise).join('-') : raise(word));
+const raiseParts = (word: string) =>
+  word.includes('-') ? word.split('-').map(raise).join('-') : raise(word);
 
 function titleCase(text: string, pack: LanguagePack): string {
   const words = text.split(' ');

@@ -112,6 +112,6 @@ export const listHolds = ({ database, workspace, plan }: PlanCaller): Promise<He
          or exists (select from keyword_rows r where r.plan_id = h.plan_id and r.key = h.row_key)) as orphan
      from (select *, ${KEYWORD_OF} as keyword_id from holds where plan_id = $1 and workspace_id = $2) h
      left join keywords k on k.plan_id = h.plan_id and k.id = h.keyword_id
-     order by h.id limit 20000`,
+     order by h.id`,
     [plan, workspace],
   );

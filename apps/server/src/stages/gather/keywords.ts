@@ -126,7 +126,7 @@ async function handSource(change: Change): Promise<number> {
 export const listNegatives = ({ database, workspace, plan }: PlanCaller): Promise<Negative[]> =>
   select<Negative>(
     database,
-    `select id, text, match_type as type, source_id as source from negatives where plan_id = $1 and workspace_id = $2 order by id limit 20000`,
+    `select id, text, match_type as type, source_id as source from negatives where plan_id = $1 and workspace_id = $2 order by id`,
     [plan, workspace],
   );
 

@@ -20,6 +20,7 @@ export const listSources = ({ database, workspace, plan }: PlanCaller): Promise<
     [plan, workspace],
   );
 
+/** The first 500 lines of a source that wait to be mended; the source tells how many there are. */
 export const listProblems = (
   { database, workspace, plan }: PlanCaller,
   source: number,
@@ -27,7 +28,7 @@ export const listProblems = (
   select<ProblemLine>(
     database,
     `select id, line, raw, code, at, character, kept from line_problems
-     where plan_id = $1 and workspace_id = $2 and source_id = $3 order by line, id limit 10000`,
+     where plan_id = $1 and workspace_id = $2 and source_id = $3 order by line, id limit 500`,
     [plan, workspace, source],
   );
 

@@ -1,6 +1,6 @@
 import { matchTypes } from '@sprig/core/match';
 import { incrementOf, plainOutlet } from '@sprig/core/ship';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../api/plan.ts';
 import { count, counted, money, short } from '../../kit/format.ts';
@@ -29,6 +29,8 @@ export function BuildStage() {
     async () => (layout.value ? pool.worker.buildYield(layout.value, increment) : null),
     `${pool.revision}:${JSON.stringify(layout.value)}`,
   );
+  const usedNames = matchTypes.filter((type) => (sum?.rowsByType[type] ?? 0) > 0).join();
+  const used = useMemo(() => matchTypes.filter((type) => usedNames.split(',').includes(type)), [usedNames]);
   const orphans = holds.filter(({ orphan }) => orphan);
   const only = params.get('only') ?? 'all';
   const held = new Set(holds.filter(({ orphan }) => !orphan).map(({ keywordId }) => keywordId)).size;
@@ -93,7 +95,7 @@ export function BuildStage() {
           <LadderPicture layout={layout.value} currency={currency} increment={increment} />
         </div>
       )}
-      <GroupTable plan={plan} layout={layout.value} />
+      <GroupTable plan={plan} used={used} />
       <Yield
         note={behind ? 'building' : ''}
         terms={[

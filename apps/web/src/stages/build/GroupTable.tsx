@@ -1,6 +1,5 @@
 import { type GroupRow, groupSorts, orderGroups, type PlanState, pageGroups } from '@sprig/contracts';
-import { type Layout, typesFor } from '@sprig/core/build';
-import { type MatchType, matchTypes } from '@sprig/core/match';
+import type { MatchType } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useCallback, useDeferredValue, useMemo } from 'react';
@@ -24,7 +23,7 @@ const onlyValues = ['all', 'held', 'no-estimate'] as const;
 const nothing: string[] = [];
 
 /** The ad groups with the bids of their rows, edited in place; what is set by hand carries a tie. */
-export function GroupTable({ plan, layout }: { plan: PlanState; layout: Layout | undefined }) {
+export function GroupTable({ plan, used }: { plan: PlanState; used: readonly MatchType[] }) {
   const [params, setParams] = useSearchParams();
   const selection = useSelection<string>();
   const { holds, hold, release } = useHolds(plan.id);
@@ -94,7 +93,7 @@ export function GroupTable({ plan, layout }: { plan: PlanState; layout: Layout |
     [release],
   );
   const { currency } = plan.brief;
-  const columns = useMemo(() => groupColumns(currency, layout, hold, letGo), [currency, layout, hold, letGo]);
+  const columns = useMemo(() => groupColumns(currency, used, hold, letGo), [currency, used, hold, letGo]);
   const heldIn = (keys: string[]) => {
     const chosen = new Set(keys);
     return holds.filter(
@@ -156,7 +155,7 @@ const plainMoney = (micros: number, currency: string) =>
 
 function groupColumns(
   currency: string,
-  layout: Layout | undefined,
+  used: readonly MatchType[],
   hold: Hold,
   letGo: LetGo,
 ): TableColumn<GroupRow>[] {
@@ -164,7 +163,6 @@ function groupColumns(
     const read = readMoney(typed);
     return 'words' in read ? read.words : hold(rowKey, 'bid', read.value);
   };
-  const used = layout ? matchTypes.filter((type) => mayOccur(layout, type)) : matchTypes;
   return [
     {
       id: 'name',
@@ -266,7 +264,3 @@ function groupColumns(
     ),
   ];
 }
-
-/** With *as asked* any match type may occur; else only those that are ticked. */
-const mayOccur = (layout: Layout, type: MatchType): boolean =>
-  layout.asAsked || (typesFor(layout, 0) & (1 << matchTypes.indexOf(type))) !== 0;

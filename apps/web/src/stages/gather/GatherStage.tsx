@@ -181,7 +181,12 @@ export function GatherStage() {
       />
       {panel?.kind === 'negatives' && <NegativesPanel plan={plan.id} onClose={() => setPanel(null)} />}
       {panel?.kind === 'problems' && (
-        <ProblemsPanel plan={plan.id} source={panel.source} onClose={() => setPanel(null)} />
+        <ProblemsPanel
+          plan={plan.id}
+          source={panel.source}
+          total={sources.find(({ id }) => id === panel.source)?.problems ?? 0}
+          onClose={() => setPanel(null)}
+        />
       )}
     </>
   );

@@ -16,6 +16,7 @@ export function ProblemsPanel({
 }: {
   plan: number;
   source: number;
+  total: number;
   onClose: () => void;
 }) {
   const { data: problems } = useQuery({
@@ -29,7 +30,12 @@ export function ProblemsPanel({
       </Sheet>
     );
   return (
-    <Sheet title={`${counted(problems?.length ?? 0, 'line')} to mend`} onClose={onClose} wide>
+    <Sheet title={`${counted(total, 'line')} to mend`} onClose={onClose} wide>
+      {problems && problems.length < total && (
+        <p className="mb-2 text-faint">
+          The first {problems.length} of them; the others follow as these are mended.
+        </p>
+      )}
       <ul className="divide-y divide-base-300">
         {problems?.map((problem) => (
           <Line key={problem.id} plan={plan} problem={problem} />

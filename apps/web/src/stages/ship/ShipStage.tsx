@@ -12,6 +12,7 @@ import { count, counted } from '../../kit/format.ts';
 import { Help, Progress } from '../../kit/marks.tsx';
 import { Yield } from '../../kit/Yield.tsx';
 import { findingWords } from './finding-words.ts';
+import { SheetSample } from './SheetSample.tsx';
 import { SheetSet, type Shipped } from './SheetSet.tsx';
 
 const sheetWords: Record<SheetKind, string> = {
@@ -95,6 +96,7 @@ export function ShipStage() {
               <FindingLine key={`${finding.rule}:${finding.field}`} finding={finding} />
             ))}
           </ul>
+          {shipped && <SheetSample plan={plan.id} shipped={shipped} />}
         </section>
         <section aria-label="Sheets" className="min-h-0 overflow-auto px-6 py-4">
           <div className="mb-2 flex items-center justify-between">
