@@ -8,17 +8,10 @@ import { queryClient } from '../../api/query-client.ts';
 import { counted } from '../../kit/format.ts';
 import { Sheet } from '../../kit/Sheet.tsx';
 
+type Props = { plan: number; source: number; total: number; onClose: () => void };
+
 /** A source's lines that could not be read, each to be mended in its place or let go. */
-export function ProblemsPanel({
-  plan,
-  source,
-  onClose,
-}: {
-  plan: number;
-  source: number;
-  total: number;
-  onClose: () => void;
-}) {
+export function ProblemsPanel({ plan, source, total, onClose }: Props) {
   const { data: problems } = useQuery({
     queryKey: [...planKey(plan), 'problems', source],
     queryFn: async () => (await call(listProblems, { params: { plan, source } })).problems,
