@@ -87,7 +87,7 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
   await go(page, 'Ship');
   await expect(page.getByRole('heading', { name: 'Ready to ship' })).toBeVisible();
   await page.getByRole('button', { name: /^Write \d/ }).click();
-  await expect(page.getByText('combined.csv')).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Download combined.csv' })).toBeVisible();
 
   expect(await sheet(page, 'campaigns.csv')).toEqual([
     { Campaign: 'Saltmarsh', 'Daily budget': '20.00', Status: 'Enabled' },

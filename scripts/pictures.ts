@@ -53,7 +53,7 @@ await page.getByLabel('Headline 1, line 3').press('Enter');
 await go(page, 'Ship');
 await page.getByRole('heading', { name: 'Ready to ship' }).waitFor({ timeout: 60_000 });
 await page.getByRole('button', { name: /^Write \d/ }).click();
-await page.getByText('combined.csv').waitFor({ timeout: 60_000 });
+await page.getByRole('link', { name: 'Download combined.csv' }).waitFor({ timeout: 60_000 });
 await page.getByText(/^Building/).waitFor({ state: 'detached' });
 await picture('ship');
 await page.emulateMedia({ colorScheme: 'dark' });

@@ -55,7 +55,7 @@ export function PlansPage() {
           </div>
         )}
         {plans.length > 0 && (
-          <ul className="min-h-0 flex-1 divide-y divide-base-300 overflow-auto border-hair border-y">
+          <ul className="min-h-0 divide-y divide-base-300 overflow-auto border-hair border-y">
             {plans.map((plan) => (
               <PlanLine key={plan.id} plan={plan} onChange={refresh} />
             ))}
