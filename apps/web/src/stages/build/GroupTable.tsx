@@ -17,6 +17,7 @@ import type { RowSource } from '../../kit/row-source.ts';
 import { useSelection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
 import { useHolds } from '../../plan/use-holds.ts';
+import { usePending } from './use-pending.ts';
 
 type Sort = (typeof groupSorts)[number];
 const onlyValues = ['all', 'held', 'no-estimate'] as const;
@@ -93,7 +94,11 @@ export function GroupTable({ plan, used }: { plan: PlanState; used: readonly Mat
     [release],
   );
   const { currency } = plan.brief;
-  const columns = useMemo(() => groupColumns(currency, used, hold, letGo), [currency, used, hold, letGo]);
+  const { pending, holdNow } = usePending(hold, data?.builtRevision, plan.revision);
+  const columns = useMemo(
+    () => groupColumns(currency, used, holdNow, letGo).map((column) => shownAs(column, pending)),
+    [currency, used, holdNow, letGo, pending],
+  );
   const heldIn = (keys: string[]) => {
     const chosen = new Set(keys);
     return holds.filter(
@@ -152,6 +157,24 @@ type LetGo = (places: { rowKey: string; field: string }[]) => Promise<void>;
 
 const plainMoney = (micros: number, currency: string) =>
   decimalFromMicros(asMicros(micros), decimalsOf(currency));
+
+/** A column that shows what was just set by hand, before it is built. */
+function shownAs(
+  column: TableColumn<GroupRow>,
+  pending: ReadonlyMap<string, string | number>,
+): TableColumn<GroupRow> {
+  if (pending.size === 0) return column;
+  const now = (row: GroupRow): GroupRow => ({
+    ...row,
+    name: String(pending.get(`${row.key} name`) ?? row.name),
+    base: asMicros(Number(pending.get(`${row.key} bid`) ?? row.base)),
+    rows: row.rows.map((one) => ({
+      ...one,
+      bid: asMicros(Number(pending.get(`${one.key} bid`) ?? one.bid)),
+    })),
+  });
+  return { ...column, cell: (row) => column.cell(now(row)), text: (row) => column.text(now(row)) };
+}
 
 function groupColumns(
   currency: string,
