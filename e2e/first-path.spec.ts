@@ -262,6 +262,8 @@ test('nothing serious for those who use assistive technology, in both themes', a
       await go(page, stage);
       await expect(page.locator('[data-yield]').first()).toBeVisible();
       await page.waitForLoadState('networkidle');
+      // A message on its way out is half transparent.
+      await expect(page.locator('[data-sonner-toast]')).toHaveCount(0, { timeout: 10_000 });
       const { violations } = await new AxeBuilder({ page })
         .withTags(['wcag2a', 'wcag2aa', 'wcag22aa'])
         .analyze();
