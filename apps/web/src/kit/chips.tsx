@@ -1,6 +1,7 @@
-import { decimalFromMicros, decimalsOf, type Micros, microsFromDecimal } from '@sprig/core/money';
+import { decimalFromMicros, decimalsOf, type Micros } from '@sprig/core/money';
 import { type ReactNode, useId, useRef, useState } from 'react';
 import { money, percent } from './format.ts';
+import { readMoney, readPercent } from './read-typed.ts';
 
 type TextChipProps = {
   label: string;
@@ -100,30 +101,9 @@ type Kept<T> = {
   onKeep: (value: unknown) => Promise<string | null>;
 };
 
-const MOST = 1_000_000_000_000;
-
-/** `0.40`, `£0.40` or `0,40` as micros. */
-export function readMoney(typed: string): { value: Micros } | { words: string } {
-  const bare = typed.replace(/[\p{Sc}\s]|[A-Z]{3}/gu, '');
-  const decimal = /^\d+,\d{1,2}$/.test(bare)
-    ? bare.replace(',', '.')
-    : bare.replace(/,(?=\d{3}(?:\D|$))/g, '');
-  const value = microsFromDecimal(decimal);
-  if (value === undefined) return { words: `“${typed}” is no amount. Type it like 0.40.` };
-  if (value > MOST) return { words: 'That is more than a million. Type a smaller amount.' };
-  return { value };
-}
-
 export function MoneyChip({ currency, ...rest }: Kept<Micros> & { currency: string }) {
   const text = decimalFromMicros(rest.value, decimalsOf(currency));
   return <TextChip {...rest} value={text} shown={money(rest.value, currency)} read={readMoney} width={7} />;
-}
-
-function readPercent(typed: string): { value: number } | { words: string } {
-  const micros = microsFromDecimal(typed.replace(/[%\s]/g, '').replace(',', '.'));
-  if (micros === undefined) return { words: `“${typed}” is no percentage. Type it like 125.` };
-  if (micros > 1_000_000_000) return { words: 'A step goes up to 1000%.' };
-  return { value: Math.round(micros / 10_000) };
 }
 
 export function PercentChip(props: Kept<number>) {

@@ -1,5 +1,6 @@
 import { matchTypes } from '@sprig/core/match';
 import { caseStyles, parseLine } from '@sprig/core/text';
+import { adFields } from '@sprig/core/write';
 import { z } from 'zod';
 import { count, fieldEdits, id, micros, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
@@ -102,17 +103,7 @@ export const pageGroups = endpoint({
   answer: z.object({ groups: z.array(groupRow) }),
 });
 
-export const holdFields = [
-  'name',
-  'bid',
-  'headline1',
-  'headline2',
-  'headline3',
-  'description1',
-  'description2',
-  'path1',
-  'path2',
-] as const;
+export const holdFields = ['name', 'bid', ...adFields] as const;
 
 /** A value set by hand on a derived row: a group's name or bid, a row's bid, an ad's text. */
 export const holdValue = endpoint({

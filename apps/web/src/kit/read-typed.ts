@@ -1,0 +1,23 @@
+import { type Micros, microsFromDecimal } from '@sprig/core/money';
+
+const MOST = 1_000_000_000_000;
+
+/** `0.40`, `£0.40` or `0,40` as micros. */
+export function readMoney(typed: string): { value: Micros } | { words: string } {
+  const bare = typed.replace(/[\p{Sc}\s]|[A-Z]{3}/gu, '');
+  const decimal = /^\d+,\d{1,2}$/.test(bare)
+    ? bare.replace(',', '.')
+    : bare.replace(/,(?=\d{3}(?:\D|$))/g, '');
+  const value = microsFromDecimal(decimal);
+  if (value === undefined) return { words: `“${typed}” is no amount. Type it like 0.40.` };
+  if (value > MOST) return { words: 'That is more than a million. Type a smaller amount.' };
+  return { value };
+}
+
+/** `125`, `125%` or `12,5 %` as basis points, up to 1000%. */
+export function readPercent(typed: string): { value: number } | { words: string } {
+  const micros = microsFromDecimal(typed.replace(/[%\s]/g, '').replace(',', '.'));
+  if (micros === undefined) return { words: `“${typed}” is no percentage. Type it like 125.` };
+  if (micros > 1_000_000_000) return { words: 'A step goes up to 1000%.' };
+  return { value: Math.round(micros / 10_000) };
+}

@@ -1,0 +1,93 @@
+import type { Page } from '@playwright/test';
+import { expect, test } from './server.ts';
+
+async function make(page: Page, url: string, name: string) {
+  await page.goto(url);
+  await page.getByRole('button', { name: 'Make a plan' }).click();
+  await page.getByLabel('Name').fill(name);
+  await page.getByRole('button', { name: 'Make the plan' }).click();
+  await expect(page.getByRole('heading', { name: 'The pool is empty' })).toBeVisible();
+}
+
+test('plans: made, renamed, duplicated, archived, and refused with what was typed still there', async ({
+  page,
+  url,
+}) => {
+  await page.goto(url);
+  await expect(page.getByRole('heading', { name: 'No plans yet' })).toBeVisible();
+  await page.getByRole('button', { name: 'Make a plan' }).click();
+  await page.getByLabel('Name').fill('Kayaks');
+  await page.getByLabel('Site, where the ads lead').fill('no such site');
+  await page.getByRole('button', { name: 'Make the plan' }).click();
+  await expect(page.getByRole('alert')).toContainText('Not a web address');
+  await expect(page.getByLabel('Site, where the ads lead')).toHaveValue('no such site');
+  await page.getByLabel('Site, where the ads lead').fill('shop.example');
+  await page.getByRole('button', { name: 'Make the plan' }).click();
+  await expect(page).toHaveURL(/\/plans\/1\/gather$/);
+
+  await page.goto(url);
+  await page.getByRole('button', { name: 'Edit Name of Kayaks' }).click();
+  await page.getByLabel('Name of Kayaks').fill('Canoes');
+  await page.getByLabel('Name of Kayaks').press('Enter');
+  await expect(page.getByRole('link', { name: 'Canoes' })).toBeVisible();
+  await page.getByRole('button', { name: 'Duplicate Canoes' }).click();
+  await expect(page.getByRole('link', { name: 'Canoes (copy)' })).toBeVisible();
+  await page.getByRole('button', { name: 'Archive: Canoes (copy)' }).click();
+  await expect(page.getByText('archived')).toBeVisible();
+});
+
+test('the histogram is brushed, the filter stays in the address, columns and theme are remembered', async ({
+  page,
+  url,
+}) => {
+  await make(page, url, 'Kayaks');
+  await page.getByRole('button', { name: 'Paste a list' }).first().click();
+  await page.getByLabel('The list').fill('kayak\t5000\ncanoe\t60\nraft\t3\n');
+  await page.getByRole('button', { name: 'Take in 3 keywords' }).click();
+  const pool = page.getByRole('grid', { name: 'Pool' });
+  await expect(pool).toHaveAttribute('aria-rowcount', '4');
+  const chart = page.getByRole('figure', { name: 'Keywords by monthly searches' });
+  const box = (await chart.boundingBox())!;
+  await page.mouse.move(box.x + box.width * 0.66, box.y + 25);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.97, box.y + 25, { steps: 5 });
+  await page.mouse.up();
+  await expect(pool).toHaveAttribute('aria-rowcount', '2');
+  await expect(page).toHaveURL(/from=\d+/);
+  await page.reload();
+  await expect(pool).toHaveAttribute('aria-rowcount', '2');
+  await page.goBack();
+  await expect(pool).toHaveAttribute('aria-rowcount', '4');
+
+  await page.getByText('Columns', { exact: true }).click();
+  await page.getByLabel('Asked as').uncheck();
+  await expect(pool.getByRole('columnheader', { name: 'Asked as' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Your settings' }).click();
+  await page.getByLabel('Dark').check();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'sprig-night');
+  await page.reload();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'sprig-night');
+  await expect(pool).toHaveAttribute('aria-rowcount', '4');
+  await expect(pool.getByRole('columnheader', { name: 'Asked as' })).toHaveCount(0);
+});
+
+test('lines with errors are mended in place; another window follows', async ({ page, url, context }) => {
+  await make(page, url, 'Kayaks');
+  await page.getByRole('button', { name: 'Paste a list' }).first().click();
+  await page.getByLabel('The list').fill('kayak\n[canoe\nred, raft\n');
+  await page.getByRole('button', { name: 'Take in 1 keyword' }).click();
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(other.getByRole('grid', { name: 'Pool' })).toHaveAttribute('aria-rowcount', '2');
+  await page.getByRole('button', { name: '2 lines to mend' }).click();
+  await page.getByLabel('Line 2').fill('[canoe] x');
+  await page.getByLabel('Line 2').press('Enter');
+  await expect(page.getByText(/stands inside the text/)).toBeVisible();
+  await page.getByLabel('Line 2').fill('[canoe]');
+  await page.getByLabel('Line 2').press('Enter');
+  await expect(page.getByLabel('Line 2')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Let go' }).click();
+  await expect(page.getByText('Nothing is left to mend.')).toBeVisible();
+  await expect(other.getByRole('grid', { name: 'Pool' })).toHaveAttribute('aria-rowcount', '3');
+  await expect(other.getByRole('row').filter({ hasText: 'canoe' })).toBeVisible();
+});

@@ -1,0 +1,110 @@
+import { defaultLayout } from '@sprig/core/build';
+import { plainOutlet } from '@sprig/core/ship';
+import { describe, expect, test } from 'vitest';
+import { adPatternSchema, briefSchema, layoutSchema, outletSchema, problemWords } from './index.ts';
+
+/** Where a schema finds its first fault; null for none. */
+const fault = (
+  schema: {
+    safeParse: (value: unknown) => { success: boolean; error?: { issues: { path: PropertyKey[] }[] } };
+  },
+  value: unknown,
+) => {
+  const read = schema.safeParse(value);
+  return read.success ? null : (read.error?.issues[0]?.path.join('.') ?? '');
+};
+
+describe('an outlet as data', () => {
+  test('the shipped one passes, and comes back the same from JSON', () => {
+    expect(outletSchema.parse(JSON.parse(JSON.stringify(plainOutlet)))).toEqual(plainOutlet);
+  });
+
+  test.each([
+    ['a limit of nothing', { limits: { ...plainOutlet.limits, groupName: 0 } }, 'limits.groupName'],
+    [
+      'a limit that is text',
+      { limits: { ...plainOutlet.limits, keywordWords: '10' } },
+      'limits.keywordWords',
+    ],
+    ['no sheets', { sheets: [] }, 'sheets'],
+    [
+      'a sheet without columns',
+      { sheets: [{ kind: 'ads', fileName: 'ads', columns: [] }] },
+      'sheets.0.columns',
+    ],
+    [
+      'a value nobody knows',
+      { sheets: [{ kind: 'ads', fileName: 'ads', columns: [{ heading: 'x', value: 'y' }] }] },
+      'sheets.0.columns.0.value',
+    ],
+    [
+      'a file name that leaves the folder',
+      { sheets: [{ kind: 'ads', fileName: '../ads', columns: [{ heading: 'x', value: 'bid' }] }] },
+      'sheets.0.fileName',
+    ],
+    ['an increment of half a micro', { bidIncrement: 0.5 }, 'bidIncrement'],
+    ['a format nobody writes', { file: { ...plainOutlet.file, formats: ['pdf'] } }, 'file.formats.0'],
+  ])('%s is named', (_, change, at) => expect(fault(outletSchema, { ...plainOutlet, ...change })).toBe(at));
+});
+
+describe('a layout', () => {
+  const layout = defaultLayout('Kayaks', 'GBP');
+  test.each(['GBP', 'JPY', 'KWD'])('the default passes in %s', (currency) => {
+    expect(fault(layoutSchema, defaultLayout('Kayaks', currency))).toBeNull();
+  });
+  test.each([
+    ['no campaign name', { campaignName: '  ' }, 'campaignName'],
+    ['a NUL in a name', { campaignName: 'a\0b' }, 'campaignName'],
+    ['a name of 501 characters', { campaignName: 'x'.repeat(501) }, 'campaignName'],
+    ['a token that is none', { groupName: { pattern: '@what', style: 'title' } }, 'groupName.pattern'],
+    ['a floor above the ceiling', { ladder: { ...layout.ladder, floor: 6_000_000 } }, 'ladder.floor'],
+    [
+      'a bid that is no number',
+      { ladder: { ...layout.ladder, defaultBase: Number.NaN } },
+      'ladder.defaultBase',
+    ],
+    ['a field too many', { extra: 1 }, ''],
+  ])('%s is refused at its place', (_, change, at) =>
+    expect(fault(layoutSchema, { ...layout, ...change })).toBe(at),
+  );
+});
+
+test('a brief: name, currency and site', () => {
+  const brief = { name: 'Kayaks', currency: 'GBP', language: 'en', site: 'shop.example', archived: false };
+  expect(fault(briefSchema, brief)).toBeNull();
+  expect(fault(briefSchema, { ...brief, site: '' })).toBeNull();
+  expect(fault(briefSchema, { ...brief, site: 'not a site' })).toBe('site');
+  expect(fault(briefSchema, { ...brief, site: 'javascript:alert(1)' })).toBe('site');
+  expect(fault(briefSchema, { ...brief, currency: 'XXX' })).toBe('currency');
+  expect(fault(briefSchema, { ...brief, name: ' ' })).toBe('name');
+});
+
+test('half a surrogate pair is marked, since the database keeps none', () => {
+  const brief = { name: 'a\ud83d', currency: 'GBP', language: 'en', site: '', archived: false };
+  expect(briefSchema.parse(brief).name).toBe('a\ufffd');
+});
+
+test('an ad line with an unknown token is refused at its place', () => {
+  const fields = Object.fromEntries(
+    ['headline1', 'headline2', 'headline3', 'description1', 'description2', 'path1', 'path2'].map((field) => [
+      field,
+      { lines: ['@keyword'], style: 'title' },
+    ]),
+  );
+  expect(fault(adPatternSchema, { name: 'Ad', fields, finalUrl: '@site' })).toBeNull();
+  expect(
+    fault(adPatternSchema, {
+      name: 'Ad',
+      fields: { ...fields, path1: { lines: ['x', '@no'], style: 'title' } },
+      finalUrl: '',
+    }),
+  ).toBe('fields.path1.lines.1');
+});
+
+test('every problem of a line has its place and its remedy in words', () => {
+  expect(problemWords({ code: 'unbalanced-bracket', at: 4 })).toBe(
+    'The bracket at column 4 has no other. Add it, or take this one away.',
+  );
+  expect(problemWords({ code: 'not-allowed', at: 2, character: ',' })).toContain('may not hold , (column 2)');
+  expect(problemWords({ code: 'figure', at: 1, character: 'lots' })).toContain('“lots” is no figure');
+});
