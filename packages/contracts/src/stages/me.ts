@@ -2,12 +2,17 @@ import { z } from 'zod';
 import { nothing } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 
+const theme = z.enum(['system', 'sprig', 'sprig-night']);
+/** Columns hidden, by table. */
+const hiddenColumns = z.record(z.string().max(40), z.array(z.string().max(40)).max(50));
+
 export const preferencesSchema = z.object({
-  theme: z.enum(['system', 'sprig', 'sprig-night']).default('system'),
+  theme: theme.default('system'),
   helps: z.boolean().default(true),
-  /** Columns hidden, by table. */
-  hiddenColumns: z.record(z.string().max(40), z.array(z.string().max(40)).max(50)).default({}),
+  hiddenColumns: hiddenColumns.default({}),
 });
+/** A change of some of them: without the defaults, which would overwrite the others. */
+const preferencesChange = z.object({ theme, helps: z.boolean(), hiddenColumns }).partial();
 export type Preferences = z.infer<typeof preferencesSchema>;
 
 const me = z.object({ name: z.string(), workspace: z.string(), preferences: preferencesSchema });
@@ -26,6 +31,6 @@ export const editPreferences = endpoint({
   path: '/api/me/preferences',
   params: nothing,
   query: nothing,
-  body: preferencesSchema.partial(),
+  body: preferencesChange,
   answer: me,
 });
