@@ -233,6 +233,26 @@ test('by keyboard alone: paste, cut, put back, edit, jump', async ({ page, url }
   await expect(page).toHaveURL(/\/ship$/);
 });
 
+test('a long paste is shown by its beginning, understood whole, and can be started over', async ({
+  page,
+  url,
+}) => {
+  await makePlan(page, url);
+  const list = Array.from({ length: 2_000 }, (_, at) => `kayak ${at + 1}\t${at}`).join('\n');
+  await page.evaluate((text) => navigator.clipboard.writeText(text), list);
+  await page.keyboard.press('Control+v');
+  await expect(page.getByText('2,000 lines pasted; the first 300 of them')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Take in 2,000 keywords' })).toBeVisible();
+  await page.getByRole('button', { name: 'Start over' }).click();
+  await page.getByLabel('The list').fill('canoe');
+  await expect(page.getByRole('button', { name: 'Take in 1 keyword' })).toBeVisible();
+  await page.evaluate((text) => navigator.clipboard.writeText(text), list);
+  await page.getByLabel('The list').press('Control+v');
+  await expect(page.getByText('2,001 lines pasted; the first 300 of them')).toBeVisible();
+  await page.getByRole('button', { name: 'Take in 2,001 keywords' }).click();
+  await expect(page.getByRole('grid', { name: 'Pool' })).toHaveAttribute('aria-rowcount', '2002');
+});
+
 test('files: semicolons, UTF-16, and what is no list', async ({ page, url }) => {
   await makePlan(page, url);
   const bring = (name: string, buffer: Buffer) =>

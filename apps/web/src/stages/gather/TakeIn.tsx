@@ -22,6 +22,7 @@ import { Help, Progress } from '../../kit/marks.tsx';
 import { Yield } from '../../kit/Yield.tsx';
 import { useWorked } from '../../pool/use-pool.ts';
 import type { PoolWorker, ReadSummary } from '../../pool/worker.ts';
+import { isLong, LongList } from './LongList.tsx';
 import { Understood } from './Understood.tsx';
 
 export type Taking = { kind: 'paste'; text: string } | { kind: 'file'; file: File };
@@ -165,7 +166,9 @@ export function TakeIn({ plan, taking, worker, onClose }: Props) {
       )}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(320px,5fr)_7fr]">
         <div className="flex min-h-0 flex-col border-hair border-r">
-          {taking.kind === 'paste' ? (
+          {taking.kind === 'paste' && isLong(text) ? (
+            <LongList text={text} onClear={() => setText('')} />
+          ) : taking.kind === 'paste' ? (
             <textarea
               // biome-ignore lint/a11y/noAutofocus: the panel was opened to paste into it
               autoFocus
@@ -175,6 +178,12 @@ export function TakeIn({ plan, taking, worker, onClose }: Props) {
               placeholder={'kayak hire\n"guided kayak tour"\n[paddle board hire]\n+folding +canoe\n-jobs'}
               value={text}
               onChange={(event) => setText(event.target.value)}
+              onPaste={(event) => {
+                const pasted = event.clipboardData.getData('text/plain');
+                if (!isLong(pasted)) return;
+                event.preventDefault();
+                setText(text.trim() === '' ? pasted : `${text}\n${pasted}`);
+              }}
             />
           ) : (
             <div className="p-4">
