@@ -10,6 +10,9 @@ const HEIGHT = 104;
 const STEP = WIDTH / matchTypes.length;
 const FOOT = 18;
 
+/** The base's dotted line would run through a figure that stands right above its step. */
+const isStruck = (top: number, line: number) => line < top - 1 && line > top - 18;
+
 /** The ladder as stairs: the bid of each match type for the base without an estimate. */
 export function LadderPicture({
   layout,
@@ -58,7 +61,7 @@ export function LadderPicture({
             />
             <text
               x={at * STEP + STEP / 2}
-              y={top - 5}
+              y={isStruck(top, y(ladder.defaultBase)) ? top + 15 : top - 5}
               textAnchor="middle"
               className="fill-base-content stroke-base-100 font-semibold text-[12px] [paint-order:stroke] [stroke-width:4px]"
             >
