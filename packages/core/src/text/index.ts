@@ -13,3 +13,4 @@ export {
 } from './line.ts';
 export { type NormalText, normalise, plainMarks, tidy, wordsOf } from './normal-form.ts';
 export { firstNotAllowed, type NotAllowed, withoutNotAllowed } from './not-allowed.ts';
+export { numberFold, rememberingFold } from './number-fold.ts';

@@ -1,3 +1,7 @@
+/// <reference path="./snowball-stemmers.d.ts" />
+import snowball from 'snowball-stemmers';
+import { numberFold } from './number-fold.ts';
+
 /** What the computations need to know of a language. Passed in, never global. */
 export type LanguagePack = {
   /** BCP 47, such as `en`. */
@@ -5,17 +9,38 @@ export type LanguagePack = {
   name: string;
   /** Words that carry no subject of their own; lower case. */
   functionWords: ReadonlySet<string>;
+  /** Words that the order of the others hangs on: `wrenport to heronsea` is not `heronsea to wrenport`. */
+  directionalWords: ReadonlySet<string>;
+  /** A keyword that begins with one of these is a question. */
+  questionWords: ReadonlySet<string>;
+  /** Scripts in which the language is written, as Unicode names. */
+  scripts: readonly string[];
+  /** Plural to singular, of one word in normal form. */
+  numberFold: (word: string) => string;
+  /** The stem of the folded word; for grouping and broad matching only. */
+  stem: (word: string) => string;
 };
+
+const stemmer = snowball.newStemmer('english');
+const words = (list: string): ReadonlySet<string> => new Set(list.split(' '));
 
 export const english: LanguagePack = {
   code: 'en',
   name: 'English',
-  functionWords: new Set('a an the of for in on at to and or with by near from my is'.split(' ')),
+  functionWords: words('a an the of for in on at to and or with by near from my is'),
+  directionalWords: words('from to vs without'),
+  questionWords: words(
+    'who what when where why which whose how can could does do did is are was will would should am may',
+  ),
+  scripts: ['Latin'],
+  numberFold,
+  stem: (word) => stemmer.stem(numberFold(word)),
 };
 
 const packs: readonly LanguagePack[] = [english];
 
-/** The pack for a language code; English where none ships for it. */
-export function languagePack(code: string): LanguagePack {
-  return packs.find((pack) => pack.code === code) ?? english;
+/** The pack for a language code; English where none ships for it. A plan may have function words of its own. */
+export function languagePack(code: string, functionWords: readonly string[] | null = null): LanguagePack {
+  const pack = packs.find((one) => one.code === code) ?? english;
+  return functionWords === null ? pack : { ...pack, functionWords: new Set(functionWords) };
 }

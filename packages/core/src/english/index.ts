@@ -1,0 +1,1 @@
+export { commonWords } from './common-words.ts';
