@@ -14,9 +14,11 @@ import { callerOf, parse } from './http/mount.ts';
 import { jobRoutes } from './jobs/routes.ts';
 import { log } from './log.ts';
 import { meRoutes } from './me.ts';
+import { briefRoutes } from './stages/brief/index.ts';
 import { buildRoutes } from './stages/build/index.ts';
 import { gatherRoutes } from './stages/gather/index.ts';
 import { assertPlan, planRoutes } from './stages/plans/index.ts';
+import { pruneRoutes } from './stages/prune/index.ts';
 import { shipRoutes } from './stages/ship/index.ts';
 import { writeRoutes } from './stages/write/index.ts';
 
@@ -52,7 +54,17 @@ export function createApp({ database, events, callerFor, webFolder }: AppOptions
     await assertPlan({ ...callerOf(request), plan });
     events.attach(plan, response);
   });
-  for (const routes of [meRoutes, planRoutes, jobRoutes, gatherRoutes, buildRoutes, writeRoutes, shipRoutes])
+  for (const routes of [
+    meRoutes,
+    planRoutes,
+    jobRoutes,
+    briefRoutes,
+    gatherRoutes,
+    pruneRoutes,
+    buildRoutes,
+    writeRoutes,
+    shipRoutes,
+  ])
     app.use(routes());
   app.use('/api', () => {
     throw notFound('address');

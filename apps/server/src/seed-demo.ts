@@ -1,4 +1,3 @@
-import { readList } from '@sprig/core/gather';
 import { decimalFromMicros } from '@sprig/core/money';
 import type { AdPattern } from '@sprig/core/write';
 import { DEMO_SIZE, demoKeywords } from '@sprig/market';
@@ -66,13 +65,16 @@ export async function seedDemo(caller: Caller): Promise<void> {
       ({ text, searches, cpc }, at) =>
         `${text},${searches || '--'},£${decimalFromMicros(cpc, 2)},${['Low', 'Medium', 'High'][at % 3]}`,
     );
-  const file = readList([...firstList, ...rows].join('\n'));
-  const paste = readList(secondList.join('\n'));
   await inChange(there, 'Take in the keyword report', (change) =>
-    takeIn(change, file, { kind: 'file', name: 'keyword-report.csv', job: null }),
+    takeIn(
+      change,
+      [[...firstList, ...rows].join('\n')],
+      {},
+      { kind: 'file', name: 'keyword-report.csv', job: null },
+    ),
   );
   await inChange(there, 'Take in the search notes', (change) =>
-    takeIn(change, paste, { kind: 'paste', name: 'Search notes', job: null }),
+    takeIn(change, [secondList.join('\n')], {}, { kind: 'paste', name: 'Search notes', job: null }),
   );
   await inChange(there, 'Write the first ad', (change) =>
     change.update('ad_patterns', [1], { body: pattern }),

@@ -15,8 +15,14 @@ export type PoolColumns = {
   searches: Int32Array;
   /** The source of the figures; 0 none. */
   figuresFrom: Uint32Array;
+  /** The keyword it is folded into; 0 none. */
+  foldedInto: Uint32Array;
+  /** The negative that blocks it; minus the id of a shared one; 0 none. */
+  blockedBy: Int32Array;
+  /** 0 to 100; -1 none. */
+  competition: Int8Array;
   asked: Uint8Array;
-  /** Bit 1: cut. Bit 2: searches approximate. Bit 4: CPC approximate. */
+  /** Bit 1: cut. Bit 2: searches approximate. Bit 4: CPC approximate. Bit 8: stands apart from its look-alikes. */
   flags: Uint8Array;
   texts: string[];
   norms: string[];
@@ -29,12 +35,16 @@ export type PoolColumns = {
 export const CUT = 1;
 export const SEARCHES_ABOUT = 2;
 export const CPC_ABOUT = 4;
+export const APART = 8;
 
 const poolLayout = [
   ['ids', Uint32Array],
   ['cpc', Float64Array],
   ['searches', Int32Array],
   ['figuresFrom', Uint32Array],
+  ['foldedInto', Uint32Array],
+  ['blockedBy', Int32Array],
+  ['competition', Int8Array],
   ['asked', Uint8Array],
   ['flags', Uint8Array],
 ] as const;
@@ -119,6 +129,9 @@ export function unpackPool(bytes: Uint8Array, codec: TextCodec): PoolColumns {
   const cpc = take(Float64Array);
   const searches = take(Int32Array);
   const figuresFrom = take(Uint32Array);
+  const foldedInto = take(Uint32Array);
+  const blockedBy = take(Int32Array);
+  const competition = take(Int8Array);
   const asked = take(Uint8Array);
   const flags = take(Uint8Array);
   const places = take(Uint32Array);
@@ -127,5 +140,67 @@ export function unpackPool(bytes: Uint8Array, codec: TextCodec): PoolColumns {
   const norms = texts.map((text, row) => lines[head.rows + row] || text);
   const sources = Array.from(places, (place) => head.sourceSets[place] ?? []);
   const { revision, delta, removed } = head;
-  return { revision, delta, ids, cpc, searches, figuresFrom, asked, flags, texts, norms, sources, removed };
+  return {
+    revision,
+    delta,
+    ids,
+    cpc,
+    searches,
+    figuresFrom,
+    foldedInto,
+    blockedBy,
+    competition,
+    asked,
+    flags,
+    texts,
+    norms,
+    sources,
+    removed,
+  };
+}
+
+/** A packed part of the pool with its length before it (uint32, little-endian), so that parts can follow each other. */
+export function framed(packed: Uint8Array): Uint8Array {
+  const out = new Uint8Array(packed.length + 4);
+  new DataView(out.buffer).setUint32(0, packed.length, true);
+  out.set(packed, 4);
+  return out;
+}
+
+/** The packed parts of a stream of frames. Throws where the last is cut short. */
+export function framesOf(bytes: Uint8Array): Uint8Array[] {
+  const frames: Uint8Array[] = [];
+  for (let at = 0; at < bytes.length; ) {
+    const length = new DataView(bytes.buffer, bytes.byteOffset + at).getUint32(0, true);
+    if (at + 4 + length > bytes.length) throw new Error('The pool came in cut short.');
+    frames.push(bytes.slice(at + 4, at + 4 + length));
+    at += 4 + length;
+  }
+  return frames;
+}
+
+/** The parts of a pool as one, in the order of their ids. */
+export function joinPools(parts: readonly PoolColumns[]): PoolColumns {
+  const [first] = parts;
+  if (!first || parts.length === 1) return first as PoolColumns;
+  const joined = { ...first };
+  for (const [name, kind] of poolLayout) {
+    const column = new kind(parts.reduce((sum, part) => sum + part.ids.length, 0));
+    let at = 0;
+    for (const part of parts) {
+      column.set(part[name], at);
+      at += part.ids.length;
+    }
+    Object.assign(joined, { [name]: column });
+  }
+  const texts: string[] = [];
+  const norms: string[] = [];
+  const sources: number[][] = [];
+  for (const part of parts)
+    for (let row = 0; row < part.ids.length; row++) {
+      texts.push(part.texts[row] as string);
+      norms.push(part.norms[row] as string);
+      sources.push(part.sources[row] as number[]);
+    }
+  return { ...joined, texts, norms, sources };
 }

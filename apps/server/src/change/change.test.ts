@@ -11,7 +11,7 @@ import {
   type TestServer,
   takeIn,
 } from '../testing/start-test-server.ts';
-import { collectionNames } from './collections.ts';
+import { collectionNames, scopeOf } from './collections.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -26,7 +26,7 @@ async function inputsOf(plan: number) {
     all[name] = (
       await select<{ row: Record<string, unknown> }>(
         server.database,
-        `select to_jsonb(t) - 'changed_revision' as row from ${name} t where plan_id = $1 order by 1`,
+        `select to_jsonb(t) - 'changed_revision' as row from ${name} t where ${scopeOf(name) === 'plan_id' ? 'plan_id' : '0 * $1 + workspace_id'} = ${scopeOf(name) === 'plan_id' ? '$1' : '1'} order by 1`,
         [plan],
       )
     ).map(({ row }) => row);
@@ -44,12 +44,38 @@ test('undo restores exactly, step by step, and redo does the same again', async 
   const seen = [await inputsOf(plan)];
   const steps = [
     () => takeIn(server, plan, 'kayak\t10\n"canoe"\t20\n-free\t\n[open\t\n'),
-    () => takeIn(server, plan, 'kayak\t30\nraft\t--\n'),
+    () => takeIn(server, plan, 'kayak\t30\nraft\t--\nrafts\nlilo\n'),
     async () =>
       server.call(api.setCut, {
         params: { plan },
         body: { ids: [...(await poolOf(server, plan)).ids], cut: true },
       }),
+    async () => {
+      const { ids } = await poolOf(server, plan);
+      const [canoe, raft] = [ids[1], ids[2]];
+      await server.call(api.foldKeywords, {
+        params: { plan },
+        body: { folds: [{ keeper: canoe ?? 0, others: [raft ?? 0] }] },
+      });
+    },
+    () =>
+      server.call(api.addNegatives, {
+        params: { plan },
+        body: { negatives: [{ text: 'raft', type: 'broad' }], level: 'plan', reason: 'block' },
+      }),
+    () => server.call(api.keepWords, { params: { plan }, body: { words: ['kayak', 'canoe'], keep: true } }),
+    async () => {
+      const { lists } = await server.call(api.listShared, { params: { plan } });
+      await server.call(api.addNegatives, {
+        params: { plan },
+        body: {
+          negatives: [{ text: 'kayak', type: 'exact' }],
+          level: 'plan',
+          reason: 'block',
+          list: lists[0]!.id,
+        },
+      });
+    },
     () => edit(plan, 'ladder.steps.exact', 12_500, 13_000),
     () => edit(plan, 'groupName.style', 'as-is', 'title'),
     async () =>

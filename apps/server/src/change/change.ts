@@ -2,7 +2,7 @@ import type { Sequelize, Transaction } from 'sequelize';
 import type { PlanCaller } from '../caller.ts';
 import { execute, select } from '../database/connect.ts';
 import { copyInto, copyLine } from '../database/copy.ts';
-import { type CollectionName, collectionOf, sqlType } from './collections.ts';
+import { type CollectionName, collectionOf, scopeOf, sqlType } from './collections.ts';
 import type { CollectionDiff, Diff, Row } from './diff.ts';
 
 /** Above this many rows COPY is faster than one statement. */
@@ -32,20 +32,47 @@ export class Change {
     return first;
   }
 
+  /** New ids of rows that the workspace shares. */
+  async takeSharedIds(count: number): Promise<number[]> {
+    const rows = await this.rows<{ id: number }>(
+      `select nextval('shared_ids')::int as id from generate_series(1, $2::int) where $1 > 0`,
+      [count],
+    );
+    return rows.map(({ id }) => id);
+  }
+
+  /** A source's rows came in, or came back: they are logged by the source alone. */
+  came(source: number): void {
+    this.diff.came = [...(this.diff.came ?? []), source];
+  }
+
+  /** A source's rows were set aside. */
+  went(source: number): void {
+    this.diff.went = [...(this.diff.went ?? []), source];
+  }
+
   get idsTaken(): number {
     return this.nextId;
   }
 
   /** Rows of an input table of this plan, in the order of `orderBy`. */
   async rows<T extends object>(sql: string, bind: unknown[] = []): Promise<T[]> {
-    return select<T>(this.database, sql, [this.caller.plan, ...bind], { transaction: this.transaction });
+    return this.read<T>(sql, [this.caller.plan, ...bind]);
+  }
+
+  private read<T extends object>(sql: string, bind: unknown[]): Promise<T[]> {
+    return select<T>(this.database, sql, bind, { transaction: this.transaction });
+  }
+
+  /** Writes that are not logged row by row, since they follow from what is; `$1` is the plan. */
+  async derive(sql: string, bind: unknown[] = []): Promise<void> {
+    await this.run(sql, sql.includes('$') ? [this.caller.plan, ...bind] : []);
   }
 
   async insert(name: CollectionName, rows: readonly Row[]): Promise<void> {
     if (rows.length === 0) return;
     const columns = [...collectionOf(name).columns];
-    const scope = ['plan_id', 'workspace_id', ...(name === 'keywords' ? ['changed_revision'] : [])];
-    const values = [this.caller.plan, this.caller.workspace, ...(name === 'keywords' ? [this.revision] : [])];
+    const [scope, values] = this.placeOf(name);
     if (rows.length >= COPY_FROM) {
       const prefix = `${values.join('\t')}\t`;
       const lines = function* () {
@@ -68,6 +95,25 @@ export class Change {
     }
     push(this.part(name).inserted, rows);
     if (name === 'mentions') await this.touchKeywords(rows.map((row) => row.keyword_id as number));
+  }
+
+  /** The columns that place a new row, with their values. */
+  private placeOf(name: CollectionName): [string[], number[]] {
+    const { plan, workspace } = this.caller;
+    if (scopeOf(name) === 'workspace_id') return [['workspace_id'], [workspace]];
+    if (name === 'keywords')
+      return [
+        ['plan_id', 'workspace_id', 'changed_revision'],
+        [plan, workspace, this.revision],
+      ];
+    return [
+      ['plan_id', 'workspace_id'],
+      [plan, workspace],
+    ];
+  }
+
+  private scopeIdOf(name: CollectionName): number {
+    return scopeOf(name) === 'plan_id' ? this.caller.plan : this.caller.workspace;
   }
 
   /** What a keyword's sources are is shown with it, so it counts as changed with them. */
@@ -98,20 +144,21 @@ export class Change {
       rows.map((row) => Object.fromEntries(used.map(({ name: field }) => [field, row[field]]))),
     );
     const differs = `(${fields.map((field) => `t.${field}`).join(', ')}) is distinct from (${fields.map((field) => `r.${field}`).join(', ')})`;
-    const before = await this.rows<Row>(
+    const scope = scopeOf(name);
+    const before = await this.read<Row>(
       `select ${key.map((column) => `t.${column}`).join(', ')},
          json_build_object(${fields.map((field) => `'${field}', t.${field}`).join(', ')}) as before,
          json_build_object(${fields.map((field) => `'${field}', r.${field}`).join(', ')}) as after
        from ${name} t join jsonb_to_recordset($2::jsonb) as r(${shape}) on ${same}
-       where t.plan_id = $1 and ${differs} for update of t`,
-      [list],
+       where t.${scope} = $1 and ${differs} for update of t`,
+      [this.scopeIdOf(name), list],
     );
     if (before.length === 0) return 0;
     const track = name === 'keywords' ? `, changed_revision = ${Number(this.revision)}` : '';
     await this.run(
       `update ${name} t set ${fields.map((field) => `${field} = r.${field}`).join(', ')}${track}
-       from jsonb_to_recordset($2::jsonb) as r(${shape}) where t.plan_id = $1 and ${same} and ${differs}`,
-      [this.caller.plan, list],
+       from jsonb_to_recordset($2::jsonb) as r(${shape}) where t.${scope} = $1 and ${same} and ${differs}`,
+      [this.scopeIdOf(name), list],
     );
     const { changed } = this.part(name);
     for (const row of before)
@@ -129,11 +176,11 @@ export class Change {
     const { key, columns } = collectionOf(name);
     const shape = key.map((column) => `${column} int`).join(', ');
     const same = key.map((column) => `t.${column} = r.${column}`).join(' and ');
-    const removed = await this.rows<Row>(
+    const removed = await this.read<Row>(
       `with gone as (delete from ${name} t using jsonb_to_recordset($2::jsonb) as r(${shape})
-         where t.plan_id = $1 and ${same} returning t.*)
+         where t.${scopeOf(name)} = $1 and ${same} returning t.*)
        select to_jsonb(gone) as row from gone`,
-      [JSON.stringify(keys)],
+      [this.scopeIdOf(name), JSON.stringify(keys)],
     );
     const names = columns.map((column) => column.name);
     push(
@@ -152,6 +199,12 @@ export class Change {
       `insert into removed_keywords (plan_id, revision, workspace_id, keyword_id) select $1, $2, $3, unnest($4::int[])`,
       [this.caller.plan, this.revision, this.caller.workspace, ids],
     );
+  }
+
+  /** A table that goes with the transaction; made empty where an earlier step of the same change had it. */
+  async temporary(name: string, columns: string): Promise<void> {
+    await this.run(`drop table if exists pg_temp.${name}`, []);
+    await this.run(`create temporary table ${name} (${columns}) on commit drop`, []);
   }
 
   private async run(sql: string, bind: unknown[]) {

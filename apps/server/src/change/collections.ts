@@ -4,7 +4,12 @@ import type { Column } from '../database/copy.ts';
  * The inputs of a plan: every table that people's decisions are kept in. A change logs what it does to these and
  * to nothing else. Listed so that what is referred to comes before what refers to it.
  */
-type Collection = { key: readonly string[]; columns: readonly Column[] };
+type Collection = {
+  key: readonly string[];
+  columns: readonly Column[];
+  /** Shared rows belong to the workspace: the plan in which they are changed keeps the change. */
+  scope?: 'workspace';
+};
 
 const flag = (name: string): Column => ({ name, type: 'bool' });
 const int = (name: string): Column => ({ name, type: 'int4' });
@@ -13,7 +18,13 @@ const amount = (name: string): Column => ({ name, type: 'int8' });
 const json = (name: string): Column => ({ name, type: 'jsonb' });
 const places = (name: string): Column => ({ name, type: 'int2[]' });
 
-const figures = [int('searches'), flag('searches_about'), amount('cpc'), flag('cpc_about')];
+const figures = [
+  int('searches'),
+  flag('searches_about'),
+  amount('cpc'),
+  flag('cpc_about'),
+  int('competition'),
+];
 
 export const collections = {
   briefs: {
@@ -27,6 +38,7 @@ export const collections = {
       flag('archived'),
     ],
   },
+  facts: { key: ['id'], columns: [int('id'), json('body')] },
   layouts: { key: ['id'], columns: [int('id'), json('body')] },
   ad_patterns: { key: ['id'], columns: [int('id'), json('body')] },
   sources: {
@@ -53,6 +65,9 @@ export const collections = {
       flag('cut'),
       ...figures,
       int('figures_from'),
+      int('folded_into'),
+      int('blocked_by'),
+      flag('apart'),
     ],
   },
   mentions: {
@@ -82,8 +97,28 @@ export const collections = {
   },
   negatives: {
     key: ['id'],
-    columns: [int('id'), words('text'), words('norm'), words('match_type'), int('source_id')],
+    columns: [
+      int('id'),
+      words('text'),
+      words('norm'),
+      words('match_type'),
+      int('source_id'),
+      words('level'),
+      words('reason'),
+    ],
   },
+  word_verdicts: { key: ['id'], columns: [int('id'), words('text')] },
+  shared_lists: {
+    key: ['id'],
+    columns: [int('id'), words('name'), words('about')],
+    scope: 'workspace',
+  },
+  shared_negatives: {
+    key: ['id'],
+    columns: [int('id'), int('list_id'), words('text'), words('norm'), words('match_type')],
+    scope: 'workspace',
+  },
+  attached_lists: { key: ['id'], columns: [int('id'), int('list_id')] },
   holds: {
     key: ['id'],
     columns: [
@@ -103,3 +138,7 @@ export const collectionOf = (name: CollectionName): Collection => collections[na
 
 /** SQL's name of a column's type; `job_id` is a uuid that crosses as text. */
 export const sqlType = ({ name, type }: Column): string => (name === 'job_id' ? 'uuid' : type);
+
+/** The column that scopes a collection's rows. */
+export const scopeOf = (name: CollectionName): 'plan_id' | 'workspace_id' =>
+  collectionOf(name).scope === 'workspace' ? 'workspace_id' : 'plan_id';

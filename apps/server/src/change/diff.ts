@@ -9,16 +9,25 @@ export type RowChange = { key: Row; before: Row; after: Row };
 
 export type CollectionDiff = { inserted: Row[]; removed: Row[]; changed: RowChange[] };
 
-/** What a change did to a plan's inputs, as a value: it can be turned round and applied again. */
-export type Diff = Partial<Record<CollectionName, CollectionDiff>>;
+/**
+ * What a change did to a plan's inputs, as a value: it can be turned round and applied again. Sources that came in
+ * or went are named only; their rows are in the tables or, set aside, in the attic.
+ */
+export type Diff = Partial<Record<CollectionName, CollectionDiff>> & { came?: number[]; went?: number[] };
+
+/** The part of a diff that is kept row by row. */
+export const collectionsIn = ({
+  came: _came,
+  went: _went,
+  ...rows
+}: Diff): [CollectionName, CollectionDiff][] => Object.entries(rows) as [CollectionName, CollectionDiff][];
 
 /** The diff that takes `diff` back. */
 export function reversed(diff: Diff): Diff {
   const back: Diff = {};
-  for (const [name, { inserted, removed, changed }] of Object.entries(diff) as [
-    CollectionName,
-    CollectionDiff,
-  ][])
+  if (diff.went) back.came = diff.went;
+  if (diff.came) back.went = diff.came;
+  for (const [name, { inserted, removed, changed }] of collectionsIn(diff))
     back[name] = {
       inserted: removed,
       removed: inserted,
@@ -28,8 +37,10 @@ export function reversed(diff: Diff): Diff {
 }
 
 export const isEmpty = (diff: Diff): boolean =>
-  Object.values(diff).every(
-    ({ inserted, removed, changed }) => inserted.length + removed.length + changed.length === 0,
+  !diff.came &&
+  !diff.went &&
+  collectionsIn(diff).every(
+    ([, { inserted, removed, changed }]) => inserted.length + removed.length + changed.length === 0,
   );
 
 /** Level 1 is 5 times as fast as the default here and 15% larger. */

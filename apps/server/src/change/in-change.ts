@@ -9,7 +9,12 @@ import { isEmpty, packDiff } from './diff.ts';
 
 export type ChangeKind = 'edit' | 'undo' | 'redo';
 
-type Options = { kind?: ChangeKind; undoable?: boolean };
+type Options = {
+  kind?: ChangeKind;
+  undoable?: boolean;
+  /** A new revision also where no input of this plan changed: something shared did. */
+  always?: boolean;
+};
 
 export type Changed<T> = { revision: number; result: T };
 
@@ -28,7 +33,7 @@ export async function inChange<T>(
     const plan = await lockPlan(caller, transaction);
     const change = new Change(caller, transaction, plan.revision + 1, plan.next_id);
     const result = await work(change);
-    if (isEmpty(change.diff)) return { revision: plan.revision, result };
+    if (isEmpty(change.diff) && !options.always) return { revision: plan.revision, result };
     await close(change, typeof label === 'string' ? label : label(result), options);
     return { revision: change.revision, result };
   });

@@ -3,9 +3,10 @@ import type { PlanCaller } from '../caller.ts';
 import { execute, select } from '../database/connect.ts';
 import { SprigFailure } from '../failure.ts';
 import type { Change } from './change.ts';
-import { type CollectionName, collectionNames, collectionOf, sqlType } from './collections.ts';
+import { type CollectionName, collectionNames, collectionOf, scopeOf, sqlType } from './collections.ts';
 import { type Diff, type Row, type RowChange, reversed, unpackDiff } from './diff.ts';
 import { type Changed, inChange } from './in-change.ts';
+import { bringBack, changedSince, setAside } from './source-rows.ts';
 
 type Step = { revision: number; label: string };
 
@@ -55,7 +56,7 @@ async function apply(
       if (!logged || logged.undone !== (kind === 'redo'))
         throw new SprigFailure('conflict', 'This was just done in another window.');
       const diff = kind === 'undo' ? reversed(unpackDiff(logged.diff)) : unpackDiff(logged.diff);
-      if (!force) await refuseIfChangedSince(change, diff, step.label);
+      if (!force) await refuseIfChangedSince(change, diff, step);
       await applyDiff(change, diff);
       await execute(
         caller.database,
@@ -71,6 +72,12 @@ async function apply(
 
 /** Puts a diff into effect, in the order in which collections refer to each other. */
 async function applyDiff(change: Change, diff: Diff): Promise<void> {
+  for (const source of diff.came ?? []) await bringBack(change, source);
+  await applyRows(change, diff);
+  for (const source of diff.went ?? []) await setAside(change, source);
+}
+
+async function applyRows(change: Change, diff: Diff): Promise<void> {
   for (const name of [...collectionNames].reverse()) {
     const removed = diff[name]?.removed ?? [];
     await change.remove(name, await removable(change, name, removed));
@@ -137,8 +144,9 @@ async function insertable(
 }
 
 /** Somebody else may have worked on the same rows since: then say so instead of writing over it. */
-async function refuseIfChangedSince(change: Change, diff: Diff, label: string): Promise<void> {
+async function refuseIfChangedSince(change: Change, diff: Diff, { label, revision }: Step): Promise<void> {
   let differing = 0;
+  for (const source of diff.went ?? []) differing += await changedSince(change, source, revision);
   for (const name of collectionNames) {
     const { removed = [], changed = [] } = diff[name] ?? {};
     const expected = [
@@ -166,10 +174,11 @@ async function countDiffering(
   if (expected.length === 0) return 0;
   const { key } = collectionOf(name);
   const shape = collectionOf(name).columns.filter((column) => key.includes(column.name));
+  const scope = scopeOf(name) === 'plan_id' ? '$1' : '(select workspace_id from plans where id = $1)';
   const current = await change.rows<{ row: Row }>(
     `select to_jsonb(t) as row from ${name} t
      join jsonb_to_recordset($2::jsonb) as r(${shape.map((column) => `${column.name} ${sqlType(column)}`).join(', ')})
-       on ${key.map((column) => `t.${column} = r.${column}`).join(' and ')} where t.plan_id = $1`,
+       on ${key.map((column) => `t.${column} = r.${column}`).join(' and ')} where t.${scopeOf(name)} = ${scope}`,
     [
       JSON.stringify(
         keysOf(

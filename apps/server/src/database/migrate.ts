@@ -4,8 +4,12 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import { log } from '../log.ts';
 import { execute } from './connect.ts';
 import * as foundation from './migrations/001-foundation.ts';
+import * as prune from './migrations/002-prune.ts';
 
-const migrations = [{ name: '001-foundation', sql: foundation.up }];
+const migrations = [
+  { name: '001-foundation', sql: foundation.up },
+  { name: '002-prune', sql: prune.up },
+];
 
 /** Two servers that start at once must not migrate at once. */
 const MIGRATION_LOCK = 4_600_001;

@@ -29,7 +29,7 @@ const RUNNER_LOCKS = 460_002;
  * dies the database frees the lock, and any other runner puts its jobs back into the queue at once.
  */
 export async function startRunner(url: string, handlers: JobHandlers): Promise<() => Promise<void>> {
-  const database = connect(url, { connections: 4 });
+  const database = connect(url, { connections: 8 });
   const sign = await signOfLife(url);
   await freeDeadRunners(database);
   const runner: Runner = await run({

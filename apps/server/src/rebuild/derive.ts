@@ -1,10 +1,33 @@
-import { type BuiltPlan, buildPlan } from '@sprig/core/build';
-import { matchTypes } from '@sprig/core/match';
-import { check, type Finding, type Outlet, type Projection, project, textOf } from '@sprig/core/ship';
+import { casingList } from '@sprig/contracts';
+import {
+  type BuiltPlan,
+  buildPlan,
+  GroupNames,
+  type Hold,
+  OrphanWatch,
+  UniqueNames,
+} from '@sprig/core/build';
+import { matchTypes, NegativeIndex, writeNegative } from '@sprig/core/match';
+import {
+  Checker,
+  type Finding,
+  type Outlet,
+  type Projection,
+  partLimits,
+  project,
+  splitParts,
+  textOf,
+} from '@sprig/core/ship';
 import { casingOf, languagePack } from '@sprig/core/text';
-import { adFields, compilePattern, unfilledFields } from '@sprig/core/write';
+import {
+  adFields,
+  type CompiledPattern,
+  compilePattern,
+  unfilledFields,
+  type Writing,
+} from '@sprig/core/write';
 import type { Column } from '../database/copy.ts';
-import type { Inputs } from './load-inputs.ts';
+import type { Frame, InputKeyword, Inputs } from './load-inputs.ts';
 import type { DerivedRow } from './replace-rows.ts';
 
 const int = (name: string): Column => ({ name, type: 'int4' });
@@ -46,36 +69,94 @@ export const adColumns: Column[] = [
   { name: 'misfit', type: 'bool' },
 ];
 
-export type Derived = { built: BuiltPlan; projection: Projection; findings: Finding[] };
+export type DerivedPage = { built: BuiltPlan; projection: Projection; keywords: readonly InputKeyword[] };
 
-/** All that hangs on the inputs, by core functions in the trail's order. */
-export function derive(inputs: Inputs, outlet: Outlet): Derived {
-  const { keywords, layout, holds, brief, pattern } = inputs;
-  const pack = languagePack(brief.language);
-  const casing = casingOf([]);
-  const built = buildPlan({ keywords, layout, holds, pack, casing });
-  const projection = project(
-    {
-      ...built,
-      layout,
-      currency: brief.currency,
-      site: brief.site,
-      pattern: compilePattern(pattern),
-      holds,
-      writing: { pack, casing },
-      partsBefore: inputs.partsBefore,
-    },
-    outlet,
-  );
-  const findings = check(
-    { ...built, layout, site: brief.site, projection, orphans: built.orphans.length },
-    outlet,
-  );
-  return { built, projection, findings };
+/** Makes all that hangs on the inputs, by core functions in the trail's order, a page of keywords at a time. */
+export class Deriving {
+  private readonly parts: Uint32Array;
+  private readonly names: GroupNames;
+  private readonly outletNames: UniqueNames;
+  private readonly checker: Checker;
+  private readonly watch: OrphanWatch;
+  private readonly against: NegativeIndex;
+  private readonly blocked = new Map<number, number>();
+  private readonly writing: Writing;
+  private readonly pattern: CompiledPattern;
+  private done = 0;
+  groups = 0;
+  rows = 0;
+
+  constructor(
+    private readonly inputs: Inputs,
+    frame: Frame,
+    private readonly outlet: Outlet,
+  ) {
+    const { brief, facts, holds, layout, negatives } = inputs;
+    const isIn = new Set(heldKeywords(holds));
+    const there = new Set(frame.ids.filter((id) => isIn.has(id)));
+    this.parts = splitParts(frame.rows, partLimits(outlet), frame.partsBefore);
+    this.names = new GroupNames(holds, (id) => there.has(id));
+    this.outletNames = new UniqueNames(outlet.limits.groupName);
+    this.checker = new Checker({ layout, site: brief.site }, outlet);
+    this.watch = new OrphanWatch(holds);
+    this.against = new NegativeIndex(negatives);
+    this.writing = {
+      pack: languagePack(brief.language, facts.functionWords),
+      casing: casingOf(casingList(facts)),
+    };
+    this.pattern = compilePattern(inputs.pattern);
+  }
+
+  page(keywords: readonly InputKeyword[]): DerivedPage {
+    const { layout, holds, brief } = this.inputs;
+    const pageHolds = holdsOf(holds, keywords);
+    const built = buildPlan({ keywords, layout, holds: pageHolds, ...this.writing, names: this.names });
+    const parts = this.parts.subarray(this.done, this.done + keywords.length);
+    this.done += keywords.length;
+    const projection = project(
+      {
+        ...built,
+        layout,
+        currency: brief.currency,
+        site: brief.site,
+        pattern: this.pattern,
+        holds: pageHolds,
+        writing: this.writing,
+        page: { parts, names: this.outletNames },
+      },
+      this.outlet,
+    );
+    this.checker.page({ ...built, projection });
+    this.watch.page(built);
+    this.groups += built.groups.length;
+    this.rows += built.rows.length;
+    for (const { norm } of keywords)
+      if (this.against.blocking(norm) !== undefined)
+        for (const id of this.against.allBlocking(norm))
+          this.blocked.set(id, (this.blocked.get(id) ?? 0) + 1);
+    return { built, projection, keywords };
+  }
+
+  findings(): Finding[] {
+    const conflicts = this.inputs.negatives.flatMap(({ id, norm, type }) => {
+      const blocked = this.blocked.get(id);
+      return blocked === undefined ? [] : [{ text: writeNegative(norm, type), blocked }];
+    });
+    return this.checker.done(this.watch.orphans().length, conflicts);
+  }
+}
+
+const keywordOf = (rowKey: string): number => Number(/^k(\d+)/.exec(rowKey)?.[1] ?? 0);
+const heldKeywords = (holds: readonly Hold[]) => holds.map(({ rowKey }) => keywordOf(rowKey));
+
+function holdsOf(holds: readonly Hold[], keywords: readonly InputKeyword[]): Hold[] {
+  if (holds.length === 0) return [];
+  const ids = new Set(keywords.map(({ id }) => id));
+  return holds.filter(({ rowKey }) => ids.has(keywordOf(rowKey)));
 }
 
 /** The rows of each derived table; the position is the keyword's id, so that nothing moves when others come or go. */
-export function rowsOf({ built, projection }: Derived, inputs: Inputs) {
+export function rowsOf({ built, projection, keywords }: DerivedPage) {
   const places = new Map(built.groups.map(({ key, keywordId }) => [key, keywordId]));
   const groups: DerivedRow[] = built.groups.map((group, at) => ({
     key: group.key,
@@ -84,7 +165,7 @@ export function rowsOf({ built, projection }: Derived, inputs: Inputs) {
       group.keywordId,
       group.keyword,
       group.name,
-      inputs.keywords[at]?.searches ?? null,
+      keywords[at]?.searches ?? null,
       group.base,
       group.baseFrom,
       group.covered,

@@ -5,17 +5,9 @@ import { execute, select } from '../database/connect.ts';
 import type { JobContext } from '../jobs/context.ts';
 import { enqueueRebuild } from '../jobs/enqueue.ts';
 import { notify } from '../jobs/notify.ts';
-import {
-  adColumns,
-  type Derived,
-  derive,
-  groupColumns,
-  outletGroupColumns,
-  rowColumns,
-  rowsOf,
-} from './derive.ts';
-import { type Inputs, loadInputs } from './load-inputs.ts';
-import { replaceRows } from './replace-rows.ts';
+import { adColumns, Deriving, groupColumns, outletGroupColumns, rowColumns, rowsOf } from './derive.ts';
+import { InputReader, type Inputs } from './load-inputs.ts';
+import { type Range, replaceRows } from './replace-rows.ts';
 
 /** The outlet that a plan is built for. */
 const outlet = plainOutlet;
@@ -34,76 +26,106 @@ export const rebuildJob = (context: JobContext): Promise<RebuildResult> =>
 type Tell = (phase: string, done: number, total: number) => Promise<void>;
 
 /**
- * Brings what is derived up to date: reads the inputs at one moment, computes outside of any lock, then swaps the
- * result in. If the revision has moved meanwhile the result is still true of the revision it was made at, and
- * another rebuild is queued. Rebuilding twice changes nothing.
+ * Brings what is derived up to date: reads the inputs as they stood at one moment, and makes and keeps a page of
+ * keywords at a time, so that memory does not grow with the plan. Others see the old rows until all are there, and no
+ * change has to wait. If the revision has moved meanwhile another rebuild is queued. Rebuilding twice changes nothing.
  */
 export async function rebuild(caller: PlanCaller, tell: Tell = async () => {}): Promise<RebuildResult> {
   await tell('reading', 0, 0);
-  const inputs = await caller.database.transaction(
+  return caller.database.transaction(
     { isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ, readOnly: true },
-    (transaction) => loadInputs(caller, transaction, outlet.key),
+    async (reading) => {
+      const reader = new InputReader(caller, reading, outlet.key);
+      const inputs = await reader.inputs();
+      return caller.database.transaction(async (writing) => {
+        // Serialises rebuilds of one plan without keeping its changes waiting.
+        await execute(caller.database, 'select pg_advisory_xact_lock($1, $2)', [460_003, caller.plan], {
+          transaction: writing,
+        });
+        return new Rebuild(caller, writing, reader, inputs, tell).run();
+      });
+    },
   );
-  await tell('building', 0, inputs.keywords.length);
-  const derived = derive(inputs, outlet);
-  await tell('keeping', inputs.keywords.length, inputs.keywords.length);
-  return caller.database.transaction((transaction) => swapIn(caller, transaction, inputs, derived));
 }
 
-async function swapIn(
-  caller: PlanCaller,
-  transaction: Transaction,
-  inputs: Inputs,
-  derived: Derived,
-): Promise<RebuildResult> {
-  const counts = {
-    revision: inputs.revision,
-    groups: derived.built.groups.length,
-    rows: derived.built.rows.length,
-  };
-  // Serialises rebuilds of one plan without keeping its changes waiting.
-  await execute(caller.database, 'select pg_advisory_xact_lock($1, $2)', [460_003, caller.plan], {
-    transaction,
-  });
-  const [plan] = await select<{ built: number }>(
-    caller.database,
-    'select built_revision as built from plans where id = $1',
-    [caller.plan],
-    { transaction },
-  );
-  if (!plan || plan.built >= inputs.revision) return { ...counts, written: 0, removed: 0 };
-  const { groups, rows, outletGroups, ads } = rowsOf(derived, inputs);
-  const results = [
-    await replaceRows(
-      caller,
-      transaction,
-      { name: 'ad_groups', outlet: null, columns: groupColumns },
-      groups,
-    ),
-    await replaceRows(caller, transaction, { name: 'keyword_rows', outlet: null, columns: rowColumns }, rows),
-    await replaceRows(
-      caller,
-      transaction,
-      { name: 'outlet_groups', outlet: outlet.key, columns: outletGroupColumns },
-      outletGroups,
-    ),
-    await replaceRows(caller, transaction, { name: 'ads', outlet: outlet.key, columns: adColumns }, ads),
-  ];
-  await keepFindings(caller, transaction, outlet, derived.findings);
-  const [now] = await select<{ revision: number }>(
-    caller.database,
-    'update plans set built_revision = $2 where id = $1 returning revision',
-    [caller.plan, inputs.revision],
-    { transaction },
-  );
-  if (now && now.revision > inputs.revision) await enqueueRebuild(caller, transaction);
-  await notify(caller.database, transaction, {
-    type: 'built',
-    plan: caller.plan,
-    builtRevision: inputs.revision,
-  });
-  const sum = (field: 'written' | 'removed') => results.reduce((total, result) => total + result[field], 0);
-  return { ...counts, written: sum('written'), removed: sum('removed') };
+/** Keywords in memory at once. */
+const PAGE = 4_000;
+const LAST_POSITION = 2_147_483_647;
+
+class Rebuild {
+  private written = 0;
+  private removed = 0;
+
+  constructor(
+    private readonly caller: PlanCaller,
+    private readonly writing: Transaction,
+    private readonly reader: InputReader,
+    private readonly inputs: Inputs,
+    private readonly tell: Tell,
+  ) {}
+
+  async run(): Promise<RebuildResult> {
+    const { revision, layout } = this.inputs;
+    const frame = await this.reader.frame(layout);
+    const deriving = new Deriving(this.inputs, frame, outlet);
+    if (await this.isBuilt()) return { ...this.counts(deriving), revision };
+    const total = frame.ids.length;
+    for (let done = 0, after = 0; ; ) {
+      await this.tell('building', done, total);
+      const keywords = await this.reader.keywords(after, PAGE);
+      done += keywords.length;
+      const isLast = keywords.length < PAGE;
+      const to = isLast ? LAST_POSITION : (keywords.at(-1)?.id ?? after);
+      await this.keep(rowsOf(deriving.page(keywords)), { after, to });
+      if (isLast) break;
+      after = to;
+    }
+    await keepFindings(this.caller, this.writing, outlet, deriving.findings());
+    await this.close();
+    return { ...this.counts(deriving), revision };
+  }
+
+  private counts({ groups, rows }: Deriving) {
+    return { groups, rows, written: this.written, removed: this.removed };
+  }
+
+  private async isBuilt(): Promise<boolean> {
+    const [plan] = await select<{ built: number }>(
+      this.caller.database,
+      'select built_revision as built from plans where id = $1',
+      [this.caller.plan],
+      { transaction: this.writing },
+    );
+    return !plan || plan.built >= this.inputs.revision;
+  }
+
+  private async keep({ groups, rows, outletGroups, ads }: ReturnType<typeof rowsOf>, range: Range) {
+    const tables = [
+      [{ name: 'ad_groups', outlet: null, columns: groupColumns }, groups],
+      [{ name: 'keyword_rows', outlet: null, columns: rowColumns }, rows],
+      [{ name: 'outlet_groups', outlet: outlet.key, columns: outletGroupColumns }, outletGroups],
+      [{ name: 'ads', outlet: outlet.key, columns: adColumns }, ads],
+    ] as const;
+    for (const [table, list] of tables) {
+      const { written, removed } = await replaceRows(this.caller, this.writing, table, list, range);
+      this.written += written;
+      this.removed += removed;
+    }
+  }
+
+  private async close() {
+    const { database, plan } = this.caller;
+    const { revision } = this.inputs;
+    const transaction = this.writing;
+    const [now] = await select<{ revision: number }>(
+      database,
+      'update plans set built_revision = $2 where id = $1 returning revision',
+      [plan, revision],
+      { transaction },
+    );
+    if (now && now.revision > revision) await enqueueRebuild(this.caller, transaction);
+    await notify(database, transaction, { type: 'built', plan, builtRevision: revision });
+  }
 }
 
 async function keepFindings(

@@ -2,7 +2,7 @@ import type { Transaction } from 'sequelize';
 import type { PlanCaller } from '../caller.ts';
 import { execute, select } from '../database/connect.ts';
 import { type Column, copyInto, copyLine } from '../database/copy.ts';
-import { hashOf } from './hash.ts';
+import { hashOf } from '../hash.ts';
 
 export type DerivedTable = {
   name: 'ad_groups' | 'keyword_rows' | 'outlet_groups' | 'ads';
@@ -13,18 +13,22 @@ export type DerivedTable = {
 
 export type DerivedRow = { key: string; values: readonly unknown[] };
 
+/** Positions above `after`, up to `to`. */
+export type Range = { after: number; to: number };
+
 /**
- * Makes a derived table's rows of a plan be exactly `rows`, and writes only those that differ: a rebuild after a
- * small edit costs a read of the hashes and a handful of rows. O(rows).
+ * Makes a derived table's rows within a range of positions be exactly `rows`, and writes only those that differ: a
+ * rebuild after a small edit costs a read of the hashes and a handful of rows. O(rows).
  */
 export async function replaceRows(
   caller: PlanCaller,
   transaction: Transaction,
   table: DerivedTable,
   rows: readonly DerivedRow[],
+  { after, to }: Range,
 ): Promise<{ written: number; removed: number }> {
-  const scope = `plan_id = $1${table.outlet === null ? '' : ' and outlet = $2'}`;
-  const bind = table.outlet === null ? [caller.plan] : [caller.plan, table.outlet];
+  const scope = `plan_id = $1 and position > $2 and position <= $3${table.outlet === null ? '' : ' and outlet = $4'}`;
+  const bind = [caller.plan, after, to, ...(table.outlet === null ? [] : [table.outlet])];
   const there = await hashes(caller, transaction, table.name, scope, bind);
   const outlet = table.outlet === null ? '' : `\t${table.outlet}`;
   const prefix = `${caller.plan}\t${caller.workspace}${outlet}\t`;

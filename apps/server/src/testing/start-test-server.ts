@@ -170,8 +170,10 @@ export async function built(server: TestServer, plan: number): Promise<api.PlanS
 
 export const poolOf = async (server: TestServer, plan: number, since = 0): Promise<api.PoolColumns> => {
   const answer = await fetch(`${server.url}/api/plans/${plan}/pool?since=${since}`);
-  return api.unpackPool(new Uint8Array(await answer.arrayBuffer()), {
-    encode: (text) => new TextEncoder().encode(text),
-    decode: (bytes) => new TextDecoder().decode(bytes),
-  });
+  const codec = {
+    encode: (text: string) => new TextEncoder().encode(text),
+    decode: (bytes: Uint8Array) => new TextDecoder().decode(bytes),
+  };
+  const frames = api.framesOf(new Uint8Array(await answer.arrayBuffer()));
+  return api.joinPools(frames.map((frame) => api.unpackPool(frame, codec)));
 };

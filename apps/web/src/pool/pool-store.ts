@@ -1,14 +1,17 @@
-import { CPC_ABOUT, CUT, type PoolColumns, SEARCHES_ABOUT } from '@sprig/contracts';
+import { APART, CPC_ABOUT, CUT, type PoolColumns, SEARCHES_ABOUT } from '@sprig/contracts';
 import { normalise } from '@sprig/core/text';
 
 /** What the pool's table can be ordered by. */
-export type PoolSort = 'made' | 'text' | 'searches' | 'cpc';
+export type PoolSort = 'made' | 'text' | 'searches' | 'cpc' | 'competition';
+/** A keyword is cut before it is folded, folded before it is blocked. */
+export const poolStates = ['in', 'cut', 'folded', 'blocked'] as const;
+export type PoolState = (typeof poolStates)[number];
 export type PoolQuery = {
   /** Every word must occur in the keyword; a word after `-` must not. */
   filter: string;
   sort: PoolSort;
   down: boolean;
-  state: 'in' | 'cut' | 'all';
+  state: PoolState | 'all';
   source: number | null;
   /** Least and greatest searches; null: open. */
   from: number | null;
@@ -20,7 +23,13 @@ export type PoolRow = {
   id: number;
   text: string;
   asked: number;
-  cut: boolean;
+  state: PoolState;
+  /** The keyword it is folded into. */
+  foldedInto: string | null;
+  /** The negative that blocks it, by id; minus that of a shared one. */
+  blockedBy: number | null;
+  apart: boolean;
+  competition: number | null;
   searches: number | null;
   searchesAbout: boolean;
   cpc: number | null;
@@ -111,10 +120,9 @@ export class PoolStore {
 
   /** Rows that are in, in the order of their ids, which is the order in which groups are made. */
   inRows(): Uint32Array {
-    const { flags } = this.columns;
     const rows = new Uint32Array(this.length);
     let count = 0;
-    for (let row = 0; row < this.length; row++) if (!((flags[row] as number) & CUT)) rows[count++] = row;
+    for (let row = 0; row < this.length; row++) if (this.isIn(row)) rows[count++] = row;
     return rows.subarray(0, count);
   }
 
@@ -124,10 +132,43 @@ export class PoolStore {
   asked = (row: number): number => this.columns.asked[row] as number;
   searches = (row: number): number => this.columns.searches[row] as number;
   cpc = (row: number): number => this.columns.cpc[row] as number;
-  isIn = (row: number): boolean => !((this.columns.flags[row] as number) & CUT);
+  competition = (row: number): number => this.columns.competition[row] as number;
+  sources = (row: number): number[] => this.columns.sources[row] as number[];
+  isApart = (row: number): boolean => ((this.columns.flags[row] as number) & APART) !== 0;
+  foldedInto = (row: number): number => this.columns.foldedInto[row] as number;
+  blockedBy = (row: number): number => this.columns.blockedBy[row] as number;
+  rowById = (id: number): number | undefined => this.rowOf.get(id);
+  isIn = (row: number): boolean => this.stateOf(row) === 'in';
+
+  stateOf(row: number): PoolState {
+    const { flags, foldedInto, blockedBy } = this.columns;
+    if ((flags[row] as number) & CUT) return 'cut';
+    if (foldedInto[row] !== 0) return 'folded';
+    return blockedBy[row] === 0 ? 'in' : 'blocked';
+  }
+
+  /** How many keywords are in each state. */
+  counts(): Record<PoolState, number> {
+    const counts = { in: 0, cut: 0, folded: 0, blocked: 0 };
+    for (let row = 0; row < this.length; row++) counts[this.stateOf(row)]++;
+    return counts;
+  }
 
   private row(row: number): PoolRow {
-    const { ids, texts, asked, flags, searches, cpc, sources, figuresFrom } = this.columns;
+    const {
+      ids,
+      texts,
+      asked,
+      flags,
+      searches,
+      cpc,
+      competition,
+      sources,
+      figuresFrom,
+      foldedInto,
+      blockedBy,
+    } = this.columns;
+    const keeper = this.rowOf.get(foldedInto[row] as number);
     const flag = flags[row] as number;
     const count = searches[row] as number;
     const amount = cpc[row] as number;
@@ -135,7 +176,11 @@ export class PoolStore {
       id: ids[row] as number,
       text: texts[row] as string,
       asked: asked[row] as number,
-      cut: (flag & CUT) !== 0,
+      state: this.stateOf(row),
+      foldedInto: keeper === undefined ? null : (texts[keeper] as string),
+      blockedBy: blockedBy[row] || null,
+      apart: (flag & APART) !== 0,
+      competition: (competition[row] as number) < 0 ? null : (competition[row] as number),
       searches: count < 0 ? null : count,
       searchesAbout: (flag & SEARCHES_ABOUT) !== 0,
       cpc: amount < 0 ? null : amount,
@@ -146,12 +191,11 @@ export class PoolStore {
   }
 
   private matching({ filter, state, source, from, to }: PoolQuery): number[] {
-    const { norms, flags, searches, sources } = this.columns;
+    const { norms, searches, sources } = this.columns;
     const { wanted, unwanted } = filterWords(filter);
     const rows: number[] = [];
     for (let row = 0; row < norms.length; row++) {
-      const cut = ((flags[row] as number) & CUT) !== 0;
-      if (state !== 'all' && cut !== (state === 'cut')) continue;
+      if (state !== 'all' && this.stateOf(row) !== state) continue;
       const value = searches[row] as number;
       if ((from !== null && value < from) || (to !== null && value > to)) continue;
       const norm = norms[row] as string;
@@ -207,6 +251,9 @@ const emptyColumns = (): PoolColumns => ({
   cpc: new Float64Array(),
   searches: new Int32Array(),
   figuresFrom: new Uint32Array(),
+  foldedInto: new Uint32Array(),
+  blockedBy: new Int32Array(),
+  competition: new Int8Array(),
   asked: new Uint8Array(),
   flags: new Uint8Array(),
   texts: [],
@@ -237,6 +284,9 @@ export function merged(old: PoolColumns, delta: PoolColumns): PoolColumns {
     cpc: Float64Array.from(picks, ({ from, row }) => from.cpc[row] as number),
     searches: Int32Array.from(picks, ({ from, row }) => from.searches[row] as number),
     figuresFrom: Uint32Array.from(picks, ({ from, row }) => from.figuresFrom[row] as number),
+    foldedInto: Uint32Array.from(picks, ({ from, row }) => from.foldedInto[row] as number),
+    blockedBy: Int32Array.from(picks, ({ from, row }) => from.blockedBy[row] as number),
+    competition: Int8Array.from(picks, ({ from, row }) => from.competition[row] as number),
     asked: Uint8Array.from(picks, ({ from, row }) => from.asked[row] as number),
     flags: Uint8Array.from(picks, ({ from, row }) => from.flags[row] as number),
     texts: picks.map(({ from, row }) => from.texts[row] as string),

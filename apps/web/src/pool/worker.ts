@@ -1,4 +1,4 @@
-import { type HeldValue, type PoolColumns, unpackPool } from '@sprig/contracts';
+import { framesOf, type HeldValue, joinPools, unpackPool } from '@sprig/contracts';
 import { type BuildYield, buildPlan, buildYield, type Hold, type Layout } from '@sprig/core/build';
 import {
   type Encoding,
@@ -85,7 +85,8 @@ class PoolWorker {
   async refresh(plan: number): Promise<{ revision: number; length: number }> {
     const answer = await fetch(`/api/plans/${plan}/pool?since=${this.store.revision}`);
     if (!answer.ok) throw new Error('The pool could not be fetched. Try again in a moment.');
-    const columns: PoolColumns = unpackPool(new Uint8Array(await answer.arrayBuffer()), codec);
+    const frames = framesOf(new Uint8Array(await answer.arrayBuffer()));
+    const columns = joinPools(frames.map((frame) => unpackPool(frame, codec)));
     if (!columns.delta || columns.revision > this.store.revision) this.store.take(columns);
     return { revision: this.store.revision, length: this.store.length };
   }

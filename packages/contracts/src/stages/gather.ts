@@ -14,6 +14,8 @@ export const readOptions = z.object({
   decimal: z.enum(['.', ',']).optional(),
   takeOutNotAllowed: z.boolean().optional(),
   askedAs: z.enum(matchTypes).nullable().optional(),
+  /** What amounts are multiplied by, in millionths. */
+  rate: z.number().int().min(1).max(1_000_000_000).optional(),
 });
 
 export const uploadAnswer = z.object({ upload: z.uuid(), bytes: count });
@@ -43,7 +45,7 @@ export type ImportResult = z.infer<typeof importResult>;
 
 export const sourceSchema = z.object({
   id,
-  kind: z.enum(['paste', 'file', 'hand']),
+  kind: z.enum(['paste', 'file', 'hand', 'ideas']),
   name: z.string(),
   madeAt: z.string(),
   actor: z.string(),
@@ -130,31 +132,5 @@ export const editKeyword = endpoint({
     }),
     z.object({ field: z.literal('cpc'), before: count.nullable(), after: micros.nullable() }),
   ]),
-  answer: revisionAnswer,
-});
-
-export const negativeSchema = z.object({
-  id,
-  text: z.string(),
-  type: z.enum(['broad', 'phrase', 'exact']),
-  source: id.nullable(),
-});
-export type Negative = z.infer<typeof negativeSchema>;
-
-export const listNegatives = endpoint({
-  method: 'GET',
-  path: '/api/plans/:plan/negatives',
-  params: planParams,
-  query: nothing,
-  body: nothing,
-  answer: z.object({ negatives: z.array(negativeSchema) }),
-});
-
-export const removeNegatives = endpoint({
-  method: 'POST',
-  path: '/api/plans/:plan/negatives/remove',
-  params: planParams,
-  query: nothing,
-  body: z.object({ ids: z.array(id).min(1).max(1_000_000) }),
   answer: revisionAnswer,
 });

@@ -40,6 +40,12 @@ export const planState = z.object({
   counts: z.object({
     keywords: count,
     cut: count,
+    folded: count,
+    blocked: count,
+    sources: count,
+    negatives: count,
+    /** Facts of the brief that were set. */
+    facts: count,
     groups: count,
     rows: count,
     misfits: count,

@@ -62,7 +62,7 @@ export const findingSchema = z.object({
   field: z.enum([...adFields, 'finalUrl']).nullable(),
   count,
   place: z.object({
-    stage: z.enum(['gather', 'build', 'write']),
+    stage: z.enum(['brief', 'gather', 'prune', 'build', 'write']),
     key: z.string().optional(),
     field: z.enum([...adFields, 'finalUrl']).optional(),
   }),

@@ -4,7 +4,7 @@ import { type Casing, fillLine, inCase, type LanguagePack, type Line, parseLine 
 import { type BaseFrom, stepsFor } from './bid.ts';
 import { type Covered, type Hold, type Holds, indexHolds } from './hold.ts';
 import { type Layout, typesFor } from './layout.ts';
-import { uniqueNames } from './unique-names.ts';
+import { UniqueNames } from './unique-names.ts';
 
 /** A pool keyword as Build needs it: only those that are in, by id. */
 export type BuildKeyword = {
@@ -50,7 +50,35 @@ export type BuildInput = {
   holds: readonly Hold[];
   pack: LanguagePack;
   casing: Casing;
+  /** The names given out before, where a plan is built page by page; its own otherwise. */
+  names?: GroupNames;
 };
+
+/**
+ * The names of ad groups: what is held keeps its place and rule names give way to it. Made for all of a plan's
+ * keywords that are in, and asked in their order, over as many pages as one likes.
+ */
+export class GroupNames {
+  private readonly unique = new UniqueNames();
+  private readonly held = new Map<number, string>();
+
+  /** `isIn` tells whether a keyword by its id is built at all. */
+  constructor(holds: readonly Hold[], isIn: (keywordId: number) => boolean) {
+    const named = holds
+      .filter(({ field, outlet, rowKey }) => field === 'name' && outlet === null && /^k\d+$/.test(rowKey))
+      .map(({ rowKey, value }) => ({ id: Number(rowKey.slice(1)), name: String(value) }))
+      .filter(({ id }) => isIn(id))
+      .sort((a, b) => a.id - b.id);
+    for (const { id, name } of named) this.held.set(id, this.unique.take(name));
+  }
+
+  take(keywordId: number, ruleName: string): { name: string; held: boolean } {
+    const held = this.held.get(keywordId);
+    return held === undefined
+      ? { name: this.unique.take(ruleName), held: false }
+      : { name: held, held: true };
+  }
+}
 
 export const groupKeyOf = (keywordId: number): string => `k${keywordId}`;
 export const rowKeyOf = (keywordId: number, type: MatchType): string => `k${keywordId}:${type[0]}`;
@@ -60,39 +88,27 @@ export const rowKeyOf = (keywordId: number, type: MatchType): string => `k${keyw
  * match type. Held names, bids and bases go on top as the last step; a held name keeps its place and rule
  * names give way to it. Building twice gives the same. O(keywords).
  */
-export function buildPlan({ keywords, layout, holds, pack, casing }: BuildInput): BuiltPlan {
+export function buildPlan({ keywords, layout, holds, pack, casing, names }: BuildInput): BuiltPlan {
   const held = indexHolds(holds);
-  const ruleNames = namesByRule(keywords, layout, pack, casing);
-  const heldNames = keywords.map(
-    (keyword) => held.get(groupKeyOf(keyword.id), 'name')?.value as string | undefined,
-  );
-  const names = mergeNames(ruleNames, heldNames);
+  const given = names ?? namesFor(keywords, holds);
+  const line = nameLine(layout.groupName.pattern);
   const groups: BuiltGroup[] = [];
   const rows: BuiltRow[] = [];
-  for (let at = 0; at < keywords.length; at++) {
-    const keyword = keywords[at] as BuildKeyword;
-    const name = names[at] as string;
-    const group = buildGroup(
-      keyword,
-      name,
-      heldNames[at] === undefined ? null : (ruleNames[at] as string),
-      layout,
-      held,
-    );
+  for (const keyword of keywords) {
+    const ruleName = nameByRule(keyword, line, layout, pack, casing);
+    const { name, held: isHeld } = given.take(keyword.id, ruleName);
+    const group = buildGroup(keyword, name, isHeld ? ruleName : null, layout, held);
     groups.push(group);
     addRows(rows, group, keyword, layout, held);
   }
-  return { groups, rows, orphans: orphansOf(holds, groups, rows) };
+  const watch = new OrphanWatch(holds);
+  watch.page({ groups, rows });
+  return { groups, rows, orphans: watch.orphans() };
 }
 
-function namesByRule(
-  keywords: readonly BuildKeyword[],
-  layout: Layout,
-  pack: LanguagePack,
-  casing: Casing,
-): string[] {
-  const line = nameLine(layout.groupName.pattern);
-  return keywords.map((keyword) => nameByRule(keyword, line, layout, pack, casing));
+function namesFor(keywords: readonly BuildKeyword[], holds: readonly Hold[]): GroupNames {
+  const ids = new Set(keywords.map(({ id }) => id));
+  return new GroupNames(holds, (id) => ids.has(id));
 }
 
 /** The name pattern parsed; `@keyword` where it can't be. */
@@ -113,20 +129,6 @@ export function nameByRule(
   const value = style === 'as-is' ? keyword.text : keyword.norm;
   const filled = fillLine(line, { keyword: value }) ?? value;
   return inCase(filled.trim(), style, pack, casing) || keyword.norm;
-}
-
-function mergeNames(rule: readonly string[], held: readonly (string | undefined)[]): string[] {
-  const reserved = held.filter((name) => name !== undefined);
-  if (reserved.length === 0) return uniqueNames(rule);
-  const heldUnique = uniqueNames(reserved);
-  const free = uniqueNames(
-    rule.filter((_, at) => held[at] === undefined),
-    undefined,
-    heldUnique,
-  );
-  let nextHeld = 0;
-  let nextFree = 0;
-  return held.map((name) => (name === undefined ? free[nextFree++] : heldUnique[nextHeld++]) as string);
 }
 
 function buildGroup(
@@ -178,13 +180,25 @@ function addRows(rows: BuiltRow[], group: BuiltGroup, keyword: BuildKeyword, lay
 
 const NO_MARKS: readonly number[] = [];
 
-/** Holds on rows that no rule makes any more. Ads hang on their group, so their keys begin with its key. */
-function orphansOf(holds: readonly Hold[], groups: readonly BuiltGroup[], rows: readonly BuiltRow[]): Hold[] {
-  if (holds.length === 0) return [];
-  const keys = new Set<string>();
-  for (const group of groups) keys.add(group.key);
-  for (const row of rows) keys.add(row.key);
-  return holds.filter((hold) => !keys.has(hold.rowKey) && !keys.has(adGroupOf(hold.rowKey)));
+/** Finds holds on rows that no rule makes any more, over as many pages of a plan as one likes. */
+export class OrphanWatch {
+  private readonly made = new Set<string>();
+  private readonly wanted: ReadonlySet<string>;
+
+  /** Ads hang on their group, so their keys begin with its key. */
+  constructor(private readonly holds: readonly Hold[]) {
+    this.wanted = new Set(holds.map(({ rowKey }) => adGroupOf(rowKey)));
+  }
+
+  page({ groups, rows }: Pick<BuiltPlan, 'groups' | 'rows'>): void {
+    if (this.wanted.size === 0) return;
+    for (const { key } of groups) if (this.wanted.has(key)) this.made.add(key);
+    for (const { key } of rows) if (this.wanted.has(key)) this.made.add(key);
+  }
+
+  orphans(): Hold[] {
+    return this.holds.filter(({ rowKey }) => !this.made.has(adGroupOf(rowKey)));
+  }
 }
 
 const adGroupOf = (rowKey: string): string =>

@@ -6,12 +6,14 @@ export {
   type BuiltPlan,
   type BuiltRow,
   buildPlan,
+  GroupNames,
   groupKeyOf,
   nameByRule,
   nameLine,
+  OrphanWatch,
   rowKeyOf,
 } from './build-plan.ts';
 export { type Covered, type Hold, indexHolds } from './hold.ts';
 export { defaultLayout, type Ladder, type Layout, typesFor } from './layout.ts';
-export { uniqueNames } from './unique-names.ts';
+export { UniqueNames, uniqueNames } from './unique-names.ts';
 export { type BuildYield, buildYield, type YieldPool } from './yield.ts';

@@ -1,34 +1,43 @@
 import { cutAtWord, lengthOf } from '../text/index.ts';
 
 /**
- * Names made unique, without regard to case, by ` (2)`, ` (3)` and so on, and cut to `limit` at a word's end
- * before that. Names in `reserved` are taken already. Earlier names keep theirs: the order given decides.
- * O(total length).
+ * Makes names unique, one after another, without regard to case: by ` (2)`, ` (3)` and so on, and cut to `limit` at a
+ * word's end before that. Earlier names keep theirs: the order decides.
  */
+export class UniqueNames {
+  private readonly taken = new Set<string>();
+  private readonly next = new Map<string, number>();
+
+  constructor(private readonly limit = Number.POSITIVE_INFINITY) {}
+
+  /** The name as it is given out. */
+  take(name: string): string {
+    const cut = lengthOf(name) <= this.limit ? name : cutAtWord(name, this.limit);
+    const unique = this.firstFree(cut);
+    this.taken.add(unique.toLowerCase());
+    return unique;
+  }
+
+  private firstFree(name: string): string {
+    const key = name.toLowerCase();
+    if (!this.taken.has(key)) return name;
+    for (let number = this.next.get(key) ?? 2; ; number++) {
+      const suffix = ` (${number})`;
+      const numbered = cutAtWord(name, this.limit - suffix.length) + suffix;
+      if (this.taken.has(numbered.toLowerCase())) continue;
+      this.next.set(key, number + 1);
+      return numbered;
+    }
+  }
+}
+
+/** All names at once; names in `reserved` are taken already. O(total length). */
 export function uniqueNames(
   names: readonly string[],
   limit = Number.POSITIVE_INFINITY,
   reserved: Iterable<string> = [],
 ): string[] {
-  const taken = new Set<string>();
-  for (const name of reserved) taken.add(name.toLowerCase());
-  const next = new Map<string, number>();
-  return names.map((name) => {
-    const cut = lengthOf(name) <= limit ? name : cutAtWord(name, limit);
-    const unique = firstFree(cut, limit, taken, next);
-    taken.add(unique.toLowerCase());
-    return unique;
-  });
-}
-
-function firstFree(name: string, limit: number, taken: Set<string>, next: Map<string, number>): string {
-  const key = name.toLowerCase();
-  if (!taken.has(key)) return name;
-  for (let number = next.get(key) ?? 2; ; number++) {
-    const suffix = ` (${number})`;
-    const numbered = cutAtWord(name, limit - suffix.length) + suffix;
-    if (taken.has(numbered.toLowerCase())) continue;
-    next.set(key, number + 1);
-    return numbered;
-  }
+  const unique = new UniqueNames(limit);
+  for (const name of reserved) unique.take(name);
+  return names.map((name) => unique.take(name));
 }

@@ -1,7 +1,15 @@
 import { normalise } from '../text/index.ts';
 import type { TextRecord } from './records.ts';
 
-export const columnRoles = ['keyword', 'searches', 'cpc', 'match-type', 'extra', 'skip'] as const;
+export const columnRoles = [
+  'keyword',
+  'searches',
+  'cpc',
+  'competition',
+  'match-type',
+  'extra',
+  'skip',
+] as const;
 /** What a column of a pasted sheet holds. `extra` columns are kept as they are, under their heading. */
 export type ColumnRole = (typeof columnRoles)[number];
 
@@ -44,11 +52,12 @@ const SYNONYMS: Readonly<Record<Exclude<ColumnRole, 'extra' | 'skip'>, readonly 
     'suggested bid',
     'cost/click',
   ],
+  competition: ['competition', 'competition index', 'comp', 'comp.'],
   'match-type': ['match type', 'match', 'matching', 'match types', 'criterion type'],
 };
 
 const ROLE_OF = new Map<string, ColumnRole>();
-for (const role of ['keyword', 'searches', 'cpc', 'match-type'] as const)
+for (const role of ['keyword', 'searches', 'cpc', 'competition', 'match-type'] as const)
   for (const name of SYNONYMS[role]) ROLE_OF.set(name, role);
 
 /** `CPC (GBP)`, `Avg. monthly searches*` and `Searches:` are known by their bare heading. */
@@ -84,6 +93,7 @@ export function rolesByHeading(headings: readonly string[]): ColumnRole[] {
 const MONEY_SHAPE = /^[^\d\p{L}]*\d+[.,]\d{1,2}[^\d\p{L}]*$/u;
 const NUMBER_SHAPE = /^\W*\d[\d\s.,KkMm]*\D*$/;
 const NO_FIGURE = /^[-–—]*$/;
+const COMPETITION_SHAPE = /^(?:low|medium|high)$/i;
 const MATCH_SHAPE = /^(?:broad|modified(?: broad)?|phrase|exact)$/i;
 
 /** Roles by what the cells look like, for a sheet without a header. */
@@ -103,6 +113,7 @@ export function rolesByShape(records: readonly TextRecord[], columns: number): C
       cells.filter((cell) => shape.test(cell)).length / Math.max(1, cells.length);
     if (cells.length === 0) return 'skip';
     if (share(MATCH_SHAPE) > 0.9) return claim('match-type');
+    if (share(COMPETITION_SHAPE) > 0.9) return claim('competition');
     const hasSign = cells.some((cell) => /\p{Sc}/u.test(cell));
     if (share(NUMBER_SHAPE) < 0.8) return claim('keyword');
     return claim(hasSign || share(MONEY_SHAPE) > 0.5 ? 'cpc' : 'searches');

@@ -1,4 +1,4 @@
-import { asMicros, type Micros, microsFromDecimal } from '../money/index.ts';
+import { asMicros, currencies, type Micros, microsFromDecimal } from '../money/index.ts';
 
 export type DecimalMark = '.' | ',';
 
@@ -100,4 +100,50 @@ export function guessDecimal(cells: Iterable<string>): DecimalMark {
     else if (/^\d{1,3}\.\d{3}\.\d{3}/.test(text)) commas++;
   }
   return commas > points ? ',' : '.';
+}
+
+const COMPETITION_WORDS: Readonly<Record<string, number>> = { low: 17, medium: 50, high: 83 };
+
+/**
+ * Competition as a whole number of 0 to 100. `scale` is what the column counts to: 1 for `0.45`, 100 for `45` or
+ * `45%`. The words low, medium and high stand for the middle of their thirds, approximately.
+ */
+export function readCompetition(cell: string, decimal: DecimalMark, scale: 1 | 100): FigureRead<number> {
+  const word = COMPETITION_WORDS[cell.trim().toLowerCase()];
+  if (word !== undefined) return found(word, true);
+  const times = scale === 1 && !cell.includes('%') ? 100 : 1;
+  return readFigure(cell, decimal, (text) => {
+    const value = Math.round(Number(text) * times);
+    return value >= 0 && value <= 100 ? value : undefined;
+  });
+}
+
+/** Whether a column of competition counts to 1 or to 100. */
+export function guessScale(cells: Iterable<string>): 1 | 100 {
+  for (const cell of cells) {
+    const number = Number(cell.replace(DECORATION, '').replace(',', '.'));
+    if (cell.includes('%') || number > 1) return 100;
+  }
+  return 1;
+}
+
+const SIGNS: Readonly<Record<string, string>> = {
+  '£': 'GBP',
+  '€': 'EUR',
+  $: 'USD',
+  '¥': 'JPY',
+  '₩': 'KRW',
+  '₹': 'INR',
+  '₫': 'VND',
+};
+
+/** The currency that amounts name by sign or code, in their cells or in the heading; null where none does. */
+export function guessCurrency(heading: string, cells: Iterable<string>): string | null {
+  for (const text of [heading, ...cells]) {
+    const code = /\b[A-Z]{3}\b/.exec(text.replace(/\bCPC\b/g, ''))?.[0];
+    if (code && code in currencies) return code;
+    const sign = /\p{Sc}/u.exec(text)?.[0];
+    if (sign && SIGNS[sign]) return SIGNS[sign];
+  }
+  return null;
 }

@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { guessDecimal, guessEncoding, readAmount, readCount, readList } from './index.ts';
+import {
+  guessDecimal,
+  guessEncoding,
+  ListStream,
+  readAmount,
+  readCompetition,
+  readCount,
+  readList,
+} from './index.ts';
 
 const bytes = (...list: (number | string)[]) =>
   Uint8Array.from(
@@ -72,6 +80,18 @@ describe('figures', () => {
     ['1.300,5', ',', figure(1_300_500_000)],
     ['0.575', '.', figure(575_000)],
   ] as const)('%j of money', (cell, mark, expected) => expect(readAmount(cell, mark)).toEqual(expected));
+
+  test.each([
+    ['0.45', 1, figure(45)],
+    ['45', 100, figure(45)],
+    ['45%', 1, figure(45)],
+    ['Low', 1, figure(17, true)],
+    ['high', 100, figure(83, true)],
+    ['--', 100, { status: 'none' }],
+    ['450', 100, { status: 'unreadable' }],
+  ] as const)('%j of competition, counted to %i', (cell, scale, expected) =>
+    expect(readCompetition(cell, '.', scale)).toEqual(expected),
+  );
 
   test('the decimal mark is told by cells that can be read one way only', () => {
     expect(guessDecimal(['0,40', '1,20 €', '12'])).toBe(',');
@@ -153,8 +173,9 @@ describe('sheets', () => {
     expect(reading.layout).toMatchObject({
       delimiter: ',',
       headerLine: 3,
-      roles: ['keyword', 'searches', 'cpc', 'extra'],
+      roles: ['keyword', 'searches', 'cpc', 'competition'],
       decimal: '.',
+      currency: 'GBP',
     });
     expect(reading.keywords).toEqual([
       {
@@ -165,7 +186,8 @@ describe('sheets', () => {
         marks: [],
         searches: { value: 1300, approximate: false },
         cpc: { value: 580_000, approximate: false },
-        extra: { Competition: 'High' },
+        competition: { value: 83, approximate: true },
+        extra: null,
       },
       {
         line: 5,
@@ -175,7 +197,8 @@ describe('sheets', () => {
         marks: [],
         searches: null,
         cpc: null,
-        extra: { Competition: 'Low' },
+        competition: { value: 17, approximate: true },
+        extra: null,
       },
       {
         line: 6,
@@ -185,6 +208,7 @@ describe('sheets', () => {
         marks: [],
         searches: { value: 3162, approximate: true },
         cpc: { value: 400_000, approximate: false },
+        competition: null,
         extra: null,
       },
     ]);
@@ -266,5 +290,58 @@ describe('properties', () => {
       }),
       { seed: 22, numRuns: 1_000 },
     );
+  });
+
+  test('a list read in pieces says what it says whole, wherever it is cut', () => {
+    const piece = fc.oneof(line, fc.constantFrom('\r\n', '\r', 'a;1,5\r\nb;2', '"x\ny";3\n'));
+    fc.assert(
+      fc.property(fc.array(piece, { maxLength: 12 }), (pieces) => {
+        const said = (list: string[]) => {
+          const told: unknown[] = [];
+          const tell = (what: unknown) => void told.push(what);
+          const sink = { keyword: tell, negative: tell, problem: tell, setAside: tell, noted: tell };
+          const stream = new ListStream({}, sink);
+          for (const one of list) stream.push(one);
+          return [stream.end(), told];
+        };
+        expect(said(pieces)).toEqual(said([pieces.join('')]));
+      }),
+      { seed: 23, numRuns: 1_000 },
+    );
+  });
+
+  test('past the lines that tell the layout, a quoted field may still run over the end of a piece', () => {
+    const rows = Array.from({ length: 6_000 }, (_, at) => `"kayak\n${at}",${at}`);
+    const text = `Keyword,Searches\n${rows.join('\n')}\n`;
+    const whole = readList(text).keywords.map(({ line: at, norm, searches }) => [at, norm, searches?.value]);
+    const told: unknown[] = [];
+    const none = () => {};
+    const stream = new ListStream(
+      {},
+      {
+        keyword: ({ line: at, norm, searches }) => told.push([at, norm, searches?.value]),
+        negative: none,
+        problem: (problem) => told.push(problem),
+        setAside: none,
+        noted: none,
+      },
+    );
+    for (let at = 0; at < text.length; at += 997) stream.push(text.slice(at, at + 997));
+    stream.end();
+    expect(told).toEqual(whole);
+    expect(whole).toHaveLength(6_000);
+  });
+});
+
+describe('currency of a list', () => {
+  test.each([
+    ['Keyword,CPC (EUR)\nkayak,0.40', 'EUR'],
+    ['Keyword,CPC\nkayak,£0.40', 'GBP'],
+    ['Keyword,CPC\nkayak,0.40', null],
+  ])('%j: %s', (text, currency) => expect(readList(text).layout.currency).toBe(currency));
+
+  test('amounts at a rate are rounded once', () => {
+    const [kayak] = readList('Keyword,CPC (EUR)\nkayak,1.00', { rate: 862_345 }).keywords;
+    expect(kayak?.cpc).toEqual({ value: 862_345, approximate: false });
   });
 });

@@ -1,23 +1,32 @@
 export { type ColumnRole, columnRoles } from './columns.ts';
 export { type Encoding, type EncodingGuess, encodings, guessEncoding } from './encoding.ts';
-export { type DecimalMark, type Figure, guessDecimal, readAmount, readCount } from './figure.ts';
 export {
-  type Figures,
-  figuresOf,
-  fromMentions,
-  type Merged,
-  mergeIntoPool,
-  type PoolKeyword,
-} from './merge-pool.ts';
+  type DecimalMark,
+  type Figure,
+  guessDecimal,
+  readAmount,
+  readCompetition,
+  readCount,
+} from './figure.ts';
+export { type ListLayout, layoutName, type ReadOptions } from './list-layout.ts';
+export { ListStream } from './list-stream.ts';
+export { type Figures, figuresOf, fromMentions, type Mention, noFigures } from './merge-pool.ts';
 export {
-  type LineProblem,
-  type ListLayout,
+  firstSaid,
+  type ListCounts,
+  noCounts,
   notationCounts,
   type Reading,
   type ReadKeyword,
-  type ReadNegative,
-  type ReadOptions,
   readList,
-  type SetAside,
+  saidAgain,
 } from './read-list.ts';
+export type {
+  LineProblem,
+  ReadNegative,
+  RowSink,
+  SaidFigures,
+  SaidKeyword,
+  SetAside,
+} from './read-rows.ts';
 export { type Delimiter, linesOf, readRecords } from './records.ts';

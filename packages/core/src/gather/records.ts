@@ -17,34 +17,43 @@ const MOST_LINES = 50;
 export const linesOf = (text: string): string[] =>
   (text.includes('\r') ? text.replace(/\r\n?/g, '\n') : text).split('\n');
 
+/** Records read so far, and how many of the lines they used. */
+export type Records = { records: TextRecord[]; problems: RecordProblem[]; used: number };
+
 /**
  * The records of a delimited text by RFC 4180, blank lines left out. A quote that does not close, or that
  * closes only in a record which no longer has `columns` fields, makes its own line a problem, and reading goes
- * on at the next. O(length), but for open quotes, which look at most 50 lines ahead.
+ * on at the next. `firstLine` is the number of the first of the lines. Where more lines follow (`isEnd` false) a
+ * record that may run into them is left for the next time. O(length), but for open quotes, which look at most 50
+ * lines ahead.
  */
 export function readRecords(
   lines: readonly string[],
   delimiter: Delimiter,
   columns: number,
-): { records: TextRecord[]; problems: RecordProblem[] } {
+  { firstLine = 1, isEnd = true }: { firstLine?: number; isEnd?: boolean } = {},
+): Records {
   const records: TextRecord[] = [];
   const problems: RecordProblem[] = [];
-  for (let at = 0; at < lines.length; at++) {
+  let at = 0;
+  for (; at < lines.length; at++) {
     const raw = lines[at] ?? '';
     if (raw.trim() === '') continue;
+    const line = firstLine + at;
     if (!raw.includes('"')) {
-      records.push({ line: at + 1, fields: raw.split(delimiter), raw });
+      records.push({ line, fields: raw.split(delimiter), raw });
       continue;
     }
+    if (!isEnd && at + MOST_LINES > lines.length) break;
     const read = readQuoted(lines, at, delimiter, columns);
     if ('code' in read) {
-      problems.push({ line: at + 1, code: read.code, at: read.column, raw });
+      problems.push({ line, code: read.code, at: read.column, raw });
     } else {
-      records.push({ line: at + 1, fields: read.fields, raw: lines.slice(at, at + read.lines).join('\n') });
+      records.push({ line, fields: read.fields, raw: lines.slice(at, at + read.lines).join('\n') });
       at += read.lines - 1;
     }
   }
-  return { records, problems };
+  return { records, problems, used: at };
 }
 
 type Quoted = { fields: string[]; lines: number } | { code: RecordProblem['code']; column: number };

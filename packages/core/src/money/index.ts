@@ -8,4 +8,4 @@ export {
   minorUnit,
 } from './currency.ts';
 export { decimalFromMicros, microsFromDecimal } from './decimal.ts';
-export { between, multiplied } from './round.ts';
+export { atRate, between, multiplied } from './round.ts';

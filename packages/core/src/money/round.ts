@@ -30,3 +30,9 @@ function exactly(base: Micros, steps: readonly BasisPoints[], increment: Micros)
 
 export const between = (amount: Micros, floor: Micros, ceiling: Micros): Micros =>
   amount < floor ? floor : amount > ceiling ? ceiling : amount;
+
+/** An amount at a rate in millionths, rounded half up once: €1.00 at 860,000 is £0.86. */
+export function atRate(amount: Micros, millionths: number): Micros {
+  if (millionths === 1_000_000) return amount;
+  return asMicros(Number((BigInt(amount) * BigInt(millionths) * 2n + 1_000_000n) / 2_000_000n));
+}

@@ -1,11 +1,12 @@
 import { type MatchType, writeNotation } from '../match/index.ts';
 import { decimalFromMicros, type Micros } from '../money/index.ts';
 import type { AdField } from '../write/index.ts';
+import { type CampaignSettings, type SettingValue, settingValues } from './campaign-settings.ts';
 import type { CellValue, Outlet } from './outlet.ts';
 
 /** One line of a sheet before it is written; campaign and group by the names the outlet gets. */
 export type SheetRow =
-  | { kind: 'campaign'; campaign: string; dailyBudget: Micros }
+  | { kind: 'campaign'; campaign: string; dailyBudget: Micros; settings: CampaignSettings }
   | { kind: 'group'; campaign: string; group: string; bid: Micros }
   | {
       kind: 'keyword';
@@ -43,9 +44,13 @@ export function cellOf(value: CellValue, row: SheetRow, { outlet, decimals }: Ce
     case 'status':
       return row.kind === 'negative' ? '' : outlet.words.enabled;
     default:
+      if (isSetting(value)) return row.kind === 'campaign' ? row.settings[value] : '';
       return row.kind === 'ad' ? row.texts[value] : '';
   }
 }
+
+const SETTINGS: ReadonlySet<string> = new Set(settingValues);
+const isSetting = (value: CellValue): value is SettingValue => SETTINGS.has(value);
 
 /** Modified broad carries its marks in the text, since no other column can. */
 function keywordCell(row: SheetRow): string {

@@ -1,6 +1,6 @@
 import type { BuiltGroup, BuiltRow, Layout } from '../build/index.ts';
 import { lengthOf } from '../text/index.ts';
-import { type AdField, readSite, unfilledFields } from '../write/index.ts';
+import { type Address, type AdField, readSite, unfilledFields } from '../write/index.ts';
 import type { Outlet } from './outlet.ts';
 import type { Projection } from './project.ts';
 
@@ -18,12 +18,13 @@ export const findingRules = [
   'keyword-too-many-words',
   'name-cut',
   'orphans',
+  'own-keyword-blocked',
 ] as const;
 export type FindingRule = (typeof findingRules)[number];
 
 /** Where a finding is mended. */
 export type FindingPlace = {
-  stage: 'gather' | 'build' | 'write';
+  stage: 'brief' | 'gather' | 'prune' | 'build' | 'write';
   key?: string;
   field?: AdField | 'finalUrl';
 };
@@ -45,23 +46,54 @@ export type CheckInput = {
   groups: readonly BuiltGroup[];
   rows: readonly BuiltRow[];
   projection: Projection;
-  layout: Layout;
-  site: string;
-  orphans: number;
 };
 
-/** Everything that stands between the plan and an outlet, blockers first. O(rows + ads). */
-export function check(input: CheckInput, outlet: Outlet): Finding[] {
-  const found = new Findings();
-  if (input.groups.length === 0) found.add('no-keywords', 'blocker', { stage: 'gather' });
-  if (input.layout.campaignName.trim() === '') found.add('no-campaign-name', 'blocker', { stage: 'build' });
-  const site = readSite(input.site);
-  if (site.status === 'problem') found.add('no-site', 'warning', { stage: 'gather' });
-  checkRows(input, outlet, found);
-  checkNames(input, outlet, found);
-  checkAds(input, outlet, site.status === 'address' ? site.host : null, found);
-  if (input.orphans > 0) found.add('orphans', 'tip', { stage: 'build' }, undefined, input.orphans);
-  return found.done();
+export type CheckedPlan = { layout: Layout; site: string };
+
+/** What stands between a whole plan and an outlet, blockers first. O(rows + ads). */
+export function check(
+  input: CheckInput & CheckedPlan & { orphans: number; conflicts?: readonly ConflictSample[] },
+  outlet: Outlet,
+): Finding[] {
+  const checker = new Checker(input, outlet);
+  checker.page(input);
+  return checker.done(input.orphans, input.conflicts ?? []);
+}
+
+/** A negative that blocks keywords of the plan, as one reads it, and how many. */
+export type ConflictSample = { text: string; blocked: number };
+
+/** The same over as many pages of a plan as one likes. */
+export class Checker {
+  private readonly found = new Findings();
+  private readonly site: Address;
+  private groups = 0;
+
+  constructor(
+    private readonly plan: CheckedPlan,
+    private readonly outlet: Outlet,
+  ) {
+    this.site = readSite(plan.site);
+  }
+
+  page(input: CheckInput): void {
+    this.groups += input.groups.length;
+    checkRows(input, this.outlet, this.found);
+    checkNames(input, this.outlet, this.found);
+    checkAds(input, this.outlet, this.site.status === 'address' ? this.site.host : null, this.found);
+  }
+
+  done(orphans: number, conflicts: readonly ConflictSample[]): Finding[] {
+    const { found } = this;
+    if (this.groups === 0) found.add('no-keywords', 'blocker', { stage: 'gather' });
+    if (this.plan.layout.campaignName.trim() === '')
+      found.add('no-campaign-name', 'blocker', { stage: 'build' });
+    for (const { text, blocked } of conflicts)
+      found.add('own-keyword-blocked', 'blocker', { stage: 'prune' }, { key: text, text }, blocked);
+    if (this.site.status === 'problem') found.add('no-site', 'warning', { stage: 'brief' });
+    if (orphans > 0) found.add('orphans', 'tip', { stage: 'build' }, undefined, orphans);
+    return found.done();
+  }
 }
 
 class Findings {

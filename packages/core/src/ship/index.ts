@@ -1,5 +1,15 @@
+export {
+  type CampaignFacts,
+  type CampaignSettings,
+  campaignSettings,
+  clock,
+  dayWords,
+  type SettingValue,
+  settingValues,
+} from './campaign-settings.ts';
 export { cellOf, type SheetRow } from './cell-values.ts';
 export {
+  Checker,
   type CheckInput,
   check,
   type Finding,
@@ -27,6 +37,7 @@ export {
   type ProjectedGroup,
   type ProjectInput,
   type Projection,
+  partLimits,
   project,
   projectRow,
   textOf,

@@ -1,6 +1,7 @@
 import type { MatchType } from '../match/index.ts';
 import type { Micros } from '../money/index.ts';
 import { type AdLimits, adFields } from '../write/index.ts';
+import { settingValues } from './campaign-settings.ts';
 
 export const sheetKinds = ['campaigns', 'groups', 'keywords', 'negatives', 'ads', 'combined'] as const;
 export type SheetKind = (typeof sheetKinds)[number];
@@ -17,6 +18,7 @@ export const cellValues = [
   ...adFields,
   'final-url',
   'status',
+  ...settingValues,
 ] as const;
 export type CellValue = (typeof cellValues)[number];
 

@@ -19,6 +19,19 @@ const keyword = columns(['Keyword', 'keyword'], ['Match type', 'match-type']);
 const budget = columns(['Daily budget', 'daily-budget']);
 const bid = columns(['Max CPC', 'bid']);
 const status = columns(['Status', 'status']);
+const settings = columns(
+  ['Networks', 'networks'],
+  ['Locations', 'locations'],
+  ['Excluded locations', 'locations-out'],
+  ['Shown to', 'presence'],
+  ['Languages', 'languages'],
+  ['Schedule', 'schedule'],
+  ['Device bid adjustments', 'devices'],
+  ['Delivery', 'delivery'],
+  ['Bid strategy', 'strategy'],
+  ['Start', 'starts'],
+  ['End', 'ends'],
+);
 
 /** The generic outlet: every value in a column of its own, under the trade's names. */
 export const plainOutlet: Outlet = {
@@ -55,7 +68,7 @@ export const plainOutlet: Outlet = {
     },
   },
   sheets: [
-    { kind: 'campaigns', fileName: 'campaigns', columns: [...campaign, ...budget, ...status] },
+    { kind: 'campaigns', fileName: 'campaigns', columns: [...campaign, ...budget, ...settings, ...status] },
     { kind: 'groups', fileName: 'ad-groups', columns: [...group, ...bid, ...status] },
     { kind: 'keywords', fileName: 'keywords', columns: [...group, ...keyword, ...bid, ...status] },
     { kind: 'negatives', fileName: 'negative-keywords', columns: [...campaign, ...keyword] },

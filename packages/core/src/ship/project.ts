@@ -4,7 +4,7 @@ import {
   bidOf,
   type Hold,
   type Layout,
-  uniqueNames,
+  UniqueNames,
 } from '../build/index.ts';
 import { type Micros, minorUnit } from '../money/index.ts';
 import { cutAtWord, type TokenValues } from '../text/index.ts';
@@ -42,8 +42,8 @@ export type ProjectInput = {
   pattern: CompiledPattern;
   holds: readonly Hold[];
   writing: Writing;
-  /** The part each group stood in before, by its key. */
-  partsBefore?: ReadonlyMap<string, number>;
+  /** The part of each group, and the names given out before: where a plan is projected page by page. */
+  page?: { parts: ArrayLike<number>; names: UniqueNames };
 };
 
 export const incrementOf = (outlet: Outlet, currency: string): Micros =>
@@ -57,17 +57,10 @@ export const adKeyOf = (groupKey: string): string => `${groupKey}/a1`;
  */
 export function project(input: ProjectInput, outlet: Outlet): Projection {
   const { groups, layout, currency } = input;
-  const rowCounts = new Map<string, number>();
-  for (const row of input.rows) rowCounts.set(row.groupKey, (rowCounts.get(row.groupKey) ?? 0) + 1);
-  const parts = splitParts(
-    groups.map(({ key }) => ({ key, rows: rowCounts.get(key) ?? 0 })),
-    { groups: outlet.limits.groupsPerCampaign, rows: outlet.limits.rowsPerCampaign },
-    input.partsBefore,
-  );
-  const names = uniqueNames(
-    groups.map(({ name }) => name),
-    outlet.limits.groupName,
-  );
+  const { parts, names } = input.page ?? {
+    parts: splitParts(rowsPerGroup(input), partLimits(outlet)),
+    names: new UniqueNames(outlet.limits.groupName),
+  };
   const increment = incrementOf(outlet, currency);
   const holds = adHolds(input.holds, outlet.key);
   const projected: ProjectedGroup[] = [];
@@ -79,11 +72,22 @@ export function project(input: ProjectInput, outlet: Outlet): Projection {
       layout.ladder,
       increment,
     );
-    const name = names[at] as string;
+    const name = names.take(group.name);
     projected.push({ key: group.key, campaign: campaignAt(layout, outlet, part), part, name, bid });
     ads.push(projectAd(group, input, outlet, holds));
   });
   return { groups: projected, ads };
+}
+
+export const partLimits = ({ limits }: Outlet) => ({
+  groups: limits.groupsPerCampaign,
+  rows: limits.rowsPerCampaign,
+});
+
+function rowsPerGroup({ groups, rows }: Pick<ProjectInput, 'groups' | 'rows'>): Uint32Array {
+  const counts = new Map<string, number>();
+  for (const { groupKey } of rows) counts.set(groupKey, (counts.get(groupKey) ?? 0) + 1);
+  return Uint32Array.from(groups, ({ key }) => counts.get(key) ?? 0);
 }
 
 /** The name of a campaign's part within the outlet's limit; the number is never what is cut. */

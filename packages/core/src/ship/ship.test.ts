@@ -12,27 +12,24 @@ import {
   projectRow,
   type SheetRow,
   SheetWriter,
+  settingValues,
   splitParts,
   writeField,
 } from './index.ts';
 
 describe('splitting over campaigns', () => {
-  const groups = (count: number, rows = 1) =>
-    Array.from({ length: count }, (_, at) => ({ key: `k${at}`, rows }));
+  const groups = (count: number, rows = 1) => Array.from({ length: count }, () => rows);
+  const split = (...given: Parameters<typeof splitParts>) => [...splitParts(...given)];
+
   test('as even as can be when first made', () => {
-    expect(splitParts(groups(7), { groups: 3, rows: 100 })).toEqual([1, 1, 1, 2, 2, 3, 3]);
-    expect(splitParts(groups(4, 2), { groups: 9, rows: 4 })).toEqual([1, 1, 2, 2]);
-    expect(splitParts([], { groups: 3, rows: 3 })).toEqual([]);
+    expect(split(groups(7), { groups: 3, rows: 100 })).toEqual([1, 1, 1, 2, 2, 3, 3]);
+    expect(split(groups(4, 2), { groups: 9, rows: 4 })).toEqual([1, 1, 2, 2]);
+    expect(split([], { groups: 3, rows: 3 })).toEqual([]);
   });
 
   test('sticky: what stands somewhere stays, new ones take the first free place', () => {
-    const before = new Map([
-      ['k0', 1],
-      ['k1', 2],
-      ['k2', 2],
-      ['k4', 3],
-    ]);
-    expect(splitParts(groups(6), { groups: 2, rows: 100 }, before)).toEqual([1, 2, 2, 1, 3, 3]);
+    const before = [1, 2, 2, 0, 3, 0];
+    expect(split(groups(6), { groups: 2, rows: 100 }, before)).toEqual([1, 2, 2, 1, 3, 3]);
   });
 
   test('no part is ever over its limits, and nothing moves when the pool grows', () => {
@@ -40,15 +37,14 @@ describe('splitting over campaigns', () => {
     const list = fc.array(fc.integer({ min: 1, max: 4 }), { maxLength: 60 });
     fc.assert(
       fc.property(list, list, (first, more) => {
-        const old = first.map((rows, at) => ({ key: `a${at}`, rows }));
-        const all = [...old, ...more.map((rows, at) => ({ key: `b${at}`, rows }))];
-        const parts = splitParts(old, limits);
-        const grown = splitParts(all, limits, new Map(old.map(({ key }, at) => [key, parts[at] as number])));
-        expect(grown.slice(0, old.length)).toEqual(parts);
+        const all = [...first, ...more];
+        const parts = split(first, limits);
+        const grown = split(all, limits, parts);
+        expect(grown.slice(0, first.length)).toEqual(parts);
         const used = new Map<number, { groups: number; rows: number }>();
         grown.forEach((part, at) => {
           const sum = used.get(part) ?? { groups: 0, rows: 0 };
-          used.set(part, { groups: sum.groups + 1, rows: sum.rows + (all[at]?.rows ?? 0) });
+          used.set(part, { groups: sum.groups + 1, rows: sum.rows + (all[at] ?? 0) });
         });
         for (const { groups: count, rows } of used.values()) {
           expect(count).toBeLessThanOrEqual(limits.groups);
@@ -202,7 +198,12 @@ describe('sheets', () => {
   test('every sheet has as many cells as headings, whatever the row', () => {
     const rows: SheetRow[] = [
       row,
-      { kind: 'campaign', campaign: 'C', dailyBudget: asMicros(20_000_000) },
+      {
+        kind: 'campaign',
+        campaign: 'C',
+        dailyBudget: asMicros(20_000_000),
+        settings: Object.fromEntries(settingValues.map((name) => [name, name])) as never,
+      },
       { kind: 'negative', campaign: 'C', text: 'free', type: 'phrase' },
       {
         kind: 'ad',

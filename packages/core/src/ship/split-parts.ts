@@ -1,39 +1,40 @@
 /** How many ad groups and keyword rows one campaign may hold. */
 export type PartLimits = { groups: number; rows: number };
 
-export type SplitGroup = { key: string; rows: number };
-
 /**
- * Which numbered part of its campaign each ad group stands in, from 1. Without a history the parts are as even as
- * can be, in the order given. Groups in `before` keep their part; new ones fill the first free place, so that
- * nothing moves when the pool grows. O(groups).
+ * Which numbered part of its campaign each ad group stands in, from 1; `rows` has each group's keyword rows. Without a
+ * history the parts are as even as can be, in the order given. Groups with a part in `before` (0: none) keep it; new
+ * ones fill the first free place, so that nothing moves when the pool grows. O(groups).
  */
 export function splitParts(
-  groups: readonly SplitGroup[],
+  rows: ArrayLike<number>,
   limits: PartLimits,
-  before: ReadonlyMap<string, number> = new Map(),
-): number[] {
-  const sticky = groups.some((group) => before.has(group.key));
-  return sticky ? fillParts(groups, limits, before) : evenParts(groups, limits);
+  before?: ArrayLike<number>,
+): Uint32Array {
+  for (let at = 0; before && at < rows.length; at++) if (before[at]) return fillParts(rows, limits, before);
+  return evenParts(rows, limits);
 }
 
-function evenParts(groups: readonly SplitGroup[], limits: PartLimits): number[] {
-  const rows = groups.reduce((sum, group) => sum + group.rows, 0);
-  let parts = Math.max(1, Math.ceil(groups.length / limits.groups), Math.ceil(rows / limits.rows));
+function evenParts(rows: ArrayLike<number>, limits: PartLimits): Uint32Array {
+  const groups = rows.length;
+  let sum = 0;
+  for (let at = 0; at < groups; at++) sum += rows[at] as number;
+  let parts = Math.max(1, Math.ceil(groups / limits.groups), Math.ceil(sum / limits.rows));
   for (;;) {
-    const result = groups.map((_, at) => Math.floor((at * parts) / Math.max(1, groups.length)) + 1);
-    if (fitsRows(groups, result, limits) || parts >= groups.length) return result;
+    const result = new Uint32Array(groups);
+    for (let at = 0; at < groups; at++) result[at] = Math.floor((at * parts) / groups) + 1;
+    if (fitsRows(rows, result, limits) || parts >= groups) return result;
     parts++;
   }
 }
 
-function fitsRows(groups: readonly SplitGroup[], parts: readonly number[], limits: PartLimits): boolean {
-  const sums = new Map<number, number>();
-  for (let at = 0; at < groups.length; at++) {
-    const part = parts[at] as number;
-    const sum = (sums.get(part) ?? 0) + (groups[at] as SplitGroup).rows;
+/** Parts stand in a row, so one sum at a time is enough. */
+function fitsRows(rows: ArrayLike<number>, parts: Uint32Array, limits: PartLimits): boolean {
+  let sum = 0;
+  for (let at = 0; at < parts.length; at++) {
+    if (at > 0 && parts[at] !== parts[at - 1]) sum = 0;
+    sum += rows[at] as number;
     if (sum > limits.rows) return false;
-    sums.set(part, sum);
   }
   return true;
 }
@@ -69,25 +70,22 @@ class Room {
   }
 }
 
-function fillParts(
-  groups: readonly SplitGroup[],
-  limits: PartLimits,
-  before: ReadonlyMap<string, number>,
-): number[] {
+function fillParts(rows: ArrayLike<number>, limits: PartLimits, before: ArrayLike<number>): Uint32Array {
   const room = new Room(limits);
-  const result = groups.map(({ key, rows }) => {
-    const part = before.get(key);
-    if (part === undefined || !room.takes(part, rows)) return 0;
-    room.put(part, rows);
-    return part;
-  });
-  return result.map((part, at) => {
-    if (part > 0) return part;
-    const { rows } = groups[at] as SplitGroup;
-    const free = room.firstFor(rows);
-    room.put(free, rows);
-    return free;
-  });
+  const result = new Uint32Array(rows.length);
+  for (let at = 0; at < rows.length; at++) {
+    const part = before[at] ?? 0;
+    if (part === 0 || !room.takes(part, rows[at] as number)) continue;
+    room.put(part, rows[at] as number);
+    result[at] = part;
+  }
+  for (let at = 0; at < rows.length; at++) {
+    if (result[at] !== 0) continue;
+    const part = room.firstFor(rows[at] as number);
+    room.put(part, rows[at] as number);
+    result[at] = part;
+  }
+  return result;
 }
 
 /** Part 1 keeps the campaign's own name, so that a second part never renames it. */

@@ -1,4 +1,6 @@
 import * as api from '@sprig/contracts';
+import { readList } from '@sprig/core/gather';
+import fc from 'fast-check';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { select } from '../../database/connect.ts';
 import {
@@ -196,4 +198,75 @@ test('plans of another workspace are not there', async () => {
   expect((await fetch(`${server.url}/api/plans/${foreign!.id}/pool`)).status).toBe(404);
   expect((await fetch(`${server.url}/api/plans/${foreign!.id}/events`)).status).toBe(404);
   expect((await server.call(api.openPlan, { params: { plan } })).id).toBe(plan);
+});
+
+test('what goes into the pool is what the core reads of the list, whatever is said twice and in what order', async () => {
+  const line = fc.constantFrom(
+    'kayak\t10\t0.40',
+    '[kayak]\t\t',
+    'Kayak\t--\t0.50',
+    '+sea +kayak\t5\t',
+    'sea kayak\t\t0.30',
+    '+sea kayak\t7\t0.90',
+    '-free\t\t',
+    '-[free]\t\t',
+    '[open\t\t',
+    'canoe\tmany\t',
+    '"canoe"\t< 10\t1.00',
+  );
+  await fc.assert(
+    fc.asyncProperty(fc.array(line, { minLength: 1, maxLength: 14 }), async (lines) => {
+      const text = `Keyword\tSearches\tCPC\n${lines.join('\n')}`;
+      const reading = readList(text);
+      const plan = await planOf(server);
+      const job = await takeIn(server, plan, text);
+      expect(job.result).toMatchObject({
+        added: reading.keywords.length,
+        negatives: reading.negatives.length,
+        problems: reading.problems.length,
+      });
+      const [source] = (await server.call(api.listSources, { params: { plan } })).sources;
+      expect(source).toMatchObject({
+        lines: reading.counts.lines,
+        repeated: reading.counts.repeated + reading.counts.askedAgain,
+      });
+      const rows = await select<Record<string, unknown>>(
+        server.database,
+        'select text, norm, asked, marks, searches, searches_about, cpc from keywords where plan_id = $1 order by id',
+        [plan],
+      );
+      expect(rows).toEqual(
+        reading.keywords.map(({ text: given, norm, asked, marks, searches, cpc }) => ({
+          text: given,
+          norm,
+          asked,
+          marks,
+          searches: searches?.value ?? null,
+          searches_about: searches?.approximate ?? false,
+          cpc: cpc?.value ?? null,
+        })),
+      );
+    }),
+    { seed: 41, numRuns: 25 },
+  );
+});
+
+test('import order does not change the pool but for which figures are the newer', async () => {
+  const lists = ['kayak\t10\ncanoe\t20\n', '"kayak"\t\nraft\t5\n', '+sea +kayak\n[canoe]\n'];
+  const poolAfter = async (order: number[]) => {
+    const plan = await planOf(server);
+    for (const at of order) await takeIn(server, plan, lists[at] ?? '');
+    const rows = await select<Record<string, unknown>>(
+      server.database,
+      'select norm, asked, marks, searches, cpc, cut from keywords where plan_id = $1 order by norm',
+      [plan],
+    );
+    return rows;
+  };
+  const first = await poolAfter([0, 1, 2]);
+  for (const order of [
+    [2, 1, 0],
+    [1, 0, 2],
+  ])
+    expect(await poolAfter(order)).toEqual(first);
 });

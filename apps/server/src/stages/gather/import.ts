@@ -1,23 +1,20 @@
 import { type ImportResult, readOptions } from '@sprig/contracts';
 import {
   type Encoding,
-  figuresOf,
   guessEncoding,
-  type Merged,
-  mergeIntoPool,
-  type PoolKeyword,
-  type Reading,
-  type ReadKeyword,
-  readList,
+  ListStream,
+  type ReadOptions,
+  type SaidKeyword,
 } from '@sprig/core/gather';
 import { z } from 'zod';
 import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
+import { type Change, inChange, refreshQuietly } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
 import type { JobContext } from '../../jobs/context.ts';
-import { refreshKeywords } from './sources.ts';
-import { readUpload } from './uploads.ts';
+import { refreshBlocks } from '../prune/index.ts';
+import { Staging } from './staging.ts';
+import { uploadParts } from './uploads.ts';
 
 const importInput = z.object({
   upload: z.uuid(),
@@ -33,34 +30,22 @@ export async function importJob(context: JobContext): Promise<ImportResult> {
   const before = await resultOf(caller, context.id);
   if (before) return before;
   await context.phase('reading');
-  const reading = readList(decode(await readUpload(caller, input.upload)), input.options);
-  if (reading.counts.lines === 0)
-    throw new SprigFailure('invalid', 'The list is empty: there is no line with a keyword in it.');
-  await context.phase('taking in', 0, reading.keywords.length);
+  const upload = await uploadParts(caller, input.upload);
+  const encoding = await encodingOf(upload);
   const { result } = await inChange(
     caller,
     (done: ImportResult) => `Take in ${done.added.toLocaleString('en')} keywords from ${input.name}`,
     (change) =>
-      takeIn(change, reading, { ...input, job: context.id }, (done) =>
-        context.phase('taking in', done, reading.keywords.length),
+      takeIn(change, decoded(upload, encoding), input.options, { ...input, job: context.id }, (done) =>
+        context.progress('reading', done, 0),
       ),
   );
   return result;
 }
 
-type From = { kind: 'paste' | 'file'; name: string; job: string | null };
+export type From = { kind: 'paste' | 'file' | 'ideas'; name: string; job: string | null };
 type Tell = (done: number) => Promise<void>;
-
-const utf8 = new TextDecoder('utf-8', { fatal: true });
-
-function isUtf8(bytes: Uint8Array): boolean {
-  try {
-    utf8.decode(bytes);
-    return true;
-  } catch {
-    return false;
-  }
-}
+type Pieces = Iterable<string> | AsyncIterable<string>;
 
 const PROBLEMS = {
   'empty-file': 'The file is empty. Choose one that has a keyword on each line.',
@@ -68,167 +53,158 @@ const PROBLEMS = {
     'This is no text: it may be a picture or a program. Save the list as CSV or as plain text and try again.',
 } as const;
 
-export function decode(bytes: Uint8Array): string {
-  const guess = guessEncoding(bytes, isUtf8);
+type Upload = { parts: () => AsyncIterable<Uint8Array> };
+type FoundEncoding = { encoding: Encoding; bomLength: number };
+
+/** The encoding of an upload, by its first part and by whether all of it is sound UTF-8. */
+async function encodingOf(upload: Upload): Promise<FoundEncoding> {
+  let first = new Uint8Array();
+  let sound = true;
+  const utf8 = new TextDecoder('utf-8', { fatal: true });
+  for await (const part of upload.parts()) {
+    if (first.length === 0) first = part.slice();
+    try {
+      utf8.decode(part, { stream: true });
+    } catch {
+      sound = false;
+      break;
+    }
+  }
+  const guess = guessEncoding(first, () => sound);
   if (guess.status === 'problem') throw new SprigFailure('invalid', PROBLEMS[guess.code], { at: guess.code });
-  return new TextDecoder(guess.encoding satisfies Encoding).decode(bytes.subarray(guess.bomLength));
+  return guess;
 }
 
-/** Takes what a list says into the pool, within a change. */
+async function* decoded(upload: Upload, { encoding, bomLength }: FoundEncoding): AsyncGenerator<string> {
+  const decoder = new TextDecoder(encoding);
+  let skip = bomLength;
+  for await (const part of upload.parts()) {
+    yield decoder.decode(part.subarray(skip), { stream: true });
+    skip = 0;
+  }
+  yield decoder.decode();
+}
+
+/** Takes what a list says into the pool, within a change, as its text comes. */
 export async function takeIn(
   change: Change,
-  reading: Reading,
+  pieces: Pieces,
+  options: ReadOptions,
   from: From,
   tell: Tell = async () => {},
 ): Promise<ImportResult> {
-  const pool = await poolByNorm(change, reading.keywords);
-  const source = change.takeIds(1);
-  const merged = mergeIntoPool(reading.keywords, (norm) => pool.get(norm), source);
-  await change.insert('sources', [
-    {
-      id: source,
-      kind: from.kind,
-      name: from.name,
-      made_at: new Date().toISOString(),
-      actor_id: change.caller.actor,
-      lines: reading.counts.lines,
-      repeated: reading.counts.repeated + reading.counts.askedAgain,
-      job_id: from.job,
-    },
-  ]);
-  const ids = await keepKeywords(change, merged, source);
-  await tell(merged.added.length);
-  await keepMentions(change, merged, ids, source);
-  await refreshKeywords(change, await setByHand(change, merged));
-  const negatives = await keepNegatives(change, reading, source);
-  await keepProblems(change, reading, source);
-  return {
-    source,
-    added: merged.added.length,
-    alreadyThere: merged.met.length,
-    negatives,
-    problems: reading.problems.length,
-  };
-}
-
-async function poolByNorm(
-  change: Change,
-  keywords: readonly ReadKeyword[],
-): Promise<Map<string, PoolKeyword>> {
-  const rows = await change.rows<PoolKeyword>(
-    `select id, norm, asked, marks, searches, searches_about as "searchesAbout", cpc, cpc_about as "cpcAbout", figures_from as "from"
-     from keywords where plan_id = $1 and norm = any($2::text[])`,
-    [keywords.map(({ norm }) => norm)],
-  );
-  return new Map(rows.map((row) => [row.norm, row]));
-}
-
-const figureColumns = (figures: ReturnType<typeof figuresOf>) => ({
-  searches: figures.searches,
-  searches_about: figures.searchesAbout,
-  cpc: figures.cpc,
-  cpc_about: figures.cpcAbout,
-});
-
-async function keepKeywords(change: Change, { added, met }: Merged, source: number): Promise<number> {
-  const first = change.takeIds(added.length);
-  await change.insert(
-    'keywords',
-    added.map(({ text, norm, asked, marks, searches, cpc }, at) => {
-      const figures = figuresOf(searches, cpc, source);
-      return {
-        id: first + at,
-        text,
-        norm,
-        asked,
-        marks,
-        cut: false,
-        ...figureColumns(figures),
-        figures_from: figures.from,
-      };
-    }),
-  );
-  const changed = met.filter((one) => one.changed);
-  await change.updateEach(
-    'keywords',
-    changed.map(({ pool }) => ({
-      id: pool.id,
-      asked: pool.asked,
-      marks: pool.marks,
-      ...figureColumns(pool),
-      figures_from: pool.from,
-    })),
-    ['asked', 'marks', 'searches', 'searches_about', 'cpc', 'cpc_about', 'figures_from'],
-  );
-  return first;
-}
-
-async function keepMentions(change: Change, { added, met }: Merged, first: number, source: number) {
-  const all = [
-    ...added.map((keyword, at) => ({ keyword, id: first + at })),
-    ...met.map(({ keyword, pool }) => ({ keyword, id: pool.id })),
-  ];
-  await change.insert(
-    'mentions',
-    all.map(({ keyword: { line, asked, marks, searches, cpc, extra }, id }) => ({
-      source_id: source,
-      keyword_id: id,
-      line,
-      asked,
-      marks,
-      ...figureColumns(figuresOf(searches, cpc, source)),
-      extra,
-    })),
-  );
-}
-
-/** Keywords of the list that carry a figure given by hand: that stays on top. */
-async function setByHand(change: Change, { met }: Merged): Promise<number[]> {
-  const rows = await change.rows<{ id: number }>(
-    `select m.keyword_id as id from mentions m join sources s on s.plan_id = m.plan_id and s.id = m.source_id
-     where m.plan_id = $1 and s.kind = 'hand' and m.keyword_id = any($2::int[])`,
-    [met.map(({ pool }) => pool.id)],
-  );
-  return rows.map(({ id }) => id);
-}
-
-/** Pasted negatives become the plan's; without a match type of their own they are broad, the widest. */
-async function keepNegatives(change: Change, { negatives }: Reading, source: number): Promise<number> {
-  if (negatives.length === 0) return 0;
-  const there = await change.rows<{ place: string }>(
-    `select match_type || ':' || norm as place from negatives where plan_id = $1`,
-  );
-  const known = new Set(there.map(({ place }) => place));
-  const fresh: { text: string; norm: string; match_type: string; source_id: number }[] = [];
-  for (const { text, norm, type } of negatives) {
-    const match = type === null || type === 'modified' ? 'broad' : type;
-    if (known.has(`${match}:${norm}`)) continue;
-    known.add(`${match}:${norm}`);
-    fresh.push({ text, norm, match_type: match, source_id: source });
+  const staging = await Staging.open(change);
+  const stream = new ListStream(options, staging);
+  for await (const piece of pieces) {
+    stream.push(piece);
+    await staging.flush();
+    await tell(staging.keywords);
   }
-  const first = change.takeIds(fresh.length);
-  await change.insert(
-    'negatives',
-    fresh.map((row, at) => ({ id: first + at, ...row })),
-  );
-  return fresh.length;
+  stream.end();
+  if (staging.counts.lines === 0)
+    throw new SprigFailure('invalid', 'The list is empty: there is no line with a keyword in it.');
+  return keep(change, staging, from);
 }
 
-async function keepProblems(change: Change, { problems }: Reading, source: number) {
-  const first = change.takeIds(problems.length);
-  await change.insert(
-    'line_problems',
-    problems.map(({ line, raw, code, at, character, kept }, n) => ({
-      id: first + n,
-      source_id: source,
-      line,
-      raw,
-      code,
-      at,
-      character: character ?? null,
-      kept,
-    })),
+/** The same for keywords that were not read from a list. */
+export async function takeInKeywords(
+  change: Change,
+  keywords: Iterable<SaidKeyword>,
+  from: From,
+): Promise<ImportResult> {
+  const staging = await Staging.open(change);
+  for (const keyword of keywords) {
+    staging.noted(null);
+    staging.keyword(keyword);
+  }
+  return keep(change, staging, from);
+}
+
+async function keep(change: Change, staging: Staging, from: From): Promise<ImportResult> {
+  await staging.finish();
+  const source = change.takeIds(1);
+  const { lines, repeated, askedAgain } = staging.counts;
+  await change.derive(
+    `insert into sources (plan_id, workspace_id, id, kind, name, made_at, actor_id, lines, repeated, job_id)
+     select id, workspace_id, $2, $3, $4, now(), $5, $6, $7, $8::uuid from plans where id = $1`,
+    [source, from.kind, from.name, change.caller.actor, lines, repeated + askedAgain, from.job],
   );
+  change.came(source);
+  const { added, first } = await keepKeywords(change, source);
+  const alreadyThere = await keepMentions(change, source, first);
+  const negatives = await keepNegatives(change, source);
+  const problems = await keepProblems(change, source);
+  await refreshBlocks(change, first);
+  return { source, added, alreadyThere, negatives, problems };
+}
+
+const FIGURES = 'searches, searches_about, cpc, cpc_about, competition';
+
+/** Puts in what the pool has not; the first of the new ids. */
+async function keepKeywords(change: Change, source: number): Promise<{ added: number; first: number }> {
+  const [fresh] = await change.rows<{ added: number }>(
+    `select count(*)::int as added from incoming i
+     where not exists (select from keywords k where k.plan_id = $1 and k.norm = i.norm)`,
+  );
+  const added = fresh?.added ?? 0;
+  const first = change.takeIds(added);
+  if (added > 0)
+    await change.derive(
+      `insert into keywords (plan_id, workspace_id, id, text, norm, asked, marks, cut, ${FIGURES}, figures_from, changed_revision)
+       select $1, $4, $2 - 1 + row_number() over (order by i.n), i.text, i.norm, i.asked, i.marks, false, ${FIGURES},
+         case when coalesce(i.searches, i.cpc, i.competition) is not null then $3::int end, $5
+       from incoming i where not exists (select from keywords k where k.plan_id = $1 and k.norm = i.norm)`,
+      [first, source, change.caller.workspace, change.revision],
+    );
+  return { added, first };
+}
+
+/** Says of every keyword what this source says of it; those that were there already are summed up anew. */
+async function keepMentions(change: Change, source: number, first: number): Promise<number> {
+  await change.derive(
+    `insert into mentions (plan_id, workspace_id, source_id, keyword_id, line, asked, marks, ${FIGURES}, extra)
+     select $1, $3, $2, k.id, i.line, i.asked, i.marks, ${FIGURES.split(', ')
+       .map((field) => `i.${field}`)
+       .join(', ')}, i.extra
+     from incoming i join keywords k on k.plan_id = $1 and k.norm = i.norm order by k.id`,
+    [source, change.caller.workspace],
+  );
+  const met = `select keyword_id as id from mentions where plan_id = $1 and source_id = $2 and keyword_id < $3`;
+  await refreshQuietly(change, met, [source, first]);
+  const [found] = await change.rows<{ count: number }>(`select count(*)::int as count from (${met}) m`, [
+    source,
+    first,
+  ]);
+  return found?.count ?? 0;
+}
+
+/** Pasted negatives become the plan's. */
+async function keepNegatives(change: Change, source: number): Promise<number> {
+  const fresh = `from (select distinct on (norm, match_type) * from incoming_negatives order by norm, match_type, n) i
+    where not exists (select from negatives t where t.plan_id = $1 and t.level = 'plan' and t.norm = i.norm and t.match_type = i.match_type)`;
+  const [found] = await change.rows<{ count: number }>(`select count(*)::int as count ${fresh}`);
+  const count = found?.count ?? 0;
+  if (count > 0)
+    await change.derive(
+      `insert into negatives (plan_id, workspace_id, id, text, norm, match_type, source_id, level, reason)
+       select $1, $4, $2 - 1 + row_number() over (order by i.n), text, norm, match_type, $3, 'plan', 'hand' ${fresh}`,
+      [change.takeIds(count), source, change.caller.workspace],
+    );
+  return count;
+}
+
+async function keepProblems(change: Change, source: number): Promise<number> {
+  const [found] = await change.rows<{ count: number }>(
+    'select count(*)::int as count from incoming_problems where $1 > 0',
+  );
+  const count = found?.count ?? 0;
+  if (count > 0)
+    await change.derive(
+      `insert into line_problems (plan_id, workspace_id, id, source_id, line, raw, code, at, character, kept)
+       select $1, $4, $2 - 1 + row_number() over (order by line, n), $3, line, raw, code, at, character, kept from incoming_problems`,
+      [change.takeIds(count), source, change.caller.workspace],
+    );
+  return count;
 }
 
 /** What this job did before its process died, if it had got so far. */
@@ -236,11 +212,8 @@ async function resultOf(caller: PlanCaller, job: string): Promise<ImportResult |
   const [done] = await select<ImportResult>(
     caller.database,
     `select s.id as source,
-       (select count(*) from keywords k join mentions m on m.plan_id = k.plan_id and m.keyword_id = k.id
-        where m.plan_id = s.plan_id and m.source_id = s.id and not exists (
-          select from mentions o where o.plan_id = s.plan_id and o.keyword_id = k.id and o.source_id < s.id))::int as added,
-       (select count(*) from mentions m where m.plan_id = s.plan_id and m.source_id = s.id and exists (
-          select from mentions o where o.plan_id = s.plan_id and o.keyword_id = m.keyword_id and o.source_id < s.id))::int as "alreadyThere",
+       (select count(*) from mentions m where m.plan_id = s.plan_id and m.source_id = s.id and m.keyword_id > s.id)::int as added,
+       (select count(*) from mentions m where m.plan_id = s.plan_id and m.source_id = s.id and m.keyword_id < s.id)::int as "alreadyThere",
        (select count(*) from negatives n where n.plan_id = s.plan_id and n.source_id = s.id)::int as negatives,
        (select count(*) from line_problems l where l.plan_id = s.plan_id and l.source_id = s.id)::int as problems
      from sources s where s.plan_id = $1 and s.job_id = $2`,

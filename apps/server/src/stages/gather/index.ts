@@ -1,2 +1,2 @@
-export { decode, importJob, takeIn } from './import.ts';
+export { importJob, takeIn, takeInKeywords } from './import.ts';
 export { gatherRoutes } from './routes.ts';

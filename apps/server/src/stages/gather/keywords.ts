@@ -1,15 +1,12 @@
-import type { Negative } from '@sprig/contracts';
 import { problemWords } from '@sprig/contracts';
 import { readNotation } from '@sprig/core/match';
 import { normalise } from '@sprig/core/text';
 import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
+import { type Change, inChange, refreshKeywords } from '../../change/index.ts';
 import { notFound, SprigFailure } from '../../failure.ts';
-import { refreshKeywords } from './sources.ts';
-
-const counted = (count: number, word: string) =>
-  `${count.toLocaleString('en')} ${word}${count === 1 ? '' : 's'}`;
+import { counted } from '../../words.ts';
+import { refreshBlocks } from '../prune/index.ts';
+import { handMention } from './new-rows.ts';
 
 export function setCut(
   caller: PlanCaller,
@@ -72,6 +69,7 @@ async function rename(change: Change, id: number, typed: string) {
   if (other && other.id !== id)
     throw new SprigFailure('invalid', `“${norm}” is in the pool already.`, { at: 'text' });
   await change.update('keywords', [id], { text: read.text, norm });
+  await refreshBlocks(change, id, id);
 }
 
 async function setFigure(change: Change, id: number, field: 'searches' | 'cpc', value: number | null) {
@@ -83,22 +81,7 @@ async function setFigure(change: Change, id: number, field: 'searches' | 'cpc', 
   const says = { [field]: value, [`${field}_about`]: false };
   if (mention)
     await change.updateEach('mentions', [{ source_id: source, keyword_id: id, ...says }], Object.keys(says));
-  else
-    await change.insert('mentions', [
-      {
-        source_id: source,
-        keyword_id: id,
-        line: 0,
-        asked: 0,
-        marks: [],
-        searches: null,
-        searches_about: false,
-        cpc: null,
-        cpc_about: false,
-        extra: null,
-        ...says,
-      },
-    ]);
+  else await change.insert('mentions', [{ ...handMention(source, id), ...says }]);
   await refreshKeywords(change, [id]);
 }
 
@@ -122,21 +105,3 @@ async function handSource(change: Change): Promise<number> {
   ]);
   return id;
 }
-
-export const listNegatives = ({ database, workspace, plan }: PlanCaller): Promise<Negative[]> =>
-  select<Negative>(
-    database,
-    `select id, text, match_type as type, source_id as source from negatives where plan_id = $1 and workspace_id = $2 order by id`,
-    [plan, workspace],
-  );
-
-export const removeNegatives = (caller: PlanCaller, ids: readonly number[]): Promise<{ revision: number }> =>
-  inChange(
-    caller,
-    (removed: number) => `Remove ${counted(removed, 'negative keyword')}`,
-    (change) =>
-      change.remove(
-        'negatives',
-        ids.map((id) => ({ id })),
-      ),
-  );

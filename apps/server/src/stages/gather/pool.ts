@@ -1,4 +1,4 @@
-import { CPC_ABOUT, CUT, type PoolColumns, packPool, SEARCHES_ABOUT } from '@sprig/contracts';
+import { APART, CPC_ABOUT, CUT, framed, type PoolColumns, packPool, SEARCHES_ABOUT } from '@sprig/contracts';
 import { Transaction } from 'sequelize';
 import type { PlanCaller } from '../../caller.ts';
 import { select } from '../../database/connect.ts';
@@ -10,18 +10,35 @@ type PoolRow = {
   norm: string;
   asked: number;
   cut: boolean;
+  apart: boolean;
+  folded_into: number | null;
+  blocked_by: number | null;
   searches: number | null;
   searches_about: boolean;
   cpc: number | null;
   cpc_about: boolean;
+  competition: number | null;
   figures_from: number | null;
 };
 
-/** The pool's columns, packed: whole, or what has changed since a revision. */
-export async function poolSince(caller: PlanCaller, since: number): Promise<Uint8Array> {
-  return caller.database.transaction(
+/** Keywords in memory at once. */
+const PAGE = 20_000;
+
+type Rows = <T extends object>(sql: string, bind: unknown[]) => Promise<T[]>;
+
+/** The pool's columns, whole or what has changed since a revision, as frames of some thousand keywords each. */
+export async function poolFrames(
+  caller: PlanCaller,
+  since: number,
+  send: (frame: Buffer) => Promise<void>,
+): Promise<void> {
+  await caller.database.transaction(
     { isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ, readOnly: true },
-    async (transaction) => packPool(await readColumns(caller, since, transaction), codec),
+    async (transaction) => {
+      const rows: Rows = (sql, bind) => select(caller.database, sql, bind, { transaction });
+      for await (const columns of pages(caller, since, rows))
+        await send(Buffer.from(framed(packPool(columns, codec))));
+    },
   );
 }
 
@@ -32,50 +49,52 @@ const codec = {
   decode: (bytes: Uint8Array) => decoder.decode(bytes),
 };
 
-async function readColumns(
-  caller: PlanCaller,
+async function* pages(
+  { plan, workspace }: PlanCaller,
   since: number,
-  transaction: Transaction,
-): Promise<PoolColumns> {
-  const rows = <T extends object>(sql: string, bind: unknown[]) =>
-    select<T>(caller.database, sql, bind, { transaction });
-  const [plan] = await rows<{ revision: number }>(
+  rows: Rows,
+): AsyncGenerator<PoolColumns> {
+  const [head] = await rows<{ revision: number }>(
     'select revision from plans where id = $1 and workspace_id = $2',
-    [caller.plan, caller.workspace],
+    [plan, workspace],
   );
-  if (!plan) throw notFound('plan');
-  const keywords = await rows<PoolRow>(
-    `select id, text, norm, asked, cut, searches, searches_about, cpc, cpc_about, figures_from
-     from keywords where plan_id = $1 and changed_revision > $2 order by id`,
-    [caller.plan, since],
+  if (!head) throw notFound('plan');
+  let removed = await removedSince(plan, since, rows);
+  for (let last = 0, isFirst = true; ; isFirst = false) {
+    const keywords = await rows<PoolRow>(
+      `select id, text, norm, asked, cut, apart, folded_into, blocked_by, searches, searches_about, cpc, cpc_about, competition, figures_from
+       from keywords where plan_id = $1 and changed_revision > $2 and id > $3 order by id limit ${PAGE}`,
+      [plan, since, last],
+    );
+    if (keywords.length === 0 && !isFirst) return;
+    const sourcesOf = await sourcesBetween(plan, since, last, keywords.at(-1)?.id ?? last, rows);
+    yield { ...columnsOf(keywords, sourcesOf), revision: head.revision, delta: since > 0, removed };
+    removed = [];
+    last = keywords.at(-1)?.id ?? last;
+    if (keywords.length < PAGE) return;
+  }
+}
+
+async function removedSince(plan: number, since: number, rows: Rows): Promise<number[]> {
+  if (since === 0) return [];
+  const gone = await rows<{ id: number }>(
+    `select distinct keyword_id as id from removed_keywords r where plan_id = $1 and revision > $2
+     and not exists (select from keywords k where k.plan_id = $1 and k.id = r.keyword_id)`,
+    [plan, since],
   );
-  const sourcesOf = await sourcesByKeyword(caller, since, transaction);
-  const removed =
-    since === 0
-      ? []
-      : await rows<{ id: number }>(
-          `select distinct keyword_id as id from removed_keywords r where plan_id = $1 and revision > $2
-           and not exists (select from keywords k where k.plan_id = $1 and k.id = r.keyword_id)`,
-          [caller.plan, since],
-        );
-  return {
-    ...columnsOf(keywords, sourcesOf),
-    revision: plan.revision,
-    delta: since > 0,
-    removed: removed.map(({ id }) => id),
-  };
+  return gone.map(({ id }) => id);
 }
 
 /** A keyword's row is written whenever its mentions change, so one condition finds both. */
-async function sourcesByKeyword({ database, plan }: PlanCaller, since: number, transaction: Transaction) {
-  const mentions = await select<{ keyword_id: number; source_id: number }>(
-    database,
+async function sourcesBetween(plan: number, since: number, after: number, to: number, rows: Rows) {
+  const mentions = await rows<{ keyword_id: number; source_id: number }>(
     since === 0
-      ? 'select keyword_id, source_id from mentions where plan_id = $1 order by source_id'
-      : `select m.keyword_id, m.source_id from mentions m join keywords k on k.plan_id = m.plan_id and k.id = m.keyword_id
-         where m.plan_id = $1 and k.changed_revision > $2 order by m.source_id`,
-    since === 0 ? [plan] : [plan, since],
-    { transaction },
+      ? `select keyword_id, source_id from mentions
+         where plan_id = $1 and keyword_id > $2 and keyword_id <= $3 order by keyword_id, source_id`
+      : `select m.keyword_id, m.source_id from keywords k
+         join mentions m on m.plan_id = k.plan_id and m.keyword_id = k.id
+         where k.plan_id = $1 and k.id > $2 and k.id <= $3 and k.changed_revision > $4 order by m.keyword_id, m.source_id`,
+    since === 0 ? [plan, after, to] : [plan, after, to, since],
   );
   const byKeyword = new Map<number, number[]>();
   for (const { keyword_id, source_id } of mentions) {
@@ -93,11 +112,17 @@ function columnsOf(rows: readonly PoolRow[], sourcesOf: ReadonlyMap<number, numb
     cpc: Float64Array.from(rows, ({ cpc }) => cpc ?? -1),
     searches: Int32Array.from(rows, ({ searches }) => searches ?? -1),
     figuresFrom: Uint32Array.from(rows, ({ figures_from }) => figures_from ?? 0),
+    foldedInto: Uint32Array.from(rows, ({ folded_into }) => folded_into ?? 0),
+    blockedBy: Int32Array.from(rows, ({ blocked_by }) => blocked_by ?? 0),
+    competition: Int8Array.from(rows, ({ competition }) => competition ?? -1),
     asked: Uint8Array.from(rows, ({ asked }) => asked),
     flags: Uint8Array.from(
       rows,
-      ({ cut, searches_about, cpc_about }) =>
-        (cut ? CUT : 0) | (searches_about ? SEARCHES_ABOUT : 0) | (cpc_about ? CPC_ABOUT : 0),
+      ({ cut, apart, searches_about, cpc_about }) =>
+        (cut ? CUT : 0) |
+        (searches_about ? SEARCHES_ABOUT : 0) |
+        (cpc_about ? CPC_ABOUT : 0) |
+        (apart ? APART : 0),
     ),
     texts: rows.map(({ text }) => text),
     norms: rows.map(({ norm }) => norm),

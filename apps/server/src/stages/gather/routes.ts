@@ -1,11 +1,12 @@
+import { once } from 'node:events';
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
 import { callerOf, mount, parse } from '../../http/mount.ts';
 import { inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../jobs/enqueue.ts';
 import { assertPlan } from '../plans/index.ts';
-import { editKeyword, listNegatives, removeNegatives, setCut } from './keywords.ts';
-import { poolSince } from './pool.ts';
+import { editKeyword, setCut } from './keywords.ts';
+import { poolFrames } from './pool.ts';
 import { listProblems, listSources, mendProblem, removeSource } from './sources.ts';
 import { keepUpload } from './uploads.ts';
 
@@ -19,11 +20,12 @@ export const gatherRoutes = (): Router => {
   router.get('/api/plans/:plan/pool', async (request, response) => {
     const caller = { ...callerOf(request), ...parse(api.planParams, request.params, 'the address') };
     const since = parse(api.count, Number(request.query.since ?? 0), 'since');
-    const packed = await poolSince(caller, since);
-    response
-      .type('application/x-sprig-pool')
-      .set('cache-control', 'no-store')
-      .send(Buffer.from(packed.buffer));
+    await assertPlan(caller);
+    response.type('application/x-sprig-pool').set('cache-control', 'no-store');
+    await poolFrames(caller, since, async (frame) => {
+      if (!response.write(frame)) await once(response, 'drain');
+    });
+    response.end();
   });
   mount(router, api.startImport, async (caller, { params, body }) => ({
     job: await inChangeless({ ...caller, ...params }, (scoped, transaction) =>
@@ -47,12 +49,6 @@ export const gatherRoutes = (): Router => {
   );
   mount(router, api.editKeyword, (caller, { params: { plan, keyword }, body }) =>
     editKeyword({ ...caller, plan }, keyword, body),
-  );
-  mount(router, api.listNegatives, async (caller, { params }) => ({
-    negatives: await listNegatives({ ...caller, ...params }),
-  }));
-  mount(router, api.removeNegatives, (caller, { params, body }) =>
-    removeNegatives({ ...caller, ...params }, body.ids),
   );
   return router;
 };

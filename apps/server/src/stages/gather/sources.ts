@@ -1,9 +1,11 @@
 import { type ProblemLine, problemWords, type Source } from '@sprig/contracts';
-import { type Figures, fromMentions, readList } from '@sprig/core/gather';
+import { readList } from '@sprig/core/gather';
 import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
+import { type Change, inChange, refreshKeywords, setAside } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 import { notFound, SprigFailure } from '../../failure.ts';
+import { refreshBlocks } from '../prune/index.ts';
+import { handMention, newKeyword } from './new-rows.ts';
 
 export const listSources = ({ database, workspace, plan }: PlanCaller): Promise<Source[]> =>
   select<Source>(
@@ -32,41 +34,6 @@ export const listProblems = (
     [plan, workspace, source],
   );
 
-type Mention = { source: number; asked: number; marks: number[] } & Omit<Figures, 'from'>;
-
-/** Takes the keywords' figures, match types and marks from what their sources say now; by hand goes before all. */
-export async function refreshKeywords(change: Change, ids: readonly number[]): Promise<void> {
-  if (ids.length === 0) return;
-  const mentions = await change.rows<Mention & { id: number }>(
-    `select m.keyword_id as id, m.source_id as source, m.asked, m.marks, m.searches, m.searches_about as "searchesAbout",
-       m.cpc, m.cpc_about as "cpcAbout"
-     from mentions m join sources s on s.plan_id = m.plan_id and s.id = m.source_id
-     where m.plan_id = $1 and m.keyword_id = any($2::int[]) order by s.kind = 'hand', m.source_id`,
-    [ids],
-  );
-  const byKeyword = new Map<number, Mention[]>();
-  for (const mention of mentions) {
-    const list = byKeyword.get(mention.id);
-    if (list) list.push(mention);
-    else byKeyword.set(mention.id, [mention]);
-  }
-  const rows = [...byKeyword].map(([id, list]) => {
-    const sum = fromMentions(list);
-    return {
-      id,
-      asked: sum.asked,
-      marks: sum.marks,
-      searches: sum.searches,
-      searches_about: sum.searchesAbout,
-      cpc: sum.cpc,
-      cpc_about: sum.cpcAbout,
-      figures_from: sum.from,
-    };
-  });
-  const fields = ['asked', 'marks', 'searches', 'searches_about', 'cpc', 'cpc_about', 'figures_from'];
-  await change.updateEach('keywords', rows, fields);
-}
-
 /** Removes a source, what only it brought, and its lines to mend; others' keywords keep the others' figures. */
 export async function removeSource(caller: PlanCaller, id: number): Promise<{ revision: number }> {
   const [source] = await select<{ name: string }>(
@@ -75,34 +42,7 @@ export async function removeSource(caller: PlanCaller, id: number): Promise<{ re
     [caller.plan, caller.workspace, id],
   );
   if (!source) throw notFound('source');
-  return inChange(caller, `Remove the source ${source.name}`, async (change) => {
-    const mentions = await change.rows<{ keyword_id: number; only: boolean }>(
-      `select keyword_id, not exists (
-         select from mentions o where o.plan_id = m.plan_id and o.keyword_id = m.keyword_id and o.source_id <> $2) as only
-       from mentions m where plan_id = $1 and source_id = $2`,
-      [id],
-    );
-    await change.remove(
-      'mentions',
-      mentions.map(({ keyword_id }) => ({ source_id: id, keyword_id })),
-    );
-    await change.remove(
-      'keywords',
-      mentions.filter(({ only }) => only).map(({ keyword_id }) => ({ id: keyword_id })),
-    );
-    await refreshKeywords(
-      change,
-      mentions.filter(({ only }) => !only).map(({ keyword_id }) => keyword_id),
-    );
-    for (const table of ['line_problems', 'negatives'] as const) {
-      const rows = await change.rows<{ id: number }>(
-        `select id from ${table} where plan_id = $1 and source_id = $2`,
-        [id],
-      );
-      await change.remove(table, rows);
-    }
-    await change.remove('sources', [{ id }]);
-  });
+  return inChange(caller, `Remove the source ${source.name}`, (change) => setAside(change, id));
 }
 
 type Problem = { source_id: number; line: number };
@@ -131,12 +71,20 @@ async function takeLine(change: Change, { source_id, line }: Problem, text: stri
   for (const { text: negative, norm, type } of reading.negatives) {
     const match = type === null || type === 'modified' ? 'broad' : type;
     const there = await change.rows(
-      'select 1 from negatives where plan_id = $1 and norm = $2 and match_type = $3',
+      `select 1 from negatives where plan_id = $1 and level = 'plan' and norm = $2 and match_type = $3`,
       [norm, match],
     );
     if (there.length === 0)
       await change.insert('negatives', [
-        { id: change.takeIds(1), text: negative, norm, match_type: match, source_id },
+        {
+          id: change.takeIds(1),
+          text: negative,
+          norm,
+          match_type: match,
+          source_id,
+          level: 'plan',
+          reason: 'hand',
+        },
       ]);
   }
   const [keyword] = reading.keywords;
@@ -151,9 +99,7 @@ async function takeLine(change: Change, { source_id, line }: Problem, text: stri
     [id, source_id],
   );
   const says = { asked: keyword.asked, marks: keyword.marks };
-  const none = { searches: null, searches_about: false, cpc: null, cpc_about: false, extra: null };
-  if (there.length === 0)
-    await change.insert('mentions', [{ source_id, keyword_id: id, line, ...says, ...none }]);
+  if (there.length === 0) await change.insert('mentions', [{ ...handMention(source_id, id), line, ...says }]);
   else await change.updateEach('mentions', [{ source_id, keyword_id: id, ...says }], ['asked', 'marks']);
   await refreshKeywords(change, [id]);
 }
@@ -165,7 +111,7 @@ async function keywordByNorm(change: Change, text: string, norm: string): Promis
   );
   if (there) return there.id;
   const id = change.takeIds(1);
-  const none = { searches: null, searches_about: false, cpc: null, cpc_about: false, figures_from: null };
-  await change.insert('keywords', [{ id, text, norm, asked: 0, marks: [], cut: false, ...none }]);
+  await change.insert('keywords', [newKeyword(id, text, norm)]);
+  await refreshBlocks(change, id);
   return id;
 }

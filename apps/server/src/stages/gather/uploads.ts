@@ -55,17 +55,29 @@ export async function keepUpload(
   return { upload, bytes };
 }
 
-/** The bytes of an upload that came in whole. */
-export async function readUpload(
+/** An upload that came in whole, to be read part by part as often as needed. */
+export async function uploadParts(
   { database, workspace, plan }: PlanCaller,
   upload: string,
-): Promise<Uint8Array> {
-  const parts = await select<{ data: Buffer }>(
+): Promise<{ parts: () => AsyncGenerator<Uint8Array> }> {
+  const [found] = await select<{ parts: number }>(
     database,
-    `select p.data from upload_parts p join uploads u on u.id = p.upload_id
-     where u.id = $1 and u.workspace_id = $2 and u.plan_id = $3 and u.whole order by p.n`,
+    `select count(*)::int as parts from upload_parts p join uploads u on u.id = p.upload_id
+     where u.id = $1 and u.workspace_id = $2 and u.plan_id = $3 and u.whole`,
     [upload, workspace, plan],
   );
-  if (parts.length === 0) throw notFound('upload any more: bring the list in again');
-  return Buffer.concat(parts.map(({ data }) => data));
+  const count = found?.parts ?? 0;
+  if (count === 0) throw notFound('upload any more: bring the list in again');
+  return {
+    parts: async function* () {
+      for (let n = 0; n < count; n++) {
+        const [part] = await select<{ data: Buffer }>(
+          database,
+          'select data from upload_parts where upload_id = $1 and n = $2',
+          [upload, n],
+        );
+        if (part) yield part.data;
+      }
+    },
+  };
 }

@@ -1,5 +1,6 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { Brief, HistoryEntry, PlanState, PlanSummary } from '@sprig/contracts';
-import { briefSchema } from '@sprig/contracts';
+import { briefSchema, type Facts, factsOf, noFacts } from '@sprig/contracts';
 import { defaultLayout } from '@sprig/core/build';
 import type { z } from 'zod';
 import type { Caller, PlanCaller } from '../../caller.ts';
@@ -7,13 +8,17 @@ import { type Change, inChange, inNewPlan, stepsOf } from '../../change/index.ts
 import { execute, select } from '../../database/connect.ts';
 import { applyEdits } from '../../documents.ts';
 import { notFound } from '../../failure.ts';
+import { makeStarterLists } from '../prune/index.ts';
 import { firstPattern } from './first-pattern.ts';
+
+/** A keyword takes part in what is built. */
+const IS_IN = 'not cut and folded_into is null and blocked_by is null';
 
 export const listPlans = ({ database, workspace }: Caller): Promise<PlanSummary[]> =>
   select<PlanSummary>(
     database,
     `select p.id, b.name, b.currency, b.language, b.site, b.archived, p.created_at as "createdAt", p.changed_at as "changedAt",
-       (select count(*) from keywords k where k.plan_id = p.id and not k.cut)::int as keywords
+       (select count(*) from keywords k where k.plan_id = p.id and ${IS_IN})::int as keywords
      from plans p join briefs b on b.plan_id = p.id where p.workspace_id = $1 order by b.archived, p.changed_at desc`,
     [workspace],
   );
@@ -22,6 +27,8 @@ export const listPlans = ({ database, workspace }: Caller): Promise<PlanSummary[
 export function makePlan(caller: Caller, brief: Omit<Brief, 'archived'>): Promise<number> {
   return inNewPlan(caller, 'Make the plan', async (change) => {
     await change.insert('briefs', [{ id: 1, ...brief, archived: false }]);
+    await change.insert('facts', [{ id: 1, body: noFacts() }]);
+    await makeStarterLists(change);
     await change.insert('layouts', [{ id: 1, body: defaultLayout(brief.name.trim(), brief.currency) }]);
     await change.insert('ad_patterns', [{ id: 1, body: firstPattern() }]);
   });
@@ -30,14 +37,18 @@ export function makePlan(caller: Caller, brief: Omit<Brief, 'archived'>): Promis
 /** Input tables in the order in which they refer to each other, with what is copied of each. */
 const COPIED = {
   briefs: 'id, currency, language, site, archived',
+  facts: 'id, body',
   layouts: 'id, body',
   ad_patterns: 'id, body',
   sources: 'id, kind, name, made_at, actor_id, lines, repeated',
   keywords:
-    'id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about, figures_from, changed_revision',
-  mentions: 'source_id, keyword_id, line, asked, marks, searches, searches_about, cpc, cpc_about, extra',
+    'id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about, competition, figures_from, folded_into, blocked_by, apart, changed_revision',
+  mentions:
+    'source_id, keyword_id, line, asked, marks, searches, searches_about, cpc, cpc_about, competition, extra',
   line_problems: 'id, source_id, line, raw, code, at, character, kept',
-  negatives: 'id, text, norm, match_type, source_id',
+  negatives: 'id, text, norm, match_type, source_id, level, reason',
+  word_verdicts: 'id, text',
+  attached_lists: 'id, list_id',
   holds: 'id, row_key, field, outlet, value, rule_value',
 };
 
@@ -75,23 +86,33 @@ async function copyRows(
 
 export async function planState(caller: PlanCaller): Promise<PlanState> {
   const [row] = await select<
-    Brief & Omit<PlanState, 'brief' | 'undo' | 'redo' | 'counts'> & PlanState['counts']
+    Brief &
+      Omit<PlanState, 'brief' | 'undo' | 'redo' | 'counts'> &
+      Omit<PlanState['counts'], 'facts'> & { body: unknown }
   >(
     caller.database,
     `select p.id, p.revision, p.built_revision as "builtRevision", b.name, b.currency, b.language, b.site, b.archived,
-       (select count(*) filter (where not cut) from keywords where plan_id = p.id)::int as keywords,
-       (select count(*) filter (where cut) from keywords where plan_id = p.id)::int as cut,
+       k.keywords, k.cut, k.folded, k.blocked,
+       (select count(*) from sources where plan_id = p.id)::int as sources,
+       ((select count(*) from negatives where plan_id = p.id) + (select count(*) from attached_lists a
+         join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id where a.plan_id = p.id))::int as negatives,
+       (select body from facts where plan_id = p.id) as body,
        (select count(*) from ad_groups where plan_id = p.id)::int as groups,
        (select count(*) from keyword_rows where plan_id = p.id)::int as rows,
        (select count(*) from ads where plan_id = p.id and outlet = 'plain' and misfit)::int as misfits,
        (select count(*) from findings where plan_id = p.id and severity = 'blocker')::int as blockers,
        (select count(*) from findings where plan_id = p.id and severity = 'warning')::int as warnings
-     from plans p join briefs b on b.plan_id = p.id where p.id = $1 and p.workspace_id = $2`,
+     from plans p join briefs b on b.plan_id = p.id, lateral (
+       select count(*) filter (where ${IS_IN})::int as keywords, count(*) filter (where cut)::int as cut,
+         count(*) filter (where not cut and folded_into is not null)::int as folded,
+         count(*) filter (where not cut and folded_into is null and blocked_by is not null)::int as blocked
+       from keywords where plan_id = p.id) k
+     where p.id = $1 and p.workspace_id = $2`,
     [caller.plan, caller.workspace],
   );
   if (!row) throw notFound('plan');
-  const { id, revision, builtRevision, keywords, cut, groups, rows, misfits, blockers, warnings, ...brief } =
-    row;
+  const { id, revision, builtRevision, name, currency, language, site, archived, body, ...counts } = row;
+  const brief = { name, currency, language, site, archived };
   const steps = await stepsOf(caller);
   return {
     id,
@@ -100,8 +121,16 @@ export async function planState(caller: PlanCaller): Promise<PlanState> {
     brief,
     undo: steps.undo?.label ?? null,
     redo: steps.redo?.label ?? null,
-    counts: { keywords, cut, groups, rows, misfits, blockers, warnings },
+    counts: { ...counts, facts: factsSet(body) },
   };
+}
+
+/** How many facts differ from what a new plan has. */
+function factsSet(body: unknown): number {
+  const facts = factsOf(body);
+  const none: Facts = noFacts();
+  return (Object.keys(none) as (keyof Facts)[]).filter((name) => !isDeepStrictEqual(facts[name], none[name]))
+    .length;
 }
 
 const BRIEF_WORDS: Record<string, string> = {

@@ -1,8 +1,9 @@
-import type { ShipResult } from '@sprig/contracts';
+import { factsOf, type ShipResult } from '@sprig/contracts';
 import type { Layout } from '@sprig/core/build';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { asMicros, decimalsOf } from '@sprig/core/money';
 import {
+  campaignSettings,
   incrementOf,
   type Outlet,
   plainOutlet,
@@ -41,7 +42,14 @@ type KeywordRow = {
   held_bid: number | null;
 };
 type AdRow = { group_key: string; texts: string[]; final_url: string };
-type Head = { revision: number; built: number; currency: string; layout: Layout; blockers: number };
+type Head = {
+  revision: number;
+  built: number;
+  currency: string;
+  layout: Layout;
+  blockers: number;
+  facts: unknown;
+};
 
 /** Writes the sheets of a plan at one moment of the database; all of them are kept, or none. */
 export async function shipJob(context: JobContext): Promise<ShipResult> {
@@ -101,7 +109,7 @@ class Shipment {
 
   private async head(): Promise<Head> {
     const [head] = await this.rows<Head>(
-      `select p.revision, p.built_revision as built, b.currency, l.body as layout,
+      `select p.revision, p.built_revision as built, b.currency, l.body as layout, (select body from facts f where f.plan_id = p.id) as facts,
          (select count(*) from findings f where f.plan_id = p.id and f.outlet = $2 and f.severity = 'blocker')::int as blockers
        from plans p join briefs b on b.plan_id = p.id join layouts l on l.plan_id = p.id where p.id = $1`,
       [this.outlet.key],
@@ -117,14 +125,19 @@ class Shipment {
       [this.outlet.key],
     );
     const negatives = await this.rows<{ norm: string; type: MatchType }>(
-      'select norm, match_type as type from negatives where plan_id = $1 order by id',
+      `select norm, match_type as type from (
+         select norm, match_type, 0 as shared, id from negatives where plan_id = $1
+         union all
+         select n.norm, n.match_type, 1, n.id from attached_lists a
+           join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id where a.plan_id = $1) all_of_them
+       group by norm, match_type order by min(shared), min(id)`,
     );
     let part = 0;
     for (let from = 0; from < groups.length; from += PAGE) {
       const page = groups.slice(from, from + PAGE);
       const [rows, ads] = await this.pageOf(page.map(({ key }) => key));
       for (const group of page) {
-        if (group.part !== part) await this.writeCampaign(group.campaign, head.layout, negatives);
+        if (group.part !== part) await this.writeCampaign(group.campaign, head, negatives);
         part = group.part;
         await this.writeGroup(group, rows.get(group.key) ?? [], ads.get(group.key) ?? [], head);
       }
@@ -147,10 +160,11 @@ class Shipment {
 
   private async writeCampaign(
     campaign: string,
-    layout: Layout,
+    { layout, facts }: Head,
     negatives: readonly { norm: string; type: MatchType }[],
   ) {
-    await this.emit({ kind: 'campaign', campaign, dailyBudget: layout.dailyBudget });
+    const settings = campaignSettings(factsOf(facts));
+    await this.emit({ kind: 'campaign', campaign, dailyBudget: layout.dailyBudget, settings });
     for (const { norm, type } of negatives) await this.emit({ kind: 'negative', campaign, text: norm, type });
   }
 

@@ -12,7 +12,11 @@ export async function viewShip({ database, workspace, plan }: PlanCaller): Promi
        (select count(distinct campaign) from outlet_groups where plan_id = p.id and outlet = $3)::int as campaigns,
        (select count(*) from outlet_groups where plan_id = p.id and outlet = $3)::int as groups,
        (select count(*) from keyword_rows where plan_id = p.id)::int as keywords,
-       (select count(*) from negatives where plan_id = p.id)::int as negatives,
+       (select count(*) from (
+         select norm, match_type from negatives where plan_id = p.id
+         union
+         select n.norm, n.match_type from attached_lists a
+           join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id where a.plan_id = p.id) n)::int as negatives,
        (select count(*) from ads where plan_id = p.id and outlet = $3)::int as ads
      from plans p where p.id = $1 and p.workspace_id = $2`,
     [plan, workspace, plainOutlet.key],

@@ -130,7 +130,7 @@ export function PoolTable({ plan, pool, query, setQuery, found, selection, sourc
         onSort={(sort, down) => setQuery({ sort: sort as PoolQuery['sort'], down })}
         selection={selection}
         hidden={hidden}
-        dim={(row) => row.cut}
+        dim={(row) => row.state !== 'in'}
         actions={{ c: (ids) => onCut(ids, true), b: (ids) => onCut(ids, false) }}
         empty={
           <Empty title="No keyword is left by this filter">

@@ -1,6 +1,6 @@
 import { listNegatives, listSources, removeSource, type Source } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
-import { ClipboardList, FileText, Hand, TriangleAlert, X } from 'lucide-react';
+import { ClipboardList, FileText, Hand, Lightbulb, TriangleAlert, X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
@@ -21,7 +21,7 @@ export const useNegatives = (plan: number) =>
     queryFn: async () => (await call(listNegatives, { params: { plan } })).negatives,
   });
 
-const MARKS = { paste: ClipboardList, file: FileText, hand: Hand } as const;
+const MARKS = { paste: ClipboardList, file: FileText, hand: Hand, ideas: Lightbulb } as const;
 
 type Props = {
   plan: number;

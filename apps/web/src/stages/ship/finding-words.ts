@@ -53,6 +53,10 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       title: `${counted(count, 'ad group name')} cut to the outlet’s limit.`,
       remedy: 'See them in Build',
     },
+    'own-keyword-blocked': {
+      title: `${counted(count, 'keyword')} blocked by negatives of the plan’s own.`,
+      remedy: 'Judge them in Prune',
+    },
     orphans: {
       title: `${counted(count, 'value')} held on rows that are no longer made.`,
       remedy: 'Judge them in Build',

@@ -1,6 +1,5 @@
 /**
- * A 53-bit hash of a row's text (two 32-bit multiply-xorshift lanes), to tell whether a derived row has changed.
- * Two versions of the same row share it by chance once in 9 × 10^15.
+ * A 53-bit hash of a text (two 32-bit multiply-xorshift lanes). Two texts share it by chance once in 9 × 10^15.
  */
 export function hashOf(text: string): number {
   let a = 0xdeadbeef;

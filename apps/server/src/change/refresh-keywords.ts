@@ -1,0 +1,79 @@
+import { fromMentions, type Mention } from '@sprig/core/gather';
+import type { Change } from './change.ts';
+
+type StoredMention = Mention & { id: number };
+
+const FIELDS = [
+  'asked',
+  'marks',
+  'searches',
+  'searches_about',
+  'cpc',
+  'cpc_about',
+  'competition',
+  'figures_from',
+] as const;
+
+/** What the keywords are by all that their sources say now; what is set by hand goes before all. */
+async function sumsOf(change: Change, ids: readonly number[]) {
+  const mentions = await change.rows<StoredMention>(
+    `select m.keyword_id as id, m.source_id as source, m.asked, m.marks, m.searches,
+       m.searches_about as "searchesAbout", m.cpc, m.cpc_about as "cpcAbout", m.competition
+     from mentions m join sources s on s.plan_id = m.plan_id and s.id = m.source_id
+     where m.plan_id = $1 and m.keyword_id = any($2::int[]) order by s.kind = 'hand', m.source_id`,
+    [ids],
+  );
+  const byKeyword = new Map<number, Mention[]>();
+  for (const mention of mentions) {
+    const list = byKeyword.get(mention.id);
+    if (list) list.push(mention);
+    else byKeyword.set(mention.id, [mention]);
+  }
+  return [...byKeyword].map(([id, list]) => {
+    const sum = fromMentions(list);
+    return {
+      id,
+      asked: sum.asked,
+      marks: sum.marks,
+      searches: sum.searches,
+      searches_about: sum.searchesAbout,
+      cpc: sum.cpc,
+      cpc_about: sum.cpcAbout,
+      competition: sum.competition,
+      figures_from: sum.from,
+    };
+  });
+}
+
+/** Takes the keywords' figures, match types and marks from their sources, each change logged. */
+export async function refreshKeywords(change: Change, ids: readonly number[]): Promise<void> {
+  if (ids.length > 0) await change.updateEach('keywords', await sumsOf(change, ids), FIELDS);
+}
+
+const PAGE = 5_000;
+
+/**
+ * The same for the keywords that `idsQuery` selects as `id`, a page at a time and without a line in the log for each:
+ * what the sources say is logged, and this follows from it. All of them count as changed.
+ */
+export async function refreshQuietly(change: Change, idsQuery: string, bind: unknown[] = []): Promise<void> {
+  for (let last = 0; ; ) {
+    const page = await change.rows<{ id: number }>(
+      `select id from (${idsQuery}) q where id > $${bind.length + 2} order by id limit ${PAGE}`,
+      [...bind, last],
+    );
+    if (page.length === 0) return;
+    last = page.at(-1)?.id ?? last;
+    const rows = await sumsOf(
+      change,
+      page.map(({ id }) => id),
+    );
+    await change.derive(
+      `update keywords k set changed_revision = $2, ${FIELDS.map((field) => `${field} = r.${field}`).join(', ')}
+       from jsonb_to_recordset($3::jsonb) as r(id int, asked int, marks int2[], searches int, searches_about bool,
+         cpc int8, cpc_about bool, competition int2, figures_from int)
+       where k.plan_id = $1 and k.id = r.id`,
+      [change.revision, JSON.stringify(rows)],
+    );
+  }
+}

@@ -1,0 +1,108 @@
+import type { Change } from './change.ts';
+import { refreshQuietly } from './refresh-keywords.ts';
+
+/** Tables that hold what a source brought beside its keywords; a negative that blocks words has become the plan's. */
+const BROUGHT = { mentions: '', line_problems: '', negatives: `and t.reason = 'hand'` } as const;
+
+const ONLY_HERE = `select m.keyword_id as id from mentions m where m.plan_id = $1 and m.source_id = $2 and not exists (
+  select from mentions o where o.plan_id = m.plan_id and o.keyword_id = m.keyword_id and o.source_id <> m.source_id)`;
+
+const PLACE = `- 'plan_id' - 'workspace_id' - 'changed_revision'`;
+
+/**
+ * Takes a source and what only it brought out of the plan, into the attic; other sources' keywords keep the others'
+ * figures. All of it within the database: memory does not grow with the source.
+ */
+export async function setAside(change: Change, source: number): Promise<void> {
+  change.went(source);
+  await unfoldFrom(change, source);
+  const keep = (kind: string, rows: string) =>
+    change.derive(
+      `insert into attic (plan_id, source_id, workspace_id, kind, body)
+       select t.plan_id, $2, t.workspace_id, '${kind}', to_jsonb(t) ${PLACE} from ${rows}`,
+      [source],
+    );
+  await keep('keywords', `keywords t where t.plan_id = $1 and t.id in (${ONLY_HERE})`);
+  await keep('sources', 'sources t where t.plan_id = $1 and t.id = $2');
+  for (const [table, filter] of Object.entries(BROUGHT))
+    await keep(table, `${table} t where t.plan_id = $1 and t.source_id = $2 ${filter}`);
+  for (const [table, filter] of Object.entries(BROUGHT))
+    await change.derive(`delete from ${table} t where plan_id = $1 and source_id = $2 ${filter}`, [source]);
+  await change.derive('update negatives set source_id = null where plan_id = $1 and source_id = $2', [
+    source,
+  ]);
+  await change.derive(
+    `with gone as (delete from keywords k using attic a where a.plan_id = $1 and a.source_id = $2 and a.kind = 'keywords'
+       and k.plan_id = $1 and k.id = (a.body->>'id')::int returning k.id, k.workspace_id)
+     insert into removed_keywords (plan_id, revision, workspace_id, keyword_id) select $1, $3, workspace_id, id from gone`,
+    [source, change.revision],
+  );
+  await change.derive('delete from sources where plan_id = $1 and id = $2', [source]);
+  await refreshQuietly(
+    change,
+    `select distinct (a.body->>'keyword_id')::int as id from attic a join keywords k
+       on k.plan_id = a.plan_id and k.id = (a.body->>'keyword_id')::int
+     where a.plan_id = $1 and a.source_id = $2 and a.kind = 'mentions'`,
+    [source],
+  );
+}
+
+/** Keywords that were folded into one that leaves stand for themselves again. */
+async function unfoldFrom(change: Change, source: number) {
+  const folded = await change.rows<{ id: number }>(
+    `select k.id from keywords k where k.plan_id = $1 and k.folded_into in (${ONLY_HERE}) and k.id not in (${ONLY_HERE})`,
+    [source],
+  );
+  await change.update(
+    'keywords',
+    folded.map(({ id }) => id),
+    { folded_into: null },
+  );
+}
+
+/**
+ * Brings a source back from the attic. A keyword whose text has come in by another way since is not put in twice:
+ * what the source says goes to the one that is there.
+ */
+export async function bringBack(change: Change, source: number): Promise<void> {
+  change.came(source);
+  const put = (table: string, { more = '', join = '', filter = '', bind = [] as unknown[] } = {}) =>
+    change.derive(
+      `insert into ${table} select r.* from attic a ${join}
+       cross join lateral jsonb_populate_record(null::${table},
+         a.body || jsonb_build_object('plan_id', a.plan_id, 'workspace_id', a.workspace_id${more})) r
+       where a.plan_id = $1 and a.source_id = $2 and a.kind = '${table}' ${filter} on conflict do nothing`,
+      [source, ...bind],
+    );
+  await put('sources');
+  await put('keywords', { more: `, 'changed_revision', $3::int`, bind: [change.revision] });
+  await put('mentions', {
+    // The keyword as it is called now: by its text where it left with the source, else by its number.
+    join: `left join attic o on o.plan_id = $1 and o.source_id = $2 and o.kind = 'keywords' and o.body->'id' = a.body->'keyword_id'
+      left join keywords by_text on by_text.plan_id = $1 and by_text.norm = o.body->>'norm'
+      left join keywords by_id on by_id.plan_id = $1 and o.body is null and by_id.id = (a.body->>'keyword_id')::int`,
+    more: `, 'keyword_id', coalesce(by_text.id, by_id.id)`,
+    filter: 'and coalesce(by_text.id, by_id.id) is not null',
+  });
+  await put('line_problems');
+  await put('negatives');
+  await change.derive('delete from attic where plan_id = $1 and source_id = $2', [source]);
+  await refreshQuietly(
+    change,
+    `select m.keyword_id as id from mentions m where m.plan_id = $1 and m.source_id = $2 and exists (
+       select from mentions o where o.plan_id = m.plan_id and o.keyword_id = m.keyword_id and o.source_id <> m.source_id)`,
+    [source],
+  );
+}
+
+/** How many of a source's keywords somebody else has changed after `revision`. */
+export async function changedSince(change: Change, source: number, revision: number): Promise<number> {
+  const [found] = await change.rows<{ count: number }>(
+    `select count(*)::int as count from mentions m
+     join keywords k on k.plan_id = m.plan_id and k.id = m.keyword_id
+     join changes c on c.plan_id = k.plan_id and c.revision = k.changed_revision
+     where m.plan_id = $1 and m.source_id = $2 and k.changed_revision > $3 and c.actor_id <> $4`,
+    [source, revision, change.caller.actor],
+  );
+  return found?.count ?? 0;
+}

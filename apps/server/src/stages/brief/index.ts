@@ -1,0 +1,1 @@
+export { briefRoutes, factsOfPlan } from './routes.ts';

@@ -1,0 +1,56 @@
+import * as api from '@sprig/contracts';
+import { Router } from 'express';
+import type { z } from 'zod';
+import type { PlanCaller } from '../../caller.ts';
+import { inChange } from '../../change/index.ts';
+import { select } from '../../database/connect.ts';
+import { applyEdits } from '../../documents.ts';
+import { notFound } from '../../failure.ts';
+import { mount } from '../../http/mount.ts';
+
+export async function factsOfPlan({ database, workspace, plan }: PlanCaller): Promise<api.Facts> {
+  const [row] = await select<{ body: unknown }>(
+    database,
+    'select body from facts where plan_id = $1 and workspace_id = $2',
+    [plan, workspace],
+  );
+  if (!row) throw notFound('plan');
+  return api.factsOf(row.body);
+}
+
+const WORDS: Record<string, string> = {
+  client: 'Name the client',
+  timeZone: 'Change the time zone',
+  places: 'Change the places',
+  offers: 'Change the offers',
+  brands: 'Change the brands',
+  rivals: 'Change the rivals',
+  casing: 'Change the casing list',
+  functionWords: 'Change the function words',
+  synonyms: 'Change the synonyms',
+  goal: 'Change the goal',
+  category: 'Change the site’s category',
+  adults: 'Change whether the site is for adults',
+};
+
+const editFacts = (caller: PlanCaller, edits: readonly api.FieldEdit[]) =>
+  inChange(
+    caller,
+    WORDS[edits[0]?.at.split('.')[0] ?? ''] ?? 'Change the campaign defaults',
+    async (change) => {
+      const [row] = await change.rows<{ body: unknown }>(
+        'select body from facts where plan_id = $1 for update',
+      );
+      const body = applyEdits(api.factsOf(row?.body), edits, api.soundFacts as z.ZodType<api.Facts>);
+      await change.update('facts', [1], { body });
+    },
+  );
+
+export const briefRoutes = (): Router => {
+  const router = Router();
+  mount(router, api.readFacts, async (caller, { params }) => ({
+    facts: await factsOfPlan({ ...caller, ...params }),
+  }));
+  mount(router, api.editFacts, (caller, { params, body }) => editFacts({ ...caller, ...params }, body.edits));
+  return router;
+};

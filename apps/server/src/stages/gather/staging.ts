@@ -1,0 +1,197 @@
+import {
+  figuresOf,
+  type LineProblem,
+  type ListCounts,
+  noCounts,
+  type ReadNegative,
+  type RowSink,
+  type SaidKeyword,
+} from '@sprig/core/gather';
+import { bitOf, type MatchType } from '@sprig/core/match';
+import type { Change } from '../../change/index.ts';
+import { type Column, copyInto, copyLine } from '../../database/copy.ts';
+import { TextSet } from './text-set.ts';
+
+const int = (name: string): Column => ({ name, type: 'int4' });
+const text = (name: string): Column => ({ name, type: 'text' });
+const flag = (name: string): Column => ({ name, type: 'bool' });
+
+const SAID: readonly Column[] = [
+  int('line'),
+  text('text'),
+  text('norm'),
+  int('asked'),
+  { name: 'marks', type: 'int2[]' },
+  int('searches'),
+  flag('searches_about'),
+  { name: 'cpc', type: 'int8' },
+  flag('cpc_about'),
+  int('competition'),
+  { name: 'extra', type: 'jsonb' },
+];
+const NEGATIVES: readonly Column[] = [text('text'), text('norm'), text('match_type')];
+const PROBLEMS: readonly Column[] = [
+  int('line'),
+  text('raw'),
+  text('code'),
+  int('at'),
+  text('character'),
+  flag('kept'),
+];
+
+const shape = (columns: readonly Column[]) => columns.map(({ name, type }) => `${name} ${type}`).join(', ');
+
+/**
+ * What a list says, on its way into the pool: kept in tables of the transaction as it is read, so that memory does not
+ * grow with the list. A keyword said for the first time goes to `incoming`, one said before to `repeats`.
+ */
+export class Staging implements RowSink {
+  readonly counts: ListCounts = noCounts();
+  keywords = 0;
+  private readonly met = new TextSet();
+  private readonly metNegatives = new TextSet();
+  private readonly waiting = {
+    incoming: [],
+    repeats: [],
+    incoming_negatives: [],
+    incoming_problems: [],
+  } as Record<'incoming' | 'repeats' | 'incoming_negatives' | 'incoming_problems', string[]>;
+
+  private constructor(private readonly change: Change) {}
+
+  static async open(change: Change): Promise<Staging> {
+    const tables = {
+      incoming: `n serial, ${shape(SAID)}`,
+      repeats: `n serial, ${shape(SAID)}`,
+      incoming_negatives: `n serial, ${shape(NEGATIVES)}`,
+      incoming_problems: `n serial, ${shape(PROBLEMS)}`,
+    };
+    for (const [name, columns] of Object.entries(tables)) await change.temporary(name, columns);
+    return new Staging(change);
+  }
+
+  keyword(said: SaidKeyword): void {
+    const { line, text: given, norm, type, marks, extra } = said;
+    const { searches, searchesAbout, cpc, cpcAbout, competition } = figuresOf(said, 0);
+    const asked = type ? bitOf(type) : 0;
+    const values = [
+      line,
+      given,
+      norm,
+      asked,
+      marks,
+      searches,
+      searchesAbout,
+      cpc,
+      cpcAbout,
+      competition,
+      extra,
+    ];
+    const again = this.met.metBefore(norm);
+    if (!again) this.keywords++;
+    this.waiting[again ? 'repeats' : 'incoming'].push(copyLine(SAID, values));
+  }
+
+  negative({ text: given, norm, type }: ReadNegative): void {
+    if (this.metNegatives.metBefore(`${type ?? ''}:${norm}`)) {
+      this.counts.repeated++;
+      return;
+    }
+    // Without a match type of its own a negative is broad, the widest.
+    const match = type === null || type === 'modified' ? 'broad' : type;
+    this.waiting.incoming_negatives.push(copyLine(NEGATIVES, [given, norm, match]));
+  }
+
+  problem({ line, raw, code, at, character, kept }: LineProblem): void {
+    if (!kept) this.counts.lines++;
+    this.waiting.incoming_problems.push(copyLine(PROBLEMS, [line, raw, code, at, character ?? null, kept]));
+  }
+
+  setAside(): void {
+    this.counts.lines++;
+  }
+
+  noted(type: MatchType | null): void {
+    this.counts.lines++;
+    this.counts.byNotation[type ?? 'plain']++;
+  }
+
+  /** Writes what was read since the last time. */
+  async flush(): Promise<void> {
+    const columns = {
+      incoming: SAID,
+      repeats: SAID,
+      incoming_negatives: NEGATIVES,
+      incoming_problems: PROBLEMS,
+    };
+    for (const name of Object.keys(columns) as (keyof typeof columns)[]) {
+      const lines = this.waiting[name];
+      if (lines.length === 0) continue;
+      this.waiting[name] = [];
+      const names = columns[name].map((column) => column.name);
+      await copyInto(this.change.transaction, name, names, lines);
+    }
+  }
+
+  /**
+   * Writes the rest and joins what was said again with what was said first: match types and marks are everyone's, each
+   * figure is the first that there is.
+   */
+  async finish(): Promise<void> {
+    await this.flush();
+    await this.change.derive('create index on incoming (norm)');
+    await this.change.derive('analyze incoming');
+    const [again] = await this.change.rows<{ rows: number }>(
+      'select count(*)::int as rows from repeats where $1 > 0',
+    );
+    if (!again || again.rows === 0) return;
+    await this.takeStrangers();
+    await this.countRepeats();
+    await this.joinRepeats();
+  }
+
+  /** Texts that only share a hash with another: said for the first time after all. */
+  private async takeStrangers() {
+    const names = SAID.map(({ name }) => name).join(', ');
+    await this.change.derive(
+      `with strangers as (
+         select distinct on (norm) * from repeats r where not exists (select from incoming i where i.norm = r.norm) order by norm, n),
+       gone as (delete from repeats where n in (select n from strangers))
+       insert into incoming (${names}) select ${names} from strangers`,
+    );
+  }
+
+  private async countRepeats() {
+    const bits = (set: string) =>
+      `((${set}) & 1) + ((${set}) >> 1 & 1) + ((${set}) >> 2 & 1) + ((${set}) >> 3 & 1)`;
+    const [found] = await this.change.rows<{ rows: number; more: number }>(
+      `select coalesce(sum(rows), 0)::int as rows, coalesce(sum(${bits('i.asked | r.asked')} - (${bits('i.asked')})), 0)::int as more
+       from (select norm, count(*) as rows, bit_or(asked) as asked from repeats group by norm) r join incoming i on i.norm = r.norm
+       where $1 > 0`,
+    );
+    this.counts.askedAgain += found?.more ?? 0;
+    this.counts.repeated += (found?.rows ?? 0) - (found?.more ?? 0);
+  }
+
+  private async joinRepeats() {
+    const first = (field: string) =>
+      `(array_agg(${field} order by n) filter (where ${field} is not null))[1] as ${field}`;
+    const about = (field: string) =>
+      `(array_agg(${field}_about order by n) filter (where ${field} is not null))[1] as ${field}_about`;
+    await this.change.derive(
+      `update incoming i set asked = i.asked | r.asked,
+         searches = coalesce(i.searches, r.searches), searches_about = case when i.searches is null then coalesce(r.searches_about, false) else i.searches_about end,
+         cpc = coalesce(i.cpc, r.cpc), cpc_about = case when i.cpc is null then coalesce(r.cpc_about, false) else i.cpc_about end,
+         competition = coalesce(i.competition, r.competition), extra = coalesce(i.extra, r.extra)
+       from (select norm, bit_or(asked) as asked, ${first('searches')}, ${about('searches')}, ${first('cpc')}, ${about('cpc')},
+               ${first('competition')}, ${first('extra')} from repeats group by norm) r
+       where r.norm = i.norm`,
+    );
+    await this.change.derive(
+      `update incoming i set marks = r.marks
+       from (select i.norm, array_agg(distinct mark order by mark) as marks from incoming i
+               join repeats r on r.norm = i.norm and r.marks <> '{}', unnest(i.marks || r.marks) mark group by i.norm) r
+       where r.norm = i.norm`,
+    );
+  }
+}

@@ -1,0 +1,129 @@
+import { z } from 'zod';
+import { fieldEdits, nothing, planParams, revisionAnswer, text } from '../common.ts';
+import { endpoint } from '../endpoint.ts';
+
+const lines = (most: number, length = 200) => z.array(text(length)).max(most);
+const day = z
+  .string()
+  .regex(/^\d{4}-\d\d-\d\d$/, 'Not a day. Write it like 2027-03-31.')
+  .refine((value) => !Number.isNaN(Date.parse(value)), 'There is no such day.')
+  .nullable();
+
+export const goals = ['none', 'sales', 'leads', 'visits', 'calls', 'awareness'] as const;
+export const deliveries = ['even', 'fast'] as const;
+export const strategies = ['by-hand', 'most-clicks', 'most-conversions', 'target-cost'] as const;
+export const presences = ['in', 'interested', 'either'] as const;
+export const weekdays = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const;
+export const locationLevels = ['country', 'region', 'town', 'postal'] as const;
+
+const location = z.strictObject({ name: text(200), level: z.enum(locationLevels) });
+const minutes = z.number().int().min(0).max(1_440);
+/** -90% to +900%, in basis points. */
+const adjustment = z.number().int().min(-9_000).max(90_000);
+
+/** The plan's facts; everything is optional and has a default that fits most plans. */
+export const factsSchema = z.strictObject({
+  client: text(200).default(''),
+  timeZone: text(80)
+    .refine(isTimeZone, 'Not a time zone we know. Write it like Europe/London or UTC.')
+    .default('UTC'),
+  /** First the name, then its aliases. */
+  places: z.array(lines(20)).max(5_000).default([]),
+  offers: z
+    .array(z.strictObject({ text: text(200), from: day, until: day }))
+    .max(500)
+    .default([]),
+  brands: lines(5_000).default([]),
+  rivals: lines(5_000).default([]),
+  casing: lines(5_000).default([]),
+  /** null: the language's own. */
+  functionWords: lines(500, 40).nullable().default(null),
+  /** Words that stand for each other, two or more to a line. */
+  synonyms: z.array(lines(20)).max(5_000).default([]),
+  goal: z.enum(goals).default('none'),
+  category: text(120).default(''),
+  adults: z.boolean().default(false),
+  networks: z
+    .strictObject({ search: z.boolean(), partners: z.boolean(), display: z.boolean() })
+    .default({ search: true, partners: false, display: false }),
+  locations: z.array(location).max(10_000).default([]),
+  locationsOut: z.array(location).max(10_000).default([]),
+  presence: z.enum(presences).default('in'),
+  languages: lines(100, 60).default([]),
+  schedule: z
+    .array(z.strictObject({ days: z.array(z.enum(weekdays)).min(1), from: minutes, to: minutes }))
+    .max(100)
+    .default([]),
+  devices: z
+    .strictObject({ desktop: adjustment, phone: adjustment, tablet: adjustment })
+    .default({ desktop: 0, phone: 0, tablet: 0 }),
+  delivery: z.enum(deliveries).default('even'),
+  strategy: z.enum(strategies).default('by-hand'),
+  starts: day.default(null),
+  ends: day.default(null),
+});
+export type Facts = z.infer<typeof factsSchema>;
+
+/** Facts as they must hold together; each problem names its place. */
+export const soundFacts = factsSchema
+  .refine(({ starts, ends }) => starts === null || ends === null || starts <= ends, {
+    message: 'The end lies before the start.',
+    path: ['ends'],
+  })
+  .refine(({ schedule }) => schedule.every(({ from, to }) => from < to), {
+    message: 'A time of day ends before it begins. Write a night as two times: until 24:00, and from 0:00.',
+    path: ['schedule'],
+  })
+  .refine(({ offers }) => offers.every(({ from, until }) => !from || !until || from <= until), {
+    message: 'An offer ends before it begins.',
+    path: ['offers'],
+  })
+  .refine(({ networks }) => networks.search || networks.partners || networks.display, {
+    message: 'At least one network is needed.',
+    path: ['networks'],
+  });
+
+function isTimeZone(name: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: name });
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** The facts of a plan that has none yet. */
+export const noFacts = (): Facts => factsSchema.parse({});
+
+/** Kept facts with defaults for what a newer version has added. */
+export const factsOf = (body: unknown): Facts => {
+  const read = factsSchema.safeParse(body);
+  return read.success ? read.data : noFacts();
+};
+
+/**
+ * The words that always take one written form: places, brands and the client's name by themselves, and the list's
+ * own, which go before; a place's name before its aliases. The last one counts.
+ */
+export const casingList = ({ casing, places, brands, client }: Facts): string[] =>
+  [...places.flatMap((names) => names.toReversed()), ...brands, client, ...casing].filter(
+    (form) => form.trim() !== '',
+  );
+
+export const readFacts = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/facts',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ facts: factsSchema }),
+});
+
+export const editFacts = endpoint({
+  method: 'PATCH',
+  path: '/api/plans/:plan/facts',
+  params: planParams,
+  query: nothing,
+  body: fieldEdits,
+  answer: revisionAnswer,
+});

@@ -1,0 +1,84 @@
+import { z } from 'zod';
+import { count, micros, nothing, planParams, text } from '../common.ts';
+import { endpoint } from '../endpoint.ts';
+import { importResult } from './gather.ts';
+
+/** Where ideas come from. */
+export const ideaRequest = z.discriminatedUnion('from', [
+  z.object({ from: z.literal('seeds'), seeds: z.array(text(200)).min(1).max(200) }),
+  z.object({ from: z.literal('page'), address: text(2_000) }),
+  z.object({ from: z.literal('completions'), typed: text(200) }),
+  z.object({ from: z.literal('pool') }),
+]);
+
+export const ideaFilters = z.object({
+  contains: text(200).default(''),
+  excludes: text(200).default(''),
+  leastSearches: count.default(0),
+});
+
+export const ideaSchema = z.object({
+  text: z.string(),
+  searches: count,
+  /** Searches of the last twelve months, oldest first. */
+  months: z.array(count).length(12),
+  competition: count,
+  cpc: micros,
+  impressions: count,
+  /** Basis points. */
+  ctr: count,
+  inPool: z.boolean(),
+});
+export type Idea = z.infer<typeof ideaSchema>;
+
+export const findIdeas = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/ideas',
+  params: planParams,
+  query: nothing,
+  body: z.object({ request: ideaRequest, filters: ideaFilters }),
+  answer: z.object({
+    provider: z.object({ name: z.string(), isStandIn: z.boolean() }),
+    /** What the ideas were made of: the seeds, or the words found on the page. */
+    seeds: z.array(z.string()),
+    total: count,
+    ideas: z.array(ideaSchema),
+  }),
+});
+
+/** Takes ideas into the pool, with the market's figures of the moment. */
+export const takeIdeas = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/ideas/take',
+  params: planParams,
+  query: nothing,
+  body: z.object({ name: text(200), texts: z.array(text(400)).min(1).max(20_000) }),
+  answer: importResult,
+});
+
+/** Asks the market for figures of keywords that are in the pool; null: of all without any. */
+export const askFigures = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/ideas/figures',
+  params: planParams,
+  query: nothing,
+  body: z.object({ ids: z.array(z.number().int().positive()).max(1_000_000).nullable() }),
+  answer: importResult,
+});
+
+/** What the market says of one search. */
+export const lookUp = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/market',
+  params: planParams,
+  query: z.object({ text: z.string().min(1).max(400) }),
+  body: nothing,
+  answer: z.object({
+    provider: z.object({ name: z.string(), isStandIn: z.boolean() }),
+    idea: ideaSchema,
+    /** The bid that reaches each position, 1 = top; null where none does. */
+    positions: z.array(
+      z.object({ position: z.number(), bid: micros, clicks: z.number(), share: z.number() }),
+    ),
+  }),
+});

@@ -1,0 +1,93 @@
+import { type ListLayout, layoutOf, type ReadOptions } from './list-layout.ts';
+import { RowReader, type RowSink } from './read-rows.ts';
+import { type Delimiter, guessDelimiter, readRecords, type TextRecord } from './records.ts';
+
+/** The layout is told by this many lines; no guess looks further. */
+const LAYOUT_LINES = 2_000;
+
+/**
+ * Reads a list as its text comes, piece by piece, in memory that does not grow with it. What the pieces are cut at
+ * makes no difference. O(length).
+ */
+export class ListStream {
+  private tail = '';
+  private endsInReturn = false;
+  private waiting: string[] = [];
+  private firstLine = 1;
+  private isFirst = true;
+  private columns = 1;
+  private layout: ListLayout | null = null;
+  private reader: RowReader | null = null;
+
+  constructor(
+    private readonly options: ReadOptions,
+    private readonly sink: RowSink,
+  ) {}
+
+  push(piece: string): void {
+    if (piece === '') return;
+    let text = this.isFirst && piece.startsWith('\ufeff') ? piece.slice(1) : piece;
+    this.isFirst = false;
+    // A line ending of two characters may be cut in two.
+    if (this.endsInReturn && text.startsWith('\n')) text = text.slice(1);
+    this.endsInReturn = text.endsWith('\r');
+    const lines = (this.tail + (text.includes('\r') ? text.replace(/\r\n?/g, '\n') : text)).split('\n');
+    this.tail = lines.pop() ?? '';
+    for (const line of lines) this.waiting.push(line);
+    if (this.layout === null && this.waiting.length < this.layoutLines()) return;
+    this.readWaiting(false);
+  }
+
+  /** Reads what is left and answers how the list was laid out. */
+  end(): ListLayout {
+    this.waiting.push(this.tail);
+    this.tail = '';
+    this.readWaiting(true);
+    return this.layout as ListLayout;
+  }
+
+  private layoutLines(): number {
+    return LAYOUT_LINES + (this.options.headerLine ?? 0);
+  }
+
+  private readWaiting(isEnd: boolean) {
+    const { delimiter } = this.layout ?? this.findLayout();
+    const reader = this.reader as RowReader;
+    const lines = this.waiting;
+    if (delimiter === null) {
+      lines.forEach((raw, at) => {
+        if (raw.trim() !== '') reader.read({ line: this.firstLine + at, fields: [raw], raw });
+      });
+      this.firstLine += lines.length;
+      this.waiting = [];
+      return;
+    }
+    const { firstLine } = this;
+    const { records, problems, used } = readRecords(lines, delimiter, this.columns, { firstLine, isEnd });
+    for (const { line, raw, code, at } of problems) reader.problem(line, raw, code, at);
+    for (const record of records) reader.read(record);
+    this.firstLine += used;
+    this.waiting = lines.slice(used);
+  }
+
+  private findLayout(): ListLayout {
+    const lines = this.waiting.slice(0, this.layoutLines());
+    const guess = guessDelimiter(lines);
+    const delimiter = this.options.delimiter === undefined ? guess.delimiter : this.options.delimiter;
+    this.columns =
+      delimiter === null ? 1 : delimiter === guess.delimiter ? guess.columns : widest(lines, delimiter);
+    const records =
+      delimiter === null ? plainRecords(lines) : readRecords(lines, delimiter, this.columns).records;
+    this.layout = layoutOf(records, delimiter, this.columns, this.options);
+    this.reader = new RowReader(this.layout, this.options, this.sink);
+    return this.layout;
+  }
+}
+
+function widest(lines: readonly string[], delimiter: Delimiter): number {
+  return lines.slice(0, 200).reduce((most, line) => Math.max(most, line.split(delimiter).length), 1);
+}
+
+function plainRecords(lines: readonly string[]): TextRecord[] {
+  return lines.flatMap((raw, at) => (raw.trim() === '' ? [] : [{ line: at + 1, fields: [raw], raw }]));
+}

@@ -1,0 +1,92 @@
+/** The campaign settings that a sheet can carry, each written out as one cell. */
+export const settingValues = [
+  'networks',
+  'locations',
+  'locations-out',
+  'presence',
+  'languages',
+  'schedule',
+  'devices',
+  'delivery',
+  'strategy',
+  'starts',
+  'ends',
+] as const;
+export type SettingValue = (typeof settingValues)[number];
+export type CampaignSettings = Record<SettingValue, string>;
+
+type Day = 'mon' | 'tue' | 'wed' | 'thu' | 'fri' | 'sat' | 'sun';
+
+/** What the brief says of every campaign. Device adjustments are in basis points, times of day in minutes. */
+export type CampaignFacts = {
+  networks: { search: boolean; partners: boolean; display: boolean };
+  locations: readonly { name: string; level: string }[];
+  locationsOut: readonly { name: string; level: string }[];
+  presence: 'in' | 'interested' | 'either';
+  languages: readonly string[];
+  schedule: readonly { days: readonly Day[]; from: number; to: number }[];
+  devices: { desktop: number; phone: number; tablet: number };
+  delivery: 'even' | 'fast';
+  strategy: 'by-hand' | 'most-clicks' | 'most-conversions' | 'target-cost';
+  starts: string | null;
+  ends: string | null;
+};
+
+const DAYS: readonly Day[] = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'];
+const raised = (word: string) => (word[0] ?? '').toUpperCase() + word.slice(1);
+
+const PRESENCE = { in: 'People in', interested: 'People interested in', either: 'Either' };
+const DELIVERY = { even: 'Even', fast: 'As fast as it comes' };
+const STRATEGY = {
+  'by-hand': 'Bids by hand',
+  'most-clicks': 'Most clicks',
+  'most-conversions': 'Most conversions',
+  'target-cost': 'Target cost per conversion',
+};
+
+/** `Mon-Fri`, `Sat+Sun`, `Mon+Wed+Fri`: runs of three days and more with a hyphen. */
+export function dayWords(days: readonly Day[]): string {
+  const places = DAYS.flatMap((day, at) => (days.includes(day) ? [at] : []));
+  const runs: number[][] = [];
+  for (const place of places) {
+    const run = runs.at(-1);
+    if (run && run.at(-1) === place - 1) run.push(place);
+    else runs.push([place]);
+  }
+  const name = (place: number | undefined) => raised(DAYS[place ?? 0] ?? '');
+  return runs
+    .map((run) => (run.length > 2 ? `${name(run[0])}-${name(run.at(-1))}` : run.map(name).join('+')))
+    .join('+');
+}
+
+/** Minutes of the day as `9:00` and `24:00`. */
+export const clock = (minutes: number): string =>
+  `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`;
+
+const signed = (basisPoints: number) => `${basisPoints < 0 ? '' : '+'}${basisPoints / 100}%`;
+
+/** The settings as cells; empty where the brief leaves them to the outlet. */
+export function campaignSettings(facts: CampaignFacts): CampaignSettings {
+  const { networks, devices } = facts;
+  const places = (list: CampaignFacts['locations']) =>
+    list.map(({ name, level }) => `${name} (${level})`).join('; ');
+  const adjusted = Object.entries(devices).filter(([, step]) => step !== 0);
+  return {
+    networks: (['search', 'partners', 'display'] as const)
+      .filter((name) => networks[name])
+      .map(raised)
+      .join('; '),
+    locations: places(facts.locations),
+    'locations-out': places(facts.locationsOut),
+    presence: PRESENCE[facts.presence],
+    languages: facts.languages.join('; '),
+    schedule: facts.schedule
+      .map(({ days, from, to }) => `${dayWords(days)} ${clock(from)}-${clock(to)}`)
+      .join('; '),
+    devices: adjusted.map(([name, step]) => `${raised(name)} ${signed(step)}`).join('; '),
+    delivery: DELIVERY[facts.delivery],
+    strategy: STRATEGY[facts.strategy],
+    starts: facts.starts ?? '',
+    ends: facts.ends ?? '',
+  };
+}
