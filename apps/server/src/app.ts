@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { failureStatus, planParams } from '@sprig/contracts';
+import { pageHtml, standInPlace } from '@sprig/market';
 import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
@@ -11,6 +12,7 @@ import { select } from './database/connect.ts';
 import { notFound, SprigFailure } from './failure.ts';
 import type { EventHub } from './http/events.ts';
 import { callerOf, parse } from './http/mount.ts';
+import { WindowGone } from './http/outflow.ts';
 import { jobRoutes } from './jobs/routes.ts';
 import { log } from './log.ts';
 import { meRoutes } from './me.ts';
@@ -69,6 +71,7 @@ export function createApp({ database, events, callerFor, webFolder }: AppOptions
   app.use('/api', () => {
     throw notFound('address');
   });
+  app.get('/stand-in/{*path}', standInSite);
   if (webFolder && existsSync(webFolder)) serveWeb(app, webFolder);
   app.use(answerFailure);
   return app;
@@ -107,6 +110,14 @@ const health =
     }
   };
 
+/** The made-up sites that the stand-in market reads. */
+const standInSite: RequestHandler = (request, response) => {
+  const place = standInPlace(request.path);
+  const html = place && pageHtml(place.site, place.path);
+  if (!html) throw notFound('page');
+  response.type('html').send(html);
+};
+
 function serveWeb(app: Express, folder: string) {
   app.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y' }));
   app.use(express.static(folder, { index: false }));
@@ -116,6 +127,7 @@ function serveWeb(app: Express, folder: string) {
 }
 
 const answerFailure: ErrorRequestHandler = (error, request, response, _next) => {
+  if (error instanceof WindowGone) return void response.destroy();
   const failure = toFailure(error);
   if (failure.code === 'internal') log.error({ err: error, url: request.url }, 'a request failed');
   if (response.headersSent) return void response.destroy();

@@ -1,6 +1,7 @@
+import { type Facts, noFacts } from '@sprig/contracts';
 import { decimalFromMicros } from '@sprig/core/money';
 import type { AdPattern } from '@sprig/core/write';
-import { DEMO_SIZE, demoKeywords } from '@sprig/market';
+import { demoPool } from '@sprig/market';
 import type { Caller } from './caller.ts';
 import { inChange } from './change/index.ts';
 import { select } from './database/connect.ts';
@@ -46,6 +47,35 @@ const secondList = [
   'kayak, folding',
 ];
 
+const facts: Facts = {
+  ...noFacts(),
+  client: 'Saltmarsh Paddle Co.',
+  timeZone: 'Europe/London',
+  places: [
+    ['Wrenport', 'wren port'],
+    ['Tallowby Bay', 'Tallowby'],
+    ['Marrowquay'],
+    ['Pellanby'],
+    ['Heronsea', 'heron sea'],
+    ['Ottermere Weir', 'Ottermere'],
+  ],
+  offers: [
+    { text: 'Free delivery in Eastmere', from: null, until: null },
+    { text: 'A tenth off canoes in March', from: '2027-03-01', until: '2027-03-31' },
+  ],
+  brands: ['Otterline', 'Brackwater'],
+  rivals: ['Fathom & Reed'],
+  casing: ['SUP'],
+  synonyms: [
+    ['paddle board', 'sup', 'paddleboard'],
+    ['hire', 'rental'],
+  ],
+  goal: 'sales',
+  category: 'Sports goods',
+  locations: [{ name: 'Eastmere', level: 'region' }],
+  languages: ['English'],
+};
+
 /** The demo plan of a made-up shop, if this workspace has no plan at all. The same every time. */
 export async function seedDemo(caller: Caller): Promise<void> {
   const plans = await select(caller.database, 'select 1 from plans where workspace_id = $1 limit 1', [
@@ -59,12 +89,10 @@ export async function seedDemo(caller: Caller): Promise<void> {
     site: 'https://saltmarshpaddle.example',
   });
   const there = { ...caller, plan };
-  const rows = demoKeywords()
-    .slice(0, DEMO_SIZE)
-    .map(
-      ({ text, searches, cpc }, at) =>
-        `${text},${searches || '--'},£${decimalFromMicros(cpc, 2)},${['Low', 'Medium', 'High'][at % 3]}`,
-    );
+  const rows = demoPool().map(
+    ({ text, searches, cpc, competition }) =>
+      `${text},${searches || '--'},£${decimalFromMicros(cpc, 2)},${competition}%`,
+  );
   await inChange(there, 'Take in the keyword report', (change) =>
     takeIn(
       change,
@@ -76,6 +104,7 @@ export async function seedDemo(caller: Caller): Promise<void> {
   await inChange(there, 'Take in the search notes', (change) =>
     takeIn(change, [secondList.join('\n')], {}, { kind: 'paste', name: 'Search notes', job: null }),
   );
+  await inChange(there, 'Fill in the brief', (change) => change.update('facts', [1], { body: facts }));
   await inChange(there, 'Write the first ad', (change) =>
     change.update('ad_patterns', [1], { body: pattern }),
   );

@@ -1,8 +1,8 @@
+import { hashOf } from '@sprig/core/text';
 import type { Transaction } from 'sequelize';
 import type { PlanCaller } from '../caller.ts';
 import { execute, select } from '../database/connect.ts';
 import { type Column, copyInto, copyLine } from '../database/copy.ts';
-import { hashOf } from '../hash.ts';
 
 export type DerivedTable = {
   name: 'ad_groups' | 'keyword_rows' | 'outlet_groups' | 'ads';

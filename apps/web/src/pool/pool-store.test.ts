@@ -1,6 +1,8 @@
 import { CUT, type PoolColumns, packPool, unpackPool } from '@sprig/contracts';
+import { filterWords } from '@sprig/core/gather';
+import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { filterWords, merged, type PoolQuery, PoolStore } from './pool-store.ts';
+import { merged, type PoolQuery, PoolStore, wholePool } from './pool-store.ts';
 
 const codec = {
   encode: (text: string) => new TextEncoder().encode(text),
@@ -32,15 +34,7 @@ const pool = [
   { id: 7, text: 'kayak hire', cut: true, searches: 500 },
   { id: 9, text: 'sup \u{1f6f6}', sources: [1, 4] },
 ];
-const all: PoolQuery = {
-  filter: '',
-  sort: 'made',
-  down: false,
-  state: 'all',
-  source: null,
-  from: null,
-  to: null,
-};
+const all: PoolQuery = { ...wholePool, sort: 'made', down: false, state: 'all' };
 const storeOf = () => {
   const store = new PoolStore();
   store.take(columns(pool));
@@ -71,11 +65,47 @@ test('filters and orders', () => {
 });
 
 test('the histogram counts every keyword once', () => {
-  const { bars, most } = storeOf().histogram(all);
+  const { bars, most } = storeOf().order(all).histogram;
   expect(bars.reduce((sum, { count }) => sum + count, 0)).toBe(4);
   expect(bars[0]).toMatchObject({ from: null, count: 1 });
   expect(bars.find(({ from }) => from === 50)).toMatchObject({ to: 99, count: 1, searches: 90 });
   expect(most).toBe(1);
+});
+
+test('the histogram stays whole under the brush, and a query may ask for a range of any figure', () => {
+  const { ids: brushed, histogram } = storeOf().order({ ...all, from: 50, to: 99 });
+  expect([...brushed]).toEqual([2]);
+  expect(histogram.bars.reduce((sum, { count }) => sum + count, 0)).toBe(4);
+  expect(ids({ cpcFrom: 50_000, cpcTo: 70_000 })).toEqual([5, 7]);
+  expect(ids({ competitionFrom: 0 })).toEqual([]);
+});
+
+test('as one types, the narrower query answers what a fresh one would', () => {
+  const letters = fc.constantFrom('k', 'a', 'y', ' ', '-', 's', 'e', 'n', 'o');
+  fc.assert(
+    fc.property(fc.array(letters, { maxLength: 8 }), fc.boolean(), (typed, down) => {
+      const store = storeOf();
+      for (let at = 0; at <= typed.length; at++) {
+        const query = { ...all, filter: typed.slice(0, at).join(''), sort: 'searches' as const, down };
+        expect([...store.order(query).ids]).toEqual([...storeOf().order(query).ids]);
+      }
+    }),
+  );
+});
+
+test('states: cut before folded before blocked; and what each source brings', () => {
+  const many = {
+    ...columns(pool),
+    foldedInto: Uint32Array.of(0, 2, 2, 0),
+    blockedBy: Int32Array.of(0, 4, 0, -7),
+  };
+  const store = new PoolStore();
+  store.take(many);
+  expect([0, 1, 2, 3].map((row) => store.stateOf(row))).toEqual(['in', 'folded', 'cut', 'blocked']);
+  expect(store.counts()).toEqual({ in: 1, cut: 1, folded: 1, blocked: 1 });
+  expect(store.page([5])[0]).toMatchObject({ state: 'folded', foldedInto: 'Sea Kayak', blockedBy: 4 });
+  expect(store.sourceTotals().get(1)).toEqual({ keywords: 4, searches: 590, onlyHere: 3, onlySearches: 590 });
+  expect(store.sourceTotals().get(4)).toEqual({ keywords: 1, searches: 0, onlyHere: 0, onlySearches: 0 });
 });
 
 test('a delta adds, changes and removes, and keeps the order of ids', () => {

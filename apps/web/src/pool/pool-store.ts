@@ -1,5 +1,5 @@
 import { APART, CPC_ABOUT, CUT, type PoolColumns, SEARCHES_ABOUT } from '@sprig/contracts';
-import { normalise } from '@sprig/core/text';
+import { filterWords } from '@sprig/core/gather';
 
 /** What the pool's table can be ordered by. */
 export type PoolSort = 'made' | 'text' | 'searches' | 'cpc' | 'competition';
@@ -16,6 +16,26 @@ export type PoolQuery = {
   /** Least and greatest searches; null: open. */
   from: number | null;
   to: number | null;
+  /** The same of the CPC, in micros, and of competition. */
+  cpcFrom: number | null;
+  cpcTo: number | null;
+  competitionFrom: number | null;
+  competitionTo: number | null;
+};
+
+/** Everything that is in, most searched first. */
+export const wholePool: PoolQuery = {
+  filter: '',
+  sort: 'searches',
+  down: true,
+  state: 'in',
+  source: null,
+  from: null,
+  to: null,
+  cpcFrom: null,
+  cpcTo: null,
+  competitionFrom: null,
+  competitionTo: null,
 };
 
 /** One row of the pool as the table shows it. */
@@ -38,7 +58,10 @@ export type PoolRow = {
   figuresFrom: number | null;
 };
 
-export type PoolOrder = { ids: Uint32Array; searches: number; withCpc: number };
+export type PoolOrder = { ids: Uint32Array; searches: number; withCpc: number; histogram: Histogram };
+
+/** What a source brings, and of that what only it brings. */
+export type SourceTotals = { keywords: number; searches: number; onlyHere: number; onlySearches: number };
 
 /** Bars of the histogram: no figure, 0, then decades split in three. */
 export type Histogram = {
@@ -46,13 +69,30 @@ export type Histogram = {
   most: number;
 };
 
-/** The pool in columns, kept current by deltas; every answer is made by scans over typed arrays. */
+/** Lower edges of the histogram's bars, each about twice the one before; a bar for no figure stands before them. */
+const EDGES = [0, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1_000, 2_000, 5_000, 10_000, 20_000, 50_000, 100_000];
+
+function barOf(searches: number): number {
+  let bar = 0;
+  while (bar < EDGES.length && searches >= (EDGES[bar] as number)) bar++;
+  return bar;
+}
+
+/** The last query's rows before the brush: a longer filter of the same query has only these to look through. */
+type Narrowed = { query: PoolQuery; rows: Uint32Array };
+
+/**
+ * The pool in columns, kept current by deltas. Orders and bars are worked out once a revision, so that a keystroke
+ * costs one pass over the rows that are left.
+ */
 export class PoolStore {
   private columns: PoolColumns = emptyColumns();
   /** Row of each keyword id. */
   private rowOf = new Map<number, number>();
-  /** Rows by text, made when first asked for. */
-  private byText: Uint32Array | null = null;
+  /** All rows, from least to greatest, by what they are ordered by; made when first asked for. */
+  private readonly orders = new Map<PoolSort, Uint32Array>();
+  private bars: Uint8Array = new Uint8Array();
+  private narrowed: Narrowed | null = null;
 
   get revision(): number {
     return this.columns.revision;
@@ -69,53 +109,50 @@ export class PoolStore {
     this.columns.ids.forEach((id, row) => {
       this.rowOf.set(id, row);
     });
-    this.byText = null;
+    this.orders.clear();
+    this.narrowed = null;
+    this.bars = Uint8Array.from(this.columns.searches, barOf);
   }
 
-  /** The ids that a query leaves, in its order, and the sum of their searches. */
+  /** The ids that a query leaves, in its order, the sum of their searches, and the histogram without the brush. */
   order(query: PoolQuery): PoolOrder {
     const { ids, searches, cpc } = this.columns;
-    const rows = this.sorted(this.matching(query), query);
+    const counts = new Uint32Array(EDGES.length + 1);
+    const sums = new Float64Array(EDGES.length + 1);
+    const rows = this.rowsOf(query);
+    const out = new Uint32Array(rows.length);
+    let length = 0;
     let sum = 0;
     let withCpc = 0;
-    const out = new Uint32Array(rows.length);
+    const from = query.from ?? Number.NEGATIVE_INFINITY;
+    const to = query.to ?? Number.POSITIVE_INFINITY;
     for (let at = 0; at < rows.length; at++) {
       const row = rows[at] as number;
-      out[at] = ids[row] as number;
-      sum += Math.max(0, searches[row] as number);
+      const value = searches[row] as number;
+      const bar = this.bars[row] as number;
+      counts[bar] = (counts[bar] as number) + 1;
+      sums[bar] = (sums[bar] as number) + Math.max(0, value);
+      if (value < from || value > to) continue;
+      out[length++] = ids[row] as number;
+      sum += Math.max(0, value);
       if ((cpc[row] as number) >= 0) withCpc++;
     }
-    return { ids: out, searches: sum, withCpc };
+    return { ids: out.slice(0, length), searches: sum, withCpc, histogram: histogramOf(counts, sums) };
+  }
+
+  /** The rows that all but the brush leaves, in the query's order. */
+  private rowsOf(query: PoolQuery): Uint32Array {
+    const { narrowed } = this;
+    const within = narrowed && isNarrower(query, narrowed.query) ? narrowed.rows : this.ordered(query);
+    const rows = this.matching(query, within);
+    this.narrowed = { query, rows };
+    return rows;
   }
 
   page(ids: ArrayLike<number>): PoolRow[] {
     return Array.from(ids, (id) => this.rowOf.get(id)).flatMap((row) =>
       row === undefined ? [] : [this.row(row)],
     );
-  }
-
-  /** Over the same query but for the brush itself, so that it can be moved. */
-  histogram(query: PoolQuery): Histogram {
-    const rows = this.matching({ ...query, from: null, to: null });
-    const edges = [
-      0, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1_000, 2_000, 5_000, 10_000, 20_000, 50_000, 100_000,
-    ];
-    const counts = new Uint32Array(edges.length + 1);
-    const sums = new Float64Array(edges.length + 1);
-    for (const row of rows) {
-      const value = this.columns.searches[row] as number;
-      let bar = 0;
-      while (bar < edges.length && value >= (edges[bar] as number)) bar++;
-      counts[bar] = (counts[bar] as number) + 1;
-      sums[bar] = (sums[bar] as number) + Math.max(0, value);
-    }
-    const bars = Array.from(counts, (count, bar) => ({
-      from: bar === 0 ? null : (edges[bar - 1] as number),
-      to: bar === 0 || bar === edges.length ? null : (edges[bar] as number) - 1,
-      count,
-      searches: sums[bar] as number,
-    }));
-    return { bars, most: Math.max(1, ...counts) };
   }
 
   /** Rows that are in, in the order of their ids, which is the order in which groups are made. */
@@ -190,58 +227,102 @@ export class PoolStore {
     };
   }
 
-  private matching({ filter, state, source, from, to }: PoolQuery): number[] {
-    const { norms, searches, sources } = this.columns;
-    const { wanted, unwanted } = filterWords(filter);
-    const rows: number[] = [];
-    for (let row = 0; row < norms.length; row++) {
-      if (state !== 'all' && this.stateOf(row) !== state) continue;
-      const value = searches[row] as number;
-      if ((from !== null && value < from) || (to !== null && value > to)) continue;
-      const norm = norms[row] as string;
-      if (!wanted.every((word) => norm.includes(word)) || unwanted.some((word) => norm.includes(word)))
-        continue;
-      if (source !== null && !(sources[row] as number[]).includes(source)) continue;
-      rows.push(row);
+  /** What each source brings. */
+  sourceTotals(): Map<number, SourceTotals> {
+    const totals = new Map<number, SourceTotals>();
+    for (let row = 0; row < this.length; row++) {
+      const sources = this.sources(row);
+      const searches = Math.max(0, this.searches(row));
+      for (const source of sources) {
+        const sum = totals.get(source) ?? { keywords: 0, searches: 0, onlyHere: 0, onlySearches: 0 };
+        sum.keywords++;
+        sum.searches += searches;
+        if (sources.length === 1) {
+          sum.onlyHere++;
+          sum.onlySearches += searches;
+        }
+        totals.set(source, sum);
+      }
     }
-    return rows;
+    return totals;
   }
 
-  private sorted(rows: number[], { sort, down }: PoolQuery): number[] {
-    if (sort === 'made') return down ? rows.reverse() : rows;
+  private matching(query: PoolQuery, within: Uint32Array): Uint32Array {
+    const { norms, sources, cpc, competition } = this.columns;
+    const { filter, state, source } = query;
+    const { wanted, unwanted } = filterWords(filter);
+    const inCpc = rangeTest(query.cpcFrom, query.cpcTo);
+    const inCompetition = rangeTest(query.competitionFrom, query.competitionTo);
+    const rows = new Uint32Array(within.length);
+    let length = 0;
+    for (let at = 0; at < within.length; at++) {
+      const row = within[at] as number;
+      if (state !== 'all' && this.stateOf(row) !== state) continue;
+      if (inCpc && !inCpc(cpc[row] as number)) continue;
+      if (inCompetition && !inCompetition(competition[row] as number)) continue;
+      if (wanted.length > 0 || unwanted.length > 0) {
+        const norm = norms[row] as string;
+        if (!wanted.every((word) => norm.includes(word)) || unwanted.some((word) => norm.includes(word)))
+          continue;
+      }
+      if (source !== null && !(sources[row] as number[]).includes(source)) continue;
+      rows[length++] = row;
+    }
+    return rows.subarray(0, length);
+  }
+
+  /** All rows in the query's order; rows without a figure come last in either direction. */
+  private ordered({ sort, down }: PoolQuery): Uint32Array {
+    const order = this.orders.get(sort) ?? this.makeOrder(sort);
+    this.orders.set(sort, order);
+    if (!down) return order;
+    if (sort === 'made' || sort === 'text') return order.toReversed();
+    const column = this.columns[sort];
+    let figures = order.length;
+    while (figures > 0 && (column[order[figures - 1] as number] as number) < 0) figures--;
+    const turned = order.subarray(0, figures).toReversed();
+    const out = new Uint32Array(order.length);
+    out.set(turned);
+    out.set(order.subarray(figures), figures);
+    return out;
+  }
+
+  private makeOrder(sort: PoolSort): Uint32Array {
+    const rows = Uint32Array.from({ length: this.length }, (_, row) => row);
+    if (sort === 'made') return rows;
     if (sort === 'text') {
-      const rank = this.textRanks();
-      return rows.sort((a, b) => ((rank[a] as number) - (rank[b] as number)) * (down ? -1 : 1));
+      const { norms } = this.columns;
+      return rows.sort((a, b) => ((norms[a] as string) < (norms[b] as string) ? -1 : 1));
     }
     const column = this.columns[sort];
-    // Rows without a figure come last in either direction.
     const value = (row: number) =>
-      (column[row] as number) < 0 ? (down ? -1 : Number.POSITIVE_INFINITY) : (column[row] as number);
-    return rows.sort((a, b) => (down ? value(b) - value(a) : value(a) - value(b)) || a - b);
-  }
-
-  private textRanks(): Uint32Array {
-    if (this.byText) return this.byText;
-    const { norms } = this.columns;
-    const order = Uint32Array.from(norms.keys()).sort((a, b) =>
-      (norms[a] as string) < (norms[b] as string) ? -1 : 1,
-    );
-    const ranks = new Uint32Array(order.length);
-    order.forEach((row, rank) => {
-      ranks[row] = rank;
-    });
-    this.byText = ranks;
-    return ranks;
+      (column[row] as number) < 0 ? Number.POSITIVE_INFINITY : (column[row] as number);
+    // Backwards by row, since most look at the greatest first and expect those alike in the order they came.
+    const tie = (a: number, b: number) => ((column[a] as number) < 0 ? a - b : b - a);
+    return rows.sort((a, b) => value(a) - value(b) || tie(a, b));
   }
 }
 
-/** `kayak -hire` wants the one and not the other; by parts of words, as one types. */
-export function filterWords(filter: string): { wanted: string[]; unwanted: string[] } {
-  const words = normalise(filter).split(' ').filter(Boolean);
-  return {
-    wanted: words.filter((word) => !word.startsWith('-')),
-    unwanted: words.flatMap((word) => (word.startsWith('-') && word.length > 1 ? [word.slice(1)] : [])),
-  };
+function rangeTest(from: number | null, to: number | null): ((value: number) => boolean) | null {
+  if (from === null && to === null) return null;
+  return (value) => value >= 0 && (from === null || value >= from) && (to === null || value <= to);
+}
+
+/** The same query but for more letters at the end of its filter, in which no word is unwanted, and the brush. */
+function isNarrower(query: PoolQuery, than: PoolQuery): boolean {
+  if (!query.filter.startsWith(than.filter) || query.filter.includes('-')) return false;
+  const rest = (one: PoolQuery) => JSON.stringify({ ...one, filter: '', from: null, to: null });
+  return rest(query) === rest(than);
+}
+
+function histogramOf(counts: Uint32Array, sums: Float64Array): Histogram {
+  const bars = Array.from(counts, (count, bar) => ({
+    from: bar === 0 ? null : (EDGES[bar - 1] as number),
+    to: bar === 0 || bar === EDGES.length ? null : (EDGES[bar] as number) - 1,
+    count,
+    searches: sums[bar] as number,
+  }));
+  return { bars, most: Math.max(1, ...counts) };
 }
 
 const emptyColumns = (): PoolColumns => ({

@@ -1,4 +1,13 @@
-import { framesOf, type HeldValue, joinPools, unpackPool } from '@sprig/contracts';
+import {
+  casingList,
+  type Facts,
+  framesOf,
+  type HeldValue,
+  joinPools,
+  type Negative,
+  type SharedList,
+  unpackPool,
+} from '@sprig/contracts';
 import { type BuildYield, buildPlan, buildYield, type Hold, type Layout } from '@sprig/core/build';
 import {
   type Encoding,
@@ -9,7 +18,9 @@ import {
   type ReadOptions,
   readList,
 } from '@sprig/core/gather';
+import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
 import type { Micros } from '@sprig/core/money';
+import type { LookAlikeClass, ReadyFilter } from '@sprig/core/prune';
 import { type Outlet, type ProjectedAd, project, tokensOf } from '@sprig/core/ship';
 import { casingOf, languagePack } from '@sprig/core/text';
 import {
@@ -22,7 +33,9 @@ import {
   type Writing,
 } from '@sprig/core/write';
 import { expose, transfer } from 'comlink';
-import { type Histogram, type PoolOrder, type PoolQuery, type PoolRow, PoolStore } from './pool-store.ts';
+import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore, type SourceTotals } from './pool-store.ts';
+import { type PruneInput, Pruning } from './pruning.ts';
+import { openWorkbook, type Workbook } from './workbook.ts';
 
 /** What was understood of a list, in the numbers and samples that the screen shows. */
 export type ReadSummary = {
@@ -47,6 +60,7 @@ export type WriteInput = {
   currency: string;
   language: string;
   site: string;
+  facts: Facts;
   outlet: Outlet;
 };
 
@@ -91,10 +105,79 @@ class PoolWorker {
     return { revision: this.store.revision, length: this.store.length };
   }
 
-  query(query: PoolQuery): PoolOrder & { histogram: Histogram } {
+  query(query: PoolQuery): PoolOrder {
     const order = this.store.order(query);
-    const answer = { ...order, histogram: this.store.histogram(query) };
-    return transfer(answer, [order.ids.buffer]);
+    return transfer(order, [order.ids.buffer]);
+  }
+
+  sourceTotals(): Map<number, SourceTotals> {
+    return this.store.sourceTotals();
+  }
+
+  private pruning: Promise<Pruning> | null = null;
+
+  /** Ordinary words weigh more than all the rest: they are fetched when Prune is first opened. */
+  private prune(): Promise<Pruning> {
+    this.pruning ??= import('@sprig/core/english').then(
+      ({ commonWords }) => new Pruning(this.store, (word) => commonWords.has(word)),
+    );
+    return this.pruning;
+  }
+
+  async lookAlikes(input: PruneInput, classes: LookAlikeClass[]) {
+    return (await this.prune()).lookAlikes(input, classes);
+  }
+
+  async alikeGroups(from: number, to: number) {
+    return (await this.prune()).alikeGroups(from, to);
+  }
+
+  async allFolds() {
+    return (await this.prune()).allFolds();
+  }
+
+  async review(input: PruneInput, kind: 'words' | 'pairs', kept: string[], blocking: NegativeKeyword[]) {
+    return (await this.prune()).reviewSummary(input, kind, kept, blocking);
+  }
+
+  async blockEffect(text: string, type: NegativeType, held: number[]) {
+    return (await this.prune()).blockEffect(text, type, held);
+  }
+
+  async context(text: string) {
+    return (await this.prune()).context(text);
+  }
+
+  async filters(input: PruneInput) {
+    return (await this.prune()).filters(input);
+  }
+
+  async filterIds(input: PruneInput, name: ReadyFilter) {
+    return (await this.prune()).filterIds(input, name);
+  }
+
+  async negativeEffects(negatives: Negative[]) {
+    return (await this.prune()).negativeEffects(negatives);
+  }
+
+  async listEffect(list: Pick<SharedList, 'negatives'>) {
+    return (await this.prune()).listEffect(list);
+  }
+
+  private workbook: Workbook | null = null;
+
+  /** Opens an xlsx file and answers the names of its sheets; the newest one opened is the one that is read. */
+  async openWorkbook(
+    bytes: Uint8Array,
+  ): Promise<{ sheets: string[] } | { problem: 'no-workbook' | 'too-large' }> {
+    const book = await openWorkbook(bytes);
+    if ('problem' in book) return book;
+    this.workbook = book;
+    return { sheets: book.sheets };
+  }
+
+  sheetText(sheet: number): string {
+    return this.workbook?.textOf(sheet) ?? '';
   }
 
   page(ids: number[]): PoolRow[] {
@@ -274,9 +357,9 @@ class PoolWorker {
 const holdsOf = ({ holds }: WriteInput): Hold[] =>
   holds.map(({ rowKey, field, outlet, value }) => ({ rowKey, field, outlet, value }));
 
-const writingOf = ({ language }: Pick<WriteInput, 'language'>): Writing => ({
-  pack: languagePack(language),
-  casing: casingOf([]),
+const writingOf = ({ language, facts }: Pick<WriteInput, 'language' | 'facts'>): Writing => ({
+  pack: languagePack(language, facts.functionWords),
+  casing: casingOf(casingList(facts)),
 });
 
 const encoder = new TextEncoder();

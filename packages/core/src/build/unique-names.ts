@@ -1,11 +1,12 @@
-import { cutAtWord, lengthOf } from '../text/index.ts';
+import { cutAtWord, lengthOf, TextSet } from '../text/index.ts';
 
 /**
  * Makes names unique, one after another, without regard to case: by ` (2)`, ` (3)` and so on, and cut to `limit` at a
  * word's end before that. Earlier names keep theirs: the order decides.
  */
 export class UniqueNames {
-  private readonly taken = new Set<string>();
+  /** By hashes: two names that share one by chance cost a number that was not needed, never a twin. */
+  private readonly taken = new TextSet();
   private readonly next = new Map<string, number>();
 
   constructor(private readonly limit = Number.POSITIVE_INFINITY) {}
@@ -14,7 +15,7 @@ export class UniqueNames {
   take(name: string): string {
     const cut = lengthOf(name) <= this.limit ? name : cutAtWord(name, this.limit);
     const unique = this.firstFree(cut);
-    this.taken.add(unique.toLowerCase());
+    this.taken.metBefore(unique.toLowerCase());
     return unique;
   }
 

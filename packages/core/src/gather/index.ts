@@ -8,6 +8,7 @@ export {
   readCompetition,
   readCount,
 } from './figure.ts';
+export { filterWords } from './filter-words.ts';
 export { type ListLayout, layoutName, type ReadOptions } from './list-layout.ts';
 export { ListStream } from './list-stream.ts';
 export { type Figures, figuresOf, fromMentions, type Mention, noFigures } from './merge-pool.ts';

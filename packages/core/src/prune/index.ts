@@ -1,12 +1,10 @@
 export { type Conflict, type ConflictPool, conflictsOf } from './conflicts.ts';
+export { type LookAlikeClass, type LookAlikePool, lookAlikeClasses } from './look-alike-classes.ts';
 export {
   byKeeping,
   type LookAlike,
-  type LookAlikeClass,
   type LookAlikeGroup,
   type LookAlikeInput,
-  type LookAlikePool,
-  lookAlikeClasses,
   lookAlikes,
 } from './look-alikes.ts';
 export { misspellings, slipsBetween, type VocabularyWord } from './misspellings.ts';

@@ -1,16 +1,6 @@
 import type { LanguagePack } from '../text/index.ts';
+import { type LookAlikeClass, type LookAlikePool, lookAlikeClasses } from './look-alike-classes.ts';
 import { Writing } from './writing.ts';
-
-/** From sure to unsure. */
-export const lookAlikeClasses = ['text', 'joined', 'number', 'order', 'function', 'spelling'] as const;
-export type LookAlikeClass = (typeof lookAlikeClasses)[number];
-
-/** The pool in columns; `searchesOf` gives -1 for no figure. */
-export type LookAlikePool = {
-  length: number;
-  normOf: (at: number) => string;
-  searchesOf: (at: number) => number;
-};
 
 export type LookAlike = {
   /** Place in the pool. */

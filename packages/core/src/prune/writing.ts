@@ -1,6 +1,6 @@
 import { type LanguagePack, rememberingFold } from '../text/index.ts';
 import { Joins } from './joins.ts';
-import type { LookAlikeClass, LookAlikePool } from './look-alikes.ts';
+import type { LookAlikeClass, LookAlikePool } from './look-alike-classes.ts';
 import { misspellings, type VocabularyWord } from './misspellings.ts';
 
 /** How a keyword is written under a set of classes; equal keys are alike. */

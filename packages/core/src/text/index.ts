@@ -1,4 +1,5 @@
 export { type CaseStyle, type Casing, caseStyles, casingOf, inCase } from './case-style.ts';
+export { hashOf } from './hash.ts';
 export { english, type LanguagePack, languagePack } from './language.ts';
 export { cutAtWord, lengthOf } from './length.ts';
 export {
@@ -14,3 +15,4 @@ export {
 export { type NormalText, normalise, plainMarks, tidy, wordsOf } from './normal-form.ts';
 export { firstNotAllowed, type NotAllowed, withoutNotAllowed } from './not-allowed.ts';
 export { numberFold, rememberingFold } from './number-fold.ts';
+export { TextSet } from './text-set.ts';

@@ -55,18 +55,32 @@ export const places: readonly Weighted[] = [
   ['ottermere weir', 0.05, 1.1],
 ];
 export const noise: readonly Weighted[] = [
-  ['kayak jobs', 0.05, 0.3],
-  ['free canoe plans', 0.04, 0.1],
-  ['kayak games online', 0.06, 0.1],
-  ['canoe film', 0.05, 0.1],
-  ['paddle song lyrics', 0.03, 0.1],
-  ['sup meaning', 0.08, 0.1],
   ['plans to build a canoe', 0.03, 0.2],
-  ['kyak hire', 0.02, 1],
-  ['kayack for sale', 0.02, 1],
-  ['cannoe hire', 0.02, 0.9],
-  ['padle board', 0.03, 1],
-  ['fathom and reed kayak', 0.04, 1.2],
+  ['free canoe plans', 0.04, 0.1],
+  ['sup meaning', 0.08, 0.1],
   ['otterline touring kayak', 0.04, 1.3],
+  ['otterline kayak', 0.06, 1.2],
   ['brackwater sup', 0.03, 1.2],
+  ['brackwater paddle', 0.03, 1.1],
+  ['fathom & reed', 0.05, 1.2],
+  ['fathom & reed kayak', 0.04, 1.2],
+  ['fathom & reed paddle board', 0.02, 1.2],
+];
+/** Words that make another search of a good. */
+export const noiseAround: readonly Weighted[] = [
+  ['jobs', 0.05, 0.3],
+  ['games online', 0.06, 0.1],
+  ['film', 0.05, 0.1],
+  ['song lyrics', 0.03, 0.1],
+  ['plans', 0.04, 0.1],
+  ['drawing', 0.03, 0.1],
+];
+/** How people slip. */
+export const slips: readonly Weighted[] = [
+  ['kyak', 0.02, 1],
+  ['kayack', 0.022, 1],
+  ['kayk', 0.012, 1],
+  ['cannoe', 0.012, 0.9],
+  ['padle board', 0.03, 1],
+  ['inflateable kayak', 0.01, 1.1],
 ];

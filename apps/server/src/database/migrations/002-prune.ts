@@ -74,6 +74,19 @@ create table attached_lists (
   foreign key (workspace_id, list_id) references shared_lists (workspace_id, id)
 );
 
+-- Texts are told apart and ordered by code point, never by a locale; it is also three times as fast.
+alter table keywords alter column norm type text collate "C";
+alter table negatives alter column norm type text collate "C";
+alter table ad_groups alter column key type text collate "C";
+alter table keyword_rows alter column key type text collate "C", alter column group_key type text collate "C";
+alter table outlet_groups alter column key type text collate "C";
+alter table ads alter column key type text collate "C", alter column group_key type text collate "C";
+
+-- Every write of these locks its plan first, and a source goes with its mentions in one statement each: checking that
+-- again row by row took a third of the time of an import. That a mention has its keyword is still checked.
+alter table keywords drop constraint keywords_plan_id_fkey;
+alter table mentions drop constraint mentions_plan_id_source_id_fkey;
+
 -- Derived tables are brought up to date a range of positions at a time.
 create index ad_groups_position on ad_groups (plan_id, position);
 create index keyword_rows_position on keyword_rows (plan_id, position);

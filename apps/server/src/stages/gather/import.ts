@@ -95,11 +95,15 @@ export async function takeIn(
 ): Promise<ImportResult> {
   const staging = await Staging.open(change);
   const stream = new ListStream(options, staging);
+  // The database keeps one piece while the next is read.
+  let keeping = Promise.resolve();
   for await (const piece of pieces) {
     stream.push(piece);
-    await staging.flush();
+    await keeping;
+    keeping = staging.flush();
     await tell(staging.keywords);
   }
+  await keeping;
   stream.end();
   if (staging.counts.lines === 0)
     throw new SprigFailure('invalid', 'The list is empty: there is no line with a keyword in it.');

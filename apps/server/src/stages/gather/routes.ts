@@ -1,10 +1,11 @@
-import { once } from 'node:events';
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
 import { callerOf, mount, parse } from '../../http/mount.ts';
+import { Outflow } from '../../http/outflow.ts';
 import { inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../jobs/enqueue.ts';
 import { assertPlan } from '../plans/index.ts';
+import { askFigures, findIdeas, lookUp, takeIdeas } from './ideas.ts';
 import { editKeyword, setCut } from './keywords.ts';
 import { poolFrames } from './pool.ts';
 import { listProblems, listSources, mendProblem, removeSource } from './sources.ts';
@@ -22,10 +23,9 @@ export const gatherRoutes = (): Router => {
     const since = parse(api.count, Number(request.query.since ?? 0), 'since');
     await assertPlan(caller);
     response.type('application/x-sprig-pool').set('cache-control', 'no-store');
-    await poolFrames(caller, since, async (frame) => {
-      if (!response.write(frame)) await once(response, 'drain');
-    });
-    response.end();
+    const out = new Outflow(response);
+    await poolFrames(caller, since, (frame) => out.write(frame));
+    out.end();
   });
   mount(router, api.startImport, async (caller, { params, body }) => ({
     job: await inChangeless({ ...caller, ...params }, (scoped, transaction) =>
@@ -50,5 +50,13 @@ export const gatherRoutes = (): Router => {
   mount(router, api.editKeyword, (caller, { params: { plan, keyword }, body }) =>
     editKeyword({ ...caller, plan }, keyword, body),
   );
+  mount(router, api.findIdeas, (caller, { params, body }) =>
+    findIdeas({ ...caller, ...params }, body.request, body.filters),
+  );
+  mount(router, api.takeIdeas, (caller, { params, body }) =>
+    takeIdeas({ ...caller, ...params }, body.name, body.texts),
+  );
+  mount(router, api.askFigures, (caller, { params, body }) => askFigures({ ...caller, ...params }, body.ids));
+  mount(router, api.lookUp, (caller, { params, query }) => lookUp({ ...caller, ...params }, query.text));
   return router;
 };

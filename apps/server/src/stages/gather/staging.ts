@@ -8,9 +8,9 @@ import {
   type SaidKeyword,
 } from '@sprig/core/gather';
 import { bitOf, type MatchType } from '@sprig/core/match';
+import { TextSet } from '@sprig/core/text';
 import type { Change } from '../../change/index.ts';
 import { type Column, copyInto, copyLine } from '../../database/copy.ts';
-import { TextSet } from './text-set.ts';
 
 const int = (name: string): Column => ({ name, type: 'int4' });
 const text = (name: string): Column => ({ name, type: 'text' });
@@ -66,6 +66,7 @@ export class Staging implements RowSink {
       incoming_negatives: `n serial, ${shape(NEGATIVES)}`,
       incoming_problems: `n serial, ${shape(PROBLEMS)}`,
     };
+    await change.derive(`set local work_mem = '64MB'`);
     for (const [name, columns] of Object.entries(tables)) await change.temporary(name, columns);
     return new Staging(change);
   }
@@ -139,8 +140,6 @@ export class Staging implements RowSink {
    */
   async finish(): Promise<void> {
     await this.flush();
-    await this.change.derive('create index on incoming (norm)');
-    await this.change.derive('analyze incoming');
     const [again] = await this.change.rows<{ rows: number }>(
       'select count(*)::int as rows from repeats where $1 > 0',
     );

@@ -1,9 +1,9 @@
-import { once } from 'node:events';
 import type { Response } from 'express';
 import { Zip, ZipDeflate } from 'fflate';
 import type { PlanCaller } from '../../caller.ts';
 import { select } from '../../database/connect.ts';
 import { notFound } from '../../failure.ts';
+import { Outflow } from '../../http/outflow.ts';
 
 const TYPES: Record<string, string> = {
   csv: 'text/csv; charset=utf-8',
@@ -62,8 +62,9 @@ export async function sendFile(
   const found = (await filesOf(caller, set)).find((one) => one.file === file);
   if (!found) throw notFound('sheet in this set');
   asAttachment(response, file, TYPES[file.split('.').pop() ?? ''] ?? 'text/plain; charset=utf-8');
-  for await (const part of partsOf(caller, set, file, found.parts)) await send(response, part);
-  response.end();
+  const out = new Outflow(response);
+  for await (const part of partsOf(caller, set, file, found.parts)) await out.write(part);
+  out.end();
 }
 
 /** The time every entry of a zip carries: the same sheets give the same bytes. */
@@ -78,6 +79,7 @@ export async function sendZip(caller: PlanCaller, set: string, response: Respons
     [caller.plan],
   );
   asAttachment(response, `${fileSafe(plan?.name ?? '')}-sheets.zip`, 'application/zip');
+  const out = new Outflow(response);
   const ready: Uint8Array[] = [];
   const zip = new Zip((error, chunk) => {
     if (error) throw error;
@@ -89,16 +91,11 @@ export async function sendZip(caller: PlanCaller, set: string, response: Respons
     zip.add(entry);
     for await (const part of partsOf(caller, set, file, parts)) {
       entry.push(part, false);
-      for (const chunk of ready.splice(0)) await send(response, chunk);
+      for (const chunk of ready.splice(0)) await out.write(chunk);
     }
     entry.push(new Uint8Array(), true);
   }
   zip.end();
-  for (const chunk of ready) await send(response, chunk);
-  response.end();
-}
-
-async function send(response: Response, chunk: Uint8Array) {
-  if (response.destroyed) throw new Error('the window has gone');
-  if (!response.write(chunk)) await once(response, 'drain');
+  for (const chunk of ready) await out.write(chunk);
+  out.end();
 }

@@ -1,4 +1,4 @@
-import { hashOf } from '../../hash.ts';
+import { hashOf } from './hash.ts';
 
 /**
  * A set that tells whether a text was met before, in 8 bytes a text: it keeps hashes of 53 bits. `false` is sure;
@@ -7,6 +7,11 @@ import { hashOf } from '../../hash.ts';
 export class TextSet {
   private slots = new Float64Array(1 << 12).fill(-1);
   private size = 0;
+
+  has(text: string): boolean {
+    const hash = hashOf(text);
+    return this.slots[this.slotOf(hash)] === hash;
+  }
 
   /** Puts a text in, and answers whether one of its hash was there. */
   metBefore(text: string): boolean {

@@ -1,0 +1,98 @@
+import * as api from '@sprig/contracts';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { planOf, poolOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await startTestServer();
+});
+afterAll(() => server.stop());
+
+const find = (plan: number, request: object, filters: object = {}) =>
+  server.call(api.findIdeas, { params: { plan }, body: { request: request as never, filters } });
+
+test('ideas around seeds, filtered, and told which are in the pool', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'Kayak Hire\n');
+  const { ideas, provider, total } = await find(plan, { from: 'seeds', seeds: ['kayak hire', ' '] });
+  expect(provider).toEqual({ name: 'Stand-in market', isStandIn: true });
+  expect(total).toBeGreaterThan(80);
+  expect(ideas.find(({ text }) => text === 'kayak hire')).toMatchObject({ inPool: true });
+  expect(ideas.filter(({ inPool }) => inPool)).toHaveLength(1);
+  const filters = { contains: 'wrenport', excludes: 'in', leastSearches: 20 };
+  const { ideas: few } = await find(plan, { from: 'seeds', seeds: ['kayak hire'] }, filters);
+  expect(few.length).toBeGreaterThan(0);
+  for (const { text, searches } of few) {
+    expect(text).toMatch(/wrenport/);
+    expect(text).not.toMatch(/in/);
+    expect(searches).toBeGreaterThanOrEqual(20);
+  }
+});
+
+test('ideas from a page, a rival, a half-typed search and the pool; refusals say what to do', async () => {
+  const plan = await planOf(server);
+  expect((await find(plan, { from: 'page', address: 'saltmarshpaddle.example/hire' })).seeds).toContain(
+    'kayak hire',
+  );
+  expect((await find(plan, { from: 'page', address: '/stand-in/rival/' })).seeds).toContain('touring kayak');
+  const { ideas } = await find(plan, { from: 'completions', typed: 'fishing k' });
+  expect(ideas.every(({ text }) => text.startsWith('fishing k'))).toBe(true);
+  for (const request of [
+    { from: 'page', address: 'http://169.254.1.1/secret' },
+    { from: 'pool' },
+    { from: 'seeds', seeds: [' '] },
+    { from: 'nowhere' },
+  ])
+    await expect(find(plan, request)).rejects.toMatchObject({ status: 400 });
+  await takeIn(server, plan, 'canoe hire\n');
+  expect((await find(plan, { from: 'pool' })).seeds).toEqual(['canoe hire']);
+});
+
+test('taken ideas are a source with the market’s figures, undone in one step', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'kayak\t10\t0.10\n');
+  const { ideas } = await find(plan, { from: 'seeds', seeds: ['kayak'] });
+  const texts = ideas.slice(0, 5).map(({ text }) => text);
+  const result = await server.call(api.takeIdeas, {
+    params: { plan },
+    body: { name: 'Around kayak', texts: [...texts, 'no [sound keyword'] },
+  });
+  expect(result).toMatchObject({ added: 4, alreadyThere: 1 });
+  const pool = await poolOf(server, plan);
+  for (const idea of ideas.slice(0, 5)) {
+    const at = pool.norms.indexOf(idea.text);
+    expect([pool.searches[at], pool.cpc[at], pool.competition[at]]).toEqual([
+      idea.searches,
+      idea.cpc,
+      idea.competition,
+    ]);
+  }
+  const { sources } = await server.call(api.listSources, { params: { plan } });
+  expect(sources[1]).toMatchObject({ kind: 'ideas', name: 'Around kayak', keywords: 5, onlyHere: 4 });
+  await server.call(api.undoChange, { params: { plan }, body: {} });
+  const after = await poolOf(server, plan);
+  expect([after.norms, [...after.searches], [...after.cpc]]).toEqual([['kayak'], [10], [100_000]]);
+});
+
+test('figures are asked for keywords without any, and a look-up tells of one search', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'Kayak Hire\t\ncanoe\t77\n');
+  const ask = () => server.call(api.askFigures, { params: { plan }, body: { ids: null } });
+  expect(await ask()).toMatchObject({ added: 0, alreadyThere: 1 });
+  const { idea, positions } = await server.call(api.lookUp, {
+    params: { plan },
+    query: { text: 'KAYAK hire' },
+  });
+  expect(idea).toMatchObject({ text: 'kayak hire', inPool: true });
+  expect(positions).toHaveLength(8);
+  const pool = await poolOf(server, plan);
+  expect([...pool.searches]).toEqual([idea.searches, 77]);
+  expect(pool.texts[0]).toBe('Kayak Hire');
+  await expect(ask()).rejects.toMatchObject({ status: 400 });
+});
+
+test('the stand-in sites are served as pages', async () => {
+  const page = await fetch(`${server.url}/stand-in/site/hire`);
+  expect(await page.text()).toContain('<h2>Kayak hire</h2>');
+  expect((await fetch(`${server.url}/stand-in/site/none`)).status).toBe(404);
+});

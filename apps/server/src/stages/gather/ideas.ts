@@ -1,0 +1,177 @@
+import type { Idea, ImportResult, ideaFilters, ideaRequest } from '@sprig/contracts';
+import { filterWords, type SaidKeyword } from '@sprig/core/gather';
+import { readNotation } from '@sprig/core/match';
+import { normalise } from '@sprig/core/text';
+import type { MarketFigures } from '@sprig/market';
+import type { z } from 'zod';
+import type { PlanCaller } from '../../caller.ts';
+import { inChange } from '../../change/index.ts';
+import { select } from '../../database/connect.ts';
+import { SprigFailure } from '../../failure.ts';
+import { market } from '../../market.ts';
+import { takeInKeywords } from './import.ts';
+
+type Request = z.output<typeof ideaRequest>;
+type Filters = z.output<typeof ideaFilters>;
+
+/** Searches looked at for one answer, and the most that are shown of them. */
+const MOST_FOUND = 5_000;
+const MOST_SHOWN = 1_000;
+const POOL_SEEDS = 40;
+
+/** Ideas from the market, each with its figures and whether the pool has it. */
+export async function findIdeas(caller: PlanCaller, request: Request, filters: Filters) {
+  const provider = market();
+  const { seeds, texts } = await foundBy(caller, request);
+  const figures = await provider.figures(texts);
+  const { wanted, unwanted } = {
+    wanted: filterWords(filters.contains).wanted,
+    unwanted: filterWords(filters.excludes).wanted,
+  };
+  const all = texts
+    .map((text, at) => ({ text, ...(figures[at] as MarketFigures) }))
+    .filter(
+      ({ text, searches }) =>
+        searches >= filters.leastSearches &&
+        wanted.every((word) => text.includes(word)) &&
+        !unwanted.some((word) => text.includes(word)),
+    );
+  const shown = all.slice(0, MOST_SHOWN);
+  const there = await inPool(
+    caller,
+    shown.map(({ text }) => text),
+  );
+  return {
+    provider: { name: provider.name, isStandIn: provider.isStandIn },
+    seeds,
+    total: all.length,
+    ideas: shown.map((idea): Idea => ({ ...idea, inPool: there.has(idea.text) })),
+  };
+}
+
+async function foundBy(caller: PlanCaller, request: Request): Promise<{ seeds: string[]; texts: string[] }> {
+  const provider = market();
+  if (request.from === 'completions')
+    return { seeds: [request.typed], texts: await provider.completions(request.typed, MOST_FOUND) };
+  const seeds = await seedsOf(caller, request);
+  return { seeds, texts: await provider.related(seeds, MOST_FOUND) };
+}
+
+async function seedsOf(
+  caller: PlanCaller,
+  request: Exclude<Request, { from: 'completions' }>,
+): Promise<string[]> {
+  if (request.from === 'seeds') {
+    const seeds = [...new Set(request.seeds.map(normalise))].filter((seed) => seed !== '');
+    if (seeds.length === 0)
+      throw new SprigFailure('invalid', 'Type at least one seed word, such as kayak hire.', { at: 'seeds' });
+    return seeds;
+  }
+  if (request.from === 'page') return pageSeeds(request.address);
+  const rows = await select<{ norm: string }>(
+    caller.database,
+    `select norm from keywords where plan_id = $1 and workspace_id = $2 and not cut and folded_into is null and blocked_by is null
+     order by searches desc nulls last, id limit ${POOL_SEEDS}`,
+    [caller.plan, caller.workspace],
+  );
+  if (rows.length === 0)
+    throw new SprigFailure('invalid', 'The pool has no keyword yet to start from. Type a seed instead.', {
+      at: 'from',
+    });
+  return rows.map(({ norm }) => norm);
+}
+
+async function pageSeeds(address: string): Promise<string[]> {
+  const page = await market().readPage(address);
+  if (!page)
+    throw new SprigFailure(
+      'invalid',
+      'No page can be read there. The stand-in market reads its own sites only, such as saltmarshpaddle.example/hire or fathomandreed.example.',
+      { at: 'address' },
+    );
+  if (page.seeds.length === 0)
+    throw new SprigFailure('invalid', 'The page speaks of nothing that the market knows.', { at: 'address' });
+  return page.seeds;
+}
+
+async function inPool({ database, plan }: PlanCaller, norms: readonly string[]): Promise<Set<string>> {
+  const rows = await select<{ norm: string }>(
+    database,
+    'select norm from keywords where plan_id = $1 and norm = any($2::text[])',
+    [plan, norms],
+  );
+  return new Set(rows.map(({ norm }) => norm));
+}
+
+const said = (
+  text: string,
+  line: number,
+  { searches, months, cpc, competition, impressions, ctr }: MarketFigures,
+): SaidKeyword => ({
+  line,
+  text,
+  norm: normalise(text),
+  type: null,
+  marks: [],
+  searches: { value: searches, approximate: false },
+  cpc: { value: cpc, approximate: false },
+  competition: { value: competition, approximate: false },
+  extra: { 'Twelve months': months.join(' '), Impressions: String(impressions), CTR: `${ctr / 100}%` },
+});
+
+/** Takes ideas in as a source; the figures are asked again here, never taken from the caller. */
+export async function takeIdeas(caller: PlanCaller, name: string, texts: readonly string[]) {
+  const sound = [...new Set(texts.map(normalise))].filter((text) => readNotation(text).status === 'read');
+  if (sound.length === 0)
+    throw new SprigFailure('invalid', 'None of these is a keyword that can go in.', { at: 'texts' });
+  const figures = await market().figures(sound);
+  const { result } = await inChange(
+    caller,
+    ({ added }: ImportResult) => `Take in ${added.toLocaleString('en')} ideas`,
+    (change) =>
+      takeInKeywords(
+        change,
+        sound.map((text, at) => said(text, at + 1, figures[at] as MarketFigures)),
+        { kind: 'ideas', name: name.trim() || 'Ideas', job: null },
+      ),
+  );
+  return result;
+}
+
+/** Asks the market for the figures of keywords that are there: those given, or all without any. */
+export async function askFigures(caller: PlanCaller, ids: readonly number[] | null) {
+  const rows = await select<{ text: string; norm: string }>(
+    caller.database,
+    `select text, norm from keywords where plan_id = $1 and workspace_id = $2 and ${
+      ids === null ? 'searches is null' : 'id = any($3::int[])'
+    } order by id`,
+    ids === null ? [caller.plan, caller.workspace] : [caller.plan, caller.workspace, ids],
+  );
+  if (rows.length === 0)
+    throw new SprigFailure('invalid', 'Every keyword has its figures already.', { at: 'ids' });
+  const figures = await market().figures(rows.map(({ norm }) => norm));
+  const { result } = await inChange(
+    caller,
+    ({ alreadyThere }: ImportResult) => `Ask the market about ${alreadyThere.toLocaleString('en')} keywords`,
+    (change) =>
+      takeInKeywords(
+        change,
+        rows.map(({ text }, at) => said(text, at + 1, figures[at] as MarketFigures)),
+        { kind: 'ideas', name: 'Market figures', job: null },
+      ),
+  );
+  return result;
+}
+
+/** What the market says of one search. */
+export async function lookUp(caller: PlanCaller, text: string) {
+  const provider = market();
+  const norm = normalise(text);
+  const [figures] = await provider.figures([norm]);
+  const there = await inPool(caller, [norm]);
+  return {
+    provider: { name: provider.name, isStandIn: provider.isStandIn },
+    idea: { text: norm, ...(figures as MarketFigures), inPool: there.has(norm) },
+    positions: await provider.positions(norm),
+  };
+}

@@ -1,0 +1,4 @@
+declare module 'exceljs/dist/exceljs.bare.min.js' {
+  import exceljs from 'exceljs';
+  export default exceljs;
+}

@@ -1,0 +1,10 @@
+/** From sure to unsure. */
+export const lookAlikeClasses = ['text', 'joined', 'number', 'order', 'function', 'spelling'] as const;
+export type LookAlikeClass = (typeof lookAlikeClasses)[number];
+
+/** The pool in columns; `searchesOf` gives -1 for no figure. */
+export type LookAlikePool = {
+  length: number;
+  normOf: (at: number) => string;
+  searchesOf: (at: number) => number;
+};
