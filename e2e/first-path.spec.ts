@@ -90,7 +90,22 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
   await expect(page.getByRole('link', { name: 'Download combined.csv' })).toBeVisible();
 
   expect(await sheet(page, 'campaigns.csv')).toEqual([
-    { Campaign: 'Saltmarsh', 'Daily budget': '20.00', Status: 'Enabled' },
+    {
+      Campaign: 'Saltmarsh',
+      'Daily budget': '20.00',
+      Networks: 'Search',
+      Locations: '',
+      'Excluded locations': '',
+      'Shown to': 'People in',
+      Languages: '',
+      Schedule: '',
+      'Device bid adjustments': '',
+      Delivery: 'Even',
+      'Bid strategy': 'Bids by hand',
+      Start: '',
+      End: '',
+      Status: 'Enabled',
+    },
   ]);
   expect(await sheet(page, 'ad-groups.csv')).toEqual(
     expectedRows.map(([keyword, base]) => ({
@@ -225,7 +240,7 @@ test('by keyboard alone: paste, cut, put back, edit, jump', async ({ page, url }
   await expect(page.getByText('Copied 3 rows with headings.')).toBeVisible();
   expect(await page.evaluate(() => navigator.clipboard.readText())).toContain('paddle board\t\t70');
   await page.keyboard.press('g');
-  await page.keyboard.press('2');
+  await page.keyboard.press('4');
   await expect(page.getByRole('grid', { name: 'Ad groups' })).toHaveAttribute('aria-rowcount', '4');
   await page.keyboard.press('Control+k');
   await page.keyboard.type('Ship');
@@ -278,7 +293,7 @@ test('nothing serious for those who use assistive technology, in both themes', a
   await takeIn(page, 'kayak\t100\t0.50\ncanoe\t50\t0.40\n[open\t\t\n-free\t\t\n');
   for (const theme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: theme });
-    for (const stage of ['Gather', 'Build', 'Write', 'Ship']) {
+    for (const stage of ['Brief', 'Gather', 'Prune', 'Build', 'Write', 'Ship']) {
       await go(page, stage);
       await expect(page.locator('[data-yield]').first()).toBeVisible();
       await page.waitForLoadState('networkidle');

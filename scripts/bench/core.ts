@@ -6,6 +6,7 @@ import { plainOutlet, projectRow, SheetWriter } from '@sprig/core/ship';
 import { english, normalise } from '@sprig/core/text';
 import { type DemoKeyword, manyKeywords } from '@sprig/market';
 import { type Entry, median } from './measure.ts';
+import { pruneEntries } from './prune.ts';
 
 const RUNS = 5;
 const layout = { ...defaultLayout('Saltmarsh', 'GBP'), types: 1 | 4 | 8 };
@@ -115,5 +116,10 @@ export async function coreEntries(): Promise<Entry[]> {
       cpc,
     }),
   );
-  return [await parseList(demo), await build(keywords), await writeRows(keywords)];
+  return [
+    await parseList(demo),
+    await build(keywords),
+    await writeRows(keywords),
+    ...(await pruneEntries(demo)),
+  ];
 }

@@ -1,12 +1,16 @@
 import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
+import { manyKeywords } from '@sprig/market';
 import { coreEntries } from './core.ts';
+import { keystrokes } from './prune.ts';
 import { serverFigures } from './server.ts';
+import { storing } from './storing.ts';
 
 /** Measures everything in one run, prints it, and writes docs/benchmarks.md. */
 const entries = await coreEntries();
-const figures = await serverFigures();
+const figures = [...(await keystrokes(manyKeywords(100_000))), ...(await serverFigures())];
+entries.push(await storing());
 
 const row = (...cells: string[]) => `| ${cells.join(' | ')} |`;
 const day = new Date().toISOString().slice(0, 10);

@@ -173,7 +173,10 @@ export async function startPostgres(dataFolder, { settings = [] } = {}) {
     );
   clearLeftovers(bin, cluster);
   const port = await freePort();
-  const options = [`-h 127.0.0.1 -k '' -p ${port}`, ...[...OURS, ...settings].map((setting) => `-c ${setting}`)].join(' ');
+  const options = [
+    `-h 127.0.0.1 -k '' -p ${port}`,
+    ...[...OURS, ...settings].map((setting) => `-c ${setting}`),
+  ].join(' ');
   const started = run(
     join(bin, 'pg_ctl'),
     ['start', '-D', cluster, '-w', '-t', '60', '-l', join(cluster, 'server.log'), '-o', options],

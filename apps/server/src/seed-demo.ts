@@ -91,7 +91,7 @@ export async function seedDemo(caller: Caller): Promise<void> {
   const there = { ...caller, plan };
   const rows = demoPool().map(
     ({ text, searches, cpc, competition }) =>
-      `${text},${searches || '--'},£${decimalFromMicros(cpc, 2)},${competition}%`,
+      `${text},${searches},£${decimalFromMicros(cpc, 2)},${competition}%`,
   );
   await inChange(there, 'Take in the keyword report', (change) =>
     takeIn(

@@ -1,9 +1,11 @@
 import { createBrowserRouter, Navigate } from 'react-router';
 import { LostPage } from './frame/LostPage.tsx';
 import { PlanFrame } from './frame/PlanFrame.tsx';
+import { BriefStage } from './stages/brief/BriefStage.tsx';
 import { BuildStage } from './stages/build/BuildStage.tsx';
 import { GatherStage } from './stages/gather/GatherStage.tsx';
 import { PlansPage } from './stages/plans/PlansPage.tsx';
+import { PruneStage } from './stages/prune/PruneStage.tsx';
 import { ShipStage } from './stages/ship/ShipStage.tsx';
 import { WriteStage } from './stages/write/WriteStage.tsx';
 
@@ -15,7 +17,9 @@ export const router = createBrowserRouter([
     errorElement: <LostPage />,
     children: [
       { index: true, element: <Navigate to="gather" replace /> },
+      { path: 'brief', element: <BriefStage /> },
       { path: 'gather', element: <GatherStage /> },
+      { path: 'prune', element: <PruneStage /> },
       { path: 'build', element: <BuildStage /> },
       { path: 'write', element: <WriteStage /> },
       { path: 'ship', element: <ShipStage /> },

@@ -4,7 +4,7 @@ import { useCallback } from 'react';
 import { call } from './call.ts';
 
 const key = ['me'];
-const first: Preferences = { theme: 'system', helps: true, hiddenColumns: {} };
+const first: Preferences = { theme: 'system', helps: true, hiddenColumns: {}, columnRoles: {} };
 
 /** The user's own preferences, shown at once and kept on the server. */
 export function usePreferences() {

@@ -4,6 +4,7 @@ import { Command } from 'cmdk';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { count } from '../kit/format.ts';
+import { wholePool } from '../pool/pool-store.ts';
 import { poolWorker } from '../pool/use-pool.ts';
 import { leavesOf } from './Trail.tsx';
 
@@ -26,15 +27,7 @@ export function FindOrDo({
     enabled: typed.trim().length > 1,
     queryFn: async () => {
       const worker = poolWorker(plan.id);
-      const order = await worker.query({
-        filter: typed,
-        sort: 'searches',
-        down: true,
-        state: 'all',
-        source: null,
-        from: null,
-        to: null,
-      });
+      const order = await worker.query({ ...wholePool, filter: typed, state: 'all' });
       return { total: order.ids.length, rows: await worker.page(Array.from(order.ids.subarray(0, 6))) };
     },
   });

@@ -4,7 +4,7 @@ import { Sheet } from '../kit/Sheet.tsx';
 type Keys = [keys: string, what: string][];
 
 const everywhere: Keys = [
-  ['g then 1–4', 'go to Gather, Build, Write, Ship'],
+  ['g then 1–6', 'go to Brief, Gather, Prune, Build, Write, Ship'],
   ['Ctrl K', 'find or do anything by name'],
   ['/', 'filter'],
   ['Ctrl Z', 'undo'],
@@ -24,8 +24,17 @@ const byStage: Record<string, Keys> = {
   gather: [
     ...table,
     ['c', 'cut the selection'],
-    ['b', 'put it back'],
+    ['b', 'put it back, or unfold it'],
     ['Ctrl V', 'take in what is on the clipboard'],
+  ],
+  prune: [
+    ['←', 'keep the word in the middle'],
+    ['→ or Enter', 'block it'],
+    ['↓ ↑ or j k', 'next and previous word'],
+    ['b p e', 'block as broad, phrase or exact'],
+    ['l', 'look it up in the market'],
+    ['f', 'fold the look-alikes under the cursor'],
+    ['a', 'keep them apart'],
   ],
   build: [...table, ['l', 'let go of what is held in the selection']],
   write: [

@@ -1,5 +1,5 @@
 import { duplicatePlan, editBrief } from '@sprig/contracts';
-import { ChevronDown, CircleHelp, Redo2, Search, Undo2 } from 'lucide-react';
+import { CircleHelp, Redo2, Search, Undo2 } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, Outlet, useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -12,14 +12,13 @@ import { FindOrDo } from './FindOrDo.tsx';
 import { HelpPanel } from './HelpPanel.tsx';
 import { HistoryPanel } from './HistoryPanel.tsx';
 import { LostPage } from './LostPage.tsx';
-import { PlanFacts } from './PlanFacts.tsx';
 import { stages, Trail } from './Trail.tsx';
 import { usePlanEvents } from './use-plan-events.ts';
 import { useSteps } from './use-steps.ts';
 import { useTheme } from './use-theme.ts';
 import { YouMenu } from './YouMenu.tsx';
 
-type Panel = 'find' | 'help' | 'history' | 'facts' | null;
+type Panel = 'find' | 'help' | 'history' | null;
 
 /** The frame around every stage: plan, trail, find or do, undo. */
 export function PlanFrame() {
@@ -71,7 +70,7 @@ export function PlanFrame() {
   const actions = [
     { name: 'Undo', hint: plan.undo ?? 'nothing to undo', run: undo },
     { name: 'Redo', hint: plan.redo ?? 'nothing to redo', run: redo },
-    { name: 'Plan facts: name, currency, site', run: () => setPanel('facts') },
+    { name: 'Brief: name, site, currency, places and more', run: () => navigate(`/plans/${id}/brief`) },
     { name: 'History of this plan', run: () => setPanel('history') },
     { name: 'Keys of this screen', run: () => setPanel('help') },
     { name: 'Duplicate this plan', run: () => void duplicate(id, navigate) },
@@ -88,14 +87,13 @@ export function PlanFrame() {
           <Link to="/" title="All plans" className="shrink-0">
             <img src="/sprig.svg" alt="Green Sprig: all plans" width="28" height="28" />
           </Link>
-          <button
-            type="button"
-            className="flex min-w-0 items-center gap-1 rounded px-1.5 py-1 hover:bg-base-200"
-            onClick={() => setPanel('facts')}
+          <Link
+            to="brief"
+            title="The plan's facts"
+            className="min-w-0 truncate rounded px-1.5 py-1 font-semibold text-[15px] hover:bg-base-200"
           >
-            <span className="truncate font-semibold text-[15px]">{plan.brief.name}</span>
-            <ChevronDown size={14} aria-label="Plan facts" className="shrink-0 text-faint" />
-          </button>
+            {plan.brief.name}
+          </Link>
           {plan.brief.archived && <span className="badge badge-sm">archived</span>}
         </div>
         <Trail plan={plan} />
@@ -136,7 +134,6 @@ export function PlanFrame() {
       {panel === 'find' && <FindOrDo plan={plan} actions={actions} onClose={() => setPanel(null)} />}
       {panel === 'help' && <HelpPanel onClose={() => setPanel(null)} />}
       {panel === 'history' && <HistoryPanel plan={id} onClose={() => setPanel(null)} />}
-      {panel === 'facts' && <PlanFacts plan={plan} onClose={() => setPanel(null)} />}
     </div>
   );
 }

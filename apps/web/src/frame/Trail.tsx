@@ -6,17 +6,30 @@ export type LeafState = 'untouched' | 'unfinished' | 'done' | 'blocked';
 type Leaf = { path: string; name: string; tally: string; state: LeafState };
 
 /** The stages that can be worked in, in the order of the work; `g` and the number jump. */
-export const stages = ['gather', 'build', 'write', 'ship'] as const;
+export const stages = ['brief', 'gather', 'prune', 'build', 'write', 'ship'] as const;
 
 export function leavesOf({ counts, builtRevision, revision }: PlanState): Leaf[] {
   const empty = counts.keywords === 0;
+  const out = counts.cut + counts.folded + counts.blocked;
   const stale = builtRevision < revision;
   return [
+    {
+      path: 'brief',
+      name: 'Brief',
+      tally: counts.facts === 0 ? 'nothing set' : `${counted(counts.facts, 'fact')} set`,
+      state: counts.facts === 0 ? 'untouched' : 'done',
+    },
     {
       path: 'gather',
       name: 'Gather',
       tally: counted(counts.keywords, 'keyword'),
-      state: empty ? 'untouched' : 'done',
+      state: empty && out === 0 ? 'untouched' : 'done',
+    },
+    {
+      path: 'prune',
+      name: 'Prune',
+      tally: out === 0 ? 'nothing out' : `${count(out)} out`,
+      state: empty ? 'untouched' : out === 0 ? 'unfinished' : 'done',
     },
     {
       path: 'build',
@@ -57,7 +70,7 @@ export function Trail({ plan }: { plan: PlanState }) {
           to={path}
           title={`${name}: ${stateWords[state]} (g ${at + 1})`}
           className={({ isActive }) =>
-            `relative flex w-32 flex-col items-center justify-start pt-1.5 ${isActive ? 'text-base-content' : 'text-faint hover:text-base-content'}`
+            `relative flex w-[104px] flex-col items-center justify-start pt-1.5 ${isActive ? 'text-base-content' : 'text-faint hover:text-base-content'}`
           }
         >
           {({ isActive }) => (

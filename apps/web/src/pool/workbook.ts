@@ -5,9 +5,6 @@ const MOST_UNPACKED = 400_000_000;
 
 export type Workbook = { sheets: string[]; textOf: (sheet: number) => string };
 
-export const isWorkbook = (bytes: Uint8Array): boolean =>
-  bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 0x03 && bytes[3] === 0x04;
-
 /** Opens an xlsx file; its sheets are read as tab-separated text, formulas by the value they last had. */
 export async function openWorkbook(
   bytes: Uint8Array,

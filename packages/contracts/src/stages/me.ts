@@ -1,18 +1,24 @@
+import { columnRoles } from '@sprig/core/gather';
 import { z } from 'zod';
 import { nothing } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 
 const theme = z.enum(['system', 'sprig', 'sprig-night']);
 /** Columns hidden, by table. */
+/** What was picked for the columns of a kind of file, by its headings. */
+const columnRolesByLayout = z.record(z.string().max(400), z.array(z.enum(columnRoles)).max(200));
 const hiddenColumns = z.record(z.string().max(40), z.array(z.string().max(40)).max(50));
 
 export const preferencesSchema = z.object({
   theme: theme.default('system'),
   helps: z.boolean().default(true),
   hiddenColumns: hiddenColumns.default({}),
+  columnRoles: columnRolesByLayout.default({}),
 });
 /** A change of some of them: without the defaults, which would overwrite the others. */
-const preferencesChange = z.object({ theme, helps: z.boolean(), hiddenColumns }).partial();
+const preferencesChange = z
+  .object({ theme, helps: z.boolean(), hiddenColumns, columnRoles: columnRolesByLayout })
+  .partial();
 export type Preferences = z.infer<typeof preferencesSchema>;
 
 const me = z.object({ name: z.string(), workspace: z.string(), preferences: preferencesSchema });

@@ -1,6 +1,8 @@
 import { normalise } from '../text/index.ts';
 import type { TextRecord } from './records.ts';
 
+const HEADER_SEARCH = 15;
+
 export const columnRoles = [
   'keyword',
   'searches',
@@ -69,14 +71,20 @@ function roleOfHeading(heading: string): ColumnRole | undefined {
   return ROLE_OF.get(name);
 }
 
-const HEADER_SEARCH = 15;
-
-/** The first of the first 15 records that has a keyword column's heading; -1 where there is none. */
+/**
+ * The first of the first 15 records that has a keyword column's heading, else the first that has another known heading
+ * and nothing that looks like a figure; -1 where there is none.
+ */
 export function findHeader(records: readonly TextRecord[]): number {
-  const limit = Math.min(records.length, HEADER_SEARCH);
-  for (let at = 0; at < limit; at++)
-    if (records[at]?.fields.some((field) => roleOfHeading(field) === 'keyword')) return at;
-  return -1;
+  const first = records.slice(0, HEADER_SEARCH);
+  const sure = first.findIndex(({ fields }) => fields.some((field) => roleOfHeading(field) === 'keyword'));
+  if (sure >= 0) return sure;
+  return first.findIndex(
+    ({ fields }) =>
+      fields.length > 1 &&
+      fields.some((field) => roleOfHeading(field) !== undefined) &&
+      !fields.some((field) => NUMBER_SHAPE.test(field.trim())),
+  );
 }
 
 /** Roles by heading; each known role goes to its first column, the rest are extra. */
@@ -95,6 +103,17 @@ const NUMBER_SHAPE = /^\W*\d[\d\s.,KkMm]*\D*$/;
 const NO_FIGURE = /^[-–—]*$/;
 const COMPETITION_SHAPE = /^(?:low|medium|high)$/i;
 const MATCH_SHAPE = /^(?:broad|modified(?: broad)?|phrase|exact)$/i;
+
+/** Where no heading is a keyword's, the first column of words under an unknown heading is taken for it. */
+export function withKeyword(roles: ColumnRole[], records: readonly TextRecord[]): ColumnRole[] {
+  if (roles.includes('keyword')) return roles;
+  const shapes = rolesByShape(records, roles.length);
+  const found = roles.findIndex((role, at) => (role === 'extra' || role === 'skip') && isWords(shapes[at]));
+  return roles.map((role, at) => (at === found ? 'keyword' : role));
+}
+
+/** A second column of words is told apart from the first only by its place. */
+const isWords = (shape: ColumnRole | undefined) => shape === 'keyword' || shape === 'extra';
 
 /** Roles by what the cells look like, for a sheet without a header. */
 export function rolesByShape(records: readonly TextRecord[], columns: number): ColumnRole[] {

@@ -248,6 +248,24 @@ describe('sheets', () => {
     expect(reading.problems).toMatchObject([{ line: 3, code: 'open-quote', at: 1 }]);
   });
 
+  test('a header is known by any of its headings; its first column of words is the keyword', () => {
+    const reading = readList('Suchbegriff;Search volume;CPC\ncafé canoe;1.300;0,40\nraft;880;1,00\n');
+    expect(reading.layout).toMatchObject({
+      headerLine: 1,
+      roles: ['keyword', 'searches', 'cpc'],
+      decimal: ',',
+    });
+    expect(reading.keywords.map(({ norm, searches }) => [norm, searches?.value])).toEqual([
+      ['café canoe', 1300],
+      ['raft', 880],
+    ]);
+    expect(readList('Gruppe;Wort;Volume\na;kayak;5\nb;canoe;6').layout.roles).toEqual([
+      'keyword',
+      'extra',
+      'searches',
+    ]);
+  });
+
   test('the guess can be changed', () => {
     const text = 'a\tkayak\t10\nb\tcanoe\t20\n';
     expect(brief(text, { roles: ['skip', 'keyword', 'searches'] }).keywords).toEqual(['kayak', 'canoe']);

@@ -1,5 +1,5 @@
 import type { MatchType } from '../match/index.ts';
-import { type ColumnRole, findHeader, rolesByHeading, rolesByShape } from './columns.ts';
+import { type ColumnRole, findHeader, rolesByHeading, rolesByShape, withKeyword } from './columns.ts';
 import { type DecimalMark, guessCurrency, guessDecimal, guessScale } from './figure.ts';
 import type { Delimiter, TextRecord } from './records.ts';
 
@@ -48,7 +48,7 @@ export function layoutOf(
   const width = Math.max(columns, header?.fields.length ?? 0);
   const headings = Array.from({ length: width }, (_, at) => (header?.fields[at] ?? '').trim());
   const guessed = header
-    ? rolesByHeading(headings)
+    ? withKeyword(rolesByHeading(headings), body)
     : width === 1
       ? (['keyword'] as ColumnRole[])
       : rolesByShape(body, width);

@@ -132,6 +132,15 @@ describe('misspellings', () => {
     expect([...misspellings(list, () => false)]).toEqual([['kayack', 'kayak']]);
   });
 
+  test('words without figures do not hide the misspellings of those that have some', () => {
+    const list = [
+      { word: 'kayak', searches: 2_400, keywords: 10 },
+      { word: 'kyak', searches: 20, keywords: 1 },
+      { word: 'waders', searches: -1, keywords: 1 },
+    ];
+    expect([...misspellings(list, () => false)]).toEqual([['kyak', 'kayak']]);
+  });
+
   test('the index finds what a plain comparison of all words finds', () => {
     const letter = fc.constantFrom(...'abcde');
     const word = fc.string({ unit: letter, minLength: 4, maxLength: 10 });

@@ -26,8 +26,7 @@ export function misspellings(
   isOrdinary: (word: string) => boolean,
 ): Map<string, string> {
   const right = vocabulary.filter(({ word }) => word.length >= LEAST_RIGHT && isLetters(word));
-  const least = rarest(vocabulary);
-  const index = deletionIndex(right.filter((word) => isOftener(word, least)));
+  const index = deletionIndex(right.filter(mayBeMeant));
   const found = new Map<string, string>();
   for (const candidate of vocabulary) {
     const { word } = candidate;
@@ -41,11 +40,9 @@ export function misspellings(
 const LETTERS = /^\p{L}+$/u;
 const isLetters = (word: string) => LETTERS.test(word);
 
-function rarest(vocabulary: readonly VocabularyWord[]): VocabularyWord {
-  const least = { word: '', keywords: 1, searches: Number.POSITIVE_INFINITY };
-  for (const { searches } of vocabulary) if (searches < least.searches) least.searches = searches;
-  return least;
-}
+/** No word that stands seldomer than this is 20 times as frequent as any other. */
+const mayBeMeant = ({ searches, keywords }: VocabularyWord): boolean =>
+  searches >= TIMES_AS_FREQUENT || keywords >= TIMES_AS_FREQUENT;
 
 /** By searches where both have a figure, else by keywords. */
 function isOftener(right: VocabularyWord, wrong: VocabularyWord): boolean {

@@ -28,9 +28,10 @@ export type FilterInput = {
 
 /** Words that hold sentences of other languages together, and stand in no English search. */
 const FOREIGN = new Set(
-  `el los las una para con del por que como mejor donde comprar precio les des une pour avec dans sur aux pas cher
-   der die das und mit für ein eine kaufen billig zum zur il lo gli della delle di per con migliore prezzo het een
-   voor met van kopen goedkoop os dos uma com melhor preço och med för att köpa og til på jest dla ile gdzie`
+  `el la los las una un de del para con por que como mejor donde comprar precio alquiler barato le les des du et une
+   pour avec dans sur aux pas cher acheter louer prix der die das den dem und mit für ein eine kaufen mieten billig
+   günstig zum zur il lo gli della delle di per migliore prezzo noleggio het een voor met van kopen huren goedkoop os
+   dos uma com melhor preço aluguel och med för att köpa hyra og til på jest dla ile gdzie cena`
     .trim()
     .split(/\s+/),
 );

@@ -48,7 +48,7 @@ function* otherClothes(): Generator<string> {
 function* oddments(): Generator<string> {
   for (const [text] of noise) yield text;
   for (const [word] of noiseAround) for (const [good] of goods.slice(0, 6)) yield `${good} ${word}`;
-  yield* ['kayak mieten', 'location de kayak', 'alquiler de kayak precio', 'каяк', 'カヤック レンタル'];
+  yield* ['kayak mieten', 'location de kayak', 'alquiler de kayak precio', 'каяк', 'ενοικίαση καγιάκ'];
   yield* ['how to get back into a kayak', 'why does my kayak turn', 'can you stand on a paddle board'];
   yield 'where can i hire a kayak for two people and a dog near the old harbour in wrenport at the weekend';
 }

@@ -1,6 +1,7 @@
-import { setCut } from '@sprig/contracts';
-import { FileUp, ListPlus } from 'lucide-react';
+import { askFigures, type PlanState, type Source, setCut, unfoldKeywords } from '@sprig/contracts';
+import { FileUp, Lightbulb, ListPlus } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
 import { planKey, useOpenPlan } from '../../api/plan.ts';
@@ -11,7 +12,7 @@ import { Empty, Help } from '../../kit/marks.tsx';
 import { useSelection } from '../../kit/selection.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
-import { NegativesPanel } from './NegativesPanel.tsx';
+import { IdeasView } from './IdeasView.tsx';
 import { PoolTable } from './PoolTable.tsx';
 import { ProblemsPanel } from './ProblemsPanel.tsx';
 import { SearchesHistogram } from './SearchesHistogram.tsx';
@@ -19,7 +20,7 @@ import { SourcesRibbon, useSources } from './SourcesRibbon.tsx';
 import { TakeIn, type Taking } from './TakeIn.tsx';
 import { usePoolQuery } from './use-pool-query.ts';
 
-type Panel = { kind: 'negatives' } | { kind: 'problems'; source: number } | null;
+type Panel = { kind: 'problems'; source: number } | null;
 
 /** The pool: sources, a histogram to brush, and the table. */
 export function GatherStage() {
@@ -27,7 +28,9 @@ export function GatherStage() {
   const pool = usePool();
   const { query, setQuery } = usePoolQuery();
   const selection = useSelection<number>();
-  const [taking, setTaking] = useState<Taking | null>(null);
+  const [waiting, setWaiting] = useState<Taking[]>([]);
+  const [taking, ...rest] = waiting;
+  const [params, setParams] = useSearchParams();
   const [panel, setPanel] = useState<Panel>(null);
   const { data: sources = [] } = useSources(plan.id);
   const { data: found } = useWorked(
@@ -39,13 +42,16 @@ export function GatherStage() {
     const onPaste = (event: ClipboardEvent) => {
       if (inTextField(event.target) || document.querySelector('dialog[open]')) return;
       const text = event.clipboardData?.getData('text/plain') ?? '';
-      if (text.trim() !== '') setTaking({ kind: 'paste', text });
+      if (text.trim() === '') return;
+      // The field that opens takes the focus at once, and would be pasted into once more.
+      event.preventDefault();
+      setWaiting([{ kind: 'paste', text }]);
     };
     const stop = (event: DragEvent) => event.preventDefault();
     const onDrop = (event: DragEvent) => {
       event.preventDefault();
-      const file = event.dataTransfer?.files[0];
-      if (file) setTaking({ kind: 'file', file });
+      const files = Array.from(event.dataTransfer?.files ?? []);
+      if (files.length > 0) setWaiting(files.map((file) => ({ kind: 'file', file })));
     };
     window.addEventListener('paste', onPaste);
     window.addEventListener('dragover', stop);
@@ -72,8 +78,40 @@ export function GatherStage() {
     [plan.id, selection.clear],
   );
 
+  const putBack = useCallback(
+    async (ids: number[]) => {
+      const { rows, folded } = await statesOf(pool.worker, ids);
+      try {
+        if (folded.length > 0)
+          await call(unfoldKeywords, { params: { plan: plan.id }, body: { ids: folded } });
+      } catch (error) {
+        return void toast.error(wordsOf(error));
+      }
+      if (rows.length > 0) return cut(rows, false);
+      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+      selection.clear();
+      toast(
+        folded.length > 0
+          ? `${counted(folded.length, 'keyword')} stand for themselves again. Ctrl+Z takes it back.`
+          : 'A blocked keyword comes back when the word that blocks it goes: see Negatives in Prune.',
+      );
+    },
+    [cut, plan.id, pool.worker, selection.clear],
+  );
+
   if (taking)
-    return <TakeIn plan={plan} taking={taking} worker={pool.worker} onClose={() => setTaking(null)} />;
+    return (
+      <TakeIn
+        key={taking.kind === 'file' ? `${taking.file.name}:${rest.length}` : 'paste'}
+        plan={plan}
+        taking={taking}
+        waiting={rest.length}
+        worker={pool.worker}
+        onClose={() => setWaiting([])}
+        onNext={() => setWaiting(rest)}
+      />
+    );
+  if (params.get('ideas') !== null) return <IdeasView plan={plan} onClose={() => setParams({})} />;
 
   const isEmpty = pool.ready && pool.length === 0;
   const shown = found?.ids.length ?? 0;
@@ -85,28 +123,30 @@ export function GatherStage() {
         chosen={query.source}
         onChoose={(source) => setQuery({ source })}
         onProblems={(source) => setPanel({ kind: 'problems', source })}
-        onNegatives={() => setPanel({ kind: 'negatives' })}
       >
         <button
           type="button"
           className="btn btn-primary btn-sm"
-          onClick={() => setTaking({ kind: 'paste', text: '' })}
+          onClick={() => setWaiting([{ kind: 'paste', text: '' }])}
         >
           <ListPlus size={15} aria-hidden /> Paste a list
         </button>
         <label className="btn btn-sm">
-          <FileUp size={15} aria-hidden /> Bring in a file
+          <FileUp size={15} aria-hidden /> Bring in files
           <input
             type="file"
             className="sr-only"
-            accept=".csv,.tsv,.txt,text/plain,text/csv,text/tab-separated-values"
+            multiple
+            accept=".csv,.tsv,.txt,.xlsx,text/plain,text/csv,text/tab-separated-values"
             onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (file) setTaking({ kind: 'file', file });
+              setWaiting(Array.from(event.target.files ?? [], (file) => ({ kind: 'file', file })));
               event.target.value = '';
             }}
           />
         </label>
+        <button type="button" className="btn btn-sm" onClick={() => setParams({ ideas: 'seeds' })}>
+          <Lightbulb size={15} aria-hidden /> Ideas
+        </button>
       </SourcesRibbon>
       {isEmpty && sources.length === 0 ? (
         <div className="grid flex-1 place-items-center p-8">
@@ -118,7 +158,7 @@ export function GatherStage() {
             <button
               type="button"
               className="btn btn-primary btn-sm"
-              onClick={() => setTaking({ kind: 'paste', text: '' })}
+              onClick={() => setWaiting([{ kind: 'paste', text: '' }])}
             >
               Paste a list
             </button>
@@ -143,6 +183,8 @@ export function GatherStage() {
             selection={selection}
             sources={sources}
             onCut={cut}
+            onPutBack={putBack}
+            onAsk={(ids) => void askMarket(plan.id, ids)}
           />
         </div>
       )}
@@ -152,14 +194,24 @@ export function GatherStage() {
             id: 'sources',
             figure: count(sources.length),
             words: sources.length === 1 ? 'source' : 'sources',
-            more: <Contributions sources={sources} />,
+            more: <Contributions plan={plan} sources={sources} />,
           },
           {
             id: 'keywords',
             figure: count(plan.counts.keywords),
             words: plan.counts.keywords === 1 ? 'keyword in' : 'keywords in',
           },
-          { id: 'cut', figure: count(plan.counts.cut), words: 'cut' },
+          {
+            id: 'out',
+            figure: count(plan.counts.cut + plan.counts.folded + plan.counts.blocked),
+            words: 'out',
+            more: (
+              <Help>
+                {counted(plan.counts.cut, 'keyword')} cut, {count(plan.counts.folded)} folded into
+                look-alikes, {count(plan.counts.blocked)} blocked by a word. Nothing of them is lost.
+              </Help>
+            ),
+          },
           { id: 'shown', figure: count(shown), words: 'shown' },
           {
             id: 'searches',
@@ -179,7 +231,6 @@ export function GatherStage() {
           },
         ]}
       />
-      {panel?.kind === 'negatives' && <NegativesPanel plan={plan.id} onClose={() => setPanel(null)} />}
       {panel?.kind === 'problems' && (
         <ProblemsPanel
           plan={plan.id}
@@ -192,28 +243,51 @@ export function GatherStage() {
   );
 }
 
-function Contributions({
-  sources,
-}: {
-  sources: { id: number; name: string; keywords: number; onlyHere: number }[];
-}) {
+/** Which of the keywords are cut and which are folded: each comes back in its own way. */
+async function statesOf(worker: ReturnType<typeof usePool>['worker'], ids: number[]) {
+  const page = await worker.page(ids);
+  const of = (state: string) => page.filter((row) => row.state === state).map(({ id }) => id);
+  return { rows: of('cut'), folded: of('folded') };
+}
+
+/** Asks the market for figures; null: for all keywords without any. */
+async function askMarket(plan: number, ids: number[] | null) {
+  try {
+    const { alreadyThere } = await call(askFigures, { params: { plan }, body: { ids } });
+    await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+    toast(`The stand-in market gave figures for ${counted(alreadyThere, 'keyword')}. Ctrl+Z takes it back.`);
+  } catch (error) {
+    toast.error(wordsOf(error));
+  }
+}
+
+function Contributions({ plan, sources }: { plan: PlanState; sources: Source[] }) {
+  const pool = usePool();
+  const { data: totals } = useWorked(() => pool.worker.sourceTotals(), `totals:${pool.revision}`);
   return (
     <table className="w-full">
       <thead className="text-faint">
         <tr>
-          <th className="pr-6 text-left font-normal">Source</th>
+          <th className="pr-6 text-left font-normal">Source of {plan.brief.name}</th>
           <th className="pr-6 text-right font-normal">Keywords</th>
-          <th className="text-right font-normal">Only here</th>
+          <th className="pr-6 text-right font-normal">Searches</th>
+          <th className="pr-6 text-right font-normal">Only here</th>
+          <th className="text-right font-normal">Their searches</th>
         </tr>
       </thead>
       <tbody>
-        {sources.map(({ id, name, keywords, onlyHere }) => (
-          <tr key={id}>
-            <td className="pr-6">{name}</td>
-            <td className="pr-6 text-right">{count(keywords)}</td>
-            <td className="text-right">{count(onlyHere)}</td>
-          </tr>
-        ))}
+        {sources.map(({ id, name, keywords, onlyHere }) => {
+          const sum = totals?.get(id);
+          return (
+            <tr key={id}>
+              <td className="pr-6">{name}</td>
+              <td className="pr-6 text-right">{count(keywords)}</td>
+              <td className="pr-6 text-right">{sum ? short(sum.searches) : '–'}</td>
+              <td className="pr-6 text-right">{count(onlyHere)}</td>
+              <td className="text-right">{sum ? short(sum.onlySearches) : '–'}</td>
+            </tr>
+          );
+        })}
       </tbody>
     </table>
   );

@@ -16,8 +16,15 @@ import { readMoney } from '../../kit/read-typed.ts';
 import type { RowSource } from '../../kit/row-source.ts';
 import type { Selection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
-import type { PoolOrder, PoolQuery, PoolRow } from '../../pool/pool-store.ts';
+import {
+  type PoolOrder,
+  type PoolQuery,
+  type PoolRow,
+  poolStates,
+  wholePool,
+} from '../../pool/pool-store.ts';
 import type { usePool } from '../../pool/use-pool.ts';
+import { FigureFilters } from './FigureFilters.tsx';
 
 type Props = {
   plan: PlanState;
@@ -28,12 +35,17 @@ type Props = {
   selection: Selection<number>;
   sources: Source[];
   onCut: (ids: number[], cut: boolean) => void;
+  onPutBack: (ids: number[]) => void;
+  /** Asks the market for figures; null: for all without any. */
+  onAsk: (ids: number[] | null) => void;
 };
 
 const none = new Uint32Array();
+const stateWords = { in: 'In', cut: 'Cut', folded: 'Folded', blocked: 'Blocked', all: 'All' } as const;
 
 /** The pool, filtered and ordered in the worker, edited in place. */
-export function PoolTable({ plan, pool, query, setQuery, found, selection, sources, onCut }: Props) {
+export function PoolTable(props: Props) {
+  const { plan, pool, query, setQuery, found, selection, sources, onCut, onPutBack, onAsk } = props;
   const { currency } = plan.brief;
   const names = useMemo(() => new Map(sources.map(({ id, name }) => [id, name])), [sources]);
   const { preferences, set } = usePreferences();
@@ -62,15 +74,15 @@ export function PoolTable({ plan, pool, query, setQuery, found, selection, sourc
           onChange={(filter) => setQuery({ filter })}
         />
         <fieldset className="join" aria-label="Which keywords">
-          {(['in', 'cut', 'all'] as const).map((state) => (
+          {([...poolStates, 'all'] as const).map((state) => (
             <button
               key={state}
               type="button"
               aria-pressed={query.state === state}
-              className={`btn join-item btn-sm font-normal ${query.state === state ? 'btn-active' : ''}`}
+              className={`btn join-item btn-sm px-2.5 font-normal ${query.state === state ? 'btn-active' : ''}`}
               onClick={() => setQuery({ state })}
             >
-              {state === 'in' ? 'In' : state === 'cut' ? 'Cut' : 'All'}
+              {stateWords[state]}
             </button>
           ))}
         </fieldset>
@@ -82,20 +94,35 @@ export function PoolTable({ plan, pool, query, setQuery, found, selection, sourc
             ×
           </button>
         )}
-        <span className="text-faint">{found ? counted(found.ids.length, 'keyword') : '…'}</span>
+        <FigureFilters query={query} setQuery={setQuery} currency={currency} />
+        <span className="shrink-0 text-faint">{found ? counted(found.ids.length, 'keyword') : '…'}</span>
+        {chosen === 0 && found !== undefined && (found.histogram.bars[0]?.count ?? 0) > 0 && (
+          <button type="button" className="btn btn-ghost btn-sm font-normal" onClick={() => onAsk(null)}>
+            Ask the market about {counted(found.histogram.bars[0]?.count ?? 0, 'keyword')} without figures
+          </button>
+        )}
         {chosen > 0 && (
           <div className="ml-auto flex items-center gap-2">
             <span>{counted(chosen, 'keyword')} selected</span>
-            {query.state !== 'cut' && (
+            {(query.state === 'in' || query.state === 'all') && (
               <button type="button" className="btn btn-sm" onClick={() => onCut(chosenIds(), true)}>
                 Cut {counted(chosen, 'keyword')} <span className="key">c</span>
               </button>
             )}
-            {query.state !== 'in' && (
-              <button type="button" className="btn btn-sm" onClick={() => onCut(chosenIds(), false)}>
-                Put back {counted(chosen, 'keyword')} <span className="key">b</span>
+            {query.state !== 'in' && query.state !== 'blocked' && (
+              <button type="button" className="btn btn-sm" onClick={() => onPutBack(chosenIds())}>
+                {query.state === 'folded' ? 'Unfold' : 'Put back'} {counted(chosen, 'keyword')}{' '}
+                <span className="key">b</span>
               </button>
             )}
+            <button
+              type="button"
+              className="btn btn-ghost btn-sm"
+              title="Ask the stand-in market for their figures"
+              onClick={() => onAsk(chosenIds())}
+            >
+              Ask the market
+            </button>
           </div>
         )}
         <details className={`dropdown dropdown-end ${chosen > 0 ? '' : 'ml-auto'}`}>
@@ -131,13 +158,13 @@ export function PoolTable({ plan, pool, query, setQuery, found, selection, sourc
         selection={selection}
         hidden={hidden}
         dim={(row) => row.state !== 'in'}
-        actions={{ c: (ids) => onCut(ids, true), b: (ids) => onCut(ids, false) }}
+        actions={{ c: (ids) => onCut(ids, true), b: onPutBack }}
         empty={
           <Empty title="No keyword is left by this filter">
             <button
               type="button"
               className="btn btn-sm"
-              onClick={() => setQuery({ filter: '', from: null, to: null, source: null, state: 'in' })}
+              onClick={() => setQuery({ ...wholePool, sort: query.sort, down: query.down })}
             >
               Show all keywords
             </button>
@@ -179,13 +206,18 @@ function poolColumns(
       heading: 'Keyword',
       sortable: true,
       text: ({ text }) => text,
-      cell: ({ id, text }) => (
-        <InlineEdit
-          label={`keyword ${text}`}
-          shown={text}
-          text={text}
-          onKeep={(after) => keep(plan, id, { field: 'text', before: text, after })}
-        />
+      cell: ({ id, text, foldedInto, state }) => (
+        <span className="flex items-center gap-2">
+          <InlineEdit
+            label={`keyword ${text}`}
+            shown={text}
+            text={text}
+            onKeep={(after) => keep(plan, id, { field: 'text', before: text, after })}
+          />
+          {state === 'folded' && (
+            <span className="truncate text-[12px] text-faint">folded into {foldedInto}</span>
+          )}
+        </span>
       ),
     },
     {
@@ -251,9 +283,19 @@ function poolColumns(
       ),
     },
     {
+      id: 'competition',
+      heading: 'Competition',
+      width: 110,
+      right: true,
+      sortable: true,
+      hint: 'How many bid on it, 0 to 100',
+      text: ({ competition }) => (competition === null ? '' : String(competition)),
+      cell: ({ competition }) => count(competition),
+    },
+    {
       id: 'source',
       heading: 'Sources',
-      width: 240,
+      width: 210,
       text: ({ sources }) => sources.map((id) => names.get(id) ?? '').join(', '),
       cell: ({ sources }) => (
         <span className="text-faint">{sources.map((id) => names.get(id) ?? '…').join(', ')}</span>

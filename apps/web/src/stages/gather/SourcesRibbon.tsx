@@ -1,4 +1,4 @@
-import { listNegatives, listSources, removeSource, type Source } from '@sprig/contracts';
+import { listSources, removeSource, type Source } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { ClipboardList, FileText, Hand, Lightbulb, TriangleAlert, X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
@@ -15,12 +15,6 @@ export const useSources = (plan: number) =>
     queryFn: async () => (await call(listSources, { params: { plan } })).sources,
   });
 
-export const useNegatives = (plan: number) =>
-  useQuery({
-    queryKey: [...planKey(plan), 'negatives'],
-    queryFn: async () => (await call(listNegatives, { params: { plan } })).negatives,
-  });
-
 const MARKS = { paste: ClipboardList, file: FileText, hand: Hand, ideas: Lightbulb } as const;
 
 type Props = {
@@ -29,14 +23,12 @@ type Props = {
   chosen: number | null;
   onChoose: (source: number | null) => void;
   onProblems: (source: number) => void;
-  onNegatives: () => void;
   children: ReactNode;
 };
 
 /** The sources side by side: how many keywords each brings, what only it brings, and its lines to mend. */
-export function SourcesRibbon({ plan, sources, chosen, onChoose, onProblems, onNegatives, children }: Props) {
+export function SourcesRibbon({ plan, sources, chosen, onChoose, onProblems, children }: Props) {
   const [leaving, setLeaving] = useState<Source | null>(null);
-  const { data: negatives = [] } = useNegatives(plan);
   return (
     <section aria-label="Sources" className="flex h-12 shrink-0 items-center gap-2 border-hair border-b px-4">
       <div className="flex min-w-0 flex-1 items-center gap-1.5 overflow-x-auto">
@@ -46,8 +38,14 @@ export function SourcesRibbon({ plan, sources, chosen, onChoose, onProblems, onN
           return (
             <div
               key={source.id}
-              className={`flex h-8 shrink-0 items-center rounded-md ${isChosen ? 'bg-wash ring-1 ring-primary' : 'bg-base-200'}`}
+              className={`relative flex h-8 shrink-0 items-center overflow-hidden rounded-md ${isChosen ? 'bg-wash ring-1 ring-primary' : 'bg-base-200'}`}
             >
+              {/* The share of its keywords that no other source brings. */}
+              <span
+                aria-hidden
+                className="absolute bottom-0 left-0 h-[3px] bg-primary/60"
+                style={{ width: `${(100 * source.onlyHere) / Math.max(1, source.keywords)}%` }}
+              />
               <button
                 type="button"
                 aria-pressed={isChosen}
@@ -84,16 +82,6 @@ export function SourcesRibbon({ plan, sources, chosen, onChoose, onProblems, onN
             </div>
           );
         })}
-        {negatives.length > 0 && (
-          <button
-            type="button"
-            className="flex h-8 shrink-0 items-center gap-1.5 rounded-md px-2 hover:bg-base-200"
-            onClick={onNegatives}
-          >
-            <span className="font-semibold">{count(negatives.length)}</span>
-            <span className="text-faint">negative keyword{negatives.length === 1 ? '' : 's'}</span>
-          </button>
-        )}
       </div>
       <div className="flex shrink-0 gap-2">{children}</div>
       {leaving && (

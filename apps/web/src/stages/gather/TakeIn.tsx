@@ -6,20 +6,24 @@ import {
   startImport,
   stopJob,
 } from '@sprig/contracts';
-import type { ColumnRole, ReadOptions } from '@sprig/core/gather';
+import { type ColumnRole, layoutName, type ReadOptions } from '@sprig/core/gather';
 import { type MatchType, matchTypes } from '@sprig/core/match';
+import { asMicros, decimalFromMicros } from '@sprig/core/money';
 import type { Remote } from 'comlink';
 import { ArrowLeft } from 'lucide-react';
 import { useDeferredValue, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { call, send, wordsOf } from '../../api/call.ts';
 import { finishJob, useJob } from '../../api/jobs.ts';
+import { usePreferences } from '../../api/me.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
-import { ChoiceChip } from '../../kit/chips.tsx';
+import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { bytes, count, counted } from '../../kit/format.ts';
 import { Help, Progress } from '../../kit/marks.tsx';
+import { readMoney } from '../../kit/read-typed.ts';
 import { Yield } from '../../kit/Yield.tsx';
+import { isWorkbook } from '../../pool/is-workbook.ts';
 import { useWorked } from '../../pool/use-pool.ts';
 import type { PoolWorker, ReadSummary } from '../../pool/worker.ts';
 import { isLong, LongList } from './LongList.tsx';
@@ -31,6 +35,7 @@ const roleChoices: { value: ColumnRole; words: string }[] = [
   { value: 'keyword', words: 'keyword' },
   { value: 'searches', words: 'monthly searches' },
   { value: 'cpc', words: 'CPC' },
+  { value: 'competition', words: 'competition' },
   { value: 'match-type', words: 'match type' },
   { value: 'extra', words: 'kept as it is' },
   { value: 'skip', words: 'left out' },
@@ -40,12 +45,23 @@ const fileProblems = {
   'empty-file': 'This file is empty. Choose one that has a keyword on each line.',
   'binary-file':
     'This is no text: it may be a picture or a program. Save the list as CSV or as plain text and choose that.',
+  'no-workbook': 'This is no workbook that can be read. Save the list as xlsx or CSV and choose that.',
+  'too-large':
+    'This workbook unpacks to more than a list may weigh. Save its sheet as CSV and bring that in.',
 } as const;
 
-type Props = { plan: PlanState; taking: Taking; worker: Remote<PoolWorker>; onClose: () => void };
+type Props = {
+  plan: PlanState;
+  taking: Taking;
+  /** Files that come after this one. */
+  waiting: number;
+  worker: Remote<PoolWorker>;
+  onClose: () => void;
+  onNext: () => void;
+};
 
 /** A list before it goes in: what it says on the left, what was understood on the right. */
-export function TakeIn({ plan, taking, worker, onClose }: Props) {
+export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props) {
   const [text, setText] = useState(taking.kind === 'paste' ? taking.text : '');
   const [name, setName] = useState(taking.kind === 'file' ? taking.file.name : '');
   const [options, setOptions] = useState<ReadOptions>({});
@@ -57,36 +73,79 @@ export function TakeIn({ plan, taking, worker, onClose }: Props) {
   const weighs = taking.kind === 'file' ? taking.file.size : 0;
   const tooHeavy = weighs > MOST_UPLOAD_BYTES;
 
+  const [sheets, setSheets] = useState<string[]>([]);
+  const [sheet, setSheet] = useState(0);
+  const [broken, setBroken] = useState<keyof typeof fileProblems | null>(null);
+  /** A sheet of a workbook, read as text. */
+  const [sheetText, setSheetText] = useState<string | null>(null);
+
   useEffect(() => {
     if (taking.kind !== 'file' || tooHeavy) return;
     let wanted = true;
-    taking.file.arrayBuffer().then((buffer) => wanted && setFileBytes(new Uint8Array(buffer)));
+    const open = async () => {
+      const buffer = new Uint8Array(await taking.file.arrayBuffer());
+      if (!wanted) return;
+      if (!isWorkbook(buffer)) return setFileBytes(buffer);
+      const book = await worker.openWorkbook(buffer);
+      if (!wanted) return;
+      if ('problem' in book) return setBroken(book.problem);
+      if (book.sheets.length === 0) return setBroken('empty-file');
+      setSheets(book.sheets);
+      setSheetText(await worker.sheetText(0));
+    };
+    open().catch(() => setBroken('no-workbook'));
     return () => {
       wanted = false;
     };
-  }, [taking, tooHeavy]);
+  }, [taking, tooHeavy, worker]);
+  const chooseSheet = async (place: number) => {
+    setSheet(place);
+    setOptions({});
+    setSheetText(await worker.sheetText(place));
+  };
 
-  const question = JSON.stringify(options);
+  const { preferences, set } = usePreferences();
+  const isSheet = sheets.length > 0;
+  const asked: ReadOptions = isSheet ? { ...options, delimiter: '\t' } : options;
+  const question = JSON.stringify(asked);
   const ask = (): Promise<ReadSummary | { problem: keyof typeof fileProblems } | null> => {
+    if (isSheet) return sheetText === null ? Promise.resolve(null) : worker.readText(sheetText, asked);
     if (taking.kind === 'file')
       return fileBytes ? worker.readFile(fileBytes, options) : Promise.resolve(null);
     return read.trim() === '' ? Promise.resolve(null) : worker.readText(read, options);
   };
   const { data: answer, error } = useWorked(
     ask,
-    taking.kind === 'file' ? `${fileBytes?.length}:${question}` : `${question}:${read}`,
+    taking.kind === 'file'
+      ? `${fileBytes?.length}:${sheet}:${sheetText?.length}:${question}`
+      : `${question}:${read}`,
   );
   const summary = answer && 'layout' in answer ? answer : null;
   const problem = tooHeavy
     ? `This file weighs ${bytes(weighs)}. A list may weigh ${bytes(MOST_UPLOAD_BYTES)}: split the file and bring in the parts.`
-    : answer && 'problem' in answer
-      ? fileProblems[answer.problem]
-      : error;
+    : broken
+      ? fileProblems[broken]
+      : answer && 'problem' in answer
+        ? fileProblems[answer.problem]
+        : error;
+
+  // What was picked for a file of this layout the last time is picked again.
+  const layoutOf = summary ? layoutName(summary.layout) : null;
+  const remembered = layoutOf === null ? undefined : preferences.columnRoles[layoutOf];
+  useEffect(() => {
+    if (remembered) setOptions((old) => (old.roles === undefined ? { ...old, roles: remembered } : old));
+  }, [remembered]);
 
   const takeIn = async () => {
     setRefusal(null);
     try {
-      const body = taking.kind === 'file' ? taking.file : new Blob([text]);
+      const body = isSheet
+        ? new Blob([sheetText ?? ''])
+        : taking.kind === 'file'
+          ? taking.file
+          : new Blob([text]);
+      if (layoutOf !== null && options.roles !== undefined && options.roles !== remembered)
+        void set({ columnRoles: { ...preferences.columnRoles, [layoutOf]: options.roles } });
       const kept = await send(`/api/plans/${plan.id}/uploads`, {
         method: 'POST',
         body,
@@ -96,7 +155,7 @@ export function TakeIn({ plan, taking, worker, onClose }: Props) {
       const source = name.trim() || `Paste of ${counted(summary?.counts.lines ?? 0, 'line')}`;
       const started = await call(startImport, {
         params: { plan: plan.id },
-        body: { upload, kind: taking.kind, name: source, options },
+        body: { upload, kind: taking.kind, name: source, options: asked },
       });
       setJob(started.job);
       const done = await finishJob(plan.id, started.job);
@@ -109,7 +168,8 @@ export function TakeIn({ plan, taking, worker, onClose }: Props) {
       toast(
         `${counted(result.added, 'keyword')} went in${result.alreadyThere ? `, ${count(result.alreadyThere)} were there` : ''}. Ctrl+Z takes it back.`,
       );
-      onClose();
+      if (waiting > 0) onNext();
+      else onClose();
     } catch (failure) {
       setJob(null);
       setRefusal(wordsOf(failure));
@@ -156,7 +216,13 @@ export function TakeIn({ plan, taking, worker, onClose }: Props) {
             onClick={() => void takeIn()}
           >
             {goods === 0 ? 'Take in' : `Take in ${takeInWords(summary)}`}
+            {waiting > 0 && goods > 0 ? `, then ${counted(waiting, 'more file')}` : ''}
           </button>
+          {waiting > 0 && (
+            <button type="button" className="btn btn-ghost btn-sm" disabled={busy} onClick={onNext}>
+              Leave this one out
+            </button>
+          )}
         </div>
       </section>
       {refusal && (
@@ -189,6 +255,17 @@ export function TakeIn({ plan, taking, worker, onClose }: Props) {
             <div className="p-4">
               <p className="font-semibold">{taking.file.name}</p>
               <p className="text-faint">{bytes(weighs)}</p>
+              {sheets.length > 1 && (
+                <p className="mt-3">
+                  Sheet{' '}
+                  <ChoiceChip
+                    label="Sheet of the workbook"
+                    value={String(sheet)}
+                    choices={sheets.map((words, at) => ({ value: String(at), words }))}
+                    onChoose={(value) => void chooseSheet(Number(value))}
+                  />
+                </p>
+              )}
             </div>
           )}
           <div className="border-hair border-t p-3">
@@ -239,6 +316,12 @@ export function TakeIn({ plan, taking, worker, onClose }: Props) {
                   onChoose={(value) => setOptions({ ...options, takeOutNotAllowed: value === 'out' })}
                 />
                 .
+                <Rate
+                  currency={plan.brief.currency}
+                  found={summary.layout.currency}
+                  rate={options.rate ?? 1_000_000}
+                  onRate={(rate) => setOptions({ ...options, rate })}
+                />
               </p>
               <Understood
                 summary={summary}
@@ -279,6 +362,48 @@ export function TakeIn({ plan, taking, worker, onClose }: Props) {
             : [{ id: 'lines', figure: '0', words: 'lines' }]
         }
       />
+    </>
+  );
+}
+
+/** Amounts in another currency than the plan's are told, and taken at a rate. */
+function Rate({
+  currency,
+  found,
+  rate,
+  onRate,
+}: {
+  currency: string;
+  found: string | null;
+  rate: number;
+  onRate: (rate: number) => void;
+}) {
+  if (found === null || found === currency) return null;
+  const text = decimalFromMicros(asMicros(rate), 2);
+  return (
+    <>
+      {' '}
+      <span className="text-warning">Its amounts are in {found}</span>: each {found} counts as{' '}
+      <TextChip
+        label={`${currency} for one ${found}`}
+        value={text}
+        shown={`${text} ${currency}`}
+        read={(typed) => {
+          const read = readMoney(typed);
+          if ('words' in read) return read;
+          return read.value > 0 && read.value <= 1_000_000_000
+            ? { value: read.value }
+            : { words: 'A rate is more than nothing and at most 1000.' };
+        }}
+        onDraft={() => {}}
+        onUndraft={() => {}}
+        onKeep={async (value) => {
+          onRate(value as number);
+          return null;
+        }}
+        width={8}
+      />
+      .
     </>
   );
 }

@@ -1,9 +1,9 @@
 import { useCallback, useMemo } from 'react';
 import { useSearchParams } from 'react-router';
-import type { PoolQuery, PoolSort } from '../../pool/pool-store.ts';
+import { type PoolQuery, type PoolSort, poolStates } from '../../pool/pool-store.ts';
 
-const sorts: readonly PoolSort[] = ['made', 'text', 'searches', 'cpc'];
-const states = ['in', 'cut', 'all'] as const;
+const sorts: readonly PoolSort[] = ['made', 'text', 'searches', 'cpc', 'competition'];
+const states = [...poolStates, 'all'] as const;
 const number = (text: string | null) =>
   text === null || text === '' || Number.isNaN(Number(text)) ? null : Number(text);
 
@@ -19,6 +19,10 @@ export function usePoolQuery() {
       source: number(params.get('source')),
       from: number(params.get('from')),
       to: number(params.get('to')),
+      cpcFrom: number(params.get('cpcFrom')),
+      cpcTo: number(params.get('cpcTo')),
+      competitionFrom: number(params.get('competitionFrom')),
+      competitionTo: number(params.get('competitionTo')),
     }),
     [params],
   );

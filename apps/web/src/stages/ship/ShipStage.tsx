@@ -229,6 +229,8 @@ function FindingLine({ finding }: { finding: Finding }) {
   const to = (key?: string, text?: string) => {
     if (place.stage === 'write')
       return `../write?${new URLSearchParams({ ...(key ? { group: key } : {}), ...(place.field ? { field: place.field } : {}) })}`;
+    if (place.stage === 'prune') return '../prune?view=negatives';
+    if (place.stage === 'brief') return '../brief';
     return `../${place.stage}?${new URLSearchParams({ ...(text ? { filter: text } : {}), ...(place.stage === 'gather' ? { state: 'all' } : {}) })}`;
   };
   return (

@@ -23,7 +23,7 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
     'no-campaign-name': { title: 'The campaign has no name.', remedy: 'Name it in Build' },
     'no-site': {
       title: 'The plan has no site, so ads can not be checked against it.',
-      remedy: 'Set the site in the plan’s facts',
+      remedy: 'Set the site in the brief',
     },
     'field-unfilled': {
       title: `${ads} without ${fields[field ?? ''] ?? 'a field'}: no line fits.`,

@@ -1,4 +1,4 @@
-import { editPattern, readPattern } from '@sprig/contracts';
+import { casingList, editPattern, readPattern } from '@sprig/contracts';
 import { plainOutlet } from '@sprig/core/ship';
 import { type AdField, type AdPattern, adFields } from '@sprig/core/write';
 import { useCallback, useEffect, useState } from 'react';
@@ -10,6 +10,7 @@ import { count } from '../../kit/format.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
 import { Empty } from '../../kit/marks.tsx';
 import { Yield } from '../../kit/Yield.tsx';
+import { useFacts } from '../../plan/use-facts.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import { useLayout } from '../../plan/use-layout.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
@@ -23,6 +24,7 @@ export function WriteStage() {
   const pool = usePool();
   const layout = useLayout(plan.id);
   const { holds, hold, release } = useHolds(plan.id);
+  const facts = useFacts(plan.id);
   const pattern = useDocument<AdPattern>({
     plan: plan.id,
     name: 'pattern',
@@ -35,10 +37,19 @@ export function WriteStage() {
   const field = params.get('field');
   const { currency, language, site } = plan.brief;
   const input =
-    pattern.value && layout.value
-      ? { pattern: pattern.value, layout: layout.value, holds, currency, language, site, outlet: plainOutlet }
+    pattern.value && layout.value && facts.value
+      ? {
+          pattern: pattern.value,
+          layout: layout.value,
+          facts: facts.value,
+          holds,
+          currency,
+          language,
+          site,
+          outlet: plainOutlet,
+        }
       : null;
-  const question = `${pool.revision}:${JSON.stringify([pattern.value, layout.value?.groupName, holds.length, holds.map(({ value }) => value), site])}`;
+  const question = `${pool.revision}:${JSON.stringify([pattern.value, layout.value?.groupName, holds.length, holds.map(({ value }) => value), site, facts.value && casingList(facts.value)])}`;
   const { data: fits } = useWorked(async () => (input ? pool.worker.fit(input) : null), question);
   const { data: chosen } = useWorked(
     async () => (fits ? ((await pool.worker.ads(place, place + 1))[0] ?? null) : null),

@@ -1,0 +1,79 @@
+import { describe, expect, test } from 'vitest';
+import * as facts from './read-facts.ts';
+
+describe('what is typed into the brief', () => {
+  test('lists and forms, each once', () => {
+    expect(facts.readLines(' a \n\nb\na')).toEqual({ value: ['a', 'b'] });
+    const forms = facts.readForms('Wrenport | wren port |\n|\nHeronsea');
+    expect(forms).toEqual({ value: [['Wrenport', 'wren port'], ['Heronsea']] });
+    expect(facts.writeForms([['Wrenport', 'wren port'], ['Heronsea']])).toBe(
+      'Wrenport | wren port\nHeronsea',
+    );
+  });
+
+  test('synonyms', () => {
+    expect(facts.readSynonyms('SUP = paddle board\n')).toEqual({ value: [['sup', 'paddle board']] });
+    expect(facts.readSynonyms('sup = paddle board\nsup')).toMatchObject({
+      words: expect.stringContaining('Line 2'),
+    });
+  });
+
+  test('offers with their dates', () => {
+    const value = [
+      { text: 'Free delivery', from: null, until: null },
+      { text: 'Sale', from: '2027-03-01', until: '2027-03-31' },
+    ];
+    const typed = 'Free delivery\nSale | from 2027-03-01 | until 2027-03-31';
+    expect(facts.readOffers(typed)).toEqual({ value });
+    expect(facts.writeOffers(value)).toBe(typed);
+    expect(facts.readOffers('Sale | from tomorrow')).toMatchObject({
+      words: expect.stringContaining('from tomorrow'),
+    });
+    expect(facts.readOffers('Sale | until 2027-13-01')).toMatchObject({
+      words: expect.stringContaining('Line 1'),
+    });
+  });
+
+  test('locations pasted many at once, with and without their level', () => {
+    expect(
+      facts.readLocations('Eastmere, region\nWrenport\nWR1 4AB\nNorth, country\nwrenport\ttown'),
+    ).toEqual({
+      value: [
+        { name: 'Eastmere', level: 'region' },
+        { name: 'wrenport', level: 'town' },
+        { name: 'WR1 4AB', level: 'postal' },
+        { name: 'North', level: 'country' },
+      ],
+    });
+    expect(facts.readLocations('Wrenport, harbour')).toMatchObject({
+      words: expect.stringContaining('harbour'),
+    });
+  });
+
+  test.each([
+    ['Mon-Fri 9:00-17:30', [{ days: ['mon', 'tue', 'wed', 'thu', 'fri'], from: 540, to: 1_050 }]],
+    ['sat+sun 10-16', [{ days: ['sat', 'sun'], from: 600, to: 960 }]],
+    ['Monday 0-24', [{ days: ['mon'], from: 0, to: 1_440 }]],
+  ])('schedule %j', (typed, value) => expect(facts.readSchedule(typed)).toEqual({ value }));
+
+  test.each(['Mon 17-9', 'Someday 9-17', 'Fri-Mon 9-17', 'Mon', 'Mon 9-25'])('schedule %j is told', (typed) =>
+    expect(facts.readSchedule(typed)).toHaveProperty('words'),
+  );
+
+  test.each([
+    ['+20', 2_000],
+    ['-10,5%', -1_050],
+    ['0', 0],
+    ['900', 90_000],
+  ])('adjustment %j', (typed, value) => expect(facts.readAdjustment(typed)).toEqual({ value }));
+
+  test.each(['-91', '901', 'much', '1.234'])('adjustment %j is told', (typed) =>
+    expect(facts.readAdjustment(typed)).toHaveProperty('words'),
+  );
+
+  test('days', () => {
+    expect(facts.readDay('')).toEqual({ value: null });
+    expect(facts.readDay('2027-02-28')).toEqual({ value: '2027-02-28' });
+    expect(facts.readDay('28.2.2027')).toHaveProperty('words');
+  });
+});

@@ -1,0 +1,79 @@
+import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
+import { type FormEvent, useState } from 'react';
+import { money } from '../../kit/format.ts';
+import { readMoney } from '../../kit/read-typed.ts';
+import type { PoolQuery } from '../../pool/pool-store.ts';
+
+type Props = { query: PoolQuery; setQuery: (change: Partial<PoolQuery>) => void; currency: string };
+
+/** Ranges of CPC and competition, beside the histogram's range of searches. */
+export function FigureFilters({ query, setQuery, currency }: Props) {
+  const [words, setWords] = useState<string | null>(null);
+  const amount = (micros: number | null) =>
+    micros === null ? '' : decimalFromMicros(asMicros(micros), decimalsOf(currency));
+  const on = [
+    (query.cpcFrom !== null || query.cpcTo !== null) &&
+      `CPC ${money(query.cpcFrom ?? 0, currency)} to ${query.cpcTo === null ? 'any' : money(query.cpcTo, currency)}`,
+    (query.competitionFrom !== null || query.competitionTo !== null) &&
+      `competition ${query.competitionFrom ?? 0} to ${query.competitionTo ?? 100}`,
+  ].filter(Boolean);
+  const apply = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    const typed = (name: string) => String(form.get(name) ?? '').trim();
+    const change: Partial<PoolQuery> = {};
+    for (const name of ['cpcFrom', 'cpcTo'] as const) {
+      const read = typed(name) === '' ? { value: null } : readMoney(typed(name));
+      if ('words' in read) return setWords(read.words);
+      change[name] = read.value;
+    }
+    for (const name of ['competitionFrom', 'competitionTo'] as const) {
+      if (!/^(\d{1,2}|100)?$/.test(typed(name))) return setWords('Competition goes from 0 to 100.');
+      change[name] = typed(name) === '' ? null : Number(typed(name));
+    }
+    setWords(null);
+    setQuery(change);
+    event.currentTarget.closest('details')?.removeAttribute('open');
+  };
+  const field = (name: string, label: string, value: string) => (
+    <input name={name} aria-label={label} className="input input-xs w-20 text-right" defaultValue={value} />
+  );
+  return (
+    <>
+      {on.length > 0 && (
+        <button
+          type="button"
+          className="chip shrink-0"
+          onClick={() => setQuery({ cpcFrom: null, cpcTo: null, competitionFrom: null, competitionTo: null })}
+        >
+          {on.join(', ')} ×
+        </button>
+      )}
+      <details className="dropdown">
+        <summary className="btn btn-ghost btn-sm font-normal text-faint">Figures</summary>
+        <form
+          key={JSON.stringify([query.cpcFrom, query.cpcTo, query.competitionFrom, query.competitionTo])}
+          className="dropdown-content z-30 flex w-72 flex-col gap-2 rounded-md border border-hair bg-base-100 p-3"
+          onSubmit={apply}
+        >
+          <p className="flex items-center justify-between gap-1">
+            CPC from {field('cpcFrom', 'CPC from', amount(query.cpcFrom))} to{' '}
+            {field('cpcTo', 'CPC to', amount(query.cpcTo))}
+          </p>
+          <p className="flex items-center justify-between gap-1">
+            Competition {field('competitionFrom', 'Competition from', String(query.competitionFrom ?? ''))} to{' '}
+            {field('competitionTo', 'Competition to', String(query.competitionTo ?? ''))}
+          </p>
+          {words && (
+            <p role="alert" className="text-[12px] text-error">
+              {words}
+            </p>
+          )}
+          <button type="submit" className="btn btn-primary btn-xs self-end">
+            Show those
+          </button>
+        </form>
+      </details>
+    </>
+  );
+}

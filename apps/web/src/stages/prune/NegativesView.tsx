@@ -1,0 +1,268 @@
+import type { Negative, PlanState, SharedList } from '@sprig/contracts';
+import { problemWords } from '@sprig/contracts';
+import { type NegativeType, readNotation, writeNegative } from '@sprig/core/match';
+import { useMemo, useState } from 'react';
+import { ChoiceChip } from '../../kit/chips.tsx';
+import { count, counted, short } from '../../kit/format.ts';
+import { Empty, Help } from '../../kit/marks.tsx';
+import { ReachBars } from '../../kit/ReachBars.tsx';
+import type { RowSource } from '../../kit/row-source.ts';
+import { useSelection } from '../../kit/selection.ts';
+import { Table, type TableColumn } from '../../kit/Table.tsx';
+import type { NegativeEffect } from '../../pool/pruning.ts';
+import { type usePool, useWorked } from '../../pool/use-pool.ts';
+import type { PruneActions } from './use-prune.ts';
+
+type Props = {
+  plan: PlanState;
+  pool: ReturnType<typeof usePool>;
+  negatives: Negative[];
+  lists: SharedList[];
+  actions: PruneActions;
+};
+
+type Row = Negative & NegativeEffect;
+const LEVELS = { plan: 'the whole plan', campaign: 'its campaign' } as const;
+
+/** The plan's negatives: what each blocks, and where one stands against a keyword of the plan's own. */
+export function NegativesView({ pool, negatives, actions }: Props) {
+  const selection = useSelection<number>();
+  const { data: effects } = useWorked(
+    () => pool.worker.negativeEffects(negatives),
+    `negatives:${pool.revision}:${negatives.map(({ id, reason }) => `${id}${reason}`).join()}`,
+  );
+  const rows = useMemo(() => {
+    const none: NegativeEffect = { blocks: 0, searches: 0, conflicts: 0, sample: [] };
+    return negatives
+      .map((negative): Row => ({ ...negative, ...(effects?.[negative.id] ?? none) }))
+      .sort((a, b) => b.conflicts - a.conflicts || b.blocks - a.blocks || a.id - b.id);
+  }, [negatives, effects]);
+  const source = useMemo<RowSource<Row, number>>(() => {
+    const byId = new Map(rows.map((row) => [row.id, row]));
+    const fetchPage = async (ids: number[]) => ids.flatMap((id) => byId.get(id) ?? []);
+    return {
+      ids: rows.map(({ id }) => id),
+      version: `${rows.map(({ id, blocks, conflicts, reason }) => `${id}:${blocks}:${conflicts}:${reason}`).join()}`,
+      loading: false,
+      fetchPage,
+      fetchAll: fetchPage,
+      keyOf: ({ id }) => id,
+    };
+  }, [rows]);
+  const columns = useMemo(() => negativeColumns(actions), [actions]);
+  const conflicts = rows.filter((row) => row.conflicts > 0).length;
+  const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
+  const remove = (ids: number[]) =>
+    void actions.remove(ids, `Removed ${counted(ids.length, 'negative keyword')}.`).then(selection.clear);
+  return (
+    <>
+      <AddNegatives actions={actions} />
+      <div className="flex h-9 shrink-0 items-center gap-3 px-4">
+        <span className="text-faint">{counted(negatives.length, 'negative keyword')}</span>
+        {conflicts > 0 && (
+          <span className="text-error" role="status">
+            {conflicts === 1 ? 'One stands' : `${count(conflicts)} stand`} against keywords of the plan’s own:
+            that stops shipping
+          </span>
+        )}
+        {chosen.length > 0 && (
+          <button type="button" className="btn btn-sm ml-auto" onClick={() => remove(chosen)}>
+            Remove {counted(chosen.length, 'negative keyword')}
+          </button>
+        )}
+      </div>
+      <Table
+        label="Negative keywords"
+        columns={columns}
+        source={source}
+        sort={{ id: 'conflicts', down: true }}
+        onSort={() => {}}
+        selection={selection}
+        actions={{ Delete: remove }}
+        empty={
+          <Empty title="No negative keywords yet">
+            Judge words in the word review, or type some above: -jobs, -"free plans", -[sup meaning].
+          </Empty>
+        }
+      />
+    </>
+  );
+}
+
+function negativeColumns(actions: PruneActions): TableColumn<Row>[] {
+  return [
+    {
+      id: 'text',
+      heading: 'Negative keyword',
+      text: ({ text, type }) => writeNegative(text, type),
+      cell: ({ text }) => <span className="px-1">{text}</span>,
+    },
+    {
+      id: 'type',
+      heading: 'Match type',
+      width: 120,
+      text: ({ type }) => type,
+      cell: ({ type }) => (
+        <span className="inline-flex items-center gap-1.5">
+          <ReachBars type={type} /> {type}
+        </span>
+      ),
+    },
+    {
+      id: 'level',
+      heading: 'Stands in',
+      width: 130,
+      text: ({ level }) => LEVELS[level],
+      cell: ({ level }) => LEVELS[level],
+    },
+    {
+      id: 'reason',
+      heading: 'Why',
+      width: 190,
+      text: ({ reason }) => (reason === 'block' ? 'block word' : 'by hand'),
+      cell: ({ id, text, reason }) => (
+        <ChoiceChip
+          label={`What ${text} does`}
+          value={reason}
+          choices={[
+            { value: 'block', words: 'block word' },
+            { value: 'hand', words: 'by hand' },
+          ]}
+          onChoose={(value) => void actions.setReason([id], value)}
+        />
+      ),
+    },
+    {
+      id: 'blocks',
+      heading: 'Keeps out',
+      width: 190,
+      right: true,
+      text: ({ blocks }) => String(blocks),
+      cell: ({ blocks, searches, reason }) =>
+        reason === 'block' ? (
+          <span>
+            {counted(blocks, 'keyword')} <span className="text-faint">{short(searches)} searches</span>
+          </span>
+        ) : (
+          <span className="text-faint">–</span>
+        ),
+    },
+    {
+      id: 'conflicts',
+      heading: 'Against own keywords',
+      width: 330,
+      text: ({ conflicts }) => String(conflicts),
+      cell: ({ id, conflicts, sample, text }) =>
+        conflicts > 0 ? (
+          <span className="flex items-center gap-2">
+            <span className="min-w-0 truncate text-error" title={sample.join(', ')}>
+              {count(conflicts)}: {sample.join(', ')}
+            </span>
+            <button
+              type="button"
+              className="btn btn-xs shrink-0"
+              onClick={() => void actions.setReason([id], 'block', `${text} blocks them now.`)}
+            >
+              Block them
+            </button>
+          </span>
+        ) : (
+          <span className="text-faint">none</span>
+        ),
+    },
+  ];
+}
+
+type Typed = { negatives: { text: string; type: NegativeType }[] } | { words: string };
+
+/** Negatives as typed or pasted, in any notation, with or without the minus. */
+function readNegatives(typed: string): Typed {
+  const negatives: { text: string; type: NegativeType }[] = [];
+  for (const [at, line] of typed.split('\n').entries()) {
+    if (line.trim() === '') continue;
+    const read = readNotation(line);
+    if (read.status === 'problem') return { words: `Line ${at + 1}: ${problemWords(read)}` };
+    negatives.push({
+      text: read.text,
+      type: read.type === null || read.type === 'modified' ? 'broad' : read.type,
+    });
+  }
+  return { negatives };
+}
+
+function AddNegatives({ actions }: { actions: PruneActions }) {
+  const [typed, setTyped] = useState('');
+  const [reason, setReason] = useState<'block' | 'hand'>('block');
+  const [level, setLevel] = useState<'plan' | 'campaign'>('plan');
+  const read = readNegatives(typed);
+  const ready = 'negatives' in read ? read.negatives.length : 0;
+  const add = async () => {
+    if (!('negatives' in read) || ready === 0) return;
+    const done = await actions.add(
+      read.negatives,
+      reason,
+      { level },
+      `Added ${counted(ready, 'negative keyword')}.`,
+    );
+    if (done) setTyped('');
+  };
+  return (
+    <div className="grid shrink-0 grid-cols-[1fr_auto] items-start gap-4 border-hair border-b px-4 py-2">
+      <div>
+        <textarea
+          aria-label="Negative keywords to add"
+          className={`textarea min-h-9 w-full resize-y py-1.5 leading-5 ${'words' in read ? 'textarea-error' : ''}`}
+          rows={Math.min(8, Math.max(1, typed.split('\n').length))}
+          placeholder='Type or paste: jobs, -"free plans", [sup meaning]; one to a line'
+          spellCheck={false}
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter' && !event.shiftKey) {
+              event.preventDefault();
+              void add();
+            }
+          }}
+        />
+        {'words' in read ? (
+          <p role="alert" className="text-[12px] text-error">
+            {read.words}
+          </p>
+        ) : (
+          <Help>
+            Enter adds; Shift Enter begins a new line. A plain word is broad: it blocks every search that
+            holds it.
+          </Help>
+        )}
+      </div>
+      <div className="flex items-center gap-2 pt-1">
+        <ChoiceChip
+          label="What it does"
+          value={reason}
+          choices={[
+            { value: 'block', words: 'block own keywords too' },
+            { value: 'hand', words: 'stand in campaigns only' },
+          ]}
+          onChoose={setReason}
+        />
+        <ChoiceChip
+          label="Where it stands"
+          value={level}
+          choices={[
+            { value: 'plan', words: 'in the plan' },
+            { value: 'campaign', words: 'in its campaign' },
+          ]}
+          onChoose={setLevel}
+        />
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={ready === 0}
+          onClick={() => void add()}
+        >
+          Add {counted(ready, 'negative keyword')}
+        </button>
+      </div>
+    </div>
+  );
+}

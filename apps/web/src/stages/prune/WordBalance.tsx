@@ -1,0 +1,360 @@
+import type { PlanState, SharedList } from '@sprig/contracts';
+import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
+import { negativeTypes } from '@sprig/core/match';
+import { useCallback, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { ChoiceChip } from '../../kit/chips.tsx';
+import { count, counted, short } from '../../kit/format.ts';
+import { inTextField, useKeys } from '../../kit/keys.ts';
+import { Help } from '../../kit/marks.tsx';
+import { useHolds } from '../../plan/use-holds.ts';
+import type { PruneInput, ReviewSummary } from '../../pool/pruning.ts';
+import { type usePool, useWorked } from '../../pool/use-pool.ts';
+import { BalancePicture } from './BalancePicture.tsx';
+import { MarketCard } from './MarketCard.tsx';
+import type { BlockPlace, PruneActions } from './use-prune.ts';
+
+type Props = {
+  plan: PlanState;
+  pool: ReturnType<typeof usePool>;
+  input: PruneInput;
+  kept: string[];
+  blocking: NegativeKeyword[];
+  lists: SharedList[];
+  actions: PruneActions;
+};
+
+/** Words judged one by one: kept settle on the left, blocked on the right, the heaviest undecided in the middle. */
+export function WordBalance({ plan, pool, input, kept, blocking, lists, actions }: Props) {
+  const [params, setParams] = useSearchParams();
+  const kind = params.get('by') === 'pairs' ? 'pairs' : 'words';
+  const [at, setAt] = useState(0);
+  const [type, setType] = useState<NegativeType>('broad');
+  const [place, setPlace] = useState<string>('plan');
+  const [looking, setLooking] = useState(false);
+  /** Judged a moment ago, and still on their way to the server and back. */
+  const [pending, setPending] = useState<ReadonlyMap<string, 'kept' | 'blocked'>>(new Map());
+  const { holds } = useHolds(plan.id);
+  const question = `${pool.revision}:${kind}:${kept.join('|')}:${blocking.map(({ id }) => id).join()}:${JSON.stringify(input.facts.functionWords)}`;
+  const { data: review, busy } = useWorked(
+    () => pool.worker.review(input, kind, kept, blocking),
+    `balance:${question}`,
+  );
+  const open = (review?.undecided ?? []).filter(({ text }) => !pending.has(text));
+  const index = Math.min(at, Math.max(0, open.length - 1));
+  const word = open[index];
+  const { data: context } = useWorked(
+    async () => (word ? pool.worker.context(word.text) : null),
+    `context:${pool.revision}:${word?.text}`,
+  );
+  const held = [...new Set(holds.map(({ keywordId }) => keywordId))];
+  const { data: effect } = useWorked(
+    async () => (word ? pool.worker.blockEffect(word.text, type, held) : null),
+    `effect:${pool.revision}:${word?.text}:${type}:${held.length}`,
+  );
+
+  const settle = useCallback((text: string, verdict: 'kept' | 'blocked', work: Promise<boolean>) => {
+    setPending((old) => new Map(old).set(text, verdict));
+    setLooking(false);
+    void work.then(() =>
+      setPending((old) => {
+        const next = new Map(old);
+        next.delete(text);
+        return next;
+      }),
+    );
+  }, []);
+  const keep = useCallback(() => {
+    if (word) settle(word.text, 'kept', actions.keep([word.text]));
+  }, [word, actions, settle]);
+  const block = useCallback(() => {
+    if (!word) return;
+    const where: BlockPlace = place.startsWith('list:')
+      ? { level: 'plan', list: Number(place.slice(5)) }
+      : { level: place as 'plan' | 'campaign' };
+    settle(word.text, 'blocked', actions.add([{ text: word.text, type }], 'block', where));
+  }, [word, type, place, actions, settle]);
+  const move = useCallback(
+    (by: number) => {
+      setLooking(false);
+      setAt((now) => Math.max(0, Math.min(open.length - 1, Math.min(now, open.length - 1) + by)));
+    },
+    [open.length],
+  );
+
+  const onKey = useCallback(
+    (event: KeyboardEvent) => {
+      if (inTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (document.querySelector('dialog[open]')) return;
+      const presses = event.key === 'Enter' && event.target instanceof HTMLButtonElement;
+      if (presses) return;
+      const types: Record<string, NegativeType> = { b: 'broad', p: 'phrase', e: 'exact' };
+      if (event.key === 'ArrowLeft') keep();
+      else if (event.key === 'ArrowRight' || event.key === 'Enter') block();
+      else if (event.key === 'ArrowDown' || event.key === 'j') move(1);
+      else if (event.key === 'ArrowUp' || event.key === 'k') move(-1);
+      else if (event.key === 'l') setLooking((now) => !now);
+      else if (types[event.key]) setType(types[event.key] as NegativeType);
+      else return;
+      event.preventDefault();
+    },
+    [keep, block, move],
+  );
+  useKeys(onKey);
+
+  if (!review) return <div className="grid flex-1 place-items-center text-faint">Counting words …</div>;
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="flex h-10 shrink-0 items-center gap-2 px-4">
+        <fieldset className="join" aria-label="Words or pairs">
+          {(['words', 'pairs'] as const).map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={kind === one}
+              className={`btn join-item btn-sm font-normal ${kind === one ? 'btn-active' : ''}`}
+              onClick={() => {
+                setAt(0);
+                setParams((old) => {
+                  const next = new URLSearchParams(old);
+                  if (one === 'words') next.delete('by');
+                  else next.set('by', one);
+                  return next;
+                });
+              }}
+            >
+              {one === 'words' ? 'Single words' : 'Two-word runs'}
+            </button>
+          ))}
+        </fieldset>
+        <span className="text-faint">
+          {counted(review.undecidedCount, kind === 'words' ? 'word' : 'run')} undecided, the most searched
+          first
+        </span>
+        <span className="ml-auto" role="status">
+          <b>{Math.round(review.share * 100)}%</b>{' '}
+          <span className="text-faint">of searches judged, word by word</span>
+        </span>
+      </div>
+      <BalancePicture
+        review={review}
+        pending={pending}
+        current={word?.text}
+        onChoose={(text) => {
+          setLooking(false);
+          setAt(
+            Math.max(
+              0,
+              open.findIndex((one) => one.text === text),
+            ),
+          );
+        }}
+      />
+      <div className="grid min-h-0 flex-1 grid-cols-[230px_1fr_230px] border-hair border-t">
+        <Side
+          title="Kept"
+          list={review.kept}
+          pending={[...pending].filter(([, verdict]) => verdict === 'kept').map(([text]) => text)}
+          button="Ask again"
+          onTake={(text) => void actions.askAgain([text])}
+        />
+        <section
+          aria-label="Undecided"
+          className="flex min-h-0 flex-col border-hair border-x"
+          aria-busy={busy}
+        >
+          {word ? (
+            <>
+              <Middle
+                words={open.slice(index, index + 5)}
+                all={open.length}
+                index={index}
+                onKeep={keep}
+                onBlock={block}
+                blockWords={effect ? `Block ${counted(effect.keywords, 'keyword')}` : 'Block'}
+              />
+              <p className="border-hair border-t px-4 py-1.5 text-[13.5px] leading-8">
+                Block it as{' '}
+                <ChoiceChip
+                  label="Match type of the block"
+                  value={type}
+                  choices={negativeTypes.map((value) => ({ value, words: value }))}
+                  onChoose={setType}
+                />{' '}
+                in{' '}
+                <ChoiceChip
+                  label="Where it blocks"
+                  value={place}
+                  choices={[
+                    { value: 'plan', words: 'this plan' },
+                    { value: 'campaign', words: 'its campaign' },
+                    ...lists.map(({ id, name }) => ({
+                      value: `list:${id}`,
+                      words: `the shared list ${name}`,
+                    })),
+                  ]}
+                  onChoose={setPlace}
+                />
+                {effect && (
+                  <span className="text-faint">
+                    : takes out {counted(effect.keywords, 'keyword')}, {short(effect.searches)} searches
+                    {effect.held > 0 && (
+                      <b className="text-warning">, {count(effect.held)} of them with something held</b>
+                    )}
+                  </span>
+                )}
+              </p>
+              {looking ? (
+                <MarketCard plan={plan} text={word.text} />
+              ) : (
+                <section
+                  aria-label={`Keywords with ${word.text}`}
+                  className="min-h-0 flex-1 overflow-auto border-hair border-t px-4 py-2"
+                  tabIndex={0}
+                >
+                  <h3 className="mb-1 text-[12px] text-faint">
+                    {context ? counted(context.keywords, 'keyword') : '…'} with <b>{word.text}</b>, most
+                    searched first
+                  </h3>
+                  <ul className="columns-2 gap-8">
+                    {context?.sample.map(({ id, text, searches }) => (
+                      <li key={id} className="flex justify-between gap-3 border-base-200 border-b py-0.5">
+                        <span className="truncate">
+                          <InContext text={text} word={word.text} />
+                        </span>
+                        <span className="text-faint">{count(searches)}</span>
+                      </li>
+                    ))}
+                  </ul>
+                </section>
+              )}
+            </>
+          ) : (
+            <div className="p-6 text-center">
+              <p className="font-semibold text-base">
+                Every {kind === 'words' ? 'word' : 'two-word run'} is judged.
+              </p>
+              <p className="text-faint">New keywords bring new words; they will wait here.</p>
+            </div>
+          )}
+        </section>
+        <Side
+          title="Blocked"
+          list={review.blocked}
+          pending={[...pending].filter(([, verdict]) => verdict === 'blocked').map(([text]) => text)}
+        />
+      </div>
+    </div>
+  );
+}
+
+function InContext({ text, word }: { text: string; word: string }) {
+  const at = ` ${text.toLowerCase()} `.indexOf(` ${word} `);
+  if (at < 0) return text;
+  return (
+    <>
+      {text.slice(0, at)}
+      <b>{text.slice(at, at + word.length)}</b>
+      {text.slice(at + word.length)}
+    </>
+  );
+}
+
+type Word = ReviewSummary['undecided'][number];
+
+/** The word to judge, the heaviest of those that wait, with the next ones under it. */
+function Middle({
+  words,
+  all,
+  index,
+  onKeep,
+  onBlock,
+  blockWords,
+}: {
+  words: Word[];
+  all: number;
+  index: number;
+  onKeep: () => void;
+  onBlock: () => void;
+  blockWords: string;
+}) {
+  const [word, ...next] = words;
+  if (!word) return null;
+  return (
+    <div className="px-4 py-3">
+      <div className="grid grid-cols-[1fr_auto_1fr] items-center gap-4">
+        <button type="button" className="btn btn-sm justify-self-end" onClick={onKeep}>
+          <span className="key">←</span> Keep
+        </button>
+        <div className="min-w-64 text-center" aria-live="polite">
+          <p className="font-semibold text-[22px] leading-7">{word.text}</p>
+          <p className="text-[12.5px] text-faint">
+            {short(word.searches)} searches in {counted(word.keywords, 'keyword')} · {count(index + 1)} of{' '}
+            {count(all)}
+          </p>
+        </div>
+        <button type="button" className="btn btn-sm justify-self-start" onClick={onBlock}>
+          {blockWords} <span className="key">→</span>
+        </button>
+      </div>
+      <p className="mt-2 truncate text-center text-[12.5px] text-faint">
+        {next.length > 0 ? <>then {next.map(({ text }) => text).join(', ')} </> : null}
+        <span className="key ml-2">↓</span> skip <span className="key ml-2">l</span> look up{' '}
+        <span className="key ml-2">Ctrl Z</span> take back
+      </p>
+    </div>
+  );
+}
+
+function Side({
+  title,
+  list,
+  pending,
+  button,
+  onTake,
+}: {
+  title: string;
+  list: Word[];
+  pending: string[];
+  button?: string;
+  onTake?: (text: string) => void;
+}) {
+  return (
+    <section aria-label={title} className="flex min-h-0 flex-col px-3 py-2">
+      <h3 className="mb-1 font-semibold">{title}</h3>
+      <ul className="min-h-0 flex-1 overflow-auto">
+        {pending.map((text) => (
+          <li key={`pending ${text}`} className="flex justify-between gap-2 py-0.5">
+            <b className="truncate">{text}</b>
+            <span className="text-faint">…</span>
+          </li>
+        ))}
+        {list.map(({ text, searches }) => (
+          <li key={text} className="group flex items-center justify-between gap-2 py-0.5">
+            <span className="truncate">{text}</span>
+            {onTake ? (
+              <button
+                type="button"
+                className="shrink-0 text-[12px] text-faint hover:text-base-content"
+                title={button}
+                aria-label={`${button}: ${text}`}
+                onClick={() => onTake(text)}
+              >
+                {short(searches)} ×
+              </button>
+            ) : (
+              <span className="shrink-0 text-[12px] text-faint">{short(searches)}</span>
+            )}
+          </li>
+        ))}
+      </ul>
+      {list.length === 0 && pending.length === 0 && (
+        <Help>
+          {title === 'Kept'
+            ? 'Words that belong. They are not asked again.'
+            : 'Words that make another search.'}
+        </Help>
+      )}
+    </section>
+  );
+}

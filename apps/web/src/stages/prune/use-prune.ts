@@ -1,0 +1,115 @@
+import {
+  addNegatives,
+  attachShared,
+  foldKeywords,
+  keepWords,
+  listNegatives,
+  listShared,
+  listVerdicts,
+  makeShared,
+  type Negative,
+  removeFromShared,
+  removeNegatives,
+  type SharedList,
+  setApart,
+  setCut,
+  setReason,
+} from '@sprig/contracts';
+import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../../api/call.ts';
+import { planKey } from '../../api/plan.ts';
+import { queryClient } from '../../api/query-client.ts';
+
+const none: never[] = [];
+
+export function useNegatives(plan: number): Negative[] {
+  const { data } = useQuery({
+    queryKey: [...planKey(plan), 'negatives'],
+    queryFn: async () => (await call(listNegatives, { params: { plan } })).negatives,
+    placeholderData: keepPreviousData,
+  });
+  return data ?? none;
+}
+
+export function useKeptWords(plan: number): string[] {
+  const { data } = useQuery({
+    queryKey: [...planKey(plan), 'verdicts'],
+    queryFn: async () => (await call(listVerdicts, { params: { plan } })).kept,
+    placeholderData: keepPreviousData,
+  });
+  return data ?? none;
+}
+
+export function useShared(plan: number): SharedList[] {
+  const { data } = useQuery({
+    queryKey: [...planKey(plan), 'shared'],
+    queryFn: async () => (await call(listShared, { params: { plan } })).lists,
+    placeholderData: keepPreviousData,
+  });
+  return data ?? none;
+}
+
+/** Everything that blocks the pool's keywords; shared ones carry minus their id, as the pool tells them. */
+export const useBlocking = (
+  negatives: readonly Negative[],
+  lists: readonly SharedList[],
+): NegativeKeyword[] =>
+  useMemo(
+    () => [
+      ...negatives.filter(({ reason }) => reason === 'block'),
+      ...lists
+        .filter(({ attached }) => attached)
+        .flatMap(({ negatives: shared }) => shared.map(({ id, norm, type }) => ({ id: -id, norm, type }))),
+    ],
+    [negatives, lists],
+  );
+
+export type BlockPlace = { level: 'plan' | 'campaign'; list?: number };
+
+/** What Prune does to the plan. Each shows what it did, and answers whether it was done. */
+export function usePruneActions(plan: number) {
+  return useMemo(() => {
+    const done = async (work: () => Promise<unknown>, words?: string): Promise<boolean> => {
+      try {
+        await work();
+        await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+        if (words) toast(`${words} Ctrl+Z takes it back.`);
+        return true;
+      } catch (error) {
+        toast.error(wordsOf(error));
+        return false;
+      }
+    };
+    const params = { plan };
+    return {
+      keep: (words: string[]) => done(() => call(keepWords, { params, body: { words, keep: true } })),
+      askAgain: (words: string[]) => done(() => call(keepWords, { params, body: { words, keep: false } })),
+      add: (
+        negatives: { text: string; type: NegativeType }[],
+        reason: 'hand' | 'block',
+        place: BlockPlace,
+        words?: string,
+      ) => done(() => call(addNegatives, { params, body: { negatives, reason, ...place } }), words),
+      remove: (ids: number[], words?: string) =>
+        done(() => call(removeNegatives, { params, body: { ids } }), words),
+      setReason: (ids: number[], reason: 'hand' | 'block', words?: string) =>
+        done(() => call(setReason, { params, body: { ids, reason } }), words),
+      fold: (folds: { keeper: number; others: number[] }[], words?: string) =>
+        done(() => call(foldKeywords, { params, body: { folds } }), words),
+      apart: (ids: number[], apart: boolean, words?: string) =>
+        done(() => call(setApart, { params, body: { ids, apart } }), words),
+      cut: (ids: number[], words?: string) =>
+        done(() => call(setCut, { params, body: { ids, cut: true } }), words),
+      attach: (list: number, attach: boolean, words?: string) =>
+        done(() => call(attachShared, { params: { plan, list }, body: { attach } }), words),
+      makeList: (name: string) => done(() => call(makeShared, { params, body: { name } })),
+      removeShared: (list: number, ids: number[], words?: string) =>
+        done(() => call(removeFromShared, { params: { plan, list }, body: { ids } }), words),
+    };
+  }, [plan]);
+}
+
+export type PruneActions = ReturnType<typeof usePruneActions>;

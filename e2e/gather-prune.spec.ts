@@ -1,0 +1,296 @@
+import type { Page } from '@playwright/test';
+import { expect, test } from './server.ts';
+import { mixedPaste, semicolons, utf16Report, workbook } from './ugly-files.ts';
+
+const go = (page: Page, stage: string) =>
+  page.getByRole('navigation', { name: 'Trail' }).getByText(stage, { exact: true }).click();
+const pool = (page: Page) => page.getByRole('grid', { name: 'Pool' });
+
+async function makePlan(page: Page, url: string) {
+  await page.goto(url);
+  await page.getByRole('button', { name: 'Make a plan' }).click();
+  await page.getByLabel('Name').fill('Saltmarsh');
+  await page.getByLabel('Site, where the ads lead').fill('saltmarshpaddle.example');
+  await page.getByRole('button', { name: 'Make the plan' }).click();
+  await expect(page.getByRole('heading', { name: 'The pool is empty' })).toBeVisible();
+}
+
+/** The whole pool as it is copied: keyword, asked as, searches, CPC, competition, by keyword. */
+async function copied(page: Page, state: string): Promise<Record<string, string>> {
+  await page
+    .getByRole('group', { name: 'Which keywords' })
+    .getByRole('button', { name: state, exact: true })
+    .click();
+  await page.locator('[data-table-body]').focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+c');
+  await expect(page.getByText(/^Copied \d+ rows? with headings/).last()).toBeVisible();
+  await page.keyboard.press('Escape');
+  const text = await page.evaluate(() => navigator.clipboard.readText());
+  const [, ...rows] = text.split('\n').map((line) => line.split('\t'));
+  return Object.fromEntries(
+    rows.map(([keyword = '', asked, searches, cpc, competition]) => [
+      keyword,
+      [asked, searches, cpc, competition].join(' / '),
+    ]),
+  );
+}
+
+test('four ugly files, look-alikes, words from the keyboard, undo, a source less: every figure worked out by hand', async ({
+  page,
+  url,
+}) => {
+  test.setTimeout(150_000);
+  await makePlan(page, url);
+
+  // Two files at once: each is shown before it goes in, one after the other.
+  await page.locator('input[type=file]').setInputFiles([
+    { name: 'report.tsv', mimeType: 'text/plain', buffer: utf16Report },
+    { name: 'liste.csv', mimeType: 'text/csv', buffer: semicolons },
+  ]);
+  await expect(page.getByText('by the headings in line 4')).toBeVisible();
+  await expect(page.getByText('3 title or totals lines set aside')).toBeVisible();
+  await page.getByRole('button', { name: 'Take in 5 keywords, then 1 more file', exact: true }).click();
+  await expect(page.getByText('liste.csv').first()).toBeVisible();
+  // The heading of its first column says nothing to us: it is told by its words.
+  await expect(page.getByLabel('Column 1')).toHaveValue('keyword');
+  await expect(page.getByText('Its amounts are in EUR')).toBeVisible();
+  await page.getByRole('button', { name: /^GBP for one EUR/ }).click();
+  await page.getByLabel('GBP for one EUR').fill('0.86');
+  await page.getByLabel('GBP for one EUR').press('Enter');
+  await page.getByRole('button', { name: 'Take in 5 keywords', exact: true }).click();
+  await expect(pool(page)).toHaveAttribute('aria-rowcount', '10');
+
+  // A workbook: its second sheet.
+  await page
+    .locator('input[type=file]')
+    .setInputFiles([{ name: 'list.xlsx', mimeType: 'application/octet-stream', buffer: await workbook() }]);
+  await page.getByLabel('Sheet of the workbook').selectOption({ label: 'Keywords' });
+  await expect(page.getByText('2 lines with errors; the others go in all the same')).toBeVisible();
+  await page.getByRole('button', { name: 'Take in 3 keywords', exact: true }).click();
+  await expect(pool(page)).toHaveAttribute('aria-rowcount', '13');
+
+  // A paste without a header.
+  await page.evaluate((text) => navigator.clipboard.writeText(text), mixedPaste);
+  await page.keyboard.press('Control+v');
+  await page.getByRole('button', { name: 'Take in 7 keywords and 1 negative', exact: true }).click();
+  await expect(pool(page)).toHaveAttribute('aria-rowcount', '18');
+  expect(await copied(page, 'In')).toEqual({
+    'kayak hire': 'exact / 1500 / 0.86 / 66',
+    'hire kayak': ' / 110 / 0.74 / 66',
+    'kyak hire': ' / 20 / 0.70 / 40',
+    'kayak jobs': ' / 90 / 0.10 / 5',
+    'paddle board': ' / 2400 / 0.62 / 50',
+    'café canoe': ' / 1300 / 0.344 / ',
+    paddleboard: ' / 880 / 0.86 / ',
+    'paddle boards': ' / 720 /  / ',
+    'canoe free plans': ' / 40 / 0.086 / ',
+    'canoe hire': 'exact / 150 /  / ',
+    'sea kayak': 'modified broad, phrase / 70 /  / ',
+    'dry bag': ' /  /  / ',
+    'sit-on-top kayak': ' / 320 /  / ',
+    'sit on top kayak': 'phrase / 210 /  / ',
+    'fathom & reed kayak': ' / 60 /  / ',
+    'how to store a kayak': ' / 30 /  / ',
+    'rare kayak thing': ' / 3 /  / ',
+  });
+
+  // Look-alikes: three groups, each with the most searched kept.
+  await go(page, 'Prune');
+  await page.getByRole('button', { name: /^Look-alikes/ }).click();
+  await expect(page.getByRole('button', { name: 'Fold 5 keywords into 3', exact: true })).toBeVisible();
+  await expect(page.getByRole('listitem').filter({ hasText: 'kyak hire' }).last()).toContainText(
+    'likely misspelling',
+  );
+  await page.locator('[data-table-body]').focus();
+  await page.keyboard.press('f');
+  await expect(page.getByText('Folded 2 keywords into paddle board.')).toBeVisible();
+  await page.getByRole('button', { name: 'Fold 3 keywords into 2', exact: true }).click();
+  await expect(page.getByText('No look-alikes are left')).toBeVisible();
+  await expect(page.locator('[data-yield=folded]')).toContainText('5');
+  await page.locator('body').press('Control+z');
+  await expect(page.getByRole('button', { name: 'Fold 3 keywords into 2', exact: true })).toBeVisible();
+  await page.locator('body').press('Control+Shift+z');
+  await expect(page.locator('[data-yield=folded]')).toContainText('5');
+
+  // Words from the keyboard alone: hire is kept, jobs and plans are blocked, one is taken back and blocked as a phrase.
+  await page.getByRole('button', { name: /^Words/ }).click();
+  const word = page.getByRole('region', { name: 'Undecided' }).locator('p.font-semibold').first();
+  await page.locator('body').click({ position: { x: 5, y: 300 } });
+  const judge = async (text: string, key: string) => {
+    for (let steps = 0; (await word.textContent()) !== text; steps++) {
+      expect(steps, `looking for ${text}`).toBeLessThan(40);
+      const before = await word.textContent();
+      await page.keyboard.press('ArrowDown');
+      await expect(word).not.toHaveText(before ?? '');
+    }
+    await expect(page.getByText(`with ${text}, most searched first`)).toBeVisible();
+    await page.keyboard.press(key);
+    await expect(word).not.toHaveText(text);
+    for (let steps = 0; steps < 40; steps++) await page.keyboard.press('ArrowUp');
+  };
+  await judge('hire', 'ArrowLeft');
+  await expect(page.getByRole('region', { name: 'Kept' })).toContainText('hire');
+  await judge('jobs', 'ArrowRight');
+  await expect(page.locator('[data-yield=blocked]')).toContainText('1');
+  await judge('plans', 'ArrowRight');
+  await expect(page.locator('[data-yield=blocked]')).toContainText('2');
+  await page.keyboard.press('Control+z');
+  await expect(page.locator('[data-yield=blocked]')).toContainText('1');
+  await expect(page.getByRole('region', { name: 'Blocked' })).not.toContainText('plans');
+
+  // Ready filters: the rare one goes; a rival of the brief is found.
+  await page.getByRole('button', { name: /^Low volume/ }).click();
+  await page.getByRole('button', { name: 'Cut 1 keyword', exact: true }).click();
+  await expect(page.locator('[data-yield=cut]')).toContainText('1');
+  await go(page, 'Brief');
+  await page.getByRole('button', { name: /^Rivals that may not be named/ }).click();
+  await page.getByLabel('Rivals that may not be named', { exact: true }).fill('Fathom & Reed');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await go(page, 'Prune');
+  await page.getByRole('button', { name: 'Rivals 1' }).click();
+  await page.getByRole('button', { name: 'Cut 1 keyword', exact: true }).click();
+  await expect(page.locator('[data-yield=cut]')).toContainText('2');
+
+  // A source less: what only it brought goes, the others give their figures again, and its keepers let go.
+  await go(page, 'Gather');
+  await page.getByRole('button', { name: /^liste\.csv/ }).click();
+  await page.getByRole('button', { name: 'Remove the source liste.csv' }).click();
+  await expect(page.getByText(/4 keywords that no other source brings will leave/)).toBeVisible();
+  await page.getByRole('button', { name: 'Remove the source and 4 keywords' }).click();
+  await expect(page.getByRole('button', { name: /^liste\.csv/ })).toHaveCount(0);
+  expect(await copied(page, 'In')).toEqual({
+    'kayak hire': 'exact / 1300 / 0.80 / 66',
+    'paddle board': ' / 2400 / 0.62 / 50',
+    'canoe hire': 'exact / 150 /  / ',
+    'sea kayak': 'modified broad, phrase / 70 /  / ',
+    'dry bag': ' /  /  / ',
+    'sit-on-top kayak': ' / 320 /  / ',
+    'how to store a kayak': ' / 30 /  / ',
+  });
+  expect(
+    Object.keys(await copied(page, 'Folded'))
+      .map((text) => text.replace(/ folded into.*/, ''))
+      .sort(),
+  ).toEqual(['hire kayak', 'kyak hire', 'sit on top kayak']);
+  expect(Object.keys(await copied(page, 'Blocked'))).toEqual(['kayak jobs']);
+  expect(Object.keys(await copied(page, 'Cut')).sort()).toEqual(['fathom & reed kayak', 'rare kayak thing']);
+  await page.locator('body').press('Control+z');
+  await expect(page.getByRole('button', { name: /^liste\.csv/ })).toBeVisible();
+  await page.reload();
+  await page
+    .getByRole('group', { name: 'Which keywords' })
+    .getByRole('button', { name: 'In', exact: true })
+    .click();
+  await expect(pool(page).getByRole('row').filter({ hasText: 'kayak hire' })).toContainText('1,500');
+});
+
+test('a picked column is remembered for the next file of its kind', async ({ page, url }) => {
+  await makePlan(page, url);
+  const buffer = Buffer.from('Group;Words;Volume\nboats;kayak;10\nboats;canoe;20\n');
+  const bring = (name: string) =>
+    page.locator('input[type=file]').setInputFiles([{ name, mimeType: 'text/csv', buffer }]);
+  await bring('one.csv');
+  await expect(page.getByLabel('Column 1')).toHaveValue('keyword');
+  await page.getByLabel('Column 2').selectOption('keyword');
+  await page.getByRole('button', { name: 'Take in 2 keywords', exact: true }).click();
+  await expect(pool(page)).toHaveAttribute('aria-rowcount', '3');
+  await page.reload();
+  await bring('two.csv');
+  await expect(page.getByLabel('Column 2')).toHaveValue('keyword');
+  await expect(page.getByRole('button', { name: 'Take in 2 keywords', exact: true })).toBeVisible();
+});
+
+test('ideas from the stand-in market: found, ticked, taken in, and their figures asked', async ({
+  page,
+  url,
+}) => {
+  await makePlan(page, url);
+  await page.getByRole('button', { name: 'Ideas' }).click();
+  await expect(page.getByText('no real market is asked')).toBeVisible();
+  await page.getByLabel('Seed words or address').fill('kayak hire');
+  const ideas = page.getByRole('grid', { name: 'Ideas' });
+  await expect(ideas.getByRole('row').filter({ hasText: 'inflatable kayak' }).first()).toBeVisible();
+  await page.getByLabel('Contains').fill('wrenport');
+  await expect(ideas.getByRole('row').filter({ hasText: 'kayak hire wrenport' }).first()).toBeVisible();
+  await page.getByLabel('Least searches').fill('100');
+  await expect(page.locator('[data-yield=shown]')).not.toContainText('247');
+  await ideas.getByRole('row').nth(1).getByRole('checkbox').click();
+  await ideas.getByRole('row').nth(2).getByRole('checkbox').click();
+  await page.getByRole('button', { name: 'Take in 2 ideas', exact: true }).click();
+  await expect(page.getByText('2 keywords went in. Ctrl+Z takes it back.')).toBeVisible();
+  await page.getByLabel('Where ideas come from').selectOption('page');
+  await expect(page.getByText(/The page speaks of .*kayak hire/)).toBeVisible();
+  await page.getByLabel('Seed words or address').fill('https://shop.example');
+  await expect(page.getByRole('alert')).toContainText('No page can be read there');
+  await page.getByRole('button', { name: 'Back to the pool' }).click();
+  await expect(pool(page)).toHaveAttribute('aria-rowcount', '3');
+  await page.evaluate(() => navigator.clipboard.writeText('canoe lessons'));
+  await page.keyboard.press('Control+v');
+  await page.getByRole('button', { name: 'Take in 1 keyword', exact: true }).click();
+  await page.getByRole('button', { name: 'Ask the market about 1 keyword without figures' }).click();
+  await expect(page.getByText(/gave figures for 1 keyword/)).toBeVisible();
+  await expect(pool(page).getByRole('row').filter({ hasText: 'canoe lessons' })).not.toContainText('–');
+});
+
+test('negatives: typed in any notation, their conflicts told and settled, a shared list attached', async ({
+  page,
+  url,
+}) => {
+  await makePlan(page, url);
+  await page.evaluate(() => navigator.clipboard.writeText('kayak hire\nkayak\nkayak jobs\nfree kayak'));
+  await page.keyboard.press('Control+v');
+  await page.getByRole('button', { name: 'Take in 4 keywords', exact: true }).click();
+  await go(page, 'Prune');
+  await page.getByRole('button', { name: /^Negatives/ }).click();
+  const field = page.getByLabel('Negative keywords to add');
+  await field.fill('-[open');
+  await expect(page.getByRole('alert')).toContainText('Line 1: The bracket at column 2');
+  await page.getByLabel('What it does').selectOption('hand');
+  await field.fill('-hire\n"sup meaning"');
+  await page.getByRole('button', { name: 'Add 2 negative keywords' }).click();
+  await expect(page.getByText('One stands against keywords of the plan’s own')).toBeVisible();
+  await go(page, 'Ship');
+  await expect(page.getByText('1 keyword blocked by negatives of the plan’s own.')).toBeVisible();
+  await page.getByRole('link', { name: 'Judge them in Prune' }).click();
+  await page.getByRole('button', { name: 'Block them' }).click();
+  await expect(page.locator('[data-yield=blocked]')).toContainText('1');
+  await page.getByRole('button', { name: /^Shared lists/ }).click();
+  const list = page.getByRole('listitem').filter({ hasText: 'Work and training' });
+  await expect(list).toContainText('Would take out 1 keyword');
+  await list.getByRole('button', { name: 'Attach' }).click();
+  await expect(page.locator('[data-yield=blocked]')).toContainText('2');
+  await page.locator('body').press('Control+z');
+  await expect(page.locator('[data-yield=blocked]')).toContainText('1');
+});
+
+test('the brief: facts are kept as they are left, refused in place, and asked twice where it matters', async ({
+  page,
+  url,
+}) => {
+  await makePlan(page, url);
+  await go(page, 'Brief');
+  await page.getByRole('button', { name: /^Places:/ }).click();
+  await page.getByLabel('Places', { exact: true }).fill('Wrenport | wren port\nHeronsea');
+  await page.getByLabel('Places', { exact: true }).press('Control+Enter');
+  await expect(page.getByRole('button', { name: 'Places: Wrenport, Heronsea' })).toBeVisible();
+  await page.getByRole('button', { name: /^Schedule:/ }).click();
+  await page.getByLabel('Schedule', { exact: true }).fill('Mon 17-9');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('the time ends before it begins');
+  await page.getByLabel('Schedule', { exact: true }).fill('Mon-Fri 9-17');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Schedule: Mon-Fri 9:00-17:00' })).toBeVisible();
+  await page.getByLabel('Who the site is for').selectOption('adults');
+  await page.getByRole('button', { name: 'It is for everyone' }).click();
+  await expect(page.getByLabel('Who the site is for')).toHaveValue('all');
+  await page.getByLabel('Who the site is for').selectOption('adults');
+  await page.getByRole('button', { name: 'The site is for adults only' }).click();
+  await expect(page.getByLabel('Who the site is for')).toHaveValue('adults');
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Places: Wrenport, Heronsea' })).toBeVisible();
+  await expect(page.getByLabel('Who the site is for')).toHaveValue('adults');
+  await expect(page.locator('[data-yield=facts]')).toContainText('3 facts set');
+  await page.locator('body').press('Control+z');
+  await expect(page.getByLabel('Who the site is for')).toHaveValue('all');
+});
