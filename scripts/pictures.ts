@@ -33,6 +33,42 @@ await page.getByLabel('The list').fill(mixedList);
 await page.getByRole('heading', { name: '9 lines with errors' }).waitFor();
 await picture('take-in');
 await page.getByRole('button', { name: 'Back to the pool' }).click();
+await page.getByRole('button', { name: 'Ideas' }).click();
+await page.getByLabel('Seed words or address').fill('kayak hire, canoe lessons');
+await page.getByRole('grid', { name: 'Ideas' }).getByRole('row').nth(3).waitFor();
+await picture('ideas');
+await go(page, 'Brief');
+await page.getByRole('button', { name: /^Places/ }).waitFor();
+await picture('brief');
+
+await go(page, 'Prune');
+await page.getByText(/with paddle, most searched first/).waitFor();
+for (const text of ['paddle', 'kayak', 'board', 'kayaks', 'canoe']) {
+  await page.getByText(`with ${text}, most searched first`).waitFor();
+  await page.keyboard.press('ArrowLeft');
+}
+await page.getByRole('button', { name: 'Two-word runs' }).click();
+await page.getByRole('button', { name: 'Single words' }).click();
+const middle = page.getByRole('region', { name: 'Undecided' }).locator('p.font-semibold').first();
+for (const text of ['meaning', 'jobs', 'film']) {
+  while ((await middle.textContent()) !== text) await page.keyboard.press('ArrowDown');
+  await page.getByText(`with ${text}, most searched first`).waitFor();
+  await page.keyboard.press('ArrowRight');
+  await page.getByRole('region', { name: 'Blocked' }).getByText(text, { exact: true }).waitFor();
+}
+for (let steps = 0; steps < 120; steps++) await page.keyboard.press('ArrowUp');
+await quiet();
+await picture('prune-words');
+await page.emulateMedia({ colorScheme: 'dark' });
+await picture('prune-night');
+await page.emulateMedia({ colorScheme: 'light' });
+await page.getByRole('button', { name: /^Look-alikes/ }).click();
+await page.getByRole('listitem').first().waitFor();
+await picture('prune-look-alikes');
+await page.getByRole('button', { name: /^Negatives/ }).click();
+await page.getByRole('grid', { name: 'Negative keywords' }).getByText('sup meaning').first().waitFor();
+await picture('prune-negatives');
+
 await go(page, 'Build');
 await page
   .getByRole('grid', { name: 'Ad groups' })
@@ -41,11 +77,26 @@ await page
   .waitFor();
 await picture('build');
 await go(page, 'Write');
-await yieldOf('misfits').filter({ hasText: '1,738' }).waitFor();
+await yieldOf('misfits').filter({ hasText: 'do not fit' }).waitFor();
 await picture('write');
 await go(page, 'Ship');
-await page.getByRole('heading', { name: '1 blocker before anything ships' }).waitFor();
+await page.getByRole('heading', { name: /before anything ships/ }).waitFor();
 await picture('ship-blocked');
+
+// What stands in the way is settled: the two keywords that are too long, and the negatives against own keywords.
+await go(page, 'Prune');
+await page.getByRole('button', { name: /^Too long/ }).click();
+await page.getByRole('button', { name: /^Cut \d/ }).click();
+await page
+  .getByText(/^Cut \d+ keyword/)
+  .first()
+  .waitFor();
+await page.getByRole('button', { name: /^Negatives/ }).click();
+const settle = page.getByRole('button', { name: 'Block them' });
+for (let left = await settle.count(); left > 0; left = await settle.count()) {
+  await settle.first().click();
+  await page.waitForTimeout(1_500);
+}
 await go(page, 'Write');
 await page.getByRole('button', { name: 'Add a line to Headline 1' }).click();
 await page.getByLabel('Headline 1, line 3').fill('Kayaks and boards to hire');
@@ -56,8 +107,10 @@ await page.getByRole('button', { name: /^Write \d/ }).click();
 await page.getByRole('link', { name: 'Download combined.csv' }).waitFor({ timeout: 60_000 });
 await page.getByText(/^Building/).waitFor({ state: 'detached' });
 await picture('ship');
-await page.emulateMedia({ colorScheme: 'dark' });
-await go(page, 'Write');
-await yieldOf('misfits').filter({ hasText: '0 do not fit' }).waitFor();
-await picture('write-night');
 await browser.close();
+
+/** Waits until what was done is built and no message stands over the screen. */
+async function quiet() {
+  await page.locator('[data-sonner-toast]').first().waitFor({ state: 'detached', timeout: 20_000 });
+  await page.waitForTimeout(1_500);
+}

@@ -2,6 +2,7 @@ import { type LanguagePack, rememberingFold } from '../text/index.ts';
 import { Joins } from './joins.ts';
 import type { LookAlikeClass, LookAlikePool } from './look-alike-classes.ts';
 import { misspellings, type VocabularyWord } from './misspellings.ts';
+import { Words } from './words.ts';
 
 /** How a keyword is written under a set of classes; equal keys are alike. */
 export type Rewrite = (at: number) => string;
@@ -9,13 +10,16 @@ export type Rewrite = (at: number) => string;
 /**
  * Writes keywords under sets of classes, in this order: words split at hyphens, folded, corrected, joined words
  * taken apart as they stand elsewhere, function words left out, the rest put in order. What stands joined and what
- * is misspelt is found once, under all `chosen` classes; smaller sets use the same. O(total words).
+ * is misspelt is found once, under all `chosen` classes; smaller sets use the same. All of it over word numbers:
+ * strings are touched once a distinct word. O(total words).
  */
 export class Writing {
+  /** Every distinct word of the pool, and every part that one is written as. */
+  private readonly parts = new Words();
   private readonly words: string[] = [];
   private readonly keywords: Uint32Array[] = [];
   private readonly fold: (word: string) => string;
-  private readonly tables = new Map<string, string[][]>();
+  private readonly tables = new Map<string, number[][]>();
   private readonly joins: Joins | null;
 
   constructor(
@@ -25,54 +29,40 @@ export class Writing {
     private readonly isOrdinary: (word: string) => boolean,
   ) {
     this.fold = rememberingFold(pack.numberFold);
-    const idOf = new Map<string, number>();
-    for (let at = 0; at < pool.length; at++) {
-      const words = pool.normOf(at).split(' ');
-      const ids = new Uint32Array(words.length);
-      for (let place = 0; place < words.length; place++) {
-        const word = words[place] as string;
-        let id = idOf.get(word);
-        if (id === undefined) {
-          id = this.words.push(word) - 1;
-          idOf.set(word, id);
-        }
-        ids[place] = id;
-      }
-      this.keywords.push(ids);
-    }
+    const words = new Words();
+    for (let at = 0; at < pool.length; at++) this.keywords.push(words.numbersOf(pool.normOf(at)));
+    this.words = words.texts;
     this.joins = chosen.has('joined') ? this.findJoins(chosen) : null;
   }
 
   under(classes: ReadonlySet<LookAlikeClass>): Rewrite {
     const table = this.tableUnder(classes);
     const joins = classes.has('joined') ? this.joins : null;
-    const { functionWords, directionalWords } = this.pack;
     const [drops, orders] = [classes.has('function'), classes.has('order')];
+    const list: number[] = [];
     return (at) => {
-      let list = this.partsOf(at, table);
-      if (joins) list = joins.takenApart(list);
-      if (drops) list = withoutFunctionWords(list, functionWords, directionalWords);
-      if (orders) list = inOrder(list, directionalWords);
-      return list.join(' ');
+      this.fill(list, at, table);
+      joins?.takeApart(list);
+      if (drops) this.dropFunctionWords(list);
+      if (orders) this.order(list);
+      let key = '';
+      for (const part of list) key += this.parts.codes[part];
+      return key;
     };
   }
 
-  private partsOf(at: number, table: readonly string[][]): string[] {
-    const list: string[] = [];
-    for (const id of this.keywords[at] as Uint32Array) {
-      const parts = table[id] as string[];
-      if (parts.length === 1) list.push(parts[0] as string);
-      else list.push(...parts);
-    }
-    return list;
+  private fill(list: number[], at: number, table: readonly number[][]) {
+    list.length = 0;
+    for (const word of this.keywords[at] as Uint32Array)
+      for (const part of table[word] as number[]) list.push(part);
   }
 
   /** Each word of the pool as it is written: split at hyphens, folded, corrected, as the classes say. */
-  private tableUnder(classes: ReadonlySet<LookAlikeClass>): string[][] {
+  private tableUnder(classes: ReadonlySet<LookAlikeClass>): number[][] {
     const name = (['joined', 'number', 'spelling'] as const).filter((one) => classes.has(one)).join();
     const known = this.tables.get(name);
     if (known) return known;
-    const table = this.makeTable(classes);
+    const table = this.makeTable(classes).map((list) => list.map((part) => this.parts.numberOf(part)));
     this.tables.set(name, table);
     return table;
   }
@@ -125,9 +115,49 @@ export class Writing {
 
   private findJoins(chosen: ReadonlySet<LookAlikeClass>): Joins {
     const table = this.tableUnder(chosen);
-    const joins = new Joins(this.words, table);
-    for (let at = 0; at < this.keywords.length; at++) joins.read(this.partsOf(at, table));
+    const joins = new Joins(this.words, table, this.parts);
+    const list: number[] = [];
+    for (let at = 0; at < this.keywords.length; at++) {
+      this.fill(list, at, table);
+      joins.read(list);
+    }
     return joins;
+  }
+
+  /** A keyword of nothing but function words keeps them; directional words always stay. */
+  private dropFunctionWords(list: number[]) {
+    const { functionWords, directionalWords } = this.pack;
+    const drops = (part: number) => {
+      const word = this.parts.texts[part] as string;
+      return functionWords.has(word) && !directionalWords.has(word);
+    };
+    if (list.every(drops)) return;
+    let kept = 0;
+    for (const part of list) if (!drops(part)) list[kept++] = part;
+    list.length = kept;
+  }
+
+  /** The same words in one order; none passes a directional word. */
+  private order(list: number[]) {
+    const { directionalWords } = this.pack;
+    let from = 0;
+    for (let at = 0; at <= list.length; at++) {
+      const ends = at === list.length || directionalWords.has(this.parts.texts[list[at] as number] as string);
+      if (!ends) continue;
+      sortRange(list, from, at);
+      from = at + 1;
+    }
+  }
+}
+
+/** Insertion sort of a few numbers in their place. */
+function sortRange(list: number[], from: number, to: number) {
+  for (let at = from + 1; at < to; at++) {
+    const value = list[at] as number;
+    let place = at;
+    for (; place > from && (list[place - 1] as number) > value; place--)
+      list[place] = list[place - 1] as number;
+    list[place] = value;
   }
 }
 
@@ -137,31 +167,4 @@ function splitWord(word: string): string[] {
   if (!plain.includes('-')) return [plain];
   const parts = plain.split('-').filter((part) => part !== '');
   return parts.length > 0 ? parts : [plain];
-}
-
-/** A keyword of nothing but function words keeps them. */
-function withoutFunctionWords(
-  list: string[],
-  functionWords: ReadonlySet<string>,
-  directionalWords: ReadonlySet<string>,
-): string[] {
-  if (!list.some((word) => functionWords.has(word))) return list;
-  const content = list.filter((word) => !functionWords.has(word) || directionalWords.has(word));
-  return content.length > 0 ? content : list;
-}
-
-/** The same words in one order; none passes a directional word. */
-function inOrder(list: string[], directionalWords: ReadonlySet<string>): string[] {
-  if (!list.some((word) => directionalWords.has(word))) return list.slice().sort();
-  const out: string[] = [];
-  let run: string[] = [];
-  for (const word of list) {
-    if (!directionalWords.has(word)) {
-      run.push(word);
-      continue;
-    }
-    out.push(...run.sort(), word);
-    run = [];
-  }
-  return [...out, ...run.sort()];
 }
