@@ -262,6 +262,49 @@ test('negatives: typed in any notation, their conflicts told and settled, a shar
   await expect(page.locator('[data-yield=blocked]')).toContainText('2');
   await page.locator('body').press('Control+z');
   await expect(page.locator('[data-yield=blocked]')).toContainText('1');
+  await list.getByRole('button', { name: /^Work and training/ }).click();
+  const renamed = async (typed: string) => {
+    await page.getByRole('button', { name: 'Edit name of the list' }).click();
+    await page.getByLabel('name of the list', { exact: true }).fill(typed);
+    await page.keyboard.press('Enter');
+  };
+  await renamed('for nothing');
+  await expect(page.getByRole('alert')).toContainText('Another shared list is called “for nothing”.');
+  await page.keyboard.press('Escape');
+  await renamed('Work and pay');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Work and pay' })).toBeVisible();
+});
+
+test('many texts are changed at once, shown before and after; one that can’t be is told and the others go through', async ({
+  page,
+  url,
+}) => {
+  await makePlan(page, url);
+  const asked = ['canoe rental', 'kayak rental', 'kayak hire', 'paddle map'];
+  await page.evaluate((lines) => navigator.clipboard.writeText(lines.join('\n')), asked);
+  await page.keyboard.press('Control+v');
+  await page.getByRole('button', { name: 'Take in 4 keywords', exact: true }).click();
+  await expect(pool(page).getByRole('row').filter({ hasText: 'paddle map' })).toBeVisible();
+  await page.locator('[data-table-body]').focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('r');
+  const panel = page.getByRole('dialog', { name: 'Change the text of 4 keywords' });
+  await panel.getByLabel('a regular expression').check();
+  await panel.getByLabel('Find').fill('rental(');
+  await expect(panel.getByRole('alert')).toContainText('This is no regular expression');
+  await panel.getByLabel('Find').fill('^(\\w+) rental$');
+  await panel.getByLabel('Replace by').fill('$1 hire');
+  await expect(panel.getByRole('table', { name: 'Before and after' }).getByRole('row')).toHaveText([
+    /canoe rental→canoe hire/,
+    /kayak rental→kayak hire/,
+  ]);
+  await panel.getByRole('button', { name: 'Change 2 keywords' }).click();
+  await expect(panel.getByRole('alert')).toContainText('“kayak hire” is in the pool already.');
+  await panel.getByRole('button', { name: 'Close' }).click();
+  await expect(pool(page).getByRole('row').filter({ hasText: 'canoe hire' })).toBeVisible();
+  await expect(pool(page).getByRole('row').filter({ hasText: 'kayak rental' })).toBeVisible();
+  await page.locator('body').press('Control+z');
+  await expect(pool(page).getByRole('row').filter({ hasText: 'canoe rental' })).toBeVisible();
 });
 
 test('the brief: facts are kept as they are left, refused in place, and asked twice where it matters', async ({

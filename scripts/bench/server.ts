@@ -6,6 +6,8 @@ import { readList } from '@sprig/core/gather';
 import { decimalFromMicros } from '@sprig/core/money';
 import { type DemoKeyword, manyKeywords } from '@sprig/market';
 
+import { NODE_ARGS } from '../setup/server.mjs';
+
 export type Figure = { name: string; value: string; target: string };
 
 type Api = (method: string, path: string, body?: unknown) => Promise<Record<string, unknown>>;
@@ -30,7 +32,7 @@ async function startServer(): Promise<Server> {
     fileURLToPath(new URL('../../apps/server/src/start.ts', import.meta.url)),
     [],
     {
-      execArgv: ['--import', 'tsx'],
+      execArgv: [...NODE_ARGS],
       env: { ...process.env, PORT: String(PORT), LOG_LEVEL: 'error' },
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     },

@@ -25,6 +25,7 @@ const byStage: Record<string, Keys> = {
     ...table,
     ['c', 'cut the selection'],
     ['b', 'put it back, or unfold it'],
+    ['r', 'change its text: find and replace, prefix, suffix, case'],
     ['Ctrl V', 'take in what is on the clipboard'],
   ],
   prune: [

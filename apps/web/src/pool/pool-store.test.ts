@@ -108,6 +108,13 @@ test('states: cut before folded before blocked; and what each source brings', ()
   expect(store.sourceTotals().get(4)).toEqual({ keywords: 1, searches: 0, onlyHere: 0, onlySearches: 0 });
 });
 
+test('sets of sources that bring the same keywords', () => {
+  expect(storeOf().sourceSets()).toEqual([
+    { sources: [1], keywords: 3, searches: 590 },
+    { sources: [1, 4], keywords: 1, searches: 0 },
+  ]);
+});
+
 test('a delta adds, changes and removes, and keeps the order of ids', () => {
   const delta = {
     ...columns([

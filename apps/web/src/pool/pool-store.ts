@@ -247,6 +247,20 @@ export class PoolStore {
     return totals;
   }
 
+  /** Which sources bring the same keywords: each set of sources with how many only it has, the largest first. */
+  sourceSets(): { sources: number[]; keywords: number; searches: number }[] {
+    const sets = new Map<string, { sources: number[]; keywords: number; searches: number }>();
+    for (let row = 0; row < this.length; row++) {
+      const sources = this.sources(row);
+      const name = sources.join();
+      const set = sets.get(name) ?? { sources, keywords: 0, searches: 0 };
+      set.keywords++;
+      set.searches += Math.max(0, this.searches(row));
+      sets.set(name, set);
+    }
+    return [...sets.values()].sort((a, b) => b.keywords - a.keywords);
+  }
+
   private matching(query: PoolQuery, within: Uint32Array): Uint32Array {
     const { norms, sources, cpc, competition } = this.columns;
     const { filter, state, source } = query;

@@ -16,7 +16,9 @@ import {
   type ListLayout,
   type Reading,
   type ReadOptions,
+  type Rewriting,
   readList,
+  rewriter,
 } from '@sprig/core/gather';
 import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
 import type { Micros } from '@sprig/core/money';
@@ -33,7 +35,7 @@ import {
   type Writing,
 } from '@sprig/core/write';
 import { expose, transfer } from 'comlink';
-import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore, type SourceTotals } from './pool-store.ts';
+import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore } from './pool-store.ts';
 import { type PruneInput, Pruning } from './pruning.ts';
 import { openWorkbook, type Workbook } from './workbook.ts';
 
@@ -89,6 +91,8 @@ const isUtf8 = (bytes: Uint8Array) => {
   }
 };
 
+export type Rewrites = { words: string } | { edits: { id: number; before: string; after: string }[] };
+
 /** What the screens ask of the worker: everything that is worked out as one types. */
 class PoolWorker {
   private readonly store = new PoolStore();
@@ -110,8 +114,22 @@ class PoolWorker {
     return transfer(order, [order.ids.buffer]);
   }
 
-  sourceTotals(): Map<number, SourceTotals> {
-    return this.store.sourceTotals();
+  sources() {
+    return { totals: this.store.sourceTotals(), sets: this.store.sourceSets() };
+  }
+
+  /** What a rewriting makes of keywords: each that changes, and the words of a pattern that can't be read. */
+  rewrite(ids: number[], rewriting: Rewriting, language: string): Rewrites {
+    const made = rewriter(rewriting, languagePack(language));
+    if (made.status === 'problem') return { words: made.words };
+    const edits = ids.flatMap((id) => {
+      const row = this.store.rowById(id);
+      if (row === undefined) return [];
+      const before = this.store.text(row);
+      const after = made.rewrite(before);
+      return before === after ? [] : [{ id, before, after }];
+    });
+    return { edits };
   }
 
   private pruning: Promise<Pruning> | null = null;

@@ -134,3 +134,22 @@ export const editKeyword = endpoint({
   ]),
   answer: revisionAnswer,
 });
+
+/** Changes the texts of many keywords at once; those that can't be are answered one by one, and the others go through. */
+export const rewriteKeywords = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/keywords/rewrite',
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    edits: z
+      .array(z.object({ id, before: z.string().max(400), after: text(1_000) }))
+      .min(1)
+      .max(100_000),
+  }),
+  answer: revisionAnswer.extend({
+    changed: count,
+    refusedCount: count,
+    refused: z.array(z.object({ id, text: z.string(), why: z.string() })),
+  }),
+});

@@ -31,3 +31,4 @@ export type {
   SetAside,
 } from './read-rows.ts';
 export { type Delimiter, linesOf, readRecords } from './records.ts';
+export { noRewriting, type Rewriter, type Rewriting, rewriter } from './rewrite.ts';

@@ -270,3 +270,31 @@ test('import order does not change the pool but for which figures are the newer'
   ])
     expect(await poolAfter(order)).toEqual(first);
 });
+
+test('many texts change in one step; each that can not is refused by itself', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'kayak hire\ncanoe hire\nraft hire\nkayak rental\n');
+  const pool = await poolOf(server, plan);
+  const edits = Array.from(pool.ids, (id, at) => ({
+    id,
+    before: pool.texts[at] ?? '',
+    after: (pool.texts[at] ?? '').replace('hire', 'rental').replace('raft', 'r[aft'),
+  }));
+  const answer = await server.call(api.rewriteKeywords, {
+    params: { plan },
+    body: { edits: edits.slice(0, 3) },
+  });
+  expect(answer).toMatchObject({ changed: 1, refusedCount: 2 });
+  expect(answer.refused.map(({ text, why }) => [text, why])).toEqual([
+    ['r[aft rental', expect.stringContaining('stands inside the text')],
+    ['kayak rental', '“kayak rental” is in the pool already.'],
+  ]);
+  expect(await textsOf(plan)).toEqual(['kayak hire', 'canoe rental', 'raft hire', 'kayak rental']);
+  const stale = await server.call(api.rewriteKeywords, {
+    params: { plan },
+    body: { edits: [{ id: edits[1]!.id, before: 'canoe hire', after: 'canoe' }] },
+  });
+  expect(stale).toMatchObject({ changed: 0, refusedCount: 1 });
+  await server.call(api.undoChange, { params: { plan }, body: {} });
+  expect(await textsOf(plan)).toEqual(['kayak hire', 'canoe hire', 'raft hire', 'kayak rental']);
+});

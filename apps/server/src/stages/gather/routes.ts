@@ -8,6 +8,7 @@ import { assertPlan } from '../plans/index.ts';
 import { askFigures, findIdeas, lookUp, takeIdeas } from './ideas.ts';
 import { editKeyword, setCut } from './keywords.ts';
 import { poolFrames } from './pool.ts';
+import { rewriteKeywords } from './rewrite.ts';
 import { listProblems, listSources, mendProblem, removeSource } from './sources.ts';
 import { keepUpload } from './uploads.ts';
 
@@ -49,6 +50,9 @@ export const gatherRoutes = (): Router => {
   );
   mount(router, api.editKeyword, (caller, { params: { plan, keyword }, body }) =>
     editKeyword({ ...caller, plan }, keyword, body),
+  );
+  mount(router, api.rewriteKeywords, (caller, { params, body }) =>
+    rewriteKeywords({ ...caller, ...params }, body.edits),
   );
   mount(router, api.findIdeas, (caller, { params, body }) =>
     findIdeas({ ...caller, ...params }, body.request, body.filters),

@@ -1,4 +1,4 @@
-import { askFigures, type PlanState, type Source, setCut, unfoldKeywords } from '@sprig/contracts';
+import { askFigures, setCut, unfoldKeywords } from '@sprig/contracts';
 import { FileUp, Lightbulb, ListPlus } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -15,7 +15,9 @@ import { usePool, useWorked } from '../../pool/use-pool.ts';
 import { IdeasView } from './IdeasView.tsx';
 import { PoolTable } from './PoolTable.tsx';
 import { ProblemsPanel } from './ProblemsPanel.tsx';
+import { RewritePanel } from './RewritePanel.tsx';
 import { SearchesHistogram } from './SearchesHistogram.tsx';
+import { SourcesPicture } from './SourcesPicture.tsx';
 import { SourcesRibbon, useSources } from './SourcesRibbon.tsx';
 import { TakeIn, type Taking } from './TakeIn.tsx';
 import { usePoolQuery } from './use-pool-query.ts';
@@ -32,6 +34,7 @@ export function GatherStage() {
   const [taking, ...rest] = waiting;
   const [params, setParams] = useSearchParams();
   const [panel, setPanel] = useState<Panel>(null);
+  const [rewriting, setRewriting] = useState<number[] | null>(null);
   const { data: sources = [] } = useSources(plan.id);
   const { data: found } = useWorked(
     () => pool.worker.query(query),
@@ -185,6 +188,7 @@ export function GatherStage() {
             onCut={cut}
             onPutBack={putBack}
             onAsk={(ids) => void askMarket(plan.id, ids)}
+            onRewrite={setRewriting}
           />
         </div>
       )}
@@ -194,7 +198,7 @@ export function GatherStage() {
             id: 'sources',
             figure: count(sources.length),
             words: sources.length === 1 ? 'source' : 'sources',
-            more: <Contributions plan={plan} sources={sources} />,
+            more: <SourcesPicture sources={sources} />,
           },
           {
             id: 'keywords',
@@ -231,6 +235,15 @@ export function GatherStage() {
           },
         ]}
       />
+      {rewriting && (
+        <RewritePanel
+          plan={plan}
+          pool={pool}
+          ids={rewriting}
+          onClose={() => setRewriting(null)}
+          onDone={selection.clear}
+        />
+      )}
       {panel?.kind === 'problems' && (
         <ProblemsPanel
           plan={plan.id}
@@ -259,36 +272,4 @@ async function askMarket(plan: number, ids: number[] | null) {
   } catch (error) {
     toast.error(wordsOf(error));
   }
-}
-
-function Contributions({ plan, sources }: { plan: PlanState; sources: Source[] }) {
-  const pool = usePool();
-  const { data: totals } = useWorked(() => pool.worker.sourceTotals(), `totals:${pool.revision}`);
-  return (
-    <table className="w-full">
-      <thead className="text-faint">
-        <tr>
-          <th className="pr-6 text-left font-normal">Source of {plan.brief.name}</th>
-          <th className="pr-6 text-right font-normal">Keywords</th>
-          <th className="pr-6 text-right font-normal">Searches</th>
-          <th className="pr-6 text-right font-normal">Only here</th>
-          <th className="text-right font-normal">Their searches</th>
-        </tr>
-      </thead>
-      <tbody>
-        {sources.map(({ id, name, keywords, onlyHere }) => {
-          const sum = totals?.get(id);
-          return (
-            <tr key={id}>
-              <td className="pr-6">{name}</td>
-              <td className="pr-6 text-right">{count(keywords)}</td>
-              <td className="pr-6 text-right">{sum ? short(sum.searches) : '–'}</td>
-              <td className="pr-6 text-right">{count(onlyHere)}</td>
-              <td className="text-right">{sum ? short(sum.onlySearches) : '–'}</td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
-  );
 }

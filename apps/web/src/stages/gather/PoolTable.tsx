@@ -38,6 +38,7 @@ type Props = {
   onPutBack: (ids: number[]) => void;
   /** Asks the market for figures; null: for all without any. */
   onAsk: (ids: number[] | null) => void;
+  onRewrite: (ids: number[]) => void;
 };
 
 const none = new Uint32Array();
@@ -45,7 +46,8 @@ const stateWords = { in: 'In', cut: 'Cut', folded: 'Folded', blocked: 'Blocked',
 
 /** The pool, filtered and ordered in the worker, edited in place. */
 export function PoolTable(props: Props) {
-  const { plan, pool, query, setQuery, found, selection, sources, onCut, onPutBack, onAsk } = props;
+  const { plan, pool, query, setQuery, found, selection, sources, onCut, onPutBack, onAsk, onRewrite } =
+    props;
   const { currency } = plan.brief;
   const names = useMemo(() => new Map(sources.map(({ id, name }) => [id, name])), [sources]);
   const { preferences, set } = usePreferences();
@@ -115,6 +117,9 @@ export function PoolTable(props: Props) {
                 <span className="key">b</span>
               </button>
             )}
+            <button type="button" className="btn btn-sm" onClick={() => onRewrite(chosenIds())}>
+              Change text <span className="key">r</span>
+            </button>
             <button
               type="button"
               className="btn btn-ghost btn-sm"
@@ -158,7 +163,7 @@ export function PoolTable(props: Props) {
         selection={selection}
         hidden={hidden}
         dim={(row) => row.state !== 'in'}
-        actions={{ c: (ids) => onCut(ids, true), b: onPutBack }}
+        actions={{ c: (ids) => onCut(ids, true), b: onPutBack, r: onRewrite }}
         empty={
           <Empty title="No keyword is left by this filter">
             <button

@@ -3,6 +3,7 @@ import { readNotation } from '@sprig/core/match';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { counted, short } from '../../kit/format.ts';
+import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { Help } from '../../kit/marks.tsx';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
@@ -49,7 +50,7 @@ export function SharedView({ pool, lists, actions }: Props) {
           </button>
         </form>
       </div>
-      {chosen && <OpenList list={chosen} actions={actions} />}
+      {chosen && <OpenList key={chosen.id} list={chosen} actions={actions} />}
     </div>
   );
 }
@@ -108,6 +109,14 @@ function OpenList({ list, actions }: { list: SharedList; actions: PruneActions }
   };
   return (
     <section aria-label={list.name} className="flex min-h-0 flex-col px-4 py-3">
+      <h2 className="mb-2 w-96 font-display text-lg">
+        <InlineEdit
+          label="name of the list"
+          shown={list.name}
+          text={list.name}
+          onKeep={(typed) => actions.renameList(list.id, list.name, typed)}
+        />
+      </h2>
       <div className="mb-2 flex items-center gap-2">
         <input
           className="input input-sm w-72"

@@ -10,6 +10,7 @@ import {
   type Negative,
   removeFromShared,
   removeNegatives,
+  renameShared,
   type SharedList,
   setApart,
   setCut,
@@ -105,6 +106,16 @@ export function usePruneActions(plan: number) {
         done(() => call(setCut, { params, body: { ids, cut: true } }), words),
       attach: (list: number, attach: boolean, words?: string) =>
         done(() => call(attachShared, { params: { plan, list }, body: { attach } }), words),
+      /** Answers the words of a refusal, or null: it is shown where the name is typed. */
+      renameList: async (list: number, before: string, name: string): Promise<string | null> => {
+        try {
+          await call(renameShared, { params: { plan, list }, body: { name, before } });
+          await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+          return null;
+        } catch (error) {
+          return wordsOf(error);
+        }
+      },
       makeList: (name: string) => done(() => call(makeShared, { params, body: { name } })),
       removeShared: (list: number, ids: number[], words?: string) =>
         done(() => call(removeFromShared, { params: { plan, list }, body: { ids } }), words),

@@ -1,0 +1,62 @@
+import { problemWords } from '@sprig/contracts';
+import { readNotation } from '@sprig/core/match';
+import { normalise } from '@sprig/core/text';
+import type { PlanCaller } from '../../caller.ts';
+import { type Change, inChange } from '../../change/index.ts';
+import { counted } from '../../words.ts';
+import { refreshBlocks } from '../prune/index.ts';
+
+export type TextEdit = { id: number; before: string; after: string };
+type Refusal = { id: number; text: string; why: string };
+type Rewritten = { id: number; text: string; norm: string };
+
+const MOST_TOLD = 200;
+
+/** Changes many texts in one step. Each that can't be is refused by itself; the others go through. */
+export async function rewriteKeywords(
+  caller: PlanCaller,
+  edits: readonly TextEdit[],
+): Promise<{ revision: number; changed: number; refusedCount: number; refused: Refusal[] }> {
+  const label = ({ changed }: { changed: number }) => `Change the text of ${counted(changed, 'keyword')}`;
+  const { revision, result } = await inChange(caller, label, async (change) => {
+    const { sound, refused } = await judged(change, edits);
+    const changed = await change.updateEach('keywords', sound, ['text', 'norm']);
+    if (changed > 0) await refreshBlocks(change);
+    return { changed, refused };
+  });
+  const { changed, refused } = result;
+  return { revision, changed, refusedCount: refused.length, refused: refused.slice(0, MOST_TOLD) };
+}
+
+async function judged(change: Change, edits: readonly TextEdit[]) {
+  const stored = await change.rows<{ id: number; text: string }>(
+    'select id, text from keywords where plan_id = $1 and id = any($2::int[]) for update',
+    [edits.map(({ id }) => id)],
+  );
+  const textOf = new Map(stored.map(({ id, text }) => [id, text]));
+  const sound = new Map<string, Rewritten>();
+  const refused: Refusal[] = [];
+  for (const { id, before, after } of edits) {
+    const refuse = (why: string) => refused.push({ id, text: after, why });
+    const read = readNotation(after);
+    if (textOf.get(id) !== before) refuse('It was changed meanwhile, in another window or by somebody else.');
+    else if (read.status === 'problem') refuse(problemWords(read));
+    else if (read.negative || read.type !== null) refuse('A keyword stands in the pool without its marks.');
+    else if (sound.has(normalise(read.text))) refuse('Another of them becomes the same.');
+    else sound.set(normalise(read.text), { id, text: read.text, norm: normalise(read.text) });
+  }
+  for (const { id, norm } of await taken(change, sound)) {
+    const own = sound.get(norm);
+    if (!own || own.id === id) continue;
+    sound.delete(norm);
+    refused.push({ id: own.id, text: own.text, why: `“${norm}” is in the pool already.` });
+  }
+  return { sound: [...sound.values()], refused };
+}
+
+/** Keywords that have one of the new texts already. One that is itself about to change still has it: better told. */
+const taken = (change: Change, sound: ReadonlyMap<string, Rewritten>) =>
+  change.rows<{ id: number; norm: string }>(
+    'select id, norm from keywords where plan_id = $1 and norm = any($2::text[])',
+    [[...sound.keys()]],
+  );
