@@ -233,6 +233,45 @@ test('ideas from the stand-in market: found, ticked, taken in, and their figures
   await expect(pool(page).getByRole('row').filter({ hasText: 'canoe lessons' })).not.toContainText('–');
 });
 
+test('words judged as fast as the keys go: none comes back while it is stored, and a block is taken off where it lies', async ({
+  page,
+  url,
+}) => {
+  await makePlan(page, url);
+  const words = ['amber', 'birch', 'cedar', 'dogwood', 'elder', 'furze', 'gorse', 'hazel'];
+  const lines = words.flatMap((word, at) =>
+    Array.from({ length: 1_000 }, (_, nth) => `${word} number${at}x${nth}\t${(9 - at) * 100}`),
+  );
+  await page.evaluate((text) => navigator.clipboard.writeText(text), lines.join('\n'));
+  await page.keyboard.press('Control+v');
+  await page.getByRole('button', { name: 'Take in 8,000 keywords', exact: true }).click();
+  await go(page, 'Prune');
+  const word = page.getByRole('region', { name: 'Undecided' }).locator('p.font-semibold').first();
+  await expect(word).toHaveText('amber');
+  await page.evaluate(() => {
+    const seen: string[] = [];
+    Object.assign(window, { seen });
+    const look = () => {
+      const text = document.querySelector('[aria-label=Undecided] p.font-semibold')?.textContent ?? '';
+      if (text !== seen.at(-1)) seen.push(text);
+      requestAnimationFrame(look);
+    };
+    look();
+  });
+  for (const key of ['ArrowRight', 'ArrowLeft', 'ArrowRight', 'ArrowLeft', 'ArrowRight'])
+    await page.keyboard.press(key);
+  const blocked = page.getByRole('region', { name: 'Blocked' });
+  await expect(page.locator('[data-yield=blocked]')).toContainText('3,000');
+  await expect(blocked.getByRole('button')).toHaveCount(3);
+  await expect(page.getByRole('region', { name: 'Kept' }).getByRole('button')).toHaveCount(2);
+  expect(await page.evaluate(() => (window as unknown as { seen: string[] }).seen)).toEqual(
+    words.slice(0, 6),
+  );
+  await blocked.getByRole('button', { name: 'Unblock: cedar' }).click();
+  await expect(page.locator('[data-yield=blocked]')).toContainText('2,000');
+  await expect(word).toHaveText('cedar');
+});
+
 test('negatives: typed in any notation, their conflicts told and settled, a shared list attached', async ({
   page,
   url,

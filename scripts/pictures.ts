@@ -106,6 +106,7 @@ await page.getByRole('heading', { name: 'Ready to ship' }).waitFor({ timeout: 60
 await page.getByRole('button', { name: /^Write \d/ }).click();
 await page.getByRole('link', { name: 'Download combined.csv' }).waitFor({ timeout: 60_000 });
 await page.getByText(/^Building/).waitFor({ state: 'detached' });
+await quiet();
 await picture('ship');
 await browser.close();
 

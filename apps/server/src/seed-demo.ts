@@ -50,7 +50,7 @@ const secondList = [
 const facts: Facts = {
   ...noFacts(),
   client: 'Saltmarsh Paddle Co.',
-  timeZone: 'Europe/London',
+  timeZone: 'UTC',
   places: [
     ['Wrenport', 'wren port'],
     ['Tallowby Bay', 'Tallowby'],

@@ -113,7 +113,7 @@ export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => v
   const small = (label: string, at: 'contains' | 'excludes', placeholder: string) => (
     <input
       aria-label={label}
-      className="input input-sm w-36"
+      className="input input-sm w-28"
       placeholder={placeholder}
       value={filters[at]}
       onChange={(event) => setFilters({ ...filters, [at]: event.target.value })}
@@ -154,7 +154,7 @@ export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => v
             // biome-ignore lint/a11y/noAutofocus: the view was opened to type into it
             autoFocus
             aria-label="Seed words or address"
-            className="input input-sm w-80"
+            className="input input-sm w-60"
             placeholder={kind?.placeholder}
             value={typed}
             onChange={(event) => setTyped(event.target.value)}
@@ -182,7 +182,7 @@ export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => v
             checked={onlyNew}
             onChange={(event) => setOnlyNew(event.target.checked)}
           />
-          only what the pool has not
+          only new ones
         </label>
       </div>
       {error && request !== null && (
@@ -324,8 +324,8 @@ function ideaColumns(currency: string): TableColumn<Idea>[] {
       heading: 'CTR',
       width: 80,
       right: true,
-      text: ({ ctr }) => `${ctr / 100}%`,
-      cell: ({ ctr }) => `${ctr / 100}%`,
+      text: ({ ctr }) => `${(ctr / 100).toFixed(2)}%`,
+      cell: ({ ctr }) => `${(ctr / 100).toFixed(2)}%`,
     },
   ];
 }

@@ -100,18 +100,20 @@ export function RewritePanel({ plan, pool, ids, onClose, onDone }: Props) {
           ))}
         </ul>
       )}
-      <table className="mt-3 w-full" aria-label="Before and after">
-        <tbody>
-          {edits.slice(0, SHOWN).map(({ id, before, after }) => (
-            <tr key={id} className="border-base-200 border-t">
-              <td className="py-0.5 text-faint line-through decoration-1">{before}</td>
-              <td className="px-2">→</td>
-              <td>{after}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {edits.length > SHOWN && <p className="text-faint">and {count(edits.length - SHOWN)} more</p>}
+      <div className="mt-3 max-h-[42vh] overflow-auto">
+        <table className="w-full" aria-label="Before and after">
+          <tbody>
+            {edits.slice(0, SHOWN).map(({ id, before, after }) => (
+              <tr key={id} className="border-base-200 border-t">
+                <td className="py-0.5 text-faint line-through decoration-1">{before}</td>
+                <td className="px-2">→</td>
+                <td>{after}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {edits.length > SHOWN && <p className="text-faint">and {count(edits.length - SHOWN)} more</p>}
+      </div>
       <button
         type="button"
         className="btn btn-primary btn-sm mt-3"

@@ -3,9 +3,11 @@ import { short } from '../../kit/format.ts';
 import type { ReviewSummary } from '../../pool/pruning.ts';
 
 const WIDTH = 1180;
-const HEIGHT = 104;
+const HEIGHT = 134;
+/** The beam's pivot: under the largest word, however far the beam tilts. */
+const PIVOT = 58;
 const ARM = 430;
-const MOST_TILT = 7;
+const MOST_TILT = 4.5;
 const SHOWN = 9;
 
 /**
@@ -32,9 +34,9 @@ export function BalancePicture({
   const radius = scaleSqrt().domain([0, heaviest]).range([4, 17]);
   const pan = (x: number, weight: number, words: string, tone: string) => (
     <g transform={`translate(${x},0)`}>
-      <line x1="0" x2="0" y1="0" y2="22" className="stroke-faint" />
-      <path d="M-58 22 H58 C52 36 -52 36 -58 22Z" className={tone} />
-      <text y="52" textAnchor="middle" className="fill-faint text-[12px]">
+      <line x1="0" x2="0" y1="0" y2="10" className="stroke-faint" />
+      <path d="M-58 10 H58 C52 22 -52 22 -58 10Z" className={tone} />
+      <text y="37" textAnchor="middle" className="fill-faint text-[12px]">
         <tspan className="fill-base-content font-semibold text-[13px]">{short(weight)}</tspan> {words}
       </text>
     </g>
@@ -43,15 +45,15 @@ export function BalancePicture({
   return (
     <svg
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="block h-[112px] w-full shrink-0"
+      className="block h-[140px] w-full shrink-0"
       role="img"
       aria-label={`On the balance: ${short(keptWeight)} searches kept, ${short(blockedWeight)} blocked, ${waiting.map(({ text }) => text).join(', ')} undecided`}
     >
       <path
-        d={`M${WIDTH / 2 - 13} ${HEIGHT - 4} L${WIDTH / 2} 44 L${WIDTH / 2 + 13} ${HEIGHT - 4}Z`}
+        d={`M${WIDTH / 2 - 13} ${HEIGHT - 4} L${WIDTH / 2} ${PIVOT} L${WIDTH / 2 + 13} ${HEIGHT - 4}Z`}
         className="fill-base-300"
       />
-      <g transform={`translate(${WIDTH / 2},44) rotate(${tilt})`}>
+      <g transform={`translate(${WIDTH / 2},${PIVOT}) rotate(${tilt})`}>
         <line x1={-ARM} x2={ARM} y1="0" y2="0" className="stroke-primary" strokeWidth="2" />
         <g transform={`translate(${-ARM},0) rotate(${-tilt})`}>
           {pan(0, keptWeight, 'searches kept', 'fill-primary/50')}

@@ -79,7 +79,7 @@ function ListLine({
         <span className="block font-semibold">{name}</span>
         <span className="block text-[12px] text-faint">
           {about ? `${about}. ` : ''}
-          {counted(negatives.length, 'negative')}, in {counted(plans, 'plan')}.
+          {counted(negatives.length, 'negative')}, in {plans === 0 ? 'no plan yet' : counted(plans, 'plan')}.
           {!attached &&
             effect &&
             ` Would take out ${counted(effect.keywords, 'keyword')}, ${short(effect.searches)} searches.`}
@@ -87,7 +87,7 @@ function ListLine({
       </button>
       <button
         type="button"
-        className={`btn btn-sm ${attached ? '' : 'btn-primary'}`}
+        className={`btn btn-sm ${attached ? 'btn-ghost' : ''}`}
         onClick={() =>
           void actions.attach(id, !attached, attached ? `Took ${name} off this plan.` : `Attached ${name}.`)
         }

@@ -12,6 +12,7 @@ import type { PruneInput, ReviewSummary } from '../../pool/pruning.ts';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 import { BalancePicture } from './BalancePicture.tsx';
 import { MarketCard } from './MarketCard.tsx';
+import { useJudged, type Verdict } from './use-judged.ts';
 import type { BlockPlace, PruneActions } from './use-prune.ts';
 
 type Props = {
@@ -32,14 +33,13 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
   const [type, setType] = useState<NegativeType>('broad');
   const [place, setPlace] = useState<string>('plan');
   const [looking, setLooking] = useState(false);
-  /** Judged a moment ago, and still on their way to the server and back. */
-  const [pending, setPending] = useState<ReadonlyMap<string, 'kept' | 'blocked'>>(new Map());
   const { holds } = useHolds(plan.id);
   const question = `${pool.revision}:${kind}:${kept.join('|')}:${blocking.map(({ id }) => id).join()}:${JSON.stringify(input.facts.functionWords)}`;
   const { data: review, busy } = useWorked(
     () => pool.worker.review(input, kind, kept, blocking),
     `balance:${question}`,
   );
+  const { pending, judge } = useJudged(question, busy, review);
   const open = (review?.undecided ?? []).filter(({ text }) => !pending.has(text));
   const index = Math.min(at, Math.max(0, open.length - 1));
   const word = open[index];
@@ -53,17 +53,13 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
     `effect:${pool.revision}:${word?.text}:${type}:${held.length}`,
   );
 
-  const settle = useCallback((text: string, verdict: 'kept' | 'blocked', work: Promise<boolean>) => {
-    setPending((old) => new Map(old).set(text, verdict));
-    setLooking(false);
-    void work.then(() =>
-      setPending((old) => {
-        const next = new Map(old);
-        next.delete(text);
-        return next;
-      }),
-    );
-  }, []);
+  const settle = useCallback(
+    (text: string, verdict: Verdict, work: Promise<boolean>) => {
+      setLooking(false);
+      judge(text, verdict, work);
+    },
+    [judge],
+  );
   const keep = useCallback(() => {
     if (word) settle(word.text, 'kept', actions.keep([word.text]));
   }, [word, actions, settle]);
@@ -101,6 +97,9 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
     [keep, block, move],
   );
   useKeys(onKey);
+  /** The plan's own negatives that are just this word; those of shared lists are taken off there. */
+  const ownBlocks = (text: string) =>
+    blocking.filter(({ id, norm }) => id > 0 && norm === text).map(({ id }) => id);
 
   if (!review) return <div className="grid flex-1 place-items-center text-faint">Counting words …</div>;
   return (
@@ -242,6 +241,9 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
           title="Blocked"
           list={review.blocked}
           pending={[...pending].filter(([, verdict]) => verdict === 'blocked').map(([text]) => text)}
+          button="Unblock"
+          canTake={(text) => ownBlocks(text).length > 0}
+          onTake={(text) => void actions.remove(ownBlocks(text), `${text} blocks nothing any more.`)}
         />
       </div>
     </div>
@@ -311,28 +313,33 @@ function Side({
   list,
   pending,
   button,
+  canTake = () => true,
   onTake,
 }: {
   title: string;
   list: Word[];
   pending: string[];
-  button?: string;
-  onTake?: (text: string) => void;
+  button: string;
+  canTake?: (text: string) => boolean;
+  onTake: (text: string) => void;
 }) {
+  const settled = new Set(list.map(({ text }) => text));
   return (
     <section aria-label={title} className="flex min-h-0 flex-col px-3 py-2">
       <h3 className="mb-1 font-semibold">{title}</h3>
       <ul className="min-h-0 flex-1 overflow-auto">
-        {pending.map((text) => (
-          <li key={`pending ${text}`} className="flex justify-between gap-2 py-0.5">
-            <b className="truncate">{text}</b>
-            <span className="text-faint">…</span>
-          </li>
-        ))}
+        {pending
+          .filter((text) => !settled.has(text))
+          .map((text) => (
+            <li key={`pending ${text}`} className="flex justify-between gap-2 py-0.5">
+              <b className="truncate">{text}</b>
+              <span className="text-faint">…</span>
+            </li>
+          ))}
         {list.map(({ text, searches }) => (
           <li key={text} className="group flex items-center justify-between gap-2 py-0.5">
             <span className="truncate">{text}</span>
-            {onTake ? (
+            {canTake(text) ? (
               <button
                 type="button"
                 className="shrink-0 text-[12px] text-faint hover:text-base-content"
