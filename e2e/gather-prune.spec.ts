@@ -155,10 +155,13 @@ test('four ugly files, look-alikes, words from the keyboard, undo, a source less
   // A source less: what only it brought goes, the others give their figures again, and its keepers let go.
   await go(page, 'Gather');
   await page.getByRole('button', { name: /^liste\.csv/ }).click();
-  await page.getByRole('button', { name: 'Remove the source liste.csv' }).click();
+  await page.getByRole('button', { name: 'Rename the source liste.csv' }).click();
+  await page.getByLabel('Name of the source').fill('Autumn list');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Remove the source Autumn list' }).click();
   await expect(page.getByText(/4 keywords that no other source brings will leave/)).toBeVisible();
   await page.getByRole('button', { name: 'Remove the source and 4 keywords' }).click();
-  await expect(page.getByRole('button', { name: /^liste\.csv/ })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Autumn list/ })).toHaveCount(0);
   expect(await copied(page, 'In')).toEqual({
     'kayak hire': 'exact / 1300 / 0.80 / 66',
     'paddle board': ' / 2400 / 0.62 / 50',
@@ -176,7 +179,7 @@ test('four ugly files, look-alikes, words from the keyboard, undo, a source less
   expect(Object.keys(await copied(page, 'Blocked'))).toEqual(['kayak jobs']);
   expect(Object.keys(await copied(page, 'Cut')).sort()).toEqual(['fathom & reed kayak', 'rare kayak thing']);
   await page.locator('body').press('Control+z');
-  await expect(page.getByRole('button', { name: /^liste\.csv/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Autumn list/ })).toBeVisible();
   await page.reload();
   await page
     .getByRole('group', { name: 'Which keywords' })

@@ -1,7 +1,7 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { FieldEdit } from '@sprig/contracts';
 import type { z } from 'zod';
-import { SprigFailure } from './failure.ts';
+import { changedMeanwhile, SprigFailure } from './failure.ts';
 import { parse } from './http/mount.ts';
 
 /**
@@ -15,12 +15,7 @@ export function applyEdits<T>(document: T | undefined, edits: readonly FieldEdit
     const last = steps.pop() ?? '';
     const holder = steps.reduce<unknown>((value, step) => own(value, step, at), next);
     const current = own(holder, last, at);
-    if (!isDeepStrictEqual(current, before))
-      throw new SprigFailure(
-        'conflict',
-        'This was changed meanwhile, in another window or by somebody else.',
-        { at, current },
-      );
+    if (!isDeepStrictEqual(current, before)) throw changedMeanwhile(at, current);
     (holder as Record<string, unknown>)[last] = after;
   }
   return parse(schema, next, 'the edit');

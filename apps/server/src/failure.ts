@@ -16,3 +16,10 @@ export class SprigFailure extends Error {
 }
 
 export const notFound = (what: string) => new SprigFailure('not-found', `There is no such ${what}.`);
+
+/** A value was edited that is not any more what its editor saw; `current` is what it is now. */
+export const changedMeanwhile = (at: string, current: unknown) =>
+  new SprigFailure('conflict', 'This was changed meanwhile, in another window or by somebody else.', {
+    at,
+    current,
+  });

@@ -69,7 +69,7 @@ describe('word review of the pool', () => {
   test('judged words are not asked again, function words never; both sides have their weight', () => {
     const summary = pruning(rows).reviewSummary(
       input,
-      'words',
+      { kind: 'words', order: 'searches' },
       ['kayak'],
       [{ id: 7, norm: 'jobs', type: 'broad' }],
     );
@@ -81,8 +81,27 @@ describe('word review of the pool', () => {
   });
 
   test('pairs whose words are both judged say nothing new', () => {
-    const { undecided } = pruning(rows).reviewSummary(input, 'pairs', ['kayak', 'hire'], []);
+    const pairs = { kind: 'pairs', order: 'searches' } as const;
+    const { undecided } = pruning(rows).reviewSummary(input, pairs, ['kayak', 'hire'], []);
     expect(undecided).toEqual([]);
+  });
+
+  test('in most keywords first, whatever is searched', () => {
+    const given = [...rows, { text: 'hire a film', searches: 1 }, { text: 'film hire', searches: 1 }];
+    const first = (order: 'searches' | 'keywords') =>
+      pruning(given)
+        .reviewSummary(input, { kind: 'words', order }, [], [])
+        .undecided.map(({ text, keywords }) => [text, keywords]);
+    expect(first('searches')).toEqual([
+      ['hire', 4],
+      ['kayak', 2],
+      ['film', 3],
+    ]);
+    expect(first('keywords')).toEqual([
+      ['hire', 4],
+      ['film', 3],
+      ['kayak', 2],
+    ]);
   });
 
   test('what a block takes out, and the keywords around a word', () => {

@@ -1,6 +1,7 @@
 import type { Facts, Negative, SharedList } from '@sprig/contracts';
 import { NegativeIndex, type NegativeKeyword, type NegativeType, negativeBlocks } from '@sprig/core/match';
 import {
+  byKeywords,
   filterTests,
   judgedShare,
   type LookAlikeClass,
@@ -34,8 +35,11 @@ export type AlikeSummary = {
   apart: number;
 };
 
+/** Single words or two-word runs; most searched first, or in most keywords first. */
+export type ReviewKind = { kind: 'words' | 'pairs'; order: 'searches' | 'keywords' };
+
 export type ReviewSummary = {
-  /** Undecided words or pairs, heaviest first. */
+  /** Undecided words or pairs, in the order that was asked for. */
   undecided: ReviewedWord[];
   undecidedCount: number;
   share: number;
@@ -137,7 +141,7 @@ export class Pruning {
   /** Words or pairs to judge, and those that are judged, by their weight in the pool. */
   reviewSummary(
     input: PruneInput,
-    kind: 'words' | 'pairs',
+    { kind, order }: ReviewKind,
     kept: readonly string[],
     blocking: readonly NegativeKeyword[],
   ): ReviewSummary {
@@ -152,10 +156,11 @@ export class Pruning {
     const isJudged = (text: string) =>
       keptSet.has(text) || blockedSet.has(text) || pack.functionWords.has(text);
     const list = kind === 'words' ? review.words : review.pairs;
+    const inOrder = order === 'keywords' ? byKeywords : (words: ReviewedWord[]) => words;
     // A pair of words that are both judged says nothing new, nor does one with a function word.
     const isOpen = (text: string) =>
       !isJudged(text) && (kind === 'words' || !text.split(' ').every((word) => isJudged(word)));
-    const undecided = list.filter(({ text }) => isOpen(text));
+    const undecided = inOrder(list.filter(({ text }) => isOpen(text)));
     const all = new Map([...review.words, ...review.pairs].map((word) => [word.text, word]));
     const keptWords = kept.map((text) => all.get(text) ?? { text, keywords: 0, searches: 0 });
     const blocked = this.blockedWords(blocking);

@@ -36,7 +36,7 @@ import {
 } from '@sprig/core/write';
 import { expose, transfer } from 'comlink';
 import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore } from './pool-store.ts';
-import { type PruneInput, Pruning } from './pruning.ts';
+import { type PruneInput, Pruning, type ReviewKind } from './pruning.ts';
 import { openWorkbook, type Workbook } from './workbook.ts';
 
 /** What was understood of a list, in the numbers and samples that the screen shows. */
@@ -154,7 +154,7 @@ class PoolWorker {
     return (await this.prune()).allFolds();
   }
 
-  async review(input: PruneInput, kind: 'words' | 'pairs', kept: string[], blocking: NegativeKeyword[]) {
+  async review(input: PruneInput, kind: ReviewKind, kept: string[], blocking: NegativeKeyword[]) {
     return (await this.prune()).reviewSummary(input, kind, kept, blocking);
   }
 

@@ -98,6 +98,18 @@ export const mendProblem = endpoint({
   answer: revisionAnswer,
 });
 
+export const renameSource = endpoint({
+  method: 'PATCH',
+  path: '/api/plans/:plan/sources/:source',
+  params: planParams.extend({ source: idText }),
+  query: nothing,
+  body: z.object({
+    name: text(200).refine((name) => name.trim() !== '', 'A source needs a name.'),
+    before: z.string(),
+  }),
+  answer: revisionAnswer,
+});
+
 export const removeSource = endpoint({
   method: 'DELETE',
   path: '/api/plans/:plan/sources/:source',
@@ -143,7 +155,7 @@ export const rewriteKeywords = endpoint({
   query: nothing,
   body: z.object({
     edits: z
-      .array(z.object({ id, before: z.string().max(400), after: text(1_000) }))
+      .array(z.object({ id, before: z.string(), after: text(100_000) }))
       .min(1)
       .max(100_000),
   }),

@@ -16,4 +16,11 @@ export {
   readyFilters,
 } from './ready-filters.ts';
 export { type StarterList, starterLists } from './starter-lists.ts';
-export { judgedShare, type Review, type ReviewedWord, type ReviewPool, reviewWords } from './word-review.ts';
+export {
+  byKeywords,
+  judgedShare,
+  type Review,
+  type ReviewedWord,
+  type ReviewPool,
+  reviewWords,
+} from './word-review.ts';

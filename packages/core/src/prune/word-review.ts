@@ -48,6 +48,10 @@ function count(tallies: Map<string, Tally>, text: string, searches: number, at: 
   }
 }
 
+/** In most keywords first, then most searched, then by code point: for a pool whose figures say little. */
+export const byKeywords = (words: readonly ReviewedWord[]): ReviewedWord[] =>
+  words.toSorted((a, b) => b.keywords - a.keywords || b.searches - a.searches || (a.text < b.text ? -1 : 1));
+
 const ordered = (tallies: Map<string, Tally>): ReviewedWord[] =>
   Array.from(tallies, ([text, { keywords, searches }]) => ({ text, keywords, searches })).sort(
     (a, b) => b.searches - a.searches || b.keywords - a.keywords || (a.text < b.text ? -1 : 1),

@@ -2,7 +2,7 @@ import type { HeldValue } from '@sprig/contracts';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
-import { SprigFailure } from '../../failure.ts';
+import { changedMeanwhile, SprigFailure } from '../../failure.ts';
 
 export type HoldRequest = {
   rowKey: string;
@@ -26,15 +26,7 @@ export function holdValue(
       'select id, value from holds where plan_id = $1 and row_key = $2 and field = $3 and outlet is null for update',
       [rowKey, field],
     );
-    if ((there?.value ?? null) !== before)
-      throw new SprigFailure(
-        'conflict',
-        'This was changed meanwhile, in another window or by somebody else.',
-        {
-          at: field,
-          current: there?.value ?? null,
-        },
-      );
+    if ((there?.value ?? null) !== before) throw changedMeanwhile(field, there?.value ?? null);
     if (there) return void (await change.update('holds', [there.id], { value }));
     const rule = await ruleValue(change, rowKey, field);
     await change.insert('holds', [

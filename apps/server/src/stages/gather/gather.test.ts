@@ -61,6 +61,21 @@ test('a second source: the newer figures win, sources are kept, removing it give
   expect([...(await poolOf(server, plan)).searches]).toEqual([200, 50, 5]);
 });
 
+test('a source is renamed, not over another window’s name, and undone', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'kayak\n');
+  const listed = async () => (await server.call(api.listSources, { params: { plan } })).sources[0]!;
+  const { id: source, name: before } = await listed();
+  const rename = (name: string, seen: string) =>
+    server.call(api.renameSource, { params: { plan, source }, body: { name, before: seen } });
+  await rename(' March report ', before);
+  expect((await listed()).name).toBe('March report');
+  await expect(rename('Other', before)).rejects.toMatchObject({ code: 'conflict', current: 'March report' });
+  await expect(rename(' ', 'March report')).rejects.toMatchObject({ code: 'invalid' });
+  await server.call(api.undoChange, { params: { plan }, body: {} });
+  expect((await listed()).name).toBe(before);
+});
+
 test('a delta since a revision is what a whole download would add', async () => {
   const plan = await planOf(server);
   await takeIn(server, plan, 'kayak\ncanoe\nsup\n');

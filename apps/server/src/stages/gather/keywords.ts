@@ -3,7 +3,7 @@ import { readNotation } from '@sprig/core/match';
 import { normalise } from '@sprig/core/text';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange, refreshKeywords } from '../../change/index.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
+import { changedMeanwhile, notFound, SprigFailure } from '../../failure.ts';
 import { counted } from '../../words.ts';
 import { refreshBlocks } from '../prune/index.ts';
 import { handMention } from './new-rows.ts';
@@ -38,15 +38,7 @@ export function editKeyword(
       [id],
     );
     if (!stored) throw notFound('keyword');
-    if (stored[edit.field] !== edit.before)
-      throw new SprigFailure(
-        'conflict',
-        'This was changed meanwhile, in another window or by somebody else.',
-        {
-          at: edit.field,
-          current: stored[edit.field],
-        },
-      );
+    if (stored[edit.field] !== edit.before) throw changedMeanwhile(edit.field, stored[edit.field]);
     if (edit.field === 'text') await rename(change, id, edit.after);
     else await setFigure(change, id, edit.field, edit.after);
   });

@@ -9,7 +9,7 @@ import { askFigures, findIdeas, lookUp, takeIdeas } from './ideas.ts';
 import { editKeyword, setCut } from './keywords.ts';
 import { poolFrames } from './pool.ts';
 import { rewriteKeywords } from './rewrite.ts';
-import { listProblems, listSources, mendProblem, removeSource } from './sources.ts';
+import { listProblems, listSources, mendProblem, removeSource, renameSource } from './sources.ts';
 import { keepUpload } from './uploads.ts';
 
 export const gatherRoutes = (): Router => {
@@ -41,6 +41,9 @@ export const gatherRoutes = (): Router => {
   }));
   mount(router, api.mendProblem, (caller, { params: { plan, problem }, body }) =>
     mendProblem({ ...caller, plan }, problem, body.text),
+  );
+  mount(router, api.renameSource, (caller, { params: { plan, source }, body }) =>
+    renameSource({ ...caller, plan }, source, body.name, body.before),
   );
   mount(router, api.removeSource, (caller, { params: { plan, source } }) =>
     removeSource({ ...caller, plan }, source),

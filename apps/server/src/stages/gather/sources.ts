@@ -3,7 +3,7 @@ import { readList } from '@sprig/core/gather';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange, refreshKeywords, setAside } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
+import { changedMeanwhile, notFound, SprigFailure } from '../../failure.ts';
 import { refreshBlocks } from '../prune/index.ts';
 import { handMention, newKeyword } from './new-rows.ts';
 
@@ -44,6 +44,22 @@ export async function removeSource(caller: PlanCaller, id: number): Promise<{ re
   if (!source) throw notFound('source');
   return inChange(caller, `Remove the source ${source.name}`, (change) => setAside(change, id));
 }
+
+export const renameSource = (
+  caller: PlanCaller,
+  id: number,
+  name: string,
+  before: string,
+): Promise<{ revision: number }> =>
+  inChange(caller, `Rename the source ${before}`, async (change) => {
+    const [source] = await change.rows<{ name: string }>(
+      'select name from sources where plan_id = $1 and id = $2 for update',
+      [id],
+    );
+    if (!source) throw notFound('source');
+    if (source.name !== before) throw changedMeanwhile('name', source.name);
+    await change.update('sources', [id], { name: name.trim() });
+  });
 
 type Problem = { source_id: number; line: number };
 

@@ -5,7 +5,7 @@ import { normalise } from '@sprig/core/text';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
+import { changedMeanwhile, notFound, SprigFailure } from '../../failure.ts';
 import { counted } from '../../words.ts';
 import { refreshBlocks } from './blocks.ts';
 
@@ -110,15 +110,7 @@ export const renameShared = (
 ): Promise<{ revision: number }> =>
   inChange(caller, `Rename the list ${before}`, async (change) => {
     const there = await assertList(change, list);
-    if (there.name !== before)
-      throw new SprigFailure(
-        'conflict',
-        'This was changed meanwhile, in another window or by somebody else.',
-        {
-          at: 'name',
-          current: there.name,
-        },
-      );
+    if (there.name !== before) throw changedMeanwhile('name', there.name);
     await refuseTwin(change, name, list);
     await change.update('shared_lists', [list], { name: name.trim() });
   });

@@ -1,6 +1,6 @@
-import { listSources, removeSource, type Source } from '@sprig/contracts';
+import { listSources, removeSource, renameSource, type Source } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
-import { ClipboardList, FileText, Hand, Lightbulb, TriangleAlert, X } from 'lucide-react';
+import { ClipboardList, FileText, Hand, Lightbulb, PencilLine, TriangleAlert, X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
@@ -29,6 +29,7 @@ type Props = {
 /** The sources side by side: how many keywords each brings, what only it brings, and its lines to mend. */
 export function SourcesRibbon({ plan, sources, chosen, onChoose, onProblems, children }: Props) {
   const [leaving, setLeaving] = useState<Source | null>(null);
+  const [naming, setNaming] = useState<Source | null>(null);
   return (
     <section aria-label="Sources" className="flex h-12 shrink-0 items-center gap-2 border-hair border-b px-4">
       <div className="flex min-w-0 flex-1 items-center gap-1.5 overflow-x-auto">
@@ -71,6 +72,17 @@ export function SourcesRibbon({ plan, sources, chosen, onChoose, onProblems, chi
               {isChosen && (
                 <button
                   type="button"
+                  className="px-1.5 text-faint hover:text-base-content"
+                  title="Rename this source"
+                  aria-label={`Rename the source ${source.name}`}
+                  onClick={() => setNaming(source)}
+                >
+                  <PencilLine size={13} />
+                </button>
+              )}
+              {isChosen && (
+                <button
+                  type="button"
                   className="px-1.5 text-faint hover:text-error"
                   title="Remove this source"
                   aria-label={`Remove the source ${source.name}`}
@@ -84,6 +96,7 @@ export function SourcesRibbon({ plan, sources, chosen, onChoose, onProblems, chi
         })}
       </div>
       <div className="flex shrink-0 gap-2">{children}</div>
+      {naming && <RenameSource plan={plan} source={naming} onClose={() => setNaming(null)} />}
       {leaving && (
         <RemoveSource
           plan={plan}
@@ -93,6 +106,56 @@ export function SourcesRibbon({ plan, sources, chosen, onChoose, onProblems, chi
         />
       )}
     </section>
+  );
+}
+
+function RenameSource({ plan, source, onClose }: { plan: number; source: Source; onClose: () => void }) {
+  const [name, setName] = useState(source.name);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const rename = async () => {
+    try {
+      if (name.trim() !== source.name)
+        await call(renameSource, {
+          params: { plan, source: source.id },
+          body: { name, before: source.name },
+        });
+      await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+      onClose();
+    } catch (error) {
+      setRefusal(wordsOf(error));
+    }
+  };
+  return (
+    <Sheet title={`Rename ${source.name}`} onClose={onClose}>
+      <form
+        className="flex gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void rename();
+        }}
+      >
+        <input
+          // biome-ignore lint/a11y/noAutofocus: the sheet was opened to type into it
+          autoFocus
+          aria-label="Name of the source"
+          className="input input-sm flex-1"
+          value={name}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => {
+            setName(event.target.value);
+            setRefusal(null);
+          }}
+        />
+        <button type="submit" className="btn btn-primary btn-sm">
+          Rename
+        </button>
+      </form>
+      {refusal && (
+        <p role="alert" className="mt-2 text-error">
+          {refusal}
+        </p>
+      )}
+    </Sheet>
   );
 }
 

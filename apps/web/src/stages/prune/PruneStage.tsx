@@ -57,7 +57,10 @@ export function PruneStage() {
     `filters:${question}`,
   );
   const { data: review } = useWorked(
-    async () => (input && pool.ready ? pool.worker.review(input, 'words', words, blocking) : null),
+    async () =>
+      input && pool.ready
+        ? pool.worker.review(input, { kind: 'words', order: 'searches' }, words, blocking)
+        : null,
     `review:${question}:${words.join('|')}:${blocking.map(({ id }) => id).join()}`,
   );
   const go = (change: Record<string, string>) =>

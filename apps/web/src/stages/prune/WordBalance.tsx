@@ -29,14 +29,15 @@ type Props = {
 export function WordBalance({ plan, pool, input, kept, blocking, lists, actions }: Props) {
   const [params, setParams] = useSearchParams();
   const kind = params.get('by') === 'pairs' ? 'pairs' : 'words';
+  const order = params.get('first') === 'keywords' ? 'keywords' : 'searches';
   const [at, setAt] = useState(0);
   const [type, setType] = useState<NegativeType>('broad');
   const [place, setPlace] = useState<string>('plan');
   const [looking, setLooking] = useState(false);
   const { holds } = useHolds(plan.id);
-  const question = `${pool.revision}:${kind}:${kept.join('|')}:${blocking.map(({ id }) => id).join()}:${JSON.stringify(input.facts.functionWords)}`;
+  const question = `${pool.revision}:${kind}:${order}:${kept.join('|')}:${blocking.map(({ id }) => id).join()}:${JSON.stringify(input.facts.functionWords)}`;
   const { data: review, busy } = useWorked(
-    () => pool.worker.review(input, kind, kept, blocking),
+    () => pool.worker.review(input, { kind, order }, kept, blocking),
     `balance:${question}`,
   );
   const { pending, judge } = useJudged(question, busy, review);
@@ -127,9 +128,25 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
           ))}
         </fieldset>
         <span className="text-faint">
-          {counted(review.undecidedCount, kind === 'words' ? 'word' : 'run')} undecided, the most searched
-          first
+          {counted(review.undecidedCount, kind === 'words' ? 'word' : 'run')} undecided,
         </span>
+        <ChoiceChip
+          label="Which come first"
+          value={order}
+          choices={[
+            { value: 'searches', words: 'the most searched first' },
+            { value: 'keywords', words: 'in most keywords first' },
+          ]}
+          onChoose={(chosen) => {
+            setAt(0);
+            setParams((old) => {
+              const next = new URLSearchParams(old);
+              if (chosen === 'searches') next.delete('first');
+              else next.set('first', chosen);
+              return next;
+            });
+          }}
+        />
         <span className="ml-auto" role="status">
           <b>{Math.round(review.share * 100)}%</b>{' '}
           <span className="text-faint">of searches judged, word by word</span>
