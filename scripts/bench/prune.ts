@@ -88,6 +88,6 @@ export async function keystrokes(keywords: readonly DemoKeyword[]): Promise<Figu
   const at = (share: number) => `${(times[Math.floor((times.length - 1) * share)] as number).toFixed(1)} ms`;
   return [
     { name: 'a filter keystroke over 100,000 keywords, median', value: at(0.5), target: '16 ms' },
-    { name: 'the same, 95th percentile', value: at(0.95), target: '–' },
+    { name: 'the same, 95th percentile', value: at(0.95), target: '16 ms' },
   ];
 }

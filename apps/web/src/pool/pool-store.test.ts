@@ -80,7 +80,7 @@ test('the histogram stays whole under the brush, and a query may ask for a range
   expect(ids({ competitionFrom: 0 })).toEqual([]);
 });
 
-test('as one types, the narrower query answers what a fresh one would', () => {
+test('as one types, a store answers what a fresh one would', () => {
   const letters = fc.constantFrom('k', 'a', 'y', ' ', '-', 's', 'e', 'n', 'o');
   fc.assert(
     fc.property(fc.array(letters, { maxLength: 8 }), fc.boolean(), (typed, down) => {
@@ -88,6 +88,29 @@ test('as one types, the narrower query answers what a fresh one would', () => {
       for (let at = 0; at <= typed.length; at++) {
         const query = { ...all, filter: typed.slice(0, at).join(''), sort: 'searches' as const, down };
         expect([...store.order(query).ids]).toEqual([...storeOf().order(query).ids]);
+      }
+    }),
+  );
+});
+
+test('whatever is typed after whatever, the keywords are those that a plain look through each would leave', () => {
+  const word = fc.constantFrom('ab', 'b', 'abc', 'a b', 'cab', '\u00e9b', '\u{1f6f6}');
+  const texts = fc.uniqueArray(
+    fc.array(word, { minLength: 1, maxLength: 4 }).map((words) => words.join(' ')),
+  );
+  const typed = fc.array(fc.constantFrom('a', 'b', 'ab', '-c', 'cab -b', '-', ' b a', '\u{1f6f6}', 'bb'));
+  fc.assert(
+    fc.property(texts, typed, (list, filters) => {
+      const store = new PoolStore();
+      store.take(columns(list.map((text, at) => ({ id: at + 1, text }))));
+      for (const filter of filters) {
+        const { wanted, unwanted } = filterWords(filter);
+        const plain = list.flatMap((text, at) =>
+          wanted.every((one) => text.includes(one)) && !unwanted.some((one) => text.includes(one))
+            ? [at + 1]
+            : [],
+        );
+        expect([...store.order({ ...all, filter }).ids]).toEqual(plain);
       }
     }),
   );

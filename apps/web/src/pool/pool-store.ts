@@ -78,12 +78,23 @@ function barOf(searches: number): number {
   return bar;
 }
 
-/** The last query's rows before the brush: a longer filter of the same query has only these to look through. */
-type Narrowed = { query: PoolQuery; rows: Uint32Array };
+/**
+ * What a query leaves before its words and its brush, in its order. The texts stand in one string, a line a row, so
+ * that a word is looked for once and not once a row.
+ */
+type Base = {
+  key: string;
+  rows: Uint32Array;
+  lines: string;
+  /** Where each line begins. */
+  starts: Uint32Array;
+  /** For the words of the last query: 1 for each line that holds the word. */
+  marks: Map<string, Uint8Array>;
+};
 
 /**
- * The pool in columns, kept current by deltas. Orders and bars are worked out once a revision, so that a keystroke
- * costs one pass over the rows that are left.
+ * The pool in columns, kept current by deltas. Orders, bars and what lies under a filter are worked out once, so that a
+ * keystroke costs one search through the texts for each of its words.
  */
 export class PoolStore {
   private columns: PoolColumns = emptyColumns();
@@ -92,7 +103,7 @@ export class PoolStore {
   /** All rows, from least to greatest, by what they are ordered by; made when first asked for. */
   private readonly orders = new Map<PoolSort, Uint32Array>();
   private bars: Uint8Array = new Uint8Array();
-  private narrowed: Narrowed | null = null;
+  private base: Base | null = null;
 
   get revision(): number {
     return this.columns.revision;
@@ -110,7 +121,7 @@ export class PoolStore {
       this.rowOf.set(id, row);
     });
     this.orders.clear();
-    this.narrowed = null;
+    this.base = null;
     this.bars = Uint8Array.from(this.columns.searches, barOf);
   }
 
@@ -142,11 +153,41 @@ export class PoolStore {
 
   /** The rows that all but the brush leaves, in the query's order. */
   private rowsOf(query: PoolQuery): Uint32Array {
-    const { narrowed } = this;
-    const within = narrowed && isNarrower(query, narrowed.query) ? narrowed.rows : this.ordered(query);
-    const rows = this.matching(query, within);
-    this.narrowed = { query, rows };
-    return rows;
+    const { wanted, unwanted } = filterWords(query.filter);
+    const base = this.baseOf(query);
+    if (wanted.length + unwanted.length === 0) return base.rows;
+    const known = base.marks;
+    base.marks = new Map();
+    for (const word of [...wanted, ...unwanted])
+      base.marks.set(word, known.get(word) ?? linesWith(word, base.lines, base.starts));
+    const marksOf = (word: string) => base.marks.get(word) as Uint8Array;
+    const ins = wanted.map(marksOf);
+    const outs = unwanted.map(marksOf);
+    const rows = new Uint32Array(base.rows.length);
+    let length = 0;
+    each: for (let at = 0; at < rows.length; at++) {
+      for (const marks of ins) if (marks[at] === 0) continue each;
+      for (const marks of outs) if (marks[at] === 1) continue each;
+      rows[length++] = base.rows[at] as number;
+    }
+    return rows.subarray(0, length);
+  }
+
+  private baseOf(query: PoolQuery): Base {
+    const key = JSON.stringify({ ...query, filter: '', from: null, to: null });
+    if (this.base?.key === key) return this.base;
+    const rows = this.matching(query, this.ordered(query));
+    const starts = new Uint32Array(rows.length);
+    const texts: string[] = [];
+    let start = 0;
+    for (const [at, row] of rows.entries()) {
+      const norm = this.norm(row);
+      texts.push(norm);
+      starts[at] = start;
+      start += norm.length + 1;
+    }
+    this.base = { key, rows, lines: texts.join('\n'), starts, marks: new Map() };
+    return this.base;
   }
 
   page(ids: ArrayLike<number>): PoolRow[] {
@@ -261,10 +302,10 @@ export class PoolStore {
     return [...sets.values()].sort((a, b) => b.keywords - a.keywords);
   }
 
+  /** The rows that all but the query's words and its brush leaves. */
   private matching(query: PoolQuery, within: Uint32Array): Uint32Array {
-    const { norms, sources, cpc, competition } = this.columns;
-    const { filter, state, source } = query;
-    const { wanted, unwanted } = filterWords(filter);
+    const { sources, cpc, competition } = this.columns;
+    const { state, source } = query;
     const inCpc = rangeTest(query.cpcFrom, query.cpcTo);
     const inCompetition = rangeTest(query.competitionFrom, query.competitionTo);
     const rows = new Uint32Array(within.length);
@@ -274,11 +315,6 @@ export class PoolStore {
       if (state !== 'all' && this.stateOf(row) !== state) continue;
       if (inCpc && !inCpc(cpc[row] as number)) continue;
       if (inCompetition && !inCompetition(competition[row] as number)) continue;
-      if (wanted.length > 0 || unwanted.length > 0) {
-        const norm = norms[row] as string;
-        if (!wanted.every((word) => norm.includes(word)) || unwanted.some((word) => norm.includes(word)))
-          continue;
-      }
       if (source !== null && !(sources[row] as number[]).includes(source)) continue;
       rows[length++] = row;
     }
@@ -322,11 +358,16 @@ function rangeTest(from: number | null, to: number | null): ((value: number) => 
   return (value) => value >= 0 && (from === null || value >= from) && (to === null || value <= to);
 }
 
-/** The same query but for more letters at the end of its filter, in which no word is unwanted, and the brush. */
-function isNarrower(query: PoolQuery, than: PoolQuery): boolean {
-  if (!query.filter.startsWith(than.filter) || query.filter.includes('-')) return false;
-  const rest = (one: PoolQuery) => JSON.stringify({ ...one, filter: '', from: null, to: null });
-  return rest(query) === rest(than);
+/** 1 for each line that holds the word. */
+function linesWith(word: string, lines: string, starts: Uint32Array): Uint8Array {
+  const marks = new Uint8Array(starts.length);
+  let line = 0;
+  for (let at = lines.indexOf(word); at >= 0; at = lines.indexOf(word, starts[line])) {
+    while (line + 1 < starts.length && (starts[line + 1] as number) <= at) line++;
+    marks[line] = 1;
+    if (++line >= starts.length) break;
+  }
+  return marks;
 }
 
 function histogramOf(counts: Uint32Array, sums: Float64Array): Histogram {
