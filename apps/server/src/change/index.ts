@@ -2,4 +2,4 @@ export type { Change } from './change.ts';
 export { type Changed, inChange, inNewPlan } from './in-change.ts';
 export { refreshKeywords, refreshQuietly } from './refresh-keywords.ts';
 export { setAside } from './source-rows.ts';
-export { redo, stepsOf, undo } from './step-back.ts';
+export { type Follow, redo, stepsOf, undo } from './step-back.ts';

@@ -76,6 +76,11 @@ export async function bringBack(change: Change, source: number): Promise<void> {
     );
   await put('sources');
   await put('keywords', { more: `, 'changed_revision', $3::int`, bind: [change.revision] });
+  await change.derive(
+    `update keywords k set folded_into = null, changed_revision = $2 where plan_id = $1 and folded_into is not null
+       and not exists (select from keywords o where o.plan_id = $1 and o.id = k.folded_into)`,
+    [change.revision],
+  );
   await put('mentions', {
     // The keyword as it is called now: by its text where it left with the source, else by its number.
     join: `left join attic o on o.plan_id = $1 and o.source_id = $2 and o.kind = 'keywords' and o.body->'id' = a.body->'keyword_id'

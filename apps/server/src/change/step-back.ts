@@ -10,6 +10,9 @@ import { bringBack, changedSince, setAside } from './source-rows.ts';
 
 type Step = { revision: number; label: string };
 
+/** What follows from rows that a step has put in, changed or taken out, done in the same change. */
+export type Follow = (change: Change, diff: Diff) => Promise<void>;
+
 /** The caller's newest change that is not undone yet, and the one that a redo would do again. */
 export async function stepsOf(caller: PlanCaller): Promise<{ undo: Step | null; redo: Step | null }> {
   const mine = `plan_id = $1 and workspace_id = $2 and actor_id = $3 and kind = 'edit' and undoable`;
@@ -27,16 +30,16 @@ export async function stepsOf(caller: PlanCaller): Promise<{ undo: Step | null; 
   return { undo: undo ?? null, redo: redo ?? null };
 }
 
-export async function undo(caller: PlanCaller, force: boolean): Promise<Changed<string>> {
+export async function undo(caller: PlanCaller, force: boolean, follow: Follow): Promise<Changed<string>> {
   const { undo: step } = await stepsOf(caller);
   if (!step) throw new SprigFailure('invalid', 'There is nothing to undo.');
-  return apply(caller, step, 'undo', force);
+  return apply(caller, step, 'undo', force, follow);
 }
 
-export async function redo(caller: PlanCaller, force: boolean): Promise<Changed<string>> {
+export async function redo(caller: PlanCaller, force: boolean, follow: Follow): Promise<Changed<string>> {
   const { redo: step } = await stepsOf(caller);
   if (!step) throw new SprigFailure('invalid', 'There is nothing to redo.');
-  return apply(caller, step, 'redo', force);
+  return apply(caller, step, 'redo', force, follow);
 }
 
 async function apply(
@@ -44,6 +47,7 @@ async function apply(
   step: Step,
   kind: 'undo' | 'redo',
   force: boolean,
+  follow: Follow,
 ): Promise<Changed<string>> {
   return inChange(
     caller,
@@ -58,6 +62,7 @@ async function apply(
       const diff = kind === 'undo' ? reversed(unpackDiff(logged.diff)) : unpackDiff(logged.diff);
       if (!force) await refuseIfChangedSince(change, diff, step);
       await applyDiff(change, diff);
+      await follow(change, diff);
       await execute(
         caller.database,
         'update changes set undone = $3 where plan_id = $1 and revision = $2',

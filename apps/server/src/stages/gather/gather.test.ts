@@ -70,8 +70,8 @@ test('a source is renamed, not over another window’s name, and undone', async 
     server.call(api.renameSource, { params: { plan, source }, body: { name, before: seen } });
   await rename(' March report ', before);
   expect((await listed()).name).toBe('March report');
-  await expect(rename('Other', before)).rejects.toMatchObject({ code: 'conflict', current: 'March report' });
-  await expect(rename(' ', 'March report')).rejects.toMatchObject({ code: 'invalid' });
+  await expect(rename('Other', before)).rejects.toMatchObject({ status: 409 });
+  await expect(rename(' ', 'March report')).rejects.toMatchObject({ status: 400 });
   await server.call(api.undoChange, { params: { plan }, body: {} });
   expect((await listed()).name).toBe(before);
 });

@@ -1,8 +1,8 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
-import { redo, undo } from '../../change/index.ts';
 import { mount } from '../../http/mount.ts';
 import { duplicatePlan, editBrief, history, listPlans, makePlan, planState } from './service.ts';
+import { stepBack } from './step-back.ts';
 
 export const planRoutes = (): Router => {
   const router = Router();
@@ -16,13 +16,11 @@ export const planRoutes = (): Router => {
   mount(router, api.planHistory, async (caller, { params }) => ({
     changes: await history({ ...caller, ...params }),
   }));
-  mount(router, api.undoChange, async (caller, { params, body }) => {
-    const { revision, result } = await undo({ ...caller, ...params }, body.force);
-    return { revision, label: result };
-  });
-  mount(router, api.redoChange, async (caller, { params, body }) => {
-    const { revision, result } = await redo({ ...caller, ...params }, body.force);
-    return { revision, label: result };
-  });
+  mount(router, api.undoChange, (caller, { params, body }) =>
+    stepBack({ ...caller, ...params }, 'undo', body.force),
+  );
+  mount(router, api.redoChange, (caller, { params, body }) =>
+    stepBack({ ...caller, ...params }, 'redo', body.force),
+  );
   return router;
 };

@@ -1,3 +1,3 @@
 export { refreshBlocks } from './blocks.ts';
 export { pruneRoutes } from './routes.ts';
-export { makeStarterLists } from './shared-lists.ts';
+export { makeStarterLists, tellOthers } from './shared-lists.ts';

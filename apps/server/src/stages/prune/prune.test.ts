@@ -187,10 +187,29 @@ test('a shared list blocks in every plan that attaches it, follows its changes, 
   );
   expect(await sheet.text()).toBe('Campaign,Keyword,Match type\r\nOther,gratis,Broad\r\n');
   await server.call(api.undoChange, { params: { plan: one }, body: {} });
-  expect(await statesOf(one)).toEqual({ 'kayak gratis': 'in', kayak: 'in' });
+  for (const plan of [one, other])
+    expect(await statesOf(plan)).toEqual({ 'kayak gratis': 'in', kayak: 'in' });
   const { lists } = await server.call(api.listShared, { params: { plan: other } });
   expect(lists.find(({ id }) => id === list)).toMatchObject({ attached: true, plans: 1, negatives: [] });
   expect(lists.map(({ name }) => name)).toContain('Work and training');
+});
+
+test('what a source brings back is blocked by what another plan has put into a shared list meanwhile', async () => {
+  const [one, other] = [await planOf(server, 'Here'), await planOf(server, 'There')];
+  const { id: list } = await server.call(api.makeShared, {
+    params: { plan: one },
+    body: { name: 'Between', about: '' },
+  });
+  await server.call(api.attachShared, { params: { plan: one, list }, body: { attach: true } });
+  await takeIn(server, one, 'kayak\n');
+  await takeIn(server, one, 'kayak repair\n');
+  const { sources } = await server.call(api.listSources, { params: { plan: one } });
+  await server.call(api.removeSource, { params: { plan: one, source: sources[1]!.id } });
+  await block(other, 'repair', 'broad', list);
+  await server.call(api.undoChange, { params: { plan: one }, body: {} });
+  expect(await statesOf(one)).toEqual({ kayak: 'in', 'kayak repair': 'blocked' });
+  await server.call(api.redoChange, { params: { plan: one }, body: {} });
+  expect(await statesOf(one)).toEqual({ kayak: 'in' });
 });
 
 test('negatives are refused with their place, and never added twice', async () => {
