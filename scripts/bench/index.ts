@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
@@ -32,4 +33,6 @@ The whole path through a real server process and PostgreSQL, as the browser take
 ${[row('what', 'measured', 'at most'), row('---', '---:', '---:'), ...figures.map(({ name, value, target }) => row(name, value, target))].join('\n')}
 `;
 console.log(report);
-writeFileSync(fileURLToPath(new URL('../../docs/benchmarks.md', import.meta.url)), report);
+const file = fileURLToPath(new URL('../../docs/benchmarks.md', import.meta.url));
+writeFileSync(file, report);
+execFileSync('npx', ['biome', 'format', '--write', file]);

@@ -223,13 +223,13 @@ function Group({
     if (!next.delete(id)) next.add(id);
     onJudge({ without: next });
   };
-  const keptText = members.find(({ id }) => id === kept)?.text ?? keeper.text;
+  const shown = members.find(({ id }) => id === kept) ?? keeper;
   return (
     <div className="grid grid-cols-[260px_1fr_auto] items-center gap-4">
       <div className="min-w-0">
-        <p className="truncate font-semibold">{keptText}</p>
+        <p className="truncate font-semibold">{shown.text}</p>
         <p className="text-[12px] text-faint">
-          {count(keeper.searches)} searches; together at most {count(searches)}
+          {count(shown.searches)} searches; together at most {count(searches)}
         </p>
       </div>
       <ul className="flex min-w-0 flex-wrap gap-1.5">
