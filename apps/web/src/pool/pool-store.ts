@@ -269,22 +269,19 @@ export class PoolStore {
   }
 
   /** What each source brings. */
-  sourceTotals(): Map<number, SourceTotals> {
+  sourceTotals(sets = this.sourceSets()): Map<number, SourceTotals> {
     const totals = new Map<number, SourceTotals>();
-    for (let row = 0; row < this.length; row++) {
-      const sources = this.sources(row);
-      const searches = Math.max(0, this.searches(row));
+    for (const { sources, keywords, searches } of sets)
       for (const source of sources) {
         const sum = totals.get(source) ?? { keywords: 0, searches: 0, onlyHere: 0, onlySearches: 0 };
-        sum.keywords++;
+        sum.keywords += keywords;
         sum.searches += searches;
         if (sources.length === 1) {
-          sum.onlyHere++;
+          sum.onlyHere += keywords;
           sum.onlySearches += searches;
         }
         totals.set(source, sum);
       }
-    }
     return totals;
   }
 

@@ -75,7 +75,7 @@ const SHOWN_SIDE = 60;
 /** What Prune asks of the pool; nothing here changes it. */
 export class Pruning {
   private alike: { key: string; groups: LookAlikeGroup[]; rows: Uint32Array } | null = null;
-  private review: { key: string; review: Review } | null = null;
+  private review: { revision: number; review: Review; byText: Map<string, ReviewedWord> } | null = null;
   private filtered: { key: string; ids: Record<ReadyFilter, number[]>; summary: FilterSummary } | null = null;
 
   constructor(
@@ -146,10 +146,12 @@ export class Pruning {
     blocking: readonly NegativeKeyword[],
   ): ReviewSummary {
     const { store } = this;
-    const key = String(store.revision);
-    if (this.review?.key !== key)
-      this.review = { key, review: reviewWords({ ...this.columns(), isIn: store.isIn }) };
-    const { review } = this.review;
+    if (this.review?.revision !== store.revision) {
+      const review = reviewWords({ ...this.columns(), isIn: store.isIn });
+      const byText = new Map([...review.words, ...review.pairs].map((word) => [word.text, word]));
+      this.review = { revision: store.revision, review, byText };
+    }
+    const { review, byText } = this.review;
     const pack = languagePack(input.language, input.facts.functionWords);
     const keptSet = new Set(kept);
     const blockedSet = new Set(blocking.map(({ norm }) => norm));
@@ -161,8 +163,7 @@ export class Pruning {
     const isOpen = (text: string) =>
       !isJudged(text) && (kind === 'words' || !text.split(' ').every((word) => isJudged(word)));
     const undecided = inOrder(list.filter(({ text }) => isOpen(text)));
-    const all = new Map([...review.words, ...review.pairs].map((word) => [word.text, word]));
-    const keptWords = kept.map((text) => all.get(text) ?? { text, keywords: 0, searches: 0 });
+    const keptWords = kept.map((text) => byText.get(text) ?? { text, keywords: 0, searches: 0 });
     const blocked = this.blockedWords(blocking);
     const weight = (words: readonly ReviewedWord[]) => words.reduce((sum, { searches }) => sum + searches, 0);
     return {

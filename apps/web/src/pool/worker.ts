@@ -115,7 +115,8 @@ class PoolWorker {
   }
 
   sources() {
-    return { totals: this.store.sourceTotals(), sets: this.store.sourceSets() };
+    const sets = this.store.sourceSets();
+    return { totals: this.store.sourceTotals(sets), sets };
   }
 
   /** What a rewriting makes of keywords: each that changes, and the words of a pattern that can't be read. */

@@ -4,6 +4,7 @@ export {
   type NegativeKeyword,
   type NegativeType,
   negativeBlocks,
+  negativeTypeOf,
   negativeTypes,
   writeNegative,
 } from './negatives.ts';

@@ -1,5 +1,6 @@
 import { type ProblemLine, problemWords, type Source } from '@sprig/contracts';
 import { readList } from '@sprig/core/gather';
+import { negativeTypeOf } from '@sprig/core/match';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange, refreshKeywords, setAside } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
@@ -85,7 +86,7 @@ async function takeLine(change: Change, { source_id, line }: Problem, text: stri
   const [bad] = reading.problems;
   if (bad) throw new SprigFailure('invalid', problemWords(bad), { at: 'text' });
   for (const { text: negative, norm, type } of reading.negatives) {
-    const match = type === null || type === 'modified' ? 'broad' : type;
+    const match = negativeTypeOf(type);
     const there = await change.rows(
       `select 1 from negatives where plan_id = $1 and level = 'plan' and norm = $2 and match_type = $3`,
       [norm, match],

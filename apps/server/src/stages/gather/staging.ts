@@ -7,7 +7,7 @@ import {
   type RowSink,
   type SaidKeyword,
 } from '@sprig/core/gather';
-import { bitOf, type MatchType } from '@sprig/core/match';
+import { bitOf, type MatchType, negativeTypeOf } from '@sprig/core/match';
 import { TextSet } from '@sprig/core/text';
 import type { Change } from '../../change/index.ts';
 import { type Column, copyInto, copyLine } from '../../database/copy.ts';
@@ -39,6 +39,16 @@ const PROBLEMS: readonly Column[] = [
   flag('kept'),
 ];
 
+/** The tables of what was read, each with its columns. */
+const TABLES = {
+  incoming: SAID,
+  repeats: SAID,
+  incoming_negatives: NEGATIVES,
+  incoming_problems: PROBLEMS,
+};
+type Table = keyof typeof TABLES;
+const tables = Object.keys(TABLES) as Table[];
+
 const shape = (columns: readonly Column[]) => columns.map(({ name, type }) => `${name} ${type}`).join(', ');
 
 /**
@@ -50,24 +60,18 @@ export class Staging implements RowSink {
   keywords = 0;
   private readonly met = new TextSet();
   private readonly metNegatives = new TextSet();
-  private readonly waiting = {
+  private readonly waiting: Record<Table, string[]> = {
     incoming: [],
     repeats: [],
     incoming_negatives: [],
     incoming_problems: [],
-  } as Record<'incoming' | 'repeats' | 'incoming_negatives' | 'incoming_problems', string[]>;
+  };
 
   private constructor(private readonly change: Change) {}
 
   static async open(change: Change): Promise<Staging> {
-    const tables = {
-      incoming: `n serial, ${shape(SAID)}`,
-      repeats: `n serial, ${shape(SAID)}`,
-      incoming_negatives: `n serial, ${shape(NEGATIVES)}`,
-      incoming_problems: `n serial, ${shape(PROBLEMS)}`,
-    };
     await change.derive(`set local work_mem = '64MB'`);
-    for (const [name, columns] of Object.entries(tables)) await change.temporary(name, columns);
+    for (const name of tables) await change.temporary(name, `n serial, ${shape(TABLES[name])}`);
     return new Staging(change);
   }
 
@@ -98,9 +102,7 @@ export class Staging implements RowSink {
       this.counts.repeated++;
       return;
     }
-    // Without a match type of its own a negative is broad, the widest.
-    const match = type === null || type === 'modified' ? 'broad' : type;
-    this.waiting.incoming_negatives.push(copyLine(NEGATIVES, [given, norm, match]));
+    this.waiting.incoming_negatives.push(copyLine(NEGATIVES, [given, norm, negativeTypeOf(type)]));
   }
 
   problem({ line, raw, code, at, character, kept }: LineProblem): void {
@@ -119,17 +121,11 @@ export class Staging implements RowSink {
 
   /** Writes what was read since the last time. */
   async flush(): Promise<void> {
-    const columns = {
-      incoming: SAID,
-      repeats: SAID,
-      incoming_negatives: NEGATIVES,
-      incoming_problems: PROBLEMS,
-    };
-    for (const name of Object.keys(columns) as (keyof typeof columns)[]) {
+    for (const name of tables) {
       const lines = this.waiting[name];
       if (lines.length === 0) continue;
       this.waiting[name] = [];
-      const names = columns[name].map((column) => column.name);
+      const names = TABLES[name].map((column) => column.name);
       await copyInto(this.change.transaction, name, names, lines);
     }
   }

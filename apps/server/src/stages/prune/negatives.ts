@@ -27,11 +27,10 @@ export async function addNegatives(
   negatives: readonly NewNegative[],
   where: Where,
 ): Promise<{ revision: number } & Added> {
-  const verb = where.reason === 'block' ? 'Block' : 'Add';
   const label = ({ added }: Added) =>
     where.reason === 'block'
-      ? `${verb} ${counted(added, 'word')}`
-      : `${verb} ${counted(added, 'negative keyword')}`;
+      ? `Block ${counted(added, 'word')}`
+      : `Add ${counted(added, 'negative keyword')}`;
   const { revision, result } = await inChange(caller, label, async (change) => {
     const rows = sound(negatives);
     const added =

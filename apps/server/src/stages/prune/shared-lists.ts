@@ -11,7 +11,7 @@ import { refreshBlocks } from './blocks.ts';
 
 type Row = { text: string; norm: string; match_type: NegativeType };
 
-/** The workspace's lists of negatives; the first plan that looks puts the starter lists there. */
+/** The workspace's lists of negatives, with what of them the plan has attached. */
 export async function listShared(caller: PlanCaller): Promise<SharedList[]> {
   const { database, workspace, plan } = caller;
   return select<SharedList>(

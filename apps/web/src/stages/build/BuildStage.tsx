@@ -3,6 +3,7 @@ import { incrementOf, plainOutlet } from '@sprig/core/ship';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../api/plan.ts';
+import { withParams } from '../../kit/address.ts';
 import { count, counted, money, short } from '../../kit/format.ts';
 import { Empty, Help } from '../../kit/marks.tsx';
 import { matchWords, ReachBars } from '../../kit/ReachBars.tsx';
@@ -35,12 +36,7 @@ export function BuildStage() {
   const only = params.get('only') ?? 'all';
   const held = new Set(holds.filter(({ orphan }) => !orphan).map(({ keywordId }) => keywordId)).size;
   const choose = (value: string) =>
-    setParams((old) => {
-      const next = new URLSearchParams(old);
-      if (value === 'all') next.delete('only');
-      else next.set('only', value);
-      return next;
-    });
+    setParams((old) => withParams(old, { only: value === 'all' ? '' : value }));
   if (plan.counts.keywords === 0)
     return (
       <div className="grid flex-1 place-items-center">

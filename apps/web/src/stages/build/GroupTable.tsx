@@ -7,6 +7,7 @@ import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { call } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
+import { withParams } from '../../kit/address.ts';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, money } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
@@ -34,17 +35,7 @@ export function GroupTable({ plan, used }: { plan: PlanState; used: readonly Mat
   const only = onlyValues.find((one) => one === params.get('only')) ?? 'all';
   const typed = useDeferredValue(filter);
   const set = (change: Record<string, string>) =>
-    setParams(
-      (old) => {
-        const next = new URLSearchParams(old);
-        for (const [name, value] of Object.entries(change)) {
-          if (value === '') next.delete(name);
-          else next.set(name, value);
-        }
-        return next;
-      },
-      { replace: 'filter' in change },
-    );
+    setParams((old) => withParams(old, change), { replace: 'filter' in change });
   const { data, isFetching, dataUpdatedAt } = useQuery({
     queryKey: [...planKey(plan.id), 'groups', { typed, sort, down, only }],
     queryFn: ({ signal }) =>

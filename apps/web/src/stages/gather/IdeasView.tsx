@@ -1,7 +1,6 @@
 import { findIdeas, type Idea, type PlanState, takeIdeas } from '@sprig/contracts';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { max, scaleLinear } from 'd3';
 import { ArrowLeft } from 'lucide-react';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { toast } from 'sonner';
@@ -14,6 +13,7 @@ import { Empty, Help } from '../../kit/marks.tsx';
 import type { RowSource } from '../../kit/row-source.ts';
 import { useSelection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
+import { YearBars } from '../../kit/YearBars.tsx';
 import { Yield } from '../../kit/Yield.tsx';
 
 type From = 'seeds' | 'page' | 'rival' | 'completions' | 'pool';
@@ -239,30 +239,6 @@ function sorted(ideas: readonly Idea[], { id, down }: { id: string; down: boolea
   return down ? list.reverse() : list;
 }
 
-/** Twelve months as a row of bars, the last at the right. */
-function Year({ months }: { months: number[] }) {
-  const y = scaleLinear()
-    .domain([0, max(months) || 1])
-    .range([0, 18]);
-  return (
-    <svg width="84" height="18" viewBox="0 0 84 18" role="img" aria-label={months.join(', ')}>
-      {months.map((searches, at) => {
-        const x = at * 7;
-        return (
-          <rect
-            key={x}
-            x={x}
-            y={18 - y(searches)}
-            width="5.4"
-            height={y(searches)}
-            className="fill-primary/70"
-          />
-        );
-      })}
-    </svg>
-  );
-}
-
 function ideaColumns(currency: string): TableColumn<Idea>[] {
   return [
     {
@@ -291,7 +267,7 @@ function ideaColumns(currency: string): TableColumn<Idea>[] {
       heading: 'Twelve months',
       width: 120,
       text: ({ months }) => months.join(' '),
-      cell: ({ months }) => <Year months={months} />,
+      cell: ({ months }) => <YearBars months={months} width={84} height={18} />,
     },
     {
       id: 'competition',

@@ -1,5 +1,6 @@
 import { useCallback, useMemo } from 'react';
 import { useSearchParams } from 'react-router';
+import { withParams } from '../../kit/address.ts';
 import { type PoolQuery, type PoolSort, poolStates } from '../../pool/pool-store.ts';
 
 const sorts: readonly PoolSort[] = ['made', 'text', 'searches', 'cpc', 'competition'];
@@ -28,18 +29,11 @@ export function usePoolQuery() {
   );
   const setQuery = useCallback(
     (change: Partial<PoolQuery>) => {
-      setParams(
-        (old) => {
-          const next = new URLSearchParams(old);
-          for (const [name, value] of Object.entries(change)) {
-            const text = name === 'down' ? (value ? '' : 'no') : value === null ? '' : String(value);
-            if (text === '') next.delete(name);
-            else next.set(name, text);
-          }
-          return next;
-        },
-        { replace: 'filter' in change },
-      );
+      const texts = Object.entries(change).map(([name, value]) => [
+        name,
+        name === 'down' ? (value ? '' : 'no') : String(value ?? ''),
+      ]);
+      setParams((old) => withParams(old, Object.fromEntries(texts)), { replace: 'filter' in change });
     },
     [setParams],
   );

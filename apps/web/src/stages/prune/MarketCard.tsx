@@ -1,8 +1,8 @@
 import { lookUp, type PlanState } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
-import { max, scaleLinear } from 'd3';
 import { call, wordsOf } from '../../api/call.ts';
-import { count, money } from '../../kit/format.ts';
+import { count, money, percent } from '../../kit/format.ts';
+import { YearBars } from '../../kit/YearBars.tsx';
 
 /** What the market says of one search: its year, its price, and what each position costs. */
 export function MarketCard({ plan, text }: { plan: PlanState; text: string }) {
@@ -14,9 +14,6 @@ export function MarketCard({ plan, text }: { plan: PlanState; text: string }) {
   if (error) return <p className="border-hair border-t px-4 py-2 text-error">{wordsOf(error)}</p>;
   if (!data) return <p className="border-hair border-t px-4 py-2 text-faint">Asking the market …</p>;
   const { idea, positions, provider } = data;
-  const y = scaleLinear()
-    .domain([0, max(idea.months) || 1])
-    .range([0, 46]);
   return (
     <section
       aria-label={`The market on ${text}`}
@@ -27,33 +24,13 @@ export function MarketCard({ plan, text }: { plan: PlanState; text: string }) {
         {provider.isStandIn && ': made-up figures, no real market is asked'}
       </h3>
       <div className="flex flex-wrap items-end gap-x-8 gap-y-2">
-        <svg
-          width="180"
-          height="50"
-          viewBox="0 0 180 50"
-          role="img"
-          aria-label={`Twelve months: ${idea.months.join(', ')}`}
-        >
-          {idea.months.map((searches, at) => {
-            const x = at * 15;
-            return (
-              <rect
-                key={x}
-                x={x}
-                y={50 - y(searches)}
-                width="12"
-                height={y(searches)}
-                className="fill-primary/70"
-              />
-            );
-          })}
-        </svg>
+        <YearBars months={idea.months} width={180} height={48} />
         {(
           [
             ['searches a month', count(idea.searches)],
             ['CPC', money(idea.cpc, currency)],
             ['competition of 100', count(idea.competition)],
-            ['CTR to expect', `${idea.ctr / 100}%`],
+            ['CTR to expect', percent(idea.ctr)],
           ] as const
         ).map(([words, figure]) => (
           <span key={words}>

@@ -1,6 +1,6 @@
-import type { Negative, PlanState, SharedList } from '@sprig/contracts';
+import type { Negative } from '@sprig/contracts';
 import { problemWords } from '@sprig/contracts';
-import { type NegativeType, readNotation, writeNegative } from '@sprig/core/match';
+import { type NegativeType, negativeTypeOf, readNotation, writeNegative } from '@sprig/core/match';
 import { useMemo, useState } from 'react';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, counted, short } from '../../kit/format.ts';
@@ -14,10 +14,8 @@ import { type usePool, useWorked } from '../../pool/use-pool.ts';
 import type { PruneActions } from './use-prune.ts';
 
 type Props = {
-  plan: PlanState;
   pool: ReturnType<typeof usePool>;
   negatives: Negative[];
-  lists: SharedList[];
   actions: PruneActions;
 };
 
@@ -184,7 +182,7 @@ function readNegatives(typed: string): Typed {
     if (read.status === 'problem') return { words: `Line ${at + 1}: ${problemWords(read)}` };
     negatives.push({
       text: read.text,
-      type: read.type === null || read.type === 'modified' ? 'broad' : read.type,
+      type: negativeTypeOf(read.type),
     });
   }
   return { negatives };

@@ -3,6 +3,7 @@ import { plainOutlet } from '@sprig/core/ship';
 import { type ReactNode, useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../api/plan.ts';
+import { withParams } from '../../kit/address.ts';
 import { count, short } from '../../kit/format.ts';
 import { Empty } from '../../kit/marks.tsx';
 import { Yield } from '../../kit/Yield.tsx';
@@ -63,15 +64,7 @@ export function PruneStage() {
         : null,
     `review:${question}:${words.join('|')}:${blocking.map(({ id }) => id).join()}`,
   );
-  const go = (change: Record<string, string>) =>
-    setParams((old) => {
-      const next = new URLSearchParams(old);
-      for (const [name, value] of Object.entries(change)) {
-        if (value === '') next.delete(name);
-        else next.set(name, value);
-      }
-      return next;
-    });
+  const go = (change: Record<string, string>) => setParams((old) => withParams(old, change));
   if (pool.ready && pool.length === 0)
     return (
       <div className="grid flex-1 place-items-center">
@@ -142,7 +135,7 @@ export function PruneStage() {
           actions={actions}
         />
       ) : view === 'negatives' ? (
-        <NegativesView plan={plan} pool={pool} negatives={negatives} lists={lists} actions={actions} />
+        <NegativesView pool={pool} negatives={negatives} actions={actions} />
       ) : view === 'lists' ? (
         <SharedView pool={pool} lists={lists} actions={actions} />
       ) : (

@@ -1,5 +1,5 @@
 import type { SharedList } from '@sprig/contracts';
-import { readNotation } from '@sprig/core/match';
+import { negativeTypeOf, readNotation } from '@sprig/core/match';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { counted, short } from '../../kit/format.ts';
@@ -103,8 +103,12 @@ function OpenList({ list, actions }: { list: SharedList; actions: PruneActions }
   const read = readNotation(typed);
   const add = async () => {
     if (read.status !== 'read') return;
-    const type = read.type === null || read.type === 'modified' ? 'broad' : read.type;
-    if (await actions.add([{ text: read.text, type }], 'block', { level: 'plan', list: list.id }))
+    if (
+      await actions.add([{ text: read.text, type: negativeTypeOf(read.type) }], 'block', {
+        level: 'plan',
+        list: list.id,
+      })
+    )
       setTyped('');
   };
   return (

@@ -3,6 +3,7 @@ import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
 import { negativeTypes } from '@sprig/core/match';
 import { useCallback, useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { withParams } from '../../kit/address.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, counted, short } from '../../kit/format.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
@@ -115,12 +116,7 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
               className={`btn join-item btn-sm font-normal ${kind === one ? 'btn-active' : ''}`}
               onClick={() => {
                 setAt(0);
-                setParams((old) => {
-                  const next = new URLSearchParams(old);
-                  if (one === 'words') next.delete('by');
-                  else next.set('by', one);
-                  return next;
-                });
+                setParams((old) => withParams(old, { by: one === 'words' ? '' : one }));
               }}
             >
               {one === 'words' ? 'Single words' : 'Two-word runs'}
@@ -139,12 +135,7 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
           ]}
           onChoose={(chosen) => {
             setAt(0);
-            setParams((old) => {
-              const next = new URLSearchParams(old);
-              if (chosen === 'searches') next.delete('first');
-              else next.set('first', chosen);
-              return next;
-            });
+            setParams((old) => withParams(old, { first: chosen === 'searches' ? '' : chosen }));
           }}
         />
         <span className="ml-auto" role="status">

@@ -1,6 +1,7 @@
 import { type LookAlikeClass, lookAlikeClasses } from '@sprig/core/prune';
 import { useCallback, useMemo } from 'react';
 import { useSearchParams } from 'react-router';
+import { withParams } from '../../kit/address.ts';
 
 /** The classes of look-alikes that are looked for, kept in the address; all of them to begin with. */
 export function useAlikeClasses() {
@@ -12,13 +13,9 @@ export function useAlikeClasses() {
   );
   const setClasses = useCallback(
     (next: readonly LookAlikeClass[]) =>
-      setParams((old) => {
-        const changed = new URLSearchParams(old);
-        const left = lookAlikeClasses.filter((name) => !next.includes(name)).join();
-        if (left === '') changed.delete('without');
-        else changed.set('without', left);
-        return changed;
-      }),
+      setParams((old) =>
+        withParams(old, { without: lookAlikeClasses.filter((name) => !next.includes(name)).join() }),
+      ),
     [setParams],
   );
   return { classes, setClasses };
