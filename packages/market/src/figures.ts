@@ -1,6 +1,6 @@
 import { asMicros, type Micros } from '@sprig/core/money';
+import { noiseOf } from './noise.ts';
 import type { MarketFigures, PositionEstimate } from './provider.ts';
-import { noiseOf } from './seeded.ts';
 import { folded, type Part, partsOf, placeOf } from './vocabulary.ts';
 
 const TOP_SEARCHES = 60_000;

@@ -1,6 +1,6 @@
 export { DEMO_SIZE, type DemoKeyword, demoKeywords, demoPool, manyKeywords } from './demo/keywords.ts';
 export { figuresOf, positionsOf } from './figures.ts';
+export { noiseOf } from './noise.ts';
 export type { MarketFigures, MarketProvider, PositionEstimate, ReadPage } from './provider.ts';
-export { noiseOf, seeded } from './seeded.ts';
 export { clientSite, pageHtml, rivalSite } from './site.ts';
 export { standInMarket, standInPlace } from './stand-in.ts';

@@ -1,3 +1,4 @@
+import { seeded } from '@sprig/core/text';
 import { describe, expect, test } from 'vitest';
 import {
   clientSite,
@@ -7,7 +8,6 @@ import {
   figuresOf,
   manyKeywords,
   pageHtml,
-  seeded,
   standInMarket,
   standInPlace,
 } from './index.ts';

@@ -13,10 +13,6 @@ export type RecordProblem = {
 /** A quoted field that runs over more lines than this was never meant to be one. */
 const MOST_LINES = 50;
 
-/** Lines by `\n`, `\r\n` or a lone `\r`. */
-export const linesOf = (text: string): string[] =>
-  (text.includes('\r') ? text.replace(/\r\n?/g, '\n') : text).split('\n');
-
 /** Records read so far, and how many of the lines they used. */
 export type Records = { records: TextRecord[]; problems: RecordProblem[]; used: number };
 

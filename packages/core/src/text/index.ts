@@ -12,7 +12,9 @@ export {
   type TokenValues,
   tokenNames,
 } from './line.ts';
+export { linesOf } from './lines-of.ts';
 export { type NormalText, normalise, plainMarks, tidy, wordsOf } from './normal-form.ts';
 export { firstNotAllowed, type NotAllowed, withoutNotAllowed } from './not-allowed.ts';
 export { numberFold, rememberingFold } from './number-fold.ts';
+export { seeded } from './seeded.ts';
 export { TextSet } from './text-set.ts';

@@ -1,6 +1,7 @@
 import { asMicros, type Micros } from '@sprig/core/money';
+import { seeded } from '@sprig/core/text';
 import { figuresOf } from '../figures.ts';
-import { noiseOf, seeded } from '../seeded.ts';
+import { noiseOf } from '../noise.ts';
 import { goods, noise, noiseAround, openings, places, slips, traits, type Weighted, wants } from './words.ts';
 
 export type DemoKeyword = { text: string; searches: number; cpc: Micros; competition: number };

@@ -1,4 +1,4 @@
-import { linesOf, readRecords } from '@sprig/core/gather';
+import { readRecords } from '@sprig/core/gather';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { send } from '../../api/call.ts';

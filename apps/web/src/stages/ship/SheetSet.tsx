@@ -1,5 +1,5 @@
 import type { SheetFile, ShipResult } from '@sprig/contracts';
-import { linesOf, readRecords } from '@sprig/core/gather';
+import { readRecords } from '@sprig/core/gather';
 import type { SheetKind } from '@sprig/core/ship';
 import { Copy, Download, FolderDown } from 'lucide-react';
 import { toast } from 'sonner';

@@ -1,0 +1,93 @@
+import { readWordLine } from './words.ts';
+
+type Line = { raw: string; forms: string[]; problems: number };
+
+/**
+ * Counts the forms of a list as it is typed: only the lines that differ from the text before are read again, so that a
+ * keystroke in 50,000 lines costs what one line costs, and two looks along the text.
+ */
+export class WordsReader {
+  private text = '';
+  private lines: Line[] = [];
+  private readonly all = new Map<string, number>();
+  private readonly firsts = new Map<string, number>();
+  /** Lines that hold something that is no keyword. */
+  problems = 0;
+
+  /** Takes the list as it reads now. */
+  take(text: string): this {
+    const next = text.includes('\r') ? text.replace(/\r\n?/g, '\n') : text;
+    const before = this.text;
+    const same = sameStart(before, next);
+    const end = sameEnd(before, next, same);
+    const first = this.lineAt(same);
+    const last = this.lineAt(before.length - end);
+    const from = first.start;
+    const to = last.start + (this.lines[last.at]?.raw.length ?? 0);
+    const fresh = next.slice(from, next.length - (before.length - to)).split('\n');
+    for (let at = first.at; at <= last.at && at < this.lines.length; at++)
+      this.tally(this.lines[at] as Line, -1);
+    const read = fresh.map(lineOf);
+    for (const line of read) this.tally(line, 1);
+    this.lines = [...this.lines.slice(0, first.at), ...read, ...this.lines.slice(last.at + 1)];
+    this.text = next;
+    return this;
+  }
+
+  /** How many forms the list has as a set. */
+  size(firstFormOnly: boolean): number {
+    return (firstFormOnly ? this.firsts : this.all).size;
+  }
+
+  private tally({ forms, problems }: Line, by: 1 | -1) {
+    forms.forEach((form, at) => {
+      add(this.all, form, by);
+      if (at === 0) add(this.firsts, form, by);
+    });
+    if (problems > 0) this.problems += by;
+  }
+
+  /** The line that a place of the text is in, and where it begins. */
+  private lineAt(place: number): { at: number; start: number } {
+    let start = 0;
+    const { lines } = this;
+    for (let at = 0; at < lines.length; at++) {
+      const next = start + (lines[at] as Line).raw.length + 1;
+      if (place < next) return { at, start };
+      start = next;
+    }
+    return { at: Math.max(0, lines.length - 1), start: 0 };
+  }
+}
+
+const lineOf = (raw: string): Line => {
+  const { forms, problems } = readWordLine(raw);
+  return { raw, forms: raw === '' ? [] : forms, problems: problems.length };
+};
+
+function add(counts: Map<string, number>, form: string, by: 1 | -1) {
+  const count = (counts.get(form) ?? 0) + by;
+  if (count === 0) counts.delete(form);
+  else counts.set(form, count);
+}
+
+const CHUNK = 4_096;
+
+/** How many UTF-16 units two texts share at their start: whole chunks first, which are compared at once. */
+function sameStart(one: string, other: string): number {
+  const most = Math.min(one.length, other.length);
+  let at = 0;
+  while (at + CHUNK <= most && one.slice(at, at + CHUNK) === other.slice(at, at + CHUNK)) at += CHUNK;
+  while (at < most && one.charCodeAt(at) === other.charCodeAt(at)) at++;
+  return at;
+}
+
+/** The same at their end, of what `start` leaves. */
+function sameEnd(one: string, other: string, start: number): number {
+  const most = Math.min(one.length, other.length) - start;
+  const chunk = (text: string, at: number) => text.slice(text.length - at - CHUNK, text.length - at);
+  let at = 0;
+  while (at + CHUNK <= most && chunk(one, at) === chunk(other, at)) at += CHUNK;
+  while (at < most && one.charCodeAt(one.length - 1 - at) === other.charCodeAt(other.length - 1 - at)) at++;
+  return at;
+}
