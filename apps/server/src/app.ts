@@ -19,6 +19,7 @@ import { meRoutes } from './me.ts';
 import { briefRoutes } from './stages/brief/index.ts';
 import { buildRoutes } from './stages/build/index.ts';
 import { gatherRoutes } from './stages/gather/index.ts';
+import { mixRoutes } from './stages/mix/index.ts';
 import { assertPlan, planRoutes } from './stages/plans/index.ts';
 import { pruneRoutes } from './stages/prune/index.ts';
 import { shipRoutes } from './stages/ship/index.ts';
@@ -62,6 +63,7 @@ export function createApp({ database, events, callerFor, webFolder }: AppOptions
     jobRoutes,
     briefRoutes,
     gatherRoutes,
+    mixRoutes,
     pruneRoutes,
     buildRoutes,
     writeRoutes,

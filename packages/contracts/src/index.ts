@@ -8,6 +8,7 @@ export * from './stages/gather.ts';
 export * from './stages/ideas.ts';
 export * from './stages/jobs.ts';
 export * from './stages/me.ts';
+export * from './stages/mix.ts';
 export * from './stages/plans.ts';
 export * from './stages/prune.ts';
 export * from './stages/ship.ts';

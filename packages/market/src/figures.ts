@@ -1,5 +1,5 @@
 import { asMicros, type Micros } from '@sprig/core/money';
-import { noiseOf } from './noise.ts';
+import { noiseAfter, noiseOf } from './noise.ts';
 import type { MarketFigures, PositionEstimate } from './provider.ts';
 import { folded, type Part, partsOf, placeOf } from './vocabulary.ts';
 
@@ -32,10 +32,11 @@ const SUMMER = [0.45, 0.5, 0.7, 0.95, 1.3, 1.6, 1.75, 1.6, 1.15, 0.75, 0.6, 0.65
 
 function monthsOf(text: string, searches: number, parts: readonly Part[], lastMonth: number): number[] {
   const swing = parts.some(({ role }) => role === 'good' || role === 'want') ? 1 : 0.25;
+  const noise = noiseAfter(`${text} `);
   return Array.from({ length: 12 }, (_, at) => {
     const month = (lastMonth + 1 + at) % 12;
     const season = 1 + swing * ((SUMMER[month] ?? 1) - 1);
-    return Math.round(searches * season * (0.94 + 0.12 * noiseOf(`${text} ${month}`)));
+    return Math.round(searches * season * (0.94 + 0.12 * noise(String(month))));
   });
 }
 

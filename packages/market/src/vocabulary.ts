@@ -53,25 +53,43 @@ for (const [role, list] of roles)
     if (!known.has(name)) known.set(name, { text: normalise(text), role, weight, price });
   }
 
+/** The first word of everything known: where no run can begin, none is looked for. */
+const beginnings = new Set([...known.keys()].map((name) => name.split(' ')[0] as string));
+
 /** The parts of a search, the longest that are known first, left to right. */
 export function partsOf(text: string): Part[] {
-  const words = text.split(' ').flatMap((word) => (known.has(folded(word)) ? [word] : word.split('-')));
+  const words = text
+    .split(' ')
+    .flatMap((word) => (!word.includes('-') || known.has(fold(word)) ? [word] : word.split('-')));
+  const singular = words.map(fold);
   const parts: Part[] = [];
   for (let at = 0; at < words.length; ) {
-    const found = longestAt(words, at);
+    const found = longestAt(words, singular, at);
     parts.push(found.part);
     at += found.length;
   }
   return parts;
 }
 
-function longestAt(words: readonly string[], at: number): { part: Part; length: number } {
-  for (let length = Math.min(LONGEST, words.length - at); length > 0; length--) {
-    const run = words.slice(at, at + length).join(' ');
-    const part = known.get(folded(run));
-    if (part) return { part: { ...part, inflected: part.text !== run }, length };
-  }
+function longestAt(
+  words: readonly string[],
+  singular: readonly string[],
+  at: number,
+): { part: Part; length: number } {
   const word = words[at] as string;
+  let name = singular[at] as string;
+  let found: { part: Known; length: number } | null = null;
+  if (beginnings.has(name))
+    for (let length = 1; ; name += ` ${singular[at + length++]}`) {
+      const part = known.get(name);
+      if (part) found = { part, length };
+      if (length === LONGEST || at + length >= words.length) break;
+    }
+  if (found) {
+    const { part, length } = found;
+    const run = length === 1 ? word : words.slice(at, at + length).join(' ');
+    return { part: { ...part, inflected: part.text !== run }, length };
+  }
   const part: Part = english.functionWords.has(word)
     ? { text: word, role: 'function', weight: FUNCTION_WEIGHT, price: 1, inflected: false }
     : { text: word, role: 'unknown', weight: UNKNOWN_WEIGHT, price: 0.8, inflected: false };

@@ -118,6 +118,16 @@ export const collections = {
     columns: [int('id'), int('list_id'), words('text'), words('norm'), words('match_type')],
     scope: 'workspace',
   },
+  recipes: {
+    key: ['id'],
+    columns: [int('id'), int('position'), int('source_id'), json('body')],
+  },
+  recipe_cuts: { key: ['id'], columns: [int('id'), int('recipe_id'), words('norm')] },
+  word_lists: {
+    key: ['id'],
+    columns: [int('id'), words('name'), words('text'), { name: 'takes', type: 'int4[]' }],
+    scope: 'workspace',
+  },
   attached_lists: { key: ['id'], columns: [int('id'), int('list_id')] },
   holds: {
     key: ['id'],

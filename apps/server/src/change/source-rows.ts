@@ -91,7 +91,9 @@ export async function bringBack(change: Change, source: number): Promise<void> {
   });
   await put('line_problems');
   await put('negatives');
-  await change.derive('delete from attic where plan_id = $1 and source_id = $2', [source]);
+  await change.derive(`delete from attic where plan_id = $1 and source_id = $2 and kind not like 'left-%'`, [
+    source,
+  ]);
   await refreshQuietly(
     change,
     `select m.keyword_id as id from mentions m where m.plan_id = $1 and m.source_id = $2 and exists (

@@ -5,10 +5,12 @@ import { log } from '../log.ts';
 import { execute } from './connect.ts';
 import * as foundation from './migrations/001-foundation.ts';
 import * as prune from './migrations/002-prune.ts';
+import * as mix from './migrations/003-mix.ts';
 
 const migrations = [
   { name: '001-foundation', sql: foundation.up },
   { name: '002-prune', sql: prune.up },
+  { name: '003-mix', sql: mix.up },
 ];
 
 /** Two servers that start at once must not migrate at once. */

@@ -1,6 +1,12 @@
 import { rebuildJob } from '../rebuild/index.ts';
 import { importJob } from '../stages/gather/index.ts';
+import { mixJob } from '../stages/mix/index.ts';
 import { shipJob } from '../stages/ship/index.ts';
 import type { JobHandlers } from './runner.ts';
 
-export const handlers: JobHandlers = { import: importJob, rebuild: rebuildJob, ship: shipJob };
+export const handlers: JobHandlers = {
+  import: importJob,
+  mix: mixJob,
+  rebuild: rebuildJob,
+  ship: shipJob,
+};

@@ -45,7 +45,7 @@ export type ImportResult = z.infer<typeof importResult>;
 
 export const sourceSchema = z.object({
   id,
-  kind: z.enum(['paste', 'file', 'hand', 'ideas']),
+  kind: z.enum(['paste', 'file', 'hand', 'ideas', 'recipe']),
   name: z.string(),
   madeAt: z.string(),
   actor: z.string(),

@@ -42,6 +42,9 @@ export const planState = z.object({
     cut: count,
     folded: count,
     blocked: count,
+    recipes: count,
+    /** Recipes that are not in the pool. */
+    recipesOut: count,
     sources: count,
     negatives: count,
     /** Facts of the brief that were set. */

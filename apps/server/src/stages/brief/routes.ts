@@ -7,6 +7,7 @@ import { select } from '../../database/connect.ts';
 import { applyEdits } from '../../documents.ts';
 import { notFound } from '../../failure.ts';
 import { mount } from '../../http/mount.ts';
+import { followRecipes } from '../mix/index.ts';
 
 export async function factsOfPlan({ database, workspace, plan }: PlanCaller): Promise<api.Facts> {
   const [row] = await select<{ body: unknown }>(
@@ -33,6 +34,9 @@ const WORDS: Record<string, string> = {
   adults: 'Change whether the site is for adults',
 };
 
+/** Facts that recipes are made with. */
+const MIXED = new Set(['places', 'brands', 'offers', 'functionWords']);
+
 const editFacts = (caller: PlanCaller, edits: readonly api.FieldEdit[]) =>
   inChange(
     caller,
@@ -43,6 +47,7 @@ const editFacts = (caller: PlanCaller, edits: readonly api.FieldEdit[]) =>
       );
       const body = applyEdits(api.factsOf(row?.body), edits, api.soundFacts as z.ZodType<api.Facts>);
       await change.update('facts', [1], { body });
+      if (edits.some(({ at }) => MIXED.has(at.split('.')[0] ?? ''))) await followRecipes(change);
     },
   );
 

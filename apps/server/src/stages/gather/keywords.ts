@@ -5,6 +5,7 @@ import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange, refreshKeywords } from '../../change/index.ts';
 import { changedMeanwhile, notFound, SprigFailure } from '../../failure.ts';
 import { counted } from '../../words.ts';
+import { noteMadeAs } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
 import { handMention } from './new-rows.ts';
 
@@ -60,6 +61,7 @@ async function rename(change: Change, id: number, typed: string) {
   );
   if (other && other.id !== id)
     throw new SprigFailure('invalid', `“${norm}” is in the pool already.`, { at: 'text' });
+  await noteMadeAs(change, [id]);
   await change.update('keywords', [id], { text: read.text, norm });
   await refreshBlocks(change, id, id);
 }

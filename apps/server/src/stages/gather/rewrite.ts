@@ -4,6 +4,7 @@ import { normalise } from '@sprig/core/text';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange } from '../../change/index.ts';
 import { counted } from '../../words.ts';
+import { noteMadeAs } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
 
 export type TextEdit = { id: number; before: string; after: string };
@@ -20,6 +21,10 @@ export async function rewriteKeywords(
   const label = ({ changed }: { changed: number }) => `Change the text of ${counted(changed, 'keyword')}`;
   const { revision, result } = await inChange(caller, label, async (change) => {
     const { sound, refused } = await judged(change, edits);
+    await noteMadeAs(
+      change,
+      sound.map(({ id }) => id),
+    );
     const changed = await change.updateEach('keywords', sound, ['text', 'norm']);
     if (changed > 0) await refreshBlocks(change);
     return { changed, refused };

@@ -5,13 +5,15 @@ import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange, refreshKeywords, setAside } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 import { changedMeanwhile, notFound, SprigFailure } from '../../failure.ts';
+import { renameBySource, takeOutSource } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
 import { handMention, newKeyword } from './new-rows.ts';
 
 export const listSources = ({ database, workspace, plan }: PlanCaller): Promise<Source[]> =>
   select<Source>(
     database,
-    `select s.id, s.kind, s.name, s.made_at as "madeAt", a.name as actor, s.lines, s.repeated,
+    `select s.id, s.kind, s.name, s.made_at as "madeAt", a.name as actor, s.repeated,
+       case when s.kind = 'recipe' then coalesce(m.keywords, 0)::int else s.lines end as lines,
        coalesce(m.keywords, 0)::int as keywords, coalesce(m.only_here, 0)::int as "onlyHere",
        (select count(*) from line_problems l where l.plan_id = s.plan_id and l.source_id = s.id)::int as problems
      from sources s join actors a on a.id = s.actor_id
@@ -37,13 +39,15 @@ export const listProblems = (
 
 /** Removes a source, what only it brought, and its lines to mend; others' keywords keep the others' figures. */
 export async function removeSource(caller: PlanCaller, id: number): Promise<{ revision: number }> {
-  const [source] = await select<{ name: string }>(
+  const [source] = await select<{ name: string; kind: string }>(
     caller.database,
-    'select name from sources where plan_id = $1 and workspace_id = $2 and id = $3',
+    'select name, kind from sources where plan_id = $1 and workspace_id = $2 and id = $3',
     [caller.plan, caller.workspace, id],
   );
   if (!source) throw notFound('source');
-  return inChange(caller, `Remove the source ${source.name}`, (change) => setAside(change, id));
+  return inChange(caller, `Remove the source ${source.name}`, (change) =>
+    source.kind === 'recipe' ? takeOutSource(change, id) : setAside(change, id),
+  );
 }
 
 export const renameSource = (
@@ -60,6 +64,7 @@ export const renameSource = (
     if (!source) throw notFound('source');
     if (source.name !== before) throw changedMeanwhile('name', source.name);
     await change.update('sources', [id], { name: name.trim() });
+    await renameBySource(change, id, name.trim());
   });
 
 type Problem = { source_id: number; line: number };

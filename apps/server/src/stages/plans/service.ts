@@ -48,6 +48,8 @@ const COPIED = {
   line_problems: 'id, source_id, line, raw, code, at, character, kept',
   negatives: 'id, text, norm, match_type, source_id, level, reason',
   word_verdicts: 'id, text',
+  recipes: 'id, position, source_id, body',
+  recipe_cuts: 'id, recipe_id, norm',
   attached_lists: 'id, list_id',
   holds: 'id, row_key, field, outlet, value, rule_value',
 };
@@ -93,6 +95,8 @@ export async function planState(caller: PlanCaller): Promise<PlanState> {
     caller.database,
     `select p.id, p.revision, p.built_revision as "builtRevision", b.name, b.currency, b.language, b.site, b.archived,
        k.keywords, k.cut, k.folded, k.blocked,
+       (select count(*) from recipes where plan_id = p.id)::int as recipes,
+       (select count(*) from recipes where plan_id = p.id and source_id is null)::int as "recipesOut",
        (select count(*) from sources where plan_id = p.id)::int as sources,
        ((select count(*) from negatives where plan_id = p.id) + (select count(*) from attached_lists a
          join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id where a.plan_id = p.id))::int as negatives,

@@ -1,5 +1,6 @@
 import type { PlanCaller } from '../../caller.ts';
-import { type Follow, redo, undo } from '../../change/index.ts';
+import { type Change, type Diff, type Follow, redo, undo } from '../../change/index.ts';
+import { followRecipes, followShared, leavePool, tellOtherPlans } from '../mix/index.ts';
 import { refreshBlocks, tellOthers } from '../prune/index.ts';
 
 /**
@@ -12,14 +13,35 @@ export async function stepBack(
   force: boolean,
 ): Promise<{ revision: number; label: string }> {
   const lists = new Set<number>();
+  const words = new Set<number>();
   const follow: Follow = async (change, diff) => {
     for (const row of [...(diff.shared_negatives?.inserted ?? []), ...(diff.shared_negatives?.removed ?? [])])
       lists.add(Number(row.list_id));
+    for (const id of await followBack(change, diff)) words.add(id);
     const concerned =
       diff.came ?? diff.keywords ?? diff.negatives ?? diff.attached_lists ?? diff.shared_negatives;
     if (concerned) await refreshBlocks(change);
   };
   const { revision, result } = await (direction === 'undo' ? undo : redo)(caller, force, follow);
   for (const list of lists) await tellOthers(caller, list);
+  if (words.size > 0) await tellOtherPlans(caller, words);
   return { revision, label: result };
+}
+
+/** What recipes make follows from them, so it follows them back; answers which shared word lists were changed. */
+async function followBack(change: Change, diff: Diff): Promise<Set<number>> {
+  for (const { kind, id } of diff.sources?.removed ?? [])
+    if (kind === 'recipe') await leavePool(change, Number(id));
+  const changed = new Set<number>([
+    ...(diff.recipes?.inserted ?? []).map(({ id }) => Number(id)),
+    ...(diff.recipes?.changed ?? []).map(({ key }) => Number(key.id)),
+    ...[...(diff.recipe_cuts?.inserted ?? []), ...(diff.recipe_cuts?.removed ?? [])].map(({ recipe_id }) =>
+      Number(recipe_id),
+    ),
+  ]);
+  if (diff.facts) await followRecipes(change);
+  else if (changed.size > 0) await followRecipes(change, ({ id }) => changed.has(id));
+  const words = new Set((diff.word_lists?.changed ?? []).map(({ key }) => Number(key.id)));
+  if (words.size > 0) await followShared(change, words);
+  return words;
 }

@@ -8,7 +8,29 @@ const LAST_ID = 2_147_483_647;
  * Brings up to date which keywords are blocked, and by which negative: by the plan's own that block and by those of its
  * attached shared lists. Only keywords from `first` to `last` are looked at. Each change is logged.
  */
-export async function refreshBlocks(change: Change, first = 1, last = LAST_ID): Promise<number> {
+export const refreshBlocks = (change: Change, first = 1, last = LAST_ID): Promise<number> =>
+  eachBlock(change, first, last, async (rows) => {
+    await change.updateEach('keywords', rows, ['blocked_by']);
+  });
+
+/** The same for keywords that came without a line in the log of their own, from `first` on. */
+export const blockQuietly = (change: Change, first: number): Promise<number> =>
+  eachBlock(change, first, LAST_ID, (rows) =>
+    change.derive(
+      `update keywords k set blocked_by = r.blocked_by, changed_revision = $2
+       from jsonb_to_recordset($3::jsonb) as r(id int, blocked_by int) where k.plan_id = $1 and k.id = r.id`,
+      [change.revision, JSON.stringify(rows)],
+    ),
+  );
+
+type Block = { id: number; blocked_by: number | null };
+
+async function eachBlock(
+  change: Change,
+  first: number,
+  last: number,
+  keep: (rows: Block[]) => Promise<void>,
+): Promise<number> {
   const negatives = await blockingNegatives(change);
   const [any] = await change.rows<{ blocked: boolean }>(
     'select exists (select from keywords where plan_id = $1 and blocked_by is not null) as blocked',
@@ -26,7 +48,7 @@ export async function refreshBlocks(change: Change, first = 1, last = LAST_ID): 
       return by === blocked_by ? [] : [{ id, blocked_by: by }];
     });
     blocked += rows.filter(({ blocked_by }) => blocked_by !== null).length;
-    await change.updateEach('keywords', rows, ['blocked_by']);
+    if (rows.length > 0) await keep(rows);
     if (page.length < PAGE) return blocked;
     after = page.at(-1)?.id ?? after;
   }

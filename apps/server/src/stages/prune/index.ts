@@ -1,3 +1,3 @@
-export { refreshBlocks } from './blocks.ts';
+export { blockQuietly, refreshBlocks } from './blocks.ts';
 export { pruneRoutes } from './routes.ts';
 export { makeStarterLists, tellOthers } from './shared-lists.ts';

@@ -1,0 +1,317 @@
+import { compileMix, MOST_COMBINATIONS, mix, type Recipe, textsOf } from '@sprig/core/mix';
+import type { MarketFigures } from '@sprig/market';
+import { type Change, refreshQuietly } from '../../change/index.ts';
+import { copyInto, copyLine } from '../../database/copy.ts';
+import { enqueue } from '../../jobs/enqueue.ts';
+import { market } from '../../market.ts';
+import { blockQuietly } from '../prune/index.ts';
+import { mixInput, type PlanInputs, planInputs, recipesOf, sharedUsed } from './inputs.ts';
+import { MADE_AS } from './made-as.ts';
+
+/** Up to so many combinations the pool follows within the change itself; above that by a job of its own. */
+const MOST_AT_ONCE = 20_000;
+
+/** What following did to the pool. */
+export type Followed = { made: number; added: number; left: number; held: number };
+
+type Following = { id: number; source_id: number | null; recipe: Recipe };
+
+/**
+ * Has the pool follow those of the plan's recipes that are in it and that `concerns` says. What a recipe makes follows
+ * from its lists and patterns, so it is not logged: undo puts those back and follows again.
+ */
+export async function followRecipes(
+  change: Change,
+  concerns: (recipe: Following) => boolean = () => true,
+): Promise<void> {
+  const recipes = (await recipesOf(change)).filter(({ source_id }) => source_id !== null).filter(concerns);
+  if (recipes.length === 0) return;
+  const inputs = await planInputs(change);
+  for (const recipe of recipes) await followAtOnceOrLater(change, recipe, inputs);
+}
+
+/** The same for those that use one of these shared lists. */
+export async function followShared(change: Change, lists: ReadonlySet<number>): Promise<void> {
+  const inputs = await planInputs(change);
+  await followRecipes(change, ({ recipe }) =>
+    [...sharedUsed(recipe, inputs.lists.shared)].some((list) => lists.has(list)),
+  );
+}
+
+async function followAtOnceOrLater(change: Change, recipe: Following, inputs: PlanInputs) {
+  const { count } = compileMix(mixInput(recipe.recipe, inputs));
+  if (count.total <= BigInt(MOST_AT_ONCE)) {
+    await follow(change, recipe, inputs);
+    return;
+  }
+  // Too many to make at all: the pool keeps what it has until the recipe is shorter.
+  if (count.total > BigInt(MOST_COMBINATIONS)) return;
+  const waiting = await change.rows(
+    `select 1 from jobs where plan_id = $1 and kind = 'mix' and status = 'queued' and (input->>'recipe')::int = $2`,
+    [recipe.id],
+  );
+  if (waiting.length === 0) await enqueue(change.caller, change.transaction, 'mix', { recipe: recipe.id });
+}
+
+/** Has the pool follow one recipe, however much it makes. */
+export async function followOne(change: Change, id: number): Promise<Followed> {
+  const recipe = (await recipesOf(change)).find((one) => one.id === id);
+  if (!recipe || recipe.source_id === null) return { made: 0, added: 0, left: 0, held: 0 };
+  return follow(change, recipe, await planInputs(change));
+}
+
+async function follow(
+  change: Change,
+  { id, recipe, source_id }: Following,
+  inputs: PlanInputs,
+): Promise<Followed> {
+  const cuts = await change.rows<{ norm: string }>(
+    'select norm from recipe_cuts where plan_id = $1 and recipe_id = $2',
+    [id],
+  );
+  const isCut = new Set(cuts.map(({ norm }) => norm));
+  const mixture = mix(mixInput(recipe, inputs));
+  const kept = function* () {
+    for (const text of textsOf(mixture)) if (!isCut.has(text)) yield text;
+  };
+  return followSource(change, source_id ?? 0, kept(), true);
+}
+
+/** Takes everything that a recipe brought out of the pool, for when it is not in the pool any more. */
+export const leavePool = (change: Change, source: number): Promise<Followed> =>
+  followSource(change, source, [], false);
+
+const NORMS = [
+  { name: 'n', type: 'int4' },
+  { name: 'norm', type: 'text' },
+] as const;
+const FIGURES = [
+  ...NORMS,
+  { name: 'searches', type: 'int4' },
+  { name: 'cpc', type: 'int8' },
+  { name: 'competition', type: 'int4' },
+] as const;
+
+/** Keywords of whose groups, rows or ads something is held. */
+const HELD = `select substring(h.row_key from '^k([0-9]+)')::int from holds h where h.plan_id = $1 and h.row_key ~ '^k[0-9]'`;
+
+/**
+ * Brings the pool in line with what a source makes now. What it makes no more leaves to the attic and comes back from
+ * there as it was, unless another source holds it or, with `holds`, something of it was set by hand.
+ */
+async function followSource(
+  change: Change,
+  source: number,
+  texts: Iterable<string>,
+  holds: boolean,
+): Promise<Followed> {
+  const made = await stage(change, texts);
+  const { left, held } = await takeLeave(change, source, holds);
+  await comeBack(change, source);
+  const { first, added } = await comeNew(change, source);
+  await blockQuietly(change, first);
+  return { made, added, left, held };
+}
+
+async function stage(change: Change, texts: Iterable<string>): Promise<number> {
+  await change.derive(`set local work_mem = '64MB'`);
+  await change.temporary('made', 'n int not null, norm text collate "C" not null');
+  let made = 0;
+  const lines = function* () {
+    for (const text of texts) yield copyLine(NORMS, [++made, text]);
+  };
+  await copyInto(change.transaction, 'made', ['n', 'norm'], lines());
+  await change.derive('create index on made (norm)');
+  await change.derive('analyze made');
+  return made;
+}
+
+/** Keywords that are not made any more. */
+async function takeLeave(
+  change: Change,
+  source: number,
+  holds: boolean,
+): Promise<{ left: number; held: number }> {
+  await change.temporary('leaving', 'id int primary key, elsewhere bool not null, by_hand bool not null');
+  await change.derive(
+    `insert into leaving
+     select k.id, exists (select from mentions o where o.plan_id = $1 and o.keyword_id = k.id and o.source_id <> $2),
+       $3::bool and (${MADE_AS} <> k.norm or k.id in (${HELD}))
+     from mentions m join keywords k on k.plan_id = m.plan_id and k.id = m.keyword_id
+     where m.plan_id = $1 and m.source_id = $2 and not exists (select from made d where d.norm = ${MADE_AS})`,
+    [source, holds],
+  );
+  const stays = 'select id from leaving where by_hand and not elsewhere';
+  await change.derive(
+    `with marked as (update mentions m set line = 0 where m.plan_id = $1 and m.source_id = $2 and m.line <> 0
+       and m.keyword_id in (${stays}) returning m.keyword_id)
+     update keywords k set changed_revision = $3 from marked where k.plan_id = $1 and k.id = marked.keyword_id`,
+    [source, change.revision],
+  );
+  const [counts] = await change.rows<{ left: number; held: number }>(
+    `select count(*) filter (where not (by_hand and not elsewhere))::int as left,
+       count(*) filter (where by_hand and not elsewhere)::int as held from leaving where $1 > 0`,
+  );
+  await change.derive(`delete from leaving where by_hand and not elsewhere`);
+  if (!counts || counts.left === 0) return { left: 0, held: counts?.held ?? 0 };
+  await unfoldFromLeaving(change);
+  await toAttic(change, source);
+  await refreshQuietly(change, 'select id from leaving where elsewhere and $1 > 0');
+  return counts;
+}
+
+/** Keywords that were folded into one that leaves stand for themselves again. */
+async function unfoldFromLeaving(change: Change) {
+  const goes = 'select id from leaving where not elsewhere';
+  const folded = await change.rows<{ id: number }>(
+    `select k.id from keywords k where k.plan_id = $1 and k.folded_into in (${goes}) and k.id not in (${goes})`,
+  );
+  await change.update(
+    'keywords',
+    folded.map(({ id }) => id),
+    { folded_into: null },
+  );
+}
+
+async function toAttic(change: Change, source: number) {
+  const place = `- 'plan_id' - 'workspace_id' - 'changed_revision'`;
+  await change.derive(
+    `insert into attic (plan_id, source_id, workspace_id, kind, body)
+     select $1, $2, k.workspace_id, 'left-keywords', to_jsonb(k) ${place}
+     from keywords k join leaving l on l.id = k.id where k.plan_id = $1 and not l.elsewhere`,
+    [source],
+  );
+  await change.derive(
+    `with gone as (delete from mentions m using leaving l, keywords k
+       where m.plan_id = $1 and m.source_id = $2 and m.keyword_id = l.id and k.plan_id = $1 and k.id = l.id
+       returning m.*, ${MADE_AS} as made_as)
+     insert into attic (plan_id, source_id, workspace_id, kind, body)
+     select $1, $2, workspace_id, 'left-mentions', (to_jsonb(gone) || jsonb_build_object('norm', made_as)) - 'made_as' ${place} from gone`,
+    [source],
+  );
+  await change.derive(
+    `with gone as (delete from keywords k using leaving l where k.plan_id = $1 and k.id = l.id and not l.elsewhere
+       returning k.id, k.workspace_id)
+     insert into removed_keywords (plan_id, revision, workspace_id, keyword_id) select $1, $2, workspace_id, id from gone`,
+    [change.revision],
+  );
+}
+
+/** Keywords that are made again come back from the attic with their number, so that what hangs on them is theirs. */
+async function comeBack(change: Change, source: number) {
+  const [any] = await change.rows<{ any: boolean }>(
+    `select exists (select from attic where plan_id = $1 and source_id = $2 and kind like 'left-%') as any`,
+    [source],
+  );
+  // What is made again, though it was held by hand all the while.
+  await change.derive(
+    `update mentions m set line = d.n from made d, keywords k where m.plan_id = $1 and m.source_id = $2 and m.line = 0
+       and k.plan_id = $1 and k.id = m.keyword_id and d.norm = ${MADE_AS}`,
+    [source],
+  );
+  if (!any?.any) return;
+  await change.derive(
+    `insert into keywords select r.* from attic a join made d on d.norm = a.body->>'norm'
+     cross join lateral jsonb_populate_record(null::keywords,
+       a.body || jsonb_build_object('plan_id', a.plan_id, 'workspace_id', a.workspace_id, 'changed_revision', $3::int, 'blocked_by', null)) r
+     where a.plan_id = $1 and a.source_id = $2 and a.kind = 'left-keywords' on conflict do nothing`,
+    [source, change.revision],
+  );
+  await change.derive(
+    `update keywords k set folded_into = null, changed_revision = $2 where plan_id = $1 and folded_into is not null
+       and not exists (select from keywords o where o.plan_id = $1 and o.id = k.folded_into)`,
+    [change.revision],
+  );
+  await change.derive(
+    `insert into mentions select r.* from attic a join made d on d.norm = a.body->>'norm'
+     left join keywords by_id on by_id.plan_id = $1 and by_id.id = (a.body->>'keyword_id')::int
+     left join keywords by_text on by_text.plan_id = $1 and by_text.norm = a.body->>'norm'
+     cross join lateral jsonb_populate_record(null::mentions, a.body || jsonb_build_object('plan_id', a.plan_id,
+       'workspace_id', a.workspace_id, 'keyword_id', coalesce(by_id.id, by_text.id), 'line', d.n)) r
+     where a.plan_id = $1 and a.source_id = $2 and a.kind = 'left-mentions' and coalesce(by_id.id, by_text.id) is not null
+     on conflict do nothing`,
+    [source],
+  );
+  await refreshQuietly(
+    change,
+    `select m.keyword_id as id from attic a join made d on d.norm = a.body->>'norm'
+       join keywords k on k.plan_id = $1 and k.norm = d.norm
+       join mentions m on m.plan_id = $1 and m.source_id = $2 and m.keyword_id = k.id
+     where a.plan_id = $1 and a.source_id = $2 and a.kind = 'left-mentions'`,
+    [source],
+  );
+  await change.derive(
+    `delete from attic a using made d where a.plan_id = $1 and a.source_id = $2 and a.kind like 'left-%' and d.norm = a.body->>'norm'`,
+    [source],
+  );
+  await blockQuietly(change, 1);
+}
+
+/** What was never made before, with the market's figures; what others brought before is only mentioned. */
+async function comeNew(change: Change, source: number): Promise<{ first: number; added: number }> {
+  await change.temporary('mentioned', 'norm text collate "C" primary key');
+  await change.derive(
+    `insert into mentioned select ${MADE_AS} from mentions m join keywords k on k.plan_id = m.plan_id and k.id = m.keyword_id
+     where m.plan_id = $1 and m.source_id = $2 on conflict do nothing`,
+    [source],
+  );
+  const fresh = await change.rows<{ norm: string }>(
+    `select d.norm from made d where not exists (select from mentioned t where t.norm = d.norm)
+       and not exists (select from keywords k where k.plan_id = $1 and k.norm = d.norm) order by d.n`,
+  );
+  await change.temporary(
+    'fresh',
+    'n int primary key, norm text collate "C", searches int, cpc bigint, competition int',
+  );
+  await stageFigures(
+    change,
+    fresh.map(({ norm }) => norm),
+  );
+  const first = change.takeIds(fresh.length);
+  const { workspace } = change.caller;
+  await change.derive(
+    `insert into keywords (plan_id, workspace_id, id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about,
+       competition, figures_from, changed_revision)
+     select $1, $3, $2 - 1 + n, norm, norm, 0, '{}', false, searches, false, cpc, false, competition, $4, $5 from fresh order by n`,
+    [first, workspace, source, change.revision],
+  );
+  const mention = (rows: string, bind: unknown[]) =>
+    change.derive(
+      `insert into mentions (plan_id, workspace_id, source_id, keyword_id, line, asked, marks, searches, searches_about, cpc,
+         cpc_about, competition, extra) ${rows} on conflict do nothing`,
+      [source, workspace, ...bind],
+    );
+  await mention(
+    `select $1, $3, $2, $4 - 1 + n, n, 0, '{}', searches, false, cpc, false, competition, null from fresh order by n`,
+    [first],
+  );
+  await mention(
+    `select $1, $3, $2, k.id, d.n, 0, '{}', null, false, null, false, null, null from made d
+       join keywords k on k.plan_id = $1 and k.norm = d.norm where k.id < $4
+       and not exists (select from mentioned t where t.norm = d.norm)`,
+    [first],
+  );
+  await change.derive(
+    `update keywords k set changed_revision = $3 from mentions m where k.plan_id = $1 and k.id = m.keyword_id and k.id < $4
+       and m.plan_id = $1 and m.source_id = $2 and not exists (select from mentioned t where t.norm = k.norm)
+       and k.changed_revision <> $3`,
+    [source, change.revision, first],
+  );
+  return { first, added: fresh.length };
+}
+
+const BATCH = 5_000;
+
+/** New keywords with the market's figures, asked for in batches. */
+async function stageFigures(change: Change, norms: readonly string[]) {
+  const names = FIGURES.map(({ name }) => name);
+  for (let at = 0; at < norms.length; at += BATCH) {
+    const batch = norms.slice(at, at + BATCH);
+    const figures = await market().figures(batch);
+    const lines = batch.map((norm, place) => {
+      const { searches, cpc, competition } = figures[place] as MarketFigures;
+      return copyLine(FIGURES, [at + place + 1, norm, searches, cpc, competition]);
+    });
+    await copyInto(change.transaction, 'fresh', names, lines);
+  }
+}

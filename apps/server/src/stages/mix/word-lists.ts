@@ -1,0 +1,170 @@
+import { type FieldEdit, recipeSchema, type WordList, wordListSchema } from '@sprig/contracts';
+import { circleFrom, type Recipe, type SharedWords } from '@sprig/core/mix';
+import type { PlanCaller } from '../../caller.ts';
+import { type Change, inChange } from '../../change/index.ts';
+import { select } from '../../database/connect.ts';
+import { applyEdits } from '../../documents.ts';
+import { notFound, SprigFailure } from '../../failure.ts';
+import { followShared } from './follow.ts';
+import { sharedUsed, sharedWords } from './inputs.ts';
+import { circleFailure } from './recipes.ts';
+
+type Use = { plan: number; name: string; lists: Set<number> };
+
+/** What each recipe of the workspace uses of the shared lists. */
+async function usesOf(
+  { database, workspace }: Pick<PlanCaller, 'database' | 'workspace'>,
+  shared: ReadonlyMap<number, SharedWords>,
+): Promise<Use[]> {
+  const rows = await select<{ plan: number; body: unknown }>(
+    database,
+    `select plan_id as plan, body from recipes where workspace_id = $1
+       and jsonb_path_exists(body, '$.lists[*] ? (@.kind == "shared" || @.takes.size() > 0)')`,
+    [workspace],
+  );
+  return rows.map(({ plan, body }) => {
+    const recipe = recipeSchema.parse(body);
+    return { plan, name: recipe.name, lists: sharedUsed(recipe, shared) };
+  });
+}
+
+export async function listWordLists(caller: PlanCaller): Promise<WordList[]> {
+  const rows = await select<SharedWords>(
+    caller.database,
+    'select id, name, text, takes from word_lists where workspace_id = $1 order by id',
+    [caller.workspace],
+  );
+  const shared = new Map(rows.map((row) => [row.id, row]));
+  const uses = rows.length === 0 ? [] : await usesOf(caller, shared);
+  return rows.map(({ id, name, text, takes }) => {
+    const used = uses.filter(({ lists }) => lists.has(id));
+    return {
+      id,
+      name,
+      text,
+      takes: [...takes],
+      recipes: used.flatMap((use) => (use.plan === caller.plan ? [use.name] : [])),
+      lists: rows.filter((row) => row.takes.includes(id)).map((row) => row.name),
+      otherPlans: new Set(used.flatMap(({ plan }) => (plan === caller.plan ? [] : [plan]))).size,
+    };
+  });
+}
+
+type NewList = { name: string; text: string; takes: number[]; from: { recipe: number; list: number } | null };
+
+/** Makes a shared list, in one change with the recipe's list that becomes it. */
+export async function makeWordList(
+  caller: PlanCaller,
+  { name, text, takes, from }: NewList,
+): Promise<{ revision: number; id: number }> {
+  const { revision, result } = await inChange(caller, `Share the list ${name}`, async (change) => {
+    await refuseTwin(change, name, 0);
+    const [id = 0] = await change.takeSharedIds(1);
+    await assertTakes(change, id, name, takes);
+    await change.insert('word_lists', [{ id, name: name.trim(), text, takes }]);
+    if (from) await useShared(change, from, id);
+    return id;
+  });
+  return { revision, id: result };
+}
+
+/** A list of a recipe becomes the shared one; it says the same, so the pool has nothing to follow. */
+async function useShared(change: Change, { recipe, list }: { recipe: number; list: number }, shared: number) {
+  const [row] = await change.rows<{ body: unknown }>(
+    'select body from recipes where plan_id = $1 and id = $2 for update',
+    [recipe],
+  );
+  if (!row) throw notFound('recipe');
+  const body: Recipe = recipeSchema.parse(row.body);
+  if (!body.lists.some((one) => one.id === list)) throw notFound('list');
+  const lists = body.lists.map((one) =>
+    one.id === list ? { id: list, kind: 'shared' as const, list: shared } : one,
+  );
+  await change.update('recipes', [recipe], { body: { ...body, lists } });
+}
+
+async function refuseTwin(change: Change, name: string, but: number) {
+  const twins = await change.rows(
+    `select 1 from word_lists l join plans p on p.workspace_id = l.workspace_id where p.id = $1 and lower(l.name) = lower($2) and l.id <> $3`,
+    [name.trim(), but],
+  );
+  if (twins.length > 0)
+    throw new SprigFailure('invalid', `Another shared list is called “${name.trim()}”.`, { at: 'name' });
+}
+
+async function assertTakes(change: Change, id: number, name: string, takes: readonly number[]) {
+  const shared = await sharedWords(change);
+  if (takes.some((one) => one !== id && !shared.has(one))) throw notFound('shared list');
+  shared.set(id, { id, name, text: '', takes });
+  const circle = circleFrom(takes, shared, [id]);
+  if (circle) throw circleFailure(circle);
+}
+
+async function wordListOf(change: Change, id: number): Promise<SharedWords> {
+  const list = (await sharedWords(change)).get(id);
+  if (!list) throw notFound('shared list');
+  return list;
+}
+
+/** Edits a shared list once; the pools of all plans that use it follow. */
+export async function editWordList(
+  caller: PlanCaller,
+  id: number,
+  edits: readonly FieldEdit[],
+): Promise<{ revision: number }> {
+  const { revision } = await inChange(
+    caller,
+    (name: string) => `Change the shared list ${name}`,
+    async (change) => {
+      const { name, text, takes } = await wordListOf(change, id);
+      const next = applyEdits({ name, text, takes: [...takes] }, edits, wordListSchema);
+      await refuseTwin(change, next.name, id);
+      await assertTakes(change, id, next.name, next.takes);
+      await change.update('word_lists', [id], { ...next, name: next.name.trim() });
+      if (next.text !== text || next.takes.join() !== takes.join()) await followShared(change, new Set([id]));
+      return name;
+    },
+  );
+  if (edits.some(({ at }) => at !== 'name')) await tellOtherPlans(caller, new Set([id]));
+  return { revision };
+}
+
+export const removeWordList = (caller: PlanCaller, id: number): Promise<{ revision: number }> =>
+  inChange(
+    caller,
+    (name: string) => `Remove the shared list ${name}`,
+    async (change) => {
+      const list = await wordListOf(change, id);
+      const shared = await sharedWords(change);
+      const used = (await usesOf(caller, shared)).filter(({ lists }) => lists.has(id));
+      const takers = [...shared.values()].filter(({ takes }) => takes.includes(id));
+      const where = [...used, ...takers].map(({ name }) => `“${name}”`);
+      if (where.length > 0)
+        throw new SprigFailure('invalid', `It is used in ${where.join(', ')}. Take it out there first.`, {
+          at: 'list',
+        });
+      await change.remove('word_lists', [{ id }]);
+      return list.name;
+    },
+  );
+
+/** Other plans whose recipes use these lists follow them in a change of their own, which is not theirs to undo. */
+export async function tellOtherPlans(caller: PlanCaller, lists: ReadonlySet<number>): Promise<void> {
+  const rows = await select<SharedWords>(
+    caller.database,
+    'select id, name, text, takes from word_lists where workspace_id = $1',
+    [caller.workspace],
+  );
+  const shared = new Map(rows.map((row) => [row.id, row]));
+  const concerned = (await usesOf(caller, shared)).filter(
+    (use) => use.plan !== caller.plan && [...lists].some((list) => use.lists.has(list)),
+  );
+  const name = rows.find(({ id }) => lists.has(id))?.name ?? '';
+  for (const plan of new Set(concerned.map((use) => use.plan)))
+    await inChange(
+      { ...caller, plan },
+      `The shared list ${name} was changed`,
+      (change) => followShared(change, lists),
+      { undoable: false, always: true },
+    );
+}
