@@ -1,4 +1,5 @@
 import { type Facts, noFacts } from '@sprig/contracts';
+import { emptyRecipe, type Recipe } from '@sprig/core/mix';
 import { decimalFromMicros } from '@sprig/core/money';
 import type { AdPattern } from '@sprig/core/write';
 import { demoPool } from '@sprig/market';
@@ -6,6 +7,7 @@ import type { Caller } from './caller.ts';
 import { inChange } from './change/index.ts';
 import { select } from './database/connect.ts';
 import { takeIn } from './stages/gather/index.ts';
+import { makeRecipe } from './stages/mix/index.ts';
 import { makePlan } from './stages/plans/index.ts';
 
 const field = (style: 'title' | 'sentence' | 'lower', ...lines: string[]) => ({ lines, style });
@@ -76,6 +78,81 @@ const facts: Facts = {
   languages: ['English'],
 };
 
+const demoRecipe: Recipe = {
+  ...emptyRecipe('Hire and lessons by town'),
+  lists: [
+    {
+      id: 1,
+      kind: 'own',
+      name: 'Traits',
+      text: [
+        'inflatable',
+        'sit on top',
+        'two person',
+        'touring',
+        'fishing',
+        'folding',
+        'kids',
+        'carbon',
+      ].join('\n'),
+      takes: [],
+    },
+    {
+      id: 2,
+      kind: 'own',
+      name: 'Things',
+      text: [
+        'kayak | kayaks',
+        'canoe | canoes',
+        'paddle board | paddleboard',
+        'sup',
+        'dry bag',
+        'roof rack',
+      ].join('\n'),
+      takes: [],
+    },
+    {
+      id: 3,
+      kind: 'own',
+      name: 'Wants',
+      text: ['hire', 'rental', 'lessons', 'guided tour', 'for sale'].join('\n'),
+      takes: [],
+    },
+    { id: 4, kind: 'brief', fact: 'places' },
+  ],
+  patterns: [
+    {
+      id: 1,
+      slots: [
+        { kind: 'list', list: 1, optional: true },
+        { kind: 'list', list: 2, optional: false },
+        { kind: 'list', list: 3, optional: false },
+        { kind: 'list', list: 4, optional: true },
+      ],
+      flip: false,
+    },
+    {
+      id: 2,
+      slots: [
+        { kind: 'list', list: 2, optional: false },
+        { kind: 'list', list: 3, optional: false },
+        { kind: 'word', text: 'near me' },
+      ],
+      flip: false,
+    },
+  ],
+  never: [
+    [
+      { kind: 'word', text: 'dry bag' },
+      { kind: 'word', text: 'lessons' },
+    ],
+    [
+      { kind: 'word', text: 'dry bag' },
+      { kind: 'word', text: 'guided tour' },
+    ],
+  ],
+};
+
 /** The demo plan of a made-up shop, if this workspace has no plan at all. The same every time. */
 export async function seedDemo(caller: Caller): Promise<void> {
   const plans = await select(caller.database, 'select 1 from plans where workspace_id = $1 limit 1', [
@@ -109,6 +186,7 @@ export async function seedDemo(caller: Caller): Promise<void> {
     change.update('ad_patterns', [1], { body: pattern }),
   );
   await holdSome(there);
+  await makeRecipe(there, demoRecipe, null);
 }
 
 /** Two values set by hand, so that a hold can be seen. */

@@ -1,6 +1,7 @@
 import type { Transaction } from 'sequelize';
 import type { PlanCaller } from '../caller.ts';
-import { assertPlan } from '../stages/plans/index.ts';
+import { select } from '../database/connect.ts';
+import { notFound } from '../failure.ts';
 
 /** A transaction that writes no input of the plan, such as putting a job into the queue. */
 export async function inChangeless<T>(
@@ -9,4 +10,13 @@ export async function inChangeless<T>(
 ): Promise<T> {
   await assertPlan(caller);
   return caller.database.transaction((transaction) => work(caller, transaction));
+}
+
+/** Fails unless the plan is in the caller's workspace. */
+export async function assertPlan(caller: PlanCaller): Promise<void> {
+  const rows = await select(caller.database, 'select 1 from plans where id = $1 and workspace_id = $2', [
+    caller.plan,
+    caller.workspace,
+  ]);
+  if (rows.length === 0) throw notFound('plan');
 }

@@ -4,7 +4,7 @@ import { Sheet } from '../kit/Sheet.tsx';
 type Keys = [keys: string, what: string][];
 
 const everywhere: Keys = [
-  ['g then 1–6', 'go to Brief, Gather, Prune, Build, Write, Ship'],
+  ['g then 1–7', 'go to Brief, Gather, Mix, Prune, Build, Write, Ship'],
   ['Ctrl K', 'find or do anything by name'],
   ['/', 'filter'],
   ['Ctrl Z', 'undo'],
@@ -27,6 +27,21 @@ const byStage: Record<string, Keys> = {
     ['b', 'put it back, or unfold it'],
     ['r', 'change its text: find and replace, prefix, suffix, case'],
     ['Ctrl V', 'take in what is on the clipboard'],
+  ],
+  mix: [
+    ['Enter in + list or word', 'add a slot to the pattern'],
+    ['← →', 'move along the slots, or the cells of the matrix'],
+    ['Alt ← →', 'move the slot, or the recipe'],
+    ['Alt ↑ ↓', 'move the pattern'],
+    ['o', 'the slot may be left out, or not'],
+    ['f', 'flip: the pattern in reverse order as well'],
+    ['Delete', 'take the slot out'],
+    ['m l', 'matrix, list'],
+    ['w', 'more room for them, and back'],
+    ['c or Space', 'cut the cell or the selection, or put the cell back'],
+    ['r v', 'cut or put back the row, the column'],
+    ['b', 'put the selection of the list back'],
+    ['v in the list', 'match variants of the selection'],
   ],
   prune: [
     ['←', 'keep the word in the middle'],

@@ -71,6 +71,7 @@ export function PlanFrame() {
     { name: 'Undo', hint: plan.undo ?? 'nothing to undo', run: undo },
     { name: 'Redo', hint: plan.redo ?? 'nothing to redo', run: redo },
     { name: 'Brief: name, site, currency, places and more', run: () => navigate(`/plans/${id}/brief`) },
+    { name: 'Match variants of any list', run: () => navigate('/variants') },
     { name: 'History of this plan', run: () => setPanel('history') },
     { name: 'Keys of this screen', run: () => setPanel('help') },
     { name: 'Duplicate this plan', run: () => void duplicate(id, navigate) },
@@ -104,8 +105,8 @@ export function PlanFrame() {
             onClick={() => setPanel('find')}
           >
             <Search size={14} aria-hidden />
-            <span className="hidden xl:inline">Find or do</span>
-            <span className="key">Ctrl K</span>
+            <span className="hidden whitespace-nowrap 2xl:inline">Find or do</span>
+            <span className="key whitespace-nowrap">Ctrl K</span>
           </button>
           <IconButton
             label={plan.undo ? `Undo: ${plan.undo}` : 'Nothing to undo'}
@@ -190,7 +191,12 @@ async function archive(id: number, archived: boolean) {
   }
 }
 
-const JOB_WORDS = { import: 'Taking in a list', rebuild: 'Building', ship: 'Writing sheets' } as const;
+const JOB_WORDS = {
+  import: 'Taking in a list',
+  mix: 'The pool follows a recipe',
+  rebuild: 'Building',
+  ship: 'Writing sheets',
+} as const;
 
 /** Long work, wherever one is: a thin bar under the header. */
 function JobsBar({ plan }: { plan: number }) {

@@ -6,7 +6,7 @@ export type LeafState = 'untouched' | 'unfinished' | 'done' | 'blocked';
 type Leaf = { path: string; name: string; tally: string; state: LeafState };
 
 /** The stages that can be worked in, in the order of the work; `g` and the number jump. */
-export const stages = ['brief', 'gather', 'prune', 'build', 'write', 'ship'] as const;
+export const stages = ['brief', 'gather', 'mix', 'prune', 'build', 'write', 'ship'] as const;
 
 export function leavesOf({ counts, builtRevision, revision }: PlanState): Leaf[] {
   const empty = counts.keywords === 0;
@@ -24,6 +24,12 @@ export function leavesOf({ counts, builtRevision, revision }: PlanState): Leaf[]
       name: 'Gather',
       tally: counted(counts.keywords, 'keyword'),
       state: empty && out === 0 ? 'untouched' : 'done',
+    },
+    {
+      path: 'mix',
+      name: 'Mix',
+      tally: counts.recipes === 0 ? 'no recipes yet' : counted(counts.recipes, 'recipe'),
+      state: counts.recipes === 0 ? 'untouched' : counts.recipesOut > 0 ? 'unfinished' : 'done',
     },
     {
       path: 'prune',

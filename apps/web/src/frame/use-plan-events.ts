@@ -22,7 +22,18 @@ export function usePlanEvents(plan: number): void {
       const names =
         event.type === 'built'
           ? ['groups', 'group-pages', 'ship', 'holds']
-          : ['document', 'sources', 'negatives', 'verdicts', 'shared', 'problems', 'history', 'holds'];
+          : [
+              'document',
+              'sources',
+              'negatives',
+              'verdicts',
+              'shared',
+              'problems',
+              'history',
+              'holds',
+              'mix',
+              'cuts',
+            ];
       for (const name of names) client.invalidateQueries({ queryKey: [...key, name] });
     };
     // After a break in the connection anything may have happened.

@@ -1,11 +1,5 @@
 import { type MatchType, matchTypes } from '@sprig/core/match';
-
-export const matchWords: Record<MatchType, string> = {
-  broad: 'broad',
-  modified: 'modified broad',
-  phrase: 'phrase',
-  exact: 'exact',
-};
+import { matchWords } from './match-words.ts';
 
 /** The mark of a match type: the narrower the match, the fewer bars. */
 export function ReachBars({ type }: { type: MatchType }) {

@@ -35,6 +35,12 @@ export const money = (micros: number | null | undefined, currency: string): stri
     ? '–'
     : moneyFormat(currency).format(micros / 1_000_000);
 
+/** Micros as `£643`, without what is less than one. */
+export const wholeMoney = (micros: number, currency: string): string =>
+  new Intl.NumberFormat('en-GB', { style: 'currency', currency, maximumFractionDigits: 0 }).format(
+    micros / 1_000_000,
+  );
+
 /** `1 keyword`, `2 keywords`, `1,204 rows`. */
 export const counted = (value: number, word: string): string =>
   `${count(value)} ${word}${value === 1 ? '' : 's'}`;

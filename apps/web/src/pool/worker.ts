@@ -4,6 +4,7 @@ import {
   framesOf,
   type HeldValue,
   joinPools,
+  mixFigures,
   type Negative,
   type SharedList,
   unpackPool,
@@ -21,6 +22,7 @@ import {
   rewriter,
 } from '@sprig/core/gather';
 import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
+import type { MatrixView } from '@sprig/core/mix';
 import type { Micros } from '@sprig/core/money';
 import type { LookAlikeClass, ReadyFilter } from '@sprig/core/prune';
 import { type Outlet, type ProjectedAd, project, tokensOf } from '@sprig/core/ship';
@@ -35,6 +37,7 @@ import {
   type Writing,
 } from '@sprig/core/write';
 import { expose, transfer } from 'comlink';
+import { type MixFigures, type MixFilter, Mixing, type MixQuestion } from './mixing.ts';
 import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore } from './pool-store.ts';
 import { type PruneInput, Pruning, type ReviewKind } from './pruning.ts';
 import { openWorkbook, type Workbook } from './workbook.ts';
@@ -181,6 +184,52 @@ class PoolWorker {
 
   async listEffect(list: Pick<SharedList, 'negatives'>) {
     return (await this.prune()).listEffect(list);
+  }
+
+  private readonly mixing = new Mixing(this.store);
+
+  mix(question: MixQuestion) {
+    return this.mixing.mix(question);
+  }
+
+  /** Asks the market about the next combinations, and answers what is known by then. */
+  async mixFigures(plan: number): Promise<MixFigures> {
+    const texts = this.mixing.wanting();
+    if (texts.length > 0) {
+      const answer = await fetch(`/api/plans/${plan}/mix/figures`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ texts }),
+      });
+      if (!answer.ok) throw new Error('The market does not answer. Try again in a moment.');
+      this.mixing.tell(texts, mixFigures.answer.parse(await answer.json()));
+    }
+    return this.mixing.figures();
+  }
+
+  mixMatrix(view: MatrixView) {
+    return this.mixing.matrix(view);
+  }
+
+  inMatrix(view: MatrixView, row: number | null, column: number | null, isCut: boolean) {
+    return this.mixing.inMatrix(view, row, column, isCut);
+  }
+
+  mixUnder(searches: number) {
+    return this.mixing.under(searches);
+  }
+
+  mixList(filter: MixFilter) {
+    const places = this.mixing.list(filter);
+    return transfer(places, [places.buffer]);
+  }
+
+  mixPage(places: number[]) {
+    return this.mixing.page(places);
+  }
+
+  mixTexts(places: number[]) {
+    return this.mixing.texts(places);
   }
 
   private workbook: Workbook | null = null;

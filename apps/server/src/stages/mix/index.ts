@@ -1,6 +1,6 @@
 export { followRecipes, followShared, leavePool } from './follow.ts';
 export { noteMadeAs } from './made-as.ts';
 export { mixJob } from './mix-job.ts';
-export { renameBySource, takeOutSource } from './recipes.ts';
+export { makeRecipe, renameBySource, takeOutSource } from './recipes.ts';
 export { mixRoutes } from './routes.ts';
 export { tellOtherPlans } from './word-lists.ts';

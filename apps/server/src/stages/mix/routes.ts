@@ -1,7 +1,7 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
 import { mount } from '../../http/mount.ts';
-import { assertPlan } from '../plans/index.ts';
+import { assertPlan } from '../../http/scope.ts';
 import { figuresOf } from './figures.ts';
 import {
   cutCombinations,

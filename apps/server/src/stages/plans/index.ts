@@ -1,2 +1,2 @@
 export { planRoutes } from './routes.ts';
-export { assertPlan, makePlan } from './service.ts';
+export { makePlan } from './service.ts';

@@ -170,12 +170,3 @@ export const history = (caller: PlanCaller): Promise<HistoryEntry[]> =>
      where c.plan_id = $1 and c.workspace_id = $2 order by c.revision desc limit 200`,
     [caller.plan, caller.workspace],
   );
-
-/** Fails unless the plan is in the caller's workspace. */
-export async function assertPlan(caller: PlanCaller): Promise<void> {
-  const rows = await select(caller.database, 'select 1 from plans where id = $1 and workspace_id = $2', [
-    caller.plan,
-    caller.workspace,
-  ]);
-  if (rows.length === 0) throw notFound('plan');
-}

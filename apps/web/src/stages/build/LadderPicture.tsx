@@ -3,7 +3,7 @@ import { matchTypes } from '@sprig/core/match';
 import type { Micros } from '@sprig/core/money';
 import { scaleLinear } from 'd3';
 import { money } from '../../kit/format.ts';
-import { matchWords } from '../../kit/ReachBars.tsx';
+import { matchWords } from '../../kit/match-words.ts';
 
 const WIDTH = 300;
 const HEIGHT = 104;

@@ -5,7 +5,8 @@ import type { ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { Document } from '../../api/document.ts';
 import { ChoiceChip, MoneyChip, PercentChip, TextChip } from '../../kit/chips.tsx';
-import { matchWords, ReachBars } from '../../kit/ReachBars.tsx';
+import { matchWords } from '../../kit/match-words.ts';
+import { ReachBars } from '../../kit/ReachBars.tsx';
 
 export const caseChoices: { value: CaseStyle; words: string }[] = [
   { value: 'as-is', words: 'as typed' },

@@ -1,6 +1,6 @@
 import { listSources, removeSource, renameSource, type Source } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
-import { ClipboardList, FileText, Hand, Lightbulb, PencilLine, TriangleAlert, X } from 'lucide-react';
+import { Blend, ClipboardList, FileText, Hand, Lightbulb, PencilLine, TriangleAlert, X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
@@ -15,7 +15,7 @@ export const useSources = (plan: number) =>
     queryFn: async () => (await call(listSources, { params: { plan } })).sources,
   });
 
-const MARKS = { paste: ClipboardList, file: FileText, hand: Hand, ideas: Lightbulb } as const;
+const MARKS = { paste: ClipboardList, file: FileText, hand: Hand, ideas: Lightbulb, recipe: Blend } as const;
 
 type Props = {
   plan: number;

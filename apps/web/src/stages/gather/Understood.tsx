@@ -2,7 +2,8 @@ import type { ColumnRole, DecimalMark, LineProblem } from '@sprig/core/gather';
 import type { MatchType } from '@sprig/core/match';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, counted, money } from '../../kit/format.ts';
-import { AskedMarks, matchWords, ReachBars } from '../../kit/ReachBars.tsx';
+import { matchWords } from '../../kit/match-words.ts';
+import { AskedMarks, ReachBars } from '../../kit/ReachBars.tsx';
 import type { ReadSummary } from '../../pool/worker.ts';
 
 type Props = {

@@ -1,7 +1,7 @@
 import { duplicatePlan, editBrief, listPlans, makePlan, type PlanSummary } from '@sprig/contracts';
 import { currencies } from '@sprig/core/money';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Archive, ArchiveRestore, Copy, Plus } from 'lucide-react';
+import { Archive, ArchiveRestore, Copy, Plus, Shapes } from 'lucide-react';
 import { type FormEvent, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -38,9 +38,14 @@ export function PlansPage() {
             <h1 className="font-semibold text-xl">Plans</h1>
             <p className="text-faint">One plan for each client's build.</p>
           </div>
-          <button type="button" className="btn btn-primary btn-sm" onClick={() => setMaking(true)}>
-            <Plus size={15} aria-hidden /> Make a plan
-          </button>
+          <span className="flex gap-2">
+            <Link to="/variants" className="btn btn-sm">
+              <Shapes size={15} aria-hidden /> Match variants of any list
+            </Link>
+            <button type="button" className="btn btn-primary btn-sm" onClick={() => setMaking(true)}>
+              <Plus size={15} aria-hidden /> Make a plan
+            </button>
+          </span>
         </div>
         {error && (
           <p className="text-error" role="alert">

@@ -1,4 +1,5 @@
 import { readRecords } from '@sprig/core/gather';
+import { linesOf } from '@sprig/core/text';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { send } from '../../api/call.ts';

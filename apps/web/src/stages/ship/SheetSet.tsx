@@ -1,6 +1,7 @@
 import type { SheetFile, ShipResult } from '@sprig/contracts';
 import { readRecords } from '@sprig/core/gather';
 import type { SheetKind } from '@sprig/core/ship';
+import { linesOf } from '@sprig/core/text';
 import { Copy, Download, FolderDown } from 'lucide-react';
 import { toast } from 'sonner';
 import { send, wordsOf } from '../../api/call.ts';

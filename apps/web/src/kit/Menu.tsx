@@ -1,0 +1,81 @@
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { useAnchored } from './anchored.ts';
+
+export type MenuItem = { words: string; hint?: string; disabled?: boolean; run: () => void };
+
+type Props = { label: string; className: string; items: MenuItem[]; children: ReactNode; width?: number };
+
+/** A button with a few things to do under it; arrows move, Esc closes. */
+export function Menu({ label, className, items, children, width = 240 }: Props) {
+  const [isOpen, setOpen] = useState(false);
+  const box = useRef<HTMLSpanElement>(null);
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (!isOpen) return;
+    box.current?.querySelector<HTMLElement>('[role=menuitem]:not(:disabled)')?.focus();
+    const onDown = (event: PointerEvent) => {
+      if (!box.current?.contains(event.target as Node)) setOpen(false);
+    };
+    window.addEventListener('pointerdown', onDown);
+    return () => window.removeEventListener('pointerdown', onDown);
+  }, [isOpen]);
+  const style = useAnchored(button, isOpen, width);
+  const move = (by: number) => {
+    const all = [...(box.current?.querySelectorAll<HTMLElement>('[role=menuitem]:not(:disabled)') ?? [])];
+    const at = all.indexOf(document.activeElement as HTMLElement);
+    all[(at + by + all.length) % all.length]?.focus();
+  };
+  return (
+    <span ref={box} className="relative inline-block shrink-0">
+      <button
+        ref={button}
+        type="button"
+        className={className}
+        aria-label={label}
+        title={label}
+        aria-haspopup="menu"
+        aria-expanded={isOpen}
+        onClick={() => setOpen(!isOpen)}
+      >
+        {children}
+      </button>
+      {isOpen && (
+        <div
+          role="menu"
+          aria-label={label}
+          tabIndex={-1}
+          style={style}
+          className="z-40 flex flex-col overflow-auto rounded-md border border-hair bg-base-100 p-1 font-normal shadow-sm"
+          onKeyDown={(event) => {
+            event.stopPropagation();
+            if (event.key === 'ArrowDown') move(1);
+            else if (event.key === 'ArrowUp') move(-1);
+            else if (event.key === 'Escape') {
+              setOpen(false);
+              button.current?.focus();
+            } else return;
+            event.preventDefault();
+          }}
+        >
+          {items.map(({ words, hint, disabled, run }) => (
+            <button
+              key={words}
+              type="button"
+              role="menuitem"
+              disabled={disabled}
+              className="flex justify-between gap-4 rounded px-2 py-1 text-left hover:bg-wash focus:bg-wash disabled:text-faint"
+              onClick={() => {
+                setOpen(false);
+                button.current?.focus();
+                run();
+              }}
+            >
+              <span>{words}</span>
+              {hint && <span className="text-[12px] text-faint">{hint}</span>}
+            </button>
+          ))}
+        </div>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,315 @@
+import { useDraggable } from '@dnd-kit/core';
+import type { Facts, WordList } from '@sprig/contracts';
+import { nextId, type Recipe, type RecipeList } from '@sprig/core/mix';
+import { BookOpen, Ellipsis, GripVertical, Pencil, Plus, Users, X } from 'lucide-react';
+import { type ClipboardEvent, useRef, useState } from 'react';
+import { count, counted } from '../../kit/format.ts';
+import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import { Menu } from '../../kit/Menu.tsx';
+import type { MixFigures, MixSummary } from '../../pool/mixing.ts';
+import { ListText } from './ListText.tsx';
+import { freeName } from './recipe-edits.ts';
+import type { MixCounts } from './use-counts.ts';
+
+const SHOWN_CHIPS = 80;
+
+type Props = {
+  recipe: Recipe;
+  shared: readonly WordList[];
+  facts: Facts;
+  counts: MixCounts;
+  summary: MixSummary | undefined;
+  idle: MixFigures['idle'];
+  onDraft: (list: RecipeList, text: string | null) => void;
+  onLists: (lists: RecipeList[]) => Promise<string | null>;
+  /** Keeps the text or what is taken in of a list, the recipe's own or a shared one. */
+  onList: (list: RecipeList, at: 'text' | 'takes', value: unknown) => Promise<string | null>;
+  onRename: (list: RecipeList, name: string) => Promise<string | null>;
+  onShare: (list: RecipeList & { kind: 'own' }) => void;
+  onRemove: (list: number) => void;
+  onPasteColumns: () => void;
+};
+
+/** The recipe's lists side by side, each as chips and as text; they are dragged into patterns by their grip. */
+export function ListStrip(props: Props) {
+  const { recipe, shared, facts, counts, onLists, onPasteColumns } = props;
+  const [editing, setEditing] = useState<number | null>(null);
+  const used = new Set(recipe.lists.flatMap((list) => (list.kind === 'shared' ? [list.list] : [])));
+  const facets = new Set(recipe.lists.flatMap((list) => (list.kind === 'brief' ? [list.fact] : [])));
+  const id = nextId(recipe.lists);
+  const add = (list: RecipeList, edit = false) => {
+    void onLists([...recipe.lists, list]);
+    if (edit) setEditing(list.id);
+  };
+  const names = counts.lists.map(({ name }) => name);
+  return (
+    <section aria-label="Lists" className="flex shrink-0 items-stretch gap-2 border-hair border-b px-4 py-2">
+      <div className="flex min-w-0 gap-2 overflow-x-auto">
+        {recipe.lists.map((list) => (
+          <OneList
+            key={list.id}
+            {...props}
+            list={list}
+            isEditing={editing === list.id}
+            onEdit={(open) => setEditing(open ? list.id : null)}
+          />
+        ))}
+      </div>
+      <Menu
+        label="Add a list"
+        className="btn btn-sm h-8"
+        items={[
+          {
+            words: 'An empty list',
+            run: () => add({ id, kind: 'own', name: freeName('List', names), text: '', takes: [] }, true),
+          },
+          { words: 'Paste columns of a spreadsheet', run: onPasteColumns },
+          ...(['places', 'brands', 'offers'] as const).map((fact) => ({
+            words: `The brief’s ${fact}`,
+            hint: facets.has(fact)
+              ? 'is here'
+              : counted(facts[fact].length, 'entry').replace('entrys', 'entries'),
+            disabled: facets.has(fact),
+            run: () => add({ id, kind: 'brief', fact }),
+          })),
+          ...shared.map((list) => ({
+            words: list.name,
+            hint: used.has(list.id) ? 'is here' : 'shared',
+            disabled: used.has(list.id),
+            run: () => add({ id, kind: 'shared', list: list.id }),
+          })),
+        ]}
+      >
+        <Plus size={14} aria-hidden /> List
+      </Menu>
+    </section>
+  );
+}
+
+type OneProps = Props & { list: RecipeList; isEditing: boolean; onEdit: (open: boolean) => void };
+
+function OneList(props: OneProps) {
+  const { list, recipe, shared, counts, summary, idle, isEditing, onEdit, onDraft, onLists, onList } = props;
+  const { onRename, onShare, onRemove } = props;
+  const head = useRef<HTMLElement>(null);
+  const { setNodeRef, listeners } = useDraggable({
+    id: `list ${list.id}`,
+    data: { kind: 'list', list: list.id },
+  });
+  const resolved = counts.lists.find(({ id }) => id === list.id);
+  const name = resolved?.name ?? '';
+  const size = counts.sizeOf(list.id);
+  const told = summary?.lists.find(({ id }) => id === list.id);
+  const source = list.kind === 'shared' ? shared.find(({ id }) => id === list.list) : undefined;
+  const own = list.kind === 'own' ? list : source;
+  const text = own?.text ?? '';
+  const ownProblems = (told?.problems ?? []).filter(({ line }) => line <= (resolved?.ownLines ?? 0));
+  const lines = (resolved?.text ?? '').split('\n').filter((line) => line.trim() !== '');
+  const ownLines = text.split('\n');
+  const idleOne = idle.find((one) => one.list === list.id);
+  const withWords = (words: readonly string[]) =>
+    onList(list, 'text', [text, ...words].filter((part) => part !== '').join('\n'));
+  const without = (line: string) =>
+    onList(list, 'text', ownLines.toSpliced(ownLines.indexOf(line), 1).join('\n'));
+  return (
+    <article
+      aria-label={`List ${name}`}
+      className="relative flex h-[152px] w-[208px] shrink-0 flex-col rounded-md bg-base-200"
+    >
+      <header ref={head} className="flex h-8 shrink-0 items-center gap-1 pr-1 pl-0.5">
+        <span
+          ref={setNodeRef}
+          {...listeners}
+          className="grid h-7 w-5 cursor-grab touch-none place-items-center text-faint"
+          title={`Drag ${name} into a pattern`}
+          data-grip={name}
+        >
+          <GripVertical size={14} aria-hidden />
+        </span>
+        {list.kind === 'shared' && <Users size={13} className="shrink-0 text-info" aria-label="shared" />}
+        {list.kind === 'brief' && (
+          <BookOpen size={13} className="shrink-0 text-info" aria-label="from the brief" />
+        )}
+        <span className="min-w-0 flex-1 font-semibold">
+          {list.kind === 'brief' ? (
+            <span className="px-1">{name}</span>
+          ) : (
+            <InlineEdit
+              label={`Name of ${name}`}
+              shown={name}
+              text={name}
+              onKeep={(typed) => onRename(list, typed.trim())}
+            />
+          )}
+        </span>
+        <b className="text-[12.5px] text-faint" title={`${count(size)} words take part`}>
+          {count(size)}
+        </b>
+        {list.kind !== 'brief' && (
+          <button
+            type="button"
+            className="btn btn-ghost btn-square btn-xs"
+            aria-label={`Edit ${name} as text`}
+            title="Edit as text"
+            onClick={() => onEdit(!isEditing)}
+          >
+            <Pencil size={13} />
+          </button>
+        )}
+        <Menu
+          label={`More for ${name}`}
+          className="btn btn-ghost btn-square btn-xs"
+          items={[
+            ...(list.kind === 'own'
+              ? [{ words: 'Share with all recipes and plans', run: () => onShare(list) }]
+              : [
+                  {
+                    words: 'Make it this recipe’s own',
+                    run: () =>
+                      void onLists(
+                        recipe.lists.map((one) =>
+                          one.id === list.id
+                            ? { id: list.id, kind: 'own', name, text: resolved?.text ?? '', takes: [] }
+                            : one,
+                        ),
+                      ),
+                  },
+                ]),
+            { words: 'Take it out of the recipe', run: () => onRemove(list.id) },
+          ]}
+        >
+          <Ellipsis size={14} />
+        </Menu>
+      </header>
+      <div className="flex min-h-0 flex-1 flex-wrap content-start gap-1 overflow-y-auto px-1.5 pb-1.5 text-[12.5px]">
+        {lines.slice(0, SHOWN_CHIPS).map((line, at) => {
+          const isOwn = own !== undefined && ownLines.includes(line);
+          return (
+            <span
+              // biome-ignore lint/suspicious/noArrayIndexKey: the same line may come twice while one types
+              key={`${line} ${at}`}
+              className={`group inline-flex max-w-full items-center rounded bg-base-100 pl-1.5 leading-[20px] ${isOwn ? '' : 'pr-1.5 text-faint'}`}
+            >
+              <span className="truncate">
+                {line
+                  .split('|')
+                  .map((form) => form.trim())
+                  .join(' | ')}
+              </span>
+              {isOwn && (
+                <button
+                  type="button"
+                  tabIndex={-1}
+                  className="px-0.5 text-faint hover:text-error"
+                  aria-label={`Take ${line} out of ${name}`}
+                  onClick={() => void without(line)}
+                >
+                  <X size={11} />
+                </button>
+              )}
+            </span>
+          );
+        })}
+        {lines.length > SHOWN_CHIPS && (
+          <button type="button" className="text-faint hover:underline" onClick={() => onEdit(true)}>
+            and {count(lines.length - SHOWN_CHIPS)} more
+          </button>
+        )}
+        {own && <AddWord name={name} onAdd={withWords} />}
+        {list.kind === 'brief' && lines.length === 0 && (
+          <span className="px-1 text-faint">
+            The brief has none yet. Write them there, and they come here.
+          </span>
+        )}
+      </div>
+      {(resolved?.circle || ownProblems.length > 0 || idleOne) && (
+        <button
+          type="button"
+          className={`truncate border-hair border-t px-2 py-0.5 text-left text-[12px] ${resolved?.circle || ownProblems.length > 0 ? 'text-error' : 'text-warning'}`}
+          title={
+            idleOne && ownProblems.length === 0
+              ? `Under 10 searches a month in all their combinations: ${idleOne.sample.join(', ')}`
+              : undefined
+          }
+          onClick={() => onEdit(true)}
+        >
+          {resolved?.circle
+            ? 'takes itself in: makes nothing'
+            : ownProblems.length > 0
+              ? `${counted(ownProblems.length, 'line')} to mend`
+              : `${count(idleOne?.idle)} of ${count(idleOne?.entries)} next to unsearched`}
+        </button>
+      )}
+      {isEditing && own && (
+        <ListText
+          name={name}
+          text={text}
+          takes={own.takes}
+          takable={shared.filter(({ id }) => id !== source?.id)}
+          problems={ownProblems}
+          repeated={told?.repeated ?? 0}
+          marked={told?.marked ?? 0}
+          note={source ? usedIn(source) : null}
+          onDraft={(typed) => onDraft(list, typed)}
+          onKeep={async (typed) => {
+            const refusal = await onList(list, 'text', typed);
+            if (!refusal) onDraft(list, null);
+            return refusal;
+          }}
+          onTakes={(takes) => onList(list, 'takes', takes)}
+          under={head}
+          onClose={() => {
+            onDraft(list, null);
+            onEdit(false);
+          }}
+        />
+      )}
+    </article>
+  );
+}
+
+/** Where a shared list is used, as one reads it before changing it. */
+export function usedIn({ recipes, lists, otherPlans }: WordList): string {
+  const parts = [
+    ...(recipes.length > 0 ? [recipes.join(', ')] : []),
+    ...(lists.length > 0 ? [`the list${lists.length > 1 ? 's' : ''} ${lists.join(', ')}`] : []),
+    ...(otherPlans > 0 ? [counted(otherPlans, 'other plan')] : []),
+  ];
+  return parts.length === 0
+    ? 'Shared; used nowhere yet.'
+    : `Shared; what changes here changes in ${parts.join(', ')}.`;
+}
+
+/** One more entry: Enter adds it, and a paste of many lines adds each. */
+function AddWord({ name, onAdd }: { name: string; onAdd: (words: string[]) => Promise<string | null> }) {
+  const [typed, setTyped] = useState('');
+  const add = async (words: string[]) => {
+    if (words.length === 0) return;
+    if ((await onAdd(words)) === null) setTyped('');
+  };
+  const onPaste = (event: ClipboardEvent) => {
+    const lines = event.clipboardData
+      .getData('text/plain')
+      .split(/\r?\n/)
+      .map((line) => line.trim())
+      .filter(Boolean);
+    if (lines.length < 2) return;
+    event.preventDefault();
+    void add(lines);
+  };
+  return (
+    <input
+      aria-label={`Add to ${name}`}
+      className="plain-field w-20 min-w-16 flex-1 rounded px-1 leading-[20px] placeholder:text-faint focus:bg-base-100"
+      placeholder="+ word"
+      value={typed}
+      onPaste={onPaste}
+      onChange={(event) => setTyped(event.target.value)}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === 'Enter' && typed.trim() !== '') void add([typed.trim()]);
+        if (event.key === 'Escape') event.currentTarget.blur();
+      }}
+    />
+  );
+}

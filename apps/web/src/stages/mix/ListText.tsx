@@ -1,0 +1,161 @@
+import type { WordList } from '@sprig/contracts';
+import type { WordProblem } from '@sprig/core/mix';
+import { type RefObject, useEffect, useId, useRef, useState } from 'react';
+import { useAnchored } from '../../kit/anchored.ts';
+import { count, counted } from '../../kit/format.ts';
+import { wordProblemWords } from './mix-words.ts';
+
+type Props = {
+  name: string;
+  text: string;
+  takes: readonly number[];
+  /** Shared lists that can be taken in. */
+  takable: readonly WordList[];
+  /** Of its own lines only. */
+  problems: readonly WordProblem[];
+  /** Forms said before, and lines whose marks are left out. */
+  repeated: number;
+  marked: number;
+  /** What is to be known before one types: where else it is used. */
+  note: string | null;
+  onDraft: (text: string) => void;
+  onKeep: (text: string) => Promise<string | null>;
+  onTakes: (takes: number[]) => Promise<string | null>;
+  onClose: () => void;
+  /** What it opens under. */
+  under: RefObject<HTMLElement | null>;
+};
+
+/** A list as text, one entry to a line; its effect shows while one types, and it is kept when it is left. */
+export function ListText(props: Props) {
+  const {
+    name,
+    text,
+    takes,
+    takable,
+    problems,
+    repeated,
+    marked,
+    note,
+    onDraft,
+    onKeep,
+    onTakes,
+    onClose,
+    under,
+  } = props;
+  const style = useAnchored(under, true, 384);
+  const [typed, setTyped] = useState(text);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const box = useRef<HTMLDivElement>(null);
+  const field = useRef<HTMLTextAreaElement>(null);
+  const id = useId();
+  const keep = async () => {
+    const words = typed === text ? null : await onKeep(typed);
+    if (words) setRefusal(words);
+    else onClose();
+  };
+  const leave = useRef(keep);
+  leave.current = keep;
+  useEffect(() => {
+    const onDown = (event: PointerEvent) => {
+      if (!box.current?.contains(event.target as Node)) void leave.current();
+    };
+    window.addEventListener('pointerdown', onDown);
+    return () => window.removeEventListener('pointerdown', onDown);
+  }, []);
+  const goTo = (line: number) => {
+    const start =
+      typed
+        .split('\n')
+        .slice(0, line - 1)
+        .join('\n').length + (line > 1 ? 1 : 0);
+    field.current?.focus();
+    field.current?.setSelectionRange(start, start + (typed.split('\n')[line - 1]?.length ?? 0));
+  };
+  const lines = typed === '' ? 0 : typed.split('\n').length;
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: keys of the field inside
+    <div
+      ref={box}
+      style={style}
+      className="z-30 flex flex-col overflow-auto gap-2 rounded-md border border-hair bg-base-100 p-3 shadow-sm"
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === 'Escape') onClose();
+        else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void keep();
+      }}
+    >
+      <textarea
+        ref={field}
+        // biome-ignore lint/a11y/noAutofocus: opened by the user's own click or key
+        autoFocus
+        aria-label={`${name}, one to a line`}
+        aria-describedby={id}
+        aria-invalid={problems.length > 0}
+        rows={Math.min(14, Math.max(6, lines + 1))}
+        className="textarea w-full resize-y leading-5"
+        placeholder={'kayak | kayaks\ncanoe'}
+        spellCheck={false}
+        value={typed}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          setRefusal(null);
+          onDraft(event.target.value);
+        }}
+      />
+      {problems.length > 0 && (
+        <ul className="max-h-28 overflow-auto text-[12.5px] text-error" aria-label="Lines with errors">
+          {problems.map((problem) => (
+            <li key={`${problem.line}:${problem.at}`}>
+              <button type="button" className="text-left hover:underline" onClick={() => goTo(problem.line)}>
+                Line {count(problem.line)}, “{problem.raw.slice(0, 40)}”: {wordProblemWords(problem)}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {(repeated > 0 || marked > 0) && (
+        <p className="text-[12.5px] text-faint">
+          {repeated > 0 && `${counted(repeated, 'form')} said before, used once. `}
+          {marked > 0 &&
+            `The marks of ${counted(marked, 'line')} are left out: match types are chosen in Build.`}
+        </p>
+      )}
+      {takable.length > 0 && (
+        <div className="flex flex-wrap items-center gap-1.5 text-[12.5px]">
+          <span className="text-faint">and all of</span>
+          {takable.map((list) => {
+            const isTaken = takes.includes(list.id);
+            return (
+              <button
+                key={list.id}
+                type="button"
+                aria-pressed={isTaken}
+                className={`chip ${isTaken ? '' : 'chip-off'}`}
+                onClick={async () =>
+                  setRefusal(
+                    await onTakes(isTaken ? takes.filter((one) => one !== list.id) : [...takes, list.id]),
+                  )
+                }
+              >
+                {list.name}
+              </button>
+            );
+          })}
+        </div>
+      )}
+      <div className="flex items-start justify-between gap-3">
+        <span
+          id={id}
+          className={`text-[12px] ${refusal ? 'text-error' : 'text-faint'}`}
+          role={refusal ? 'alert' : undefined}
+        >
+          {refusal ?? note ?? `${counted(lines, 'line')}. An entry to a line; put its other forms behind |.`}
+        </span>
+        <button type="button" className="btn btn-primary btn-xs" onClick={() => void keep()}>
+          Keep
+        </button>
+      </div>
+    </div>
+  );
+}

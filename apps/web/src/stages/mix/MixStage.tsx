@@ -1,0 +1,423 @@
+import * as api from '@sprig/contracts';
+import {
+  emptyRecipe,
+  nextId,
+  type Pattern,
+  type Recipe,
+  type RecipeList,
+  type ShapeKey,
+  shapes,
+  withShape,
+} from '@sprig/core/mix';
+import { Shapes } from 'lucide-react';
+import { useCallback, useMemo, useRef, useState } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
+import { call } from '../../api/call.ts';
+import { useOpenPlan } from '../../api/plan.ts';
+import { withParams } from '../../kit/address.ts';
+import { counted } from '../../kit/format.ts';
+import { handList } from '../../kit/handed-list.ts';
+import { inTextField, useKeys } from '../../kit/keys.ts';
+import { Empty } from '../../kit/marks.tsx';
+import { Yield } from '../../kit/Yield.tsx';
+import { useFacts } from '../../plan/use-facts.ts';
+import type { MixQuestion } from '../../pool/mixing.ts';
+import { usePool, useWorked } from '../../pool/use-pool.ts';
+import { CombinationList } from './CombinationList.tsx';
+import { ListStrip } from './ListStrip.tsx';
+import { MatrixView } from './MatrixView.tsx';
+import { mixProblemWords } from './mix-words.ts';
+import { mixYield } from './mix-yield.tsx';
+import { PasteColumns } from './PasteColumns.tsx';
+import { PatternBoard } from './PatternBoard.tsx';
+import { RecipesRibbon } from './RecipesRibbon.tsx';
+import { RulesSentence } from './RulesSentence.tsx';
+import { freeName, withoutList } from './recipe-edits.ts';
+import { SharedLists } from './SharedLists.tsx';
+import { useCounts } from './use-counts.ts';
+import { useFigures } from './use-figures.ts';
+import { useCuts, useMix, useMixActions } from './use-mix.ts';
+
+const noRecipe = emptyRecipe('');
+const noFacts = api.noFacts();
+type Draft = { list: RecipeList; text: string } | null;
+
+/** The recipes: lists and patterns above, what they make below, and what that is worth at the foot. */
+export function MixStage() {
+  const plan = useOpenPlan();
+  const pool = usePool();
+  const navigate = useNavigate();
+  const { data: mix } = useMix(plan.id);
+  const actions = useMixActions(plan.id);
+  const facts = useFacts(plan.id).value ?? noFacts;
+  const [params, setParams] = useSearchParams();
+  const [draft, setDraft] = useState<Draft>(null);
+  const [isRoomy, setRoomy] = useState(false);
+  const [panel, setPanel] = useState<'shared' | 'columns' | null>(null);
+  const recipes = mix?.recipes ?? [];
+  const wanted = Number(params.get('recipe'));
+  const row = recipes.find(({ id }) => id === wanted) ?? recipes[0];
+  const id = row?.id ?? null;
+  const cuts = useCuts(plan.id, id);
+  const { recipe, shared } = useDrafted(row?.recipe ?? noRecipe, mix?.shared ?? [], draft);
+  const inputs = useMemo(
+    () => ({
+      shared: new Map(shared.map((list) => [list.id, list])),
+      places: facts.places,
+      brands: facts.brands,
+      offers: facts.offers.map(({ text }) => text),
+    }),
+    [shared, facts],
+  );
+  const counts = useCounts(recipe, inputs);
+  const question = useMemo<MixQuestion>(
+    () => ({
+      recipe,
+      source: row?.source ?? null,
+      shared: [...inputs.shared.values()].map(({ id: one, name, text, takes }) => ({
+        id: one,
+        name,
+        text,
+        takes,
+      })),
+      places: inputs.places,
+      brands: inputs.brands,
+      offers: inputs.offers,
+      language: plan.brief.language,
+      functionWords: facts.functionWords,
+      cuts,
+    }),
+    [recipe, row?.source, inputs, plan.brief.language, facts.functionWords, cuts],
+  );
+  const stamp = `${useStamp(question)}:${pool.revision}`;
+  const { data: summary, error } = useWorked(() => pool.worker.mix(question), `mix ${stamp}`);
+  const { figures, error: figuresError } = useFigures(pool.worker, plan.id, summary);
+  const view = params.get('view') === 'list' ? 'list' : 'matrix';
+  const show = useCallback(
+    (next: 'matrix' | 'list') =>
+      setParams((old) => withParams(old, { view: next === 'list' ? 'list' : '' }), { replace: true }),
+    [setParams],
+  );
+  const choose = (chosen: number) => {
+    setDraft(null);
+    setParams({ recipe: String(chosen) });
+  };
+  const onKey = useCallback(
+    (event: KeyboardEvent) => {
+      if (inTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (document.querySelector('dialog[open]')) return;
+      if (event.key === 'm') show('matrix');
+      else if (event.key === 'l') show('list');
+      else if (event.key === 'w') setRoomy((now) => !now);
+    },
+    [show],
+  );
+  useKeys(onKey);
+
+  const make = async (body: Recipe, cutsOf: number | null = null) => {
+    const made = await actions.done(() =>
+      call(api.makeRecipe, { params: { plan: plan.id }, body: { recipe: body, cutsOf } }),
+    );
+    if (made) choose(made.id);
+  };
+  const makeOf = (shape: ShapeKey | null) => {
+    const names = recipes.map((one) => one.recipe.name);
+    const start = emptyRecipe(freeName(shape ? nameOfShape(shape) : 'Recipe', names));
+    void make(shape ? withShape(start, shape, facts.places.length > 0) : start);
+  };
+  const edit = (at: string, value: unknown) =>
+    id === null ? Promise.resolve(null) : actions.edit('recipe', id, at, value);
+  const editList = (list: RecipeList, at: 'text' | 'takes' | 'name', value: unknown) => {
+    if (list.kind === 'shared') return actions.edit('shared', list.list, at, value);
+    const place = (row?.recipe.lists ?? []).findIndex((one) => one.id === list.id);
+    return edit(`lists.${place}.${at}`, value);
+  };
+  const cut = async (texts: string[], isCut: boolean) => {
+    if (texts.length === 0 || id === null) return;
+    for (let at = 0; at < texts.length; at += api.MOST_CUTS)
+      await actions.done(
+        () =>
+          call(api.cutCombinations, {
+            params: { plan: plan.id, recipe: id },
+            body: { texts: texts.slice(at, at + api.MOST_CUTS), cut: isCut },
+          }),
+        () => `${isCut ? 'Cut' : 'Put back'} ${counted(texts.length, 'combination')}. Ctrl+Z takes it back.`,
+      );
+  };
+  const toVariants = (texts: string[]) => {
+    handList(texts);
+    navigate('/variants');
+  };
+  const allToVariants = async () => {
+    const places = await pool.worker.mixList({ text: '', state: 'all', sort: 'made', down: false });
+    const rows = await pool.worker.mixPage([...places]);
+    toVariants(rows.filter(({ isCut }) => !isCut).map(({ text }) => text));
+  };
+
+  if (!mix) return <div className="grid flex-1 place-items-center text-faint">Fetching the recipes …</div>;
+  const kept = (summary?.made ?? 0) - (summary?.cut ?? 0);
+  const overall = summary?.problems.find(({ code }) => code === 'over-cap');
+  const nameOf = (list: number) => counts.lists.find((one) => one.id === list)?.name ?? 'a list';
+  const poolButton = row && (
+    <>
+      <button
+        type="button"
+        className="btn btn-ghost btn-sm"
+        disabled={kept === 0}
+        title="Broad, modified broad, phrase and exact of what this recipe makes"
+        onClick={() => void allToVariants()}
+      >
+        <Shapes size={14} aria-hidden /> Match variants
+      </button>
+      {row.source === null ? (
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={kept === 0 || overall !== undefined}
+          onClick={() =>
+            void actions.done(
+              () =>
+                call(api.poolRecipe, { params: { plan: plan.id, recipe: row.id }, body: { inPool: true } }),
+              () => `${recipe.name} is in the pool, and the pool follows it. Ctrl+Z takes it out.`,
+            )
+          }
+        >
+          Put {counted(kept, 'keyword')} into the pool
+        </button>
+      ) : (
+        <button
+          type="button"
+          className="btn btn-sm"
+          title="The pool follows every change of this recipe"
+          onClick={() =>
+            void actions.done(
+              () =>
+                call(api.poolRecipe, { params: { plan: plan.id, recipe: row.id }, body: { inPool: false } }),
+              () => `${recipe.name} is out of the pool. Ctrl+Z puts it back.`,
+            )
+          }
+        >
+          Take out of the pool
+        </button>
+      )}
+    </>
+  );
+  return (
+    <>
+      <RecipesRibbon
+        recipes={recipes}
+        chosen={id}
+        madeNow={summary ? kept : null}
+        onChoose={choose}
+        onMake={makeOf}
+        onCopy={(one) =>
+          void make(
+            {
+              ...one.recipe,
+              name: freeName(
+                `${one.recipe.name} copy`,
+                recipes.map((other) => other.recipe.name),
+              ),
+            },
+            one.id,
+          )
+        }
+        onSwitch={(one) => void actions.edit('recipe', one.id, 'on', !one.recipe.on)}
+        onRename={(one, name) => actions.edit('recipe', one.id, 'name', name)}
+        onRemove={(one) =>
+          void actions.done(
+            () => call(api.removeRecipe, { params: { plan: plan.id, recipe: one.id } }),
+            () => `${one.recipe.name} is removed. Ctrl+Z brings it back.`,
+          )
+        }
+        onOrder={(ids) =>
+          void actions.done(() => call(api.orderRecipes, { params: { plan: plan.id }, body: { ids } }))
+        }
+        onShared={() => setPanel('shared')}
+      >
+        {poolButton}
+      </RecipesRibbon>
+      {!row ? (
+        <div className="grid flex-1 place-items-center p-8">
+          <Empty title="No recipe yet">
+            <p className="mb-3">
+              A recipe combines word lists into keywords. Begin with a shape; its lists and slots can all be
+              changed.
+            </p>
+            <div className="flex flex-wrap justify-center gap-2">
+              {shapes.map(({ key, name }) => (
+                <button key={key} type="button" className="btn btn-sm" onClick={() => makeOf(key)}>
+                  {name}
+                </button>
+              ))}
+            </div>
+          </Empty>
+        </div>
+      ) : (
+        <div className="flex min-h-0 flex-1 flex-col">
+          {!isRoomy && (
+            <>
+              <PatternBoard
+                key={row.id}
+                recipe={recipe}
+                counts={counts}
+                summary={summary}
+                onPatterns={(patterns: Pattern[]) => edit('patterns', patterns)}
+              >
+                <ListStrip
+                  recipe={recipe}
+                  shared={shared}
+                  facts={facts}
+                  counts={counts}
+                  summary={summary}
+                  idle={figures?.idle ?? []}
+                  onDraft={(list, text) => setDraft(text === null ? null : { list, text })}
+                  onLists={(lists) => edit('lists', lists)}
+                  onList={editList}
+                  onRename={(list, name) => editList(list, 'name', name)}
+                  onShare={(list) =>
+                    void actions.done(
+                      () =>
+                        call(api.makeWordList, {
+                          params: { plan: plan.id },
+                          body: {
+                            name: freeName(
+                              list.name,
+                              shared.map(({ name }) => name),
+                            ),
+                            text: list.text,
+                            takes: list.takes,
+                            from: { recipe: row.id, list: list.id },
+                          },
+                        }),
+                      () => `${list.name} is shared. Every recipe and plan can use it now.`,
+                    )
+                  }
+                  onRemove={(list) => {
+                    const { lists, patterns, never } = withoutList(row.recipe, list);
+                    void edit('patterns', patterns);
+                    void edit('never', never);
+                    void edit('lists', lists);
+                  }}
+                  onPasteColumns={() => setPanel('columns')}
+                />
+              </PatternBoard>
+              <RulesSentence recipe={recipe} lists={counts.lists} onEdit={edit} />
+            </>
+          )}
+          {overall && (
+            <p role="alert" className="shrink-0 border-hair border-b bg-error/10 px-4 py-2 text-error">
+              {mixProblemWords(overall, nameOf)}
+              {row.source !== null && ' Until then the pool keeps what it has.'}
+            </p>
+          )}
+          {(error || figuresError) && (
+            <p role="alert" className="shrink-0 border-hair border-b px-4 py-1.5 text-error">
+              {error ?? figuresError}
+            </p>
+          )}
+          <div className="flex h-9 shrink-0 items-center gap-2 px-4 pt-1">
+            <fieldset className="join" aria-label="What is made, as">
+              {(['matrix', 'list'] as const).map((one) => (
+                <button
+                  key={one}
+                  type="button"
+                  aria-pressed={view === one}
+                  className={`btn join-item btn-xs font-normal ${view === one ? 'btn-active' : ''}`}
+                  onClick={() => show(one)}
+                >
+                  {one === 'matrix' ? 'Matrix' : 'List'} <span className="key">{one[0]}</span>
+                </button>
+              ))}
+            </fieldset>
+            <button
+              type="button"
+              aria-pressed={isRoomy}
+              className={`btn btn-xs font-normal ${isRoomy ? 'btn-active' : ''}`}
+              title="Fold lists and patterns away, so that what they make has room"
+              onClick={() => setRoomy(!isRoomy)}
+            >
+              More room <span className="key">w</span>
+            </button>
+            <span className="truncate text-faint">
+              {summary && summary.made > 0 ? sampleWords(summary.random) : ''}
+            </span>
+          </div>
+          {view === 'matrix' ? (
+            <MatrixView
+              worker={pool.worker}
+              stamp={`${stamp}:${figures?.asked}`}
+              counts={counts}
+              used={usedLists(recipe)}
+              onCut={cut}
+            />
+          ) : (
+            <CombinationList
+              key={row.id}
+              worker={pool.worker}
+              stamp={`${stamp}:${figures?.asked}`}
+              currency={plan.brief.currency}
+              onCut={cut}
+              onVariants={toVariants}
+            />
+          )}
+        </div>
+      )}
+      {row && <Yield terms={mixYield(recipe, counts, summary, figures, plan.brief.currency)} />}
+      {panel === 'shared' && (
+        <SharedLists plan={plan.id} shared={mix.shared} actions={actions} onClose={() => setPanel(null)} />
+      )}
+      {panel === 'columns' && row && (
+        <PasteColumns
+          onClose={() => setPanel(null)}
+          onTake={(lists) => {
+            const first = nextId(row.recipe.lists);
+            const names = counts.lists.map(({ name }) => name);
+            const fresh = lists.map(({ name, text }, at): RecipeList => {
+              const free = freeName(name.slice(0, 100), names);
+              names.push(free);
+              return { id: first + at, kind: 'own', name: free, text, takes: [] };
+            });
+            void edit('lists', [...row.recipe.lists, ...fresh]);
+            setPanel(null);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+/** The recipe and the shared lists with the list on top that is being typed. */
+function useDrafted(recipe: Recipe, shared: api.WordList[], draft: Draft) {
+  return useMemo(() => {
+    if (!draft) return { recipe, shared };
+    const { list, text } = draft;
+    if (list.kind === 'shared')
+      return { recipe, shared: shared.map((one) => (one.id === list.list ? { ...one, text } : one)) };
+    const lists = recipe.lists.map((one) =>
+      one.id === list.id && one.kind === 'own' ? { ...one, text } : one,
+    );
+    return { recipe: { ...recipe, lists }, shared };
+  }, [recipe, shared, draft]);
+}
+
+/** A number that changes whenever the value is another one. */
+function useStamp(value: unknown): number {
+  const last = useRef({ value, stamp: 0 });
+  if (last.current.value !== value) last.current = { value, stamp: last.current.stamp + 1 };
+  return last.current.stamp;
+}
+
+/** Lists that stand in a pattern, in the order in which they first do. */
+const usedLists = ({ patterns }: Recipe): number[] => [
+  ...new Set(
+    patterns.flatMap(({ slots }) => slots.flatMap((slot) => (slot.kind === 'list' ? [slot.list] : []))),
+  ),
+];
+
+const nameOfShape = (key: ShapeKey): string => {
+  const name = shapes.find((shape) => shape.key === key)?.name ?? '';
+  return name.charAt(0).toUpperCase() + name.slice(1);
+};
+
+const sampleWords = (texts: readonly string[]): string => `such as ${texts.slice(0, 6).join(', ')}`;

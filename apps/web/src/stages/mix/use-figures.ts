@@ -1,0 +1,34 @@
+import { useEffect, useState } from 'react';
+import type { MixFigures, MixSummary } from '../../pool/mixing.ts';
+import type { usePool } from '../../pool/use-pool.ts';
+
+/** What the market says of what the recipe makes, as it arrives; what was said of the recipe before stays until then. */
+export function useFigures(
+  worker: ReturnType<typeof usePool>['worker'],
+  plan: number,
+  summary: MixSummary | undefined,
+): { figures: MixFigures | null; error: string | null } {
+  const [state, setState] = useState<{ figures: MixFigures | null; error: string | null }>({
+    figures: null,
+    error: null,
+  });
+  useEffect(() => {
+    if (!summary) return;
+    let wanted = true;
+    const ask = async () => {
+      for (let isDone = false; !isDone && wanted; ) {
+        const figures = await worker.mixFigures(plan);
+        isDone = figures.asked >= figures.of;
+        if (wanted) setState({ figures, error: null });
+      }
+    };
+    ask().catch((error: unknown) => {
+      if (wanted)
+        setState((old) => ({ ...old, error: error instanceof Error ? error.message : String(error) }));
+    });
+    return () => {
+      wanted = false;
+    };
+  }, [worker, plan, summary]);
+  return state;
+}

@@ -1,0 +1,116 @@
+import * as api from '@sprig/contracts';
+import type { Recipe } from '@sprig/core/mix';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useCallback, useMemo } from 'react';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../../api/call.ts';
+import { valueAt, withValue } from '../../api/document.ts';
+import { planKey } from '../../api/plan.ts';
+import { queryClient } from '../../api/query-client.ts';
+
+type Mix = { recipes: api.RecipeRow[]; shared: api.WordList[] };
+
+const mixKey = (plan: number) => [...planKey(plan), 'mix'];
+
+/** The newest edit of each plan that is on its way: what is fetched must know of all that were made before. */
+const underWay = new Map<number, Promise<unknown>>();
+
+/** The plan's recipes and the workspace's shared lists. */
+export const useMix = (plan: number) =>
+  useQuery({
+    queryKey: mixKey(plan),
+    queryFn: async (): Promise<Mix> => {
+      for (;;) {
+        const last = underWay.get(plan);
+        await last;
+        const mix = await call(api.readMix, { params: { plan } });
+        if (underWay.get(plan) === last) return mix;
+      }
+    },
+    placeholderData: keepPreviousData,
+  });
+
+/** What is cut from a recipe, by text. */
+export function useCuts(plan: number, recipe: number | null): string[] {
+  const { data } = useQuery({
+    queryKey: [...planKey(plan), 'cuts', recipe],
+    enabled: recipe !== null,
+    queryFn: async () => (await call(api.readCuts, { params: { plan, recipe: recipe ?? 0 } })).cuts,
+    placeholderData: (old, query) => (query?.queryKey.at(-1) === recipe ? old : undefined),
+  });
+  return useMemo(() => data ?? [], [data]);
+}
+
+/** Edits recipes and shared lists in place, and does other things to them. */
+export function useMixActions(plan: number) {
+  const refresh = useCallback(() => queryClient.invalidateQueries({ queryKey: planKey(plan) }), [plan]);
+
+  /**
+   * Shown at once and sent one after another, each with what it replaces, so that nobody writes over what they have
+   * not seen. Answers null, or the words of a refusal.
+   */
+  const edit = useCallback(
+    (kind: 'recipe' | 'shared', id: number, at: string, after: unknown): Promise<string | null> => {
+      const kept = queryClient.getQueryData<Mix>(mixKey(plan));
+      const document =
+        kind === 'recipe'
+          ? kept?.recipes.find((row) => row.id === id)?.recipe
+          : kept?.shared.find((list) => list.id === id);
+      const before = valueAt(document, at);
+      if (!kept || !document || JSON.stringify(before) === JSON.stringify(after))
+        return Promise.resolve(null);
+      queryClient.setQueryData(mixKey(plan), withEdit(kept, kind, id, at, after));
+      const sent = (underWay.get(plan) ?? Promise.resolve()).then(() =>
+        send(plan, kind, id, { at, before, after }),
+      );
+      underWay.set(plan, sent);
+      return sent.then((refusal) => {
+        if (underWay.get(plan) === sent) void refresh();
+        return refusal;
+      });
+    },
+    [plan, refresh],
+  );
+
+  const done = useCallback(
+    async <T>(work: () => Promise<T>, words?: (result: T) => string): Promise<T | null> => {
+      try {
+        const result = await work();
+        await refresh();
+        if (words) toast(words(result));
+        return result;
+      } catch (error) {
+        toast.error(wordsOf(error));
+        return null;
+      }
+    },
+    [refresh],
+  );
+  return useMemo(() => ({ edit, done }), [edit, done]);
+}
+
+async function send(
+  plan: number,
+  kind: 'recipe' | 'shared',
+  id: number,
+  change: api.FieldEdit,
+): Promise<string | null> {
+  const body = { edits: [change] };
+  try {
+    if (kind === 'recipe') await call(api.editRecipe, { params: { plan, recipe: id }, body });
+    else await call(api.editWordList, { params: { plan, list: id }, body });
+    return null;
+  } catch (error) {
+    return wordsOf(error);
+  }
+}
+
+function withEdit(mix: Mix, kind: 'recipe' | 'shared', id: number, at: string, after: unknown): Mix {
+  if (kind === 'recipe') {
+    const recipes = mix.recipes.map((row) =>
+      row.id === id ? { ...row, recipe: withValue<Recipe>(row.recipe, at, after) } : row,
+    );
+    return { ...mix, recipes };
+  }
+  return { ...mix, shared: mix.shared.map((list) => (list.id === id ? withValue(list, at, after) : list)) };
+}

@@ -1,0 +1,429 @@
+import { problemWords } from '@sprig/contracts';
+import { type MatchType, matchTypes } from '@sprig/core/match';
+import { type MarkStyle, type Variant, type VariantOptions, whyOf } from '@sprig/core/mix';
+import { asMicros, decimalFromMicros } from '@sprig/core/money';
+import { type Remote, wrap } from 'comlink';
+import { ArrowLeft, ClipboardCopy, Download } from 'lucide-react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { useTheme } from '../../frame/use-theme.ts';
+import { YouMenu } from '../../frame/YouMenu.tsx';
+import { withParams } from '../../kit/address.ts';
+import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
+import { copyCells } from '../../kit/clipboard.ts';
+import { count, counted } from '../../kit/format.ts';
+import { takeHandedList } from '../../kit/handed-list.ts';
+import { LinesChip } from '../../kit/LinesChip.tsx';
+import { Empty } from '../../kit/marks.tsx';
+import { matchWords } from '../../kit/match-words.ts';
+import { ReachBars } from '../../kit/ReachBars.tsx';
+import { readMoney, readPercent } from '../../kit/read-typed.ts';
+import type { RowSource } from '../../kit/row-source.ts';
+import { useSelection } from '../../kit/selection.ts';
+import { Table, type TableColumn } from '../../kit/Table.tsx';
+import type { Form, ListRead, Made } from './variant-list.ts';
+import type { VariantWorker } from './worker.ts';
+
+/** More rows than this go to the clipboard as plain text alone: a table of them takes the browser too long. */
+const MOST_AS_TABLE = 5_000;
+const STEPS: Record<MatchType, number> = { broad: 7_000, modified: 8_500, phrase: 10_000, exact: 12_500 };
+const none = new Uint32Array();
+
+type Settings = {
+  types: MatchType[];
+  marks: MarkStyle;
+  chosen: string[];
+  order: 'keyword' | 'type';
+  form: Form;
+  base: number | null;
+  steps: Record<MatchType, number>;
+};
+
+/** The settings live in the address, so that a way of working can be kept as a link. */
+function readSettings(params: URLSearchParams): Settings {
+  const types = matchTypes.filter((type) =>
+    (params.get('types') ?? 'phrase,exact').split(',').includes(type),
+  );
+  const marks = params.get('marks');
+  const base = Number(params.get('bid') ?? '');
+  const steps = Object.fromEntries(
+    matchTypes.map((type) => {
+      const step = Number(params.get(`step-${type}`) ?? STEPS[type]);
+      return [type, Number.isInteger(step) && step >= 0 && step <= 100_000 ? step : STEPS[type]];
+    }),
+  ) as Record<MatchType, number>;
+  return {
+    types,
+    marks: marks === 'content' || marks === 'chosen' ? marks : 'every',
+    chosen: (params.get('words') ?? '').split('\n').filter(Boolean),
+    order: params.get('order') === 'type' ? 'type' : 'keyword',
+    form: params.get('form') === 'columns' ? 'columns' : 'notation',
+    base: Number.isInteger(base) && base > 0 && base < 1_000_000_000_000 ? base : null,
+    steps,
+  };
+}
+
+/** Any list in any mix of match types, ready to copy: without a plan, and kept nowhere. */
+export function VariantsPage() {
+  useTheme();
+  const navigate = useNavigate();
+  const [params, setParams] = useSearchParams();
+  const settings = readSettings(params);
+  const { types, marks, chosen, order, form, base, steps } = settings;
+  const set = (change: Record<string, string>) =>
+    setParams((old) => withParams(old, change), { replace: true });
+  const worker = useWorker();
+  const [typed, setTyped] = useState(takeOnce);
+  const [read, setRead] = useState<{ text: string; list: ListRead } | null>(null);
+  const [made, setMade] = useState<(Made & { version: string }) | null>(null);
+  const [busy, setBusy] = useState(false);
+  const field = useRef<HTMLTextAreaElement>(null);
+  const options: VariantOptions = {
+    types,
+    marks,
+    chosen,
+    order,
+    bids:
+      form === 'columns' && base !== null
+        ? { base: asMicros(base), steps, increment: asMicros(10_000) }
+        : null,
+  };
+  const key = JSON.stringify([options, form]);
+  const times = useRef(0);
+  const question = useRef(options);
+  question.current = options;
+
+  useEffect(() => {
+    let wanted = true;
+    setBusy(true);
+    const run = async () => {
+      const list = await worker.read(typed);
+      const now = await worker.make(question.current);
+      if (!wanted) return;
+      setRead({ text: typed, list });
+      setMade({ ...now, version: `${++times.current}` });
+      setBusy(false);
+    };
+    const wait = setTimeout(() => void run(), typed.length > 200_000 ? 150 : 0);
+    return () => {
+      wanted = false;
+      clearTimeout(wait);
+    };
+  }, [typed, worker]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the options
+  useEffect(() => {
+    let wanted = true;
+    void worker
+      .make(question.current)
+      .then((now) => wanted && setMade({ ...now, version: `${++times.current}` }));
+    return () => {
+      wanted = false;
+    };
+  }, [key, worker]);
+
+  const selection = useSelection<number>();
+  const rows = made?.rows ?? 0;
+  const source = useMemo<RowSource<Variant & { at: number }, number>>(() => {
+    const fetchPage = (places: number[]) => worker.page(places);
+    return {
+      ids: rows === 0 ? none : Uint32Array.from({ length: rows }, (_, at) => at),
+      version: made?.version ?? '',
+      loading: busy,
+      fetchPage,
+      fetchAll: fetchPage,
+      keyOf: ({ at }) => at,
+    };
+  }, [rows, made?.version, busy, worker]);
+  const hasBids = options.bids !== null;
+  const columns = useMemo(() => columnsOf(form, hasBids), [form, hasBids]);
+
+  const copy = async () => {
+    if (rows <= MOST_AS_TABLE) await copyCells(await worker.cells(form));
+    else await navigator.clipboard.writeText(await worker.text(form));
+    toast(
+      `Copied ${counted(rows, 'row')}${form === 'columns' ? ' with headings' : ''}.${
+        rows > MOST_AS_TABLE && types.includes('modified')
+          ? ' In a spreadsheet, make the cells text before you paste: a + would begin a formula.'
+          : ''
+      }`,
+    );
+  };
+  const download = async () => {
+    const isSheet = form === 'columns';
+    const text = await worker.text(form);
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([text], { type: 'text/plain' }));
+    link.download = isSheet ? 'variants.tsv' : 'variants.txt';
+    link.click();
+    URL.revokeObjectURL(link.href);
+  };
+  const toggle = (type: MatchType) =>
+    set({
+      types: matchTypes.filter((one) => types.includes(one) !== (one === type)).join(',') || 'none',
+    });
+  const list = read?.list;
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex h-[62px] shrink-0 items-center gap-3 border-hair border-b px-6">
+        <Link to="/" title="All plans" className="shrink-0">
+          <img src="/sprig.svg" alt="Green Sprig: all plans" width="28" height="28" />
+        </Link>
+        <h1 className="font-semibold text-[15px]">Match variants</h1>
+        <span className="text-faint">any list, any mix of match types; nothing of it is kept</span>
+        <span className="ml-auto flex items-center gap-2">
+          <button type="button" className="btn btn-ghost btn-sm" onClick={() => navigate(-1)}>
+            <ArrowLeft size={15} aria-hidden /> Back
+          </button>
+          <YouMenu />
+        </span>
+      </header>
+      <main className="grid min-h-0 flex-1 grid-cols-[340px_1fr]">
+        <section aria-label="The list" className="flex min-h-0 flex-col gap-2 border-hair border-r p-4">
+          <textarea
+            ref={field}
+            // biome-ignore lint/a11y/noAutofocus: the page is opened to paste into it
+            autoFocus
+            aria-label="Keywords, one to a line"
+            className="textarea min-h-0 w-full flex-1 resize-none leading-5"
+            placeholder={'kayak hire\n"canoe hire"\n[sea kayak]\n-jobs'}
+            spellCheck={false}
+            value={typed}
+            onChange={(event) => setTyped(event.target.value)}
+          />
+          {list && typed.trim() !== '' && (
+            <p className="text-[12.5px] text-faint" role="status">
+              <b className="text-base-content">{counted(list.keywords, 'keyword')}</b>
+              {list.negatives > 0 && `, ${counted(list.negatives, 'negative')}`}
+              {list.repeated > 0 && `, ${counted(list.repeated, 'line')} said before`}
+              {list.withCpc > 0 && `, ${count(list.withCpc)} with a CPC of their own`}
+            </p>
+          )}
+          {list && list.problemCount > 0 && (
+            <div className="max-h-36 shrink-0 overflow-auto text-[12.5px] text-error">
+              <b>{counted(list.problemCount, 'line')} with errors; the others are used all the same</b>
+              <ul>
+                {list.problems.map((problem) => (
+                  <li key={`${problem.line}:${problem.at}`}>
+                    Line {count(problem.line)}, “{problem.raw.slice(0, 40)}”: {problemWords(problem)}
+                  </li>
+                ))}
+              </ul>
+            </div>
+          )}
+        </section>
+        <div className="flex min-h-0 flex-col">
+          <fieldset
+            className="grid shrink-0 grid-cols-2 gap-x-6 gap-y-1 px-4 pt-3 pb-1"
+            aria-label="Match types"
+          >
+            {matchTypes.map((type) => (
+              <label
+                key={type}
+                className="grid cursor-pointer grid-cols-[18px_18px_1fr] items-start gap-2 py-1"
+              >
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-xs mt-0.5"
+                  checked={types.includes(type)}
+                  onChange={() => toggle(type)}
+                />
+                <span className="mt-0.5">
+                  <ReachBars type={type} />
+                </span>
+                <span>
+                  <b>{matchWords[type].charAt(0).toUpperCase() + matchWords[type].slice(1)}</b>
+                  <span className="block text-[12.5px] text-faint leading-4">{whyOf[type]}</span>
+                </span>
+              </label>
+            ))}
+          </fieldset>
+          <p className="shrink-0 border-hair border-b px-4 py-1.5 leading-8">
+            Write them{' '}
+            <ChoiceChip
+              label="Form"
+              value={form}
+              choices={[
+                { value: 'notation', words: 'in notation' },
+                { value: 'columns', words: 'as columns' },
+              ]}
+              onChoose={(value) => set({ form: value === 'columns' ? value : '' })}
+            />
+            ,{' '}
+            <ChoiceChip
+              label="Order"
+              value={order}
+              choices={[
+                { value: 'keyword', words: 'keyword by keyword' },
+                { value: 'type', words: 'match type by match type' },
+              ]}
+              onChoose={(value) => set({ order: value === 'type' ? value : '' })}
+            />
+            {types.includes('modified') && (
+              <>
+                ; modified broad marks{' '}
+                <ChoiceChip
+                  label="Which words are marked"
+                  value={marks}
+                  choices={[
+                    { value: 'every', words: 'every word' },
+                    { value: 'content', words: 'words that carry meaning' },
+                    { value: 'chosen', words: 'chosen words' },
+                  ]}
+                  onChoose={(value) => set({ marks: value === 'every' ? '' : value })}
+                />
+                {marks === 'chosen' && (
+                  <>
+                    {' '}
+                    <LinesChip<string[]>
+                      label="Words to mark"
+                      shown={chosen.length === 0 ? 'none yet' : chosen.slice(0, 4).join(', ')}
+                      text={chosen.join('\n')}
+                      placeholder={'kayak\nhire'}
+                      help="A word to a line, plural or not."
+                      read={(lines) => ({ value: lines.split('\n').filter((line) => line.trim() !== '') })}
+                      onKeep={async (value) => {
+                        set({ words: value.join('\n') });
+                        return null;
+                      }}
+                    />
+                  </>
+                )}
+              </>
+            )}
+            {form === 'columns' && (
+              <>
+                ; bid{' '}
+                <TextChip
+                  label="Base of the bids"
+                  value={base === null ? '' : decimalFromMicros(asMicros(base), 2)}
+                  shown={base === null ? 'nothing' : decimalFromMicros(asMicros(base), 2)}
+                  read={(text) => (text.trim() === '' ? { value: null } : readMoney(text))}
+                  onDraft={() => {}}
+                  onUndraft={() => {}}
+                  onKeep={async (value) => {
+                    set({ bid: value === null ? '' : String(value) });
+                    return null;
+                  }}
+                  width={6}
+                />
+                {base !== null &&
+                  types.map((type, at) => (
+                    <span key={type} className="whitespace-nowrap">
+                      {at === 0 ? ' × ' : ', '}
+                      <TextChip
+                        label={`Step of ${matchWords[type]}`}
+                        value={String(steps[type] / 100)}
+                        shown={`${steps[type] / 100}%`}
+                        read={readPercent}
+                        onDraft={() => {}}
+                        onUndraft={() => {}}
+                        onKeep={async (value) => {
+                          set({ [`step-${type}`]: value === STEPS[type] ? '' : String(value) });
+                          return null;
+                        }}
+                        width={5}
+                      />{' '}
+                      {matchWords[type]}
+                    </span>
+                  ))}
+              </>
+            )}
+            .
+          </p>
+          <div className="flex h-11 shrink-0 items-center gap-2 px-4">
+            <b>{counted(rows, 'row')}</b>
+            {made && made.unmarked > 0 && (
+              <span className="text-warning">
+                {counted(made.unmarked, 'keyword')} without a chosen word: no modified broad
+              </span>
+            )}
+            <button
+              type="button"
+              className="btn btn-primary btn-sm ml-auto"
+              disabled={rows === 0}
+              onClick={() => void copy()}
+            >
+              <ClipboardCopy size={14} aria-hidden /> Copy {counted(rows, 'row')}
+            </button>
+            <button
+              type="button"
+              className="btn btn-sm"
+              disabled={rows === 0}
+              onClick={() => void download()}
+            >
+              <Download size={14} aria-hidden /> Download
+            </button>
+          </div>
+          <Table
+            label="Variants"
+            columns={columns}
+            source={source}
+            sort={{ id: '', down: false }}
+            onSort={() => {}}
+            selection={selection}
+            empty={
+              <Empty title={typed.trim() === '' ? 'Paste a list' : 'Nothing to write'}>
+                {typed.trim() === ''
+                  ? 'Any list will do: plain, in notation, or copied from a sheet with its headings.'
+                  : types.length === 0
+                    ? 'Choose at least one match type.'
+                    : 'No line of the list is a keyword.'}
+              </Empty>
+            }
+          />
+        </div>
+      </main>
+    </div>
+  );
+}
+
+/** What another screen handed over, once, though React mounts twice while one develops. */
+let handedOnce: string | null = null;
+function takeOnce(): string {
+  handedOnce = takeHandedList() ?? handedOnce;
+  const list = handedOnce ?? '';
+  queueMicrotask(() => {
+    handedOnce = null;
+  });
+  return list;
+}
+
+function useWorker(): Remote<VariantWorker> {
+  const [open] = useState(() => {
+    const thread = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
+    return { thread, worker: wrap<VariantWorker>(thread) };
+  });
+  useEffect(() => () => open.thread.terminate(), [open]);
+  return open.worker;
+}
+
+function columnsOf(form: Form, hasBids: boolean): TableColumn<Variant & { at: number }>[] {
+  const type: TableColumn<Variant & { at: number }> = {
+    id: 'type',
+    heading: 'Match type',
+    width: 180,
+    text: (row) => `${row.negative ? 'negative ' : ''}${matchWords[row.type]}`,
+    cell: (row) => (
+      <span className="inline-flex items-center gap-2">
+        <ReachBars type={row.type} /> {row.negative && 'negative '}
+        {matchWords[row.type]}
+      </span>
+    ),
+  };
+  const keyword: TableColumn<Variant & { at: number }> = {
+    id: 'keyword',
+    heading: form === 'notation' ? 'In notation' : 'Keyword',
+    text: (row) => (form === 'notation' ? row.notation : row.text),
+    cell: (row) => <span className="px-1">{form === 'notation' ? row.notation : row.text}</span>,
+  };
+  const bid: TableColumn<Variant & { at: number }> = {
+    id: 'bid',
+    heading: 'Max CPC',
+    width: 110,
+    right: true,
+    text: (row) => (row.bid === null ? '' : decimalFromMicros(row.bid, 2)),
+    cell: (row) => (row.bid === null ? '–' : decimalFromMicros(row.bid, 2)),
+  };
+  return hasBids ? [keyword, type, bid] : [keyword, type];
+}

@@ -1,0 +1,88 @@
+import { type Reading, readList } from '@sprig/core/gather';
+import { type Variant, type VariantOptions, type VariantSource, variantsOf } from '@sprig/core/mix';
+import { decimalFromMicros, type Micros } from '@sprig/core/money';
+import { english } from '@sprig/core/text';
+import { matchWords } from '../../kit/match-words.ts';
+
+export type ListRead = {
+  keywords: number;
+  negatives: number;
+  repeated: number;
+  withCpc: number;
+  problems: Reading['problems'];
+  problemCount: number;
+};
+
+export type Made = { rows: number; unmarked: number };
+/** One keyword to a line in notation, or columns for a sheet. */
+export type Form = 'notation' | 'columns';
+
+const SHOWN_PROBLEMS = 200;
+const DECIMALS = 2;
+
+/** A list as it was pasted, and its variants. A list of any length is read once, and made again as options change. */
+export class VariantList {
+  private sources: VariantSource[] = [];
+  private rows: Variant[] = [];
+
+  read(text: string): ListRead {
+    const { keywords, negatives, problems, counts } = readList(text);
+    this.sources = [
+      ...keywords.map(({ text: keyword, cpc }) => ({
+        text: keyword,
+        negative: false,
+        cpc: cpc ? (cpc.value as Micros) : null,
+      })),
+      ...onlyOnce(negatives.map(({ text: negative }) => negative)).map((negative) => ({
+        text: negative,
+        negative: true,
+        cpc: null,
+      })),
+    ];
+    return {
+      keywords: keywords.length,
+      negatives: this.sources.length - keywords.length,
+      repeated: counts.repeated + counts.askedAgain,
+      withCpc: this.sources.filter(({ cpc }) => cpc !== null).length,
+      problems: problems.slice(0, SHOWN_PROBLEMS),
+      problemCount: problems.length,
+    };
+  }
+
+  make(options: VariantOptions): Made {
+    const { rows, unmarked } = variantsOf(this.sources, options, english);
+    this.rows = rows;
+    return { rows: rows.length, unmarked };
+  }
+
+  page(places: readonly number[]): (Variant & { at: number })[] {
+    return places.flatMap((at) => {
+      const row = this.rows[at];
+      return row ? [{ ...row, at }] : [];
+    });
+  }
+
+  /** The cells to be copied or written: with headings where they are columns. */
+  cells(form: Form): string[][] {
+    if (form === 'notation') return this.rows.map(({ notation }) => [notation]);
+    const hasBids = this.rows.some(({ bid }) => bid !== null);
+    const heading = ['Keyword', 'Match type', ...(hasBids ? ['Max CPC'] : [])];
+    return [heading, ...this.rows.map((row) => cellsOf(row, hasBids))];
+  }
+
+  /** The same as tab-separated text; keywords hold no tabs, quotes or line ends that would need marking. */
+  text(form: Form): string {
+    if (form === 'notation') return this.rows.map(({ notation }) => notation).join('\n');
+    return this.cells(form)
+      .map((row) => row.join('\t'))
+      .join('\n');
+  }
+}
+
+function cellsOf({ text, type, negative, bid }: Variant, hasBids: boolean): string[] {
+  const words = negative ? `Negative ${matchWords[type]}` : sentence(matchWords[type]);
+  return [text, words, ...(hasBids ? [bid === null ? '' : decimalFromMicros(bid, DECIMALS)] : [])];
+}
+
+const sentence = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
+const onlyOnce = (list: readonly string[]) => [...new Set(list)];
