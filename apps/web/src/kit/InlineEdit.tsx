@@ -11,10 +11,12 @@ type Props = {
   onLeave?: () => void;
   right?: boolean;
   wide?: boolean;
+  /** Reached by Tab by itself; in a table the row's Enter opens it instead. */
+  tabStop?: boolean;
 };
 
 /** A value that becomes a field when it is clicked or Enter is pressed on it. A refused value stays as typed. */
-export function InlineEdit({ label, shown, text, onKeep, onType, onLeave, right, wide }: Props) {
+export function InlineEdit({ label, shown, text, onKeep, onType, onLeave, right, wide, tabStop }: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   const leaving = useRef(false);
@@ -37,7 +39,7 @@ export function InlineEdit({ label, shown, text, onKeep, onType, onLeave, right,
       <button
         type="button"
         data-edit
-        tabIndex={-1}
+        tabIndex={tabStop ? 0 : -1}
         aria-label={`Edit ${label}`}
         className={`max-w-full cursor-text truncate rounded px-1 hover:bg-base-300/60 ${right ? 'text-right' : 'text-left'}`}
         onClick={() => setTyped(text)}

@@ -1,6 +1,8 @@
 import { type CSSProperties, type RefObject, useLayoutEffect, useState } from 'react';
 
 const EDGE = 8;
+/** Out of sight until it is placed, but not hidden: what is hidden can't take the focus. */
+const elsewhere: CSSProperties = { position: 'fixed', left: -9_999, top: 0 };
 
 /**
  * Where something that opens under an element stands: fixed, so that no scrolling box around the element cuts it off,
@@ -11,7 +13,7 @@ export function useAnchored(
   isOpen: boolean,
   width: number,
 ): CSSProperties {
-  const [style, setStyle] = useState<CSSProperties>({ position: 'fixed', visibility: 'hidden' });
+  const [style, setStyle] = useState<CSSProperties>(elsewhere);
   useLayoutEffect(() => {
     if (!isOpen) return;
     const place = () => {

@@ -18,11 +18,14 @@ export const asTextTable = (cells: Cells): string => {
   return `<meta charset="utf-8"><table>${rows.join('')}</table>`;
 };
 
-/** Puts cells on the clipboard twice: as plain tab-separated text, and as a table of text cells for spreadsheets. */
-export async function copyCells(cells: Cells): Promise<void> {
+/**
+ * Puts cells on the clipboard twice: as plain text, tab-separated where nothing else is said, and as a table of text
+ * cells for spreadsheets.
+ */
+export async function copyCells(cells: Cells, text = asTsv(cells)): Promise<void> {
   await navigator.clipboard.write([
     new ClipboardItem({
-      'text/plain': new Blob([asTsv(cells)], { type: 'text/plain' }),
+      'text/plain': new Blob([text], { type: 'text/plain' }),
       'text/html': new Blob([asTextTable(cells)], { type: 'text/html' }),
     }),
   ]);

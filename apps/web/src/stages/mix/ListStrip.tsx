@@ -135,6 +135,7 @@ function OneList(props: OneProps) {
             <span className="px-1">{name}</span>
           ) : (
             <InlineEdit
+              tabStop
               label={`Name of ${name}`}
               shown={name}
               text={name}

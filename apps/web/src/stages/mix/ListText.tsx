@@ -1,9 +1,12 @@
 import type { WordList } from '@sprig/contracts';
 import type { WordProblem } from '@sprig/core/mix';
-import { type RefObject, useEffect, useId, useRef, useState } from 'react';
+import { lazy, type RefObject, Suspense, useEffect, useId, useMemo, useRef, useState } from 'react';
 import { useAnchored } from '../../kit/anchored.ts';
 import { count, counted } from '../../kit/format.ts';
+import type { LinesEditorHandle } from '../../kit/LinesEditor.tsx';
 import { wordProblemWords } from './mix-words.ts';
+
+const LinesEditor = lazy(() => import('../../kit/LinesEditor.tsx'));
 
 type Props = {
   name: string;
@@ -45,12 +48,14 @@ export function ListText(props: Props) {
   } = props;
   const style = useAnchored(under, true, 384);
   const [typed, setTyped] = useState(text);
+  // What is kept: `text` follows what is typed.
+  const kept = useRef(text);
   const [refusal, setRefusal] = useState<string | null>(null);
   const box = useRef<HTMLDivElement>(null);
-  const field = useRef<HTMLTextAreaElement>(null);
+  const field = useRef<LinesEditorHandle>(null);
   const id = useId();
   const keep = async () => {
-    const words = typed === text ? null : await onKeep(typed);
+    const words = typed === kept.current ? null : await onKeep(typed);
     if (words) setRefusal(words);
     else onClose();
   };
@@ -63,16 +68,7 @@ export function ListText(props: Props) {
     window.addEventListener('pointerdown', onDown);
     return () => window.removeEventListener('pointerdown', onDown);
   }, []);
-  const goTo = (line: number) => {
-    const start =
-      typed
-        .split('\n')
-        .slice(0, line - 1)
-        .join('\n').length + (line > 1 ? 1 : 0);
-    field.current?.focus();
-    field.current?.setSelectionRange(start, start + (typed.split('\n')[line - 1]?.length ?? 0));
-  };
-  const lines = typed === '' ? 0 : typed.split('\n').length;
+  const lines = useMemo(() => (typed === '' ? 0 : typed.split('\n').length), [typed]);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: keys of the field inside
     <div
@@ -82,32 +78,32 @@ export function ListText(props: Props) {
       onKeyDown={(event) => {
         event.stopPropagation();
         if (event.key === 'Escape') onClose();
-        else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void keep();
       }}
     >
-      <textarea
-        ref={field}
-        // biome-ignore lint/a11y/noAutofocus: opened by the user's own click or key
-        autoFocus
-        aria-label={`${name}, one to a line`}
-        aria-describedby={id}
-        aria-invalid={problems.length > 0}
-        rows={Math.min(14, Math.max(6, lines + 1))}
-        className="textarea w-full resize-y leading-5"
-        placeholder={'kayak | kayaks\ncanoe'}
-        spellCheck={false}
-        value={typed}
-        onChange={(event) => {
-          setTyped(event.target.value);
-          setRefusal(null);
-          onDraft(event.target.value);
-        }}
-      />
+      <Suspense fallback={<div className="lines-editor" />}>
+        <LinesEditor
+          label={`${name}, one to a line`}
+          text={text}
+          hint={'kayak | kayaks\ncanoe'}
+          wrong={problems.map(({ line }) => line)}
+          onType={(next) => {
+            setTyped(next);
+            setRefusal(null);
+            onDraft(next);
+          }}
+          onKeep={() => void leave.current()}
+          handle={field}
+        />
+      </Suspense>
       {problems.length > 0 && (
         <ul className="max-h-28 overflow-auto text-[12.5px] text-error" aria-label="Lines with errors">
           {problems.map((problem) => (
             <li key={`${problem.line}:${problem.at}`}>
-              <button type="button" className="text-left hover:underline" onClick={() => goTo(problem.line)}>
+              <button
+                type="button"
+                className="text-left hover:underline"
+                onClick={() => field.current?.goTo(problem.line)}
+              >
                 Line {count(problem.line)}, “{problem.raw.slice(0, 40)}”: {wordProblemWords(problem)}
               </button>
             </li>

@@ -24,7 +24,7 @@ type Props = {
 
 const HEAD = 158;
 const NARROWEST = 82;
-const WIDEST = 150;
+const WIDEST = 170;
 const ROW = 28;
 const LEFT_OUT = 'left out';
 const ANY = 'any';
@@ -213,7 +213,7 @@ function Grid({ matrix, label, bySearches, onToggle }: GridProps) {
   const { rowSums, columnSums, most } = useMemo(() => sumsOf(matrix), [matrix]);
   const rowOrder = useMemo(() => orderOf(rowSums, bySearches), [rowSums, bySearches]);
   const columnOrder = useMemo(() => orderOf(columnSums, bySearches), [columnSums, bySearches]);
-  const weight = useMemo(() => scaleSqrt<number, number>([0, Math.max(1, most)], [0, 66]), [most]);
+  const weight = useMemo(() => scaleSqrt<number, number>([0, Math.max(1, most)], [0, 36]), [most]);
   const width = useWidth(box);
   const cell = Math.max(NARROWEST, Math.min(WIDEST, Math.floor((width - HEAD - 40) / columnOrder.length)));
   const rows = useVirtualizer({

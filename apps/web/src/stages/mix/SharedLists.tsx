@@ -52,6 +52,7 @@ export function SharedLists({ plan, shared, actions, onClose }: Props) {
               >
                 <span className="font-semibold">
                   <InlineEdit
+                    tabStop
                     label={`Name of ${list.name}`}
                     shown={list.name}
                     text={list.name}

@@ -112,6 +112,7 @@ function PlanLine({ plan, onChange }: { plan: PlanSummary; onChange: () => void 
       <div className="flex justify-end gap-1">
         <div className="w-20">
           <InlineEdit
+            tabStop
             label={`Name of ${plan.name}`}
             shown={<span className="text-faint">Rename</span>}
             text={plan.name}

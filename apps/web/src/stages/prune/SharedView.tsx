@@ -115,6 +115,7 @@ function OpenList({ list, actions }: { list: SharedList; actions: PruneActions }
     <section aria-label={list.name} className="flex min-h-0 flex-col px-4 py-3">
       <h2 className="mb-2 w-96 font-display text-lg">
         <InlineEdit
+          tabStop
           label="name of the list"
           shown={list.name}
           text={list.name}

@@ -72,7 +72,7 @@ export function VariantsPage() {
   const settings = readSettings(params);
   const { types, marks, chosen, order, form, base, steps } = settings;
   const set = (change: Record<string, string>) =>
-    setParams((old) => withParams(old, change), { replace: true });
+    setParams((old) => withParams(old, change), { replace: true, flushSync: true });
   const worker = useWorker();
   const [typed, setTyped] = useState(takeOnce);
   const [read, setRead] = useState<{ text: string; list: ListRead } | null>(null);
@@ -139,8 +139,10 @@ export function VariantsPage() {
   const columns = useMemo(() => columnsOf(form, hasBids), [form, hasBids]);
 
   const copy = async () => {
-    if (rows <= MOST_AS_TABLE) await copyCells(await worker.cells(form));
-    else await navigator.clipboard.writeText(await worker.text(form));
+    // Notation goes out as it is: what quotes it for a spreadsheet would be wrong everywhere else.
+    const text = await worker.text(form);
+    if (rows <= MOST_AS_TABLE) await copyCells(await worker.cells(form), text);
+    else await navigator.clipboard.writeText(text);
     toast(
       `Copied ${counted(rows, 'row')}${form === 'columns' ? ' with headings' : ''}.${
         rows > MOST_AS_TABLE && types.includes('modified')
