@@ -6,6 +6,7 @@ import { plainOutlet, projectRow, SheetWriter } from '@sprig/core/ship';
 import { english, normalise } from '@sprig/core/text';
 import { type DemoKeyword, manyKeywords } from '@sprig/market';
 import { type Entry, median } from './measure.ts';
+import { mixEntries } from './mix.ts';
 import { pruneEntries } from './prune.ts';
 
 const RUNS = 5;
@@ -121,5 +122,6 @@ export async function coreEntries(): Promise<Entry[]> {
     await build(keywords),
     await writeRows(keywords),
     ...(await pruneEntries(demo)),
+    ...(await mixEntries(demo)),
   ];
 }

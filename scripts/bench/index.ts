@@ -3,14 +3,22 @@ import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { manyKeywords } from '@sprig/market';
+import { browserFigures } from './browser.ts';
 import { coreEntries } from './core.ts';
+import { mixFigures } from './mix.ts';
 import { keystrokes } from './prune.ts';
 import { serverFigures } from './server.ts';
 import { storing } from './storing.ts';
 
 /** Measures everything in one run, prints it, and writes docs/benchmarks.md. */
 const entries = await coreEntries();
-const figures = [...(await keystrokes(manyKeywords(100_000))), ...(await serverFigures())];
+const many = manyKeywords(100_000);
+const figures = [
+  ...(await keystrokes(many)),
+  ...(await mixFigures(many)),
+  ...(await browserFigures()),
+  ...(await serverFigures()),
+];
 entries.push(await storing());
 
 const row = (...cells: string[]) => `| ${cells.join(' | ')} |`;

@@ -53,8 +53,8 @@ export async function pruneEntries(keywords: readonly DemoKeyword[]): Promise<En
   ];
 }
 
-/** A filter of twelve letters, typed one by one over 100,000 keywords, and what each keystroke took. */
-export async function keystrokes(keywords: readonly DemoKeyword[]): Promise<Figure[]> {
+/** A pool of these keywords as the web worker holds it. */
+export function storeOf(keywords: readonly DemoKeyword[]): PoolStore {
   const rows = keywords.length;
   const store = new PoolStore();
   const texts = keywords.map(({ text }) => text);
@@ -75,6 +75,12 @@ export async function keystrokes(keywords: readonly DemoKeyword[]): Promise<Figu
     sources: texts.map(() => [1]),
     removed: [],
   });
+  return store;
+}
+
+/** A filter of twelve letters, typed one by one over 100,000 keywords, and what each keystroke took. */
+export async function keystrokes(keywords: readonly DemoKeyword[]): Promise<Figure[]> {
+  const store = storeOf(keywords);
   store.order(wholePool);
   const times: number[] = [];
   for (const typed of ['kayak wrenport', 'inflatable canoe', 'paddle -board', '200 cm fishing'])

@@ -10,7 +10,7 @@ import { NODE_ARGS } from '../setup/server.mjs';
 
 export type Figure = { name: string; value: string; target: string };
 
-type Api = (method: string, path: string, body?: unknown) => Promise<Record<string, unknown>>;
+export type Api = (method: string, path: string, body?: unknown) => Promise<Record<string, unknown>>;
 
 const textOf = (keywords: readonly DemoKeyword[]) =>
   keywords.map(({ text, searches, cpc }) => `${text}\t${searches}\t${decimalFromMicros(cpc, 2)}`).join('\n');
@@ -21,13 +21,13 @@ async function timed(work: () => Promise<unknown>): Promise<number> {
   return performance.now() - start;
 }
 
-const PORT = 4_890;
+export const PORT = 4_890;
 const seconds = (ms: number) => `${(ms / 1_000).toFixed(2)} s`;
 
-type Server = { api: Api; memory: () => number; stop: () => Promise<void> };
+export type Server = { api: Api; memory: () => number; stop: () => Promise<void> };
 
 /** A real server process of its own, as the browser meets it. */
-async function startServer(): Promise<Server> {
+export async function startServer(): Promise<Server> {
   const child: ChildProcess = fork(
     fileURLToPath(new URL('../../apps/server/src/start.ts', import.meta.url)),
     [],

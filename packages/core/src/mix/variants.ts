@@ -55,9 +55,10 @@ export function variantsOf(
 ): Variants {
   const types = matchTypes.filter((type) => options.types.includes(type));
   const mark = marker(options, pack);
+  const bidOf = bidder(options);
   const made: Variants = { rows: [], unmarked: 0 };
   const write = (source: VariantSource, type: MatchType) => {
-    const row = variantOf(source, type, mark, options);
+    const row = variantOf(source, type, mark, bidOf);
     if (row) made.rows.push(row);
     else if (!source.negative) made.unmarked++;
   };
@@ -70,33 +71,50 @@ export function variantsOf(
 function variantOf(
   { text, negative, cpc }: VariantSource,
   type: MatchType,
-  mark: (words: readonly string[]) => number[],
-  { bids }: VariantOptions,
+  mark: (text: string) => string | null,
+  bidOf: (cpc: Micros | null, type: MatchType) => Micros | null,
 ): Variant | null {
-  if (negative) {
-    if (type === 'modified') return null;
-    return { text, notation: writeNegative(text, type), type, negative, bid: null };
-  }
-  const marks = type === 'modified' ? mark(text.split(' ')) : [];
-  if (type === 'modified' && marks.length === 0) return null;
-  const notation = writeNotation(text, type, marks);
-  const bid = bids && multiplied(cpc ?? bids.base, [bids.steps[type]], bids.increment);
-  return { text: type === 'modified' ? notation : text, notation, type, negative, bid };
+  if (negative)
+    return type === 'modified'
+      ? null
+      : { text, notation: writeNegative(text, type), type, negative, bid: null };
+  const bid = bidOf(cpc, type);
+  if (type !== 'modified') return { text, notation: writeNotation(text, type), type, negative, bid };
+  const marked = mark(text);
+  return marked === null ? null : { text: marked, notation: marked, type, negative, bid };
 }
 
-/** The places of the words to mark. */
-function marker(
-  { marks, chosen }: VariantOptions,
-  pack: LanguagePack,
-): (words: readonly string[]) => number[] {
-  const all = (words: readonly string[]) => words.map((_, at) => at);
-  if (marks === 'every') return all;
+/** Bids by match type. Those from the base come again and again, so each is worked out once. */
+function bidder({ bids }: VariantOptions): (cpc: Micros | null, type: MatchType) => Micros | null {
+  if (!bids) return () => null;
+  const of = (base: Micros, type: MatchType) => multiplied(base, [bids.steps[type]], bids.increment);
+  const usual = Object.fromEntries(matchTypes.map((type) => [type, of(bids.base, type)])) as Record<
+    MatchType,
+    Micros
+  >;
+  return (cpc, type) => (cpc === null ? usual[type] : of(cpc, type));
+}
+
+/** Puts a + before the words to mark; null where there is none. */
+function marker({ marks, chosen }: VariantOptions, pack: LanguagePack): (text: string) => string | null {
+  if (marks === 'every') return (text) => withMarks(text, () => true);
   if (marks === 'content')
-    return (words) => {
-      const content = all(words).filter((at) => !pack.functionWords.has((words[at] as string).toLowerCase()));
-      return content.length > 0 ? content : all(words);
+    return (text) => {
+      const isContent = (word: string) => !pack.functionWords.has(word.toLowerCase());
+      return withMarks(text, isContent) ?? withMarks(text, () => true);
     };
   const fold = rememberingFold((word) => pack.numberFold(word.toLowerCase()));
   const wanted = new Set(chosen.flatMap((line) => line.trim().split(/\s+/)).map(fold));
-  return (words) => all(words).filter((at) => wanted.has(fold(words[at] as string)));
+  return (text) => withMarks(text, (word) => wanted.has(fold(word)));
+}
+
+function withMarks(text: string, isMarked: (word: string) => boolean): string | null {
+  let out = '';
+  let any = false;
+  for (const word of text.split(' ')) {
+    const marked = isMarked(word);
+    any ||= marked;
+    out += `${out === '' ? '' : ' '}${marked ? '+' : ''}${word}`;
+  }
+  return any ? out : null;
 }

@@ -9,6 +9,8 @@ type Line = { raw: string; forms: string[]; problems: number };
 export class WordsReader {
   private text = '';
   private lines: Line[] = [];
+  /** Where each line begins; longer than the lines are. */
+  private starts = new Int32Array(16);
   private readonly all = new Map<string, number>();
   private readonly firsts = new Map<string, number>();
   /** Lines that hold something that is no keyword. */
@@ -22,16 +24,33 @@ export class WordsReader {
     const end = sameEnd(before, next, same);
     const first = this.lineAt(same);
     const last = this.lineAt(before.length - end);
-    const from = first.start;
-    const to = last.start + (this.lines[last.at]?.raw.length ?? 0);
-    const fresh = next.slice(from, next.length - (before.length - to)).split('\n');
-    for (let at = first.at; at <= last.at && at < this.lines.length; at++)
-      this.tally(this.lines[at] as Line, -1);
-    const read = fresh.map(lineOf);
-    for (const line of read) this.tally(line, 1);
-    this.lines = [...this.lines.slice(0, first.at), ...read, ...this.lines.slice(last.at + 1)];
+    const from = this.starts[first] ?? 0;
+    const to = (this.starts[last] ?? 0) + (this.lines[last]?.raw.length ?? 0);
+    const fresh = next
+      .slice(from, next.length - (before.length - to))
+      .split('\n')
+      .map(lineOf);
+    this.put(first, Math.min(last + 1, this.lines.length), fresh);
     this.text = next;
     return this;
+  }
+
+  /** Puts lines in the place of others, and tallies both. */
+  private put(first: number, end: number, fresh: readonly Line[]) {
+    for (let at = first; at < end; at++) this.tally(this.lines[at] as Line, -1);
+    for (const line of fresh) this.tally(line, 1);
+    if (fresh.length < MOST_SPREAD) this.lines.splice(first, end - first, ...fresh);
+    else this.lines = [...this.lines.slice(0, first), ...fresh, ...this.lines.slice(end)];
+    const starts =
+      this.starts.length < this.lines.length ? new Int32Array(this.lines.length * 2) : this.starts;
+    if (starts !== this.starts) starts.set(this.starts.subarray(0, first));
+    let start =
+      first === 0 ? 0 : (starts[first - 1] as number) + (this.lines[first - 1] as Line).raw.length + 1;
+    for (let at = first; at < this.lines.length; at++) {
+      starts[at] = start;
+      start += (this.lines[at] as Line).raw.length + 1;
+    }
+    this.starts = starts;
   }
 
   /** How many forms the list has as a set. */
@@ -47,18 +66,21 @@ export class WordsReader {
     if (problems > 0) this.problems += by;
   }
 
-  /** The line that a place of the text is in, and where it begins. */
-  private lineAt(place: number): { at: number; start: number } {
-    let start = 0;
-    const { lines } = this;
-    for (let at = 0; at < lines.length; at++) {
-      const next = start + (lines[at] as Line).raw.length + 1;
-      if (place < next) return { at, start };
-      start = next;
+  /** The line that a place of the text is in. */
+  private lineAt(place: number): number {
+    let low = 0;
+    let high = this.lines.length - 1;
+    while (low < high) {
+      const middle = (low + high + 1) >> 1;
+      if ((this.starts[middle] as number) <= place) low = middle;
+      else high = middle - 1;
     }
-    return { at: Math.max(0, lines.length - 1), start: 0 };
+    return low;
   }
 }
+
+/** More at once than this are not passed as arguments. */
+const MOST_SPREAD = 10_000;
 
 const lineOf = (raw: string): Line => {
   const { forms, problems } = readWordLine(raw);

@@ -4,7 +4,7 @@ import { type MarkStyle, type Variant, type VariantOptions, whyOf } from '@sprig
 import { asMicros, decimalFromMicros } from '@sprig/core/money';
 import { type Remote, wrap } from 'comlink';
 import { ArrowLeft, ClipboardCopy, Download } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { useTheme } from '../../frame/use-theme.ts';
@@ -15,6 +15,7 @@ import { copyCells } from '../../kit/clipboard.ts';
 import { count, counted } from '../../kit/format.ts';
 import { takeHandedList } from '../../kit/handed-list.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';
+import type { LinesEditorHandle } from '../../kit/LinesEditor.tsx';
 import { Empty } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
@@ -24,6 +25,8 @@ import { useSelection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
 import type { Form, ListRead, Made } from './variant-list.ts';
 import type { VariantWorker } from './worker.ts';
+
+const LinesEditor = lazy(() => import('../../kit/LinesEditor.tsx'));
 
 /** More rows than this go to the clipboard as plain text alone: a table of them takes the browser too long. */
 const MOST_AS_TABLE = 5_000;
@@ -78,7 +81,7 @@ export function VariantsPage() {
   const [read, setRead] = useState<{ text: string; list: ListRead } | null>(null);
   const [made, setMade] = useState<(Made & { version: string }) | null>(null);
   const [busy, setBusy] = useState(false);
-  const field = useRef<HTMLTextAreaElement>(null);
+  const field = useRef<LinesEditorHandle>(null);
   const options: VariantOptions = {
     types,
     marks,
@@ -182,17 +185,17 @@ export function VariantsPage() {
       </header>
       <main className="grid min-h-0 flex-1 grid-cols-[340px_1fr]">
         <section aria-label="The list" className="flex min-h-0 flex-col gap-2 border-hair border-r p-4">
-          <textarea
-            ref={field}
-            // biome-ignore lint/a11y/noAutofocus: the page is opened to paste into it
-            autoFocus
-            aria-label="Keywords, one to a line"
-            className="textarea min-h-0 w-full flex-1 resize-none leading-5"
-            placeholder={'kayak hire\n"canoe hire"\n[sea kayak]\n-jobs'}
-            spellCheck={false}
-            value={typed}
-            onChange={(event) => setTyped(event.target.value)}
-          />
+          <Suspense fallback={<div className="lines-editor lines-editor-tall" />}>
+            <LinesEditor
+              label="Keywords, one to a line"
+              text={typed}
+              hint={'kayak hire\n"canoe hire"\n[sea kayak]\n-jobs'}
+              wrong={list?.problems.map(({ line }) => line) ?? []}
+              isTall
+              onType={setTyped}
+              handle={field}
+            />
+          </Suspense>
           {list && typed.trim() !== '' && (
             <p className="text-[12.5px] text-faint" role="status">
               <b className="text-base-content">{counted(list.keywords, 'keyword')}</b>
@@ -207,7 +210,13 @@ export function VariantsPage() {
               <ul>
                 {list.problems.map((problem) => (
                   <li key={`${problem.line}:${problem.at}`}>
-                    Line {count(problem.line)}, “{problem.raw.slice(0, 40)}”: {problemWords(problem)}
+                    <button
+                      type="button"
+                      className="text-left hover:underline"
+                      onClick={() => field.current?.goTo(problem.line)}
+                    >
+                      Line {count(problem.line)}, “{problem.raw.slice(0, 40)}”: {problemWords(problem)}
+                    </button>
                   </li>
                 ))}
               </ul>

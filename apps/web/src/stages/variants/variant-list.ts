@@ -1,4 +1,5 @@
 import { type Reading, readList } from '@sprig/core/gather';
+import { type MatchType, matchTypes } from '@sprig/core/match';
 import { type Variant, type VariantOptions, type VariantSource, variantsOf } from '@sprig/core/mix';
 import { decimalFromMicros, type Micros } from '@sprig/core/money';
 import { english } from '@sprig/core/text';
@@ -65,9 +66,9 @@ export class VariantList {
   /** The cells to be copied or written: with headings where they are columns. */
   cells(form: Form): string[][] {
     if (form === 'notation') return this.rows.map(({ notation }) => [notation]);
-    const hasBids = this.rows.some(({ bid }) => bid !== null);
-    const heading = ['Keyword', 'Match type', ...(hasBids ? ['Max CPC'] : [])];
-    return [heading, ...this.rows.map((row) => cellsOf(row, hasBids))];
+    const amount = this.rows.some(({ bid }) => bid !== null) ? writerOfAmounts() : null;
+    const heading = ['Keyword', 'Match type', ...(amount ? ['Max CPC'] : [])];
+    return [heading, ...this.rows.map((row) => cellsOf(row, amount))];
   }
 
   /** The same as tab-separated text; keywords hold no tabs, quotes or line ends that would need marking. */
@@ -79,10 +80,28 @@ export class VariantList {
   }
 }
 
-function cellsOf({ text, type, negative, bid }: Variant, hasBids: boolean): string[] {
-  const words = negative ? `Negative ${matchWords[type]}` : sentence(matchWords[type]);
-  return [text, words, ...(hasBids ? [bid === null ? '' : decimalFromMicros(bid, DECIMALS)] : [])];
+/** Amounts come again and again: each is written once. */
+function writerOfAmounts(): (amount: Micros) => string {
+  const written = new Map<number, string>();
+  return (amount) => {
+    const known = written.get(amount) ?? decimalFromMicros(amount, DECIMALS);
+    written.set(amount, known);
+    return known;
+  };
 }
 
-const sentence = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
+function cellsOf({ text, type, negative, bid }: Variant, amount: ((bid: Micros) => string) | null): string[] {
+  const words = (negative ? NEGATIVES : TYPES)[type];
+  return amount ? [text, words, bid === null ? '' : amount(bid)] : [text, words];
+}
+
+const headed = (before: string) =>
+  Object.fromEntries(
+    matchTypes.map((type) => {
+      const words = before + matchWords[type];
+      return [type, words.charAt(0).toUpperCase() + words.slice(1)];
+    }),
+  ) as Record<MatchType, string>;
+const TYPES = headed('');
+const NEGATIVES = headed('negative ');
 const onlyOnce = (list: readonly string[]) => [...new Set(list)];
