@@ -70,6 +70,7 @@ test('a recipe by drag: lists from the spreadsheet, slots moved, cuts in the mat
   await expect(list(page, 'Towns')).toContainText('Pellanby');
 
   await page.getByRole('button', { name: 'Add a pattern' }).click();
+  await page.getByRole('menuitem', { name: 'An empty row' }).click();
   await page.keyboard.press('Escape');
   const row = pattern(page, 1);
   await drag(page, page.locator('[data-grip=Towns]'), row);
@@ -171,6 +172,8 @@ test('the same from the keyboard alone', async ({ page, url }) => {
     await expect(list(page, name)).toBeVisible();
   }
   await tabTo(page.getByRole('button', { name: 'Add a pattern' }));
+  await press('Enter');
+  await expect(page.getByRole('menuitem').first()).toBeFocused();
   await press('Enter');
   const add = page.getByLabel('Add to pattern 1');
   await expect(add).toBeFocused();

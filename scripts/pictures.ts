@@ -37,7 +37,31 @@ await page.getByRole('button', { name: 'Ideas' }).click();
 await page.getByLabel('Seed words or address').fill('kayak hire, canoe lessons');
 await page.getByRole('grid', { name: 'Ideas' }).getByRole('row').nth(3).waitFor();
 await picture('ideas');
-await go(page, 'Brief');
+await go(page, 'Mix');
+const toldAll = yieldOf('searches').filter({ hasNotText: 'asked' }).filter({ hasText: 'searches a month' });
+await page.getByRole('gridcell', { name: /^inflatable, kayak: [1-9]/ }).waitFor();
+await toldAll.waitFor();
+await page.getByRole('gridcell', { name: /^folding, dry bag/ }).click();
+await page.getByRole('button', { name: /^Cut \d+ combinations with roof rack/ }).click();
+await page.getByRole('gridcell', { name: /^carbon, roof rack: 0 searches, cut/ }).waitFor();
+await quiet();
+await picture('mix');
+await page.getByRole('button', { name: /^List/ }).click();
+await page.getByRole('grid', { name: 'Combinations' }).getByRole('row').nth(3).waitFor();
+await page.getByRole('button', { name: /^Searches a month/ }).click();
+await yieldOf('dropped').click();
+await picture('mix-list');
+await page.goto(`${url}/variants?types=broad,modified,phrase,exact&marks=content&form=columns&bid=400000`);
+await page.evaluate(() =>
+  navigator.clipboard.writeText(
+    'kayak hire in wrenport\n"canoe hire"\n[sea kayak]\n-jobs\nkayak! hire\npaddle board lessons',
+  ),
+);
+await page.getByLabel('Keywords, one to a line').click();
+await page.keyboard.press('Control+v');
+await page.getByRole('button', { name: /^Copy \d+ rows/ }).waitFor();
+await picture('variants');
+await page.goto(`${url}/plans/1/brief`);
 await page.getByRole('button', { name: /^Places/ }).waitFor();
 await picture('brief');
 

@@ -26,6 +26,7 @@ const byStage: Record<string, Keys> = {
     ['c', 'cut the selection'],
     ['b', 'put it back, or unfold it'],
     ['r', 'change its text: find and replace, prefix, suffix, case'],
+    ['v', 'match variants of the selection'],
     ['Ctrl V', 'take in what is on the clipboard'],
   ],
   mix: [

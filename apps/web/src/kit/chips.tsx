@@ -9,8 +9,9 @@ type TextChipProps = {
   shown?: ReactNode;
   /** What is typed as a value, or the words to say that it is none. */
   read: (typed: string) => { value: unknown } | { words: string };
-  onDraft: (value: unknown) => void;
-  onUndraft: () => void;
+  /** Shows the effect of what is being typed, and takes it away again. */
+  onDraft?: (value: unknown) => void;
+  onUndraft?: () => void;
   onKeep: (value: unknown) => Promise<string | null>;
   width?: number;
 };
@@ -33,7 +34,7 @@ export function TextChip({
   const leave = () => {
     setTyped(null);
     setWords(null);
-    onUndraft();
+    onUndraft?.();
   };
   const keep = async () => {
     if (typed === null || busy.current) return;
@@ -72,7 +73,7 @@ export function TextChip({
           setTyped(event.target.value);
           const result = read(event.target.value);
           setWords('words' in result ? result.words : null);
-          if ('value' in result) onDraft(result.value);
+          if ('value' in result) onDraft?.(result.value);
         }}
         onBlur={() => void keep()}
         onKeyDown={(event) => {

@@ -1,4 +1,5 @@
 import { emptyRecipe, type Recipe } from '@sprig/core/mix';
+import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { Mixing, type MixQuestion } from './mixing.ts';
 import { PoolStore } from './pool-store.ts';
@@ -182,6 +183,39 @@ describe('what the market says of it', () => {
       cost: 2 * made,
     });
   });
+});
+
+test('cuts survive whatever the recipe becomes in between', () => {
+  const someWords = fc.array(fc.constantFrom('kayak', 'kayaks', 'canoe', 'raft', 'sea kayak', 'sup'), {
+    minLength: 1,
+    maxLength: 5,
+  });
+  const withWords = (words: string[], flip: boolean): Recipe => ({
+    ...recipe,
+    lists: [
+      { id: 1, kind: 'own', name: 'Things', text: words.join('\n'), takes: [] },
+      recipe.lists[1] as Recipe['lists'][number],
+    ],
+    patterns: recipe.patterns.map((one) => ({ ...one, flip })),
+  });
+  fc.assert(
+    fc.property(someWords, someWords, fc.boolean(), fc.array(fc.nat(40)), (before, after, flip, places) => {
+      const mixing = new Mixing(pool);
+      const texts = () =>
+        mixing.page([...mixing.list({ text: '', state: 'all', sort: 'made', down: false })]);
+      const cutTexts = () => texts().flatMap(({ text, isCut }) => (isCut ? [text] : []));
+      mixing.mix({ ...question, recipe: withWords(before, false) });
+      const made = texts().map(({ text }) => text);
+      const cuts = [...new Set(places.map((place) => made[place % made.length] as string))];
+      mixing.mix({ ...question, recipe: withWords(after, flip), cuts });
+      const still = texts().map(({ text }) => text);
+      expect(cutTexts()).toEqual(still.filter((text) => cuts.includes(text)));
+      const back = mixing.mix({ ...question, recipe: withWords(before, false), cuts });
+      expect(cutTexts().sort()).toEqual(cuts.toSorted());
+      expect(back.cut).toBe(cuts.length);
+    }),
+    { numRuns: 200, seed: 9 },
+  );
 });
 
 describe('cutting', () => {

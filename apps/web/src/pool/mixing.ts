@@ -96,6 +96,8 @@ const MOST_ASKED = 100_000;
 const SAMPLED = 20_000;
 const BATCH = 4_000;
 const SHOWN = 40;
+/** So many answers of the market are remembered. */
+const MOST_TOLD = 400_000;
 /** An entry that brings fewer searches a month than this over all its combinations is idle. */
 const IDLE_UNDER = 10;
 
@@ -127,6 +129,7 @@ export class Mixing {
       limits: { words: plainOutlet.limits.keywordWords, length: plainOutlet.limits.keywordLength },
     });
     this.mixture = mix(compiled);
+    if (this.told.size > MOST_TOLD) this.told.clear();
     this.compare(question);
     this.plan();
     return this.summary(compiled);

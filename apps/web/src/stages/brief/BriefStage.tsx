@@ -138,8 +138,6 @@ function Fact<T>({
       shown={value === '' ? <span className="font-normal text-faint">{shown}</span> : shown}
       read={read}
       width={width}
-      onDraft={() => {}}
-      onUndraft={() => {}}
       onKeep={(after) => document.edit(at, after)}
     />
   );

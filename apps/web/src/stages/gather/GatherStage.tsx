@@ -1,12 +1,13 @@
 import { askFigures, setCut, unfoldKeywords } from '@sprig/contracts';
 import { FileUp, Lightbulb, ListPlus } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
 import { planKey, useOpenPlan } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
 import { count, counted, short } from '../../kit/format.ts';
+import { handList } from '../../kit/handed-list.ts';
 import { inTextField } from '../../kit/keys.ts';
 import { Empty, Help } from '../../kit/marks.tsx';
 import { useSelection } from '../../kit/selection.ts';
@@ -27,6 +28,7 @@ type Panel = { kind: 'problems'; source: number } | null;
 /** The pool: sources, a histogram to brush, and the table. */
 export function GatherStage() {
   const plan = useOpenPlan();
+  const navigate = useNavigate();
   const pool = usePool();
   const { query, setQuery } = usePoolQuery();
   const selection = useSelection<number>();
@@ -101,6 +103,12 @@ export function GatherStage() {
     },
     [cut, plan.id, pool.worker, selection.clear],
   );
+
+  const toVariants = async (ids: number[]) => {
+    if (ids.length === 0) return;
+    handList((await pool.worker.page(ids)).map(({ text }) => text));
+    navigate('/variants');
+  };
 
   if (taking)
     return (
@@ -189,6 +197,7 @@ export function GatherStage() {
             onPutBack={putBack}
             onAsk={(ids) => void askMarket(plan.id, ids)}
             onRewrite={setRewriting}
+            onVariants={(ids) => void toVariants(ids)}
           />
         </div>
       )}

@@ -1,6 +1,7 @@
 import { editKeyword, type PlanState, type Source } from '@sprig/contracts';
 import { typesIn } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
+import { Shapes } from 'lucide-react';
 import { useMemo } from 'react';
 import type { z } from 'zod';
 import { call, wordsOf } from '../../api/call.ts';
@@ -40,6 +41,7 @@ type Props = {
   /** Asks the market for figures; null: for all without any. */
   onAsk: (ids: number[] | null) => void;
   onRewrite: (ids: number[]) => void;
+  onVariants: (ids: number[]) => void;
 };
 
 const none = new Uint32Array();
@@ -47,8 +49,20 @@ const stateWords = { in: 'In', cut: 'Cut', folded: 'Folded', blocked: 'Blocked',
 
 /** The pool, filtered and ordered in the worker, edited in place. */
 export function PoolTable(props: Props) {
-  const { plan, pool, query, setQuery, found, selection, sources, onCut, onPutBack, onAsk, onRewrite } =
-    props;
+  const {
+    plan,
+    pool,
+    query,
+    setQuery,
+    found,
+    selection,
+    sources,
+    onCut,
+    onPutBack,
+    onAsk,
+    onRewrite,
+    onVariants,
+  } = props;
   const { currency } = plan.brief;
   const names = useMemo(() => new Map(sources.map(({ id, name }) => [id, name])), [sources]);
   const { preferences, set } = usePreferences();
@@ -123,6 +137,15 @@ export function PoolTable(props: Props) {
             </button>
             <button
               type="button"
+              className="btn btn-ghost btn-square btn-sm"
+              title="Match variants of the selection (v)"
+              aria-label="Match variants of the selection"
+              onClick={() => onVariants(chosenIds())}
+            >
+              <Shapes size={15} />
+            </button>
+            <button
+              type="button"
               className="btn btn-ghost btn-sm"
               title="Ask the stand-in market for their figures"
               onClick={() => onAsk(chosenIds())}
@@ -164,7 +187,7 @@ export function PoolTable(props: Props) {
         selection={selection}
         hidden={hidden}
         dim={(row) => row.state !== 'in'}
-        actions={{ c: (ids) => onCut(ids, true), b: onPutBack, r: onRewrite }}
+        actions={{ c: (ids) => onCut(ids, true), b: onPutBack, r: onRewrite, v: onVariants }}
         empty={
           <Empty title="No keyword is left by this filter">
             <button

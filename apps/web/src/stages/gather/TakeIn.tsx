@@ -395,8 +395,6 @@ function Rate({
             ? { value: read.value }
             : { words: 'A rate is more than nothing and at most 1000.' };
         }}
-        onDraft={() => {}}
-        onUndraft={() => {}}
         onKeep={async (value) => {
           onRate(value as number);
           return null;

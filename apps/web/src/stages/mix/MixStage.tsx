@@ -9,8 +9,7 @@ import {
   shapes,
   withShape,
 } from '@sprig/core/mix';
-import { Shapes } from 'lucide-react';
-import { useCallback, useMemo, useRef, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { call } from '../../api/call.ts';
 import { useOpenPlan } from '../../api/plan.ts';
@@ -30,17 +29,18 @@ import { mixProblemWords } from './mix-words.ts';
 import { mixYield } from './mix-yield.tsx';
 import { PasteColumns } from './PasteColumns.tsx';
 import { PatternBoard } from './PatternBoard.tsx';
+import { PoolButtons } from './PoolButtons.tsx';
 import { RecipesRibbon } from './RecipesRibbon.tsx';
 import { RulesSentence } from './RulesSentence.tsx';
 import { freeName, withoutList } from './recipe-edits.ts';
 import { SharedLists } from './SharedLists.tsx';
 import { useCounts } from './use-counts.ts';
+import { type Draft, useDrafted, useStamp } from './use-drafted.ts';
 import { useFigures } from './use-figures.ts';
 import { useCuts, useMix, useMixActions } from './use-mix.ts';
 
 const noRecipe = emptyRecipe('');
 const noFacts = api.noFacts();
-type Draft = { list: RecipeList; text: string } | null;
 
 /** The recipes: lists and patterns above, what they make below, and what that is worth at the foot. */
 export function MixStage() {
@@ -158,50 +158,6 @@ export function MixStage() {
   const kept = (summary?.made ?? 0) - (summary?.cut ?? 0);
   const overall = summary?.problems.find(({ code }) => code === 'over-cap');
   const nameOf = (list: number) => counts.lists.find((one) => one.id === list)?.name ?? 'a list';
-  const poolButton = row && (
-    <>
-      <button
-        type="button"
-        className="btn btn-ghost btn-sm"
-        disabled={kept === 0}
-        title="Broad, modified broad, phrase and exact of what this recipe makes"
-        onClick={() => void allToVariants()}
-      >
-        <Shapes size={14} aria-hidden /> Match variants
-      </button>
-      {row.source === null ? (
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={kept === 0 || overall !== undefined}
-          onClick={() =>
-            void actions.done(
-              () =>
-                call(api.poolRecipe, { params: { plan: plan.id, recipe: row.id }, body: { inPool: true } }),
-              () => `${recipe.name} is in the pool, and the pool follows it. Ctrl+Z takes it out.`,
-            )
-          }
-        >
-          Put {counted(kept, 'keyword')} into the pool
-        </button>
-      ) : (
-        <button
-          type="button"
-          className="btn btn-sm"
-          title="The pool follows every change of this recipe"
-          onClick={() =>
-            void actions.done(
-              () =>
-                call(api.poolRecipe, { params: { plan: plan.id, recipe: row.id }, body: { inPool: false } }),
-              () => `${recipe.name} is out of the pool. Ctrl+Z puts it back.`,
-            )
-          }
-        >
-          Take out of the pool
-        </button>
-      )}
-    </>
-  );
   return (
     <>
       <RecipesRibbon
@@ -235,7 +191,23 @@ export function MixStage() {
         }
         onShared={() => setPanel('shared')}
       >
-        {poolButton}
+        {row && (
+          <PoolButtons
+            row={row}
+            kept={kept}
+            isTooMuch={overall !== undefined}
+            onVariants={() => void allToVariants()}
+            onPool={(inPool) =>
+              void actions.done(
+                () => call(api.poolRecipe, { params: { plan: plan.id, recipe: row.id }, body: { inPool } }),
+                () =>
+                  inPool
+                    ? `${recipe.name} is in the pool, and the pool follows it. Ctrl+Z takes it out.`
+                    : `${recipe.name} is out of the pool. Ctrl+Z puts it back.`,
+              )
+            }
+          />
+        )}
       </RecipesRibbon>
       {!row ? (
         <div className="grid flex-1 place-items-center p-8">
@@ -263,6 +235,13 @@ export function MixStage() {
                 counts={counts}
                 summary={summary}
                 onPatterns={(patterns: Pattern[]) => edit('patterns', patterns)}
+                onShape={(shape) => {
+                  const { lists, patterns } = withShape(row.recipe, shape, facts.places.length > 0);
+                  void actions.editAll('recipe', row.id, [
+                    { at: 'lists', after: lists },
+                    { at: 'patterns', after: patterns },
+                  ]);
+                }}
               >
                 <ListStrip
                   recipe={recipe}
@@ -295,9 +274,11 @@ export function MixStage() {
                   }
                   onRemove={(list) => {
                     const { lists, patterns, never } = withoutList(row.recipe, list);
-                    void edit('patterns', patterns);
-                    void edit('never', never);
-                    void edit('lists', lists);
+                    void actions.editAll('recipe', row.id, [
+                      { at: 'lists', after: lists },
+                      { at: 'patterns', after: patterns },
+                      { at: 'never', after: never },
+                    ]);
                   }}
                   onPasteColumns={() => setPanel('columns')}
                 />
@@ -385,27 +366,6 @@ export function MixStage() {
       )}
     </>
   );
-}
-
-/** The recipe and the shared lists with the list on top that is being typed. */
-function useDrafted(recipe: Recipe, shared: api.WordList[], draft: Draft) {
-  return useMemo(() => {
-    if (!draft) return { recipe, shared };
-    const { list, text } = draft;
-    if (list.kind === 'shared')
-      return { recipe, shared: shared.map((one) => (one.id === list.list ? { ...one, text } : one)) };
-    const lists = recipe.lists.map((one) =>
-      one.id === list.id && one.kind === 'own' ? { ...one, text } : one,
-    );
-    return { recipe: { ...recipe, lists }, shared };
-  }, [recipe, shared, draft]);
-}
-
-/** A number that changes whenever the value is another one. */
-function useStamp(value: unknown): number {
-  const last = useRef({ value, stamp: 0 });
-  if (last.current.value !== value) last.current = { value, stamp: last.current.stamp + 1 };
-  return last.current.stamp;
 }
 
 /** Lists that stand in a pattern, in the order in which they first do. */

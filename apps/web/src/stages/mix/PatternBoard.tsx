@@ -1,19 +1,21 @@
 import {
-  closestCenter,
+  type CollisionDetection,
   DndContext,
   type DragEndEvent,
   type DragOverEvent,
   DragOverlay,
   type DragStartEvent,
   PointerSensor,
+  pointerWithin,
   useDroppable,
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
 import { horizontalListSortingStrategy, SortableContext } from '@dnd-kit/sortable';
-import { joiningWord, type Pattern, type Recipe, type Slot } from '@sprig/core/mix';
+import { joiningWord, type Pattern, type Recipe, type ShapeKey, type Slot, shapes } from '@sprig/core/mix';
 import { ArrowLeftRight, Copy, Plus, X } from 'lucide-react';
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { Menu } from '../../kit/Menu.tsx';
 import type { MixSummary } from '../../pool/mixing.ts';
 import { AddSlot } from './AddSlot.tsx';
 import { large, mixProblemWords } from './mix-words.ts';
@@ -38,6 +40,8 @@ type Props = {
   summary: MixSummary | undefined;
   /** Keeps the patterns as they are now. */
   onPatterns: (patterns: Pattern[]) => Promise<string | null>;
+  /** Adds a row of a ready-made shape, with the lists that it needs. */
+  onShape: (shape: ShapeKey) => void;
   /** The lists, which can be dragged into a pattern. */
   children: ReactNode;
 };
@@ -50,7 +54,7 @@ const readWord = (typed: string) => {
 };
 
 /** The patterns as rows of slots, to be built by dragging or from the keyboard. */
-export function PatternBoard({ recipe, counts, summary, onPatterns, children }: Props) {
+export function PatternBoard({ recipe, counts, summary, onPatterns, onShape, children }: Props) {
   const { patterns } = recipe;
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const [dragged, setDragged] = useState<Dragged | null>(null);
@@ -88,7 +92,6 @@ export function PatternBoard({ recipe, counts, summary, onPatterns, children }: 
     setProspect(null);
     const drag = active.data.current as Dragged;
     if (over?.data.current) void keep(landed(drag, over.data.current as Over));
-    else if (drag.kind === 'slot') void keep(removeSlot(patterns, drag));
   };
 
   const onSlotKey = (event: KeyboardEvent, place: SlotPlace, slots: readonly Slot[]) => {
@@ -120,7 +123,7 @@ export function PatternBoard({ recipe, counts, summary, onPatterns, children }: 
   return (
     <DndContext
       sensors={sensors}
-      collisionDetection={closestCenter}
+      collisionDetection={underPointer}
       onDragStart={onDragStart}
       onDragOver={onDragOver}
       onDragEnd={onDragEnd}
@@ -240,17 +243,25 @@ export function PatternBoard({ recipe, counts, summary, onPatterns, children }: 
             );
           })}
         </div>
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs ml-3"
-          onClick={() => {
-            const next = addPattern(patterns);
-            setJustMade(next.at(-1)?.id ?? null);
-            void onPatterns(next);
-          }}
-        >
-          <Plus size={13} aria-hidden /> Add a pattern
-        </button>
+        <span className="pl-3">
+          <Menu
+            label="Add a pattern"
+            className="btn btn-ghost btn-xs"
+            items={[
+              {
+                words: 'An empty row',
+                run: () => {
+                  const next = addPattern(patterns);
+                  setJustMade(next.at(-1)?.id ?? null);
+                  void onPatterns(next);
+                },
+              },
+              ...shapes.map(({ key, name }) => ({ words: name, run: () => onShape(key) })),
+            ]}
+          >
+            <Plus size={13} aria-hidden /> Add a pattern
+          </Menu>
+        </span>
       </section>
       <DragOverlay dropAnimation={null}>
         {dragged?.kind === 'list' && (
@@ -262,6 +273,13 @@ export function PatternBoard({ recipe, counts, summary, onPatterns, children }: 
     </DndContext>
   );
 }
+
+/** What is under the pointer, a slot before the row that it stands in; let go of elsewhere, nothing moves. */
+const underPointer: CollisionDetection = (args) => {
+  const hits = pointerWithin(args);
+  const slots = hits.filter(({ data }) => data?.droppableContainer.data.current?.kind === 'slot');
+  return slots.length > 0 ? slots : hits;
+};
 
 /** A row that slots can be let go of in, at its end. */
 function PatternRow({

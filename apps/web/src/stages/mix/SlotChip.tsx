@@ -41,8 +41,6 @@ export function SlotChip(props: Props) {
             value={slot.text}
             shown={<span className="italic">{slot.text}</span>}
             read={readWord}
-            onDraft={() => {}}
-            onUndraft={() => {}}
             onKeep={(value) => onWord(String(value))}
             width={5}
           />

@@ -8,6 +8,7 @@ import { valueAt, withValue } from '../../api/document.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
 
+type Kind = 'recipe' | 'shared';
 type Mix = { recipes: api.RecipeRow[]; shared: api.WordList[] };
 
 const mixKey = (plan: number) => [...planKey(plan), 'mix'];
@@ -49,20 +50,20 @@ export function useMixActions(plan: number) {
    * Shown at once and sent one after another, each with what it replaces, so that nobody writes over what they have
    * not seen. Answers null, or the words of a refusal.
    */
-  const edit = useCallback(
-    (kind: 'recipe' | 'shared', id: number, at: string, after: unknown): Promise<string | null> => {
+  const editAll = useCallback(
+    (kind: Kind, id: number, wanted: readonly { at: string; after: unknown }[]): Promise<string | null> => {
       const kept = queryClient.getQueryData<Mix>(mixKey(plan));
       const document =
         kind === 'recipe'
           ? kept?.recipes.find((row) => row.id === id)?.recipe
           : kept?.shared.find((list) => list.id === id);
-      const before = valueAt(document, at);
-      if (!kept || !document || JSON.stringify(before) === JSON.stringify(after))
-        return Promise.resolve(null);
-      queryClient.setQueryData(mixKey(plan), withEdit(kept, kind, id, at, after));
-      const sent = (underWay.get(plan) ?? Promise.resolve()).then(() =>
-        send(plan, kind, id, { at, before, after }),
-      );
+      const edits = wanted
+        .map(({ at, after }) => ({ at, before: valueAt(document, at), after }))
+        .filter(({ before, after }) => JSON.stringify(before) !== JSON.stringify(after));
+      if (!kept || !document || edits.length === 0) return Promise.resolve(null);
+      const next = edits.reduce((mix, { at, after }) => withEdit(mix, kind, id, at, after), kept);
+      queryClient.setQueryData(mixKey(plan), next);
+      const sent = (underWay.get(plan) ?? Promise.resolve()).then(() => send(plan, kind, id, edits));
       underWay.set(plan, sent);
       return sent.then((refusal) => {
         if (underWay.get(plan) === sent) void refresh();
@@ -70,6 +71,10 @@ export function useMixActions(plan: number) {
       });
     },
     [plan, refresh],
+  );
+  const edit = useCallback(
+    (kind: Kind, id: number, at: string, after: unknown) => editAll(kind, id, [{ at, after }]),
+    [editAll],
   );
 
   const done = useCallback(
@@ -86,26 +91,20 @@ export function useMixActions(plan: number) {
     },
     [refresh],
   );
-  return useMemo(() => ({ edit, done }), [edit, done]);
+  return useMemo(() => ({ edit, editAll, done }), [edit, editAll, done]);
 }
 
-async function send(
-  plan: number,
-  kind: 'recipe' | 'shared',
-  id: number,
-  change: api.FieldEdit,
-): Promise<string | null> {
-  const body = { edits: [change] };
+async function send(plan: number, kind: Kind, id: number, edits: api.FieldEdit[]): Promise<string | null> {
   try {
-    if (kind === 'recipe') await call(api.editRecipe, { params: { plan, recipe: id }, body });
-    else await call(api.editWordList, { params: { plan, list: id }, body });
+    if (kind === 'recipe') await call(api.editRecipe, { params: { plan, recipe: id }, body: { edits } });
+    else await call(api.editWordList, { params: { plan, list: id }, body: { edits } });
     return null;
   } catch (error) {
     return wordsOf(error);
   }
 }
 
-function withEdit(mix: Mix, kind: 'recipe' | 'shared', id: number, at: string, after: unknown): Mix {
+function withEdit(mix: Mix, kind: Kind, id: number, at: string, after: unknown): Mix {
   if (kind === 'recipe') {
     const recipes = mix.recipes.map((row) =>
       row.id === id ? { ...row, recipe: withValue<Recipe>(row.recipe, at, after) } : row,

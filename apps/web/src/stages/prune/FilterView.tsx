@@ -67,8 +67,6 @@ export function FilterView({ plan, pool, name, input, question, least, onLeast, 
                     ? { value: Number(typed) }
                     : { words: `“${typed}” is no number of searches.` }
                 }
-                onDraft={() => {}}
-                onUndraft={() => {}}
                 onKeep={async (value) => {
                   onLeast(value as number);
                   return null;

@@ -1,7 +1,7 @@
 import { problemWords } from '@sprig/contracts';
 import { type MatchType, matchTypes } from '@sprig/core/match';
-import { type MarkStyle, type Variant, type VariantOptions, whyOf } from '@sprig/core/mix';
-import { asMicros, decimalFromMicros } from '@sprig/core/money';
+import type { Variant } from '@sprig/core/mix';
+import { decimalFromMicros } from '@sprig/core/money';
 import { type Remote, wrap } from 'comlink';
 import { ArrowLeft, ClipboardCopy, Download } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
@@ -10,62 +10,27 @@ import { toast } from 'sonner';
 import { useTheme } from '../../frame/use-theme.ts';
 import { YouMenu } from '../../frame/YouMenu.tsx';
 import { withParams } from '../../kit/address.ts';
-import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { copyCells } from '../../kit/clipboard.ts';
 import { count, counted } from '../../kit/format.ts';
 import { takeHandedList } from '../../kit/handed-list.ts';
-import { LinesChip } from '../../kit/LinesChip.tsx';
 import type { LinesEditorHandle } from '../../kit/LinesEditor.tsx';
 import { Empty } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
-import { readMoney, readPercent } from '../../kit/read-typed.ts';
 import type { RowSource } from '../../kit/row-source.ts';
 import { useSelection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
+import { MatchTypeChoices } from './MatchTypeChoices.tsx';
+import { VariantSentence } from './VariantSentence.tsx';
 import type { Form, ListRead, Made } from './variant-list.ts';
+import { optionsOf, readSettings } from './variant-settings.ts';
 import type { VariantWorker } from './worker.ts';
 
 const LinesEditor = lazy(() => import('../../kit/LinesEditor.tsx'));
 
 /** More rows than this go to the clipboard as plain text alone: a table of them takes the browser too long. */
 const MOST_AS_TABLE = 5_000;
-const STEPS: Record<MatchType, number> = { broad: 7_000, modified: 8_500, phrase: 10_000, exact: 12_500 };
 const none = new Uint32Array();
-
-type Settings = {
-  types: MatchType[];
-  marks: MarkStyle;
-  chosen: string[];
-  order: 'keyword' | 'type';
-  form: Form;
-  base: number | null;
-  steps: Record<MatchType, number>;
-};
-
-/** The settings live in the address, so that a way of working can be kept as a link. */
-function readSettings(params: URLSearchParams): Settings {
-  const types = matchTypes.filter((type) =>
-    (params.get('types') ?? 'phrase,exact').split(',').includes(type),
-  );
-  const marks = params.get('marks');
-  const base = Number(params.get('bid') ?? '');
-  const steps = Object.fromEntries(
-    matchTypes.map((type) => {
-      const step = Number(params.get(`step-${type}`) ?? STEPS[type]);
-      return [type, Number.isInteger(step) && step >= 0 && step <= 100_000 ? step : STEPS[type]];
-    }),
-  ) as Record<MatchType, number>;
-  return {
-    types,
-    marks: marks === 'content' || marks === 'chosen' ? marks : 'every',
-    chosen: (params.get('words') ?? '').split('\n').filter(Boolean),
-    order: params.get('order') === 'type' ? 'type' : 'keyword',
-    form: params.get('form') === 'columns' ? 'columns' : 'notation',
-    base: Number.isInteger(base) && base > 0 && base < 1_000_000_000_000 ? base : null,
-    steps,
-  };
-}
 
 /** Any list in any mix of match types, ready to copy: without a plan, and kept nowhere. */
 export function VariantsPage() {
@@ -73,7 +38,7 @@ export function VariantsPage() {
   const navigate = useNavigate();
   const [params, setParams] = useSearchParams();
   const settings = readSettings(params);
-  const { types, marks, chosen, order, form, base, steps } = settings;
+  const { types, form } = settings;
   const set = (change: Record<string, string>) =>
     setParams((old) => withParams(old, change), { replace: true, flushSync: true });
   const worker = useWorker();
@@ -82,16 +47,7 @@ export function VariantsPage() {
   const [made, setMade] = useState<(Made & { version: string }) | null>(null);
   const [busy, setBusy] = useState(false);
   const field = useRef<LinesEditorHandle>(null);
-  const options: VariantOptions = {
-    types,
-    marks,
-    chosen,
-    order,
-    bids:
-      form === 'columns' && base !== null
-        ? { base: asMicros(base), steps, increment: asMicros(10_000) }
-        : null,
-  };
+  const options = optionsOf(settings);
   const key = JSON.stringify([options, form]);
   const times = useRef(0);
   const question = useRef(options);
@@ -224,124 +180,8 @@ export function VariantsPage() {
           )}
         </section>
         <div className="flex min-h-0 flex-col">
-          <fieldset
-            className="grid shrink-0 grid-cols-2 gap-x-6 gap-y-1 px-4 pt-3 pb-1"
-            aria-label="Match types"
-          >
-            {matchTypes.map((type) => (
-              <label
-                key={type}
-                className="grid cursor-pointer grid-cols-[18px_18px_1fr] items-start gap-2 py-1"
-              >
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-xs mt-0.5"
-                  checked={types.includes(type)}
-                  onChange={() => toggle(type)}
-                />
-                <span className="mt-0.5">
-                  <ReachBars type={type} />
-                </span>
-                <span>
-                  <b>{matchWords[type].charAt(0).toUpperCase() + matchWords[type].slice(1)}</b>
-                  <span className="block text-[12.5px] text-faint leading-4">{whyOf[type]}</span>
-                </span>
-              </label>
-            ))}
-          </fieldset>
-          <p className="shrink-0 border-hair border-b px-4 py-1.5 leading-8">
-            Write them{' '}
-            <ChoiceChip
-              label="Form"
-              value={form}
-              choices={[
-                { value: 'notation', words: 'in notation' },
-                { value: 'columns', words: 'as columns' },
-              ]}
-              onChoose={(value) => set({ form: value === 'columns' ? value : '' })}
-            />
-            ,{' '}
-            <ChoiceChip
-              label="Order"
-              value={order}
-              choices={[
-                { value: 'keyword', words: 'keyword by keyword' },
-                { value: 'type', words: 'match type by match type' },
-              ]}
-              onChoose={(value) => set({ order: value === 'type' ? value : '' })}
-            />
-            {types.includes('modified') && (
-              <>
-                ; modified broad marks{' '}
-                <ChoiceChip
-                  label="Which words are marked"
-                  value={marks}
-                  choices={[
-                    { value: 'every', words: 'every word' },
-                    { value: 'content', words: 'words that carry meaning' },
-                    { value: 'chosen', words: 'chosen words' },
-                  ]}
-                  onChoose={(value) => set({ marks: value === 'every' ? '' : value })}
-                />
-                {marks === 'chosen' && (
-                  <>
-                    {' '}
-                    <LinesChip<string[]>
-                      label="Words to mark"
-                      shown={chosen.length === 0 ? 'none yet' : chosen.slice(0, 4).join(', ')}
-                      text={chosen.join('\n')}
-                      placeholder={'kayak\nhire'}
-                      help="A word to a line, plural or not."
-                      read={(lines) => ({ value: lines.split('\n').filter((line) => line.trim() !== '') })}
-                      onKeep={async (value) => {
-                        set({ words: value.join('\n') });
-                        return null;
-                      }}
-                    />
-                  </>
-                )}
-              </>
-            )}
-            {form === 'columns' && (
-              <>
-                ; bid{' '}
-                <TextChip
-                  label="Base of the bids"
-                  value={base === null ? '' : decimalFromMicros(asMicros(base), 2)}
-                  shown={base === null ? 'nothing' : decimalFromMicros(asMicros(base), 2)}
-                  read={(text) => (text.trim() === '' ? { value: null } : readMoney(text))}
-                  onDraft={() => {}}
-                  onUndraft={() => {}}
-                  onKeep={async (value) => {
-                    set({ bid: value === null ? '' : String(value) });
-                    return null;
-                  }}
-                  width={6}
-                />
-                {base !== null &&
-                  types.map((type, at) => (
-                    <span key={type} className="whitespace-nowrap">
-                      {at === 0 ? ' × ' : ', '}
-                      <TextChip
-                        label={`Step of ${matchWords[type]}`}
-                        value={String(steps[type] / 100)}
-                        shown={`${steps[type] / 100}%`}
-                        read={readPercent}
-                        onDraft={() => {}}
-                        onUndraft={() => {}}
-                        onKeep={async (value) => {
-                          set({ [`step-${type}`]: value === STEPS[type] ? '' : String(value) });
-                          return null;
-                        }}
-                        width={5}
-                      />{' '}
-                      {matchWords[type]}
-                    </span>
-                  ))}
-              </>
-            )}
-            .
-          </p>
+          <MatchTypeChoices types={types} onToggle={toggle} />
+          <VariantSentence settings={settings} onSet={set} />
           <div className="flex h-11 shrink-0 items-center gap-2 px-4">
             <b>{counted(rows, 'row')}</b>
             {made && made.unmarked > 0 && (

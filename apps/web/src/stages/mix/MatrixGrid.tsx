@@ -1,0 +1,268 @@
+import type { Matrix } from '@sprig/core/mix';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { scaleSqrt } from 'd3';
+import { type KeyboardEvent, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
+import { count, counted, short } from '../../kit/format.ts';
+import { orderOf, type Sums, sumsOf } from './matrix-sums.ts';
+
+const HEAD = 158;
+const NARROWEST = 82;
+const WIDEST = 170;
+const ROW = 28;
+
+type GridProps = {
+  matrix: Matrix;
+  label: string;
+  bySearches: boolean;
+  /** Null: all of them. */
+  onToggle: (row: number | null, column: number | null, cut: boolean) => Promise<void>;
+};
+
+/** The cells by row and column, with sums. Only what is in view is drawn. */
+export function MatrixGrid({ matrix, label, bySearches, onToggle }: GridProps) {
+  const box = useRef<HTMLDivElement>(null);
+  const [cursor, setCursor] = useState({ row: 0, column: 0 });
+  const { rowNames, columnNames } = matrix;
+  const { rowSums, columnSums, most } = useMemo(() => sumsOf(matrix), [matrix]);
+  const rowOrder = useMemo(() => orderOf(rowSums, bySearches), [rowSums, bySearches]);
+  const columnOrder = useMemo(() => orderOf(columnSums, bySearches), [columnSums, bySearches]);
+  const weight = useMemo(() => scaleSqrt<number, number>([0, Math.max(1, most)], [0, 36]), [most]);
+  const width = useWidth(box);
+  const cell = Math.max(NARROWEST, Math.min(WIDEST, Math.floor((width - HEAD - 40) / columnOrder.length)));
+  const rows = useVirtualizer({
+    count: rowOrder.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: 10,
+  });
+  const columns = useVirtualizer({
+    horizontal: true,
+    count: columnOrder.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => cell,
+    overscan: 6,
+  });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is measured is measured again when it is wider
+  useEffect(() => columns.measure(), [cell]);
+  useEffect(() => {
+    setCursor((old) => ({
+      row: Math.min(old.row, Math.max(0, rowOrder.length - 1)),
+      column: Math.min(old.column, Math.max(0, columnOrder.length - 1)),
+    }));
+  }, [rowOrder.length, columnOrder.length]);
+  const cellAt = (row: number, column: number): Sums => {
+    const at = row * columnNames.length + column;
+    return {
+      combinations: matrix.combinations[at] as number,
+      cut: matrix.cut[at] as number,
+      searches: matrix.searches[at] as number,
+    };
+  };
+  const toggle = (row: number | null, column: number | null, { combinations, cut }: Sums) => {
+    if (combinations > 0) void onToggle(row, column, cut < combinations);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const row = rowOrder[cursor.row] as number;
+    const column = columnOrder[cursor.column] as number;
+    const move = (byRow: number, byColumn: number) => {
+      const next = {
+        row: Math.max(0, Math.min(rowOrder.length - 1, cursor.row + byRow)),
+        column: Math.max(0, Math.min(columnOrder.length - 1, cursor.column + byColumn)),
+      };
+      setCursor(next);
+      rows.scrollToIndex(next.row);
+      columns.scrollToIndex(next.column);
+    };
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === 'ArrowDown' || event.key === 'j') move(1, 0);
+    else if (event.key === 'ArrowUp' || event.key === 'k') move(-1, 0);
+    else if (event.key === 'ArrowRight') move(0, 1);
+    else if (event.key === 'ArrowLeft') move(0, -1);
+    else if (event.key === 'c' || event.key === ' ' || event.key === 'Enter')
+      toggle(row, column, cellAt(row, column));
+    else if (event.key === 'r') toggle(row, null, rowSums[row] as Sums);
+    else if (event.key === 'v') toggle(null, column, columnSums[column] as Sums);
+    else return;
+    event.preventDefault();
+  };
+  const nameOf = (name: string | null) => name ?? '(left out)';
+  const total = rowSums.reduce((sum, { searches }) => sum + searches, 0);
+  return (
+    <div className="relative min-h-0 flex-1">
+      <div
+        ref={box}
+        role="grid"
+        aria-label={label}
+        aria-rowcount={rowOrder.length + 1}
+        aria-colcount={columnOrder.length + 1}
+        tabIndex={0}
+        className="absolute inset-0 overflow-auto border-hair border-t px-4"
+        onKeyDown={onKeyDown}
+      >
+        <div
+          className="relative"
+          style={{ width: HEAD + columns.getTotalSize(), height: 40 + rows.getTotalSize() }}
+        >
+          <div
+            role="row"
+            className="sticky top-0 z-20 bg-base-100"
+            style={{ height: 40, width: HEAD + columns.getTotalSize() }}
+          >
+            <div
+              role="columnheader"
+              className="sticky left-0 z-10 grid content-center bg-base-100 text-[12px] text-faint"
+              style={{ width: HEAD, height: 40 }}
+            >
+              {short(total)} searches
+            </div>
+            {columns.getVirtualItems().map(({ index, start }) => {
+              const column = columnOrder[index] as number;
+              const sums = columnSums[column] as Sums;
+              const name = nameOf(columnNames[column] ?? null);
+              return (
+                <div
+                  role="columnheader"
+                  key={column}
+                  className="absolute top-0"
+                  style={{ left: HEAD + start, width: cell, height: 40 }}
+                >
+                  <button
+                    type="button"
+                    tabIndex={-1}
+                    aria-label={toggleWords(name, sums)}
+                    title={`${toggleWords(name, sums)} (v)`}
+                    className={`flex h-full w-full flex-col items-end justify-center rounded px-1.5 leading-4 hover:bg-base-200 ${sums.cut === sums.combinations && sums.cut > 0 ? 'text-faint line-through' : ''}`}
+                    onClick={() => toggle(null, column, sums)}
+                  >
+                    <span className="max-w-full truncate font-medium text-[12.5px]">{name}</span>
+                    <span className="text-[11.5px] text-faint">{short(sums.searches)}</span>
+                  </button>
+                </div>
+              );
+            })}
+          </div>
+          {rows.getVirtualItems().map(({ index, start }) => {
+            const row = rowOrder[index] as number;
+            const sums = rowSums[row] as Sums;
+            const name = nameOf(rowNames[row] ?? null);
+            return (
+              <div
+                role="row"
+                key={row}
+                aria-rowindex={index + 2}
+                className="absolute left-0"
+                style={{ top: 40 + start, height: ROW, width: HEAD + columns.getTotalSize() }}
+              >
+                <div role="rowheader" className="sticky left-0 z-10 bg-base-100" style={{ width: HEAD }}>
+                  <button
+                    type="button"
+                    tabIndex={-1}
+                    aria-label={toggleWords(name, sums)}
+                    title={`${toggleWords(name, sums)} (r)`}
+                    className={`flex w-full items-center justify-between gap-2 rounded px-1 hover:bg-base-200 ${sums.cut === sums.combinations && sums.cut > 0 ? 'text-faint line-through' : ''}`}
+                    style={{ height: ROW - 1 }}
+                    onClick={() => toggle(row, null, sums)}
+                  >
+                    <span className="truncate">{name}</span>
+                    <span className="shrink-0 text-[11.5px] text-faint">{short(sums.searches)}</span>
+                  </button>
+                </div>
+                {columns.getVirtualItems().map((column) => {
+                  const place = columnOrder[column.index] as number;
+                  const isCursor = index === cursor.row && column.index === cursor.column;
+                  return (
+                    <Cell
+                      key={place}
+                      words={`${name}, ${nameOf(columnNames[place] ?? null)}`}
+                      cell={cellAt(row, place)}
+                      unknown={matrix.unknown[row * columnNames.length + place] as number}
+                      weight={weight}
+                      isCursor={isCursor}
+                      left={HEAD + column.start}
+                      width={cell}
+                      onClick={() => {
+                        setCursor({ row: index, column: column.index });
+                        toggle(row, place, cellAt(row, place));
+                      }}
+                    />
+                  );
+                })}
+              </div>
+            );
+          })}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+const toggleWords = (name: string, { combinations, cut }: Sums): string =>
+  cut < combinations
+    ? `Cut ${counted(combinations - cut, 'combination')} with ${name}`
+    : `Put back ${counted(cut, 'combination')} with ${name}`;
+
+type CellProps = {
+  words: string;
+  cell: Sums;
+  unknown: number;
+  weight: (searches: number) => number;
+  isCursor: boolean;
+  left: number;
+  width: number;
+  onClick: () => void;
+};
+
+function Cell({ words, cell, unknown, weight, isCursor, left, width, onClick }: CellProps) {
+  const { combinations, cut, searches } = cell;
+  const isCut = combinations > 0 && cut === combinations;
+  const figure =
+    combinations === 0 ? '' : isCut ? 'cut' : unknown > 0 && searches === 0 ? '…' : count(searches);
+  const state = isCut
+    ? 'cut'
+    : cut > 0
+      ? `${cut} of ${combinations} cut`
+      : counted(combinations, 'combination');
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the grid as a whole answers the keyboard
+    <div
+      role="gridcell"
+      aria-label={`${words}: ${combinations === 0 ? 'nothing made' : `${count(searches)} searches, ${state}`}`}
+      aria-selected={isCursor}
+      data-cut={isCut || undefined}
+      title={`${words}: ${state}`}
+      className={`absolute top-0 flex cursor-pointer items-center justify-end rounded-[4px] px-1.5 ${isCut ? 'matrix-cut text-faint' : ''} ${isCursor ? 'outline-2 outline-primary' : ''}`}
+      style={{
+        left,
+        width: width - 2,
+        height: ROW - 2,
+        ...(isCut || combinations === 0
+          ? {}
+          : {
+              backgroundColor: `color-mix(in oklch, var(--color-primary) ${weight(searches).toFixed(1)}%, var(--color-base-200))`,
+            }),
+      }}
+      onClick={onClick}
+    >
+      {figure}
+      {cut > 0 && !isCut && (
+        <span
+          aria-hidden
+          className="absolute top-0 left-0 border-t-[7px] border-r-[7px] border-t-base-content/50 border-r-transparent"
+        />
+      )}
+    </div>
+  );
+}
+
+/** How wide an element is, in pixels. */
+function useWidth(element: RefObject<HTMLElement | null>): number {
+  const [width, setWidth] = useState(0);
+  useEffect(() => {
+    const box = element.current;
+    if (!box) return;
+    const watch = new ResizeObserver(() => setWidth(box.clientWidth));
+    watch.observe(box);
+    return () => watch.disconnect();
+  }, [element]);
+  return width;
+}
