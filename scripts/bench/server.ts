@@ -88,6 +88,7 @@ export async function serverFigures(): Promise<Figure[]> {
     add('most memory that server process held', `${Math.round(server.memory())} MB`, memory);
     await server.stop();
   }
+  figures.push(...(await recipeFigures()));
   const server = await startServer();
   const million = textOf(manyKeywords(1_000_000));
   const plan = await planOf(server.api);
@@ -98,6 +99,59 @@ export async function serverFigures(): Promise<Figure[]> {
   add('most memory that server process held', `${Math.round(server.memory())} MB`, '600 MB');
   await server.stop();
   return figures;
+}
+
+/** A recipe into a pool of 10,000 keywords, and the pool following a change of it. */
+async function recipeFigures(): Promise<Figure[]> {
+  const server = await startServer();
+  const { api } = server;
+  const plan = await planOf(api);
+  await takeIn(api, plan, textOf(manyKeywords(10_000)));
+  const words = (name: string, count: number) => Array.from({ length: count }, (_, at) => `${name}${at}`);
+  const slots = [1, 2].map((list) => ({ kind: 'list', list, optional: false }));
+  const recipeOf = (...sizes: number[]) => ({
+    name: 'Bench',
+    on: true,
+    lists: sizes.map((size, at) => ({
+      id: at + 1,
+      kind: 'own',
+      name: `List ${at + 1}`,
+      text: words(at === 0 ? 'kayak' : 'town', size).join('\n'),
+      takes: [],
+    })),
+    patterns: [{ id: 1, slots, flip: false }],
+    never: [],
+    repeats: false,
+    firstFormOnly: false,
+  });
+  const make = async (...sizes: number[]) => {
+    const { id } = await api('POST', `/plans/${plan}/recipes`, { recipe: recipeOf(...sizes) });
+    return `/plans/${plan}/recipes/${id}`;
+  };
+  const small = await make(100, 100);
+  const into = await timed(() => api('POST', `${small}/pool`, { inPool: true }));
+  const before = words('town', 100).join('\n');
+  const edits = [{ at: 'lists.1.text', before, after: `${before}\nheronsea` }];
+  const followed = await timed(() => api('PATCH', small, { edits }));
+  const large = await make(1_000, 100);
+  const job = await timed(async () => {
+    await api('POST', `${large}/pool`, { inPool: true });
+    for (;;) {
+      const { jobs } = (await api('GET', `/plans/${plan}/jobs`)) as { jobs: { kind: string }[] };
+      if (!jobs.some(({ kind }) => kind === 'mix')) return;
+      await new Promise((done) => setTimeout(done, 100));
+    }
+  });
+  await server.stop();
+  return [
+    { name: '10,000 combinations of a recipe put into the pool', value: seconds(into), target: '–' },
+    { name: 'the pool follows a word more in one of its lists', value: seconds(followed), target: '–' },
+    {
+      name: '100,000 combinations of a recipe put into the pool, by a job',
+      value: seconds(job),
+      target: '–',
+    },
+  ];
 }
 
 async function planOf(api: Api): Promise<number> {

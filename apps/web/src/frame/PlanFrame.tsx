@@ -206,7 +206,7 @@ function JobsBar({ plan }: { plan: number }) {
     <div className="relative h-0">
       {slow && (
         <div
-          className="absolute top-0 right-4 z-20 rounded-b-md border border-hair border-t-0 bg-base-200 px-2.5 py-0.5 text-[12px] text-faint"
+          className="-translate-x-1/2 absolute top-0 left-1/2 z-20 rounded-b-md border border-hair border-t-0 bg-base-200 px-2.5 py-0.5 text-[12px] text-faint"
           role="status"
         >
           {JOB_WORDS[slow.kind]} …

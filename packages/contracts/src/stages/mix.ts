@@ -16,7 +16,7 @@ import { endpoint } from '../endpoint.ts';
 /** The most that one list may weigh, in UTF-16 units: 50,000 long lines. */
 export const MOST_LIST_TEXT = 3_000_000;
 /** How many texts are cut or put back at once, and asked for their figures. */
-export const MOST_CUTS = 200_000;
+export const MOST_CUTS = 100_000;
 export const MOST_FIGURES = 5_000;
 
 const listId = z.number().int().positive();

@@ -17,6 +17,8 @@ export type Matrix = {
   cut: Uint32Array;
   /** Searches of those that are not cut and have a figure. */
   searches: Float64Array;
+  /** Searches of those that are cut. */
+  cutSearches: Float64Array;
   /** How many have no figure yet. */
   unknown: Uint32Array;
   /** Combinations of patterns that have not both lists. */
@@ -108,6 +110,7 @@ export function matrixOf(
     combinations: new Uint32Array(size),
     cut: new Uint32Array(size),
     searches: new Float64Array(size),
+    cutSearches: new Float64Array(size),
     unknown: new Uint32Array(size),
     elsewhere: 0,
   };
@@ -115,8 +118,10 @@ export function matrixOf(
     const cell = row * columnNames.length + column;
     const searches = searchesOf(at);
     (matrix.combinations[cell] as number)++;
-    if (isCut(at)) (matrix.cut[cell] as number)++;
-    else if (searches < 0) (matrix.unknown[cell] as number)++;
+    if (isCut(at)) {
+      (matrix.cut[cell] as number)++;
+      (matrix.cutSearches[cell] as number) += Math.max(0, searches);
+    } else if (searches < 0) (matrix.unknown[cell] as number)++;
     else (matrix.searches[cell] as number) += searches;
   });
   return matrix;

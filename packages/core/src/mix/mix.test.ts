@@ -457,6 +457,7 @@ describe('the matrix', () => {
     expect(matrix.searches[3]).toBe(sum('sea canoe wrenport', 'sea canoe heronsea'));
     expect([...matrix.combinations]).toEqual([6, 3, 6, 3, 6, 3]);
     expect([...matrix.cut]).toEqual([0, 0, 0, 1, 0, 0]);
+    expect([...matrix.cutSearches]).toEqual([0, 0, 0, 'sea canoe'.length * 10, 0, 0]);
     // What flip and the second pattern make without a trait slot: places before goods.
     expect(matrix.elsewhere).toBe(texts.length - 27);
   });

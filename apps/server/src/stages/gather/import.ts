@@ -12,7 +12,7 @@ import { type Change, inChange, refreshQuietly } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
 import type { JobContext } from '../../jobs/context.ts';
-import { refreshBlocks } from '../prune/index.ts';
+import { blockQuietly } from '../prune/index.ts';
 import { Staging } from './staging.ts';
 import { uploadParts } from './uploads.ts';
 
@@ -138,7 +138,7 @@ async function keep(change: Change, staging: Staging, from: From): Promise<Impor
   const alreadyThere = await keepMentions(change, source, first);
   const negatives = await keepNegatives(change, source);
   const problems = await keepProblems(change, source);
-  await refreshBlocks(change, first);
+  await blockQuietly(change, first);
   return { source, added, alreadyThere, negatives, problems };
 }
 

@@ -6,7 +6,7 @@ import { type Change, inChange, refreshKeywords, setAside } from '../../change/i
 import { select } from '../../database/connect.ts';
 import { changedMeanwhile, notFound, SprigFailure } from '../../failure.ts';
 import { renameBySource, takeOutSource } from '../mix/index.ts';
-import { refreshBlocks } from '../prune/index.ts';
+import { blockQuietly } from '../prune/index.ts';
 import { handMention, newKeyword } from './new-rows.ts';
 
 export const listSources = ({ database, workspace, plan }: PlanCaller): Promise<Source[]> =>
@@ -134,6 +134,6 @@ async function keywordByNorm(change: Change, text: string, norm: string): Promis
   if (there) return there.id;
   const id = change.takeIds(1);
   await change.insert('keywords', [newKeyword(id, text, norm)]);
-  await refreshBlocks(change, id);
+  await blockQuietly(change, id);
   return id;
 }

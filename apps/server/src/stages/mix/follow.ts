@@ -285,17 +285,22 @@ async function comeNew(change: Change, source: number): Promise<{ first: number;
     `select $1, $3, $2, $4 - 1 + n, n, 0, '{}', searches, false, cpc, false, competition, null from fresh order by n`,
     [first],
   );
+  // What the market said of a keyword to another recipe it would say to this one: it stays when the other goes.
   await mention(
-    `select $1, $3, $2, k.id, d.n, 0, '{}', null, false, null, false, null, null from made d
-       join keywords k on k.plan_id = $1 and k.norm = d.norm where k.id < $4
-       and not exists (select from mentioned t where t.norm = d.norm)`,
+    `select $1, $3, $2, k.id, d.n, 0, '{}', o.searches, false, o.cpc, false, o.competition, null from made d
+       join keywords k on k.plan_id = $1 and k.norm = d.norm
+       left join lateral (select t.searches, t.cpc, t.competition from mentions t join sources s on s.plan_id = $1 and s.id = t.source_id
+         where t.plan_id = $1 and t.keyword_id = k.id and t.source_id <> $2 and s.kind = 'recipe' and t.searches is not null
+         order by t.source_id limit 1) o on true
+     where k.id < $4 and not exists (select from mentioned t where t.norm = d.norm)`,
     [first],
   );
+  const met = `select k.id from keywords k join mentions m on m.plan_id = $1 and m.source_id = $2 and m.keyword_id = k.id
+    where k.plan_id = $1 and k.id < $3 and not exists (select from mentioned t where t.norm = k.norm)`;
+  await refreshQuietly(change, `${met} and m.searches is not null`, [source, first]);
   await change.derive(
-    `update keywords k set changed_revision = $3 from mentions m where k.plan_id = $1 and k.id = m.keyword_id and k.id < $4
-       and m.plan_id = $1 and m.source_id = $2 and not exists (select from mentioned t where t.norm = k.norm)
-       and k.changed_revision <> $3`,
-    [source, change.revision, first],
+    `update keywords k set changed_revision = $4 where k.plan_id = $1 and k.id in (${met}) and k.changed_revision <> $4`,
+    [source, first, change.revision],
   );
   return { first, added: fresh.length };
 }

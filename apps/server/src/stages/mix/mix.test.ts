@@ -133,6 +133,23 @@ test('what another source brings stays, with that source’s figures only', asyn
   expect(await wholePool(plan)).toEqual(withBoth);
 });
 
+test('two recipes that make the same: the market’s figures stay while one of them is there', async () => {
+  const plan = await planOf(server);
+  const one = await make(plan);
+  const two = await make(plan, { ...recipe, name: 'Again' });
+  await pool(plan, one);
+  const alone = await poolOf(server, plan);
+  await pool(plan, two);
+  const both = await wholePool(plan);
+  await server.call(api.removeRecipe, { params: { plan, recipe: one } });
+  const left = await poolOf(server, plan);
+  expect([...left.norms]).toEqual([...alone.norms]);
+  expect([...left.searches]).toEqual([...alone.searches]);
+  expect([...left.cpc]).toEqual([...alone.cpc]);
+  await undo(plan);
+  expect(await wholePool(plan)).toEqual(both);
+});
+
 test('what something was set by hand of stays and is told; made again it is a keyword like the others', async () => {
   const plan = await planOf(server);
   const id = await make(plan);

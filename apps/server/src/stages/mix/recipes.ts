@@ -1,5 +1,6 @@
 import { type FieldEdit, type RecipeRow, recipeSchema } from '@sprig/contracts';
 import { circleFrom, type Recipe } from '@sprig/core/mix';
+import { normalise } from '@sprig/core/text';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
@@ -239,14 +240,15 @@ export const cutCombinations = (
     (changed: number) => `${cut ? 'Cut' : 'Put back'} ${counted(changed, 'combination')}`,
     async (change) => {
       await stored(change, id);
+      const norms = [...new Set(texts.map(normalise))].filter((norm) => norm !== '');
       const there = await change.rows<{ id: number; norm: string }>(
         'select id, norm from recipe_cuts where plan_id = $1 and recipe_id = $2 and norm = any($3::text[])',
-        [id, texts],
+        [id, norms],
       );
       let changed: number;
       if (cut) {
         const known = new Set(there.map(({ norm }) => norm));
-        const fresh = [...new Set(texts)].filter((text) => text !== '' && !known.has(text));
+        const fresh = norms.filter((norm) => !known.has(norm));
         await insertCuts(change, id, fresh);
         changed = fresh.length;
       } else {

@@ -263,3 +263,15 @@ test('facts are kept as they are left, refused with their place, and used', asyn
   expect(groups[0]?.name).toBe('Hire in SUP Bay');
   expect((await server.call(api.openPlan, { params: { plan } })).counts.facts).toBe(2);
 });
+
+test('a list that brings blocked keywords is undone and done again without asking', async () => {
+  const plan = await planOf(server);
+  await block(plan, 'jobs');
+  await takeIn(server, plan, 'kayak\nkayak jobs\n');
+  const before = await statesOf(plan);
+  expect(before).toEqual({ kayak: 'in', 'kayak jobs': 'blocked' });
+  await server.call(api.undoChange, { params: { plan }, body: { force: false } });
+  expect(await statesOf(plan)).toEqual({});
+  await server.call(api.redoChange, { params: { plan }, body: { force: false } });
+  expect(await statesOf(plan)).toEqual(before);
+});

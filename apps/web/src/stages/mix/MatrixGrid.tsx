@@ -26,7 +26,7 @@ export function MatrixGrid({ matrix, label, bySearches, onToggle }: GridProps) {
   const { rowSums, columnSums, most } = useMemo(() => sumsOf(matrix), [matrix]);
   const rowOrder = useMemo(() => orderOf(rowSums, bySearches), [rowSums, bySearches]);
   const columnOrder = useMemo(() => orderOf(columnSums, bySearches), [columnSums, bySearches]);
-  const weight = useMemo(() => scaleSqrt<number, number>([0, Math.max(1, most)], [0, 36]), [most]);
+  const weight = useMemo(() => scaleSqrt<number, number>([0, Math.max(1, most)], [0, 46]), [most]);
   const width = useWidth(box);
   const cell = Math.max(NARROWEST, Math.min(WIDEST, Math.floor((width - HEAD - 40) / columnOrder.length)));
   const rows = useVirtualizer({
@@ -56,6 +56,7 @@ export function MatrixGrid({ matrix, label, bySearches, onToggle }: GridProps) {
       combinations: matrix.combinations[at] as number,
       cut: matrix.cut[at] as number,
       searches: matrix.searches[at] as number,
+      whole: 0,
     };
   };
   const toggle = (row: number | null, column: number | null, { combinations, cut }: Sums) => {

@@ -34,6 +34,7 @@ import { RecipesRibbon } from './RecipesRibbon.tsx';
 import { RulesSentence } from './RulesSentence.tsx';
 import { freeName, withoutList } from './recipe-edits.ts';
 import { SharedLists } from './SharedLists.tsx';
+import { Threshold } from './Threshold.tsx';
 import { useCounts } from './use-counts.ts';
 import { type Draft, useDrafted, useStamp } from './use-drafted.ts';
 import { useFigures } from './use-figures.ts';
@@ -132,7 +133,8 @@ export function MixStage() {
     const place = (row?.recipe.lists ?? []).findIndex((one) => one.id === list.id);
     return edit(`lists.${place}.${at}`, value);
   };
-  const cut = async (texts: string[], isCut: boolean) => {
+  /** Where the effect is in sight nothing more is said of it. */
+  const cut = async (texts: string[], isCut: boolean, isInSight = false) => {
     if (texts.length === 0 || id === null) return;
     for (let at = 0; at < texts.length; at += api.MOST_CUTS)
       await actions.done(
@@ -141,7 +143,10 @@ export function MixStage() {
             params: { plan: plan.id, recipe: id },
             body: { texts: texts.slice(at, at + api.MOST_CUTS), cut: isCut },
           }),
-        () => `${isCut ? 'Cut' : 'Put back'} ${counted(texts.length, 'combination')}. Ctrl+Z takes it back.`,
+        isInSight
+          ? undefined
+          : () =>
+              `${isCut ? 'Cut' : 'Put back'} ${counted(texts.length, 'combination')}. Ctrl+Z takes it back.`,
       );
   };
   const toVariants = (texts: string[]) => {
@@ -228,63 +233,61 @@ export function MixStage() {
       ) : (
         <div className="flex min-h-0 flex-1 flex-col">
           {!isRoomy && (
-            <>
-              <PatternBoard
-                key={row.id}
+            <PatternBoard
+              key={row.id}
+              recipe={recipe}
+              counts={counts}
+              summary={summary}
+              onPatterns={(patterns: Pattern[]) => edit('patterns', patterns)}
+              foot={<RulesSentence recipe={recipe} lists={counts.lists} onEdit={edit} />}
+              onShape={(shape) => {
+                const { lists, patterns } = withShape(row.recipe, shape, facts.places.length > 0);
+                void actions.editAll('recipe', row.id, [
+                  { at: 'lists', after: lists },
+                  { at: 'patterns', after: patterns },
+                ]);
+              }}
+            >
+              <ListStrip
                 recipe={recipe}
+                shared={shared}
+                facts={facts}
                 counts={counts}
                 summary={summary}
-                onPatterns={(patterns: Pattern[]) => edit('patterns', patterns)}
-                onShape={(shape) => {
-                  const { lists, patterns } = withShape(row.recipe, shape, facts.places.length > 0);
+                idle={figures?.idle ?? []}
+                onDraft={(list, text) => setDraft(text === null ? null : { list, text })}
+                onLists={(lists) => edit('lists', lists)}
+                onList={editList}
+                onRename={(list, name) => editList(list, 'name', name)}
+                onShare={(list) =>
+                  void actions.done(
+                    () =>
+                      call(api.makeWordList, {
+                        params: { plan: plan.id },
+                        body: {
+                          name: freeName(
+                            list.name,
+                            shared.map(({ name }) => name),
+                          ),
+                          text: list.text,
+                          takes: list.takes,
+                          from: { recipe: row.id, list: list.id },
+                        },
+                      }),
+                    () => `${list.name} is shared. Every recipe and plan can use it now.`,
+                  )
+                }
+                onRemove={(list) => {
+                  const { lists, patterns, never } = withoutList(row.recipe, list);
                   void actions.editAll('recipe', row.id, [
                     { at: 'lists', after: lists },
                     { at: 'patterns', after: patterns },
+                    { at: 'never', after: never },
                   ]);
                 }}
-              >
-                <ListStrip
-                  recipe={recipe}
-                  shared={shared}
-                  facts={facts}
-                  counts={counts}
-                  summary={summary}
-                  idle={figures?.idle ?? []}
-                  onDraft={(list, text) => setDraft(text === null ? null : { list, text })}
-                  onLists={(lists) => edit('lists', lists)}
-                  onList={editList}
-                  onRename={(list, name) => editList(list, 'name', name)}
-                  onShare={(list) =>
-                    void actions.done(
-                      () =>
-                        call(api.makeWordList, {
-                          params: { plan: plan.id },
-                          body: {
-                            name: freeName(
-                              list.name,
-                              shared.map(({ name }) => name),
-                            ),
-                            text: list.text,
-                            takes: list.takes,
-                            from: { recipe: row.id, list: list.id },
-                          },
-                        }),
-                      () => `${list.name} is shared. Every recipe and plan can use it now.`,
-                    )
-                  }
-                  onRemove={(list) => {
-                    const { lists, patterns, never } = withoutList(row.recipe, list);
-                    void actions.editAll('recipe', row.id, [
-                      { at: 'lists', after: lists },
-                      { at: 'patterns', after: patterns },
-                      { at: 'never', after: never },
-                    ]);
-                  }}
-                  onPasteColumns={() => setPanel('columns')}
-                />
-              </PatternBoard>
-              <RulesSentence recipe={recipe} lists={counts.lists} onEdit={edit} />
-            </>
+                onPasteColumns={() => setPanel('columns')}
+              />
+            </PatternBoard>
           )}
           {overall && (
             <p role="alert" className="shrink-0 border-hair border-b bg-error/10 px-4 py-2 text-error">
@@ -320,9 +323,7 @@ export function MixStage() {
             >
               More room <span className="key">w</span>
             </button>
-            <span className="truncate text-faint">
-              {summary && summary.made > 0 ? sampleWords(summary.random) : ''}
-            </span>
+            <Threshold worker={pool.worker} stamp={`${stamp}:${figures?.asked}`} onCut={cut} />
           </div>
           {view === 'matrix' ? (
             <MatrixView
@@ -330,7 +331,7 @@ export function MixStage() {
               stamp={`${stamp}:${figures?.asked}`}
               counts={counts}
               used={usedLists(recipe)}
-              onCut={cut}
+              onCut={(texts, isCut) => cut(texts, isCut, true)}
             />
           ) : (
             <CombinationList
@@ -379,5 +380,3 @@ const nameOfShape = (key: ShapeKey): string => {
   const name = shapes.find((shape) => shape.key === key)?.name ?? '';
   return name.charAt(0).toUpperCase() + name.slice(1);
 };
-
-const sampleWords = (texts: readonly string[]): string => `such as ${texts.slice(0, 6).join(', ')}`;

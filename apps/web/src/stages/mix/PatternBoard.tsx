@@ -42,6 +42,8 @@ type Props = {
   onPatterns: (patterns: Pattern[]) => Promise<string | null>;
   /** Adds a row of a ready-made shape, with the lists that it needs. */
   onShape: (shape: ShapeKey) => void;
+  /** What stands beside the button that adds a pattern. */
+  foot: ReactNode;
   /** The lists, which can be dragged into a pattern. */
   children: ReactNode;
 };
@@ -54,7 +56,7 @@ const readWord = (typed: string) => {
 };
 
 /** The patterns as rows of slots, to be built by dragging or from the keyboard. */
-export function PatternBoard({ recipe, counts, summary, onPatterns, onShape, children }: Props) {
+export function PatternBoard({ recipe, counts, summary, onPatterns, onShape, foot, children }: Props) {
   const { patterns } = recipe;
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const [dragged, setDragged] = useState<Dragged | null>(null);
@@ -243,7 +245,7 @@ export function PatternBoard({ recipe, counts, summary, onPatterns, onShape, chi
             );
           })}
         </div>
-        <span className="pl-3">
+        <div className="flex items-start gap-4 pt-1 pr-4 pl-3">
           <Menu
             label="Add a pattern"
             className="btn btn-ghost btn-xs"
@@ -261,7 +263,8 @@ export function PatternBoard({ recipe, counts, summary, onPatterns, onShape, chi
           >
             <Plus size={13} aria-hidden /> Add a pattern
           </Menu>
-        </span>
+          {foot}
+        </div>
       </section>
       <DragOverlay dropAnimation={null}>
         {dragged?.kind === 'list' && (

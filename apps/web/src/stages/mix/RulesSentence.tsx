@@ -13,7 +13,7 @@ type Props = {
 export function RulesSentence({ recipe, lists, onEdit }: Props) {
   const { never, repeats, firstFormOnly } = recipe;
   return (
-    <p className="shrink-0 border-hair border-b px-4 py-1 leading-8">
+    <p className="min-w-0 leading-7">
       Of each entry{' '}
       <ChoiceChip
         label="Which forms"
