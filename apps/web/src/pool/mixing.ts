@@ -52,7 +52,15 @@ export type MixSummary = {
   problems: MixProblem[];
   first: string[];
   random: string[];
-  lists: { id: number; problems: WordProblem[]; repeated: number; marked: number; ownLines: number }[];
+  lists: {
+    id: number;
+    /** The first of them, in their order: what one can be chosen of. */
+    entries: string[];
+    problems: WordProblem[];
+    repeated: number;
+    marked: number;
+    ownLines: number;
+  }[];
 };
 
 /** What the market says so far. Where there are too many to ask for each, a sample stands for all. */
@@ -96,6 +104,7 @@ const MOST_ASKED = 100_000;
 const SAMPLED = 20_000;
 const BATCH = 4_000;
 const SHOWN = 40;
+const MOST_CHOICES = 300;
 /** So many answers of the market are remembered. */
 const MOST_TOLD = 400_000;
 /** An entry that brings fewer searches a month than this over all its combinations is idle. */
@@ -201,6 +210,7 @@ export class Mixing {
       lists: compiled.lists.map(({ id, words, ownLines }) => ({
         id,
         ownLines,
+        entries: words.entries.slice(0, MOST_CHOICES),
         problems: words.problems.slice(0, 100),
         repeated: words.repeated,
         marked: words.marked,

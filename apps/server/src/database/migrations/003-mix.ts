@@ -31,7 +31,4 @@ create unique index word_lists_name on word_lists (workspace_id, lower(name));
 
 alter table sources drop constraint sources_kind_check;
 alter table sources add constraint sources_kind_check check (kind in ('paste', 'file', 'hand', 'ideas', 'recipe'));
-
--- Keywords that a recipe makes no more wait in the attic, so that they come back as they were.
-create index attic_left on attic (plan_id, source_id, (body->>'norm')) where kind = 'left-keywords';
 `;

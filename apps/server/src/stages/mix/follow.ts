@@ -98,6 +98,9 @@ const HELD = `select substring(h.row_key from '^k([0-9]+)')::int from holds h wh
 /**
  * Brings the pool in line with what a source makes now. What it makes no more leaves to the attic and comes back from
  * there as it was, unless another source holds it or, with `holds`, something of it was set by hand.
+ *
+ * Each step begins with a table of the transaction of which the database knows how long it is: of a plan that is new to
+ * it, it guesses one row, and goes through thousands for each of thousands.
  */
 async function followSource(
   change: Change,
@@ -105,7 +108,8 @@ async function followSource(
   texts: Iterable<string>,
   holds: boolean,
 ): Promise<Followed> {
-  const made = await stage(change, texts);
+  const made = await stageMade(change, texts);
+  await stageOwn(change, source);
   const { left, held } = await takeLeave(change, source, holds);
   await comeBack(change, source);
   const { first, added } = await comeNew(change, source);
@@ -113,7 +117,7 @@ async function followSource(
   return { made, added, left, held };
 }
 
-async function stage(change: Change, texts: Iterable<string>): Promise<number> {
+async function stageMade(change: Change, texts: Iterable<string>): Promise<number> {
   await change.derive(`set local work_mem = '64MB'`);
   await change.temporary('made', 'n int not null, norm text collate "C" not null');
   let made = 0;
@@ -121,9 +125,30 @@ async function stage(change: Change, texts: Iterable<string>): Promise<number> {
     for (const text of texts) yield copyLine(NORMS, [++made, text]);
   };
   await copyInto(change.transaction, 'made', ['n', 'norm'], lines());
-  await change.derive('create index on made (norm)');
+  await change.derive('create unique index on made (norm)');
   await change.derive('analyze made');
   return made;
+}
+
+/** A table of the transaction, filled by a query, with its size known to the database. */
+async function stage(change: Change, name: string, columns: string, query: string, bind: unknown[] = []) {
+  await change.temporary(name, columns);
+  await change.derive(`insert into ${name} ${query}`, bind);
+  await change.derive(`analyze ${name}`);
+}
+
+/** What the source has brought by now, by the text that it was made as. */
+async function stageOwn(change: Change, source: number) {
+  await stage(
+    change,
+    'own',
+    'id int primary key, norm text collate "C" not null, line int not null, renamed bool not null',
+    `select m.keyword_id, ${MADE_AS}, m.line, ${MADE_AS} <> k.norm from mentions m
+     cross join lateral (select k.norm from keywords k where k.plan_id = $1 and k.id = m.keyword_id limit 1) k
+     where m.plan_id = $1 and m.source_id = $2`,
+    [source],
+  );
+  await change.derive('create index on own (norm)');
 }
 
 /** Keywords that are not made any more. */
@@ -132,32 +157,35 @@ async function takeLeave(
   source: number,
   holds: boolean,
 ): Promise<{ left: number; held: number }> {
-  await change.temporary('leaving', 'id int primary key, elsewhere bool not null, by_hand bool not null');
-  await change.derive(
-    `insert into leaving
-     select k.id, exists (select from mentions o where o.plan_id = $1 and o.keyword_id = k.id and o.source_id <> $2),
-       $3::bool and (${MADE_AS} <> k.norm or k.id in (${HELD}))
-     from mentions m join keywords k on k.plan_id = m.plan_id and k.id = m.keyword_id
-     where m.plan_id = $1 and m.source_id = $2 and not exists (select from made d where d.norm = ${MADE_AS})`,
+  await stage(
+    change,
+    'leaving',
+    'id int primary key, norm text collate "C" not null, elsewhere bool not null, by_hand bool not null',
+    `select o.id, o.norm,
+       exists (select from mentions m where m.plan_id = $1 and m.keyword_id = o.id and m.source_id <> $2),
+       $3::bool and (o.renamed or o.id in (${HELD}))
+     from own o where not exists (select from made d where d.norm = o.norm)`,
     [source, holds],
   );
-  const stays = 'select id from leaving where by_hand and not elsewhere';
-  await change.derive(
-    `with marked as (update mentions m set line = 0 where m.plan_id = $1 and m.source_id = $2 and m.line <> 0
-       and m.keyword_id in (${stays}) returning m.keyword_id)
-     update keywords k set changed_revision = $3 from marked where k.plan_id = $1 and k.id = marked.keyword_id`,
-    [source, change.revision],
-  );
+  const stays = 'by_hand and not elsewhere';
   const [counts] = await change.rows<{ left: number; held: number }>(
-    `select count(*) filter (where not (by_hand and not elsewhere))::int as left,
-       count(*) filter (where by_hand and not elsewhere)::int as held from leaving where $1 > 0`,
+    `select count(*) filter (where not (${stays}))::int as left, count(*) filter (where ${stays})::int as held
+     from leaving where $1 > 0`,
   );
-  await change.derive(`delete from leaving where by_hand and not elsewhere`);
-  if (!counts || counts.left === 0) return { left: 0, held: counts?.held ?? 0 };
+  const { left, held } = counts ?? { left: 0, held: 0 };
+  if (held > 0)
+    await change.derive(
+      `with marked as (update mentions m set line = 0 from leaving l where l.by_hand and not l.elsewhere
+         and m.plan_id = $1 and m.source_id = $2 and m.keyword_id = l.id and m.line <> 0 returning m.keyword_id)
+       update keywords k set changed_revision = $3 from marked where k.plan_id = $1 and k.id = marked.keyword_id`,
+      [source, change.revision],
+    );
+  await change.derive(`delete from leaving where ${stays}`);
+  if (left === 0) return { left, held };
   await unfoldFromLeaving(change);
   await toAttic(change, source);
   await refreshQuietly(change, 'select id from leaving where elsewhere and $1 > 0');
-  return counts;
+  return { left, held };
 }
 
 /** Keywords that were folded into one that leaves stand for themselves again. */
@@ -177,16 +205,15 @@ async function toAttic(change: Change, source: number) {
   const place = `- 'plan_id' - 'workspace_id' - 'changed_revision'`;
   await change.derive(
     `insert into attic (plan_id, source_id, workspace_id, kind, body)
-     select $1, $2, k.workspace_id, 'left-keywords', to_jsonb(k) ${place}
-     from keywords k join leaving l on l.id = k.id where k.plan_id = $1 and not l.elsewhere`,
+     select $1, $2, k.workspace_id, 'left-keywords', to_jsonb(k) || jsonb_build_object('made_as', l.norm) ${place}
+     from leaving l join keywords k on k.plan_id = $1 and k.id = l.id where not l.elsewhere`,
     [source],
   );
   await change.derive(
-    `with gone as (delete from mentions m using leaving l, keywords k
-       where m.plan_id = $1 and m.source_id = $2 and m.keyword_id = l.id and k.plan_id = $1 and k.id = l.id
-       returning m.*, ${MADE_AS} as made_as)
+    `with gone as (delete from mentions m using leaving l
+       where m.plan_id = $1 and m.source_id = $2 and m.keyword_id = l.id returning m.*, l.norm as made_as)
      insert into attic (plan_id, source_id, workspace_id, kind, body)
-     select $1, $2, workspace_id, 'left-mentions', (to_jsonb(gone) || jsonb_build_object('norm', made_as)) - 'made_as' ${place} from gone`,
+     select $1, $2, workspace_id, 'left-mentions', to_jsonb(gone) ${place} from gone`,
     [source],
   );
   await change.derive(
@@ -199,65 +226,79 @@ async function toAttic(change: Change, source: number) {
 
 /** Keywords that are made again come back from the attic with their number, so that what hangs on them is theirs. */
 async function comeBack(change: Change, source: number) {
-  const [any] = await change.rows<{ any: boolean }>(
-    `select exists (select from attic where plan_id = $1 and source_id = $2 and kind like 'left-%') as any`,
-    [source],
-  );
   // What is made again, though it was held by hand all the while.
   await change.derive(
-    `update mentions m set line = d.n from made d, keywords k where m.plan_id = $1 and m.source_id = $2 and m.line = 0
-       and k.plan_id = $1 and k.id = m.keyword_id and d.norm = ${MADE_AS}`,
+    `update mentions m set line = d.n from own o join made d on d.norm = o.norm where o.line = 0
+       and m.plan_id = $1 and m.source_id = $2 and m.keyword_id = o.id`,
     [source],
   );
+  await stage(
+    change,
+    'coming',
+    'n int not null, norm text collate "C" not null, kind text not null, body jsonb not null',
+    `select d.n, d.norm, a.kind, a.body from attic a join made d on d.norm = a.body->>'made_as'
+     where a.plan_id = $1 and a.source_id = $2 and a.kind like 'left-%'`,
+    [source],
+  );
+  const [any] = await change.rows<{ any: boolean }>('select exists (select from coming where $1 > 0) as any');
   if (!any?.any) return;
+  const placed = `jsonb_build_object('plan_id', $1::int, 'workspace_id', $2::int`;
+  const { workspace } = change.caller;
   await change.derive(
-    `insert into keywords select r.* from attic a join made d on d.norm = a.body->>'norm'
-     cross join lateral jsonb_populate_record(null::keywords,
-       a.body || jsonb_build_object('plan_id', a.plan_id, 'workspace_id', a.workspace_id, 'changed_revision', $3::int, 'blocked_by', null)) r
-     where a.plan_id = $1 and a.source_id = $2 and a.kind = 'left-keywords' on conflict do nothing`,
-    [source, change.revision],
+    `insert into keywords select r.* from coming c cross join lateral jsonb_populate_record(null::keywords,
+       c.body || ${placed}, 'changed_revision', $3::int, 'blocked_by', null)) r
+     where c.kind = 'left-keywords' on conflict do nothing`,
+    [workspace, change.revision],
   );
   await change.derive(
     `update keywords k set folded_into = null, changed_revision = $2 where plan_id = $1 and folded_into is not null
        and not exists (select from keywords o where o.plan_id = $1 and o.id = k.folded_into)`,
     [change.revision],
   );
-  await change.derive(
-    `insert into mentions select r.* from attic a join made d on d.norm = a.body->>'norm'
-     left join keywords by_id on by_id.plan_id = $1 and by_id.id = (a.body->>'keyword_id')::int
-     left join keywords by_text on by_text.plan_id = $1 and by_text.norm = a.body->>'norm'
-     cross join lateral jsonb_populate_record(null::mentions, a.body || jsonb_build_object('plan_id', a.plan_id,
-       'workspace_id', a.workspace_id, 'keyword_id', coalesce(by_id.id, by_text.id), 'line', d.n)) r
-     where a.plan_id = $1 and a.source_id = $2 and a.kind = 'left-mentions' and coalesce(by_id.id, by_text.id) is not null
-     on conflict do nothing`,
-    [source],
-  );
-  await refreshQuietly(
+  // A keyword that came in by another way meanwhile is known by its text.
+  await stage(
     change,
-    `select m.keyword_id as id from attic a join made d on d.norm = a.body->>'norm'
-       join keywords k on k.plan_id = $1 and k.norm = d.norm
-       join mentions m on m.plan_id = $1 and m.source_id = $2 and m.keyword_id = k.id
-     where a.plan_id = $1 and a.source_id = $2 and a.kind = 'left-mentions'`,
-    [source],
+    'returned',
+    'id int primary key, n int not null, norm text collate "C" not null, body jsonb not null',
+    `select coalesce(by_id.id, by_text.id), c.n, c.norm, c.body from coming c
+     left join lateral (select k.id from keywords k where k.plan_id = $1 and k.id = (c.body->>'keyword_id')::int limit 1) by_id on true
+     left join lateral (select k.id from keywords k where k.plan_id = $1 and k.norm = c.norm limit 1) by_text on true
+     where c.kind = 'left-mentions' and coalesce(by_id.id, by_text.id) is not null on conflict do nothing`,
   );
   await change.derive(
-    `delete from attic a using made d where a.plan_id = $1 and a.source_id = $2 and a.kind like 'left-%' and d.norm = a.body->>'norm'`,
+    `insert into mentions select r.* from returned t cross join lateral jsonb_populate_record(null::mentions,
+       t.body || ${placed}, 'keyword_id', t.id, 'line', t.n)) r on conflict do nothing`,
+    [workspace],
+  );
+  await change.derive(
+    `insert into own select id, norm, n, false from returned where $1 > 0 on conflict do nothing`,
+  );
+  await refreshQuietly(change, 'select id from returned where $1 > 0');
+  await change.derive(
+    `delete from attic a using made d where a.plan_id = $1 and a.source_id = $2 and a.kind like 'left-%'
+       and d.norm = a.body->>'made_as'`,
     [source],
   );
   await blockQuietly(change, 1);
 }
 
+const intoMentions = (rows: string): string =>
+  `insert into mentions (plan_id, workspace_id, source_id, keyword_id, line, asked, marks, searches, searches_about, cpc,
+     cpc_about, competition, extra) ${rows} on conflict do nothing`;
+
 /** What was never made before, with the market's figures; what others brought before is only mentioned. */
 async function comeNew(change: Change, source: number): Promise<{ first: number; added: number }> {
-  await change.temporary('mentioned', 'norm text collate "C" primary key');
-  await change.derive(
-    `insert into mentioned select ${MADE_AS} from mentions m join keywords k on k.plan_id = m.plan_id and k.id = m.keyword_id
-     where m.plan_id = $1 and m.source_id = $2 on conflict do nothing`,
-    [source],
+  const { workspace } = change.caller;
+  await stage(
+    change,
+    'coming_new',
+    'n int primary key, norm text collate "C" not null, id int',
+    `select d.n, d.norm, (select k.id from keywords k where k.plan_id = $1 and k.norm = d.norm)
+     from made d where not exists (select from own o where o.norm = d.norm)`,
   );
+  await change.derive('create index on coming_new (id)');
   const fresh = await change.rows<{ norm: string }>(
-    `select d.norm from made d where not exists (select from mentioned t where t.norm = d.norm)
-       and not exists (select from keywords k where k.plan_id = $1 and k.norm = d.norm) order by d.n`,
+    'select norm from coming_new where id is null and $1 > 0 order by n',
   );
   await change.temporary(
     'fresh',
@@ -268,39 +309,36 @@ async function comeNew(change: Change, source: number): Promise<{ first: number;
     fresh.map(({ norm }) => norm),
   );
   const first = change.takeIds(fresh.length);
-  const { workspace } = change.caller;
   await change.derive(
     `insert into keywords (plan_id, workspace_id, id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about,
        competition, figures_from, changed_revision)
      select $1, $3, $2 - 1 + n, norm, norm, 0, '{}', false, searches, false, cpc, false, competition, $4, $5 from fresh order by n`,
     [first, workspace, source, change.revision],
   );
-  const mention = (rows: string, bind: unknown[]) =>
-    change.derive(
-      `insert into mentions (plan_id, workspace_id, source_id, keyword_id, line, asked, marks, searches, searches_about, cpc,
-         cpc_about, competition, extra) ${rows} on conflict do nothing`,
-      [source, workspace, ...bind],
-    );
-  await mention(
-    `select $1, $3, $2, $4 - 1 + n, n, 0, '{}', searches, false, cpc, false, competition, null from fresh order by n`,
-    [first],
+  await change.derive(
+    intoMentions(
+      `select $1, $3, $2, $4 - 1 + n, n, 0, '{}', searches, false, cpc, false, competition, null from fresh order by n`,
+    ),
+    [source, workspace, first],
   );
   // What the market said of a keyword to another recipe it would say to this one: it stays when the other goes.
-  await mention(
-    `select $1, $3, $2, k.id, d.n, 0, '{}', o.searches, false, o.cpc, false, o.competition, null from made d
-       join keywords k on k.plan_id = $1 and k.norm = d.norm
-       left join lateral (select t.searches, t.cpc, t.competition from mentions t join sources s on s.plan_id = $1 and s.id = t.source_id
-         where t.plan_id = $1 and t.keyword_id = k.id and t.source_id <> $2 and s.kind = 'recipe' and t.searches is not null
-         order by t.source_id limit 1) o on true
-     where k.id < $4 and not exists (select from mentioned t where t.norm = d.norm)`,
-    [first],
-  );
-  const met = `select k.id from keywords k join mentions m on m.plan_id = $1 and m.source_id = $2 and m.keyword_id = k.id
-    where k.plan_id = $1 and k.id < $3 and not exists (select from mentioned t where t.norm = k.norm)`;
-  await refreshQuietly(change, `${met} and m.searches is not null`, [source, first]);
+  await change.temporary('told', 'id int primary key');
   await change.derive(
-    `update keywords k set changed_revision = $4 where k.plan_id = $1 and k.id in (${met}) and k.changed_revision <> $4`,
-    [source, first, change.revision],
+    `with put as (${intoMentions(
+      `select $1, $3, $2, c.id, c.n, 0, '{}', o.searches, false, o.cpc, false, o.competition, null from coming_new c
+       left join lateral (select t.searches, t.cpc, t.competition from mentions t join sources s on s.plan_id = $1 and s.id = t.source_id
+         where t.plan_id = $1 and t.keyword_id = c.id and t.source_id <> $2 and s.kind = 'recipe' and t.searches is not null
+         order by t.source_id limit 1) o on true
+       where c.id is not null`,
+    )} returning keyword_id, searches)
+     insert into told select keyword_id from put where searches is not null`,
+    [source, workspace],
+  );
+  await refreshQuietly(change, 'select id from told where $1 > 0');
+  await change.derive(
+    `update keywords k set changed_revision = $2 from coming_new c where k.plan_id = $1 and k.id = c.id
+       and k.changed_revision <> $2`,
+    [change.revision],
   );
   return { first, added: fresh.length };
 }

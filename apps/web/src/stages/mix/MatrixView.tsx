@@ -16,16 +16,19 @@ type Props = {
   /** Changes with everything that the worker's answers hang on. */
   stamp: string;
   counts: MixCounts;
+  /** What each list's entries are called, as far as one can be chosen. */
+  entries: readonly { id: number; entries: readonly string[] }[];
   /** Lists that stand in a pattern, in the order in which they first do. */
   used: readonly number[];
   onCut: (texts: string[], cut: boolean) => Promise<void>;
 };
 
-const LEFT_OUT = 'left out';
-const ANY = 'any';
+/** Values that no entry has: a comma can't stand in a keyword. */
+const ANY = '';
+const LEFT_OUT = ',';
 
 /** Two lists against each other: what each pair of entries is searched, to be cut and put back by hand or key. */
-export function MatrixView({ worker, stamp, counts, used, onCut }: Props) {
+export function MatrixView({ worker, stamp, counts, entries, used, onCut }: Props) {
   const [params, setParams] = useSearchParams();
   const pick = (name: string, but: number | null, fallback: number | undefined) => {
     const wanted = Number(params.get(name));
@@ -39,30 +42,25 @@ export function MatrixView({ worker, stamp, counts, used, onCut }: Props) {
   );
   const order = params.get('first') === 'searches' ? 'searches' : 'list';
   const others = used.filter((list) => list !== rows && list !== columns);
+  const entriesOf = (list: number) => entries.find(({ id }) => id === list)?.entries ?? [];
   const restOf = (list: number) => params.get(`with-${list}`) ?? ANY;
-  const restKey = others.map((list) => `${list}=${restOf(list)}`).join('&');
+  const viewKey = JSON.stringify({
+    rows,
+    columns,
+    rest: others.flatMap((list): { list: number; entry: number | null }[] => {
+      const wanted = restOf(list);
+      const entry = entriesOf(list).indexOf(wanted);
+      if (wanted === LEFT_OUT) return [{ list, entry: null }];
+      return wanted === ANY || entry < 0 ? [] : [{ list, entry }];
+    }),
+  });
   const view = useMemo<View | null>(
-    () =>
-      rows === null || columns === null
-        ? null
-        : {
-            rows,
-            columns,
-            rest: restKey
-              .split('&')
-              .filter(Boolean)
-              .map((part) => part.split('=') as [string, string])
-              .filter(([, entry]) => entry !== ANY)
-              .map(([list, entry]) => ({
-                list: Number(list),
-                entry: entry === LEFT_OUT ? null : Number(entry),
-              })),
-          },
-    [rows, columns, restKey],
+    () => (rows === null || columns === null ? null : (JSON.parse(viewKey) as View)),
+    [rows, columns, viewKey],
   );
   const { data: matrix } = useWorked(
     async () => (view ? await worker.mixMatrix(view) : null),
-    `${stamp}:${JSON.stringify(view)}`,
+    `${stamp}:${viewKey}`,
   );
   const nameOf = (list: number) => counts.lists.find(({ id }) => id === list)?.name ?? '';
   if (!view || rows === null || columns === null)
@@ -94,9 +92,13 @@ export function MatrixView({ worker, stamp, counts, used, onCut }: Props) {
             <ChoiceChip
               label={`Entry of ${nameOf(list)}`}
               value={restOf(list)}
-              choices={entriesOf(counts, list)}
+              choices={[
+                { value: ANY, words: 'any' },
+                ...entriesOf(list).map((entry) => ({ value: entry, words: entry })),
+                { value: LEFT_OUT, words: 'left out' },
+              ]}
               onChoose={(chosen) =>
-                setParams((old) => withParams(old, { [`with-${list}`]: chosen === ANY ? '' : chosen }), {
+                setParams((old) => withParams(old, { [`with-${list}`]: chosen }), {
                   replace: true,
                 })
               }
@@ -135,19 +137,4 @@ export function MatrixView({ worker, stamp, counts, used, onCut }: Props) {
       )}
     </div>
   );
-}
-
-/** The entries of a list to choose one of; long lists offer their first. */
-function entriesOf(counts: MixCounts, list: number) {
-  const lines = (counts.lists.find(({ id }) => id === list)?.text ?? '')
-    .split('\n', 300)
-    .filter((line) => line.trim() !== '');
-  return [
-    { value: ANY, words: 'any' },
-    ...lines.map((line, at) => ({
-      value: String(at),
-      words: line.split('|')[0]?.trim().toLowerCase() ?? '',
-    })),
-    { value: LEFT_OUT, words: 'left out' },
-  ];
 }

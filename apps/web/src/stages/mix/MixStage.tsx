@@ -11,6 +11,7 @@ import {
 } from '@sprig/core/mix';
 import { useCallback, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
 import { call } from '../../api/call.ts';
 import { useOpenPlan } from '../../api/plan.ts';
 import { withParams } from '../../kit/address.ts';
@@ -40,6 +41,8 @@ import { type Draft, useDrafted, useStamp } from './use-drafted.ts';
 import { useFigures } from './use-figures.ts';
 import { useCuts, useMix, useMixActions } from './use-mix.ts';
 
+/** So many combinations go on to match variants at once. */
+const MOST_VARIED = 100_000;
 const noRecipe = emptyRecipe('');
 const noFacts = api.noFacts();
 
@@ -128,6 +131,9 @@ export function MixStage() {
   };
   const edit = (at: string, value: unknown) =>
     id === null ? Promise.resolve(null) : actions.edit('recipe', id, at, value);
+  /** The same where no field is there to show the words of a refusal. */
+  const editAloud = (...edits: { at: string; after: unknown }[]) =>
+    id === null ? Promise.resolve(null) : said(actions.editAll('recipe', id, edits));
   const editList = (list: RecipeList, at: 'text' | 'takes' | 'name', value: unknown) => {
     if (list.kind === 'shared') return actions.edit('shared', list.list, at, value);
     const place = (row?.recipe.lists ?? []).findIndex((one) => one.id === list.id);
@@ -155,7 +161,9 @@ export function MixStage() {
   };
   const allToVariants = async () => {
     const places = await pool.worker.mixList({ text: '', state: 'all', sort: 'made', down: false });
-    const rows = await pool.worker.mixPage([...places]);
+    const rows = await pool.worker.mixPage([...places.subarray(0, MOST_VARIED)]);
+    if (places.length > MOST_VARIED)
+      toast(`The first ${counted(MOST_VARIED, 'combination')} of ${counted(places.length, 'combination')}.`);
     toVariants(rows.filter(({ isCut }) => !isCut).map(({ text }) => text));
   };
 
@@ -183,7 +191,7 @@ export function MixStage() {
             one.id,
           )
         }
-        onSwitch={(one) => void actions.edit('recipe', one.id, 'on', !one.recipe.on)}
+        onSwitch={(one) => void said(actions.edit('recipe', one.id, 'on', !one.recipe.on))}
         onRename={(one, name) => actions.edit('recipe', one.id, 'name', name)}
         onRemove={(one) =>
           void actions.done(
@@ -238,14 +246,11 @@ export function MixStage() {
               recipe={recipe}
               counts={counts}
               summary={summary}
-              onPatterns={(patterns: Pattern[]) => edit('patterns', patterns)}
+              onPatterns={(patterns: Pattern[]) => editAloud({ at: 'patterns', after: patterns })}
               foot={<RulesSentence recipe={recipe} lists={counts.lists} onEdit={edit} />}
               onShape={(shape) => {
                 const { lists, patterns } = withShape(row.recipe, shape, facts.places.length > 0);
-                void actions.editAll('recipe', row.id, [
-                  { at: 'lists', after: lists },
-                  { at: 'patterns', after: patterns },
-                ]);
+                void editAloud({ at: 'lists', after: lists }, { at: 'patterns', after: patterns });
               }}
             >
               <ListStrip
@@ -256,7 +261,7 @@ export function MixStage() {
                 summary={summary}
                 idle={figures?.idle ?? []}
                 onDraft={(list, text) => setDraft(text === null ? null : { list, text })}
-                onLists={(lists) => edit('lists', lists)}
+                onLists={(lists) => editAloud({ at: 'lists', after: lists })}
                 onList={editList}
                 onRename={(list, name) => editList(list, 'name', name)}
                 onShare={(list) =>
@@ -279,11 +284,11 @@ export function MixStage() {
                 }
                 onRemove={(list) => {
                   const { lists, patterns, never } = withoutList(row.recipe, list);
-                  void actions.editAll('recipe', row.id, [
+                  void editAloud(
                     { at: 'lists', after: lists },
                     { at: 'patterns', after: patterns },
                     { at: 'never', after: never },
-                  ]);
+                  );
                 }}
                 onPasteColumns={() => setPanel('columns')}
               />
@@ -330,6 +335,7 @@ export function MixStage() {
               worker={pool.worker}
               stamp={`${stamp}:${figures?.asked}`}
               counts={counts}
+              entries={summary?.lists ?? []}
               used={usedLists(recipe)}
               onCut={(texts, isCut) => cut(texts, isCut, true)}
             />
@@ -360,13 +366,20 @@ export function MixStage() {
               names.push(free);
               return { id: first + at, kind: 'own', name: free, text, takes: [] };
             });
-            void edit('lists', [...row.recipe.lists, ...fresh]);
+            void editAloud({ at: 'lists', after: [...row.recipe.lists, ...fresh] });
             setPanel(null);
           }}
         />
       )}
     </>
   );
+}
+
+/** Says the words of a refusal aloud. */
+async function said(work: Promise<string | null>): Promise<string | null> {
+  const words = await work;
+  if (words) toast.error(words);
+  return words;
 }
 
 /** Lists that stand in a pattern, in the order in which they first do. */

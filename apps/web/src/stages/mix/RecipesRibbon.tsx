@@ -109,7 +109,8 @@ function RecipeChip(props: ChipProps) {
   const { row, isChosen, madeNow, onChoose, onCopy, onSwitch, onMove, onName, onLeave } = props;
   const { setNodeRef, listeners, transform, transition } = useSortable({ id: row.id });
   const { recipe, source, keywords, held } = row;
-  const made = isChosen && source === null ? madeNow : keywords;
+  // What one that is not in the pool makes is known only while it is worked on.
+  const made = source !== null ? keywords : isChosen ? madeNow : null;
   const where = !recipe.on ? 'off' : source === null ? 'not in the pool' : 'in the pool';
   return (
     <div
@@ -132,7 +133,7 @@ function RecipeChip(props: ChipProps) {
       >
         {!recipe.on && <Power size={13} aria-label="switched off" />}
         <span className="max-w-48 truncate">{recipe.name}</span>
-        <span className="font-semibold">{count(made)}</span>
+        {made !== null && <span className="font-semibold">{count(made)}</span>}
         <span className="text-[12px] text-faint">{where}</span>
         {held > 0 && <span className="text-[12px] text-warning">{count(held)} held</span>}
       </button>
