@@ -1,12 +1,14 @@
 import { chromium, type Page } from '@playwright/test';
 import { manyKeywords } from '@sprig/market';
 import config from '../../playwright.config.ts';
+import { ensureChromium } from '../setup/chromium.mjs';
 import { ensureWeb } from '../setup/web.mjs';
 import { type Api, type Figure, PORT, startServer } from './server.ts';
 
 /** What only a browser can tell: how long a large copy takes, and whether the screen stays live under a large recipe. */
 export async function browserFigures(): Promise<Figure[]> {
   ensureWeb();
+  ensureChromium();
   const server = await startServer();
   const browser = await chromium.launch(config.use?.launchOptions);
   const context = await browser.newContext({

@@ -2,7 +2,7 @@ import { countMix, emptyRecipe, mix, type Recipe, resolveLists, WordsReader } fr
 import { asMicros } from '@sprig/core/money';
 import { english } from '@sprig/core/text';
 import type { DemoKeyword } from '@sprig/market';
-import { Mixing } from '../../apps/web/src/pool/mixing.ts';
+import { Mixing, type MixQuestion } from '../../apps/web/src/pool/mixing.ts';
 import { VariantList } from '../../apps/web/src/stages/variants/variant-list.ts';
 import { type Entry, median } from './measure.ts';
 import { storeOf } from './prune.ts';
@@ -43,13 +43,24 @@ const inputOf = (recipe: Recipe) => ({
   limits: { words: 12, length: 120 },
 });
 
+const questionOf = (recipe: Recipe): MixQuestion => ({
+  recipe,
+  source: null,
+  shared: [],
+  places: [],
+  brands: [],
+  offers: [],
+  language: 'en',
+  functionWords: null,
+  cuts: [],
+});
+
 /** The least that making them costs: the same words copied one after another into one buffer, a byte at a time. */
-function joinAll(lists: readonly string[][]): number {
+function joinAll(lists: readonly string[][], buffer: Uint8Array): number {
   const encoder = new TextEncoder();
   const [traits = [], goods = [], wants = [], places = []] = lists.map((list) =>
     list.map((text) => encoder.encode(`${text} `)),
   );
-  const buffer = new Uint8Array(80_000_000);
   let end = 0;
   for (const trait of traits)
     for (const good of goods)
@@ -74,21 +85,12 @@ export async function mixEntries(keywords: readonly DemoKeyword[]): Promise<Entr
     ],
   ];
   const mixing = new Mixing(storeOf(keywords));
-  const question = {
-    recipe,
-    source: null,
-    shared: [],
-    places: [],
-    brands: [],
-    offers: [],
-    language: 'en',
-    functionWords: null,
-    cuts: [],
-  };
+  const question = questionOf(recipe);
   mixing.mix(question);
   const lists = recipe.lists.map((list) => (list.kind === 'own' ? list.text.split('\n') : []));
   const floor = 'copy the same words into one buffer by nested loops';
-  const floorMs = await median(RUNS, () => joinAll(lists));
+  const buffer = new Uint8Array(80_000_000).fill(1);
+  const floorMs = await median(RUNS, () => joinAll(lists, buffer));
   const ms = await median(RUNS, () => mix(inputOf(recipe)));
   const compared = await median(RUNS, () => mixing.mix(question));
   return [
@@ -121,18 +123,8 @@ export async function mixFigures(keywords: readonly DemoKeyword[]): Promise<Figu
   times.sort((a, b) => a - b);
   const small = { ...recipeOf(20, 20, 50), repeats: false };
   const mixing = new Mixing(storeOf(keywords));
-  const question = {
-    recipe: small,
-    source: null,
-    shared: [],
-    places: [],
-    brands: [],
-    offers: [],
-    language: 'en',
-    functionWords: null,
-    cuts: [],
-  };
-  mixing.mix(question);
+  const question = questionOf(small);
+  for (let warm = 0; warm < 4; warm++) mixing.mix(question);
   const fresh = await median(RUNS, () => mixing.mix(question));
   const list = new VariantList();
   const pasted = keywords.map(({ text }) => text).join('\n');

@@ -1,6 +1,7 @@
 import type { WordList } from '@sprig/contracts';
 import type { WordProblem } from '@sprig/core/mix';
 import { lazy, type RefObject, Suspense, useEffect, useId, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
 import { useAnchored } from '../../kit/anchored.ts';
 import { count, counted } from '../../kit/format.ts';
 import type { LinesEditorHandle } from '../../kit/LinesEditor.tsx';
@@ -59,6 +60,16 @@ export function ListText(props: Props) {
     if (words) setRefusal(words);
     else onClose();
   };
+  /** Leaves without keeping; what was typed can still be had. */
+  const leaveAsItWas = () => {
+    const lost = typed;
+    onClose();
+    if (lost !== kept.current)
+      toast(`What was typed in ${name} is not kept.`, {
+        action: { label: 'Keep it', onClick: () => void onKeep(lost) },
+        duration: 12_000,
+      });
+  };
   const leave = useRef(keep);
   leave.current = keep;
   useEffect(() => {
@@ -77,7 +88,7 @@ export function ListText(props: Props) {
       className="z-30 flex flex-col overflow-auto gap-2 rounded-md border border-hair bg-base-100 p-3 shadow-sm"
       onKeyDown={(event) => {
         event.stopPropagation();
-        if (event.key === 'Escape') onClose();
+        if (event.key === 'Escape') leaveAsItWas();
       }}
     >
       <Suspense fallback={<div className="lines-editor" />}>

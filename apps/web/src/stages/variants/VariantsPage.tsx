@@ -81,6 +81,10 @@ export function VariantsPage() {
     };
   }, [key, worker]);
 
+  useEffect(() => {
+    if (made) void worker.prepare(form);
+  }, [made, form, worker]);
+
   const selection = useSelection<number>();
   const rows = made?.rows ?? 0;
   const source = useMemo<RowSource<Variant & { at: number }, number>>(() => {

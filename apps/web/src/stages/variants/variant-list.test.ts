@@ -57,7 +57,10 @@ describe('variants of a pasted list', () => {
   test('made again from the list that was read last', () => {
     const list = new VariantList();
     list.read('kayak');
-    list.make(options);
+    list.make({ ...options, types: ['exact'] });
+    list.prepare('notation');
+    expect(list.text('columns')).toBe('Keyword\tMatch type\nkayak\tExact');
+    expect(list.text('notation')).toBe('[kayak]');
     list.read('canoe');
     list.make({ ...options, types: ['broad'] });
     expect(list.text('notation')).toBe('canoe');

@@ -25,6 +25,7 @@ const DECIMALS = 2;
 export class VariantList {
   private sources: VariantSource[] = [];
   private rows: Variant[] = [];
+  private written: { form: Form; text: string } | null = null;
 
   read(text: string): ListRead {
     const { keywords, negatives, problems, counts } = readList(text);
@@ -53,6 +54,7 @@ export class VariantList {
   make(options: VariantOptions): Made {
     const { rows, unmarked } = variantsOf(this.sources, options, english);
     this.rows = rows;
+    this.written = null;
     return { rows: rows.length, unmarked };
   }
 
@@ -71,8 +73,21 @@ export class VariantList {
     return [heading, ...this.rows.map((row) => cellsOf(row, amount))];
   }
 
-  /** The same as tab-separated text; keywords hold no tabs, quotes or line ends that would need marking. */
+  /**
+   * The same as tab-separated text; keywords hold no tabs, quotes or line ends that would need marking. It is written
+   * once for what was made last.
+   */
   text(form: Form): string {
+    if (this.written?.form !== form) this.written = { form, text: this.write(form) };
+    return this.written.text;
+  }
+
+  /** Writes the text ahead of its being asked for, so that a copy need not wait for it. */
+  prepare(form: Form): void {
+    this.text(form);
+  }
+
+  private write(form: Form): string {
     if (form === 'notation') return this.rows.map(({ notation }) => notation).join('\n');
     return this.cells(form)
       .map((row) => row.join('\t'))
