@@ -14,7 +14,7 @@ import {
 import { horizontalListSortingStrategy, SortableContext } from '@dnd-kit/sortable';
 import { joiningWord, type Pattern, type Recipe, type ShapeKey, type Slot, shapes } from '@sprig/core/mix';
 import { ArrowLeftRight, Copy, Plus, X } from 'lucide-react';
-import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, type ReactNode, useLayoutEffect, useRef, useState } from 'react';
 import { Menu } from '../../kit/Menu.tsx';
 import type { MixSummary } from '../../pool/mixing.ts';
 import { AddSlot } from './AddSlot.tsx';
@@ -64,15 +64,16 @@ export function PatternBoard({ recipe, counts, summary, onPatterns, onShape, foo
   const [prospect, setProspect] = useState<Pattern[] | null>(null);
   const [justMade, setJustMade] = useState<number | null>(null);
   const focus = useRef<string | null>(null);
-  useEffect(() => {
-    if (!focus.current) return;
-    const slot = document.querySelector<HTMLElement>(`[data-slot="${focus.current}"]`);
-    (slot?.matches('button') ? slot : slot?.querySelector('button'))?.focus();
+  // Before the next key, and not before the slots stand where they were moved.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it waits for the patterns that were kept
+  useLayoutEffect(() => {
+    if (focus.current) focusSlot(focus.current);
     focus.current = null;
-  });
+  }, [patterns]);
   const nameOf = (list: number) => counts.lists.find(({ id }) => id === list)?.name ?? 'A list that is gone';
   const keep = (next: Pattern[], focusOn?: SlotPlace) => {
-    if (focusOn) focus.current = `${focusOn.pattern}:${focusOn.at}`;
+    if (focusOn && JSON.stringify(next) !== JSON.stringify(patterns))
+      focus.current = `${focusOn.pattern}:${focusOn.at}`;
     return onPatterns(next);
   };
 
