@@ -17,4 +17,5 @@ export { type NormalText, normalise, plainMarks, tidy, wordsOf } from './normal-
 export { firstNotAllowed, type NotAllowed, withoutNotAllowed } from './not-allowed.ts';
 export { numberFold, rememberingFold } from './number-fold.ts';
 export { seeded } from './seeded.ts';
+export { type FunnelStage, funnelStages, type SignalWord } from './signal-words.ts';
 export { TextSet } from './text-set.ts';

@@ -1,6 +1,7 @@
 /// <reference path="./snowball-stemmers.d.ts" />
 import snowball from 'snowball-stemmers';
 import { numberFold } from './number-fold.ts';
+import { englishSignals, type SignalWord } from './signal-words.ts';
 
 /** What the computations need to know of a language. Passed in, never global. */
 export type LanguagePack = {
@@ -13,6 +14,8 @@ export type LanguagePack = {
   directionalWords: ReadonlySet<string>;
   /** A keyword that begins with one of these is a question. */
   questionWords: ReadonlySet<string>;
+  /** Words that tell how close to buying a searcher is, in the order in which they are looked for. */
+  signalWords: readonly SignalWord[];
   /** Scripts in which the language is written, as Unicode names. */
   scripts: readonly string[];
   /** Plural to singular, of one word in normal form. */
@@ -32,6 +35,7 @@ export const english: LanguagePack = {
   questionWords: words(
     'who what when where why which whose how can could does do did is are was will would should am may',
   ),
+  signalWords: englishSignals,
   scripts: ['Latin'],
   numberFold,
   stem: (word) => stemmer.stem(numberFold(word)),
