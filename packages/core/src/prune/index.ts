@@ -7,7 +7,7 @@ export {
   type LookAlikeInput,
   lookAlikes,
 } from './look-alikes.ts';
-export { misspellings, slipsBetween, type VocabularyWord } from './misspellings.ts';
+export { misspellings, type VocabularyWord } from './misspellings.ts';
 export {
   type FilterInput,
   type FilterLimits,

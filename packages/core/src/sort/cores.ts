@@ -1,15 +1,14 @@
 import type { Units } from './units.ts';
 
 /** Keywords that share a core: the units that all of them have, in order of their numbers. */
-export type Group = { core: readonly number[]; rows: number[] };
-
-export type Sizes = {
-  /** The most keywords of a group, and the fewest. */
-  target: number;
-  least: number;
-  /** Groups with fewer keywords will do from so many searches on; null: never. */
-  floor: number | null;
+export type Group = {
+  core: readonly number[];
+  rows: number[] /** Made of keywords none of which is its content alone. */;
+  assembled: boolean;
 };
+
+/** The most keywords of a group, and the fewest. */
+export type Sizes = { target: number; least: number };
 
 type Core = Group;
 
@@ -25,7 +24,7 @@ export function groupsFromBelow(
   rows: ArrayLike<number>,
   ignored: ReadonlySet<number>,
   isEnough: (rows: readonly number[]) => boolean,
-  least: number,
+  { target, least }: Sizes,
 ): { groups: Group[]; left: number[] } {
   const frequency = new Uint32Array(units.size);
   for (let at = 0; at < rows.length; at++)
@@ -37,14 +36,15 @@ export function groupsFromBelow(
     const row = rows[at] as number;
     const content = coreOf(units, row, ignored, frequency);
     if (content.length === 0) left.push(row);
-    else coreAt(cores, keyOf(content), content).rows.push(row);
+    else coreAt(cores, keyOf(content), content, false).rows.push(row);
   }
   const small = [...cores.values()].filter((core) => !isEnough(core.rows));
   const lone = joinStanding(small, cores, bonds, isEnough, least);
   const groups: Group[] = [...cores.values()].filter((core) => isEnough(core.rows));
   const levels: Map<string, Core>[] = Array.from({ length: DEEPEST + 1 }, () => new Map());
   for (const { core, rows: members } of lone)
-    for (const row of members) coreAt(levels[core.length] as Map<string, Core>, keyOf(core), core).rows.push(row);
+    for (const row of members)
+      coreAt(levels[core.length] as Map<string, Core>, keyOf(core), core, false).rows.push(row);
   for (let depth = DEEPEST; depth >= 1; depth--) {
     const orphans: Core[] = [];
     for (const core of (levels[depth] as Map<string, Core>).values())
@@ -53,7 +53,54 @@ export function groupsFromBelow(
     if (depth === 1) for (const orphan of orphans) for (const row of orphan.rows) left.push(row);
     else moveUp(orphans, levels[depth - 1] as Map<string, Core>, bonds, least);
   }
-  return { groups, left };
+  return { groups, left: widen(groups, left, units, ignored, frequency, bonds, target) };
+}
+
+/** A group is widened to what it has in common with a keyword where that says so much of what the group says. */
+const LEAST_SHARED = 0.4;
+
+/**
+ * Widens groups by units that others do not share, so that keywords which are left can join: `free helpdesk` makes of
+ * `helpdesk software` what has `helpdesk`. Those that share most come first. Answers what is still left.
+ */
+function widen(
+  groups: Group[],
+  left: readonly number[],
+  units: Units,
+  ignored: ReadonlySet<number>,
+  frequency: Uint32Array,
+  bonds: Bonds,
+  target: number,
+): number[] {
+  const byUnit = new Map<number, Group>();
+  for (const group of groups)
+    for (const unit of group.core) {
+      const known = byUnit.get(unit);
+      if (!known || group.core.length < known.core.length) byUnit.set(unit, group);
+    }
+  const wishes = left.flatMap((row) => {
+    const content = coreOf(units, row, ignored, frequency);
+    let best: { row: number; group: Group; shared: number[]; worth: number } | null = null;
+    for (const unit of content) {
+      const group = byUnit.get(unit);
+      if (!group) continue;
+      const shared = group.core.filter((one) => content.includes(one));
+      const worth = bonds.worth(shared);
+      if (worth < LEAST_SHARED * bonds.worth(group.core)) continue;
+      if (!best || worth > best.worth) best = { row, group, shared, worth };
+    }
+    return best ? [best] : [];
+  });
+  wishes.sort((a, b) => b.worth - a.worth || a.row - b.row);
+  const joined = new Set<number>();
+  for (const { row, group, shared } of wishes) {
+    const core = group.core.filter((unit) => shared.includes(unit));
+    if (core.length === 0 || group.rows.length >= target) continue;
+    group.core = core;
+    group.rows.push(row);
+    joined.add(row);
+  }
+  return left.filter((row) => !joined.has(row));
 }
 
 /**
@@ -99,10 +146,11 @@ function joinStanding(
     const target = chosen[at];
     const rows = moved[at] as number[];
     if (target) for (const row of rows) target.rows.push(row);
-    else lone.push({ core, rows });
+    else lone.push({ core, rows, assembled: false });
   });
   for (const one of small)
-    if (one.rows.length > 0 && !isEnough(one.rows)) lone.push({ core: one.core, rows: one.rows.splice(0) });
+    if (one.rows.length > 0 && !isEnough(one.rows))
+      lone.push({ core: one.core, rows: one.rows.splice(0), assembled: false });
   return lone;
 }
 
@@ -130,10 +178,10 @@ function keyOf(core: readonly number[], skipped = -1): string {
   return key;
 }
 
-function coreAt(level: Map<string, Core>, key: string, core: readonly number[]): Core {
+function coreAt(level: Map<string, Core>, key: string, core: readonly number[], assembled: boolean): Core {
   const known = level.get(key);
   if (known) return known;
-  const made = { core, rows: [] };
+  const made = { core, rows: [], assembled };
   level.set(key, made);
   return made;
 }
@@ -167,6 +215,7 @@ function moveUp(orphans: readonly Core[], below: Map<string, Core>, bonds: Bonds
       below,
       keys[at]?.[out] as string,
       core.filter((_, place) => place !== out),
+      true,
     );
     for (const row of rows) parent.rows.push(row);
   });
@@ -224,7 +273,8 @@ class Bonds {
     let firm = 0;
     for (let one = 0; one < core.length; one++) {
       said += Math.log((this.rows.length + 1) / this.frequencyOf(core[one] as number));
-      for (let other = 0; other < one; other++) firm += this.firmnessOf(core[one] as number, core[other] as number);
+      for (let other = 0; other < one; other++)
+        firm += this.firmnessOf(core[one] as number, core[other] as number);
     }
     const pairs = (core.length * (core.length - 1)) / 2;
     return said * (pairs === 0 ? 1 : firm / pairs);

@@ -1,3 +1,5 @@
+export { Forms, type TermForm } from './forms.ts';
+export { type StageOf, stageOfRow } from './funnel.ts';
 export {
   type Contest,
   contestsOf,
@@ -28,6 +30,13 @@ export {
 export { readTerm, type SiftTerm, type TermProblem, writeTerm } from './sift-term.ts';
 export { type Matches, type OtherWord, otherWords, Sifter, type Sifting } from './sifting.ts';
 export { type SignalSource, Signals, signalsFor } from './stages.ts';
-export { childrenOf, MOST_DEPTH, type Theme, type ThemeProblem, themeProblems } from './theme.ts';
+export { type Suggestion, suggestionsOf, wholeSift } from './suggest.ts';
+export {
+  childrenOf,
+  MOST_DEPTH,
+  type Theme,
+  type ThemeProblem,
+  themeProblems,
+} from './theme.ts';
 export { Tightness } from './tightness.ts';
 export { Units } from './units.ts';

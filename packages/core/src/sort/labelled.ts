@@ -79,6 +79,52 @@ loft conversion | loft conversions | loft conversion cost | loft conversion idea
 loft insulation | loft insulation cost | loft insulation near me | loft insulation installers | loft insulation price | best loft insulation`,
 };
 
+/**
+ * Two fields in which groups are hardly told apart by their words: most keywords share `software`, or a trait such as
+ * `mens`; one group speaks of the same in several words.
+ */
+const HARD_FIELDS: Record<string, string> = {
+  software: `
+project management software | project management tool | project management app | best project management software | free project management software | project management tools for small teams | project management software for students | online project management | project management system | simple project management tool
+time tracking app | time tracking software | employee time tracking | time tracking tool | time tracker for freelancers | best time tracking app | track time online
+invoice template | invoice templates | free invoice template | invoice template for contractors | blank invoice template | simple invoice template | invoice template download
+invoicing software | invoice software | invoice software for small business | invoicing app | online invoicing | best invoicing software | invoice generator
+accounting software | accounting software for small business | best accounting software | cloud accounting software | accounting software price | online accounting | small business accounting software | bookkeeping software
+payroll software | payroll software for small business | online payroll | payroll system | best payroll software | payroll services
+expense tracking app | expense tracker | expense report software | business expense tracker | track expenses | best expense tracker
+customer database software | customer database | client database software | free customer database | simple customer database | contact management software
+email marketing software | email marketing | email marketing platform | email newsletter software | best email marketing software | bulk email software | cheap email marketing
+website builder | website builders | best website builder | free website builder | website builder for photographers | cheap website builder | drag and drop website builder
+online store builder | online store software | build an online store | ecommerce website builder | best online store builder | online shop software
+video editing software | video editor | free video editing software | best video editor | video editing app | easy video editing software | video editing software for beginners | video cutter
+photo editing software | photo editor | free photo editor | photo editing app | best photo editing software | batch photo editor | online photo editor
+antivirus software | antivirus | free antivirus | best antivirus software | antivirus for laptop | antivirus reviews | virus protection
+password manager | password managers | best password manager | free password manager | password manager for families | secure password manager | password vault
+backup software | cloud backup | online backup | backup software for laptop | best cloud backup | automatic backup software | server backup
+appointment scheduling software | appointment booking system | online appointment booking | scheduling software for salons | appointment scheduler | booking calendar
+helpdesk software | help desk software | helpdesk ticketing system | best helpdesk software | free helpdesk | customer support software | ticketing software`,
+  'outdoor wear': `
+running shoes | best running shoes | mens running shoes | womens running shoes | cheap running shoes | running shoes sale | running shoes for flat feet | cushioned running shoes | running trainers
+trail running shoes | mens trail running shoes | womens trail running shoes | waterproof trail running shoes | best trail running shoes | trail running shoes sale | trail runners
+hiking boots | mens hiking boots | womens hiking boots | waterproof hiking boots | lightweight hiking boots | best hiking boots | leather hiking boots | hiking boots sale | hiking boots for wide feet | walking boots
+wellington boots | wellies | kids wellies | womens wellies | short wellies | neoprene wellies | mens wellington boots | wide calf wellies
+rain jacket | rain jackets | mens rain jacket | womens rain jacket | waterproof jacket | packable rain jacket | best rain jacket | lightweight waterproof jacket | kids rain jacket | rain coat
+down jacket | down jackets | mens down jacket | womens down jacket | lightweight down jacket | hooded down jacket | best down jacket | puffer jacket | down jacket sale
+fleece jacket | mens fleece jacket | womens fleece | fleece jackets | half zip fleece | sherpa fleece jacket | kids fleece
+softshell jacket | mens softshell jacket | womens softshell jacket | softshell jackets | soft shell jacket with hood
+base layer | base layers | merino base layer | mens base layer | womens base layer | thermal base layer | base layer set | kids base layer
+thermal socks | hiking socks | merino socks | walking socks | mens hiking socks | warm socks | best hiking socks | thick socks
+ski jacket | ski jackets | mens ski jacket | womens ski jacket | kids ski jacket | ski jacket sale
+ski trousers | ski pants | mens ski pants | womens ski trousers | kids ski trousers | salopettes
+walking trousers | mens walking trousers | womens walking trousers | zip off trousers | waterproof trousers | hiking trousers | stretch walking trousers
+cycling shorts | padded cycling shorts | mens cycling shorts | womens cycling shorts | bib shorts | best cycling shorts | baggy cycling shorts
+cycling jersey | mens cycling jersey | womens cycling jersey | long sleeve cycling jersey | cycling jerseys | cheap cycling jersey
+swimming goggles | kids swimming goggles | prescription swimming goggles | anti fog swimming goggles | swim goggles | best swimming goggles
+wetsuit | wetsuits | mens wetsuit | womens wetsuit | kids wetsuit | shorty wetsuit | wetsuit sale | winter wetsuit | triathlon wetsuit
+sun hat | sun hats | mens sun hat | womens sun hat | kids sun hat | wide brim hat | packable sun hat
+beanie hat | beanie hats | mens beanie | wool beanie | knitted beanie hat | fleece lined beanie`,
+};
+
 /** Places of the fields, as a brief would have them. */
 export const labelledPlaces: readonly string[] = ['wrenport', 'heronsea'];
 
@@ -88,16 +134,20 @@ export type LabelledField = { name: string; keywords: LabelledKeyword[] };
 const MOST_SEARCHED = 9_000;
 
 /** Each field's keywords; the searches fall off along a line and from line to line. */
-export const labelledFields: readonly LabelledField[] = Object.entries(FIELDS).map(([name, lines]) => ({
-  name,
-  keywords: lines
-    .trim()
-    .split('\n')
-    .flatMap((line, group) =>
-      line.split(' | ').map((text, at) => ({
-        text,
-        searches: Math.ceil(MOST_SEARCHED / (1 + at) ** 1.2 / (1 + group / 4)),
-        group,
-      })),
-    ),
-}));
+const fieldsOf = (fields: Record<string, string>): readonly LabelledField[] =>
+  Object.entries(fields).map(([name, lines]) => ({
+    name,
+    keywords: lines
+      .trim()
+      .split('\n')
+      .flatMap((line, group) =>
+        line.split(' | ').map((text, at) => ({
+          text,
+          searches: Math.ceil(MOST_SEARCHED / (1 + at) ** 1.2 / (1 + group / 4)),
+          group,
+        })),
+      ),
+  }));
+
+export const labelledFields = fieldsOf(FIELDS);
+export const hardFields = fieldsOf(HARD_FIELDS);

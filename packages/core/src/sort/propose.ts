@@ -12,6 +12,8 @@ export type ProposeOptions = {
   least: number;
   /** Groups with fewer keywords will do from so many searches a month on; null: never. */
   floor: number | null;
+  /** The rows are those of a theme: what all of them have says nothing among them. */
+  inside?: boolean;
 };
 
 export const usualSizes: ProposeOptions = { target: 20, least: 3, floor: null };
@@ -34,6 +36,8 @@ export type ProposedTheme = {
 export type Proposal = { themes: ProposedTheme[]; unplaced: number[] };
 
 const MOST_ROUNDS = 24;
+/** A theme that only frames others is given up for a few stray keywords where it has no more sub-themes than this. */
+const SMALL_FRAME = 5;
 
 /**
  * Proposes a full tree of themes for these rows: each group of keywords that speak of the same goods and traits, under
@@ -45,8 +49,8 @@ export function propose(units: Units, rows: ArrayLike<number>, options: ProposeO
   const isEnough = (list: readonly number[]) =>
     list.length >= options.least ||
     (options.floor !== null && list.length > 0 && sumOf(list, searchesOf) >= options.floor);
-  const everywhere = unitsOfAll(units, rows);
-  const { groups } = groupsFromBelow(units, rows, everywhere, isEnough, options.least);
+  const everywhere = options.inside ? unitsOfAll(units, rows) : new Set<number>();
+  const { groups } = groupsFromBelow(units, rows, everywhere, isEnough, options);
   const root = newRoot(everywhere);
   const frequency = countUnits(units, rows);
   raise(root, groups, units, rows, frequency);
@@ -60,7 +64,6 @@ const sumOf = (rows: readonly number[], of: (row: number) => number): number => 
   return sum;
 };
 
-/** Units that every row has say nothing among them. */
 function unitsOfAll(units: Units, rows: ArrayLike<number>): Set<number> {
   if (rows.length < 2) return new Set();
   let common = [...units.allOf(rows[0] as number)];
@@ -105,11 +108,18 @@ function raise(
       );
       continue;
     }
-    const top = newNode(root, [[head]], 0, units);
+    const common = only.core.filter((unit) => own.every(({ core }) => core.includes(unit)));
+    const top = newNode(
+      root,
+      common.map((unit) => [unit]),
+      0,
+      units,
+    );
+    top.isFrame = !own.some(({ core }) => core.length === common.length);
     root.children.push(top);
     const inside = new Inside();
     const bySize = own
-      .filter(({ core }) => core.length > 1)
+      .filter(({ core }) => core.length > common.length)
       .sort((a, b) => a.core.length - b.core.length || b.rows.length - a.rows.length);
     for (const { core } of bySize) {
       const parent = inside.narrowest(top, core);
@@ -190,7 +200,10 @@ function headsOf(
   }
   const headness = (unit: number) => (last[unit] as number) / Math.max(1, frequency[unit] as number);
   const heads = chosenHeads(groups, units, headness);
-  const rank = (unit: number) => (units.classes[unit] === CONTENT ? 0 : 1);
+  const assembled = new Set(
+    groups.flatMap((group) => (group.assembled && group.core.length === 1 ? group.core : [])),
+  );
+  const rank = (unit: number) => (units.classes[unit] !== CONTENT ? 2 : assembled.has(unit) ? 1 : 0);
   return heads.sort(
     (a, b) => rank(a) - rank(b) || (frequency[a] as number) - (frequency[b] as number) || a - b,
   );
@@ -252,6 +265,11 @@ function settle(
         if (made.length > 0) dealer.add(node, made);
         changed ||= made.length > 0;
       } else if (!isEnough(node.rows)) {
+        if (node.isFrame && node.rows.length > 0 && node.children.length <= SMALL_FRAME) {
+          dealer.dissolve(node);
+          changed = true;
+          continue;
+        }
         const tooSmall = node.children.length === 0 ? node : smallestOf(node, target);
         if (tooSmall) dealer.remove(tooSmall);
         changed ||= tooSmall !== null;
@@ -331,11 +349,16 @@ function nameOf(node: Node, units: Units): string {
   const sample = firstRow(node);
   const parts: string[] = [];
   if (sample !== undefined) {
-    const { tokens, starts, foldOf, foldTexts } = words;
+    const { tokens, starts, foldOf, foldTexts, wordsOfFold, texts } = words;
     const wanted = new Set([...node.path].flatMap((unit) => units.terms[unit]?.flatMap(foldsOf) ?? []));
     for (let at = starts[sample] as number; at < (starts[sample + 1] as number); at++) {
-      const fold = foldTexts[foldOf[tokens[at] as number] as number] as string;
-      if (wanted.has(fold) && !parts.includes(fold)) parts.push(fold);
+      const fold = foldOf[tokens[at] as number] as number;
+      if (!wanted.has(foldTexts[fold] as string)) continue;
+      const usual = (wordsOfFold[fold] as number[]).reduce((best, word) =>
+        words.countOf(word) > words.countOf(best) ? word : best,
+      );
+      const text = texts[usual] as string;
+      if (!parts.includes(text)) parts.push(text);
     }
   }
   const name = parts.join(' ') || [...node.path].map((unit) => units.terms[unit]?.[0]).join(' ');

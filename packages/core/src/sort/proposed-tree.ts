@@ -15,6 +15,8 @@ export type Node = {
   rows: number[];
   /** Units that are not to divide it, since what they divide is too small. */
   spent: Set<number>;
+  /** It stands for what its sub-themes have in common; no group is about that alone. */
+  isFrame: boolean;
 };
 
 const WORST_CLASS = 4;
@@ -40,6 +42,7 @@ export function newNode(
     rank: worst * 1_000 + round,
     rows: [],
     spent: new Set(),
+    isFrame: false,
   };
 }
 
@@ -52,6 +55,7 @@ export const newRoot = (path: ReadonlySet<number>): Node => ({
   rank: 0,
   rows: [],
   spent: new Set(),
+  isFrame: false,
 });
 
 /** Every node below this one, parents first. */
@@ -115,6 +119,23 @@ export class Dealer {
     for (const condition of node.conditions) for (const unit of condition) parent.spent.add(unit);
     this.deal(parent, rowsUnder(node));
     node.parent = null;
+  }
+
+  /** Puts the children of a node in its place; what it had itself is dealt out among the others. */
+  dissolve(node: Node): void {
+    const parent = node.parent as Node;
+    const rows = rowsUnder(node);
+    const place = parent.children.indexOf(node);
+    for (const child of node.children) {
+      child.parent = parent;
+      child.conditions = [...node.conditions, ...child.conditions];
+    }
+    parent.children.splice(place, 1, ...node.children);
+    for (const one of below(node)) one.rows = [];
+    this.indexes.delete(parent);
+    this.deal(parent, rows);
+    node.parent = null;
+    node.children = [];
   }
 
   private firstMet(node: Node, row: number): Node | null {

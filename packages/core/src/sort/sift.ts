@@ -1,4 +1,4 @@
-import { type FunnelStage, funnelStages } from '../text/index.ts';
+import type { FunnelStage } from '../text/index.ts';
 import { readTerm, type TermProblem, writeTerm } from './sift-term.ts';
 
 /**
@@ -100,6 +100,3 @@ export function tidySift(sift: Sift): Sift {
     not: tidy(sift.not),
   };
 }
-
-export const isFunnelStage = (text: string): text is FunnelStage =>
-  (funnelStages as readonly string[]).includes(text);

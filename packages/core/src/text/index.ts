@@ -18,4 +18,5 @@ export { firstNotAllowed, type NotAllowed, withoutNotAllowed } from './not-allow
 export { numberFold, rememberingFold } from './number-fold.ts';
 export { seeded } from './seeded.ts';
 export { type FunnelStage, funnelStages, type SignalWord } from './signal-words.ts';
+export { slipsBetween } from './slips.ts';
 export { TextSet } from './text-set.ts';

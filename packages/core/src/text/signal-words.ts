@@ -16,16 +16,16 @@ export const englishSignals: readonly SignalWord[] = [
   ...listed(
     'early',
     `how to, how much, how many, how long, how do, how does, how, what size, what is, what are, what, why, when, can you,
-     should i, do i need, guide, tutorial, ideas, tips, advice, meaning, for beginners, diy, video`,
+     should i, do i need, guide, tutorial, ideas, tips, advice, meaning, for beginners, diy`,
   ),
   ...listed(
     'comparing',
     `best, review, vs, versus, compare, comparison, difference between, difference, which, alternative to, alternative,
-     top 10, top 5, top rated, top, rating, recommended, good, pros and cons`,
+     top 10, top 5, top rated, top, rating, recommended, pros and cons`,
   ),
   ...listed(
     'ready',
-    `buy, for sale, sale, price, cost, hire, rental, rent, near me, nearby, order, quote, book, booking, shop, store,
-     online, cheap, cheapest, affordable, discount, deal, offer, delivery, next day, in stock, supplier, open now`,
+    `buy, for sale, sale, price, cost, hire, rental, rent, near me, nearby, order, quote, online, cheap, cheapest,
+     affordable, discount, deal, offer, delivery, next day, in stock, supplier, open now`,
   ),
 ];
