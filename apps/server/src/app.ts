@@ -24,6 +24,7 @@ import { mixRoutes } from './stages/mix/index.ts';
 import { planRoutes } from './stages/plans/index.ts';
 import { pruneRoutes } from './stages/prune/index.ts';
 import { shipRoutes } from './stages/ship/index.ts';
+import { sortRoutes } from './stages/sort/index.ts';
 import { writeRoutes } from './stages/write/index.ts';
 
 export type AppOptions = {
@@ -65,6 +66,7 @@ export function createApp({ database, events, callerFor, webFolder }: AppOptions
     briefRoutes,
     gatherRoutes,
     mixRoutes,
+    sortRoutes,
     pruneRoutes,
     buildRoutes,
     writeRoutes,

@@ -12,5 +12,6 @@ export * from './stages/mix.ts';
 export * from './stages/plans.ts';
 export * from './stages/prune.ts';
 export * from './stages/ship.ts';
+export * from './stages/sort.ts';
 export * from './stages/write.ts';
 export * from './words/problem-words.ts';

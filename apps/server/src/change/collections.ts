@@ -129,6 +129,15 @@ export const collections = {
     scope: 'workspace',
   },
   attached_lists: { key: ['id'], columns: [int('id'), int('list_id')] },
+  themes: {
+    key: ['id'],
+    columns: [int('id'), int('parent_id'), int('position'), json('body')],
+  },
+  placed_by_hand: {
+    key: ['keyword_id'],
+    columns: [int('keyword_id'), int('theme_id'), words('stage')],
+  },
+  sort_settings: { key: ['id'], columns: [int('id'), json('body')] },
   holds: {
     key: ['id'],
     columns: [

@@ -7,12 +7,14 @@ import * as foundation from './migrations/001-foundation.ts';
 import * as prune from './migrations/002-prune.ts';
 import * as mix from './migrations/003-mix.ts';
 import * as planEstimates from './migrations/004-plan-estimates.ts';
+import * as sort from './migrations/005-sort.ts';
 
 const migrations = [
   { name: '001-foundation', sql: foundation.up },
   { name: '002-prune', sql: prune.up },
   { name: '003-mix', sql: mix.up },
   { name: '004-plan-estimates', sql: planEstimates.up },
+  { name: '005-sort', sql: sort.up },
 ];
 
 /** Two servers that start at once must not migrate at once. */

@@ -45,6 +45,7 @@ export const planState = z.object({
     recipes: count,
     /** Recipes that are not in the pool. */
     recipesOut: count,
+    themes: count,
     sources: count,
     negatives: count,
     /** Facts of the brief that were set. */

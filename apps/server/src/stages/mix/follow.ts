@@ -92,8 +92,8 @@ const FIGURES = [
   { name: 'competition', type: 'int4' },
 ] as const;
 
-/** Keywords of whose groups, rows or ads something is held. */
-const HELD = `select substring(h.row_key from '^k([0-9]+)')::int from holds h where h.plan_id = $1 and h.row_key ~ '^k[0-9]'`;
+/** Keywords of whose groups, rows or ads something is held, and those that were placed by hand. */
+const HELD = `select keyword_id from placed_by_hand p where p.plan_id = $1 union select substring(h.row_key from '^k([0-9]+)')::int from holds h where h.plan_id = $1 and h.row_key ~ '^k[0-9]'`;
 
 /**
  * Brings the pool in line with what a source makes now. What it makes no more leaves to the attic and comes back from

@@ -51,6 +51,9 @@ const COPIED = {
   recipes: 'id, position, source_id, body',
   recipe_cuts: 'id, recipe_id, norm',
   attached_lists: 'id, list_id',
+  themes: 'id, parent_id, position, body',
+  placed_by_hand: 'keyword_id, theme_id, stage',
+  sort_settings: 'id, body',
   holds: 'id, row_key, field, outlet, value, rule_value',
 };
 
@@ -97,6 +100,7 @@ export async function planState(caller: PlanCaller): Promise<PlanState> {
        k.keywords, k.cut, k.folded, k.blocked,
        (select count(*) from recipes where plan_id = p.id)::int as recipes,
        (select count(*) from recipes where plan_id = p.id and source_id is null)::int as "recipesOut",
+       (select count(*) from themes where plan_id = p.id)::int as themes,
        (select count(*) from sources where plan_id = p.id)::int as sources,
        ((select count(*) from negatives where plan_id = p.id) + (select count(*) from attached_lists a
          join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id where a.plan_id = p.id))::int as negatives,

@@ -1,0 +1,96 @@
+import type { HandPlaced } from '@sprig/contracts';
+import type { FunnelStage } from '@sprig/core/text';
+import type { PlanCaller } from '../../caller.ts';
+import { type Change, inChange } from '../../change/index.ts';
+import { select } from '../../database/connect.ts';
+import { notFound } from '../../failure.ts';
+import { counted } from '../../words.ts';
+
+export const listByHand = ({ database, plan, workspace }: PlanCaller): Promise<HandPlaced[]> =>
+  select<HandPlaced>(
+    database,
+    `select keyword_id as keyword, theme_id as theme, stage from placed_by_hand
+     where plan_id = $1 and workspace_id = $2 order by keyword_id`,
+    [plan, workspace],
+  );
+
+/** Holds keywords in a theme, out of all themes (0), or gives them back to the rules (null). */
+export const placeByHand = (
+  caller: PlanCaller,
+  keywords: readonly number[],
+  theme: number | null,
+): Promise<{ revision: number }> =>
+  inChange(
+    caller,
+    (name: string) =>
+      theme === null
+        ? `Let go of where ${counted(keywords.length, 'keyword')} stand`
+        : `Move ${counted(keywords.length, 'keyword')} ${theme === 0 ? 'out of their themes' : `to ${name}`}`,
+    async (change) => {
+      const name = theme === null || theme === 0 ? '' : await nameOf(change, theme);
+      await setByHand(change, keywords, { theme_id: theme });
+      return name;
+    },
+  );
+
+/** Holds the funnel stage of keywords, or gives it back to their words and themes. */
+export const stageByHand = (
+  caller: PlanCaller,
+  keywords: readonly number[],
+  stage: FunnelStage | null,
+): Promise<{ revision: number }> =>
+  inChange(
+    caller,
+    `${stage === null ? 'Let go of' : 'Set'} the stage of ${counted(keywords.length, 'keyword')}`,
+    (change) => setByHand(change, keywords, { stage }),
+  );
+
+async function nameOf(change: Change, theme: number): Promise<string> {
+  const [row] = await change.rows<{ name: string }>(
+    `select body->>'name' as name from themes where plan_id = $1 and id = $2`,
+    [theme],
+  );
+  if (!row) throw notFound('theme');
+  return row.name;
+}
+
+type Held = { keyword_id: number; theme_id: number | null; stage: FunnelStage | null };
+
+/** A keyword of which nothing is held any more has no row. */
+async function setByHand(
+  change: Change,
+  keywords: readonly number[],
+  patch: Partial<Pick<Held, 'theme_id' | 'stage'>>,
+): Promise<void> {
+  const known = await change.rows<{ id: number }>(
+    'select id from keywords where plan_id = $1 and id = any($2::int[]) order by id',
+    [keywords],
+  );
+  if (known.length !== new Set(keywords).size) throw notFound('keyword');
+  const rows = await change.rows<Held>(
+    'select keyword_id, theme_id, stage from placed_by_hand where plan_id = $1 and keyword_id = any($2::int[])',
+    [keywords],
+  );
+  const there = new Map(rows.map((row) => [row.keyword_id, row]));
+  const next = known.map(({ id }) => ({
+    keyword_id: id,
+    theme_id: null,
+    stage: null,
+    ...there.get(id),
+    ...patch,
+  }));
+  const isHeld = ({ theme_id, stage }: Held) => theme_id !== null || stage !== null;
+  await change.insert(
+    'placed_by_hand',
+    next.filter((row) => isHeld(row) && !there.has(row.keyword_id)),
+  );
+  await change.updateEach(
+    'placed_by_hand',
+    next.filter((row) => isHeld(row) && there.has(row.keyword_id)),
+    Object.keys(patch),
+  );
+  await change.remove(
+    'placed_by_hand',
+    next.filter((row) => !isHeld(row) && there.has(row.keyword_id)).map(({ keyword_id }) => ({ keyword_id })),
+  );
+}

@@ -1,0 +1,1 @@
+export { sortRoutes } from './routes.ts';

@@ -1,0 +1,205 @@
+import { MOST_TERMS, type Sift, siftProblems } from '@sprig/core/sort';
+import { funnelStages, type SignalWord } from '@sprig/core/text';
+import { z } from 'zod';
+import {
+  count,
+  fieldEdits,
+  id,
+  idText,
+  micros,
+  nothing,
+  planParams,
+  revisionAnswer,
+  text,
+} from '../common.ts';
+import { endpoint } from '../endpoint.ts';
+
+/** A plan holds so many themes at most; so many are made in one change. */
+export const MOST_THEMES = 50_000;
+/** How many keywords are placed by hand at once. */
+export const MOST_PLACED = 100_000;
+export const MOST_DISMISSED = 2_000;
+/** Colours of the map that a theme may take. */
+export const THEME_COLOURS = 8;
+
+const stage = z.enum(funnelStages);
+const term = text(200);
+const figure = count.max(1_000_000_000).nullable().optional();
+
+export const siftSchema = z
+  .strictObject({
+    has: z.array(z.array(term).min(1).max(MOST_TERMS)).max(20),
+    not: z.array(term).max(MOST_TERMS),
+    source: id.nullable().optional(),
+    stage: stage.nullable().optional(),
+    searchesFrom: figure,
+    searchesTo: figure,
+    cpcFrom: micros.nullable().optional(),
+    cpcTo: micros.nullable().optional(),
+  })
+  .refine((sift) => siftProblems(sift).length === 0, {
+    message: 'A term of the rule can’t be read.',
+  }) satisfies z.ZodType<Sift>;
+
+const name = text(120).refine((typed) => typed.trim() !== '', 'A theme needs a name.');
+
+export const themeBody = z.strictObject({
+  name,
+  sift: siftSchema.nullable(),
+  idea: z.boolean(),
+  colour: z
+    .number()
+    .int()
+    .min(0)
+    .max(THEME_COLOURS - 1)
+    .nullable(),
+  stage: stage.nullable(),
+});
+export type ThemeBody = z.infer<typeof themeBody>;
+
+export const themeRow = themeBody.extend({ id, parent: id.nullable() });
+export type ThemeRow = z.infer<typeof themeRow>;
+
+/** What is set by hand of a keyword: its theme (0: none, whatever the rules say) and its stage; null is the rule's. */
+export const handPlaced = z.object({ keyword: id, theme: count.nullable(), stage: stage.nullable() });
+export type HandPlaced = z.infer<typeof handPlaced>;
+
+export const sortSettingsSchema = z
+  .strictObject({
+    /** The most keywords of a group, and the fewest; fewer will do from `floor` searches a month on. */
+    target: z.number().int().min(1).max(10_000),
+    least: z.number().int().min(1).max(1_000),
+    floor: count.max(1_000_000_000).nullable(),
+    /** Words that tell the funnel stage, in the order in which they are looked for; null: the language's. */
+    signals: z
+      .array(z.strictObject({ text: text(80), stage }) satisfies z.ZodType<SignalWord>)
+      .max(2_000)
+      .nullable(),
+    /** Suggestions that are not to come again, by their sentences. */
+    dismissed: z.array(text(2_000)).max(MOST_DISMISSED),
+  })
+  .refine(({ target, least }) => least <= target, {
+    message: 'The fewest keywords of a group can’t be more than the most.',
+    path: ['least'],
+  });
+export type SortSettings = z.infer<typeof sortSettingsSchema>;
+
+export const usualSortSettings: SortSettings = {
+  target: 20,
+  least: 3,
+  floor: null,
+  signals: null,
+  dismissed: [],
+};
+
+export const readSort = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/sort',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    /** In the order in which rules are tried. */
+    themes: z.array(themeRow),
+    placed: z.array(handPlaced),
+    settings: sortSettingsSchema,
+    /** The greatest keyword id at the last look at Sort. */
+    seen: count,
+  }),
+});
+
+/** A theme to be made; `within` is the place in this list of the one that it is in. */
+const newTheme = themeBody.extend({ within: count.nullable() });
+export type NewTheme = z.infer<typeof newTheme>;
+
+/** Makes themes at the end of `parent`'s. A name that a sibling has by then gets a number. */
+export const makeThemes = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/themes',
+  params: planParams,
+  query: nothing,
+  body: z
+    .object({
+      parent: id.nullable(),
+      themes: z.array(newTheme).min(1).max(MOST_THEMES),
+      /** Puts what is made in the place of everything below `parent`. */
+      instead: z.boolean().default(false),
+    })
+    .refine(({ themes }) => themes.every(({ within }, at) => within === null || within < at), {
+      message: 'A theme must come after the one that it is in.',
+      path: ['themes'],
+    }),
+  answer: revisionAnswer.extend({ ids: z.array(id) }),
+});
+
+export const editTheme = endpoint({
+  method: 'PATCH',
+  path: '/api/plans/:plan/themes/:theme',
+  params: planParams.extend({ theme: idText }),
+  query: nothing,
+  body: fieldEdits,
+  answer: revisionAnswer,
+});
+
+/** Puts themes into `parent`, before one of its themes or at its end, in the order given. */
+export const moveThemes = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/themes/move',
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    ids: z.array(id).min(1).max(1_000),
+    parent: id.nullable(),
+    before: id.nullable(),
+  }),
+  answer: revisionAnswer,
+});
+
+/** Removes themes with all that is in them. Keywords held in one are the rules' again. */
+export const removeThemes = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/themes/remove',
+  params: planParams,
+  query: nothing,
+  body: z.object({ ids: z.array(id).min(1).max(MOST_THEMES) }),
+  answer: revisionAnswer,
+});
+
+/** Holds keywords in a theme, out of all (0), or lets them go (null). */
+export const placeByHand = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/placements',
+  params: planParams,
+  query: nothing,
+  body: z.object({ keywords: z.array(id).min(1).max(MOST_PLACED), theme: count.nullable() }),
+  answer: revisionAnswer,
+});
+
+/** Holds the funnel stage of keywords, or lets it go. */
+export const stageByHand = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/stages',
+  params: planParams,
+  query: nothing,
+  body: z.object({ keywords: z.array(id).min(1).max(MOST_PLACED), stage: stage.nullable() }),
+  answer: revisionAnswer,
+});
+
+export const editSortSettings = endpoint({
+  method: 'PATCH',
+  path: '/api/plans/:plan/sort/settings',
+  params: planParams,
+  query: nothing,
+  body: fieldEdits,
+  answer: revisionAnswer,
+});
+
+/** Notes that the user has seen the keywords up to this one. */
+export const lookedAtSort = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/sort/seen',
+  params: planParams,
+  query: nothing,
+  body: z.object({ keyword: count }),
+  answer: revisionAnswer,
+});
