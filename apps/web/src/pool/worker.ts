@@ -26,6 +26,7 @@ import type { MatrixView } from '@sprig/core/mix';
 import type { Micros } from '@sprig/core/money';
 import type { LookAlikeClass, ReadyFilter } from '@sprig/core/prune';
 import { type Outlet, type ProjectedAd, project, tokensOf } from '@sprig/core/ship';
+import type { Sift } from '@sprig/core/sort';
 import { casingOf, languagePack } from '@sprig/core/text';
 import {
   type AdPattern,
@@ -40,6 +41,7 @@ import { expose, transfer } from 'comlink';
 import { type MixFigures, type MixFilter, Mixing, type MixQuestion } from './mixing.ts';
 import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore } from './pool-store.ts';
 import { type PruneInput, Pruning, type ReviewKind } from './pruning.ts';
+import { type Scope, type SortInput, Sorting } from './sorting.ts';
 import { openWorkbook, type Workbook } from './workbook.ts';
 
 /** What was understood of a list, in the numbers and samples that the screen shows. */
@@ -230,6 +232,52 @@ class PoolWorker {
 
   mixTexts(places: number[]) {
     return this.mixing.texts(places);
+  }
+
+  private readonly sorting = new Sorting(this.store);
+
+  sort(input: SortInput) {
+    return this.sorting.place(input);
+  }
+
+  sift(sift: Sift, scope: Scope, typing: string) {
+    const answer = this.sorting.sift(sift, scope, typing);
+    return transfer(answer, [answer.ids.buffer]);
+  }
+
+  sortedIds(scope: Scope) {
+    const ids = this.sorting.ids(scope);
+    return transfer(ids, [ids.buffer]);
+  }
+
+  /** Rows of the pool with where they stand. */
+  sortedPage(ids: number[]) {
+    const places = new Map(this.sorting.places(ids).map((place) => [place.id, place]));
+    return this.store.page(ids).map((row) => ({
+      ...row,
+      theme: places.get(row.id)?.theme ?? 0,
+      stage: places.get(row.id)?.stage ?? null,
+    }));
+  }
+
+  contests() {
+    return this.sorting.contests();
+  }
+
+  suggestions(scope: Scope, inside: number | null) {
+    return this.sorting.suggestions(scope, inside);
+  }
+
+  sentenceOfSuggestion(scope: Scope, at: number) {
+    return this.sorting.sentenceOfSuggestion(scope, at);
+  }
+
+  wholePlan(scope: Scope) {
+    return this.sorting.wholePlan(scope);
+  }
+
+  branchThemes(scope: Scope, branches: number[]) {
+    return this.sorting.branchThemes(scope, branches);
   }
 
   private workbook: Workbook | null = null;

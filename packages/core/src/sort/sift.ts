@@ -1,3 +1,4 @@
+import type { Micros } from '../money/index.ts';
 import type { FunnelStage } from '../text/index.ts';
 import { readTerm, type TermProblem, writeTerm } from './sift-term.ts';
 
@@ -12,9 +13,8 @@ export type Sift = {
   stage?: FunnelStage | null;
   searchesFrom?: number | null;
   searchesTo?: number | null;
-  /** In micros. */
-  cpcFrom?: number | null;
-  cpcTo?: number | null;
+  cpcFrom?: Micros | null;
+  cpcTo?: Micros | null;
 };
 
 export const emptySift = (): Sift => ({ has: [], not: [] });

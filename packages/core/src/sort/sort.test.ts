@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { asMicros } from '../money/index.ts';
 import { english, type FunnelStage, normalise, seeded } from '../text/index.ts';
 import {
   childrenOf,
@@ -162,7 +163,7 @@ describe('sifting', () => {
     ['nothing', { has: [['zorb']] }, []],
     ['all', {}, POOL],
     ['figures', { searchesFrom: 130 }, ['kayak', 'kayaks']],
-    ['no figure is in no range', { cpcTo: 100_000 }, ['kayaks']],
+    ['no figure is in no range', { cpcTo: asMicros(100_000) }, ['kayaks']],
     ['a source', { has: [['paddle']], source: 2 }, ['paddle board']],
     ['the same term twice', { has: [['kayak', 'kayak'], ['pump']] }, ['kayak pump']],
     ['a condition twice', { has: [['pump'], ['pump']] }, ['kayak pump']],

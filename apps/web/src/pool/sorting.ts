@@ -1,0 +1,426 @@
+import type { HandPlaced, NewTheme, SortSettings, ThemeRow } from '@sprig/contracts';
+import {
+  asksNothing,
+  type Contest,
+  contestsOf,
+  Forms,
+  type OtherWord,
+  otherWords,
+  type Placing,
+  PoolWords,
+  type Proposal,
+  placeKeywords,
+  propose,
+  type Sift,
+  Sifter,
+  Signals,
+  type StageOf,
+  type Suggestion,
+  sentenceOf,
+  signalsFor,
+  stageOfRow,
+  suggestionsOf,
+  type TermForm,
+  Tightness,
+  UNPLACED,
+  Units,
+  wholeSift,
+} from '@sprig/core/sort';
+import { type FunnelStage, funnelStages, languagePack } from '@sprig/core/text';
+import type { PoolStore } from './pool-store.ts';
+
+/** What keywords are placed by. */
+export type SortInput = {
+  language: string;
+  functionWords: string[] | null;
+  places: string[];
+  themes: ThemeRow[];
+  placed: HandPlaced[];
+  settings: SortSettings;
+  seen: number;
+};
+
+/** Everything that is in; the unplaced; or what a theme has, with its sub-themes or without. */
+export type Scope = { kind: 'all' } | { kind: 'unplaced' } | { kind: 'theme'; theme: number; own: boolean };
+
+export type Share = { keywords: number; searches: number };
+/** Searches by stage, the last for those of which none is known. */
+export type ByStage = Record<FunnelStage | 'none', Share>;
+
+export type ThemeSum = {
+  id: number;
+  /** Of its own, without its sub-themes. */
+  own: Share;
+  /** With them. */
+  all: Share;
+  held: number;
+  tightness: number;
+  stages: ByStage;
+};
+
+export type SortSummary = {
+  all: Share;
+  unplaced: Share;
+  themes: ThemeSum[];
+  stages: ByStage;
+  /** Keywords that came since the last look. */
+  fresh: { keywords: number; placed: number; newest: number };
+};
+
+export type SiftAnswer = Share & {
+  others: OtherWord[];
+  forms: TermForm[];
+  /** How many of the matches each theme has of its own; the unplaced under 0. */
+  byTheme: [theme: number, keywords: number][];
+  ids: Uint32Array;
+};
+
+export type ProposalSummary = {
+  themes: number;
+  groups: number;
+  placed: Share;
+  all: Share;
+  tightness: number;
+  /** The branches at the top, the most searched first. */
+  branches: { at: number; name: string; themes: number; keywords: number; searches: number }[];
+};
+
+const MOST_OTHERS = 14;
+const MOST_BRANCHES = 500;
+
+const noShare = (): Share => ({ keywords: 0, searches: 0 });
+const noStages = (): ByStage => ({
+  early: noShare(),
+  comparing: noShare(),
+  ready: noShare(),
+  none: noShare(),
+});
+const stageNames = [...funnelStages, 'none'] as const;
+
+function add(share: Share, searches: number): void {
+  share.keywords++;
+  share.searches += searches;
+}
+
+/** The pool sorted by themes, in the worker: placed anew whenever themes or the pool change. */
+export class Sorting {
+  private index: {
+    revision: number;
+    language: string;
+    words: PoolWords;
+    sifter: Sifter;
+    forms: Forms;
+  } | null = null;
+  private units: { signals: string; words: PoolWords; units: Units } | null = null;
+  private now: {
+    input: SortInput;
+    placing: Placing;
+    stages: (StageOf | undefined)[];
+    children: Map<number, number[]>;
+  } | null = null;
+  private proposed: { key: string; rows: Uint32Array; proposal: Proposal } | null = null;
+
+  constructor(private readonly store: PoolStore) {}
+
+  private indexed(input: SortInput) {
+    const language = `${input.language}:${input.functionWords?.join() ?? ''}`;
+    const { store } = this;
+    if (this.index?.revision === store.revision && this.index.language === language) return this.index;
+    const words = new PoolWords(
+      {
+        length: store.length,
+        isIn: store.isIn,
+        normOf: store.norm,
+        searchesOf: store.searches,
+        cpcOf: store.cpc,
+        sourcesOf: store.sources,
+      },
+      languagePack(input.language, input.functionWords),
+    );
+    this.index = {
+      revision: store.revision,
+      language,
+      words,
+      sifter: new Sifter(words),
+      forms: new Forms(words),
+    };
+    return this.index;
+  }
+
+  /** Places every keyword, and sums up. */
+  place(input: SortInput): SortSummary {
+    const { words } = this.indexed(input);
+    const signals = new Signals(words, signalsFor(words.pack, input.settings.signals, input.places));
+    const byId = new Map(input.themes.map((theme) => [theme.id, theme]));
+    const held = new Map<number, number>();
+    const heldStages = new Map<number, FunnelStage>();
+    for (const { keyword, theme, stage } of input.placed) {
+      const row = this.store.rowById(keyword);
+      if (row === undefined) continue;
+      if (theme !== null) held.set(row, theme);
+      if (stage !== null) heldStages.set(row, stage);
+    }
+    // A rule by stage sees what words and hands say: what themes say of the stage follows from the placing.
+    const stageOf = (row: number) => heldStages.get(row) ?? signals.stageOf(row);
+    const placing = placeKeywords(words, { themes: input.themes, held, stageOf });
+    const stages: (StageOf | undefined)[] = Array.from({ length: this.store.length });
+    for (let row = 0; row < this.store.length; row++)
+      if (this.store.isIn(row)) stages[row] = stageOfRow(row, signals, heldStages, placing, byId);
+    const children = new Map<number, number[]>();
+    for (const { id, parent } of input.themes) {
+      const list = children.get(parent ?? 0);
+      if (list) list.push(id);
+      else children.set(parent ?? 0, [id]);
+    }
+    this.now = { input, placing, stages, children };
+    return this.summed(input, placing, held);
+  }
+
+  private summed(input: SortInput, placing: Placing, held: ReadonlyMap<number, number>): SortSummary {
+    const { store } = this;
+    const sums = new Map<number, ThemeSum>(
+      input.themes.map(({ id }) => [
+        id,
+        { id, own: noShare(), all: noShare(), held: 0, tightness: 1, stages: noStages() },
+      ]),
+    );
+    const rowsOf = new Map<number, number[]>();
+    const summary: SortSummary = {
+      all: noShare(),
+      unplaced: noShare(),
+      themes: [...sums.values()],
+      stages: noStages(),
+      fresh: { keywords: 0, placed: 0, newest: 0 },
+    };
+    for (let row = 0; row < store.length; row++) {
+      const id = store.id(row);
+      if (id > summary.fresh.newest) summary.fresh.newest = id;
+      if (!store.isIn(row)) continue;
+      const searches = Math.max(0, store.searches(row));
+      const theme = placing[row] as number;
+      const stage = this.now?.stages[row]?.stage ?? 'none';
+      add(summary.all, searches);
+      add(summary.stages[stage], searches);
+      if (id > input.seen) {
+        summary.fresh.keywords++;
+        if (theme !== UNPLACED) summary.fresh.placed++;
+      }
+      const sum = sums.get(theme);
+      if (!sum) {
+        add(summary.unplaced, searches);
+        continue;
+      }
+      add(sum.own, searches);
+      add(sum.stages[stage], searches);
+      if (held.has(row)) sum.held++;
+      const rows = rowsOf.get(theme);
+      if (rows) rows.push(row);
+      else rowsOf.set(theme, [row]);
+    }
+    this.sumUp(0, sums);
+    const tightness = new Tightness(this.unitsOf(input));
+    for (const [theme, rows] of rowsOf) {
+      const sum = sums.get(theme);
+      if (sum) sum.tightness = tightness.of(rows);
+    }
+    return summary;
+  }
+
+  /** Adds what sub-themes have to what they are in; answers the sum of those below. */
+  private sumUp(parent: number, sums: ReadonlyMap<number, ThemeSum>): void {
+    for (const child of this.now?.children.get(parent) ?? []) {
+      const sum = sums.get(child);
+      if (!sum) continue;
+      this.sumUp(child, sums);
+      sum.all = { ...sum.own };
+      for (const below of this.now?.children.get(child) ?? []) {
+        const part = sums.get(below);
+        if (!part) continue;
+        sum.all.keywords += part.all.keywords;
+        sum.all.searches += part.all.searches;
+        for (const stage of stageNames) {
+          sum.stages[stage].keywords += part.stages[stage].keywords;
+          sum.stages[stage].searches += part.stages[stage].searches;
+        }
+      }
+    }
+  }
+
+  private unitsOf(input: SortInput): Units {
+    const { words } = this.indexed(input);
+    const signals = JSON.stringify([input.settings.signals, input.places]);
+    if (this.units?.words === words && this.units.signals === signals) return this.units.units;
+    const units = new Units(
+      words,
+      new Signals(words, signalsFor(words.pack, input.settings.signals, input.places)),
+    );
+    this.units = { signals, words, units };
+    return units;
+  }
+
+  /** The rows of a scope, in the pool's order. */
+  private rowsIn(scope: Scope): Uint32Array {
+    const { now, store } = this;
+    if (!now) return new Uint32Array();
+    const wanted = scope.kind === 'theme' ? this.themesIn(scope) : null;
+    const rows = new Uint32Array(store.length);
+    let length = 0;
+    for (let row = 0; row < store.length; row++) {
+      if (!store.isIn(row)) continue;
+      const theme = now.placing[row] as number;
+      if (scope.kind === 'unplaced' ? theme === UNPLACED : wanted === null || wanted.has(theme))
+        rows[length++] = row;
+    }
+    return rows.subarray(0, length);
+  }
+
+  private themesIn({ theme, own }: { theme: number; own: boolean }): Set<number> {
+    const themes = new Set([theme]);
+    // A set grows while it is gone through.
+    if (!own)
+      for (const one of themes) for (const child of this.now?.children.get(one) ?? []) themes.add(child);
+    return themes;
+  }
+
+  /** What a sift picks in a scope; `typing` is the term that is being typed, whose other forms are offered. */
+  sift(sift: Sift, scope: Scope, typing: string): SiftAnswer {
+    const { now } = this;
+    if (!now) return { ...noShare(), others: [], forms: [], byTheme: [], ids: new Uint32Array() };
+    const { sifter, words, forms } = this.indexed(now.input);
+    const stageOf = (row: number) => now.stages[row]?.stage ?? null;
+    const within = scope.kind === 'all' ? undefined : this.rowsIn(scope);
+    const matches = sifter.matches(sift, { stageOf, ...(within && { within }) });
+    const byTheme = new Map<number, number>();
+    for (const row of matches.rows) {
+      const theme = now.placing[row] as number;
+      byTheme.set(theme, (byTheme.get(theme) ?? 0) + 1);
+    }
+    return {
+      keywords: matches.rows.length,
+      searches: matches.searches,
+      others: asksNothing(sift) ? [] : otherWords(words, matches, sift, MOST_OTHERS),
+      forms: typing === '' ? [] : forms.of(typing),
+      byTheme: [...byTheme],
+      ids: this.idsBySearches(matches.rows),
+    };
+  }
+
+  /** The keywords of a scope by id, the most searched first. */
+  ids(scope: Scope): Uint32Array {
+    return this.idsBySearches(this.rowsIn(scope));
+  }
+
+  private idsBySearches(rows: Uint32Array): Uint32Array {
+    const { store } = this;
+    return rows
+      .slice()
+      .sort((a, b) => store.searches(b) - store.searches(a) || a - b)
+      .map((row) => store.id(row));
+  }
+
+  /** The theme and the stage of keywords, as the table shows them. */
+  places(ids: readonly number[]): { id: number; theme: number; stage: StageOf }[] {
+    return ids.flatMap((id) => {
+      const row = this.store.rowById(id);
+      if (row === undefined || !this.now) return [];
+      return [{ id, theme: this.now.placing[row] as number, stage: this.now.stages[row] ?? null }];
+    });
+  }
+
+  /** What siblings want of one another. */
+  contests(): (Omit<Contest, 'rows'> & { keywords: number; examples: string[] })[] {
+    const { now, store } = this;
+    if (!now) return [];
+    const { words } = this.indexed(now.input);
+    const stageOf = (row: number) => now.stages[row]?.stage ?? null;
+    return contestsOf(words, { themes: now.input.themes, stageOf })
+      .slice(0, MOST_BRANCHES)
+      .map(({ theme, wonBy, rows }) => ({
+        theme,
+        wonBy,
+        keywords: rows.length,
+        examples: rows.slice(0, 3).map((row) => store.norm(row)),
+      }));
+  }
+
+  /** The whole plan at once for a scope; the same again as long as nothing changes. */
+  private proposalFor(scope: Scope): { rows: Uint32Array; proposal: Proposal } | null {
+    const { now } = this;
+    if (!now) return null;
+    const { target, least, floor } = now.input.settings;
+    const rows = this.rowsIn(scope);
+    const key = JSON.stringify([this.store.revision, scope, target, least, floor, rows.length]);
+    if (this.proposed?.key === key && this.proposed.rows.every((row, at) => row === rows[at]))
+      return this.proposed;
+    const inside = scope.kind === 'theme';
+    const proposal = propose(this.unitsOf(now.input), rows, { target, least, floor, inside });
+    this.proposed = { key, rows, proposal };
+    return this.proposed;
+  }
+
+  suggestions(scope: Scope, inside: number | null): Suggestion[] {
+    const made = this.proposalFor(scope);
+    if (!made || !this.now) return [];
+    const dismissed = new Set(this.now.input.settings.dismissed);
+    return suggestionsOf(made.proposal, inside, made.rows, this.unitsOf(this.now.input), dismissed);
+  }
+
+  /** How a suggestion is remembered when it is dismissed. */
+  sentenceOfSuggestion(scope: Scope, at: number): string {
+    const made = this.proposalFor(scope);
+    return made ? sentenceOf(wholeSift(made.proposal.themes, at)) : '';
+  }
+
+  wholePlan(scope: Scope): ProposalSummary | null {
+    const made = this.proposalFor(scope);
+    if (!made) return null;
+    const { themes, unplaced } = made.proposal;
+    const searches = (rows: ArrayLike<number>) =>
+      Array.from(rows).reduce((sum, row) => sum + Math.max(0, this.store.searches(row)), 0);
+    const groups = themes.filter(({ rows }) => rows.length > 0);
+    const all = { keywords: made.rows.length, searches: searches(made.rows) };
+    const counts = this.branchSizes(made.proposal);
+    return {
+      themes: themes.length,
+      groups: groups.length,
+      all,
+      placed: {
+        keywords: all.keywords - unplaced.length,
+        searches: all.searches - searches(unplaced),
+      },
+      tightness:
+        groups.length === 0 ? 1 : groups.reduce((sum, { tightness }) => sum + tightness, 0) / groups.length,
+      branches: themes
+        .flatMap(({ parent, name, keywords, searches: sum }, at) =>
+          parent === null ? [{ at, name, themes: counts[at] ?? 1, keywords, searches: sum }] : [],
+        )
+        .sort((a, b) => b.searches - a.searches || a.at - b.at)
+        .slice(0, MOST_BRANCHES),
+    };
+  }
+
+  private branchSizes({ themes }: Proposal): number[] {
+    const sizes = themes.map(() => 1);
+    for (let at = themes.length - 1; at >= 0; at--) {
+      const parent = themes[at]?.parent ?? null;
+      if (parent !== null) sizes[parent] = (sizes[parent] ?? 1) + (sizes[at] ?? 1);
+    }
+    return sizes;
+  }
+
+  /** The themes of these branches of the whole plan, to be made. */
+  branchThemes(scope: Scope, branches: readonly number[]): NewTheme[] {
+    const made = this.proposalFor(scope);
+    if (!made) return [];
+    const wanted = new Set(branches);
+    const placeOf = new Map<number, number>();
+    const themes: NewTheme[] = [];
+    made.proposal.themes.forEach(({ parent, name, sift }, at) => {
+      const within = parent === null ? null : placeOf.get(parent);
+      if (within === undefined || (parent === null && !wanted.has(at))) return;
+      placeOf.set(at, themes.length);
+      themes.push({ name: name.slice(0, 110), sift, idea: false, colour: null, stage: null, within });
+    });
+    return themes;
+  }
+}
