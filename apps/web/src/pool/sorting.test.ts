@@ -145,7 +145,7 @@ describe('the pool sorted by themes', () => {
     sorted.place(input({ themes: [], settings: { ...usualSortSettings, dismissed: [sentence] } }));
     expect(names()).toEqual(['kayak']);
     sorted.place(input({ themes: [theme(3, null, 'canoe')] }));
-    expect(names()).toEqual(['kayak']);
+    expect(names()).toEqual(['inflatable kayak']);
   });
 
   test('what a theme before another has of what both want', () => {
