@@ -240,7 +240,7 @@ test('by keyboard alone: paste, cut, put back, edit, jump', async ({ page, url }
   await expect(page.getByText('Copied 3 rows with headings.')).toBeVisible();
   expect(await page.evaluate(() => navigator.clipboard.readText())).toContain('paddle board\t\t70');
   await page.keyboard.press('g');
-  await page.keyboard.press('5');
+  await page.keyboard.press('6');
   await expect(page.getByRole('grid', { name: 'Ad groups' })).toHaveAttribute('aria-rowcount', '4');
   await page.keyboard.press('Control+k');
   await page.keyboard.type('Ship');

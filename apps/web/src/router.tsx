@@ -8,6 +8,7 @@ import { MixStage } from './stages/mix/MixStage.tsx';
 import { PlansPage } from './stages/plans/PlansPage.tsx';
 import { PruneStage } from './stages/prune/PruneStage.tsx';
 import { ShipStage } from './stages/ship/ShipStage.tsx';
+import { SortStage } from './stages/sort/SortStage.tsx';
 import { VariantsPage } from './stages/variants/VariantsPage.tsx';
 import { WriteStage } from './stages/write/WriteStage.tsx';
 
@@ -23,6 +24,7 @@ export const router = createBrowserRouter([
       { path: 'gather', element: <GatherStage /> },
       { path: 'mix', element: <MixStage /> },
       { path: 'prune', element: <PruneStage /> },
+      { path: 'sort', element: <SortStage /> },
       { path: 'build', element: <BuildStage /> },
       { path: 'write', element: <WriteStage /> },
       { path: 'ship', element: <ShipStage /> },

@@ -4,7 +4,7 @@ import { Sheet } from '../kit/Sheet.tsx';
 type Keys = [keys: string, what: string][];
 
 const everywhere: Keys = [
-  ['g then 1–7', 'go to Brief, Gather, Mix, Prune, Build, Write, Ship'],
+  ['g then 1–8', 'go to Brief, Gather, Mix, Prune, Sort, Build, Write, Ship'],
   ['Ctrl K', 'find or do anything by name'],
   ['/', 'filter'],
   ['Ctrl Z', 'undo'],
@@ -52,6 +52,21 @@ const byStage: Record<string, Keys> = {
     ['l', 'look it up in the market'],
     ['f', 'fold the look-alikes under the cursor'],
     ['a', 'keep them apart'],
+  ],
+  sort: [
+    ['/', 'sift: type a term, Enter adds it, Tab goes on; Enter in an empty field saves the theme'],
+    ['a o s', 'map, outline, stages'],
+    ['u', 'up, out of what is open'],
+    ['q', 'to the suggestions'],
+    ['t r d i', 'there: take it, take it under another name, dismiss it, look inside'],
+    ['p', 'the whole plan at once'],
+    ['n', 'a theme for each pasted name'],
+    ['Enter on the map', 'open the theme; arrows go from patch to patch'],
+    ['c i Delete', 'colour the theme, make it an idea only, remove it'],
+    ['e v r w', 'early, comparing, ready, what words tell: of the theme, or of the selected keywords'],
+    ['m l', 'in the table: move the selection to a theme, let it go'],
+    ['[ ] < >', 'in the outline: up, down, out, into the one above'],
+    ['m', 'in the outline: merge the selected themes'],
   ],
   build: [...table, ['l', 'let go of what is held in the selection']],
   write: [

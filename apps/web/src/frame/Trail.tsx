@@ -6,7 +6,7 @@ export type LeafState = 'untouched' | 'unfinished' | 'done' | 'blocked';
 type Leaf = { path: string; name: string; tally: string; state: LeafState };
 
 /** The stages that can be worked in, in the order of the work; `g` and the number jump. */
-export const stages = ['brief', 'gather', 'mix', 'prune', 'build', 'write', 'ship'] as const;
+export const stages = ['brief', 'gather', 'mix', 'prune', 'sort', 'build', 'write', 'ship'] as const;
 
 export function leavesOf({ counts, builtRevision, revision }: PlanState): Leaf[] {
   const empty = counts.keywords === 0;
@@ -36,6 +36,12 @@ export function leavesOf({ counts, builtRevision, revision }: PlanState): Leaf[]
       name: 'Prune',
       tally: out === 0 ? 'nothing out' : `${count(out)} out`,
       state: empty ? 'untouched' : out === 0 ? 'unfinished' : 'done',
+    },
+    {
+      path: 'sort',
+      name: 'Sort',
+      tally: counts.themes === 0 ? 'no themes yet' : counted(counts.themes, 'theme'),
+      state: counts.themes === 0 ? 'untouched' : 'done',
     },
     {
       path: 'build',
@@ -76,7 +82,7 @@ export function Trail({ plan }: { plan: PlanState }) {
           to={path}
           title={`${name}: ${stateWords[state]} (g ${at + 1})`}
           className={({ isActive }) =>
-            `relative flex w-[104px] flex-col items-center justify-start pt-1.5 ${isActive ? 'text-base-content' : 'text-faint hover:text-base-content'}`
+            `relative flex w-[93px] flex-col items-center justify-start pt-1.5 ${isActive ? 'text-base-content' : 'text-faint hover:text-base-content'}`
           }
         >
           {({ isActive }) => (

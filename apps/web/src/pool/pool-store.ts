@@ -105,6 +105,9 @@ export class PoolStore {
   private bars: Uint8Array = new Uint8Array();
   private base: Base | null = null;
 
+  /** Grows whenever what the pool holds is another; the revision also does when only other things of the plan changed. */
+  changes = 0;
+
   get revision(): number {
     return this.columns.revision;
   }
@@ -115,6 +118,11 @@ export class PoolStore {
 
   /** Takes the whole pool, or what has changed of it. O(pool). */
   take(columns: PoolColumns): void {
+    if (columns.delta && columns.ids.length === 0 && columns.removed.length === 0) {
+      this.columns = { ...this.columns, revision: columns.revision };
+      return;
+    }
+    this.changes++;
     this.columns = columns.delta ? merged(this.columns, columns) : columns;
     this.rowOf = new Map();
     this.columns.ids.forEach((id, row) => {

@@ -105,7 +105,7 @@ function add(share: Share, searches: number): void {
 /** The pool sorted by themes, in the worker: placed anew whenever themes or the pool change. */
 export class Sorting {
   private index: {
-    revision: number;
+    changes: number;
     language: string;
     words: PoolWords;
     sifter: Sifter;
@@ -125,7 +125,7 @@ export class Sorting {
   private indexed(input: SortInput) {
     const language = `${input.language}:${input.functionWords?.join() ?? ''}`;
     const { store } = this;
-    if (this.index?.revision === store.revision && this.index.language === language) return this.index;
+    if (this.index?.changes === store.changes && this.index.language === language) return this.index;
     const words = new PoolWords(
       {
         length: store.length,
@@ -138,7 +138,7 @@ export class Sorting {
       languagePack(input.language, input.functionWords),
     );
     this.index = {
-      revision: store.revision,
+      changes: store.changes,
       language,
       words,
       sifter: new Sifter(words),
@@ -349,7 +349,7 @@ export class Sorting {
     if (!now) return null;
     const { target, least, floor } = now.input.settings;
     const rows = this.rowsIn(scope);
-    const key = JSON.stringify([this.store.revision, scope, target, least, floor, rows.length]);
+    const key = JSON.stringify([this.store.changes, scope, target, least, floor, rows.length]);
     if (this.proposed?.key === key && this.proposed.rows.every((row, at) => row === rows[at]))
       return this.proposed;
     const inside = scope.kind === 'theme';

@@ -263,6 +263,31 @@ describe('suggestions', () => {
     for (const { tightness } of found) expect(tightness).toBeGreaterThan(0.5);
   });
 
+  test('each can be taken alone: what another is to have is kept out by name', () => {
+    const boats = ['paddle', 'carbon paddle', 'wooden paddle', 'paddle bag'].flatMap((text) => [
+      text,
+      `buy ${text}`,
+      `${text} price`,
+    ]);
+    const boards = ['paddle board', 'inflatable paddle board', 'carbon paddle board'].flatMap((text) => [
+      text,
+      `buy ${text}`,
+      `${text} price`,
+    ]);
+    const list = listed(...boats, ...boards, 'surf board', 'buy surf board', 'surf board price');
+    const found = suggestionsOf(
+      propose(unitsOf(list), everyRow(list), usualSizes),
+      null,
+      everyRow(list),
+      unitsOf(list),
+      new Set(),
+    );
+    const sentences = Object.fromEntries(
+      found.map(({ name, sift, keywords }) => [name, [sentenceOf(sift), keywords]]),
+    );
+    expect(sentences).toMatchObject({ paddle: ['has paddle but not board', 12], board: ['has board', 12] });
+  });
+
   test('one that was dismissed does not come again; inside are its sub-themes', () => {
     const [first] = suggestionsOf(proposal, null, everyRow(keywords), units, new Set());
     if (!first) throw new Error('none');

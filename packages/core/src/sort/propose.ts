@@ -351,14 +351,21 @@ function nameOf(node: Node, units: Units): string {
   if (sample !== undefined) {
     const { tokens, starts, foldOf, foldTexts, wordsOfFold, texts } = words;
     const wanted = new Set([...node.path].flatMap((unit) => units.terms[unit]?.flatMap(foldsOf) ?? []));
+    // Words between two of its own belong to it: `sit on top`.
+    let between: string[] = [];
     for (let at = starts[sample] as number; at < (starts[sample + 1] as number); at++) {
       const fold = foldOf[tokens[at] as number] as number;
-      if (!wanted.has(foldTexts[fold] as string)) continue;
+      if (!wanted.has(foldTexts[fold] as string)) {
+        const isBetween = words.pack.functionWords.has(foldTexts[fold] as string);
+        between = isBetween && parts.length > 0 ? [...between, foldTexts[fold] as string] : [];
+        continue;
+      }
       const usual = (wordsOfFold[fold] as number[]).reduce((best, word) =>
         words.countOf(word) > words.countOf(best) ? word : best,
       );
       const text = texts[usual] as string;
-      if (!parts.includes(text)) parts.push(text);
+      if (!parts.includes(text)) parts.push(...between, text);
+      between = [];
     }
   }
   const name = parts.join(' ') || [...node.path].map((unit) => units.terms[unit]?.[0]).join(' ');

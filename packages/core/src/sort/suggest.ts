@@ -21,12 +21,16 @@ export type Suggestion = {
 
 const EXAMPLES = 5;
 
+/** A sibling that is tried before is kept out by name where it has at least this share of what a suggestion would take. */
+const LEAST_OVERLAP = 0.03;
+
 /**
  * The themes that a proposal has at the top, or inside one of its themes, without those that were dismissed (by their
- * sentences): the most searched first. Each says what it would take of `rows` if it were taken alone.
+ * sentences): the most searched first. Each can be taken alone and in any order: where one that is tried before it has
+ * much of what its rule picks, its rule says so (`has paddle but not board`).
  */
 export function suggestionsOf(
-  proposal: Proposal,
+  { themes }: Proposal,
   inside: number | null,
   rows: ArrayLike<number>,
   units: Units,
@@ -35,23 +39,22 @@ export function suggestionsOf(
   const { words } = units;
   const sifter = new Sifter(words);
   const tightness = new Tightness(units);
-  const parts = new Map<number, number>();
-  for (const { parent } of proposal.themes)
-    if (parent !== null) parts.set(parent, (parts.get(parent) ?? 0) + 1);
   const searches = (row: number) => words.pool.searchesOf(row);
-  return proposal.themes
+  const { parts, ownerOf } = dealtBelow(themes, inside);
+  return themes
     .flatMap((theme, at) => {
-      if (theme.parent !== inside) return [];
-      const sift = wholeSift(proposal.themes, at);
-      if (dismissed.has(sentenceOf(sift))) return [];
-      const found = sifter.matches(sift, { within: rows });
+      if (theme.parent !== inside || dismissed.has(sentenceOf(wholeSift(themes, at)))) return [];
+      const wide = sifter.matches(wholeSift(themes, at), { within: rows });
+      const not = othersIn(wide.rows, at, themes, ownerOf);
+      const found =
+        not.length === 0 ? wide : sifter.matches({ ...wholeSift(themes, at), not }, { within: rows });
       if (found.rows.length === 0) return [];
       const examples = mostSearched(found.rows, searches).map((row) => words.pool.normOf(row));
       return [
         {
           at,
           name: theme.name,
-          sift: theme.sift,
+          sift: { ...theme.sift, not },
           keywords: found.rows.length,
           searches: found.searches,
           tightness: tightness.of(found.rows),
@@ -61,6 +64,41 @@ export function suggestionsOf(
       ];
     })
     .sort((a, b) => b.searches - a.searches || b.keywords - a.keywords || a.at - b.at);
+}
+
+/** How many sub-themes each theme has, and which of those inside of `inside` has each row. */
+function dealtBelow(themes: readonly ProposedTheme[], inside: number | null) {
+  const parts = new Map<number, number>();
+  const ownerOf = new Map<number, number>();
+  const branchOf: (number | null)[] = [];
+  themes.forEach(({ parent, rows }, at) => {
+    if (parent !== null) parts.set(parent, (parts.get(parent) ?? 0) + 1);
+    const branch = parent === inside ? at : parent === null ? null : (branchOf[parent] ?? null);
+    branchOf.push(branch);
+    if (branch !== null) for (const row of rows) ownerOf.set(row, branch);
+  });
+  return { parts, ownerOf };
+}
+
+/** Terms of the siblings that have much of these rows. */
+function othersIn(
+  rows: Uint32Array,
+  at: number,
+  themes: readonly ProposedTheme[],
+  ownerOf: ReadonlyMap<number, number>,
+): string[] {
+  const counts = new Map<number, number>();
+  for (const row of rows) {
+    const owner = ownerOf.get(row);
+    if (owner !== undefined && owner !== at) counts.set(owner, (counts.get(owner) ?? 0) + 1);
+  }
+  return [...counts]
+    .filter(([, count]) => count >= LEAST_OVERLAP * rows.length)
+    .sort(([a], [b]) => a - b)
+    .flatMap(([owner]) => {
+      const has = themes[owner]?.sift.has ?? [];
+      return has.length === 1 ? (has[0] ?? []) : [];
+    });
 }
 
 /** What a proposed theme and all above it ask for. */

@@ -38,20 +38,27 @@ export class Units {
     let end = 0;
     const marks = new Uint8Array(256);
     const others: number[] = [];
+    const tally = { [CONTENT]: new Tally(), [WANT]: new Tally(), [WHERE]: new Tally() };
     for (let row = 0; row < rows; row++) {
       const from = starts[row] as number;
       const length = Math.min(marks.length, (starts[row + 1] as number) - from);
       const begin = end;
       others.length = 0;
-      signals.runsOf(row, marks, (run) => others.push(this.unitOfRun(run.text, run.isPlace)));
+      signals.runsOf(row, marks, (run) => {
+        if (run.words.length > 1) others.push(this.unitOfRun(run.text, run.isPlace));
+        for (const fold of run.words)
+          for (const unit of ofFold[fold] as number[]) tally[run.isPlace ? WHERE : WANT].add(unit);
+      });
       for (let at = 0; at < length; at++) {
-        if (marks[at] !== 0) continue;
-        for (const unit of ofFold[foldOf[tokens[from + at] as number] as number] as number[])
-          if (this.classes[unit] !== CONTENT) others.push(unit);
+        const isContent = marks[at] === 0;
+        for (const unit of ofFold[foldOf[tokens[from + at] as number] as number] as number[]) {
+          if (isContent) tally[CONTENT].add(unit);
+          if (!isContent || this.classes[unit] !== CONTENT) others.push(unit);
           else if (!holds(flat, begin, end, unit)) {
             if (end === flat.length) flat = grown(flat);
             flat[end++] = unit;
           }
+        }
       }
       this.contentEnds[row] = end;
       for (const unit of others) {
@@ -63,6 +70,7 @@ export class Units {
       this.starts[row + 1] = end;
     }
     this.flat = flat.subarray(0, end);
+    this.classByUse(tally);
   }
 
   get size(): number {
@@ -90,10 +98,19 @@ export class Units {
     return unit;
   }
 
+  /** A unit that mostly stands in signals or places is of theirs, wherever it stands. */
+  private classByUse(tally: Record<typeof CONTENT | typeof WANT | typeof WHERE, Tally>) {
+    for (let unit = 0; unit < this.size; unit++) {
+      const wants = tally[WANT].of(unit);
+      const places = tally[WHERE].of(unit);
+      if (wants + places > tally[CONTENT].of(unit)) this.classes[unit] = places > wants ? WHERE : WANT;
+    }
+  }
+
   private unitOfRun(text: string, isPlace: boolean): number {
     const unit = this.numberOf(` ${text}`, isPlace ? WHERE : WANT);
     const terms = this.terms[unit] as string[];
-    if (terms.length === 0) terms.push(text.includes(' ') ? `"${text}"` : text);
+    if (terms.length === 0) terms.push(`"${text}"`);
     return unit;
   }
 
@@ -121,6 +138,16 @@ export class Units {
     const { functionWords, questionWords } = this.words.pack;
     return functionWords.has(word) || questionWords.has(word) ? BETWEEN : CONTENT;
   }
+}
+
+class Tally {
+  private readonly counts = new Map<number, number>();
+
+  add(unit: number): void {
+    this.counts.set(unit, (this.counts.get(unit) ?? 0) + 1);
+  }
+
+  of = (unit: number): number => this.counts.get(unit) ?? 0;
 }
 
 function holds(flat: Uint32Array, from: number, to: number, unit: number): boolean {

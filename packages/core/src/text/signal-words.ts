@@ -21,7 +21,7 @@ export const englishSignals: readonly SignalWord[] = [
   ...listed(
     'comparing',
     `best, review, vs, versus, compare, comparison, difference between, difference, which, alternative to, alternative,
-     top 10, top 5, top rated, top, rating, recommended, pros and cons`,
+     top 10, top 5, top rated, rating, recommended, pros and cons`,
   ),
   ...listed(
     'ready',

@@ -19,6 +19,7 @@ import { counted } from '../../kit/format.ts';
 import { handList } from '../../kit/handed-list.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
 import { Empty } from '../../kit/marks.tsx';
+import { useStamp } from '../../kit/use-stamp.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { useFacts } from '../../plan/use-facts.ts';
 import type { MixQuestion } from '../../pool/mixing.ts';
@@ -37,7 +38,7 @@ import { freeName, withoutList } from './recipe-edits.ts';
 import { SharedLists } from './SharedLists.tsx';
 import { Threshold } from './Threshold.tsx';
 import { useCounts } from './use-counts.ts';
-import { type Draft, useDrafted, useStamp } from './use-drafted.ts';
+import { type Draft, useDrafted } from './use-drafted.ts';
 import { useFigures } from './use-figures.ts';
 import { useCuts, useMix, useMixActions } from './use-mix.ts';
 

@@ -1,6 +1,6 @@
 import type { WordList } from '@sprig/contracts';
 import type { Recipe, RecipeList } from '@sprig/core/mix';
-import { useMemo, useRef } from 'react';
+import { useMemo } from 'react';
 
 /** A list as it is being typed, before it is kept. */
 export type Draft = { list: RecipeList; text: string } | null;
@@ -17,11 +17,4 @@ export function useDrafted(recipe: Recipe, shared: WordList[], draft: Draft) {
     );
     return { recipe: { ...recipe, lists }, shared };
   }, [recipe, shared, draft]);
-}
-
-/** A number that changes whenever the value is another one. */
-export function useStamp(value: unknown): number {
-  const last = useRef({ value, stamp: 0 });
-  if (last.current.value !== value) last.current = { value, stamp: last.current.stamp + 1 };
-  return last.current.stamp;
 }

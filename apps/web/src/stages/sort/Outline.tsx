@@ -1,0 +1,136 @@
+import type { SortSettings } from '@sprig/contracts';
+import { sentenceOf } from '@sprig/core/sort';
+import { useMemo } from 'react';
+import { count } from '../../kit/format.ts';
+import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import type { RowSource } from '../../kit/row-source.ts';
+import type { Selection } from '../../kit/selection.ts';
+import { Table, type TableColumn } from '../../kit/Table.tsx';
+import { RuleEdit } from './RuleEdit.tsx';
+import { share, shareOf } from './sort-words.ts';
+import { groundOf } from './ThemeMap.tsx';
+import { allOf, flagsOf, flagWords, type ThemeNode, type ThemeTree } from './theme-tree.ts';
+import type { SortActions } from './use-sort.ts';
+
+type Props = {
+  tree: ThemeTree;
+  open: ThemeNode | null;
+  settings: SortSettings;
+  searches: number;
+  version: string;
+  selection: Selection<number>;
+  actions: SortActions;
+  keys: Record<string, (ids: number[]) => void>;
+};
+
+/** The themes as a list with their rules, to be read, renamed, ordered and changed from the keyboard. */
+export function Outline({ tree, open, settings, searches, version, selection, actions, keys }: Props) {
+  const nodes = useMemo(() => allOf(open?.children ?? tree.roots), [tree, open]);
+  const source = useMemo<RowSource<ThemeNode, number>>(() => {
+    const fetchPage = async (ids: number[]) => ids.flatMap((id) => tree.byId.get(id) ?? []);
+    return {
+      ids: nodes.map(({ id }) => id),
+      version,
+      loading: false,
+      fetchPage,
+      fetchAll: fetchPage,
+      keyOf: ({ id }) => id,
+    };
+  }, [nodes, tree, version]);
+  const columns = useMemo<TableColumn<ThemeNode>[]>(() => {
+    const base = open ? open.depth + 1 : 0;
+    return [
+      {
+        id: 'name',
+        heading: 'Theme',
+        width: 280,
+        text: ({ name, depth }) => `${'  '.repeat(depth - base)}${name}`,
+        cell: (node) => (
+          <span className="flex items-center gap-1.5" style={{ paddingLeft: (node.depth - base) * 18 }}>
+            <span
+              aria-hidden
+              className="size-2.5 shrink-0 rounded-[3px]"
+              style={{ background: groundOf(node) }}
+            />
+            <InlineEdit
+              label={`name of ${node.name}`}
+              shown={node.name}
+              text={node.name}
+              onKeep={(typed) => actions.edit(node, 'name', typed.trim())}
+            />
+          </span>
+        ),
+      },
+      {
+        id: 'rule',
+        heading: 'Rule',
+        text: ({ sift }) => (sift ? sentenceOf(sift) : ''),
+        cell: (node) => <RuleEdit node={node} actions={actions} />,
+      },
+      {
+        id: 'own',
+        heading: 'Own',
+        width: 70,
+        right: true,
+        hint: 'Keywords that no sub-theme has: those of its ad group',
+        text: ({ sum }) => String(sum.own.keywords),
+        cell: ({ sum }) => (sum.own.keywords === 0 ? '–' : count(sum.own.keywords)),
+      },
+      {
+        id: 'all',
+        heading: 'Keywords',
+        width: 90,
+        right: true,
+        text: ({ sum }) => String(sum.all.keywords),
+        cell: ({ sum }) => count(sum.all.keywords),
+      },
+      {
+        id: 'searches',
+        heading: 'Searches',
+        width: 150,
+        right: true,
+        text: ({ sum }) => String(sum.all.searches),
+        cell: ({ sum }) => (
+          <span>
+            {count(sum.all.searches)}{' '}
+            <span className="text-faint">{shareOf(sum.all.searches, searches)}</span>
+          </span>
+        ),
+      },
+      {
+        id: 'tightness',
+        heading: 'Tight',
+        width: 70,
+        right: true,
+        hint: 'How much its own keywords speak of the same',
+        text: ({ sum }) => (sum.own.keywords === 0 ? '' : sum.tightness.toFixed(2)),
+        cell: ({ sum }) => (sum.own.keywords === 0 ? '–' : share(sum.tightness)),
+      },
+      {
+        id: 'flags',
+        heading: 'To see to',
+        width: 120,
+        text: (node) => flagsOf(node, settings).join(' '),
+        cell: (node) => (
+          <span className="text-warning">
+            {flagsOf(node, settings)
+              .map((flag) => flagWords[flag].name)
+              .join(', ')}
+          </span>
+        ),
+      },
+    ];
+  }, [open, settings, searches, actions]);
+  return (
+    <Table
+      label="Outline of themes"
+      columns={columns}
+      source={source}
+      sort={{ id: '', down: false }}
+      onSort={() => {}}
+      selection={selection}
+      actions={keys}
+      empty={<p className="text-faint">No theme in here. Take a suggestion, or sift and save.</p>}
+    />
+  );
+}

@@ -1,0 +1,581 @@
+import type { NewTheme } from '@sprig/contracts';
+import * as api from '@sprig/contracts';
+import { asksNothing, emptySift, readSentence, type Suggestion, sentenceOf } from '@sprig/core/sort';
+import type { FunnelStage } from '@sprig/core/text';
+import { ChevronRight, ClipboardPaste, Sprout } from 'lucide-react';
+import { type KeyboardEvent, useCallback, useEffect, useMemo, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { useOpenPlan } from '../../api/plan.ts';
+import { withParams } from '../../kit/address.ts';
+import { count, counted } from '../../kit/format.ts';
+import { inTextField, useKeys } from '../../kit/keys.ts';
+import { Empty } from '../../kit/marks.tsx';
+import { useSelection } from '../../kit/selection.ts';
+import { useStamp } from '../../kit/use-stamp.ts';
+import { Yield } from '../../kit/Yield.tsx';
+import { useFacts } from '../../plan/use-facts.ts';
+import type { Scope, SortInput } from '../../pool/sorting.ts';
+import { usePool, useWorked } from '../../pool/use-pool.ts';
+import { MoveTo } from './MoveTo.tsx';
+import { OpenTheme } from './OpenTheme.tsx';
+import { Outline } from './Outline.tsx';
+import { PasteNames } from './PasteNames.tsx';
+import { SiftAnswerLine } from './SiftAnswerLine.tsx';
+import { SiftSentence } from './SiftSentence.tsx';
+import { SizesSentence } from './SizesSentence.tsx';
+import { SortedTable, stageKeys } from './SortedTable.tsx';
+import { StageMatrix } from './StageMatrix.tsx';
+import { Suggestions } from './Suggestions.tsx';
+import { addTerm, type Typing, withTyping } from './sift-edits.ts';
+import { sortYield } from './sort-yield.tsx';
+import { ThemeMap } from './ThemeMap.tsx';
+import { mergedRule, nameOfRule, stepOf } from './theme-edits.ts';
+import { pathTo, type ThemeNode, treeOf } from './theme-tree.ts';
+import { useSort, useSortActions } from './use-sort.ts';
+import { WholePlan } from './WholePlan.tsx';
+
+const views = ['map', 'outline', 'stages'] as const;
+const viewWords = { map: 'Map', outline: 'Outline', stages: 'Stages' } as const;
+const noIds = new Uint32Array();
+const noFacts = api.noFacts();
+
+/** Which keywords belong together: the map of themes, the sift over it, suggestions, and the keywords of what is open. */
+export function SortStage() {
+  const plan = useOpenPlan();
+  const pool = usePool();
+  const { data: sort } = useSort(plan.id);
+  const actions = useSortActions(plan.id);
+  const facts = useFacts(plan.id).value ?? noFacts;
+  const [params, setParams] = useSearchParams();
+  const [typing, setTyping] = useState<Typing>(null);
+  const [lastTerm, setLastTerm] = useState('');
+  const [inside, setInside] = useState<Suggestion | null>(null);
+  const [panel, setPanel] = useState<'whole' | 'names' | 'move' | null>(null);
+  const [instead, setInstead] = useState(false);
+  const [moving, setMoving] = useState<number[]>([]);
+  const selection = useSelection<number>();
+  const chosenThemes = useSelection<number>();
+  const go = useCallback(
+    (change: Record<string, string>) => setParams((old) => withParams(old, change), { flushSync: true }),
+    [setParams],
+  );
+
+  const input = useMemo<SortInput | null>(
+    () =>
+      sort
+        ? {
+            language: plan.brief.language,
+            functionWords: facts.functionWords,
+            places: facts.places.flat(),
+            ...sort,
+          }
+        : null,
+    [sort, plan.brief.language, facts],
+  );
+  const stamp = `${pool.revision}:${useStamp(input)}`;
+  const { data: summary, busy: placing } = useWorked(
+    async () => (input && pool.ready ? pool.worker.sort(input) : null),
+    `sort ${stamp}`,
+  );
+  const tree = useMemo(() => treeOf(sort?.themes ?? [], summary ?? undefined), [sort, summary]);
+  const open = tree.byId.get(Number(params.get('open'))) ?? null;
+  const path = pathTo(tree, open?.id ?? null);
+  const view = views.find((one) => one === params.get('view')) ?? 'map';
+  const justRest = params.get('rest') === '1';
+  const openTheme = useCallback(
+    (theme: number | null) => {
+      setInside(null);
+      go(theme === 0 ? { rest: '1' } : { open: theme === null ? '' : String(theme), rest: '' });
+    },
+    [go],
+  );
+
+  const written = params.get('sift') ?? '';
+  const kept = useMemo(() => {
+    const read = readSentence(written);
+    return 'sift' in read ? read.sift : emptySift();
+  }, [written]);
+  const sift = withTyping(kept, typing);
+  const isSifting = !asksNothing(sift);
+  const scope: Scope = open
+    ? { kind: 'theme', theme: open.id, own: justRest }
+    : { kind: justRest ? 'unplaced' : 'all' };
+  const restScope: Scope = open ? { kind: 'theme', theme: open.id, own: true } : { kind: 'unplaced' };
+  const scopeKey = JSON.stringify(scope);
+  const typed = typing?.text.trim() || lastTerm;
+  const { data: answer } = useWorked(
+    async () => (summary && isSifting ? pool.worker.sift(sift, scope, typed) : null),
+    `sift ${stamp} ${scopeKey} ${JSON.stringify(sift)} ${typed} ${summary ? 1 : 0}`,
+  );
+  const tableScope: Scope = open || justRest ? scope : restScope;
+  const { data: ids, busy: listing } = useWorked(
+    async () => (summary ? pool.worker.sortedIds(tableScope) : noIds),
+    `ids ${stamp} ${JSON.stringify(tableScope)} ${summary ? 1 : 0}`,
+  );
+  const { data: suggestions, busy: suggesting } = useWorked(
+    async () => (summary ? pool.worker.suggestions(restScope, inside?.at ?? null) : undefined),
+    `suggest ${stamp} ${JSON.stringify(restScope)} ${inside?.at ?? ''} ${summary ? 1 : 0}`,
+  );
+  const wholeScope: Scope = instead
+    ? open
+      ? { kind: 'theme', theme: open.id, own: false }
+      : { kind: 'all' }
+    : restScope;
+  const { data: proposal, busy: proposing } = useWorked(
+    async () => (summary && panel === 'whole' ? pool.worker.wholePlan(wholeScope) : null),
+    `whole ${stamp} ${panel} ${JSON.stringify(wholeScope)} ${summary ? 1 : 0}`,
+  );
+  const matches = useMemo(
+    () => (isSifting && answer && answer.keywords > 0 ? new Map(answer.byTheme) : null),
+    [isSifting, answer],
+  );
+  const held = useMemo(() => new Map(sort?.placed.map(({ keyword, theme }) => [keyword, theme])), [sort]);
+
+  const setSift = (next: typeof sift) => {
+    const before = [...kept.has.flat(), ...kept.not];
+    setLastTerm([...next.has.flat(), ...next.not].findLast((term) => !before.includes(term)) ?? '');
+    go({ sift: sentenceOf(next) });
+  };
+  const clear = () => {
+    setTyping(null);
+    setLastTerm('');
+    go({ sift: '' });
+  };
+  const save = async () => {
+    if (!isSifting || !answer || answer.keywords === 0) return;
+    const name = nameOfRule(sift);
+    const theme: NewTheme = { name, sift, idea: false, colour: null, stage: null, within: null };
+    const made = await actions.make(open?.id ?? null, [theme], false, () => `Made the theme ${name}.`);
+    if (made) clear();
+  };
+  const take = (suggestion: Suggestion, name: string) => {
+    const { sift: rule } = suggestion;
+    const outer = inside ? [...inside.sift.has, ...rule.has] : rule.has;
+    void actions.make(
+      open?.id ?? null,
+      [{ name, sift: { has: outer, not: rule.not }, idea: false, colour: null, stage: null, within: null }],
+      false,
+      () => `Took ${name}: ${counted(suggestion.keywords, 'keyword')}.`,
+    );
+  };
+  const dismiss = async (suggestion: Suggestion) => {
+    if (!sort) return;
+    const sentence = await pool.worker.sentenceOfSuggestion(restScope, suggestion.at);
+    await actions.setting(sort.settings, 'dismissed', [...sort.settings.dismissed, sentence]);
+  };
+  const removeThemes = (list: readonly ThemeNode[]) => {
+    const [first] = list;
+    if (!first) return;
+    const words = list.length === 1 ? `Removed ${first.name}.` : `Removed ${counted(list.length, 'theme')}.`;
+    if (open && list.some(({ id }) => path.some((node) => node.id === id))) openTheme(open.parent);
+    void actions.remove(
+      list.map(({ id }) => id),
+      words,
+    );
+  };
+  const themeKey = (key: string, node: ThemeNode): boolean => {
+    if (key === 'Delete') removeThemes([node]);
+    else if (key === 'c')
+      void actions.edit(
+        node,
+        'colour',
+        node.colour === null ? 0 : node.colour === api.THEME_COLOURS - 1 ? null : node.colour + 1,
+      );
+    else if (key === 'i') void actions.edit(node, 'idea', !node.idea);
+    else if (stageKeys[key]) void actions.edit(node, 'stage', stageKeys[key] as FunnelStage);
+    else if (key === 'w') void actions.edit(node, 'stage', null);
+    else return false;
+    return true;
+  };
+  const step = (list: number[], way: Parameters<typeof stepOf>[2]) => {
+    const node = tree.byId.get(list[0] ?? 0);
+    const to = node && stepOf(tree, node, way);
+    if (node && to) void actions.move([node.id], to.parent, to.before);
+  };
+  const merge = (list: number[]) => {
+    const nodes = list.flatMap((id) => tree.byId.get(id) ?? []);
+    const [first, ...others] = nodes;
+    if (!first || others.length === 0) return void toast('Select two or more themes to merge them.');
+    const rule = mergedRule(nodes.map((node) => node.sift));
+    if (!rule)
+      return void toast(
+        'One rule can’t say what these pick together: they must be the same but for the terms of one condition. Put them into one theme with > instead.',
+      );
+    void (async () => {
+      const refusal = await actions.edit(first, 'sift', rule);
+      if (refusal) return void toast.error(refusal);
+      await actions.remove(
+        others.map(({ id }) => id),
+        `Merged ${counted(nodes.length, 'theme')} into ${first.name}.`,
+      );
+      chosenThemes.clear();
+    })();
+  };
+  const outlineKeys: Record<string, (list: number[]) => void> = {
+    o: ([id]) => id !== undefined && openTheme(id),
+    m: merge,
+    '[': (list) => step(list, 'up'),
+    ']': (list) => step(list, 'down'),
+    '>': (list) => step(list, 'in'),
+    '<': (list) => step(list, 'out'),
+    ...Object.fromEntries([
+      ['Delete', (list: number[]) => removeThemes(list.flatMap((id) => tree.byId.get(id) ?? []))],
+    ]),
+    ...Object.fromEntries(
+      ['c', 'i', 'w', ...Object.keys(stageKeys)].map((key) => [
+        key,
+        (list: number[]) => {
+          const node = tree.byId.get(list[0] ?? 0);
+          if (node) themeKey(key, node);
+        },
+      ]),
+    ),
+  };
+  const setStage = (keywords: number[], stage: FunnelStage | null) => {
+    if (keywords.length > 0)
+      void actions.stage(
+        keywords,
+        stage,
+        `${stage === null ? 'Let go of the stage of' : 'Set the stage of'} ${counted(keywords.length, 'keyword')}.`,
+      );
+  };
+  const move = (keywords: number[]) => {
+    if (keywords.length === 0) return;
+    setMoving(keywords);
+    setPanel('move');
+  };
+  const letGo = useCallback(
+    (keywords: number[]) =>
+      void actions.place(keywords, null, `Let go of ${counted(keywords.length, 'keyword')}.`),
+    [actions],
+  );
+  const tableKeys: Record<string, (keywords: number[]) => void> = {
+    m: move,
+    l: letGo,
+    w: (keywords) => setStage(keywords, null),
+    ...Object.fromEntries(
+      Object.entries(stageKeys).map(([key, stage]) => [
+        key,
+        (keywords: number[]) => setStage(keywords, stage as FunnelStage),
+      ]),
+    ),
+  };
+  const onKey = useCallback(
+    (event: globalThis.KeyboardEvent) => {
+      if (inTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (document.querySelector('dialog[open], [cmdk-root]')) return;
+      if (event.key === 'p') setPanel('whole');
+      else if (event.key === 'n') setPanel('names');
+      else if (event.key === 'a') go({ view: '' });
+      else if (event.key === 'o' && view !== 'outline') go({ view: 'outline' });
+      else if (event.key === 's') go({ view: 'stages' });
+      else if (event.key === 'q') document.querySelector<HTMLElement>('[data-suggestions]')?.focus();
+      else if (event.key === 'u') openTheme(open?.parent ?? null);
+      else return;
+      event.preventDefault();
+    },
+    [go, view, open, openTheme],
+  );
+  useKeys(onKey);
+  // At the first look nothing is new: there was none before.
+  const isFirstLook =
+    sort?.seen === 0 && summary !== undefined && summary !== null && summary.fresh.newest > 0;
+  const newest = summary?.fresh.newest ?? 0;
+  useEffect(() => {
+    if (isFirstLook) void actions.seen(newest);
+  }, [isFirstLook, newest, actions]);
+
+  if (pool.ready && pool.length === 0)
+    return (
+      <div className="grid flex-1 place-items-center">
+        <Empty title="Nothing to sort yet">
+          <p className="mb-3">
+            Here keywords that belong together become themes, and themes become ad groups.
+          </p>
+          <Link to="../gather" className="btn btn-primary btn-sm">
+            Gather keywords
+          </Link>
+        </Empty>
+      </div>
+    );
+  if (!sort || !summary)
+    return <div className="grid flex-1 place-items-center text-faint">Sorting the pool …</div>;
+
+  const { settings } = sort;
+  const where = open ? open.name : justRest ? 'the unplaced' : 'the pool';
+  const shownIds = isSifting ? (answer?.ids ?? noIds) : (ids ?? noIds);
+  const chosen = () => selection.listIn(shownIds);
+  return (
+    <>
+      <section
+        aria-label="Where am I"
+        className="flex h-11 shrink-0 items-center gap-1 overflow-x-auto border-hair border-b px-4"
+      >
+        <button
+          type="button"
+          className={`btn btn-ghost btn-xs ${open ? '' : 'font-bold'}`}
+          onClick={() => openTheme(null)}
+        >
+          All themes
+        </button>
+        {path.map((node) => (
+          <span key={node.id} className="flex items-center gap-1">
+            <ChevronRight size={13} className="text-faint" aria-hidden />
+            <button
+              type="button"
+              className={`btn btn-ghost btn-xs ${node === open ? 'font-bold' : ''}`}
+              onClick={() => openTheme(node.id)}
+            >
+              {node.name} <span className="font-normal text-faint">{count(node.sum.all.keywords)}</span>
+            </button>
+          </span>
+        ))}
+        <button
+          type="button"
+          aria-pressed={justRest}
+          className={`btn btn-xs ml-2 ${justRest ? 'btn-active' : ''}`}
+          title={open ? 'Keywords of the theme that no sub-theme has' : 'Keywords that no theme has'}
+          onClick={() => go({ rest: justRest ? '' : '1' })}
+        >
+          {open ? 'Not in a sub-theme' : 'Unplaced'}{' '}
+          <span className="text-faint">
+            {count(open ? open.sum.own.keywords : summary.unplaced.keywords)}
+          </span>
+        </button>
+        <span className="ml-auto flex shrink-0 items-center gap-2 pl-3">
+          <SizesSentence settings={settings} actions={actions} />
+          <span className="join" role="group" aria-label="View">
+            {views.map((one) => (
+              <button
+                key={one}
+                type="button"
+                aria-pressed={view === one}
+                className={`btn join-item btn-xs ${view === one ? 'btn-active' : ''}`}
+                onClick={() => go({ view: one === 'map' ? '' : one })}
+              >
+                {viewWords[one]}
+              </button>
+            ))}
+          </span>
+          <button type="button" className="btn btn-xs" title="n" onClick={() => setPanel('names')}>
+            <ClipboardPaste size={13} aria-hidden /> Names
+          </button>
+          <button
+            type="button"
+            className="btn btn-primary btn-xs"
+            title="p"
+            onClick={() => setPanel('whole')}
+          >
+            <Sprout size={13} aria-hidden /> Whole plan at once
+          </button>
+        </span>
+      </section>
+      {open && (
+        <OpenTheme node={open} settings={settings} actions={actions} onRemove={() => removeThemes([open])} />
+      )}
+      <section
+        aria-label="Sift the keywords"
+        className="flex shrink-0 flex-col gap-1 border-hair border-b px-4 py-1.5"
+      >
+        <SiftSentence
+          sift={kept}
+          typing={typing}
+          onSift={setSift}
+          onTyping={setTyping}
+          onDone={() => void save()}
+        />
+        {isSifting && answer && (
+          <SiftAnswerLine
+            answer={answer}
+            where={where}
+            onNarrow={(word) => setSift(addTerm(sift, sift.has.length, word))}
+            onForm={(term) => setSift(addTerm(sift, typing?.slot ?? Math.max(0, sift.has.length - 1), term))}
+            onSave={() => void save()}
+            onSelect={() => selection.all(answer.ids)}
+            onClear={clear}
+          />
+        )}
+      </section>
+      <div className="flex min-h-0 flex-1 flex-col">
+        {view === 'map' && (
+          <div className="flex min-h-0 flex-[1.15] flex-col px-3 py-2">
+            <ThemeMap
+              tree={tree}
+              open={open}
+              unplaced={summary.unplaced}
+              suggestions={inside ? [] : (suggestions ?? [])}
+              settings={settings}
+              matches={matches}
+              onOpen={openTheme}
+              onTake={(suggestion) => take(suggestion, suggestion.name)}
+              onKey={(event: KeyboardEvent, node) => {
+                if (event.ctrlKey || event.metaKey || event.altKey || !themeKey(event.key, node)) return;
+                event.preventDefault();
+                event.stopPropagation();
+              }}
+            />
+          </div>
+        )}
+        {view === 'stages' && (
+          <StageMatrix tree={tree} open={open} summary={summary} onOpen={(theme) => openTheme(theme)} />
+        )}
+        <div className="flex min-h-0 flex-1 border-hair border-t">
+          <div className="flex min-w-0 flex-1 flex-col">
+            {view === 'outline' ? (
+              <Outline
+                tree={tree}
+                open={open}
+                settings={settings}
+                searches={summary.all.searches}
+                version={stamp}
+                selection={chosenThemes}
+                actions={actions}
+                keys={outlineKeys}
+              />
+            ) : (
+              <>
+                <div className="flex h-9 shrink-0 items-center gap-2 px-4 text-[12.5px]">
+                  <b>
+                    {isSifting
+                      ? `Sifted from ${where}`
+                      : open
+                        ? justRest
+                          ? 'Not in a sub-theme'
+                          : open.name
+                        : 'Unplaced'}
+                  </b>
+                  <span className="text-faint">{counted(shownIds.length, 'keyword')}</span>
+                  {selection.size > 0 && (
+                    <span className="ml-auto flex items-center gap-1.5">
+                      <span className="text-faint">{counted(chosen().length, 'keyword')} selected</span>
+                      <button type="button" className="btn btn-xs" onClick={() => move(chosen())}>
+                        Move <span className="key">m</span>
+                      </button>
+                      <button type="button" className="btn btn-xs" onClick={() => letGo(chosen())}>
+                        Let go <span className="key">l</span>
+                      </button>
+                      {Object.entries(stageKeys).map(([key, stage]) => (
+                        <button
+                          key={key}
+                          type="button"
+                          className="btn btn-xs"
+                          onClick={() => setStage(chosen(), stage as FunnelStage)}
+                        >
+                          {stage} <span className="key">{key}</span>
+                        </button>
+                      ))}
+                    </span>
+                  )}
+                </div>
+                <SortedTable
+                  worker={pool.worker}
+                  ids={shownIds}
+                  version={`${stamp} ${placing}`}
+                  busy={listing}
+                  tree={tree}
+                  held={held}
+                  currency={plan.brief.currency}
+                  selection={selection}
+                  actions={tableKeys}
+                  onLetGo={letGo}
+                  empty={
+                    <p className="text-faint">
+                      {isSifting
+                        ? 'No keyword meets the sentence.'
+                        : open
+                          ? 'No keyword here.'
+                          : 'Every keyword has a theme.'}
+                    </p>
+                  }
+                />
+              </>
+            )}
+          </div>
+          {view !== 'outline' && (
+            <Suggestions
+              suggestions={suggestions}
+              busy={suggesting}
+              where={open ? `in ${open.name}` : 'for the unplaced'}
+              inside={inside?.name ?? null}
+              onTake={take}
+              onDismiss={(suggestion) => void dismiss(suggestion)}
+              onLookInside={setInside}
+              onBack={() => setInside(null)}
+            />
+          )}
+        </div>
+      </div>
+      <Yield
+        terms={sortYield(summary, tree, settings, openTheme, () => void actions.seen(summary.fresh.newest))}
+      />
+      {panel === 'whole' && (
+        <WholePlan
+          proposal={proposal}
+          busy={proposing}
+          where={open ? open.name : 'the pool'}
+          there={open ? open.children.length : tree.roots.length}
+          instead={instead}
+          onInstead={setInstead}
+          onTake={(branches, themes) => {
+            setPanel(null);
+            void pool.worker
+              .branchThemes(wholeScope, branches)
+              .then((list) =>
+                actions.make(open?.id ?? null, list, instead, () => `Made ${counted(themes, 'theme')}.`),
+              );
+          }}
+          onClose={() => setPanel(null)}
+        />
+      )}
+      {panel === 'names' && (
+        <PasteNames
+          where={open ? open.name : 'the pool'}
+          onMake={(list) => {
+            setPanel(null);
+            void actions.make(open?.id ?? null, list, false, () => `Made ${counted(list.length, 'theme')}.`);
+          }}
+          onClose={() => setPanel(null)}
+        />
+      )}
+      {panel === 'move' && (
+        <MoveTo
+          tree={tree}
+          count={moving.length}
+          onMove={(theme, name) => {
+            setPanel(null);
+            selection.clear();
+            const words = counted(moving.length, 'keyword');
+            void actions.place(
+              moving,
+              theme,
+              theme === null
+                ? `Let go of ${words}.`
+                : theme === 0
+                  ? `${words} are out of all themes.`
+                  : `Moved ${words} to ${name}.`,
+            );
+          }}
+          onMake={(name) => {
+            setPanel(null);
+            selection.clear();
+            const theme: NewTheme = {
+              name,
+              sift: null,
+              idea: false,
+              colour: null,
+              stage: null,
+              within: null,
+            };
+            void actions.make(open?.id ?? null, [theme]).then((made) => {
+              const id = made?.ids[0];
+              if (id)
+                void actions.place(moving, id, `Moved ${counted(moving.length, 'keyword')} to ${name}.`);
+            });
+          }}
+          onClose={() => setPanel(null)}
+        />
+      )}
+    </>
+  );
+}

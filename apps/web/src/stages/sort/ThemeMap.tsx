@@ -1,0 +1,179 @@
+import type { SortSettings } from '@sprig/contracts';
+import type { Suggestion } from '@sprig/core/sort';
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { count, counted, short } from '../../kit/format.ts';
+import type { Share } from '../../pool/sorting.ts';
+import { mapPatches, type Patch } from './map-layout.ts';
+import { flagsOf, flagWords, type ThemeNode, type ThemeTree } from './theme-tree.ts';
+
+type Props = {
+  tree: ThemeTree;
+  open: ThemeNode | null;
+  unplaced: Share;
+  suggestions: readonly Suggestion[];
+  settings: SortSettings;
+  /** Of the keywords that the sift picks, how many each theme has of its own; null while there is no sift. */
+  matches: ReadonlyMap<number, number> | null;
+  onOpen: (theme: number | null) => void;
+  onTake: (suggestion: Suggestion) => void;
+  onKey: (event: KeyboardEvent, theme: ThemeNode) => void;
+};
+
+/** The themes as patches of ground, as large as what is searched: zooming in is the way about. */
+export function ThemeMap(props: Props) {
+  const { tree, open, unplaced, suggestions, settings, matches, onOpen, onTake, onKey } = props;
+  const box = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const watch = new ResizeObserver(() =>
+      setSize({ width: element.clientWidth, height: element.clientHeight }),
+    );
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+  const patches = useMemo(
+    () => mapPatches({ nodes: open?.children ?? tree.roots, open, unplaced, suggestions, ...size }),
+    [tree, open, unplaced, suggestions, size],
+  );
+  const move = (event: KeyboardEvent) => {
+    const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
+    if (step === undefined) return;
+    const all = [...(box.current?.querySelectorAll<HTMLElement>('button') ?? [])];
+    all[all.indexOf(document.activeElement as HTMLElement) + step]?.focus();
+    event.preventDefault();
+  };
+  return (
+    <div
+      ref={box}
+      className="relative min-h-0 flex-1 overflow-hidden"
+      role="group"
+      aria-label={open ? `Themes in ${open.name}` : 'Theme map'}
+      onKeyDown={move}
+    >
+      {patches.map((patch) => (
+        <PatchButton
+          key={patch.key}
+          patch={patch}
+          settings={settings}
+          matched={matches && patch.theme ? matchedIn(patch, matches) : null}
+          onOpen={onOpen}
+          onTake={onTake}
+          onKey={onKey}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** The share of a patch's keywords that the sift picks. */
+function matchedIn({ kind, theme, share }: Patch, matches: ReadonlyMap<number, number>): number {
+  if (!theme || share.keywords === 0) return 0;
+  const count = (node: ThemeNode): number =>
+    (matches.get(node.id) ?? 0) + node.children.reduce((sum, child) => sum + count(child), 0);
+  return (kind === 'own' ? (matches.get(theme.id) ?? 0) : count(theme)) / share.keywords;
+}
+
+/** A narrower patch has no room for a word, nor for a margin. */
+const ROOM = 34;
+
+type PatchProps = {
+  patch: Patch;
+  settings: SortSettings;
+  matched: number | null;
+} & Pick<Props, 'onOpen' | 'onTake' | 'onKey'>;
+
+function PatchButton({ patch, settings, matched, onOpen, onTake, onKey }: PatchProps) {
+  const { kind, x, y, width, height, depth, name, share, theme, suggestion } = patch;
+  const place = { left: x, top: y, width, height };
+  if (kind === 'unplaced')
+    return (
+      <div className="ground-bare absolute rounded-md" style={place}>
+        <button
+          type="button"
+          className="flex w-full items-baseline gap-2 truncate px-2 text-left text-[12px] leading-5"
+          onClick={() => onOpen(0)}
+        >
+          <b>{name}</b> <span className="text-faint">{count(share.keywords)}</span>
+        </button>
+      </div>
+    );
+  if (kind === 'suggestion' && suggestion)
+    return (
+      <button
+        type="button"
+        className={`absolute flex flex-col items-start overflow-hidden rounded-md border-[1.5px] border-primary border-dotted bg-base-100/60 text-left text-[12px] leading-[18px] hover:bg-wash ${width < ROOM ? 'p-0' : 'px-1.5'}`}
+        style={place}
+        title={`Take ${name}: ${counted(suggestion.keywords, 'keyword')}, ${count(suggestion.searches)} searches`}
+        onClick={() => onTake(suggestion)}
+      >
+        <Label patch={patch} />
+      </button>
+    );
+  if (kind === 'more' || (kind === 'own' && !theme))
+    return (
+      <div
+        className={`absolute overflow-hidden px-1.5 text-[12px] text-faint leading-[18px] ${kind === 'more' ? 'rounded-md border border-hair border-dashed' : ''}`}
+        style={place}
+      >
+        {width > 50 && height > 16 ? name : ''}
+      </div>
+    );
+  const node = theme as ThemeNode;
+  const flags = kind === 'own' ? [] : flagsOf(node, settings);
+  const tone = groundOf(node);
+  return (
+    <button
+      type="button"
+      data-theme-id={kind === 'theme' ? node.id : undefined}
+      className={`absolute flex flex-col items-start overflow-hidden rounded-md text-left text-[12px] leading-[18px] outline-offset-[-2px] ${width < ROOM ? 'p-0' : depth === 0 ? 'px-2 pt-px' : 'px-1.5'} ${node.idea ? 'border border-dashed' : 'border'}`}
+      style={{
+        ...place,
+        background: `color-mix(in oklch, ${tone} ${depth === 0 ? 14 : 24}%, var(--color-base-100))`,
+        borderColor: `color-mix(in oklch, ${tone} 45%, var(--color-base-100))`,
+        ...(matched !== null && {
+          opacity: matched > 0 ? 1 : 0.35,
+          boxShadow:
+            matched > 0 ? `inset 0 0 0 ${1 + Math.round(matched * 2)}px var(--color-primary)` : 'none',
+        }),
+      }}
+      title={titleOf(patch, flags)}
+      onClick={() => onOpen(node.id)}
+      onKeyDown={(event) => kind === 'theme' && onKey(event, node)}
+    >
+      <Label patch={patch} />
+      {flags.length > 0 && width > 70 && height > 38 && depth >= 0 && !hasInside(patch) && (
+        <span className="text-[11px] text-warning">
+          {flags.map((flag) => flagWords[flag].name).join(', ')}
+        </span>
+      )}
+    </button>
+  );
+}
+
+const hasInside = ({ depth, theme, kind }: Patch): boolean =>
+  depth === 0 && kind === 'theme' && (theme?.children.some(({ sum }) => sum.all.keywords > 0) ?? false);
+
+/** What fits: the name, then how many keywords. */
+function Label({ patch: { name, share, width, height } }: { patch: Patch }) {
+  if (width < ROOM || height < 15) return null;
+  return (
+    <span className="flex w-full min-w-0 items-baseline gap-1.5">
+      <span className="truncate font-medium">{name}</span>
+      {width > 84 && <span className="shrink-0 text-faint">{count(share.keywords)}</span>}
+    </span>
+  );
+}
+
+/** The ground of a theme: its colour, or the usual green. */
+export const groundOf = ({ tone }: Pick<ThemeNode, 'tone'>): string =>
+  tone === null ? 'var(--color-primary)' : `var(--ground-${tone})`;
+
+function titleOf({ name, share, theme, kind }: Patch, flags: ReturnType<typeof flagsOf>): string {
+  const what = kind === 'own' ? `${theme?.name}, not in a sub-theme` : name;
+  const about = flags.map((flag) => flagWords[flag].about.toLowerCase());
+  return [`${what}: ${counted(share.keywords, 'keyword')}, ${short(share.searches)} searches`, ...about].join(
+    '; ',
+  );
+}

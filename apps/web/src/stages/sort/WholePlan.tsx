@@ -1,0 +1,116 @@
+import { useState } from 'react';
+import { count, counted, short } from '../../kit/format.ts';
+import { Help } from '../../kit/marks.tsx';
+import { Sheet } from '../../kit/Sheet.tsx';
+import type { ProposalSummary } from '../../pool/sorting.ts';
+import { share, shareOf } from './sort-words.ts';
+
+type Props = {
+  proposal: ProposalSummary | null | undefined;
+  busy: boolean;
+  where: string;
+  /** Themes that are there by now, where they can be replaced. */
+  there: number;
+  instead: boolean;
+  onInstead: (instead: boolean) => void;
+  onTake: (branches: number[], themes: number) => void;
+  onClose: () => void;
+};
+
+/** The full tree at once: what it would make, compared with what is there; taken whole or by branches. */
+export function WholePlan({ proposal, busy, where, there, instead, onInstead, onTake, onClose }: Props) {
+  const [without, setWithout] = useState<ReadonlySet<number>>(new Set());
+  const branches = proposal?.branches ?? [];
+  const taken = branches.filter(({ at }) => !without.has(at));
+  const themes = taken.reduce((sum, branch) => sum + branch.themes, 0);
+  const toggle = (at: number) => {
+    const next = new Set(without);
+    if (!next.delete(at)) next.add(at);
+    setWithout(next);
+  };
+  return (
+    <Sheet title="Whole plan at once" onClose={onClose} wide>
+      <div className="flex flex-col gap-3">
+        {there > 0 && (
+          <div className="flex flex-wrap gap-4 text-[13px]" role="radiogroup" aria-label="For which keywords">
+            <label className="flex items-center gap-1.5">
+              <input
+                type="radio"
+                className="radio radio-xs"
+                checked={!instead}
+                onChange={() => onInstead(false)}
+              />
+              for what no theme has yet
+            </label>
+            <label className="flex items-center gap-1.5">
+              <input
+                type="radio"
+                className="radio radio-xs"
+                checked={instead}
+                onChange={() => onInstead(true)}
+              />
+              in the place of the {counted(there, 'theme')} there are
+            </label>
+          </div>
+        )}
+        {!proposal || busy ? (
+          <p className="text-faint" role="status">
+            Working it out …
+          </p>
+        ) : branches.length === 0 ? (
+          <p className="text-faint">Nothing of {where} can be grouped: no few keywords speak of the same.</p>
+        ) : (
+          <>
+            <p data-proposal>
+              <b>{counted(proposal.themes, 'theme')}</b>, {counted(proposal.groups, 'group')} of keywords,{' '}
+              {share(proposal.tightness)} tight on average. They place {count(proposal.placed.keywords)} of{' '}
+              {counted(proposal.all.keywords, 'keyword')} and{' '}
+              <b>{shareOf(proposal.placed.searches, proposal.all.searches)}</b> of the searches.
+            </p>
+            <Help>
+              Each theme is a rule that can be read and changed later. Keywords placed by hand stay where they
+              are. One undo takes it all back.
+            </Help>
+            <ul className="max-h-72 overflow-auto rounded-md border border-hair">
+              {branches.map(({ at, name, themes: inside, keywords, searches }) => (
+                <li key={at} className="border-base-200 border-b last:border-0">
+                  <label className="flex items-center gap-2 px-3 py-1 hover:bg-base-200">
+                    <input
+                      type="checkbox"
+                      className="checkbox checkbox-xs"
+                      checked={!without.has(at)}
+                      onChange={() => toggle(at)}
+                    />
+                    <span className="truncate">{name}</span>
+                    <span className="ml-auto shrink-0 text-[12.5px] text-faint">
+                      {inside > 1 && `${counted(inside, 'theme')}, `}
+                      {counted(keywords, 'keyword')}, {short(searches)} searches
+                    </span>
+                  </label>
+                </li>
+              ))}
+            </ul>
+            <div className="flex justify-end gap-2">
+              <button type="button" className="btn btn-sm" onClick={onClose}>
+                Leave it
+              </button>
+              <button
+                type="button"
+                className="btn btn-primary btn-sm"
+                disabled={taken.length === 0}
+                onClick={() =>
+                  onTake(
+                    taken.map(({ at }) => at),
+                    themes,
+                  )
+                }
+              >
+                Take {counted(themes, 'theme')}
+              </button>
+            </div>
+          </>
+        )}
+      </div>
+    </Sheet>
+  );
+}

@@ -1,0 +1,93 @@
+import * as api from '@sprig/contracts';
+import type { FunnelStage } from '@sprig/core/text';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useCallback, useMemo } from 'react';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../../api/call.ts';
+import { planKey } from '../../api/plan.ts';
+import { queryClient } from '../../api/query-client.ts';
+
+export type SortData = {
+  themes: api.ThemeRow[];
+  placed: api.HandPlaced[];
+  settings: api.SortSettings;
+  seen: number;
+};
+
+const sortKey = (plan: number) => [...planKey(plan), 'sort'];
+
+/** The plan's themes, what is placed by hand, and how it sorts. */
+export const useSort = (plan: number) =>
+  useQuery({
+    queryKey: sortKey(plan),
+    queryFn: (): Promise<SortData> => call(api.readSort, { params: { plan } }),
+    placeholderData: keepPreviousData,
+  });
+
+/** What can be done with themes and placed keywords. Each answers whether it was done; a refusal is shown. */
+export function useSortActions(plan: number) {
+  const done = useCallback(
+    async <T>(work: () => Promise<T>, words?: (result: T) => string): Promise<T | null> => {
+      try {
+        const result = await work();
+        await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+        if (words) toast(words(result));
+        return result;
+      } catch (error) {
+        toast.error(wordsOf(error));
+        return null;
+      }
+    },
+    [plan],
+  );
+  const params = useMemo(() => ({ plan }), [plan]);
+  return useMemo(
+    () => ({
+      make: (parent: number | null, themes: api.NewTheme[], instead = false, words?: () => string) =>
+        done(() => call(api.makeThemes, { params, body: { parent, themes, instead } }), words),
+      /** Answers the words of a refusal, for the field to show. */
+      edit: async (
+        theme: api.ThemeRow,
+        at: keyof api.ThemeBody,
+        after: api.ThemeBody[keyof api.ThemeBody],
+      ): Promise<string | null> => {
+        if (JSON.stringify(theme[at]) === JSON.stringify(after)) return null;
+        try {
+          await call(api.editTheme, {
+            params: { plan, theme: theme.id },
+            body: { edits: [{ at, before: theme[at], after }] },
+          });
+          await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+          return null;
+        } catch (error) {
+          return wordsOf(error);
+        }
+      },
+      move: (ids: number[], parent: number | null, before: number | null) =>
+        done(() => call(api.moveThemes, { params, body: { ids, parent, before } })),
+      remove: (ids: number[], words: string) =>
+        done(
+          () => call(api.removeThemes, { params, body: { ids } }),
+          () => words,
+        ),
+      place: (keywords: number[], theme: number | null, words: string) =>
+        done(
+          () => call(api.placeByHand, { params, body: { keywords, theme } }),
+          () => words,
+        ),
+      stage: (keywords: number[], stage: FunnelStage | null, words: string) =>
+        done(
+          () => call(api.stageByHand, { params, body: { keywords, stage } }),
+          () => words,
+        ),
+      setting: (before: api.SortSettings, at: keyof api.SortSettings, after: unknown) =>
+        done(() =>
+          call(api.editSortSettings, { params, body: { edits: [{ at, before: before[at], after }] } }),
+        ),
+      seen: (keyword: number) => done(() => call(api.lookedAtSort, { params, body: { keyword } })),
+    }),
+    [plan, params, done],
+  );
+}
+
+export type SortActions = ReturnType<typeof useSortActions>;
