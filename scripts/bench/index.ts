@@ -8,6 +8,7 @@ import { coreEntries } from './core.ts';
 import { mixFigures } from './mix.ts';
 import { keystrokes } from './prune.ts';
 import { serverFigures } from './server.ts';
+import { millionFigures, sortEntries, sortFigures } from './sort.ts';
 import { storing } from './storing.ts';
 
 /** Measures everything in one run, prints it, and writes docs/benchmarks.md. */
@@ -16,10 +17,12 @@ const many = manyKeywords(100_000);
 const figures = [
   ...(await keystrokes(many)),
   ...(await mixFigures(many)),
+  ...(await sortFigures(many)),
+  ...millionFigures(manyKeywords(1_000_000)),
   ...(await browserFigures()),
   ...(await serverFigures()),
 ];
-entries.push(await storing());
+entries.push(...(await sortEntries(many)), await storing());
 
 const row = (...cells: string[]) => `| ${cells.join(' | ')} |`;
 const day = new Date().toISOString().slice(0, 10);

@@ -4,46 +4,69 @@ import { BETWEEN, CONTENT, type UnitClass, type Units, WANT, WHERE } from './uni
 /** What divides first: goods and traits, then what is wanted, then where, then the words between. */
 const ORDER: readonly UnitClass[] = [CONTENT, WANT, WHERE, BETWEEN];
 
+/** How many of some rows have each unit, kept up as rows go. */
+class UnitCounts {
+  readonly counts = new Map<number, number>();
+
+  constructor(
+    public rows: readonly number[],
+    readonly units: Units,
+  ) {
+    for (const row of rows) this.count(row, 1);
+  }
+
+  /** Takes the rows that have a unit out. */
+  without(unit: number): void {
+    const rest: number[] = [];
+    for (const row of this.rows)
+      if (this.units.has(row, unit)) this.count(row, -1);
+      else rest.push(row);
+    this.rows = rest;
+  }
+
+  private count(row: number, by: number) {
+    const { flat, starts } = this.units;
+    const end = starts[row + 1] as number;
+    for (let at = starts[row] as number; at < end; at++) {
+      const unit = flat[at] as number;
+      this.counts.set(unit, (this.counts.get(unit) ?? 0) + by);
+    }
+  }
+}
+
 /**
  * Divides a theme that has too many keywords of its own: by the unit that most of them have and others have not, class
  * by class, until few enough are left; where no unit is in enough of them, by lists of rare ones.
  */
 export function divide(node: Node, units: Units, target: number, least: number, round: number): Node[] {
   const made: Node[] = [];
-  let rest = node.rows;
+  const rest = new UnitCounts(node.rows, units);
   for (const kind of ORDER)
-    while (rest.length > target) {
-      const unit = bestDivider(rest, node, units, kind, least);
+    while (rest.rows.length > target) {
+      const unit = bestDivider(rest, node, kind, least);
       if (unit === null) break;
       made.push(newNode(node, [[unit]], round, units));
-      rest = rest.filter((row) => !units.has(row, unit));
+      rest.without(unit);
     }
-  if (rest.length > target) made.push(...byLists(rest, node, units, target, round));
+  if (rest.rows.length > target) made.push(...byLists(rest, node, target, round));
   return made;
 }
 
-function countsIn(rows: readonly number[], units: Units): Map<number, number> {
-  const counts = new Map<number, number>();
-  for (const row of rows) for (const unit of units.allOf(row)) counts.set(unit, (counts.get(unit) ?? 0) + 1);
-  return counts;
-}
-
 function bestDivider(
-  rows: readonly number[],
+  { counts, rows, units }: UnitCounts,
   node: Node,
-  units: Units,
   kind: UnitClass,
   least: number,
 ): number | null {
   let best: number | null = null;
   let most = least - 1;
-  for (const [unit, count] of countsIn(rows, units)) {
-    if (units.classes[unit] !== kind || node.path.has(unit) || node.spent.has(unit)) continue;
-    if (count > rows.length - least) continue;
-    if (count > most || (count === most && best !== null && before(units, unit, best))) {
-      best = unit;
-      most = count;
-    }
+  const limit = rows.length - least;
+  for (const [unit, count] of counts) {
+    if (count < most || count > limit || count < least || units.classes[unit] !== kind) continue;
+    if (count === most && best !== null && !before(units, unit, best)) continue;
+    if (node.path.has(unit) || node.spent.has(unit)) continue;
+    best = unit;
+    most = count;
   }
   return best;
 }
@@ -52,11 +75,15 @@ const before = (units: Units, a: number, b: number): boolean =>
   (units.terms[a]?.[0] ?? '') < (units.terms[b]?.[0] ?? '');
 
 /** Themes of about the same size by lists of units that few keywords have; at last by whole keywords. */
-function byLists(rest: readonly number[], node: Node, units: Units, target: number, round: number): Node[] {
+function byLists(
+  { rows: rest, counts, units }: UnitCounts,
+  node: Node,
+  target: number,
+  round: number,
+): Node[] {
   const size = Math.ceil(rest.length / Math.ceil(rest.length / target));
-  const counts = countsIn(rest, units);
   const dividing = [...counts]
-    .filter(([unit, count]) => !node.path.has(unit) && count < rest.length)
+    .filter(([unit, count]) => count > 0 && !node.path.has(unit) && count < rest.length)
     .sort(
       ([a], [b]) =>
         (units.classes[a] as number) - (units.classes[b] as number) || (before(units, a, b) ? -1 : 1),

@@ -166,13 +166,20 @@ class Inside {
 
 /** Narrower rules before wider ones, what was found later after, then the rarer first. */
 function order(node: Node, frequency: Uint32Array) {
-  const rarity = ({ conditions }: Node) =>
-    conditions.reduce(
-      (sum, list) => sum + Math.log1p(Math.min(...list.map((unit) => frequency[unit] as number))),
-      0,
-    ) / Math.max(1, conditions.length);
+  const rarity = new Map(
+    node.children.map((child) => {
+      const sum = child.conditions.reduce(
+        (total, list) => total + Math.log1p(Math.min(...list.map((unit) => frequency[unit] as number))),
+        0,
+      );
+      return [child, sum / Math.max(1, child.conditions.length)];
+    }),
+  );
   node.children.sort(
-    (a, b) => a.rank - b.rank || b.conditions.length - a.conditions.length || rarity(a) - rarity(b),
+    (a, b) =>
+      a.rank - b.rank ||
+      b.conditions.length - a.conditions.length ||
+      (rarity.get(a) as number) - (rarity.get(b) as number),
   );
 }
 
