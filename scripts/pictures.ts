@@ -65,6 +65,16 @@ await page.goto(`${url}/plans/1/brief`);
 await page.getByRole('button', { name: /^Places/ }).waitFor();
 await picture('brief');
 
+await go(page, 'Sort');
+await page.getByRole('listbox', { name: 'Suggested themes' }).waitFor();
+await page.getByRole('button', { name: 'Kayaks', exact: false }).first().waitFor();
+await quiet();
+await picture('sort');
+await page.getByRole('button', { name: 'Stages', exact: true }).click();
+await page.getByRole('table', { name: 'Themes by funnel stage' }).waitFor();
+await picture('sort-stages');
+await page.getByRole('button', { name: 'Map', exact: true }).click();
+
 await go(page, 'Prune');
 await page.getByText(/with paddle, most searched first/).waitFor();
 for (const text of ['paddle', 'kayak', 'board', 'kayaks', 'canoe']) {

@@ -1,4 +1,4 @@
-import { type Facts, noFacts } from '@sprig/contracts';
+import { type Facts, type NewTheme, noFacts } from '@sprig/contracts';
 import { emptyRecipe, type Recipe } from '@sprig/core/mix';
 import { decimalFromMicros } from '@sprig/core/money';
 import type { AdPattern } from '@sprig/core/write';
@@ -9,6 +9,7 @@ import { select } from './database/connect.ts';
 import { takeIn } from './stages/gather/index.ts';
 import { makeRecipe } from './stages/mix/index.ts';
 import { makePlan } from './stages/plans/index.ts';
+import { makeThemes } from './stages/sort/index.ts';
 
 const field = (style: 'title' | 'sentence' | 'lower', ...lines: string[]) => ({ lines, style });
 
@@ -187,7 +188,35 @@ export async function seedDemo(caller: Caller): Promise<void> {
   );
   await holdSome(there);
   await makeRecipe(there, demoRecipe, null);
+  await makeThemes(there, null, demoThemes, false);
 }
+
+/** A beginning of themes: the rest is unplaced, for suggestions to be taken. */
+const theme = (
+  name: string,
+  within: number | null,
+  terms: string[],
+  more: Partial<NewTheme> = {},
+): NewTheme => ({
+  name,
+  sift: { has: [terms], not: [] },
+  idea: false,
+  colour: null,
+  stage: null,
+  within,
+  ...more,
+});
+const demoThemes: NewTheme[] = [
+  theme('Kayaks', null, ['kayak']),
+  theme('Inflatable kayaks', 0, ['inflatable']),
+  theme('Kayak hire', 0, ['hire', 'rental'], { stage: 'ready' }),
+  theme('Sit on top kayaks', 0, ['"sit on top"', 'sit-on-top']),
+  theme('Two person kayaks', 0, ['"two person"', 'two-person']),
+  theme('Fishing kayaks', 0, ['fishing']),
+  theme('Kayak lessons', 0, ['lesson', '"guided tour"'], { idea: true }),
+  theme('Canoes', null, ['canoe'], { colour: 5 }),
+  theme('Canoe hire', 7, ['hire', 'rental'], { stage: 'ready' }),
+];
 
 /** Two values set by hand, so that a hold can be seen. */
 async function holdSome(caller: Caller & { plan: number }) {

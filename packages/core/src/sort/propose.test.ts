@@ -175,6 +175,22 @@ describe('the whole plan at once', () => {
     for (const { rows } of themes) expect(rows.length).toBeLessThanOrEqual(20);
   });
 
+  test('a theme that frames others is named by what nearly all of it has', () => {
+    const traits = ['', 'inflatable', 'carbon', 'kids', 'touring'];
+    const list = listed(
+      ...traits.flatMap((trait) =>
+        ['X', 'buy X', 'X price', 'X hire', 'X sale', 'best X'].map((words) =>
+          words.replace('X', `${trait} paddle board`).replaceAll('  ', ' ').trim(),
+        ),
+      ),
+      ...['padle board', 'buy padle board', 'padle board price'],
+    );
+    const { themes } = proposed(list);
+    expect(
+      themes.filter(({ parent }) => parent === null).map(({ name, sift }) => [name, sentenceOf(sift)]),
+    ).toEqual([['paddle board', 'has board']]);
+  });
+
   test('a floor of searches lets small groups be', () => {
     const keywords = [
       { text: 'zorb', searches: 5_000 },

@@ -1,6 +1,6 @@
 import { type Group, groupsFromBelow } from './cores.ts';
 import { divide } from './divide.ts';
-import { below, Dealer, type Node, newNode, newRoot } from './proposed-tree.ts';
+import { below, Dealer, type Node, newNode, newRoot, rowsUnder } from './proposed-tree.ts';
 import type { Sift } from './sift.ts';
 import { writeTerm } from './sift-term.ts';
 import { Tightness } from './tightness.ts';
@@ -353,11 +353,12 @@ const MOST_NAMED = 3;
 function nameOf(node: Node, units: Units): string {
   const { words } = units;
   const listed = node.conditions.filter((list) => list.length > 1)[0];
-  const sample = firstRow(node);
+  const sample = mostSearchedRow(node, units);
   const parts: string[] = [];
   if (sample !== undefined) {
     const { tokens, starts, foldOf, foldTexts, wordsOfFold, texts } = words;
-    const wanted = new Set([...node.path].flatMap((unit) => units.terms[unit]?.flatMap(foldsOf) ?? []));
+    const named = [...node.path, ...(node.isFrame ? nearlyAll(node, units) : [])];
+    const wanted = new Set(named.flatMap((unit) => units.terms[unit]?.flatMap(foldsOf) ?? []));
     // Words between two of its own belong to it: `sit on top`.
     let between: string[] = [];
     for (let at = starts[sample] as number; at < (starts[sample + 1] as number); at++) {
@@ -382,13 +383,26 @@ function nameOf(node: Node, units: Units): string {
   return `${name}: ${some.join(', ')}${listed.length > MOST_NAMED ? ' …' : ''}`;
 }
 
+const NEARLY_ALL = 0.9;
+
+/** Units that nearly all keywords of a theme have, though its rule does not ask for them: `paddle` where it asks for `board`. */
+function nearlyAll(node: Node, units: Units): number[] {
+  const rows = rowsUnder(node);
+  const counts = new Map<number, number>();
+  for (const row of rows)
+    for (const unit of units.contentOf(row)) counts.set(unit, (counts.get(unit) ?? 0) + 1);
+  return [...counts]
+    .filter(([unit, count]) => count >= NEARLY_ALL * rows.length && units.classes[unit] === CONTENT)
+    .map(([unit]) => unit);
+}
+
 const foldsOf = (term: string): string[] => term.replaceAll('"', '').split(' ');
 
-function firstRow(node: Node): number | undefined {
-  if (node.rows.length > 0) return node.rows[0];
-  for (const child of node.children) {
-    const row = firstRow(child);
-    if (row !== undefined) return row;
-  }
-  return undefined;
+/** The row that a theme is named after: of its own, if it has any. */
+function mostSearchedRow(node: Node, units: Units): number | undefined {
+  const rows = node.rows.length > 0 ? node.rows : rowsUnder(node);
+  const searches = (row: number) => units.words.pool.searchesOf(row);
+  let best = rows[0];
+  for (const row of rows) if (best === undefined || searches(row) > searches(best)) best = row;
+  return best;
 }

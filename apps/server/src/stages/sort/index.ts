@@ -1,1 +1,2 @@
 export { sortRoutes } from './routes.ts';
+export { makeThemes } from './themes.ts';

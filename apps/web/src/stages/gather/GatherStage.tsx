@@ -12,6 +12,7 @@ import { inTextField } from '../../kit/keys.ts';
 import { Empty, Help } from '../../kit/marks.tsx';
 import { useSelection } from '../../kit/selection.ts';
 import { Yield } from '../../kit/Yield.tsx';
+import { useSources } from '../../plan/use-sources.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
 import { IdeasView } from './IdeasView.tsx';
 import { PoolTable } from './PoolTable.tsx';
@@ -19,7 +20,7 @@ import { ProblemsPanel } from './ProblemsPanel.tsx';
 import { RewritePanel } from './RewritePanel.tsx';
 import { SearchesHistogram } from './SearchesHistogram.tsx';
 import { SourcesPicture } from './SourcesPicture.tsx';
-import { SourcesRibbon, useSources } from './SourcesRibbon.tsx';
+import { SourcesRibbon } from './SourcesRibbon.tsx';
 import { TakeIn, type Taking } from './TakeIn.tsx';
 import { usePoolQuery } from './use-pool-query.ts';
 

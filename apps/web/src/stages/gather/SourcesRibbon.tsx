@@ -1,5 +1,4 @@
-import { listSources, removeSource, renameSource, type Source } from '@sprig/contracts';
-import { useQuery } from '@tanstack/react-query';
+import { removeSource, renameSource, type Source } from '@sprig/contracts';
 import { Blend, ClipboardList, FileText, Hand, Lightbulb, PencilLine, TriangleAlert, X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
@@ -8,12 +7,6 @@ import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
 import { count, counted, time } from '../../kit/format.ts';
 import { Sheet } from '../../kit/Sheet.tsx';
-
-export const useSources = (plan: number) =>
-  useQuery({
-    queryKey: [...planKey(plan), 'sources'],
-    queryFn: async () => (await call(listSources, { params: { plan } })).sources,
-  });
 
 const MARKS = { paste: ClipboardList, file: FileText, hand: Hand, ideas: Lightbulb, recipe: Blend } as const;
 

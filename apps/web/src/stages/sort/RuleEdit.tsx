@@ -1,5 +1,6 @@
 import { readSentence, sentenceOf } from '@sprig/core/sort';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import { limitWords } from './SiftLimits.tsx';
 import { siftProblemWords } from './sort-words.ts';
 import type { ThemeNode } from './theme-tree.ts';
 import type { SortActions } from './use-sort.ts';
@@ -20,7 +21,9 @@ export function RuleEdit({
       label={`rule of ${node.name}`}
       shown={
         node.sift ? (
-          sentence || <span className="text-faint">everything of a figure, a source or a stage</span>
+          <>
+            {sentence} <span className="text-faint">{limitWords(node.sift)}</span>
+          </>
         ) : (
           <span className="text-faint">by hand</span>
         )

@@ -1,6 +1,6 @@
 import type { Sift } from '@sprig/core/sort';
 import { X } from 'lucide-react';
-import { type KeyboardEvent, useId } from 'react';
+import { type KeyboardEvent, type ReactNode, useId } from 'react';
 import { addTerm, removeTerm, type Slot, type Typing, termsIn, typingProblem } from './sift-edits.ts';
 import { siftProblemWords } from './sort-words.ts';
 
@@ -11,10 +11,12 @@ type Props = {
   onTyping: (typing: Typing) => void;
   /** Enter in an empty field: the sentence is done. */
   onDone: () => void;
+  /** What narrows it besides words. */
+  more: ReactNode;
 };
 
 /** The sift as a sentence: each *has* and *but not* holds terms as chips, and a place to type the next. */
-export function SiftSentence({ sift, typing, onSift, onTyping, onDone }: Props) {
+export function SiftSentence({ sift, typing, onSift, onTyping, onDone, more }: Props) {
   const slots: Slot[] = [...sift.has.keys(), sift.has.length, 'not'];
   const problem = typingProblem(typing);
   const id = useId();
@@ -86,6 +88,7 @@ export function SiftSentence({ sift, typing, onSift, onTyping, onDone }: Props) 
           </span>
         );
       })}
+      {more}
       {problem && (
         <span id={id} role="alert" className="text-[12.5px] text-error">
           {siftProblemWords(problem)}

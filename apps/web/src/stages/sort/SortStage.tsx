@@ -15,21 +15,26 @@ import { useSelection } from '../../kit/selection.ts';
 import { useStamp } from '../../kit/use-stamp.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { useFacts } from '../../plan/use-facts.ts';
+import { useSources } from '../../plan/use-sources.ts';
 import type { Scope, SortInput } from '../../pool/sorting.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
+import { Contests } from './Contests.tsx';
 import { MoveTo } from './MoveTo.tsx';
 import { OpenTheme } from './OpenTheme.tsx';
 import { Outline } from './Outline.tsx';
 import { PasteNames } from './PasteNames.tsx';
 import { SiftAnswerLine } from './SiftAnswerLine.tsx';
+import { limitsIn, SiftLimits } from './SiftLimits.tsx';
 import { SiftSentence } from './SiftSentence.tsx';
+import { SignalWords } from './SignalWords.tsx';
 import { SizesSentence } from './SizesSentence.tsx';
 import { SortedTable, stageKeys } from './SortedTable.tsx';
 import { StageMatrix } from './StageMatrix.tsx';
 import { Suggestions } from './Suggestions.tsx';
 import { addTerm, type Typing, withTyping } from './sift-edits.ts';
+import { shareOf } from './sort-words.ts';
 import { sortYield } from './sort-yield.tsx';
-import { ThemeMap } from './ThemeMap.tsx';
+import { type Dropped, ThemeMap } from './ThemeMap.tsx';
 import { mergedRule, nameOfRule, stepOf } from './theme-edits.ts';
 import { pathTo, type ThemeNode, treeOf } from './theme-tree.ts';
 import { useSort, useSortActions } from './use-sort.ts';
@@ -47,11 +52,12 @@ export function SortStage() {
   const { data: sort } = useSort(plan.id);
   const actions = useSortActions(plan.id);
   const facts = useFacts(plan.id).value ?? noFacts;
+  const { data: sources = [] } = useSources(plan.id);
   const [params, setParams] = useSearchParams();
   const [typing, setTyping] = useState<Typing>(null);
   const [lastTerm, setLastTerm] = useState('');
   const [inside, setInside] = useState<Suggestion | null>(null);
-  const [panel, setPanel] = useState<'whole' | 'names' | 'move' | null>(null);
+  const [panel, setPanel] = useState<'whole' | 'names' | 'move' | 'contests' | 'signals' | null>(null);
   const [instead, setInstead] = useState(false);
   const [moving, setMoving] = useState<number[]>([]);
   const selection = useSelection<number>();
@@ -94,8 +100,8 @@ export function SortStage() {
   const written = params.get('sift') ?? '';
   const kept = useMemo(() => {
     const read = readSentence(written);
-    return 'sift' in read ? read.sift : emptySift();
-  }, [written]);
+    return { ...('sift' in read ? read.sift : emptySift()), ...limitsIn(params) };
+  }, [written, params]);
   const sift = withTyping(kept, typing);
   const isSifting = !asksNothing(sift);
   const scope: Scope = open
@@ -130,6 +136,7 @@ export function SortStage() {
     () => (isSifting && answer && answer.keywords > 0 ? new Map(answer.byTheme) : null),
     [isSifting, answer],
   );
+  const shownIds = isSifting ? (answer?.ids ?? noIds) : (ids ?? noIds);
   const held = useMemo(() => new Map(sort?.placed.map(({ keyword, theme }) => [keyword, theme])), [sort]);
 
   const setSift = (next: typeof sift) => {
@@ -140,7 +147,7 @@ export function SortStage() {
   const clear = () => {
     setTyping(null);
     setLastTerm('');
-    go({ sift: '' });
+    go({ sift: '', stage: '', from: '', to: '', source: '' });
   };
   const save = async () => {
     if (!isSifting || !answer || answer.keywords === 0) return;
@@ -232,6 +239,25 @@ export function SortStage() {
       ]),
     ),
   };
+  const drop = (dropped: Dropped, onto: ThemeNode | null) => {
+    if ('theme' in dropped) {
+      const inside = onto ? pathTo(tree, onto.id).some(({ id }) => id === dropped.theme) : false;
+      if (!inside) void actions.move([dropped.theme], onto?.id ?? open?.id ?? null, null);
+      return;
+    }
+    const keywords = selection.has(dropped.keyword) ? selection.listIn(shownIds) : [dropped.keyword];
+    const words = counted(keywords.length, 'keyword');
+    void actions.place(
+      keywords,
+      onto?.id ?? open?.id ?? 0,
+      onto
+        ? `Moved ${words} to ${onto.name}.`
+        : open
+          ? `Moved ${words} to ${open.name}.`
+          : `${words} are out of all themes.`,
+    );
+    selection.clear();
+  };
   const setStage = (keywords: number[], stage: FunnelStage | null) => {
     if (keywords.length > 0)
       void actions.stage(
@@ -304,7 +330,6 @@ export function SortStage() {
 
   const { settings } = sort;
   const where = open ? open.name : justRest ? 'the unplaced' : 'the pool';
-  const shownIds = isSifting ? (answer?.ids ?? noIds) : (ids ?? noIds);
   const chosen = () => selection.listIn(shownIds);
   return (
     <>
@@ -384,6 +409,7 @@ export function SortStage() {
           onSift={setSift}
           onTyping={setTyping}
           onDone={() => void save()}
+          more={<SiftLimits sift={kept} sources={sources} onSet={go} />}
         />
         {isSifting && answer && (
           <SiftAnswerLine
@@ -409,6 +435,7 @@ export function SortStage() {
               matches={matches}
               onOpen={openTheme}
               onTake={(suggestion) => take(suggestion, suggestion.name)}
+              onDrop={drop}
               onKey={(event: KeyboardEvent, node) => {
                 if (event.ctrlKey || event.metaKey || event.altKey || !themeKey(event.key, node)) return;
                 event.preventDefault();
@@ -418,7 +445,13 @@ export function SortStage() {
           </div>
         )}
         {view === 'stages' && (
-          <StageMatrix tree={tree} open={open} summary={summary} onOpen={(theme) => openTheme(theme)} />
+          <StageMatrix
+            tree={tree}
+            open={open}
+            summary={summary}
+            onOpen={openTheme}
+            onWords={() => setPanel('signals')}
+          />
         )}
         <div className="flex min-h-0 flex-1 border-hair border-t">
           <div className="flex min-w-0 flex-1 flex-col">
@@ -507,7 +540,14 @@ export function SortStage() {
         </div>
       </div>
       <Yield
-        terms={sortYield(summary, tree, settings, openTheme, () => void actions.seen(summary.fresh.newest))}
+        terms={sortYield(
+          summary,
+          tree,
+          settings,
+          openTheme,
+          () => void actions.seen(summary.fresh.newest),
+          () => setPanel('contests'),
+        )}
       />
       {panel === 'whole' && (
         <WholePlan
@@ -515,6 +555,7 @@ export function SortStage() {
           busy={proposing}
           where={open ? open.name : 'the pool'}
           there={open ? open.children.length : tree.roots.length}
+          now={`Now ${shareOf(summary.all.searches - summary.unplaced.searches, summary.all.searches)} of all searches are placed.`}
           instead={instead}
           onInstead={setInstead}
           onTake={(branches, themes) => {
@@ -524,6 +565,25 @@ export function SortStage() {
               .then((list) =>
                 actions.make(open?.id ?? null, list, instead, () => `Made ${counted(themes, 'theme')}.`),
               );
+          }}
+          onClose={() => setPanel(null)}
+        />
+      )}
+      {panel === 'contests' && (
+        <Contests
+          worker={pool.worker}
+          stamp={stamp}
+          tree={tree}
+          onBefore={(theme, wonBy) => void actions.move([theme], tree.byId.get(theme)?.parent ?? null, wonBy)}
+          onClose={() => setPanel(null)}
+        />
+      )}
+      {panel === 'signals' && (
+        <SignalWords
+          signals={settings.signals}
+          onKeep={(signals) => {
+            setPanel(null);
+            void actions.setting(settings, 'signals', signals);
           }}
           onClose={() => setPanel(null)}
         />

@@ -9,6 +9,7 @@ import { Table, type TableColumn } from '../../kit/Table.tsx';
 import type { PoolRow } from '../../pool/pool-store.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { stageWords } from './sort-words.ts';
+import { DRAGGED } from './ThemeMap.tsx';
 import { pathTo, type ThemeTree } from './theme-tree.ts';
 
 export type SortedRow = PoolRow & { theme: number; stage: StageOf };
@@ -45,7 +46,16 @@ export function SortedTable(props: Props) {
         id: 'text',
         heading: 'Keyword',
         text: ({ text }) => text,
-        cell: ({ text }) => <span className="px-1">{text}</span>,
+        cell: ({ id, text }) => (
+          // biome-ignore lint/a11y/noStaticElementInteractions: dragged onto the map; the keyboard moves by m
+          <span
+            className="px-1"
+            draggable
+            onDragStart={(event) => event.dataTransfer.setData(DRAGGED, `keyword:${id}`)}
+          >
+            {text}
+          </span>
+        ),
       },
       {
         id: 'theme',

@@ -10,13 +10,14 @@ type Props = {
   open: ThemeNode | null;
   summary: SortSummary;
   onOpen: (theme: number) => void;
+  onWords: () => void;
 };
 
 const columns = [...funnelStages, 'none'] as const;
 const MOST_ROWS = 300;
 
 /** Themes against funnel stages by searches: where a plan speaks to those who look, and where to those who buy. */
-export function StageMatrix({ tree, open, summary, onOpen }: Props) {
+export function StageMatrix({ tree, open, summary, onOpen, onWords }: Props) {
   const rows = (open?.children ?? tree.roots)
     .filter(({ sum }) => sum.all.keywords > 0)
     .sort((a, b) => b.sum.all.searches - a.sum.all.searches)
@@ -24,6 +25,7 @@ export function StageMatrix({ tree, open, summary, onOpen }: Props) {
   const most = max(rows.flatMap(({ sum }) => columns.map((stage) => sum.stages[stage].searches))) ?? 1;
   const total = open?.sum.stages ?? summary.stages;
   const whole = (open?.sum.all ?? summary.all).searches;
+  const rest = restOf(total, rows);
   const tint = (searches: number) =>
     `color-mix(in oklch, var(--color-primary) ${Math.round(46 * Math.sqrt(searches / Math.max(1, most)))}%, var(--color-base-100))`;
   const cells = (stages: ByStage, isTinted: boolean) =>
@@ -42,6 +44,9 @@ export function StageMatrix({ tree, open, summary, onOpen }: Props) {
     });
   return (
     <div className="min-h-0 flex-1 overflow-auto px-4 py-2">
+      <button type="button" className="btn btn-xs float-right" onClick={onWords}>
+        Words that tell the stage
+      </button>
       <table className="border-separate border-spacing-[2px] text-[13px]" aria-label="Themes by funnel stage">
         <thead>
           <tr className="text-[12px] text-faint">
@@ -75,6 +80,17 @@ export function StageMatrix({ tree, open, summary, onOpen }: Props) {
               <td className="px-3 text-right text-faint">{short(sum.all.searches)}</td>
             </tr>
           ))}
+          {columns.some((stage) => rest[stage].keywords > 0) && (
+            <tr>
+              <th scope="row" className="pr-4 text-left font-normal text-faint">
+                {open ? 'not in a sub-theme' : 'unplaced'}
+              </th>
+              {cells(rest, true)}
+              <td className="px-3 text-right text-faint">
+                {short(columns.reduce((sum, stage) => sum + rest[stage].searches, 0))}
+              </td>
+            </tr>
+          )}
           <tr>
             <th scope="row" className="pr-4 pt-1 text-left font-semibold">
               {open ? `all of ${open.name}` : 'the whole pool'}
@@ -86,4 +102,15 @@ export function StageMatrix({ tree, open, summary, onOpen }: Props) {
       </table>
     </div>
   );
+}
+
+/** What the rows leave of the whole. */
+function restOf(total: ByStage, rows: readonly ThemeNode[]): ByStage {
+  const rest = structuredClone(total);
+  for (const { sum } of rows)
+    for (const stage of columns) {
+      rest[stage].keywords -= sum.stages[stage].keywords;
+      rest[stage].searches -= sum.stages[stage].searches;
+    }
+  return rest;
 }

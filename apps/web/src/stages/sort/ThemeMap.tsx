@@ -1,10 +1,21 @@
 import type { SortSettings } from '@sprig/contracts';
 import type { Suggestion } from '@sprig/core/sort';
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { type DragEvent, type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { count, counted, short } from '../../kit/format.ts';
 import type { Share } from '../../pool/sorting.ts';
 import { mapPatches, type Patch } from './map-layout.ts';
 import { flagsOf, flagWords, type ThemeNode, type ThemeTree } from './theme-tree.ts';
+
+/** What is dragged over the map: a theme, or keywords by id. */
+export type Dropped = { theme: number } | { keyword: number };
+export const DRAGGED = 'application/x-sprig';
+
+export function droppedIn(event: DragEvent): Dropped | null {
+  const [kind, id] = event.dataTransfer.getData(DRAGGED).split(':');
+  const number = Number(id);
+  if (!Number.isInteger(number) || number <= 0) return null;
+  return kind === 'theme' ? { theme: number } : kind === 'keyword' ? { keyword: number } : null;
+}
 
 type Props = {
   tree: ThemeTree;
@@ -16,12 +27,14 @@ type Props = {
   matches: ReadonlyMap<number, number> | null;
   onOpen: (theme: number | null) => void;
   onTake: (suggestion: Suggestion) => void;
+  /** Something was let go of over a theme, or over the bare ground (null). */
+  onDrop: (dropped: Dropped, theme: ThemeNode | null) => void;
   onKey: (event: KeyboardEvent, theme: ThemeNode) => void;
 };
 
 /** The themes as patches of ground, as large as what is searched: zooming in is the way about. */
 export function ThemeMap(props: Props) {
-  const { tree, open, unplaced, suggestions, settings, matches, onOpen, onTake, onKey } = props;
+  const { tree, open, unplaced, suggestions, settings, matches, onOpen, onTake, onDrop, onKey } = props;
   const box = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   useEffect(() => {
@@ -60,6 +73,7 @@ export function ThemeMap(props: Props) {
           matched={matches && patch.theme ? matchedIn(patch, matches) : null}
           onOpen={onOpen}
           onTake={onTake}
+          onDrop={onDrop}
           onKey={onKey}
         />
       ))}
@@ -82,14 +96,31 @@ type PatchProps = {
   patch: Patch;
   settings: SortSettings;
   matched: number | null;
-} & Pick<Props, 'onOpen' | 'onTake' | 'onKey'>;
+} & Pick<Props, 'onOpen' | 'onTake' | 'onDrop' | 'onKey'>;
 
-function PatchButton({ patch, settings, matched, onOpen, onTake, onKey }: PatchProps) {
+function PatchButton({ patch, settings, matched, onOpen, onTake, onDrop, onKey }: PatchProps) {
+  const [isOver, setOver] = useState(false);
   const { kind, x, y, width, height, depth, name, share, theme, suggestion } = patch;
   const place = { left: x, top: y, width, height };
+  const catching = (onto: ThemeNode | null) => ({
+    onDragOver: (event: DragEvent) => {
+      if (!event.dataTransfer.types.includes(DRAGGED)) return;
+      event.preventDefault();
+      setOver(true);
+    },
+    onDragLeave: () => setOver(false),
+    onDrop: (event: DragEvent) => {
+      const dropped = droppedIn(event);
+      setOver(false);
+      if (dropped) onDrop(dropped, onto);
+      event.preventDefault();
+      event.stopPropagation();
+    },
+  });
+  const over = isOver ? 'ring-2 ring-primary' : '';
   if (kind === 'unplaced')
     return (
-      <div className="ground-bare absolute rounded-md" style={place}>
+      <div className={`ground-bare absolute rounded-md ${over}`} style={place} {...catching(null)}>
         <button
           type="button"
           className="flex w-full items-baseline gap-2 truncate px-2 text-left text-[12px] leading-5"
@@ -127,7 +158,10 @@ function PatchButton({ patch, settings, matched, onOpen, onTake, onKey }: PatchP
     <button
       type="button"
       data-theme-id={kind === 'theme' ? node.id : undefined}
-      className={`absolute flex flex-col items-start overflow-hidden rounded-md text-left text-[12px] leading-[18px] outline-offset-[-2px] ${width < ROOM ? 'p-0' : depth === 0 ? 'px-2 pt-px' : 'px-1.5'} ${node.idea ? 'border border-dashed' : 'border'}`}
+      draggable={kind === 'theme'}
+      onDragStart={(event) => event.dataTransfer.setData(DRAGGED, `theme:${node.id}`)}
+      {...catching(node)}
+      className={`absolute flex flex-col items-start overflow-hidden rounded-md text-left text-[12px] leading-[18px] outline-offset-[-2px] ${width < ROOM ? 'p-0' : depth === 0 ? 'px-2 pt-px' : 'px-1.5'} ${node.idea ? 'border border-dashed' : 'border'} ${over}`}
       style={{
         ...place,
         background: `color-mix(in oklch, ${tone} ${depth === 0 ? 14 : 24}%, var(--color-base-100))`,

@@ -9,8 +9,9 @@ type Props = {
   proposal: ProposalSummary | null | undefined;
   busy: boolean;
   where: string;
-  /** Themes that are there by now, where they can be replaced. */
+  /** Themes that are there by now, where they can be replaced, and the share of searches that they place. */
   there: number;
+  now: string;
   instead: boolean;
   onInstead: (instead: boolean) => void;
   onTake: (branches: number[], themes: number) => void;
@@ -18,7 +19,7 @@ type Props = {
 };
 
 /** The full tree at once: what it would make, compared with what is there; taken whole or by branches. */
-export function WholePlan({ proposal, busy, where, there, instead, onInstead, onTake, onClose }: Props) {
+export function WholePlan({ proposal, busy, where, there, now, instead, onInstead, onTake, onClose }: Props) {
   const [without, setWithout] = useState<ReadonlySet<number>>(new Set());
   const branches = proposal?.branches ?? [];
   const taken = branches.filter(({ at }) => !without.has(at));
@@ -66,6 +67,7 @@ export function WholePlan({ proposal, busy, where, there, instead, onInstead, on
               {share(proposal.tightness)} tight on average. They place {count(proposal.placed.keywords)} of{' '}
               {counted(proposal.all.keywords, 'keyword')} and{' '}
               <b>{shareOf(proposal.placed.searches, proposal.all.searches)}</b> of the searches.
+              {there > 0 && <span className="text-faint"> {now}</span>}
             </p>
             <Help>
               Each theme is a rule that can be read and changed later. Keywords placed by hand stay where they

@@ -15,6 +15,7 @@ export function sortYield(
   settings: SortSettings,
   onOpen: (theme: number) => void,
   onSeen: () => void,
+  onContests: () => void,
 ): YieldTerm[] {
   const { all, unplaced, stages, fresh } = summary;
   const placed = { keywords: all.keywords - unplaced.keywords, searches: all.searches - unplaced.searches };
@@ -27,11 +28,16 @@ export function sortYield(
       figure: count(placed.keywords),
       words: `placed, ${shareOf(placed.searches, all.searches)} of searches`,
       more: (
-        <p>
-          {counted(unplaced.keywords, 'keyword')} with {short(unplaced.searches)} searches are in no theme:{' '}
-          {shareOf(unplaced.keywords, all.keywords)} of keywords, {shareOf(unplaced.searches, all.searches)}{' '}
-          of searches.
-        </p>
+        <>
+          <p className="mb-2">
+            {counted(unplaced.keywords, 'keyword')} with {short(unplaced.searches)} searches are in no theme:{' '}
+            {shareOf(unplaced.keywords, all.keywords)} of keywords, {shareOf(unplaced.searches, all.searches)}{' '}
+            of searches.
+          </p>
+          <button type="button" className="btn btn-xs" onClick={onContests}>
+            Keywords that several themes want
+          </button>
+        </>
       ),
     },
     { id: 'themes', figure: count(nodes.length), words: nodes.length === 1 ? 'theme' : 'themes' },
