@@ -16,15 +16,14 @@ import {
   Signals,
   type StageOf,
   type Suggestion,
-  sentenceOf,
   signalsFor,
   stageOfRow,
+  suggestionKey,
   suggestionsOf,
   type TermForm,
   Tightness,
   UNPLACED,
   Units,
-  wholeSift,
 } from '@sprig/core/sort';
 import { type FunnelStage, funnelStages, languagePack } from '@sprig/core/text';
 import type { PoolStore } from './pool-store.ts';
@@ -117,6 +116,7 @@ export class Sorting {
     placing: Placing;
     stages: (StageOf | undefined)[];
     children: Map<number, number[]>;
+    held: ReadonlyMap<number, number>;
   } | null = null;
   private proposed: { key: string; rows: Uint32Array; proposal: Proposal } | null = null;
 
@@ -172,7 +172,7 @@ export class Sorting {
       if (list) list.push(id);
       else children.set(parent ?? 0, [id]);
     }
-    this.now = { input, placing, stages, children };
+    this.now = { input, placing, stages, children, held };
     return this.summed(input, placing, held);
   }
 
@@ -333,7 +333,7 @@ export class Sorting {
     if (!now) return [];
     const { words } = this.indexed(now.input);
     const stageOf = (row: number) => now.stages[row]?.stage ?? null;
-    return contestsOf(words, { themes: now.input.themes, stageOf })
+    return contestsOf(words, { themes: now.input.themes, held: now.held, stageOf })
       .slice(0, MOST_BRANCHES)
       .map(({ theme, wonBy, rows }) => ({
         theme,
@@ -368,7 +368,7 @@ export class Sorting {
   /** How a suggestion is remembered when it is dismissed. */
   sentenceOfSuggestion(scope: Scope, at: number): string {
     const made = this.proposalFor(scope);
-    return made ? sentenceOf(wholeSift(made.proposal.themes, at)) : '';
+    return made ? suggestionKey(made.proposal.themes, at) : '';
   }
 
   wholePlan(scope: Scope): ProposalSummary | null {

@@ -38,6 +38,7 @@ export function usePool(): { worker: Remote<PoolWorker>; revision: number; lengt
 export function useWorked<T>(
   ask: () => Promise<T>,
   key: string,
+  turns: Turns = inTurn,
 ): { data: T | undefined; error: string | null; busy: boolean } {
   const [answer, setAnswer] = useState<{ key: string; data?: T; error: string | null }>({
     key: '',
@@ -47,7 +48,7 @@ export function useWorked<T>(
   question.current = ask;
   useEffect(() => {
     let wanted = true;
-    newest
+    turns
       .ask(() => (wanted ? question.current() : Promise.reject(NOT_WANTED)))
       .then(
         (data) => wanted && setAnswer({ key, data, error: null }),
@@ -62,18 +63,27 @@ export function useWorked<T>(
     return () => {
       wanted = false;
     };
-  }, [key]);
+  }, [key, turns]);
   return { data: answer.data, error: answer.error, busy: answer.key !== key };
 }
 
 const NOT_WANTED = Symbol('not wanted any more');
 
 /** One question at a time: those that are not wanted any more when their turn comes are never asked. */
-const newest = {
-  last: Promise.resolve() as Promise<unknown>,
+export class Turns {
+  private last: Promise<unknown> = Promise.resolve();
+
   ask<T>(question: () => Promise<T>): Promise<T> {
     const turn = this.last.then(() => question());
     this.last = turn.catch(() => null);
     return turn;
-  },
-};
+  }
+}
+
+const inTurn = new Turns();
+
+/** A worker of its own for what takes long, so that the plan's worker stays free for what is typed. */
+export function openSideWorker(): { worker: Remote<PoolWorker>; close: () => void } {
+  const thread = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
+  return { worker: wrap<PoolWorker>(thread), close: () => thread.terminate() };
+}

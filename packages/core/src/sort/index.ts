@@ -30,7 +30,7 @@ export {
 export { readTerm, type SiftTerm, type TermProblem, writeTerm } from './sift-term.ts';
 export { type Matches, type OtherWord, otherWords, Sifter, type Sifting } from './sifting.ts';
 export { type SignalSource, Signals, signalsFor } from './stages.ts';
-export { type Suggestion, suggestionsOf, wholeSift } from './suggest.ts';
+export { type Suggestion, suggestionKey, suggestionsOf, wholeSift } from './suggest.ts';
 export {
   childrenOf,
   MOST_DEPTH,

@@ -25,8 +25,8 @@ const EXAMPLES = 5;
 const LEAST_OVERLAP = 0.03;
 
 /**
- * The themes that a proposal has at the top, or inside one of its themes, without those that were dismissed (by their
- * sentences): the most searched first. Each can be taken alone and in any order: where one that is tried before it has
+ * The themes that a proposal has at the top, or inside one of its themes, without those that were dismissed
+ * (`suggestionKey`): the most searched first. Each can be taken alone and in any order: where one that is tried before it has
  * much of what its rule picks, its rule says so (`has paddle but not board`).
  */
 export function suggestionsOf(
@@ -43,7 +43,7 @@ export function suggestionsOf(
   const { parts, ownerOf } = dealtBelow(themes, inside);
   return themes
     .flatMap((theme, at) => {
-      if (theme.parent !== inside || dismissed.has(sentenceOf(wholeSift(themes, at)))) return [];
+      if (theme.parent !== inside || dismissed.has(suggestionKey(themes, at))) return [];
       const wide = sifter.matches(wholeSift(themes, at), { within: rows });
       const not = othersIn(wide.rows, at, themes, ownerOf);
       const found =
@@ -65,6 +65,12 @@ export function suggestionsOf(
     })
     .sort((a, b) => b.searches - a.searches || b.keywords - a.keywords || a.at - b.at);
 }
+
+const LONGEST_KEY = 500;
+
+/** By what a suggestion is remembered when it is dismissed: its sentence, cut where that is very long. */
+export const suggestionKey = (themes: readonly ProposedTheme[], at: number): string =>
+  sentenceOf(wholeSift(themes, at)).slice(0, LONGEST_KEY);
 
 /** How many sub-themes each theme has, and which of those inside of `inside` has each row. */
 function dealtBelow(themes: readonly ProposedTheme[], inside: number | null) {

@@ -1,5 +1,5 @@
 import { useDraggable } from '@dnd-kit/core';
-import type { Facts, WordList } from '@sprig/contracts';
+import type { Facts, ThemeRow, WordList } from '@sprig/contracts';
 import { nextId, type Recipe, type RecipeList } from '@sprig/core/mix';
 import { BookOpen, Ellipsis, GripVertical, Pencil, Plus, Users, X } from 'lucide-react';
 import { type ClipboardEvent, useRef, useState } from 'react';
@@ -9,6 +9,7 @@ import { Menu } from '../../kit/Menu.tsx';
 import type { MixFigures, MixSummary } from '../../pool/mixing.ts';
 import { ListText } from './ListText.tsx';
 import { freeName } from './recipe-edits.ts';
+import { wordsOfTheme } from './theme-words.ts';
 import type { MixCounts } from './use-counts.ts';
 
 const SHOWN_CHIPS = 80;
@@ -17,6 +18,8 @@ type Props = {
   recipe: Recipe;
   shared: readonly WordList[];
   facts: Facts;
+  /** The plan's themes, for lists of their words. */
+  themes: readonly ThemeRow[];
   counts: MixCounts;
   summary: MixSummary | undefined;
   idle: MixFigures['idle'];
@@ -30,9 +33,12 @@ type Props = {
   onPasteColumns: () => void;
 };
 
+/** More themes than this make a menu too long to read. */
+const MOST_THEMES = 30;
+
 /** The recipe's lists side by side, each as chips and as text; they are dragged into patterns by their grip. */
 export function ListStrip(props: Props) {
-  const { recipe, shared, facts, counts, onLists, onPasteColumns } = props;
+  const { recipe, shared, facts, themes, counts, onLists, onPasteColumns } = props;
   const [editing, setEditing] = useState<number | null>(null);
   const used = new Set(recipe.lists.flatMap((list) => (list.kind === 'shared' ? [list.list] : [])));
   const facets = new Set(recipe.lists.flatMap((list) => (list.kind === 'brief' ? [list.fact] : [])));
@@ -72,6 +78,22 @@ export function ListStrip(props: Props) {
             disabled: facets.has(fact),
             run: () => add({ id, kind: 'brief', fact }),
           })),
+          ...themes
+            .filter(({ parent }) => parent === null)
+            .slice(0, MOST_THEMES)
+            .flatMap((theme) => {
+              const lines = wordsOfTheme(theme, themes);
+              const name = freeName(theme.name, names);
+              return lines.length === 0
+                ? []
+                : [
+                    {
+                      words: `Words of the theme ${theme.name}`,
+                      hint: counted(lines.length, 'entry').replace('entrys', 'entries'),
+                      run: () => add({ id, kind: 'own', name, text: lines.join('\n'), takes: [] }),
+                    },
+                  ];
+            }),
           ...shared.map((list) => ({
             words: list.name,
             hint: used.has(list.id) ? 'is here' : 'shared',

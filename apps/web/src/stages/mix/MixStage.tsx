@@ -22,6 +22,7 @@ import { Empty } from '../../kit/marks.tsx';
 import { useStamp } from '../../kit/use-stamp.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { useFacts } from '../../plan/use-facts.ts';
+import { useSort } from '../../plan/use-sort.ts';
 import type { MixQuestion } from '../../pool/mixing.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
 import { CombinationList } from './CombinationList.tsx';
@@ -53,6 +54,7 @@ export function MixStage() {
   const pool = usePool();
   const navigate = useNavigate();
   const { data: mix } = useMix(plan.id);
+  const { data: sort } = useSort(plan.id);
   const actions = useMixActions(plan.id);
   const facts = useFacts(plan.id).value ?? noFacts;
   const [params, setParams] = useSearchParams();
@@ -258,6 +260,7 @@ export function MixStage() {
                 recipe={recipe}
                 shared={shared}
                 facts={facts}
+                themes={sort?.themes ?? []}
                 counts={counts}
                 summary={summary}
                 idle={figures?.idle ?? []}

@@ -15,6 +15,7 @@ import { useSelection } from '../../kit/selection.ts';
 import { useStamp } from '../../kit/use-stamp.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { useFacts } from '../../plan/use-facts.ts';
+import { useSort } from '../../plan/use-sort.ts';
 import { useSources } from '../../plan/use-sources.ts';
 import type { Scope, SortInput } from '../../pool/sorting.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
@@ -37,7 +38,8 @@ import { sortYield } from './sort-yield.tsx';
 import { type Dropped, ThemeMap } from './ThemeMap.tsx';
 import { mergedRule, nameOfRule, stepOf } from './theme-edits.ts';
 import { pathTo, type ThemeNode, treeOf } from './theme-tree.ts';
-import { useSort, useSortActions } from './use-sort.ts';
+import { useSide } from './use-side.ts';
+import { useSortActions } from './use-sort.ts';
 import { WholePlan } from './WholePlan.tsx';
 
 const views = ['map', 'outline', 'stages'] as const;
@@ -97,7 +99,13 @@ export function SortStage() {
     [go],
   );
 
-  const written = params.get('sift') ?? '';
+  // Kept here, so that the next place to type is there before the next key; the address follows a moment later.
+  const address = params.get('sift') ?? '';
+  const [written, setWritten] = useState(address);
+  const isTyping = typing !== null;
+  useEffect(() => {
+    if (!isTyping) setWritten(address);
+  }, [address, isTyping]);
   const kept = useMemo(() => {
     const read = readSentence(written);
     return { ...('sift' in read ? read.sift : emptySift()), ...limitsIn(params) };
@@ -119,9 +127,11 @@ export function SortStage() {
     async () => (summary ? pool.worker.sortedIds(tableScope) : noIds),
     `ids ${stamp} ${JSON.stringify(tableScope)} ${summary ? 1 : 0}`,
   );
+  const side = useSide(plan.id, input);
   const { data: suggestions, busy: suggesting } = useWorked(
-    async () => (summary ? pool.worker.suggestions(restScope, inside?.at ?? null) : undefined),
+    async () => (summary ? (await side.ready()).suggestions(restScope, inside?.at ?? null) : undefined),
     `suggest ${stamp} ${JSON.stringify(restScope)} ${inside?.at ?? ''} ${summary ? 1 : 0}`,
+    side.turns,
   );
   const wholeScope: Scope = instead
     ? open
@@ -129,8 +139,9 @@ export function SortStage() {
       : { kind: 'all' }
     : restScope;
   const { data: proposal, busy: proposing } = useWorked(
-    async () => (summary && panel === 'whole' ? pool.worker.wholePlan(wholeScope) : null),
+    async () => (summary && panel === 'whole' ? (await side.ready()).wholePlan(wholeScope) : null),
     `whole ${stamp} ${panel} ${JSON.stringify(wholeScope)} ${summary ? 1 : 0}`,
+    side.turns,
   );
   const matches = useMemo(
     () => (isSifting && answer && answer.keywords > 0 ? new Map(answer.byTheme) : null),
@@ -142,11 +153,13 @@ export function SortStage() {
   const setSift = (next: typeof sift) => {
     const before = [...kept.has.flat(), ...kept.not];
     setLastTerm([...next.has.flat(), ...next.not].findLast((term) => !before.includes(term)) ?? '');
+    setWritten(sentenceOf(next));
     go({ sift: sentenceOf(next) });
   };
   const clear = () => {
     setTyping(null);
     setLastTerm('');
+    setWritten('');
     go({ sift: '', stage: '', from: '', to: '', source: '' });
   };
   const save = async () => {
@@ -168,7 +181,7 @@ export function SortStage() {
   };
   const dismiss = async (suggestion: Suggestion) => {
     if (!sort) return;
-    const sentence = await pool.worker.sentenceOfSuggestion(restScope, suggestion.at);
+    const sentence = await (await side.ready()).sentenceOfSuggestion(restScope, suggestion.at);
     await actions.setting(sort.settings, 'dismissed', [...sort.settings.dismissed, sentence]);
   };
   const removeThemes = (list: readonly ThemeNode[]) => {
@@ -560,8 +573,9 @@ export function SortStage() {
           onInstead={setInstead}
           onTake={(branches, themes) => {
             setPanel(null);
-            void pool.worker
-              .branchThemes(wholeScope, branches)
+            void side
+              .ready()
+              .then((worker) => worker.branchThemes(wholeScope, branches))
               .then((list) =>
                 actions.make(open?.id ?? null, list, instead, () => `Made ${counted(themes, 'theme')}.`),
               );

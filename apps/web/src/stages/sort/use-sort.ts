@@ -1,28 +1,10 @@
 import * as api from '@sprig/contracts';
 import type { FunnelStage } from '@sprig/core/text';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
-
-export type SortData = {
-  themes: api.ThemeRow[];
-  placed: api.HandPlaced[];
-  settings: api.SortSettings;
-  seen: number;
-};
-
-const sortKey = (plan: number) => [...planKey(plan), 'sort'];
-
-/** The plan's themes, what is placed by hand, and how it sorts. */
-export const useSort = (plan: number) =>
-  useQuery({
-    queryKey: sortKey(plan),
-    queryFn: (): Promise<SortData> => call(api.readSort, { params: { plan } }),
-    placeholderData: keepPreviousData,
-  });
 
 /** What can be done with themes and placed keywords. Each answers whether it was done; a refusal is shown. */
 export function useSortActions(plan: number) {
