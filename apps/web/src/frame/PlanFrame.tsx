@@ -196,6 +196,7 @@ const JOB_WORDS = {
   mix: 'The pool follows a recipe',
   rebuild: 'Building',
   ship: 'Writing sheets',
+  sort: 'Proposing themes',
 } as const;
 
 /** Long work, wherever one is: a thin bar under the header. */

@@ -33,6 +33,7 @@ export function usePlanEvents(plan: number): void {
               'holds',
               'mix',
               'cuts',
+              'sort',
             ];
       for (const name of names) client.invalidateQueries({ queryKey: [...key, name] });
     };

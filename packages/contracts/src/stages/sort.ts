@@ -15,7 +15,9 @@ import {
 import { endpoint } from '../endpoint.ts';
 
 /** A plan holds so many themes at most; so many are made in one change. */
-export const MOST_THEMES = 50_000;
+export const MOST_THEMES = 200_000;
+/** From so many keywords on the server proposes the whole plan, by a job. */
+export const SERVER_PROPOSES_FROM = 300_000;
 /** How many keywords are placed by hand at once. */
 export const MOST_PLACED = 100_000;
 export const MOST_DISMISSED = 2_000;
@@ -130,6 +132,16 @@ export const makeThemes = endpoint({
       path: ['themes'],
     }),
   answer: revisionAnswer.extend({ ids: z.array(id) }),
+});
+
+/** Proposes the whole plan and makes its themes, by a job: for the unplaced, or in the place of what is below `parent`. */
+export const proposeThemes = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/themes/whole',
+  params: planParams,
+  query: nothing,
+  body: z.object({ parent: id.nullable(), instead: z.boolean() }),
+  answer: z.object({ job: z.uuid() }),
 });
 
 export const editTheme = endpoint({

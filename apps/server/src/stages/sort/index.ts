@@ -1,2 +1,3 @@
 export { sortRoutes } from './routes.ts';
+export { sortJob } from './sort-job.ts';
 export { makeThemes } from './themes.ts';

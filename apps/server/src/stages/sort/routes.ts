@@ -1,7 +1,8 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
 import { mount } from '../../http/mount.ts';
-import { assertPlan } from '../../http/scope.ts';
+import { assertPlan, inChangeless } from '../../http/scope.ts';
+import { enqueue } from '../../jobs/enqueue.ts';
 import { listByHand, placeByHand, stageByHand } from './by-hand.ts';
 import { editSortSettings, noteSeen, seenBy, sortSettings } from './settings.ts';
 import { editTheme, listThemes, makeThemes, moveThemes, removeThemes } from './themes.ts';
@@ -21,6 +22,11 @@ export const sortRoutes = (): Router => {
   mount(router, api.makeThemes, (caller, { params, body }) =>
     makeThemes({ ...caller, ...params }, body.parent, body.themes, body.instead),
   );
+  mount(router, api.proposeThemes, async (caller, { params, body }) => ({
+    job: await inChangeless({ ...caller, ...params }, (scoped, transaction) =>
+      enqueue(scoped, transaction, 'sort', body),
+    ),
+  }));
   mount(router, api.moveThemes, (caller, { params, body }) =>
     moveThemes({ ...caller, ...params }, body.ids, body.parent, body.before),
   );

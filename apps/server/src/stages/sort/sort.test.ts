@@ -1,6 +1,13 @@
 import * as api from '@sprig/contracts';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { planOf, poolOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
+import {
+  finished,
+  planOf,
+  poolOf,
+  startTestServer,
+  type TestServer,
+  takeIn,
+} from '../../testing/start-test-server.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -193,4 +200,31 @@ test('a copy of the plan has its themes and what is held in them; another worksp
   expect(copied.themes).toEqual(original.themes);
   expect(copied.placed).toEqual(original.placed);
   await expect(sortOf(99_999)).rejects.toMatchObject(refusal('no such plan', 'not-found'));
+});
+
+test('the whole plan by a job: for the unplaced, then in the place of what is below a theme, each one step', async () => {
+  const plan = await planOf(server);
+  const texts = ['desk', 'lamp'].flatMap((good) =>
+    ['oak', 'white', ''].flatMap((trait) =>
+      ['X', 'buy X', 'X price', 'best X'].map((around) => around.replace('X', `${trait} ${good}`.trim())),
+    ),
+  );
+  await takeIn(server, plan, [...texts, 'zeppelin'].join('\n'));
+  const { ids } = await make(plan, [theme('Desks', 'desk')]);
+  const [desks = 0] = ids;
+  const whole = async (parent: number | null, instead: boolean) => {
+    const { job } = await server.call(api.proposeThemes, { params: { plan }, body: { parent, instead } });
+    return (await finished(server, plan, job)).result;
+  };
+  expect(await whole(null, false)).toEqual({ themes: 3, placed: 12, keywords: 13 });
+  const after = (await sortOf(plan)).themes;
+  expect(after.map(({ name }) => name)).toEqual(['Desks', 'lamp', 'oak lamp', 'white lamp']);
+  await undo(plan);
+  expect(await names(plan)).toEqual([`${desks}:Desks`]);
+  expect(await whole(desks, true)).toEqual({ themes: 2, placed: 8, keywords: 12 });
+  expect((await sortOf(plan)).themes.map(({ name, parent }) => [name, parent])).toEqual([
+    ['Desks', null],
+    ['oak desk', desks],
+    ['white desk', desks],
+  ]);
 });

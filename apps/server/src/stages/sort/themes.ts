@@ -198,7 +198,7 @@ export const removeThemes = (caller: PlanCaller, ids: readonly number[]): Promis
   );
 
 /** All themes below one, or all there are. */
-function belowOf(themes: readonly ThemeRow[], parent: number | null): number[] {
+export function belowOf(themes: readonly Pick<ThemeRow, 'id' | 'parent'>[], parent: number | null): number[] {
   const inside = new Set<number>();
   // Parents may stand after their sub-themes, so until none is found any more.
   for (let found = true; found; ) {

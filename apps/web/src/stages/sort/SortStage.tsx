@@ -133,13 +133,15 @@ export function SortStage() {
     `suggest ${stamp} ${JSON.stringify(restScope)} ${inside?.at ?? ''} ${summary ? 1 : 0}`,
     side.turns,
   );
+  const isLarge = pool.length >= api.SERVER_PROPOSES_FROM;
   const wholeScope: Scope = instead
     ? open
       ? { kind: 'theme', theme: open.id, own: false }
       : { kind: 'all' }
     : restScope;
   const { data: proposal, busy: proposing } = useWorked(
-    async () => (summary && panel === 'whole' ? (await side.ready()).wholePlan(wholeScope) : null),
+    async () =>
+      summary && panel === 'whole' && !isLarge ? (await side.ready()).wholePlan(wholeScope) : null,
     `whole ${stamp} ${panel} ${JSON.stringify(wholeScope)} ${summary ? 1 : 0}`,
     side.turns,
   );
@@ -571,6 +573,14 @@ export function SortStage() {
           now={`Now ${shareOf(summary.all.searches - summary.unplaced.searches, summary.all.searches)} of all searches are placed.`}
           instead={instead}
           onInstead={setInstead}
+          onServer={
+            isLarge
+              ? () => {
+                  setPanel(null);
+                  void actions.proposeOnServer(open?.id ?? null, instead);
+                }
+              : null
+          }
           onTake={(branches, themes) => {
             setPanel(null);
             void side

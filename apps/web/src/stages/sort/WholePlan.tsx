@@ -15,11 +15,24 @@ type Props = {
   instead: boolean;
   onInstead: (instead: boolean) => void;
   onTake: (branches: number[], themes: number) => void;
+  /** For a pool that is too large for this window: the server proposes and makes the themes. Null where it is not. */
+  onServer: (() => void) | null;
   onClose: () => void;
 };
 
 /** The full tree at once: what it would make, compared with what is there; taken whole or by branches. */
-export function WholePlan({ proposal, busy, where, there, now, instead, onInstead, onTake, onClose }: Props) {
+export function WholePlan({
+  proposal,
+  busy,
+  where,
+  there,
+  now,
+  instead,
+  onInstead,
+  onTake,
+  onServer,
+  onClose,
+}: Props) {
   const [without, setWithout] = useState<ReadonlySet<number>>(new Set());
   const branches = proposal?.branches ?? [];
   const taken = branches.filter(({ at }) => !without.has(at));
@@ -54,7 +67,17 @@ export function WholePlan({ proposal, busy, where, there, now, instead, onInstea
             </label>
           </div>
         )}
-        {!proposal || busy ? (
+        {onServer ? (
+          <>
+            <p>
+              A pool of this size is worked out on the server. It takes about a minute for a million keywords;
+              you can go on meanwhile, and one undo takes the themes back.
+            </p>
+            <button type="button" className="btn btn-primary btn-sm self-end" onClick={onServer}>
+              Propose and make the themes
+            </button>
+          </>
+        ) : !proposal || busy ? (
           <p className="text-faint" role="status">
             Working it out …
           </p>

@@ -27,6 +27,11 @@ export function useSortActions(plan: number) {
     () => ({
       make: (parent: number | null, themes: api.NewTheme[], instead = false, words?: () => string) =>
         done(() => call(api.makeThemes, { params, body: { parent, themes, instead } }), words),
+      proposeOnServer: (parent: number | null, instead: boolean) =>
+        done(
+          () => call(api.proposeThemes, { params, body: { parent, instead } }),
+          () => 'The server works the themes out.',
+        ),
       /** Answers the words of a refusal, for the field to show. */
       edit: async (
         theme: api.ThemeRow,
