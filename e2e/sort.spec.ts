@@ -201,6 +201,7 @@ test('themes in the outline and the stages; names pasted; bad names and rules sa
   );
   await expect(page.getByRole('grid', { name: 'Pool' })).toHaveAttribute('aria-rowcount', '9');
   await goTo(page, 5);
+  await expect(yieldOf(page, 'keywords')).toContainText('8');
   const press = (key: string) => page.keyboard.press(key);
   await press('n');
   await page.keyboard.type('Desks');
@@ -269,6 +270,23 @@ test('themes in the outline and the stages; names pasted; bad names and rules sa
   );
   const map = await new AxeBuilder({ page }).analyze();
   expect(map.violations.filter(({ impact }) => impact === 'serious' || impact === 'critical')).toEqual([]);
+  // Dragged: a keyword onto another theme, and that theme into this one.
+  await page.getByRole('button', { name: 'All themes' }).click();
+  await page
+    .getByRole('button', { name: /^Unplaced/ })
+    .first()
+    .click();
+  const lamps = page.locator('[data-theme-id]').filter({ hasText: 'Lamps' });
+  await table(page).getByText('oak lamp', { exact: true }).dragTo(lamps);
+  await expect(page.getByText('Moved 1 keyword to Lamps.')).toBeVisible();
+  await expect(yieldOf(page, 'placed')).toContainText('8 placed');
+  const desks = page.locator('[data-theme-id]').filter({ hasText: /^desk/ });
+  await lamps.dragTo(desks, { targetPosition: { x: 12, y: 8 } });
+  await expect(page.getByRole('group', { name: 'Theme map' }).locator('[data-theme-id]')).toHaveCount(2);
+  await desks.click({ position: { x: 12, y: 8 } });
+  await expect(page.getByRole('group', { name: 'Themes in desk' }).getByText('Lamps')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('group', { name: 'Themes in desk' }).getByText('Lamps')).toBeHidden();
   await page.getByRole('button', { name: 'Remove desk' }).click();
   await expect(yieldOf(page, 'themes')).toContainText('1');
   await page.keyboard.press('Control+z');

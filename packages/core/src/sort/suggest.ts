@@ -9,6 +9,7 @@ export type Suggestion = {
   /** Its place in the proposal. */
   at: number;
   name: string;
+  /** Its whole rule, for the rows that suggestions were asked for. */
   sift: Sift;
   /** Of all that it would take now; another before it takes none of them away. */
   keywords: number;
@@ -44,17 +45,17 @@ export function suggestionsOf(
   return themes
     .flatMap((theme, at) => {
       if (theme.parent !== inside || dismissed.has(suggestionKey(themes, at))) return [];
-      const wide = sifter.matches(wholeSift(themes, at), { within: rows });
+      const whole = wholeSift(themes, at);
+      const wide = sifter.matches(whole, { within: rows });
       const not = othersIn(wide.rows, at, themes, ownerOf);
-      const found =
-        not.length === 0 ? wide : sifter.matches({ ...wholeSift(themes, at), not }, { within: rows });
+      const found = not.length === 0 ? wide : sifter.matches({ ...whole, not }, { within: rows });
       if (found.rows.length === 0) return [];
       const examples = mostSearched(found.rows, searches).map((row) => words.pool.normOf(row));
       return [
         {
           at,
           name: theme.name,
-          sift: { ...theme.sift, not },
+          sift: { ...whole, not },
           keywords: found.rows.length,
           searches: found.searches,
           tightness: tightness.of(found.rows),

@@ -39,16 +39,15 @@ export function SizesSentence({ settings, actions }: { settings: SortSettings; a
         onKeep={keep('target')}
         width={5}
       />
-      , fewer from
+      , smaller
       <TextChip
         label="Searches from which a smaller group will do"
-        value={settings.floor === null ? 'no' : String(settings.floor)}
-        shown={settings.floor === null ? 'no' : count(settings.floor)}
+        value={settings.floor === null ? 'never' : String(settings.floor)}
+        shown={settings.floor === null ? 'never' : `from ${count(settings.floor)} searches`}
         read={floorOf}
         onKeep={keep('floor')}
         width={7}
       />
-      searches
     </span>
   );
 }

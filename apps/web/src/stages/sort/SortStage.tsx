@@ -58,7 +58,8 @@ export function SortStage() {
   const [params, setParams] = useSearchParams();
   const [typing, setTyping] = useState<Typing>(null);
   const [lastTerm, setLastTerm] = useState('');
-  const [inside, setInside] = useState<Suggestion | null>(null);
+  const [within, setWithin] = useState<Suggestion[]>([]);
+  const inside = within.at(-1) ?? null;
   const [panel, setPanel] = useState<'whole' | 'names' | 'move' | 'contests' | 'signals' | null>(null);
   const [instead, setInstead] = useState(false);
   const [moving, setMoving] = useState<number[]>([]);
@@ -93,7 +94,7 @@ export function SortStage() {
   const justRest = params.get('rest') === '1';
   const openTheme = useCallback(
     (theme: number | null) => {
-      setInside(null);
+      setWithin([]);
       go(theme === 0 ? { rest: '1' } : { open: theme === null ? '' : String(theme), rest: '' });
     },
     [go],
@@ -172,11 +173,9 @@ export function SortStage() {
     if (made) clear();
   };
   const take = (suggestion: Suggestion, name: string) => {
-    const { sift: rule } = suggestion;
-    const outer = inside ? [...inside.sift.has, ...rule.has] : rule.has;
     void actions.make(
       open?.id ?? null,
-      [{ name, sift: { has: outer, not: rule.not }, idea: false, colour: null, stage: null, within: null }],
+      [{ name, sift: suggestion.sift, idea: false, colour: null, stage: null, within: null }],
       false,
       () => `Took ${name}: ${counted(suggestion.keywords, 'keyword')}.`,
     );
@@ -548,8 +547,8 @@ export function SortStage() {
               inside={inside?.name ?? null}
               onTake={take}
               onDismiss={(suggestion) => void dismiss(suggestion)}
-              onLookInside={setInside}
-              onBack={() => setInside(null)}
+              onLookInside={(suggestion) => setWithin([...within, suggestion])}
+              onBack={() => setWithin(within.slice(0, -1))}
             />
           )}
         </div>
