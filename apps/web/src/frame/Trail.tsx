@@ -82,7 +82,7 @@ export function Trail({ plan }: { plan: PlanState }) {
           to={path}
           title={`${name}: ${stateWords[state]} (g ${at + 1})`}
           className={({ isActive }) =>
-            `relative flex w-[93px] flex-col items-center justify-start pt-1.5 ${isActive ? 'text-base-content' : 'text-faint hover:text-base-content'}`
+            `relative flex w-[97px] flex-col items-center justify-start pt-1.5 ${isActive ? 'text-base-content' : 'text-faint hover:text-base-content'}`
           }
         >
           {({ isActive }) => (
@@ -91,7 +91,9 @@ export function Trail({ plan }: { plan: PlanState }) {
               <span className={`-mt-0.5 text-[13px] leading-4 ${isActive ? 'font-bold' : 'font-medium'}`}>
                 {name}
               </span>
-              <span className={`text-[11.5px] leading-4 ${state === 'blocked' ? 'text-error' : ''}`}>
+              <span
+                className={`whitespace-nowrap text-[11.5px] leading-4 ${state === 'blocked' ? 'text-error' : ''}`}
+              >
                 {tally}
               </span>
               {isActive && <span className="absolute inset-x-6 bottom-0 h-0.5 rounded bg-primary" />}

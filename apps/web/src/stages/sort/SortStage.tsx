@@ -570,6 +570,7 @@ export function SortStage() {
           where={open ? open.name : 'the pool'}
           there={open ? open.children.length : tree.roots.length}
           now={`Now ${shareOf(summary.all.searches - summary.unplaced.searches, summary.all.searches)} of all searches are placed.`}
+          hasPlaces={facts.places.length > 0}
           instead={instead}
           onInstead={setInstead}
           onServer={

@@ -12,6 +12,8 @@ type Props = {
   /** Themes that are there by now, where they can be replaced, and the share of searches that they place. */
   there: number;
   now: string;
+  /** The brief names places, which then divide only where nothing else does. */
+  hasPlaces: boolean;
   instead: boolean;
   onInstead: (instead: boolean) => void;
   onTake: (branches: number[], themes: number) => void;
@@ -95,6 +97,8 @@ export function WholePlan({
             <Help>
               Each theme is a rule that can be read and changed later. Keywords placed by hand stay where they
               are. One undo takes it all back.
+              {!hasPlaces &&
+                ' The brief names no places, so towns count as goods here: name them there first, and goods lead.'}
             </Help>
             <ul className="max-h-72 overflow-auto rounded-md border border-hair">
               {branches.map(({ at, name, themes: inside, keywords, searches }) => (
