@@ -29,6 +29,7 @@ export function WholePlan({
   where,
   there,
   now,
+  hasPlaces,
   instead,
   onInstead,
   onTake,
