@@ -2,13 +2,11 @@ import type { NewTheme } from '@sprig/contracts';
 import * as api from '@sprig/contracts';
 import { asksNothing, emptySift, readSentence, type Suggestion, sentenceOf } from '@sprig/core/sort';
 import type { FunnelStage } from '@sprig/core/text';
-import { ChevronRight, ClipboardPaste, Sprout } from 'lucide-react';
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
 import { useOpenPlan } from '../../api/plan.ts';
 import { withParams } from '../../kit/address.ts';
-import { count, counted } from '../../kit/format.ts';
+import { counted } from '../../kit/format.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
 import { Empty } from '../../kit/marks.tsx';
 import { useSelection } from '../../kit/selection.ts';
@@ -20,6 +18,7 @@ import { useSources } from '../../plan/use-sources.ts';
 import type { Scope, SortInput } from '../../pool/sorting.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
 import { Contests } from './Contests.tsx';
+import { KeywordsBar } from './KeywordsBar.tsx';
 import { MoveTo } from './MoveTo.tsx';
 import { OpenTheme } from './OpenTheme.tsx';
 import { Outline } from './Outline.tsx';
@@ -28,7 +27,6 @@ import { SiftAnswerLine } from './SiftAnswerLine.tsx';
 import { limitsIn, SiftLimits } from './SiftLimits.tsx';
 import { SiftSentence } from './SiftSentence.tsx';
 import { SignalWords } from './SignalWords.tsx';
-import { SizesSentence } from './SizesSentence.tsx';
 import { SortedTable, stageKeys } from './SortedTable.tsx';
 import { StageMatrix } from './StageMatrix.tsx';
 import { Suggestions } from './Suggestions.tsx';
@@ -36,14 +34,14 @@ import { addTerm, type Typing, withTyping } from './sift-edits.ts';
 import { shareOf } from './sort-words.ts';
 import { sortYield } from './sort-yield.tsx';
 import { type Dropped, ThemeMap } from './ThemeMap.tsx';
-import { mergedRule, nameOfRule, stepOf } from './theme-edits.ts';
+import { nameOfRule } from './theme-edits.ts';
+import { themeKeys } from './theme-keys.ts';
 import { pathTo, type ThemeNode, treeOf } from './theme-tree.ts';
 import { useSide } from './use-side.ts';
 import { useSortActions } from './use-sort.ts';
+import { views, WhereAmI } from './WhereAmI.tsx';
 import { WholePlan } from './WholePlan.tsx';
 
-const views = ['map', 'outline', 'stages'] as const;
-const viewWords = { map: 'Map', outline: 'Outline', stages: 'Stages' } as const;
 const noIds = new Uint32Array();
 const noFacts = api.noFacts();
 
@@ -185,74 +183,13 @@ export function SortStage() {
     const sentence = await (await side.ready()).sentenceOfSuggestion(restScope, suggestion.at);
     await actions.setting(sort.settings, 'dismissed', [...sort.settings.dismissed, sentence]);
   };
-  const removeThemes = (list: readonly ThemeNode[]) => {
-    const [first] = list;
-    if (!first) return;
-    const words = list.length === 1 ? `Removed ${first.name}.` : `Removed ${counted(list.length, 'theme')}.`;
-    if (open && list.some(({ id }) => path.some((node) => node.id === id))) openTheme(open.parent);
-    void actions.remove(
-      list.map(({ id }) => id),
-      words,
-    );
-  };
-  const themeKey = (key: string, node: ThemeNode): boolean => {
-    if (key === 'Delete') removeThemes([node]);
-    else if (key === 'c')
-      void actions.edit(
-        node,
-        'colour',
-        node.colour === null ? 0 : node.colour === api.THEME_COLOURS - 1 ? null : node.colour + 1,
-      );
-    else if (key === 'i') void actions.edit(node, 'idea', !node.idea);
-    else if (stageKeys[key]) void actions.edit(node, 'stage', stageKeys[key] as FunnelStage);
-    else if (key === 'w') void actions.edit(node, 'stage', null);
-    else return false;
-    return true;
-  };
-  const step = (list: number[], way: Parameters<typeof stepOf>[2]) => {
-    const node = tree.byId.get(list[0] ?? 0);
-    const to = node && stepOf(tree, node, way);
-    if (node && to) void actions.move([node.id], to.parent, to.before);
-  };
-  const merge = (list: number[]) => {
-    const nodes = list.flatMap((id) => tree.byId.get(id) ?? []);
-    const [first, ...others] = nodes;
-    if (!first || others.length === 0) return void toast('Select two or more themes to merge them.');
-    const rule = mergedRule(nodes.map((node) => node.sift));
-    if (!rule)
-      return void toast(
-        'One rule can’t say what these pick together: they must be the same but for the terms of one condition. Put them into one theme with > instead.',
-      );
-    void (async () => {
-      const refusal = await actions.edit(first, 'sift', rule);
-      if (refusal) return void toast.error(refusal);
-      await actions.remove(
-        others.map(({ id }) => id),
-        `Merged ${counted(nodes.length, 'theme')} into ${first.name}.`,
-      );
-      chosenThemes.clear();
-    })();
-  };
-  const outlineKeys: Record<string, (list: number[]) => void> = {
-    o: ([id]) => id !== undefined && openTheme(id),
-    m: merge,
-    '[': (list) => step(list, 'up'),
-    ']': (list) => step(list, 'down'),
-    '>': (list) => step(list, 'in'),
-    '<': (list) => step(list, 'out'),
-    ...Object.fromEntries([
-      ['Delete', (list: number[]) => removeThemes(list.flatMap((id) => tree.byId.get(id) ?? []))],
-    ]),
-    ...Object.fromEntries(
-      ['c', 'i', 'w', ...Object.keys(stageKeys)].map((key) => [
-        key,
-        (list: number[]) => {
-          const node = tree.byId.get(list[0] ?? 0);
-          if (node) themeKey(key, node);
-        },
-      ]),
-    ),
-  };
+  const { removeThemes, themeKey, outlineKeys } = themeKeys({
+    tree,
+    path,
+    actions,
+    openTheme,
+    onMerged: chosenThemes.clear,
+  });
   const drop = (dropped: Dropped, onto: ThemeNode | null) => {
     if ('theme' in dropped) {
       const inside = onto ? pathTo(tree, onto.id).some(({ id }) => id === dropped.theme) : false;
@@ -347,69 +284,19 @@ export function SortStage() {
   const chosen = () => selection.listIn(shownIds);
   return (
     <>
-      <section
-        aria-label="Where am I"
-        className="flex h-11 shrink-0 items-center gap-1 overflow-x-auto border-hair border-b px-4"
-      >
-        <button
-          type="button"
-          className={`btn btn-ghost btn-xs ${open ? '' : 'font-bold'}`}
-          onClick={() => openTheme(null)}
-        >
-          All themes
-        </button>
-        {path.map((node) => (
-          <span key={node.id} className="flex items-center gap-1">
-            <ChevronRight size={13} className="text-faint" aria-hidden />
-            <button
-              type="button"
-              className={`btn btn-ghost btn-xs ${node === open ? 'font-bold' : ''}`}
-              onClick={() => openTheme(node.id)}
-            >
-              {node.name} <span className="font-normal text-faint">{count(node.sum.all.keywords)}</span>
-            </button>
-          </span>
-        ))}
-        <button
-          type="button"
-          aria-pressed={justRest}
-          className={`btn btn-xs ml-2 ${justRest ? 'btn-active' : ''}`}
-          title={open ? 'Keywords of the theme that no sub-theme has' : 'Keywords that no theme has'}
-          onClick={() => go({ rest: justRest ? '' : '1' })}
-        >
-          {open ? 'Not in a sub-theme' : 'Unplaced'}{' '}
-          <span className="text-faint">
-            {count(open ? open.sum.own.keywords : summary.unplaced.keywords)}
-          </span>
-        </button>
-        <span className="ml-auto flex shrink-0 items-center gap-2 pl-3">
-          <SizesSentence settings={settings} actions={actions} />
-          <span className="join" role="group" aria-label="View">
-            {views.map((one) => (
-              <button
-                key={one}
-                type="button"
-                aria-pressed={view === one}
-                className={`btn join-item btn-xs ${view === one ? 'btn-active' : ''}`}
-                onClick={() => go({ view: one === 'map' ? '' : one })}
-              >
-                {viewWords[one]}
-              </button>
-            ))}
-          </span>
-          <button type="button" className="btn btn-xs" title="n" onClick={() => setPanel('names')}>
-            <ClipboardPaste size={13} aria-hidden /> Names
-          </button>
-          <button
-            type="button"
-            className="btn btn-primary btn-xs"
-            title="p"
-            onClick={() => setPanel('whole')}
-          >
-            <Sprout size={13} aria-hidden /> Whole plan at once
-          </button>
-        </span>
-      </section>
+      <WhereAmI
+        path={path}
+        rest={open ? open.sum.own.keywords : summary.unplaced.keywords}
+        justRest={justRest}
+        view={view}
+        settings={settings}
+        actions={actions}
+        onOpen={openTheme}
+        onRest={() => go({ rest: justRest ? '' : '1' })}
+        onView={(one) => go({ view: one === 'map' ? '' : one })}
+        onNames={() => setPanel('names')}
+        onWhole={() => setPanel('whole')}
+      />
       {open && (
         <OpenTheme node={open} settings={settings} actions={actions} onRemove={() => removeThemes([open])} />
       )}
@@ -482,39 +369,21 @@ export function SortStage() {
               />
             ) : (
               <>
-                <div className="flex h-9 shrink-0 items-center gap-2 px-4 text-[12.5px]">
-                  <b>
-                    {isSifting
+                <KeywordsBar
+                  name={
+                    isSifting
                       ? `Sifted from ${where}`
-                      : open
-                        ? justRest
-                          ? 'Not in a sub-theme'
-                          : open.name
-                        : 'Unplaced'}
-                  </b>
-                  <span className="text-faint">{counted(shownIds.length, 'keyword')}</span>
-                  {selection.size > 0 && (
-                    <span className="ml-auto flex items-center gap-1.5">
-                      <span className="text-faint">{counted(chosen().length, 'keyword')} selected</span>
-                      <button type="button" className="btn btn-xs" onClick={() => move(chosen())}>
-                        Move <span className="key">m</span>
-                      </button>
-                      <button type="button" className="btn btn-xs" onClick={() => letGo(chosen())}>
-                        Let go <span className="key">l</span>
-                      </button>
-                      {Object.entries(stageKeys).map(([key, stage]) => (
-                        <button
-                          key={key}
-                          type="button"
-                          className="btn btn-xs"
-                          onClick={() => setStage(chosen(), stage as FunnelStage)}
-                        >
-                          {stage} <span className="key">{key}</span>
-                        </button>
-                      ))}
-                    </span>
-                  )}
-                </div>
+                      : justRest && open
+                        ? 'Not in a sub-theme'
+                        : (open?.name ?? 'Unplaced')
+                  }
+                  shown={shownIds.length}
+                  chosen={chosen}
+                  selected={selection.size}
+                  onMove={move}
+                  onLetGo={letGo}
+                  onStage={setStage}
+                />
                 <SortedTable
                   worker={pool.worker}
                   ids={shownIds}
