@@ -84,7 +84,7 @@ export type ProposalSummary = {
   branches: { at: number; name: string; themes: number; keywords: number; searches: number }[];
 };
 
-const MOST_OTHERS = 14;
+const MOST_OTHERS = 10;
 const MOST_BRANCHES = 500;
 
 const noShare = (): Share => ({ keywords: 0, searches: 0 });
@@ -130,6 +130,7 @@ export class Sorting {
       {
         length: store.length,
         isIn: store.isIn,
+        stateOf: (row) => store.stateOf(row),
         normOf: store.norm,
         searchesOf: store.searches,
         cpcOf: store.cpc,

@@ -1,4 +1,4 @@
-import { MOST_TERMS, type Sift, siftProblems } from '@sprig/core/sort';
+import { keywordStates, MOST_TERMS, type Sift, siftProblems } from '@sprig/core/sort';
 import { funnelStages, type SignalWord } from '@sprig/core/text';
 import { z } from 'zod';
 import {
@@ -34,6 +34,7 @@ export const siftSchema = z
     not: z.array(term).max(MOST_TERMS),
     source: id.nullable().optional(),
     stage: stage.nullable().optional(),
+    state: z.enum(keywordStates).nullable().optional(),
     searchesFrom: figure,
     searchesTo: figure,
     cpcFrom: micros.nullable().optional(),

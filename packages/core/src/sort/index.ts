@@ -19,6 +19,8 @@ export {
 export {
   asksNothing,
   emptySift,
+  type KeywordState,
+  keywordStates,
   MOST_TERMS,
   readSentence,
   type Sift,

@@ -1,9 +1,12 @@
 import type { LanguagePack } from '../text/index.ts';
+import type { KeywordState } from './sift.ts';
 
 /** The pool in columns, as Sort reads it: by row. `searchesOf` and `cpcOf` give -1 for no figure. */
 export type SortPool = {
   length: number;
   isIn: (row: number) => boolean;
+  /** For sifting what is out; only keywords that are in have themes. */
+  stateOf?: (row: number) => KeywordState;
   normOf: (row: number) => string;
   searchesOf: (row: number) => number;
   cpcOf?: (row: number) => number;

@@ -2,6 +2,9 @@ import type { Micros } from '../money/index.ts';
 import type { FunnelStage } from '../text/index.ts';
 import { readTerm, type TermProblem, writeTerm } from './sift-term.ts';
 
+export const keywordStates = ['in', 'cut', 'folded', 'blocked'] as const;
+export type KeywordState = (typeof keywordStates)[number];
+
 /**
  * A rule that picks keywords: it has one term of each of `has`, and none of `not`. Terms are kept as they are written
  * (`readTerm`). Figures and the rest narrow further; null and undefined do not.
@@ -11,6 +14,8 @@ export type Sift = {
   not: string[];
   source?: number | null;
   stage?: FunnelStage | null;
+  /** Out of which keywords; null: those that are in. */
+  state?: KeywordState | null;
   searchesFrom?: number | null;
   searchesTo?: number | null;
   cpcFrom?: Micros | null;
@@ -23,7 +28,7 @@ export const emptySift = (): Sift => ({ has: [], not: [] });
 export const asksNothing = (sift: Sift): boolean =>
   sift.has.length === 0 &&
   sift.not.length === 0 &&
-  [sift.source, sift.stage, sift.searchesFrom, sift.searchesTo, sift.cpcFrom, sift.cpcTo].every(
+  [sift.source, sift.stage, sift.state, sift.searchesFrom, sift.searchesTo, sift.cpcFrom, sift.cpcTo].every(
     (value) => value === undefined || value === null,
   );
 

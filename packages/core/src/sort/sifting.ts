@@ -30,6 +30,7 @@ export class Sifter {
     const read = readSift(this.words, sift);
     const fits = figureTest(sift, this.words, sifting.stageOf);
     const { within } = sifting;
+    const isThere = stateTest(pool, sift);
     const isShort = within !== undefined && within.length * READING < costOf(this.words, read);
     const test = isShort ? rowTest(this.words, read) : this.raised(read);
     const most = within ? within.length : pool.length;
@@ -38,7 +39,7 @@ export class Sifter {
     let searches = 0;
     for (let at = 0; at < most; at++) {
       const row = within ? (within[at] as number) : at;
-      if (!test(row) || !pool.isIn(row) || !(fits === null || fits(row))) continue;
+      if (!test(row) || !isThere(row) || !(fits === null || fits(row))) continue;
       rows[length++] = row;
       searches += Math.max(0, pool.searchesOf(row));
     }
@@ -70,6 +71,11 @@ export class Sifter {
         met[row] = 0;
       });
   }
+}
+
+/** Keywords that are in, unless the sift asks for others. */
+function stateTest({ isIn, stateOf }: PoolWords['pool'], { state }: Sift): (row: number) => boolean {
+  return state && state !== 'in' && stateOf ? (row) => stateOf(row) === state : isIn;
 }
 
 const OUT = 0xffff;
@@ -151,7 +157,9 @@ export function prepareSift(words: PoolWords, sift: Sift, stageOf?: Sifting['sta
   const cost = Math.min(Number.POSITIVE_INFINITY, ...costs);
   const narrowest = read.has[costs.indexOf(cost)];
   const fits = figureTest(sift, words, stageOf);
-  const test = rowTest(words, read);
+  const isThere = stateTest(words.pool, sift);
+  const meets = rowTest(words, read);
+  const test = (row: number) => isThere(row) && meets(row);
   return {
     candidates: narrowest
       ? (visit) => {

@@ -169,6 +169,36 @@ describe('sifting', () => {
     ['a condition twice', { has: [['pump'], ['pump']] }, ['kayak pump']],
   ])('%s', (_, sift, expected) => expect(picked(sift)).toEqual(expected));
 
+  test('keywords that are out, by their state; a theme never has them', () => {
+    const states = ['in', 'cut', 'folded', 'blocked'] as const;
+    const { pool, pack } = poolOf(['kayak', 'sea kayak', 'kayaks', 'kayak jobs', 'canoe']);
+    const words = new PoolWords(
+      { ...pool, isIn: (row) => row === 0 || row === 4, stateOf: (row) => states[row] ?? 'in' },
+      pack,
+    );
+    const sifter = new Sifter(words);
+    const rows = (state?: (typeof states)[number]) => [
+      ...sifter.matches({ has: [['kayak']], not: [], ...(state && { state }) }).rows,
+    ];
+    expect([rows(), rows('in'), rows('cut'), rows('folded'), rows('blocked')]).toEqual([
+      [0],
+      [0],
+      [1],
+      [2],
+      [3],
+    ]);
+    const cut: Theme = {
+      id: 1,
+      parent: null,
+      name: 'Cut',
+      sift: { has: [['kayak']], not: [], state: 'cut' },
+      idea: false,
+      colour: null,
+      stage: null,
+    };
+    expect([...placeKeywords(words, { themes: [cut] })]).toEqual([0, 0, 0, 0, 0]);
+  });
+
   test('the index gives what a plain scan gives', () => {
     const random = seeded(3);
     const vocabulary = [

@@ -5,6 +5,8 @@ import type { SiftAnswer } from '../../pool/sorting.ts';
 type Props = {
   answer: SiftAnswer;
   where: string;
+  /** Keywords that are out can be looked at and selected, but are in no theme. */
+  canSave: boolean;
   /** Adds a condition with this word. */
   onNarrow: (word: string) => void;
   /** Adds a form beside the term that is being typed, or was typed last. */
@@ -15,7 +17,16 @@ type Props = {
 };
 
 /** What the sentence picks, as one types: how much, the next words to narrow by, other forms of what is typed. */
-export function SiftAnswerLine({ answer, where, onNarrow, onForm, onSave, onSelect, onClear }: Props) {
+export function SiftAnswerLine({
+  answer,
+  where,
+  canSave,
+  onNarrow,
+  onForm,
+  onSave,
+  onSelect,
+  onClear,
+}: Props) {
   const { keywords, searches, others, forms } = answer;
   const offered = forms.filter(({ included }) => !included);
   return (
@@ -66,7 +77,12 @@ export function SiftAnswerLine({ answer, where, onNarrow, onForm, onSave, onSele
         <button type="button" className="btn btn-xs" disabled={keywords === 0} onClick={onSelect}>
           Select
         </button>
-        <button type="button" className="btn btn-primary btn-xs" disabled={keywords === 0} onClick={onSave}>
+        <button
+          type="button"
+          className="btn btn-primary btn-xs"
+          disabled={keywords === 0 || !canSave}
+          onClick={onSave}
+        >
           Save as theme
         </button>
       </span>

@@ -1,12 +1,15 @@
-import type { Sift } from '@sprig/core/sort';
+import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
+import { type KeywordState, keywordStates, type Sift } from '@sprig/core/sort';
 import { type FunnelStage, funnelStages } from '@sprig/core/text';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
-import { count } from '../../kit/format.ts';
+import { count, money } from '../../kit/format.ts';
+import { readMoney } from '../../kit/read-typed.ts';
 import { stageWords } from './sort-words.ts';
 
 type Props = {
   sift: Sift;
   sources: readonly { id: number; name: string }[];
+  currency: string;
   onSet: (change: Record<string, string>) => void;
 };
 
@@ -16,8 +19,17 @@ const readFigure = (typed: string) => {
   return /^\d{1,9}$/.test(text) ? { value: text } : { words: 'A whole number, or nothing.' };
 };
 
-/** What narrows a sift besides words: stage, searches, source. */
-export function SiftLimits({ sift, sources, onSet }: Props) {
+const stateWords: Record<KeywordState, string> = {
+  in: 'that are in',
+  cut: 'that are cut',
+  folded: 'that are folded',
+  blocked: 'that are blocked',
+};
+
+const readAmount = (typed: string) => (/^(any|)$/.test(typed.trim()) ? { value: '' } : readMoney(typed));
+
+/** What narrows a sift besides words: state, stage, searches, CPC, source. */
+export function SiftLimits({ sift, sources, currency, onSet }: Props) {
   const figure = (label: string, value: number | null | undefined, at: string) => (
     <TextChip
       label={label}
@@ -31,8 +43,27 @@ export function SiftLimits({ sift, sources, onSet }: Props) {
       width={7}
     />
   );
+  const amount = (label: string, value: Sift['cpcFrom'], at: string) => (
+    <TextChip
+      label={label}
+      value={value === null || value === undefined ? 'any' : decimalFromMicros(value, decimalsOf(currency))}
+      shown={value === null || value === undefined ? 'any' : money(value, currency)}
+      read={readAmount}
+      onKeep={async (next) => {
+        onSet({ [at]: String(next) });
+        return null;
+      }}
+      width={7}
+    />
+  );
   return (
     <span className="inline-flex flex-wrap items-center gap-1 text-[12.5px]">
+      <ChoiceChip
+        label="State of the keywords"
+        value={sift.state ?? 'in'}
+        choices={keywordStates.map((state) => ({ value: state, words: stateWords[state] }))}
+        onChoose={(state) => onSet({ state: state === 'in' ? '' : state })}
+      />
       <span className="text-faint">at stage</span>
       <ChoiceChip
         label="Stage of the keywords"
@@ -47,6 +78,10 @@ export function SiftLimits({ sift, sources, onSet }: Props) {
       {figure('Searches from', sift.searchesFrom, 'from')}
       <span className="text-faint">to</span>
       {figure('Searches to', sift.searchesTo, 'to')}
+      <span className="text-faint">CPC from</span>
+      {amount('CPC from', sift.cpcFrom, 'cpcFrom')}
+      <span className="text-faint">to</span>
+      {amount('CPC to', sift.cpcTo, 'cpcTo')}
       {sources.length > 1 && (
         <>
           <span className="text-faint">of</span>
@@ -69,7 +104,7 @@ export function SiftLimits({ sift, sources, onSet }: Props) {
 export function limitsIn(params: URLSearchParams): Omit<Sift, 'has' | 'not'> {
   const whole = (name: string) => {
     const text = params.get(name) ?? '';
-    return /^\d{1,9}$/.test(text) ? Number(text) : null;
+    return /^\d{1,12}$/.test(text) ? Number(text) : null;
   };
   const stage = funnelStages.find((one) => one === params.get('stage')) ?? null;
   const limits: Omit<Sift, 'has' | 'not'> = {};
@@ -79,17 +114,24 @@ export function limitsIn(params: URLSearchParams): Omit<Sift, 'has' | 'not'> {
   if (source) limits.source = source;
   if (from !== null) limits.searchesFrom = from;
   if (to !== null) limits.searchesTo = to;
+  const [cpcFrom, cpcTo] = [whole('cpcFrom'), whole('cpcTo')];
+  if (cpcFrom !== null) limits.cpcFrom = asMicros(cpcFrom);
+  if (cpcTo !== null) limits.cpcTo = asMicros(cpcTo);
+  const state = keywordStates.find((one) => one === params.get('state'));
+  if (state && state !== 'in') limits.state = state;
   return limits;
 }
 
 /** The limits of a rule in words; empty where it has none. */
-export function limitWords({ stage, searchesFrom, searchesTo, source }: Sift): string {
+export function limitWords({ stage, searchesFrom, searchesTo, cpcFrom, cpcTo, source }: Sift): string {
   const from = searchesFrom ?? null;
   const to = searchesTo ?? null;
   return [
     stage ? `at stage ${stageWords[stage]}` : '',
     from !== null ? `from ${count(from)} searches` : '',
     to !== null ? `up to ${count(to)} searches` : '',
+    typeof cpcFrom === 'number' ? `from a CPC of ${decimalFromMicros(cpcFrom, 2)}` : '',
+    typeof cpcTo === 'number' ? `up to a CPC of ${decimalFromMicros(cpcTo, 2)}` : '',
     source ? `of source ${source}` : '',
   ]
     .filter((part) => part !== '')

@@ -161,10 +161,10 @@ export function SortStage() {
     setTyping(null);
     setLastTerm('');
     setWritten('');
-    go({ sift: '', stage: '', from: '', to: '', source: '' });
+    go({ sift: '', stage: '', from: '', to: '', source: '', state: '', cpcFrom: '', cpcTo: '' });
   };
   const save = async () => {
-    if (!isSifting || !answer || answer.keywords === 0) return;
+    if (!isSifting || !answer || answer.keywords === 0 || sift.state) return;
     const name = nameOfRule(sift);
     const theme: NewTheme = { name, sift, idea: false, colour: null, stage: null, within: null };
     const made = await actions.make(open?.id ?? null, [theme], false, () => `Made the theme ${name}.`);
@@ -310,12 +310,13 @@ export function SortStage() {
           onSift={setSift}
           onTyping={setTyping}
           onDone={() => void save()}
-          more={<SiftLimits sift={kept} sources={sources} onSet={go} />}
+          more={<SiftLimits sift={kept} sources={sources} currency={plan.brief.currency} onSet={go} />}
         />
         {isSifting && answer && (
           <SiftAnswerLine
             answer={answer}
             where={where}
+            canSave={!sift.state}
             onNarrow={(word) => setSift(addTerm(sift, sift.has.length, word))}
             onForm={(term) => setSift(addTerm(sift, typing?.slot ?? Math.max(0, sift.has.length - 1), term))}
             onSave={() => void save()}

@@ -182,7 +182,11 @@ describe('what is typed into panels', () => {
       searchesFrom: 10,
       source: 3,
     });
-    expect(limitsIn(new URLSearchParams('stage=soon&from=-1'))).toEqual({});
+    expect(limitsIn(new URLSearchParams('stage=soon&from=-1&state=in'))).toEqual({});
+    expect(limitsIn(new URLSearchParams('state=cut&cpcFrom=400000&cpcTo=1.5'))).toEqual({
+      state: 'cut',
+      cpcFrom: 400_000,
+    });
     expect(limitWords({ has: [], not: [], stage: 'ready', searchesFrom: 1_000 })).toBe(
       'at stage ready, from 1,000 searches',
     );
