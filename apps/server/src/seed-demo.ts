@@ -1,4 +1,4 @@
-import { type Facts, type NewTheme, noFacts } from '@sprig/contracts';
+import { type Facts, type NewTheme, newThemeOf, noFacts } from '@sprig/contracts';
 import { emptyRecipe, type Recipe } from '@sprig/core/mix';
 import { decimalFromMicros } from '@sprig/core/money';
 import type { AdPattern } from '@sprig/core/write';
@@ -198,12 +198,7 @@ const theme = (
   terms: string[],
   more: Partial<NewTheme> = {},
 ): NewTheme => ({
-  name,
-  sift: { has: [terms], not: [] },
-  idea: false,
-  colour: null,
-  stage: null,
-  within,
+  ...newThemeOf(name, { has: [terms], not: [] }, within),
   ...more,
 });
 const demoThemes: NewTheme[] = [

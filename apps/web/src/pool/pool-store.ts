@@ -1,11 +1,12 @@
 import { APART, CPC_ABOUT, CUT, type PoolColumns, SEARCHES_ABOUT } from '@sprig/contracts';
 import { filterWords } from '@sprig/core/gather';
+import { type KeywordState, keywordStates } from '@sprig/core/sort';
 
 /** What the pool's table can be ordered by. */
 export type PoolSort = 'made' | 'text' | 'searches' | 'cpc' | 'competition';
 /** A keyword is cut before it is folded, folded before it is blocked. */
-export const poolStates = ['in', 'cut', 'folded', 'blocked'] as const;
-export type PoolState = (typeof poolStates)[number];
+export const poolStates = keywordStates;
+export type PoolState = KeywordState;
 export type PoolQuery = {
   /** Every word must occur in the keyword; a word after `-` must not. */
   filter: string;

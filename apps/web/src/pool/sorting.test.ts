@@ -148,6 +148,18 @@ describe('the pool sorted by themes', () => {
     expect(names()).toEqual(['inflatable kayak']);
   });
 
+  test('other signal words make another proposal', () => {
+    const sorted = sorting();
+    const tightness = (signals: SortInput['settings']['signals']) => {
+      sorted.place(input({ themes: [], settings: { ...usualSortSettings, signals } }));
+      return sorted.wholePlan({ kind: 'unplaced' })?.tightness;
+    };
+    const before = tightness(null);
+    // Where nothing is a signal, each word counts as what a keyword is about.
+    expect(tightness([])).toBeLessThan(before ?? 0);
+    expect(tightness(null)).toBe(before);
+  });
+
   test('what a theme before another has of what both want', () => {
     const sorted = sorting();
     sorted.place(input({ themes: [theme(1, null, 'kayak'), theme(2, null, 'inflatable')] }));

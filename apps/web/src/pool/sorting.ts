@@ -1,7 +1,14 @@
-import type { HandPlaced, NewTheme, SortSettings, ThemeRow } from '@sprig/contracts';
+import {
+  type HandPlaced,
+  type NewTheme,
+  newThemeOf,
+  type SortSettings,
+  type ThemeRow,
+} from '@sprig/contracts';
 import {
   asksNothing,
   type Contest,
+  childrenOf,
   contestsOf,
   Forms,
   type OtherWord,
@@ -21,6 +28,7 @@ import {
   suggestionKey,
   suggestionsOf,
   type TermForm,
+  type Theme,
   Tightness,
   UNPLACED,
   Units,
@@ -101,6 +109,15 @@ function add(share: Share, searches: number): void {
   share.searches += searches;
 }
 
+/** What stands where, and why. */
+type Sorted = {
+  input: SortInput;
+  placing: Placing;
+  stages: (StageOf | undefined)[];
+  children: Map<number | null, Theme[]>;
+  held: ReadonlyMap<number, number>;
+};
+
 /** The pool sorted by themes, in the worker: placed anew whenever themes or the pool change. */
 export class Sorting {
   private index: {
@@ -110,15 +127,9 @@ export class Sorting {
     sifter: Sifter;
     forms: Forms;
   } | null = null;
-  private units: { signals: string; words: PoolWords; units: Units } | null = null;
-  private now: {
-    input: SortInput;
-    placing: Placing;
-    stages: (StageOf | undefined)[];
-    children: Map<number, number[]>;
-    held: ReadonlyMap<number, number>;
-  } | null = null;
-  private proposed: { key: string; rows: Uint32Array; proposal: Proposal } | null = null;
+  private speech: { key: string; words: PoolWords; signals: Signals; units: Units | null } | null = null;
+  private now: Sorted | null = null;
+  private proposed: { key: string; units: Units; rows: Uint32Array; proposal: Proposal } | null = null;
 
   constructor(private readonly store: PoolStore) {}
 
@@ -150,8 +161,13 @@ export class Sorting {
 
   /** Places every keyword, and sums up. */
   place(input: SortInput): SortSummary {
+    return this.summed(input, this.prepare(input));
+  }
+
+  /** Places every keyword, for questions about what stands where. */
+  prepare(input: SortInput) {
     const { words } = this.indexed(input);
-    const signals = new Signals(words, signalsFor(words.pack, input.settings.signals, input.places));
+    const { signals } = this.spoken(input);
     const byId = new Map(input.themes.map((theme) => [theme.id, theme]));
     const held = new Map<number, number>();
     const heldStages = new Map<number, FunnelStage>();
@@ -167,17 +183,12 @@ export class Sorting {
     const stages: (StageOf | undefined)[] = Array.from({ length: this.store.length });
     for (let row = 0; row < this.store.length; row++)
       if (this.store.isIn(row)) stages[row] = stageOfRow(row, signals, heldStages, placing, byId);
-    const children = new Map<number, number[]>();
-    for (const { id, parent } of input.themes) {
-      const list = children.get(parent ?? 0);
-      if (list) list.push(id);
-      else children.set(parent ?? 0, [id]);
-    }
+    const children = childrenOf(input.themes);
     this.now = { input, placing, stages, children, held };
-    return this.summed(input, placing, held);
+    return this.now;
   }
 
-  private summed(input: SortInput, placing: Placing, held: ReadonlyMap<number, number>): SortSummary {
+  private summed(input: SortInput, { placing, held, stages }: Sorted): SortSummary {
     const { store } = this;
     const sums = new Map<number, ThemeSum>(
       input.themes.map(({ id }) => [
@@ -199,7 +210,7 @@ export class Sorting {
       if (!store.isIn(row)) continue;
       const searches = Math.max(0, store.searches(row));
       const theme = placing[row] as number;
-      const stage = this.now?.stages[row]?.stage ?? 'none';
+      const stage = stages[row]?.stage ?? 'none';
       add(summary.all, searches);
       add(summary.stages[stage], searches);
       if (id > input.seen) {
@@ -218,7 +229,7 @@ export class Sorting {
       if (rows) rows.push(row);
       else rowsOf.set(theme, [row]);
     }
-    this.sumUp(0, sums);
+    this.sumUp(null, sums);
     const tightness = new Tightness(this.unitsOf(input));
     for (const [theme, rows] of rowsOf) {
       const sum = sums.get(theme);
@@ -228,13 +239,13 @@ export class Sorting {
   }
 
   /** Adds what sub-themes have to what they are in; answers the sum of those below. */
-  private sumUp(parent: number, sums: ReadonlyMap<number, ThemeSum>): void {
-    for (const child of this.now?.children.get(parent) ?? []) {
+  private sumUp(parent: number | null, sums: ReadonlyMap<number, ThemeSum>): void {
+    for (const { id: child } of this.now?.children.get(parent) ?? []) {
       const sum = sums.get(child);
       if (!sum) continue;
       this.sumUp(child, sums);
       sum.all = { ...sum.own };
-      for (const below of this.now?.children.get(child) ?? []) {
+      for (const { id: below } of this.now?.children.get(child) ?? []) {
         const part = sums.get(below);
         if (!part) continue;
         sum.all.keywords += part.all.keywords;
@@ -247,16 +258,20 @@ export class Sorting {
     }
   }
 
-  private unitsOf(input: SortInput): Units {
+  /** The signals of the pool; and its units, which only tightness and proposals need, once they are asked for. */
+  private spoken(input: SortInput) {
     const { words } = this.indexed(input);
-    const signals = JSON.stringify([input.settings.signals, input.places]);
-    if (this.units?.words === words && this.units.signals === signals) return this.units.units;
-    const units = new Units(
-      words,
-      new Signals(words, signalsFor(words.pack, input.settings.signals, input.places)),
-    );
-    this.units = { signals, words, units };
-    return units;
+    const key = JSON.stringify([input.settings.signals, input.places]);
+    if (this.speech?.words === words && this.speech.key === key) return this.speech;
+    const signals = new Signals(words, signalsFor(words.pack, input.settings.signals, input.places));
+    this.speech = { key, words, signals, units: null };
+    return this.speech;
+  }
+
+  private unitsOf(input: SortInput): Units {
+    const speech = this.spoken(input);
+    speech.units ??= new Units(speech.words, speech.signals);
+    return speech.units;
   }
 
   /** The rows of a scope, in the pool's order. */
@@ -279,7 +294,7 @@ export class Sorting {
     const themes = new Set([theme]);
     // A set grows while it is gone through.
     if (!own)
-      for (const one of themes) for (const child of this.now?.children.get(one) ?? []) themes.add(child);
+      for (const one of themes) for (const { id } of this.now?.children.get(one) ?? []) themes.add(id);
     return themes;
   }
 
@@ -350,12 +365,15 @@ export class Sorting {
     if (!now) return null;
     const { target, least, floor } = now.input.settings;
     const rows = this.rowsIn(scope);
-    const key = JSON.stringify([this.store.changes, scope, target, least, floor, rows.length]);
-    if (this.proposed?.key === key && this.proposed.rows.every((row, at) => row === rows[at]))
-      return this.proposed;
+    // Other units where the pool, the language, the signals or the places are others.
+    const units = this.unitsOf(now.input);
+    const key = JSON.stringify([scope, target, least, floor, rows.length]);
+    const last = this.proposed;
+    if (last?.key === key && last.units === units && last.rows.every((row, at) => row === rows[at]))
+      return last;
     const inside = scope.kind === 'theme';
-    const proposal = propose(this.unitsOf(now.input), rows, { target, least, floor, inside });
-    this.proposed = { key, rows, proposal };
+    const proposal = propose(units, rows, { target, least, floor, inside });
+    this.proposed = { key, units, rows, proposal };
     return this.proposed;
   }
 
@@ -420,7 +438,7 @@ export class Sorting {
       const within = parent === null ? null : placeOf.get(parent);
       if (within === undefined || (parent === null && !wanted.has(at))) return;
       placeOf.set(at, themes.length);
-      themes.push({ name: name.slice(0, 110), sift, idea: false, colour: null, stage: null, within });
+      themes.push(newThemeOf(name, sift, within));
     });
     return themes;
   }

@@ -240,6 +240,11 @@ class PoolWorker {
     return this.sorting.place(input);
   }
 
+  /** The same without the sums, for a worker that only proposes. */
+  prepareSort(input: SortInput): void {
+    this.sorting.prepare(input);
+  }
+
   sift(sift: Sift, scope: Scope, typing: string) {
     const answer = this.sorting.sift(sift, scope, typing);
     return transfer(answer, [answer.ids.buffer]);

@@ -115,6 +115,19 @@ export const readSort = endpoint({
 const newTheme = themeBody.extend({ within: count.nullable() });
 export type NewTheme = z.infer<typeof newTheme>;
 
+/** Leaves room for the number that tells a name from its siblings'. */
+const MOST_GIVEN_NAME = 110;
+
+/** A theme of this rule, of which nothing else is set; its name is cut where it is too long. */
+export const newThemeOf = (name: string, sift: Sift | null, within: number | null = null): NewTheme => ({
+  name: name.slice(0, MOST_GIVEN_NAME),
+  sift: sift as NewTheme['sift'],
+  idea: false,
+  colour: null,
+  stage: null,
+  within,
+});
+
 /** Makes themes at the end of `parent`'s. A name that a sibling has by then gets a number. */
 export const makeThemes = endpoint({
   method: 'POST',

@@ -69,6 +69,13 @@ export class PoolWords {
     return this.rows.subarray(this.rowStarts[word] as number, this.rowStarts[word + 1] as number);
   }
 
+  /** The word of a fold that most keywords have. */
+  usualWord(fold: number): string {
+    const words = this.wordsOfFold[fold] as number[];
+    const usual = words.reduce((best, word) => (this.countOf(word) > this.countOf(best) ? word : best));
+    return this.texts[usual] as string;
+  }
+
   countOf = (word: number): number => (this.rowStarts[word + 1] as number) - (this.rowStarts[word] as number);
 
   /** The words that begin with `stem`. */
@@ -136,7 +143,8 @@ export class PoolWords {
   }
 }
 
-const grown = (array: Uint32Array<ArrayBuffer>): Uint32Array<ArrayBuffer> => {
+/** Room for twice as many. */
+export const grown = (array: Uint32Array<ArrayBuffer>): Uint32Array<ArrayBuffer> => {
   const larger = new Uint32Array(array.length * 2);
   larger.set(array);
   return larger;

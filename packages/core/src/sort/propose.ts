@@ -98,23 +98,11 @@ function raise(
     const [only] = own;
     if (own.length === 0 || !only) continue;
     if (own.length === 1) {
-      root.children.push(
-        newNode(
-          root,
-          only.core.map((unit) => [unit]),
-          0,
-          units,
-        ),
-      );
+      root.children.push(nodeOf(root, only.core, units));
       continue;
     }
     const common = only.core.filter((unit) => own.every(({ core }) => core.includes(unit)));
-    const top = newNode(
-      root,
-      common.map((unit) => [unit]),
-      0,
-      units,
-    );
+    const top = nodeOf(root, common, units);
     top.isFrame = !own.some(({ core }) => core.length === common.length);
     root.children.push(top);
     const inside = new Inside();
@@ -124,19 +112,23 @@ function raise(
     for (const { core } of bySize) {
       const parent = inside.narrowest(top, core);
       const extra = core.filter((unit) => !parent.path.has(unit));
-      const child = newNode(
-        parent,
-        extra.map((unit) => [unit]),
-        0,
-        units,
-      );
+      const child = nodeOf(parent, extra, units);
       parent.children.push(child);
       inside.add(child, extra);
     }
   }
-  for (const node of [root, ...below(root)]) if (node !== root) order(node, frequency);
+  for (const node of below(root)) order(node, frequency);
   root.children.sort((a, b) => a.rank - b.rank);
 }
+
+/** A theme of the first round that asks for each of these units. */
+const nodeOf = (parent: Node, core: readonly number[], units: Units): Node =>
+  newNode(
+    parent,
+    core.map((unit) => [unit]),
+    0,
+    units,
+  );
 
 /** Finds the node in which a core belongs, by one unit of each node's children. */
 class Inside {
@@ -356,7 +348,7 @@ function nameOf(node: Node, units: Units): string {
   const sample = mostSearchedRow(node, units);
   const parts: string[] = [];
   if (sample !== undefined) {
-    const { tokens, starts, foldOf, foldTexts, wordsOfFold, texts } = words;
+    const { tokens, starts, foldOf, foldTexts } = words;
     const named = [...node.path, ...(node.isFrame ? nearlyAll(node, units) : [])];
     const wanted = new Set(named.flatMap((unit) => units.terms[unit]?.flatMap(foldsOf) ?? []));
     // Words between two of its own belong to it: `sit on top`.
@@ -368,10 +360,7 @@ function nameOf(node: Node, units: Units): string {
         between = isBetween && parts.length > 0 ? [...between, foldTexts[fold] as string] : [];
         continue;
       }
-      const usual = (wordsOfFold[fold] as number[]).reduce((best, word) =>
-        words.countOf(word) > words.countOf(best) ? word : best,
-      );
-      const text = texts[usual] as string;
+      const text = words.usualWord(fold);
       if (!parts.includes(text)) parts.push(...between, text);
       between = [];
     }

@@ -159,7 +159,7 @@ export function prepareSift(words: PoolWords, sift: Sift, stageOf?: Sifting['sta
   const fits = figureTest(sift, words, stageOf);
   const isThere = stateTest(words.pool, sift);
   const meets = rowTest(words, read);
-  const test = (row: number) => isThere(row) && meets(row);
+  const test = (row: number) => meets(row) && isThere(row);
   return {
     candidates: narrowest
       ? (visit) => {
@@ -229,7 +229,7 @@ export function otherWords(
   sift: Sift,
   most: number,
 ): OtherWord[] {
-  const { foldOf, tokens, starts, foldTexts, wordsOfFold, texts, pool, pack } = words;
+  const { foldOf, tokens, starts, foldTexts, pool, pack } = words;
   const keywords = new Uint32Array(foldTexts.length);
   const searches = new Float64Array(foldTexts.length);
   const last = new Int32Array(foldTexts.length).fill(-1);
@@ -253,10 +253,6 @@ export function otherWords(
           : wordsOfTerm(words, term).map((word) => foldOf[word]);
     }),
   );
-  const usual = (fold: number) =>
-    (wordsOfFold[fold] as number[]).reduce((best, word) =>
-      words.countOf(word) > words.countOf(best) ? word : best,
-    );
   const found: number[] = [];
   for (let fold = 0; fold < keywords.length; fold++)
     if (
@@ -275,7 +271,7 @@ export function otherWords(
     )
     .slice(0, most)
     .map((fold) => ({
-      text: texts[usual(fold)] as string,
+      text: words.usualWord(fold),
       keywords: at(fold, keywords),
       searches: at(fold, searches),
     }));

@@ -1,4 +1,4 @@
-import type { PoolWords } from './pool-words.ts';
+import { grown, type PoolWords } from './pool-words.ts';
 import type { Signals } from './stages.ts';
 
 /** What a unit speaks of: the goods and their traits, or the searcher: what they want, where, and the words between. */
@@ -154,12 +154,6 @@ function holds(flat: Uint32Array, from: number, to: number, unit: number): boole
   for (let at = from; at < to; at++) if (flat[at] === unit) return true;
   return false;
 }
-
-const grown = (array: Uint32Array<ArrayBuffer>): Uint32Array<ArrayBuffer> => {
-  const larger = new Uint32Array(array.length * 2);
-  larger.set(array);
-  return larger;
-};
 
 const partsOf = (text: string): string[] => {
   const parts = text.split('-').filter((part) => part !== '');

@@ -1,7 +1,6 @@
-import { factsOf, type NewTheme } from '@sprig/contracts';
+import { factsOf, newThemeOf } from '@sprig/contracts';
 import {
   PoolWords,
-  type ProposedTheme,
   placeKeywords,
   propose,
   Signals,
@@ -23,7 +22,6 @@ const sortJobInput = z.object({ parent: z.number().int().nullable(), instead: z.
 export type Proposed = { themes: number; placed: number; keywords: number };
 
 const PAGE = 50_000;
-const MOST_NAME = 110;
 
 /**
  * Proposes the whole plan for a pool that is too large for the browser, and makes its themes as one change. It reads
@@ -63,7 +61,12 @@ export async function sortJob(context: JobContext): Promise<Proposed> {
   });
   if (proposal.themes.length > 0) {
     await context.phase('making themes');
-    await makeThemes(caller, parent, proposal.themes.map(toNew), instead);
+    await makeThemes(
+      caller,
+      parent,
+      proposal.themes.map(({ name, sift, parent: within }) => newThemeOf(name, sift, within)),
+      instead,
+    );
   }
   return {
     themes: proposal.themes.length,
@@ -71,15 +74,6 @@ export async function sortJob(context: JobContext): Promise<Proposed> {
     keywords: rows.length,
   };
 }
-
-const toNew = ({ name, sift, parent }: ProposedTheme): NewTheme => ({
-  name: name.slice(0, MOST_NAME),
-  sift,
-  idea: false,
-  colour: null,
-  stage: null,
-  within: parent,
-});
 
 async function readPool(context: JobContext) {
   const { caller } = context;

@@ -1,4 +1,4 @@
-import type { NewTheme } from '@sprig/contracts';
+import { type NewTheme, newThemeOf } from '@sprig/contracts';
 import { readTerm, writeTerm } from '@sprig/core/sort';
 import { useMemo, useState } from 'react';
 import { counted } from '../../kit/format.ts';
@@ -48,8 +48,6 @@ export function PasteNames({ where, onMake, onClose }: Props) {
   );
 }
 
-const MOST_NAME = 110;
-
 /** The themes of a pasted list, and the lines that are none. */
 export function themesOf(text: string): { themes: NewTheme[]; wrong: { line: number; typed: string }[] } {
   const themes: NewTheme[] = [];
@@ -60,17 +58,9 @@ export function themesOf(text: string): { themes: NewTheme[]; wrong: { line: num
       .split('|')
       .map((form) => readTerm(form))
       .flatMap((read) => ('problem' in read ? [] : [writeTerm(read)]));
-    const name = (typed.split('|')[0] ?? '').trim().slice(0, MOST_NAME);
+    const name = (typed.split('|')[0] ?? '').trim();
     if (terms.length === 0 || name === '') wrong.push({ line: at + 1, typed });
-    else
-      themes.push({
-        name,
-        sift: { has: [[...new Set(terms)]], not: [] },
-        idea: false,
-        colour: null,
-        stage: null,
-        within: null,
-      });
+    else themes.push(newThemeOf(name, { has: [[...new Set(terms)]], not: [] }));
   });
   return { themes, wrong };
 }

@@ -1,4 +1,3 @@
-import type { NewTheme } from '@sprig/contracts';
 import * as api from '@sprig/contracts';
 import { asksNothing, emptySift, readSentence, type Suggestion, sentenceOf } from '@sprig/core/sort';
 import type { FunnelStage } from '@sprig/core/text';
@@ -166,14 +165,18 @@ export function SortStage() {
   const save = async () => {
     if (!isSifting || !answer || answer.keywords === 0 || sift.state) return;
     const name = nameOfRule(sift);
-    const theme: NewTheme = { name, sift, idea: false, colour: null, stage: null, within: null };
-    const made = await actions.make(open?.id ?? null, [theme], false, () => `Made the theme ${name}.`);
+    const made = await actions.make(
+      open?.id ?? null,
+      [api.newThemeOf(name, sift)],
+      false,
+      () => `Made the theme ${name}.`,
+    );
     if (made) clear();
   };
   const take = (suggestion: Suggestion, name: string) => {
     void actions.make(
       open?.id ?? null,
-      [{ name, sift: suggestion.sift, idea: false, colour: null, stage: null, within: null }],
+      [api.newThemeOf(name, suggestion.sift)],
       false,
       () => `Took ${name}: ${counted(suggestion.keywords, 'keyword')}.`,
     );
@@ -513,15 +516,7 @@ export function SortStage() {
           onMake={(name) => {
             setPanel(null);
             selection.clear();
-            const theme: NewTheme = {
-              name,
-              sift: null,
-              idea: false,
-              colour: null,
-              stage: null,
-              within: null,
-            };
-            void actions.make(open?.id ?? null, [theme]).then((made) => {
+            void actions.make(open?.id ?? null, [api.newThemeOf(name, null)]).then((made) => {
               const id = made?.ids[0];
               if (id)
                 void actions.place(moving, id, `Moved ${counted(moving.length, 'keyword')} to ${name}.`);

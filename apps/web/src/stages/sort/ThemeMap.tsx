@@ -177,7 +177,7 @@ function PatchButton({ patch, settings, matched, onOpen, onTake, onDrop, onKey }
       onKeyDown={(event) => kind === 'theme' && onKey(event, node)}
     >
       <Label patch={patch} />
-      {flags.length > 0 && width > 70 && height > 38 && depth >= 0 && !hasInside(patch) && (
+      {flags.length > 0 && width > 70 && height > 38 && !hasInside(patch) && (
         <span className="text-[11px] text-warning">
           {flags.map((flag) => flagWords[flag].name).join(', ')}
         </span>

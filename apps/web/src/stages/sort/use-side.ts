@@ -28,7 +28,7 @@ export function useSide(plan: number, input: SortInput | null) {
         const { revision } = await worker.refresh(plan);
         const wanted = newest.current;
         if (wanted && (placed.current.input !== wanted || placed.current.revision !== revision)) {
-          await worker.sort(wanted);
+          await worker.prepareSort(wanted);
           placed.current = { revision, input: wanted };
         }
         return worker;
