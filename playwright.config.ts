@@ -2,7 +2,8 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 90_000,
+  timeout: 120_000,
+  expect: { timeout: 15_000 },
   retries: 0,
   workers: 1,
   forbidOnly: true,

@@ -4,13 +4,10 @@ import type { Page } from '@playwright/test';
 import { parse } from 'csv-parse/sync';
 import { expectedRows, mixedList } from './mixed-list.ts';
 import { expect, test } from './server.ts';
+import { go, makePlan } from './steps.ts';
 
-async function makePlan(page: Page, url: string) {
-  await page.goto(url);
-  await page.getByRole('button', { name: 'Make a plan' }).click();
-  await page.getByLabel('Name').fill('Saltmarsh');
-  await page.getByLabel('Site, where the ads lead').fill('saltmarshpaddle.example');
-  await page.getByRole('button', { name: 'Make the plan' }).click();
+async function openPlan(page: Page, url: string) {
+  await makePlan(page, url, { name: 'Saltmarsh' });
   await expect(page.getByRole('heading', { name: 'The pool is empty' })).toBeVisible();
 }
 
@@ -21,8 +18,11 @@ async function takeIn(page: Page, list: string) {
   await expect(page.getByRole('grid', { name: 'Pool' })).toBeVisible();
 }
 
-const go = (page: Page, stage: string) =>
-  page.getByRole('navigation', { name: 'Trail' }).getByText(stage, { exact: true }).click();
+/** Build with its table of ad groups. */
+async function goToGroups(page: Page) {
+  await go(page, 'Build');
+  await page.getByRole('button', { name: /^Ad groups \d/ }).click();
+}
 const line = (page: Page, label: string) => page.getByLabel(label, { exact: true });
 
 async function write(page: Page, label: string, text: string) {
@@ -39,7 +39,7 @@ async function sheet(page: Page, name: string): Promise<Record<string, string>[]
 }
 
 test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => {
-  await makePlan(page, url);
+  await openPlan(page, url);
 
   await page.getByRole('button', { name: 'Paste a list' }).first().click();
   await page.getByLabel('The list').fill(mixedList);
@@ -54,6 +54,13 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
   await expect(pool.getByRole('row').filter({ hasText: 'canoe hire' })).toContainText('–');
 
   await go(page, 'Build');
+  await page.getByRole('button', { name: 'Rules' }).click();
+  for (const stage of ['early', 'comparing', 'ready to buy']) {
+    await page.getByRole('button', { name: new RegExp(`^Step for ${stage}:`) }).click();
+    await write(page, `Step for ${stage}`, '100');
+    await expect(page.getByRole('button', { name: `Step for ${stage}: 100`, exact: true })).toBeVisible();
+  }
+  await page.getByRole('button', { name: /^Ad groups \d/ }).click();
   const groups = page.getByRole('grid', { name: 'Ad groups' });
   await expect(groups).toHaveAttribute('aria-rowcount', '26');
   const rows = expectedRows.flatMap(([, , list]) => list);
@@ -64,7 +71,11 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
   await write(page, 'Headline 2, line 1', 'Saltmarsh "Paddle" Co.');
   await write(page, 'Description 1, line 1', 'Find your @keyword, try it on the water, then decide.');
   await write(page, 'Path 1, line 1', '@keyword');
-  await write(page, 'Final URL', '@site/find/@keyword');
+  await page.getByRole('button', { name: 'Final URLs', exact: true }).click();
+  await page.getByRole('button', { name: /^Path of final URLs/ }).click();
+  await write(page, 'Path of final URLs', '/find/@keyword');
+  await expect(page.getByText('25 different addresses')).toBeVisible();
+  await page.getByRole('button', { name: 'Lines', exact: true }).click();
   const misfits = page.locator('[data-yield=misfits]');
   await expect(misfits).toContainText('3 do not fit');
   await page.getByRole('button', { name: 'Add a line to Path 1' }).click();
@@ -74,7 +85,7 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
 
   await go(page, 'Ship');
   await expect(page.getByRole('heading', { name: '1 blocker before anything ships' })).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Write \d/ })).toBeDisabled();
+  await expect(page.getByRole('button', { name: /^Ship \d/ })).toBeDisabled();
   await page.getByRole('link', { name: 'Add a shorter line in Write' }).click();
   await expect(page.getByRole('article', { name: /inflatable two person/ })).toHaveAttribute(
     'data-misfit',
@@ -86,7 +97,8 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
 
   await go(page, 'Ship');
   await expect(page.getByRole('heading', { name: 'Ready to ship' })).toBeVisible();
-  await page.getByRole('button', { name: /^Write \d/ }).click();
+  await page.getByLabel('All in one sheet').check();
+  await page.getByRole('button', { name: /^Ship \d/ }).click();
   await expect(page.getByRole('link', { name: 'Download combined.csv' })).toBeVisible();
 
   expect(await sheet(page, 'campaigns.csv')).toEqual([
@@ -104,6 +116,8 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
       'Bid strategy': 'Bids by hand',
       Start: '',
       End: '',
+      'Ad rotation': 'Best ads more often',
+      'Excluded sites': '',
       Status: 'Enabled',
     },
   ]);
@@ -112,6 +126,7 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
       Campaign: 'Saltmarsh',
       'Ad group': keyword,
       'Max CPC': base,
+      Labels: '',
       Status: 'Enabled',
     })),
   );
@@ -123,28 +138,47 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
         Keyword: text,
         'Match type': type,
         'Max CPC': bid,
+        Labels: '',
         Status: 'Enabled',
       })),
     ),
   );
   expect(await sheet(page, 'negative-keywords.csv')).toEqual([
-    { Campaign: 'Saltmarsh', Keyword: 'free', 'Match type': 'Broad' },
-    { Campaign: 'Saltmarsh', Keyword: 'kayak jobs', 'Match type': 'Phrase' },
-    { Campaign: 'Saltmarsh', Keyword: 'sup meaning', 'Match type': 'Exact' },
+    { Campaign: 'Saltmarsh', 'Ad group': '', Keyword: 'free', 'Match type': 'Broad', Status: 'Enabled' },
+    {
+      Campaign: 'Saltmarsh',
+      'Ad group': '',
+      Keyword: 'kayak jobs',
+      'Match type': 'Phrase',
+      Status: 'Enabled',
+    },
+    {
+      Campaign: 'Saltmarsh',
+      'Ad group': '',
+      Keyword: 'sup meaning',
+      'Match type': 'Exact',
+      Status: 'Enabled',
+    },
   ]);
   const ads = await sheet(page, 'ads.csv');
   expect(ads).toHaveLength(25);
   expect(ads[12]).toEqual({
     Campaign: 'Saltmarsh',
     'Ad group': 'sit-on-top kayak',
+    'Ad form': 'Plain',
     'Headline 1': 'Sit-On-Top Kayak',
     'Headline 2': 'Saltmarsh "Paddle" Co.',
-    'Headline 3': '',
+    ...Object.fromEntries(Array.from({ length: 10 }, (_, at) => [`Headline ${at + 3}`, ''])),
     'Description 1': 'Find your sit-on-top kayak, try it on the water, then decide.',
     'Description 2': '',
+    'Description 3': '',
+    'Description 4': '',
     'Path 1': 'sit-on-top-kayak',
     'Path 2': '',
+    'Kept in place': '',
     'Final URL': 'https://saltmarshpaddle.example/find/sit-on-top-kayak',
+    'Mobile URL': '',
+    Labels: '',
     Status: 'Enabled',
   });
   expect(ads[16]).toMatchObject({ 'Headline 1': 'Kayaks and Canoes', 'Path 1': 'paddle' });
@@ -161,7 +195,7 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
     const text = async (type: string) => (await item!.getType(type)).text();
     return [await text('text/plain'), await text('text/html')];
   });
-  expect(plain.split('\n')[6]).toBe('Saltmarsh\tsea kayak\tsea kayak\tExact\t0.78\tEnabled');
+  expect(plain.split('\n')[6]).toBe('Saltmarsh\tsea kayak\tsea kayak\tExact\t0.78\t\tEnabled');
   expect(html).toContain('mso-number-format');
 });
 
@@ -169,9 +203,9 @@ test('what is set by hand stays through reload, new keywords and a rebuild, and 
   page,
   url,
 }) => {
-  await makePlan(page, url);
+  await openPlan(page, url);
   await takeIn(page, 'kayak\t100\t0.50\ncanoe\t50\t0.40\n');
-  await go(page, 'Build');
+  await goToGroups(page);
   const row = (text: string) =>
     page.getByRole('grid', { name: 'Ad groups' }).getByRole('row').filter({ hasText: text });
   await row('canoe').getByRole('button', { name: 'Edit exact bid of canoe' }).click();
@@ -191,7 +225,7 @@ test('what is set by hand stays through reload, new keywords and a rebuild, and 
   await go(page, 'Gather');
   await takeIn(page, 'raft\n');
   await page.reload();
-  await go(page, 'Build');
+  await goToGroups(page);
   await expect(page.getByRole('grid', { name: 'Ad groups' })).toHaveAttribute('aria-rowcount', '4');
   await expect(row('canoe')).toContainText('£0.95');
   await expect(row('canoe').getByRole('button', { name: /Held by hand; the rule says £0.50/ })).toBeVisible();
@@ -212,7 +246,7 @@ test('what is set by hand stays through reload, new keywords and a rebuild, and 
 });
 
 test('by keyboard alone: paste, cut, put back, edit, jump', async ({ page, url }) => {
-  await makePlan(page, url);
+  await openPlan(page, url);
   await page.evaluate(() => navigator.clipboard.writeText('kayak\t100\ncanoe\t50\nsup\t70\nfree kayak\t10'));
   await page.keyboard.press('Control+v');
   await expect(page.getByRole('button', { name: 'Take in 4 keywords' })).toBeVisible();
@@ -241,6 +275,8 @@ test('by keyboard alone: paste, cut, put back, edit, jump', async ({ page, url }
   expect(await page.evaluate(() => navigator.clipboard.readText())).toContain('paddle board\t\t70');
   await page.keyboard.press('g');
   await page.keyboard.press('6');
+  await expect(page.getByRole('region', { name: 'Build', exact: true })).toBeVisible();
+  await page.keyboard.press('a');
   await expect(page.getByRole('grid', { name: 'Ad groups' })).toHaveAttribute('aria-rowcount', '4');
   await page.keyboard.press('Control+k');
   await page.keyboard.type('Ship');
@@ -252,7 +288,7 @@ test('a long paste is shown by its beginning, understood whole, and can be start
   page,
   url,
 }) => {
-  await makePlan(page, url);
+  await openPlan(page, url);
   const list = Array.from({ length: 2_000 }, (_, at) => `kayak ${at + 1}\t${at}`).join('\n');
   await page.evaluate((text) => navigator.clipboard.writeText(text), list);
   await page.keyboard.press('Control+v');
@@ -269,7 +305,7 @@ test('a long paste is shown by its beginning, understood whole, and can be start
 });
 
 test('files: semicolons, UTF-16, and what is no list', async ({ page, url }) => {
-  await makePlan(page, url);
+  await openPlan(page, url);
   const bring = (name: string, buffer: Buffer) =>
     page.locator('input[type=file]').setInputFiles({ name, mimeType: 'text/csv', buffer });
   await bring('picture.csv', Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13, 0x49, 0x48]));
@@ -289,7 +325,7 @@ test('files: semicolons, UTF-16, and what is no list', async ({ page, url }) => 
 
 test('nothing serious for those who use assistive technology, in both themes', async ({ page, url }) => {
   test.setTimeout(150_000);
-  await makePlan(page, url);
+  await openPlan(page, url);
   await takeIn(page, 'kayak\t100\t0.50\ncanoe\t50\t0.40\n[open\t\t\n-free\t\t\n');
   for (const theme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: theme });

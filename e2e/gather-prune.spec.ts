@@ -1,17 +1,12 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './server.ts';
+import { go, makePlan } from './steps.ts';
 import { mixedPaste, semicolons, utf16Report, workbook } from './ugly-files.ts';
 
-const go = (page: Page, stage: string) =>
-  page.getByRole('navigation', { name: 'Trail' }).getByText(stage, { exact: true }).click();
 const pool = (page: Page) => page.getByRole('grid', { name: 'Pool' });
 
-async function makePlan(page: Page, url: string) {
-  await page.goto(url);
-  await page.getByRole('button', { name: 'Make a plan' }).click();
-  await page.getByLabel('Name').fill('Saltmarsh');
-  await page.getByLabel('Site, where the ads lead').fill('saltmarshpaddle.example');
-  await page.getByRole('button', { name: 'Make the plan' }).click();
+async function openPlan(page: Page, url: string) {
+  await makePlan(page, url, { name: 'Saltmarsh' });
   await expect(page.getByRole('heading', { name: 'The pool is empty' })).toBeVisible();
 }
 
@@ -41,7 +36,7 @@ test('four ugly files, look-alikes, words from the keyboard, undo, a source less
   url,
 }) => {
   test.setTimeout(150_000);
-  await makePlan(page, url);
+  await openPlan(page, url);
 
   // Two files at once: each is shown before it goes in, one after the other.
   await page.locator('input[type=file]').setInputFiles([
@@ -189,7 +184,7 @@ test('four ugly files, look-alikes, words from the keyboard, undo, a source less
 });
 
 test('a picked column is remembered for the next file of its kind', async ({ page, url }) => {
-  await makePlan(page, url);
+  await openPlan(page, url);
   const buffer = Buffer.from('Group;Words;Volume\nboats;kayak;10\nboats;canoe;20\n');
   const bring = (name: string) =>
     page.locator('input[type=file]').setInputFiles([{ name, mimeType: 'text/csv', buffer }]);
@@ -208,7 +203,7 @@ test('ideas from the stand-in market: found, ticked, taken in, and their figures
   page,
   url,
 }) => {
-  await makePlan(page, url);
+  await openPlan(page, url);
   await page.getByRole('button', { name: 'Ideas' }).click();
   await expect(page.getByText('no real market is asked')).toBeVisible();
   await page.getByLabel('Seed words or address').fill('kayak hire');
@@ -240,7 +235,7 @@ test('words judged as fast as the keys go: none comes back while it is stored, a
   page,
   url,
 }) => {
-  await makePlan(page, url);
+  await openPlan(page, url);
   const words = ['amber', 'birch', 'cedar', 'dogwood', 'elder', 'furze', 'gorse', 'hazel'];
   const lines = words.flatMap((word, at) =>
     Array.from({ length: 1_000 }, (_, nth) => `${word} number${at}x${nth}\t${(9 - at) * 100}`),
@@ -279,7 +274,7 @@ test('negatives: typed in any notation, their conflicts told and settled, a shar
   page,
   url,
 }) => {
-  await makePlan(page, url);
+  await openPlan(page, url);
   await page.evaluate(() => navigator.clipboard.writeText('kayak hire\nkayak\nkayak jobs\nfree kayak'));
   await page.keyboard.press('Control+v');
   await page.getByRole('button', { name: 'Take in 4 keywords', exact: true }).click();
@@ -321,7 +316,7 @@ test('many texts are changed at once, shown before and after; one that can’t b
   page,
   url,
 }) => {
-  await makePlan(page, url);
+  await openPlan(page, url);
   const asked = ['canoe rental', 'kayak rental', 'kayak hire', 'paddle map'];
   await page.evaluate((lines) => navigator.clipboard.writeText(lines.join('\n')), asked);
   await page.keyboard.press('Control+v');
@@ -353,7 +348,7 @@ test('the brief: facts are kept as they are left, refused in place, and asked tw
   page,
   url,
 }) => {
-  await makePlan(page, url);
+  await openPlan(page, url);
   await go(page, 'Brief');
   await page.getByRole('button', { name: /^Places:/ }).click();
   await page.getByLabel('Places', { exact: true }).fill('Wrenport | wren port\nHeronsea');

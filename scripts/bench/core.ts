@@ -2,15 +2,17 @@ import { closeSync, openSync, writeSync } from 'node:fs';
 import { type BuildKeyword, buildPlan, defaultLayout } from '@sprig/core/build';
 import { readList } from '@sprig/core/gather';
 import { asMicros, decimalFromMicros } from '@sprig/core/money';
-import { plainOutlet, projectRow, SheetWriter } from '@sprig/core/ship';
+import { CellMaker, plainOutlet, projectRows, SheetWriter } from '@sprig/core/ship';
 import { english, normalise } from '@sprig/core/text';
 import { type DemoKeyword, manyKeywords } from '@sprig/market';
+import { buildEntries } from './build.ts';
 import { type Entry, median } from './measure.ts';
 import { mixEntries } from './mix.ts';
 import { pruneEntries } from './prune.ts';
 
 const RUNS = 5;
-const layout = { ...defaultLayout('Saltmarsh', 'GBP'), types: 1 | 4 | 8 };
+const usual = defaultLayout('Saltmarsh', 'GBP');
+const layout = { ...usual, lanes: usual.lanes.map((lane) => ({ ...lane, types: 1 | 4 | 8 })) };
 
 /** Parse 100,000 lines, against splitting the same text at lines, tabs and spaces and counting the words once. */
 async function parseList(keywords: readonly DemoKeyword[]): Promise<Entry> {
@@ -45,7 +47,7 @@ async function build(keywords: readonly BuildKeyword[]): Promise<Entry> {
     return lines;
   });
   return {
-    name: `build 100,000 keywords into ${rows.length.toLocaleString('en')} rows`,
+    name: `build 100,000 keywords, an ad group each, into ${rows.length.toLocaleString('en')} rows`,
     ms,
     floor: 'join the same rows',
     floorMs,
@@ -74,16 +76,18 @@ async function writeRows(keywords: readonly BuildKeyword[]): Promise<Entry> {
     writeSync(file, text);
     closeSync(file);
   };
-  const writer = new SheetWriter(columns, 'csv', '\r\n', { outlet: plainOutlet, decimals: 2 });
+  const maker = new CellMaker({ outlet: plainOutlet, decimals: 2 });
+  const writer = new SheetWriter(columns, maker.values, ',', '\r\n');
   const place = new Map(
     rows.map(({ groupKey }) => [groupKey, { campaign: 'Saltmarsh', name: names.get(groupKey) ?? '' }]),
   );
+  const groupOf = rows.map(({ groupKey }) => place.get(groupKey) as { campaign: string; name: string });
   const ms = await median(3, () =>
     into((at) => {
-      const row = rows[at % rows.length] as (typeof rows)[number];
-      return writer.row(
-        projectRow(row, place.get(row.groupKey) as { campaign: string; name: string }, layout, penny),
-      );
+      const n = at % rows.length;
+      const group = groupOf[n] as { campaign: string; name: string };
+      const [row] = projectRows([rows[n] as (typeof rows)[number]], group, layout, penny);
+      return writer.row(maker.of(row as NonNullable<typeof row>));
     }),
   );
   const cells = rows.map((row) => [
@@ -92,6 +96,7 @@ async function writeRows(keywords: readonly BuildKeyword[]): Promise<Entry> {
     row.text,
     'Exact',
     '0.58',
+    '',
     'Enabled',
   ]);
   const floorMs = await median(3, () =>
@@ -123,5 +128,6 @@ export async function coreEntries(): Promise<Entry[]> {
     await writeRows(keywords),
     ...(await pruneEntries(demo)),
     ...(await mixEntries(demo)),
+    ...(await buildEntries(demo)),
   ];
 }

@@ -4,12 +4,15 @@ import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { manyKeywords } from '@sprig/market';
 import { browserFigures } from './browser.ts';
+import { buildFigures } from './build.ts';
 import { coreEntries } from './core.ts';
 import { mixFigures } from './mix.ts';
 import { keystrokes } from './prune.ts';
 import { serverFigures } from './server.ts';
+import { shipEntries, shipFigures } from './ship.ts';
 import { millionFigures, sortEntries, sortFigures } from './sort.ts';
 import { storing } from './storing.ts';
+import { writeEntries, writeKeystrokes } from './write.ts';
 
 /** Measures everything in one run, prints it, and writes docs/benchmarks.md. */
 const entries = await coreEntries();
@@ -21,8 +24,16 @@ const figures = [
   ...millionFigures(manyKeywords(1_000_000)),
   ...(await browserFigures()),
   ...(await serverFigures()),
+  ...(await buildFigures(many)),
+  ...(await shipFigures()),
+  ...(await writeKeystrokes(many)),
 ];
-entries.push(...(await sortEntries(many)), await storing());
+entries.push(
+  ...(await sortEntries(many)),
+  await storing(),
+  ...(await shipEntries()),
+  ...(await writeEntries(many)),
+);
 
 const row = (...cells: string[]) => `| ${cells.join(' | ')} |`;
 const day = new Date().toISOString().slice(0, 10);

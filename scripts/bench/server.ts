@@ -12,17 +12,17 @@ export type Figure = { name: string; value: string; target: string };
 
 export type Api = (method: string, path: string, body?: unknown) => Promise<Record<string, unknown>>;
 
-const textOf = (keywords: readonly DemoKeyword[]) =>
+export const textOf = (keywords: readonly DemoKeyword[]) =>
   keywords.map(({ text, searches, cpc }) => `${text}\t${searches}\t${decimalFromMicros(cpc, 2)}`).join('\n');
 
-async function timed(work: () => Promise<unknown>): Promise<number> {
+export async function timed(work: () => Promise<unknown>): Promise<number> {
   const start = performance.now();
   await work();
   return performance.now() - start;
 }
 
 export const PORT = 4_890;
-const seconds = (ms: number) => `${(ms / 1_000).toFixed(2)} s`;
+export const seconds = (ms: number) => `${(ms / 1_000).toFixed(2)} s`;
 
 export type Server = { api: Api; memory: () => number; stop: () => Promise<void> };
 
@@ -165,7 +165,7 @@ async function recipeFigures(): Promise<Figure[]> {
 }
 
 /** Waits until no job of this kind is under way. */
-async function jobsDone(api: Api, plan: number, wanted: string): Promise<void> {
+export async function jobsDone(api: Api, plan: number, wanted: string): Promise<void> {
   for (;;) {
     const { jobs } = (await api('GET', `/plans/${plan}/jobs`)) as { jobs: { kind: string }[] };
     if (!jobs.some(({ kind }) => kind === wanted)) return;
@@ -173,7 +173,7 @@ async function jobsDone(api: Api, plan: number, wanted: string): Promise<void> {
   }
 }
 
-async function planOf(api: Api): Promise<number> {
+export async function planOf(api: Api): Promise<number> {
   const { id } = await api('POST', '/plans', {
     name: 'Bench',
     currency: 'GBP',
@@ -191,7 +191,7 @@ async function planOf(api: Api): Promise<number> {
     lines('headline2', [], ['Saltmarsh Paddle Co.']),
     lines('description1', [], ['Find @keyword and more, try it on the water.', 'Try it on the water.']),
   ];
-  await api('PATCH', `/plans/${plan}/pattern`, { edits });
+  await api('PATCH', `/plans/${plan}/patterns/1`, { edits });
   return plan;
 }
 
@@ -204,7 +204,7 @@ async function ended(api: Api, plan: number, job: unknown): Promise<Record<strin
   }
 }
 
-async function takeIn(api: Api, plan: number, list: string) {
+export async function takeIn(api: Api, plan: number, list: string) {
   const { upload } = await api('POST', `/plans/${plan}/uploads`, list);
   const { job } = await api('POST', `/plans/${plan}/imports`, {
     upload,
@@ -216,7 +216,7 @@ async function takeIn(api: Api, plan: number, list: string) {
 }
 
 async function buildAndShip(api: Api, plan: number) {
-  await api('PATCH', `/plans/${plan}/layout`, { edits: [{ at: 'types', before: 12, after: 13 }] });
+  await api('PATCH', `/plans/${plan}/layout`, { edits: [{ at: 'lanes.0.types', before: 12, after: 13 }] });
   const sheets = ['campaigns', 'groups', 'keywords', 'negatives', 'ads', 'combined'];
   for (;;) {
     const state = await api('GET', `/plans/${plan}`);

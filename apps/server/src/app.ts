@@ -9,7 +9,7 @@ import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
 import type { Caller } from './caller.ts';
 import { select } from './database/connect.ts';
-import { notFound, SprigFailure } from './failure.ts';
+import { asFailure, notFound, SprigFailure } from './failure.ts';
 import type { EventHub } from './http/events.ts';
 import { callerOf, parse } from './http/mount.ts';
 import { WindowGone } from './http/outflow.ts';
@@ -142,12 +142,9 @@ const answerFailure: ErrorRequestHandler = (error, request, response, _next) => 
 };
 
 function toFailure(error: unknown): SprigFailure {
-  if (error instanceof SprigFailure) return error;
   const type = (error as { type?: string }).type;
   if (type === 'entity.too.large')
     return new SprigFailure('too-large', 'That is more than can be sent at once.');
   if (type === 'entity.parse.failed') return new SprigFailure('invalid', 'What was sent is not sound JSON.');
-  if ((error as { name?: string }).name?.startsWith('SequelizeConnection'))
-    return new SprigFailure('unavailable', 'The database does not answer. Try again in a moment.');
-  return new SprigFailure('internal', 'Something went wrong here. Nothing was changed; try again.');
+  return asFailure(error);
 }

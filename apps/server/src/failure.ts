@@ -23,3 +23,24 @@ export const changedMeanwhile = (at: string, current: unknown) =>
     at,
     current,
   });
+
+/** What the database says where there is no room left, by its own codes and the system's. */
+const NO_ROOM: Record<string, string> = {
+  '53100': 'The disk of the database is full. Nothing was changed: make room there, and try again.',
+  ENOSPC: 'The disk is full. Nothing was changed: make room there, and try again.',
+  '53200':
+    'The database has no memory left. Nothing was changed: try again in a moment, or with less at once.',
+};
+
+/** Any error as one that a caller may see. */
+export function asFailure(error: unknown): SprigFailure {
+  if (error instanceof SprigFailure) return error;
+  if ((error as { name?: string }).name?.startsWith('SequelizeConnection'))
+    return new SprigFailure('unavailable', 'The database does not answer. Try again in a moment.');
+  const { code, original, parent } = error as { code?: string; original?: unknown; parent?: unknown };
+  const words = NO_ROOM[code ?? codeOf(original) ?? codeOf(parent) ?? ''];
+  if (words) return new SprigFailure('unavailable', words);
+  return new SprigFailure('internal', 'Something went wrong here. Nothing was changed; try again.');
+}
+
+const codeOf = (error: unknown): string | undefined => (error as { code?: string } | undefined)?.code;

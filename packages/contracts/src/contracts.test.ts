@@ -1,7 +1,16 @@
 import { defaultLayout } from '@sprig/core/build';
 import { plainOutlet } from '@sprig/core/ship';
+import { patternOf } from '@sprig/core/write';
 import { describe, expect, test } from 'vitest';
-import { adPatternSchema, briefSchema, layoutSchema, outletSchema, problemWords } from './index.ts';
+import {
+  adPatternSchema,
+  assetBody,
+  briefSchema,
+  layoutSchema,
+  lineWords,
+  outletSchema,
+  problemWords,
+} from './index.ts';
 
 /** Where a schema finds its first fault; null for none. */
 const fault = (
@@ -84,21 +93,29 @@ test('half a surrogate pair is marked, since the database keeps none', () => {
   expect(briefSchema.parse(brief).name).toBe('a\ufffd');
 });
 
-test('an ad line with an unknown token is refused at its place', () => {
-  const fields = Object.fromEntries(
-    ['headline1', 'headline2', 'headline3', 'description1', 'description2', 'path1', 'path2'].map((field) => [
-      field,
-      { lines: ['@keyword'], style: 'title' },
-    ]),
+test('an ad line with a token that can’t be read is refused at its place', () => {
+  const pattern = patternOf({ headline1: ['@keyword'], path1: ['x', '@place(or Eastmere)'] });
+  expect(fault(adPatternSchema, pattern)).toBeNull();
+  const broken = (path1: string[]) => fault(adPatternSchema, patternOf({ path1 }));
+  expect(broken(['x', '@no'])).toBe('fields.path1.lines.1');
+  expect(broken([' '])).toBe('fields.path1.lines.0');
+  expect(fault(adPatternSchema, { ...pattern, fields: { ...pattern.fields, headline16: [] } })).toBe(
+    'fields',
   );
-  expect(fault(adPatternSchema, { name: 'Ad', fields, finalUrl: '@site' })).toBeNull();
-  expect(
-    fault(adPatternSchema, {
-      name: 'Ad',
-      fields: { ...fields, path1: { lines: ['x', '@no'], style: 'title' } },
-      finalUrl: '',
-    }),
-  ).toBe('fields.path1.lines.1');
+});
+
+test.each([
+  ['@nothing', '@nothing (column 1) is no token'],
+  ['Hire @keyword(live', 'The bracket behind @keyword (column 6) does not close'],
+  ['@place(or @theme)', '“@theme” (column 8) can’t stand inside'],
+  ['@place(loud)', '“loud” (column 8) is nothing a token can be told'],
+  ['@place(live)', '@place can’t be live'],
+])('%s in words', (typed, words) => expect(lineWords(typed)).toContain(words));
+
+test('an asset with a phone that is none is refused in words', () => {
+  expect(fault(assetBody, { kind: 'phone', number: '+44 1632 960123' })).toBeNull();
+  expect(fault(assetBody, { kind: 'phone', number: 'ring us' })).toBe('number');
+  expect(fault(assetBody, { kind: 'banner', text: 'x' })).toBe('kind');
 });
 
 test('every problem of a line has its place and its remedy in words', () => {

@@ -1,6 +1,18 @@
 export { DEMO_SIZE, type DemoKeyword, demoKeywords, demoPool, manyKeywords } from './demo/keywords.ts';
+export {
+  type Account,
+  type AccountRow,
+  type Answer,
+  cellsOfSheet,
+  Engine,
+  emptyAccount,
+  type HandedIn,
+  packAccount,
+  unpackAccount,
+  type Verdict,
+} from './engine/index.ts';
 export { figuresOf, positionsOf } from './figures.ts';
 export { noiseOf } from './noise.ts';
-export type { MarketFigures, MarketProvider, PositionEstimate, ReadPage } from './provider.ts';
+export type { MarketFigures, MarketProvider, PositionEstimate, ReadPage, RivalAd } from './provider.ts';
 export { clientSite, pageHtml, rivalSite } from './site.ts';
 export { standInMarket, standInPlace } from './stand-in.ts';

@@ -24,6 +24,9 @@ export type PositionEstimate = {
   share: number;
 };
 
+/** An ad of somebody else, as it reads. */
+export type RivalAd = { host: string; headlines: string[]; descriptions: string[] };
+
 /** A page as it was read: its words, and the searches that they speak of, the most telling first. */
 export type ReadPage = { address: string; title: string; seeds: string[] };
 
@@ -40,6 +43,10 @@ export type MarketProvider = {
   /** Searches that begin with what was typed, most searched first. */
   completions(typed: string, most: number): Promise<string[]>;
   positions(text: string): Promise<PositionEstimate[]>;
+  /** The same for many searches, in their order. */
+  curves(texts: readonly string[]): Promise<PositionEstimate[][]>;
+  /** The ads of others that a search shows, the best placed first. */
+  rivalAds(text: string): Promise<RivalAd[]>;
   /** null where there is no such page. */
   readPage(address: string): Promise<ReadPage | null>;
 };

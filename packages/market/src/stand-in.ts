@@ -3,6 +3,7 @@ import { demoTexts } from './demo/keywords.ts';
 import { goods, openings, places, traits, wants } from './demo/words.ts';
 import { figuresOf, positionsOf } from './figures.ts';
 import type { MarketProvider, ReadPage } from './provider.ts';
+import { rivalAdsFor } from './rival-ads.ts';
 import { clientSite, pageHtml, rivalSite, type Site, seedsOf } from './site.ts';
 import { type Part, partsOf } from './vocabulary.ts';
 
@@ -64,6 +65,8 @@ export function standInMarket(lastMonth: number): MarketProvider {
       return byLikelihood(known.length > 0 ? known : guessed, most);
     },
     positions: async (text) => positionsOf(normalise(text), lastMonth),
+    curves: async (texts) => texts.map((text) => positionsOf(normalise(text), lastMonth)),
+    rivalAds: async (text) => rivalAdsFor(text),
     readPage: async (address) => readStandIn(address),
   };
 }

@@ -106,27 +106,30 @@ test('undo restores exactly, step by step, and redo does the same again', async 
 
 test('a new change after an undo takes the way of redo', async () => {
   const plan = await planOf(server);
-  await edit(plan, 'types', 12, 13);
+  await edit(plan, 'keywordsPerGroup', 20, 21);
   await undo(plan);
-  await edit(plan, 'types', 12, 8);
+  await edit(plan, 'lanes.0.types', 12, 8);
   await expect(redo(plan)).rejects.toMatchObject({ status: 400 });
   const { redo: next, undo: last } = await server.call(api.openPlan, { params: { plan } });
-  expect([next, last]).toEqual([null, 'Change the match types']);
+  expect([next, last]).toEqual([null, 'Change the lanes']);
 });
 
 test('two people at one plan: nobody writes over what they have not seen', async () => {
   const plan = await planOf(server);
   const other = server.as(await addActor(server, 'Second'));
-  await edit(plan, 'types', 12, 13);
+  await edit(plan, 'keywordsPerGroup', 20, 21);
   const late = other(api.editLayout, {
     params: { plan },
-    body: { edits: [{ at: 'types', before: 12, after: 8 }] },
+    body: { edits: [{ at: 'keywordsPerGroup', before: 20, after: 8 }] },
   });
-  await expect(late).rejects.toMatchObject({ status: 409, failure: { current: 13 } });
-  await other(api.editLayout, { params: { plan }, body: { edits: [{ at: 'types', before: 13, after: 8 }] } });
+  await expect(late).rejects.toMatchObject({ status: 409, failure: { current: 21 } });
+  await other(api.editLayout, {
+    params: { plan },
+    body: { edits: [{ at: 'keywordsPerGroup', before: 21, after: 8 }] },
+  });
   await expect(undo(plan)).rejects.toMatchObject({ status: 409, failure: { at: 'force' } });
   await undo(plan, true);
-  expect((await server.call(api.readLayout, { params: { plan } })).layout.types).toBe(12);
+  expect((await server.call(api.readLayout, { params: { plan } })).layout.keywordsPerGroup).toBe(20);
 });
 
 test('many writers at once: every change counts once', async () => {
@@ -153,7 +156,12 @@ test.each([
   ['a ladder upside down', 'ladder.floor', 50_000, 9_000_000],
   ['a negative budget', 'dailyBudget', 20_000_000, -1],
   ['half a micro', 'dailyBudget', 20_000_000, 0.5],
-  ['no match type', 'types', 12, 0],
+  ['no match type', 'lanes.0.types', 12, 0],
+  ['a name of 501 characters', 'campaignName', 'Kayaks', 'x'.repeat(501)],
+  ['an empty ad group', 'keywordsPerGroup', 20, 0],
+  ['a budget that is no number', 'dailyBudget', 20_000_000, Number.NaN],
+  ['a day that is none', 'startHigh.until', null, '2027-02-31x'],
+  ['fences of another kind', 'fences', 'off', 'stone'],
   ['an unknown token', 'groupName.pattern', '@keyword', '@nothing'],
   ['a field that is not there', 'ladder.__proto__', undefined, {}],
   ['too steep a step', 'ladder.steps.exact', 12_500, 100_001],

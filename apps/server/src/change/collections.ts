@@ -40,7 +40,26 @@ export const collections = {
   },
   facts: { key: ['id'], columns: [int('id'), json('body')] },
   layouts: { key: ['id'], columns: [int('id'), json('body')] },
-  ad_patterns: { key: ['id'], columns: [int('id'), json('body')] },
+  ad_patterns: { key: ['id'], columns: [int('id'), int('position'), json('body')] },
+  address_rules: { key: ['id'], columns: [int('id'), json('body')] },
+  assets: { key: ['id'], columns: [int('id'), { name: 'at', type: 'text[]' }, json('body')] },
+  ad_reviews: {
+    key: ['id'],
+    columns: [int('id'), words('ad_key'), words('state'), words('reason'), { name: 'texts', type: 'text[]' }],
+  },
+  outlets: {
+    key: ['id'],
+    columns: [int('id'), words('key'), json('body')],
+    scope: 'workspace',
+  },
+  plan_outlets: {
+    key: ['id'],
+    columns: [int('id'), int('position'), words('outlet'), json('body')],
+  },
+  accepted_findings: {
+    key: ['id'],
+    columns: [int('id'), words('rule'), words('field'), words('outlet'), amount('facts'), words('reason')],
+  },
   sources: {
     key: ['id'],
     columns: [
@@ -128,7 +147,10 @@ export const collections = {
     columns: [int('id'), words('name'), words('text'), { name: 'takes', type: 'int4[]' }],
     scope: 'workspace',
   },
-  attached_lists: { key: ['id'], columns: [int('id'), int('list_id')] },
+  attached_lists: {
+    key: ['id'],
+    columns: [int('id'), int('list_id'), { name: 'campaigns', type: 'text[]' }],
+  },
   themes: {
     key: ['id'],
     columns: [int('id'), int('parent_id'), int('position'), json('body')],
@@ -138,6 +160,12 @@ export const collections = {
     columns: [int('keyword_id'), int('theme_id'), words('stage')],
   },
   sort_settings: { key: ['id'], columns: [int('id'), json('body')] },
+  placed_negatives: {
+    key: ['id'],
+    columns: [int('id'), words('place'), words('text'), words('norm'), words('match_type')],
+  },
+  setting_sets: { key: ['id'], columns: [int('id'), json('body')] },
+  copies: { key: ['id'], columns: [int('id'), words('of'), json('body')] },
   holds: {
     key: ['id'],
     columns: [

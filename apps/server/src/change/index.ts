@@ -1,5 +1,5 @@
 export type { Change } from './change.ts';
-export type { Diff } from './diff.ts';
+export type { Diff, Row } from './diff.ts';
 export { type Changed, inChange, inNewPlan } from './in-change.ts';
 export { refreshKeywords, refreshQuietly } from './refresh-keywords.ts';
 export { setAside } from './source-rows.ts';

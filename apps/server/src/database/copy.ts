@@ -1,7 +1,7 @@
 import { once } from 'node:events';
 import { finished } from 'node:stream/promises';
 import type { ClientBase } from 'pg';
-import { from as copyFrom } from 'pg-copy-streams';
+import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 import type { Transaction } from 'sequelize';
 
 export type ColumnType =
@@ -80,3 +80,48 @@ export async function copyInto(
   }
   await done;
 }
+
+const UNESCAPED: Record<string, string> = { t: '\t', n: '\n', r: '\r', b: '\b', f: '\f', v: '\v' };
+const plainField = (field: string): string =>
+  field !== '\\N' && field.includes('\\')
+    ? field.replace(/\\(.)/g, (_, c: string) => UNESCAPED[c] ?? c)
+    : field;
+
+/**
+ * Reads rows by COPY on the transaction's own connection: three times as fast as rows of a query, for going over all of a
+ * plan. `take` gets the fields of each row as text, `\\N` where there is none. The query comes from our code, and its
+ * numbers with it: COPY takes no bound values.
+ */
+export async function copyOut(
+  transaction: Transaction,
+  query: string,
+  take: (fields: string[]) => void,
+): Promise<void> {
+  const { connection } = transaction as unknown as { connection: ClientBase };
+  // The stream ends a moment before the connection takes the next query.
+  const isFree = new Promise<void>((done) => connection.once('drain', done));
+  const stream = connection.query(copyTo(`COPY (${query}) TO STDOUT`));
+  const decoder = new TextDecoder();
+  let rest = '';
+  for await (const chunk of stream as AsyncIterable<Buffer>) {
+    const text = rest + decoder.decode(chunk, { stream: true });
+    let start = 0;
+    for (let end = text.indexOf('\n'); end >= 0; end = text.indexOf('\n', start)) {
+      const line = text.slice(start, end);
+      take(line.includes('\\') ? line.split('\t').map(plainField) : line.split('\t'));
+      start = end + 1;
+    }
+    rest = text.slice(start);
+  }
+  await isFree;
+}
+
+/** `{1,2}` of PostgreSQL. */
+export const numbersIn = (array: string): number[] =>
+  array === '{}' ? [] : array.slice(1, -1).split(',').map(Number);
+
+/** `{a,"b, c"}` of PostgreSQL. */
+export const textsIn = (array: string): string[] =>
+  [...array.slice(1, -1).matchAll(/"((?:[^"\\]|\\.)*)"|([^,]+)/g)].map(([, quoted, bare]) =>
+    quoted === undefined ? (bare ?? '') : quoted.replace(/\\(.)/g, '$1'),
+  );

@@ -8,6 +8,10 @@ import * as prune from './migrations/002-prune.ts';
 import * as mix from './migrations/003-mix.ts';
 import * as planEstimates from './migrations/004-plan-estimates.ts';
 import * as sort from './migrations/005-sort.ts';
+import * as build from './migrations/006-build.ts';
+import * as write from './migrations/007-write.ts';
+import * as ship from './migrations/008-ship.ts';
+import * as readBack from './migrations/009-read-back.ts';
 
 const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -15,6 +19,10 @@ const migrations = [
   { name: '003-mix', sql: mix.up },
   { name: '004-plan-estimates', sql: planEstimates.up },
   { name: '005-sort', sql: sort.up },
+  { name: '006-build', sql: build.up },
+  { name: '007-write', sql: write.up },
+  { name: '008-ship', sql: ship.up },
+  { name: '009-read-back', sql: readBack.up },
 ];
 
 /** Two servers that start at once must not migrate at once. */

@@ -1,14 +1,20 @@
 import { rebuildJob } from '../rebuild/index.ts';
 import { importJob } from '../stages/gather/index.ts';
 import { mixJob } from '../stages/mix/index.ts';
-import { shipJob } from '../stages/ship/index.ts';
+import { checkJob, handInJob, readBackJob, shipJob, takeBackJob } from '../stages/ship/index.ts';
 import { sortJob } from '../stages/sort/index.ts';
+import { addressesJob } from '../stages/write/index.ts';
 import type { JobHandlers } from './runner.ts';
 
 export const handlers: JobHandlers = {
+  addresses: addressesJob,
+  check: checkJob,
+  'hand-in': handInJob,
   import: importJob,
   mix: mixJob,
+  'read-back': readBackJob,
   rebuild: rebuildJob,
   ship: shipJob,
   sort: sortJob,
+  'take-back': takeBackJob,
 };

@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url';
 import * as api from '@sprig/contracts';
 import { manyKeywords } from '@sprig/market';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { select } from '../database/connect.ts';
+import { execute, select } from '../database/connect.ts';
 import {
   finished,
   planOf,
@@ -68,6 +68,27 @@ test('a process killed in the middle of an import: nothing is half in, and anoth
   expect(row?.runs).toBe(2);
   second.kill('SIGTERM');
   await once(second, 'exit');
+});
+
+test('a job that was taken by a process which died before it began is taken by another', async () => {
+  const plan = await planOf(server);
+  const job = await start(plan, 'kayak\ncanoe\n');
+  await execute(
+    server.database,
+    `update graphile_worker._private_job_queues set locked_by = 'gone', locked_at = now() - interval '1 minute' where queue_name = $1`,
+    [`plan-${plan}`],
+  );
+  await execute(
+    server.database,
+    `update graphile_worker._private_jobs set locked_by = 'gone', locked_at = now() - interval '1 minute', attempts = 1
+     where job_queue_id = (select id from graphile_worker._private_job_queues where queue_name = $1)`,
+    [`plan-${plan}`],
+  );
+  const runner = await startRunnerProcess();
+  await until(async () => (await server.call(api.readJob, { params: { plan, job } })).status === 'done');
+  expect((await server.call(api.openPlan, { params: { plan } })).counts.keywords).toBe(2);
+  runner.kill('SIGTERM');
+  await once(runner, 'exit');
 });
 
 test('a job that is stopped before its turn never runs', async () => {

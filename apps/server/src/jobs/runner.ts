@@ -2,7 +2,7 @@ import { type Runner, run } from 'graphile-worker';
 import pg from 'pg';
 import type { Sequelize } from 'sequelize';
 import { connect, execute, select } from '../database/connect.ts';
-import { SprigFailure } from '../failure.ts';
+import { asFailure, SprigFailure } from '../failure.ts';
 import { log } from '../log.ts';
 import { JobContext, Stopped } from './context.ts';
 import { type JobKind, TASK } from './enqueue.ts';
@@ -83,11 +83,16 @@ async function freeDeadRunners(database: Sequelize): Promise<void> {
      returning id, worker`,
     [RUNNER_LOCKS],
   );
-  if (dead.length === 0) return;
-  log.warn({ jobs: dead.map(({ id }) => id) }, 'a runner died; its jobs start again');
-  await execute(database, 'select graphile_worker.force_unlock_workers($1::text[])', [
-    dead.map(({ worker }) => worker),
-  ]);
+  // One that died between taking a job and marking it as running, or marked it as done and did not give it back.
+  const lost = await select<{ worker: string }>(
+    database,
+    `select distinct locked_by as worker from graphile_worker.jobs q where q.locked_at < now() - interval '15 seconds'
+       and not exists (select from jobs j where j.status = 'running' and j.worker = q.locked_by)`,
+  );
+  const workers = [...dead, ...lost].map(({ worker }) => worker);
+  if (workers.length === 0) return;
+  if (dead.length > 0) log.warn({ jobs: dead.map(({ id }) => id) }, 'a runner died; its jobs start again');
+  await execute(database, 'select graphile_worker.force_unlock_workers($1::text[])', [workers]);
 }
 
 async function runJob(
@@ -112,11 +117,7 @@ async function runJob(
   } catch (error) {
     if (error instanceof Stopped) return end(database, job, 'stopped', null, null);
     if (!(error instanceof SprigFailure)) log.error({ error, job: id, kind: job.kind }, 'a job failed');
-    const failure =
-      error instanceof SprigFailure
-        ? error.toAnswer()
-        : { code: 'internal', message: 'Something went wrong here. Nothing was changed; try again.' };
-    await end(database, job, 'failed', null, failure);
+    await end(database, job, 'failed', null, asFailure(error).toAnswer());
   }
 }
 

@@ -1,202 +1,289 @@
-import { casingList } from '@sprig/contracts';
+import { casingList, guardedWords, writingOf } from '@sprig/contracts';
 import {
-  type BuiltPlan,
-  buildPlan,
-  GroupNames,
+  type BuiltGroup,
+  type BuiltRow,
+  bidOf,
+  type CampaignFrame,
+  type GroupFrame,
+  groupOfAd,
   type Hold,
-  OrphanWatch,
-  UniqueNames,
+  kindOfKey,
+  patternOfAd,
+  RowBuilder,
+  themeRules,
 } from '@sprig/core/build';
-import { matchTypes, NegativeIndex, writeNegative } from '@sprig/core/match';
+import { NegativeIndex, writeNegative } from '@sprig/core/match';
+import { type Micros, minorUnit } from '@sprig/core/money';
 import {
-  Checker,
-  type Finding,
+  AdChecks,
+  type AdInput,
+  type AdMarks,
+  branchOf,
+  checkGroup,
+  checkPlan,
+  type Findings,
+  type GroupFinding,
   type Outlet,
-  type Projection,
-  partLimits,
+  type OutletPlace,
+  placeGroups,
   project,
-  splitParts,
-  textOf,
 } from '@sprig/core/ship';
-import { casingOf, languagePack } from '@sprig/core/text';
-import {
-  adFields,
-  type CompiledPattern,
-  compilePattern,
-  unfilledFields,
-  type Writing,
-} from '@sprig/core/write';
-import type { Column } from '../database/copy.ts';
-import type { Frame, InputKeyword, Inputs } from './load-inputs.ts';
+import { hashOf } from '@sprig/core/text';
+import { ListedWords, readSite, type Writing } from '@sprig/core/write';
+import { grouped } from '../grouped.ts';
+import { adRow, groupRow, keywordRow, outletGroupRow } from './derived-rows.ts';
+import type { Before, LaidOut } from './lay-out.ts';
+import type { Inputs } from './load-inputs.ts';
+import { Mixer } from './mixer.ts';
+import type { PlacedKeyword } from './placed-keywords.ts';
 import type { DerivedRow } from './replace-rows.ts';
 
-const int = (name: string): Column => ({ name, type: 'int4' });
-const text = (name: string): Column => ({ name, type: 'text' });
-const amount = (name: string): Column => ({ name, type: 'int8' });
+/** To be raised where the same inputs make other rows than before. */
+const MADE_BY = 2;
 
-export const groupColumns: Column[] = [
-  int('position'),
-  int('keyword_id'),
-  text('keyword'),
-  text('name'),
-  int('searches'),
-  amount('base'),
-  text('base_from'),
-  { name: 'covered', type: 'jsonb' },
-];
-export const rowColumns: Column[] = [
-  text('group_key'),
-  int('position'),
-  text('text'),
-  int('type'),
-  { name: 'marks', type: 'int2[]' },
-  amount('base'),
-  { name: 'steps', type: 'int4[]' },
-  amount('held_bid'),
-];
-export const outletGroupColumns: Column[] = [
-  int('position'),
-  text('campaign'),
-  int('part'),
-  text('name'),
-  amount('bid'),
-];
-export const adColumns: Column[] = [
-  text('group_key'),
-  int('position'),
-  { name: 'texts', type: 'text[]' },
-  text('final_url'),
-  { name: 'misfit', type: 'bool' },
-];
+export type DerivedPage = {
+  groups: DerivedRow[];
+  rows: DerivedRow[];
+  outletGroups: DerivedRow[];
+  ads: DerivedRow[];
+  findings: { key: string; list: GroupFinding[] }[];
+};
 
-export type DerivedPage = { built: BuiltPlan; projection: Projection; keywords: readonly InputKeyword[] };
-
-/** Makes all that hangs on the inputs, by core functions in the trail's order, a page of keywords at a time. */
+/** Makes all that hangs on the inputs, by core functions in the trail's order. */
 export class Deriving {
-  private readonly parts: Uint32Array;
-  private readonly names: GroupNames;
-  private readonly outletNames: UniqueNames;
-  private readonly checker: Checker;
-  private readonly watch: OrphanWatch;
-  private readonly against: NegativeIndex;
-  private readonly blocked = new Map<number, number>();
+  readonly builder: RowBuilder;
+  readonly places: OutletPlace[];
+  /** Of all that each group is made of. */
+  readonly madeOf: Float64Array;
   private readonly writing: Writing;
-  private readonly pattern: CompiledPattern;
-  private done = 0;
-  groups = 0;
-  rows = 0;
+  private readonly adInput: Omit<AdInput, 'holds'>;
+  private readonly checks: AdChecks;
+  private readonly adHolds: Map<string, Hold[]>;
+  private readonly themeNames: Map<number, { name: string; branch: string }>;
 
   constructor(
     private readonly inputs: Inputs,
-    frame: Frame,
+    private readonly keywords: readonly PlacedKeyword[],
     private readonly outlet: Outlet,
+    readonly laid: LaidOut,
+    campaignPartOf: Before['campaignPartOf'],
   ) {
-    const { brief, facts, holds, layout, negatives } = inputs;
-    const isIn = new Set(heldKeywords(holds));
-    const there = new Set(frame.ids.filter((id) => isIn.has(id)));
-    this.parts = splitParts(frame.rows, partLimits(outlet), frame.partsBefore);
-    this.names = new GroupNames(holds, (id) => there.has(id));
-    this.outletNames = new UniqueNames(outlet.limits.groupName);
-    this.checker = new Checker({ layout, site: brief.site }, outlet);
-    this.watch = new OrphanWatch(holds);
-    this.against = new NegativeIndex(negatives);
-    this.writing = {
-      pack: languagePack(brief.language, facts.functionWords),
-      casing: casingOf(casingList(facts)),
-    };
-    this.pattern = compilePattern(inputs.pattern);
-  }
-
-  page(keywords: readonly InputKeyword[]): DerivedPage {
-    const { layout, holds, brief } = this.inputs;
-    const pageHolds = holdsOf(holds, keywords);
-    const built = buildPlan({ keywords, layout, holds: pageHolds, ...this.writing, names: this.names });
-    const parts = this.parts.subarray(this.done, this.done + keywords.length);
-    this.done += keywords.length;
-    const projection = project(
-      {
-        ...built,
-        layout,
-        currency: brief.currency,
-        site: brief.site,
-        pattern: this.pattern,
-        holds: pageHolds,
-        writing: this.writing,
-        page: { parts, names: this.outletNames },
-      },
-      this.outlet,
+    const { holds, layout, themes } = inputs;
+    this.writing = writingOf(inputs.brief.language, inputs.facts);
+    this.adInput = adInputOf(inputs, this.writing);
+    this.checks = checksOf(inputs, outlet, this.writing);
+    this.builder = new RowBuilder(laid.frame);
+    this.adHolds = holdsOfAds(holds);
+    this.themeNames = new Map(
+      [...themeRules(themes, layout)].map(([id, { theme, top }]) => [
+        id,
+        { name: theme.name, branch: top.name },
+      ]),
     );
-    this.checker.page({ ...built, projection });
-    this.watch.page(built);
-    this.groups += built.groups.length;
-    this.rows += built.rows.length;
-    for (const { norm } of keywords)
-      if (this.against.blocking(norm) !== undefined)
-        for (const id of this.against.allBlocking(norm))
-          this.blocked.set(id, (this.blocked.get(id) ?? 0) + 1);
-    return { built, projection, keywords };
+    const { groups, campaigns } = laid.frame;
+    this.madeOf = new Float64Array(groups.length);
+    this.places = placeGroups(
+      groups.map(({ campaign, name }, at) => {
+        const { key, name: campaignName } = campaigns[campaign] as CampaignFrame;
+        return { campaign: key, campaignName, name, rows: laid.rowCounts[at] as number };
+      }),
+      outlet,
+      (at) => campaignPartOf((groups[at] as GroupFrame).key),
+    );
+    this.finishHashes();
   }
 
-  findings(): Finding[] {
-    const conflicts = this.inputs.negatives.flatMap(({ id, norm, type }) => {
-      const blocked = this.blocked.get(id);
-      return blocked === undefined ? [] : [{ text: writeNegative(norm, type), blocked }];
+  private bidOf = (row: BuiltRow, increment: Micros): Micros =>
+    bidOf({ base: row.base, steps: row.steps, held: row.heldBid }, this.inputs.layout.ladder, increment);
+
+  /** Adds to each group's hash what else it is made of. */
+  private finishHashes() {
+    const { brief, facts, layout, patterns, address, offer, year, refused } = this.inputs;
+    const { floor, ceiling } = layout.ladder;
+    const common = hashOf(
+      JSON.stringify([
+        MADE_BY,
+        this.outlet,
+        patterns,
+        address,
+        offer,
+        year,
+        refused,
+        facts.brands,
+        facts.rivals,
+        brief.currency,
+        brief.language,
+        brief.site,
+        casingList(facts),
+        facts.functionWords,
+        floor,
+        ceiling,
+        layout.marks,
+      ]),
+    );
+    this.laid.frame.groups.forEach((frame, at) => {
+      const theme = this.themeNames.get(frame.theme);
+      const own = hashOf(
+        JSON.stringify([
+          this.builder.group(frame),
+          this.places[at],
+          theme?.name,
+          theme?.branch,
+          branchOf(frame.theme, this.adInput.parentOf),
+          this.adHolds.get(frame.key) ?? 0,
+        ]),
+      );
+      this.madeOf[at] = new Mixer()
+        .add(this.laid.rowHashes[at] as number)
+        .add(own)
+        .add(common).hash;
     });
-    return this.checker.done(this.watch.orphans().length, conflicts);
+  }
+
+  /** The rows of every derived table of some groups, by their places in the frame. */
+  page(places: readonly number[]): DerivedPage {
+    const { brief, layout } = this.inputs;
+    const frames = places.map((at) => this.laid.frame.groups[at] as GroupFrame);
+    const groups = frames.map((frame) => this.builder.group(frame));
+    const adInput = { ...this.adInput, holds: frames.flatMap(({ key }) => this.adHolds.get(key) ?? []) };
+    const projection = project(
+      { ...adInput, groups, layout, currency: brief.currency, themes: this.themeNames },
+      this.outlet,
+      places.map((at) => this.places[at] as OutletPlace),
+    );
+    const unit = minorUnit(brief.currency);
+    const page: DerivedPage = { groups: [], rows: [], outletGroups: [], ads: [], findings: [] };
+    frames.forEach((frame, n) => {
+      const group = groups[n] as BuiltGroup;
+      const at = places[n] as number;
+      const rows = this.builder.rows(frame);
+      const list = checkGroup({ group, rows, place: this.places[at] as OutletPlace }, this.outlet);
+      const ads = projection.ads.get(frame.key);
+      if (ads) {
+        const norms = frame.members.map((member) => this.keywords[member]?.norm ?? '');
+        const theme = this.themeNames.get(group.theme);
+        const tokens = { ...group, themeName: theme?.name, branch: theme?.branch };
+        const { findings, marks } = this.checks.group(ads, tokens, norms, projection.writer);
+        list.push(...findings);
+        ads.forEach((ad, place) => {
+          page.ads.push(adRow(ad, group.position, this.outlet.ad, marks[place] as AdMarks));
+        });
+      }
+      if (list.length > 0) page.findings.push({ key: group.key, list });
+      page.groups.push(groupRow(group, rows.length, list, this.madeOf[at] as number));
+      for (const row of rows) page.rows.push(keywordRow(row, this.bidOf(row, unit)));
+      page.outletGroups.push(
+        outletGroupRow(projection.groups[n] as (typeof projection.groups)[number], group),
+      );
+    });
+    return page;
+  }
+
+  orphans(): number {
+    const patterns = new Set(this.inputs.patterns.map(({ id }) => id));
+    const isMade = (key: string) =>
+      this.laid.frame.makes(key) && (kindOfKey(key) !== 'ad' || patterns.has(patternOfAd(key)));
+    return this.inputs.holds.filter(({ rowKey }) => !isMade(rowKey)).length;
+  }
+
+  /** What the plan as a whole has, beside what its groups have. */
+  planFindings(found: Findings): void {
+    const { brief, layout, startHigh } = { ...this.inputs, ...this.inputs.layout };
+    checkPlan(found, {
+      groups: this.laid.frame.groups.length,
+      campaignName: layout.campaignName,
+      site: brief.site,
+      orphans: this.orphans(),
+      conflicts: this.conflicts(),
+      bare: this.bare(),
+    });
+    for (const { key, text } of this.laid.cheaper) found.add('narrower-bids-less', { key, text });
+    const themed = new Set(this.keywords.map(({ theme }) => theme));
+    const parents = new Set(this.inputs.themes.map(({ parent }) => parent));
+    for (const { id, name, idea } of this.inputs.themes)
+      if (!idea && !themed.has(id) && !parents.has(id))
+        found.add('theme-without-keywords', { key: String(id), text: name });
+    if (startHigh.on) found.add('bids-start-high', { text: startHigh.until ?? '', count: this.laid.rows });
+  }
+
+  /** Campaigns for which no asset is shown, neither of the plan nor their own. */
+  private bare(): { key: string; name: string }[] {
+    const { assetsAt } = this.inputs;
+    if (assetsAt.has('plan')) return [];
+    return this.laid.frame.campaigns
+      .filter(({ key }) => !assetsAt.has(key))
+      .map(({ key, name }) => ({ key, name }));
+  }
+
+  /** Negatives by hand that block keywords of theirs: of the plan, of a campaign, of an ad group. */
+  private conflicts(): { text: string; blocked: number }[] {
+    const { negatives, placedNegatives, listedNegatives } = this.inputs;
+    const blocked = new Map<string, number>();
+    const check = (index: NegativeIndex, texts: ReadonlyMap<number, string>, norms: Iterable<string>) => {
+      for (const norm of norms)
+        if (index.blocking(norm) !== undefined)
+          for (const id of index.allBlocking(norm)) {
+            const text = texts.get(id) ?? '';
+            blocked.set(text, (blocked.get(text) ?? 0) + 1);
+          }
+    };
+    const textsOf = (list: readonly (typeof negatives)[number][]) =>
+      new Map(list.map(({ id, norm, type }) => [id, writeNegative(norm, type)]));
+    if (negatives.length > 0)
+      check(
+        new NegativeIndex(negatives),
+        textsOf(negatives),
+        this.keywords.map(({ norm }) => norm),
+      );
+    for (const [place, list] of grouped(placedNegatives, (one) => one.place))
+      check(
+        new NegativeIndex(list),
+        textsOf(list),
+        this.normsAt((group) => group === place, place),
+      );
+    for (const negative of listedNegatives)
+      for (const campaign of negative.campaigns)
+        check(
+          new NegativeIndex([negative]),
+          textsOf([negative]),
+          this.normsAt(() => false, campaign),
+        );
+    return [...blocked].map(([text, count]) => ({ text, blocked: count }));
+  }
+
+  private normsAt(isGroup: (key: string) => boolean, place: string): string[] {
+    const { groups, campaigns } = this.laid.frame;
+    return groups
+      .filter(({ key, campaign }) => isGroup(key) || campaigns[campaign]?.key === place)
+      .flatMap(({ members }) => members.map((at) => this.keywords[at]?.norm ?? ''));
   }
 }
 
-const keywordOf = (rowKey: string): number => Number(/^k(\d+)/.exec(rowKey)?.[1] ?? 0);
-const heldKeywords = (holds: readonly Hold[]) => holds.map(({ rowKey }) => keywordOf(rowKey));
-
-function holdsOf(holds: readonly Hold[], keywords: readonly InputKeyword[]): Hold[] {
-  if (holds.length === 0) return [];
-  const ids = new Set(keywords.map(({ id }) => id));
-  return holds.filter(({ rowKey }) => ids.has(keywordOf(rowKey)));
+/** What is held of ads, by their ad group. */
+export function holdsOfAds(holds: readonly Hold[]): Map<string, Hold[]> {
+  const ads = holds.filter(({ rowKey }) => rowKey.includes('/a'));
+  return grouped(ads, ({ rowKey }) => groupOfAd(rowKey));
 }
 
-/** The rows of each derived table; the position is the keyword's id, so that nothing moves when others come or go. */
-export function rowsOf({ built, projection, keywords }: DerivedPage) {
-  const places = new Map(built.groups.map(({ key, keywordId }) => [key, keywordId]));
-  const groups: DerivedRow[] = built.groups.map((group, at) => ({
-    key: group.key,
-    values: [
-      group.keywordId,
-      group.keywordId,
-      group.keyword,
-      group.name,
-      keywords[at]?.searches ?? null,
-      group.base,
-      group.baseFrom,
-      group.covered,
-    ],
-  }));
-  const rows: DerivedRow[] = built.rows.map((row) => ({
-    key: row.key,
-    values: [
-      row.groupKey,
-      places.get(row.groupKey),
-      row.text,
-      matchTypes.indexOf(row.type),
-      row.marks,
-      row.base,
-      row.steps,
-      row.heldBid,
-    ],
-  }));
-  const outletGroups: DerivedRow[] = projection.groups.map(({ key, campaign, part, name, bid }) => ({
-    key,
-    values: [places.get(key), campaign, part, name, bid],
-  }));
-  const ads: DerivedRow[] = projection.ads.map(({ key, groupKey, fit }) => ({
-    key,
-    values: [
-      groupKey,
-      places.get(groupKey),
-      adFields.map((field) => textOf(fit.fields[field])),
-      fit.finalUrl.status === 'fits' ? fit.finalUrl.text : '',
-      unfilledFields(fit).length > 0,
-    ],
-  }));
-  return { groups, rows, outletGroups, ads };
-}
+export const adInputOf = (
+  { patterns, address, offer, year, brief, facts, themes }: Inputs,
+  writing: Writing,
+): Omit<AdInput, 'holds'> => {
+  const parents = new Map(themes.map(({ id, parent }) => [id, parent]));
+  return {
+    patterns,
+    address,
+    common: { site: brief.site, offer, year, brands: new ListedWords(facts.brands) },
+    writing,
+    parentOf: (theme) => parents.get(theme) ?? null,
+  };
+};
+
+export const checksOf = ({ brief, facts, refused }: Inputs, outlet: Outlet, writing: Writing): AdChecks =>
+  new AdChecks({
+    outlet,
+    site: readSite(brief.site),
+    words: guardedWords(facts),
+    refused,
+    writing,
+  });

@@ -1,1 +1,2 @@
+export { adTexts } from './derived-rows.ts';
 export { rebuild, rebuildJob } from './rebuild.ts';

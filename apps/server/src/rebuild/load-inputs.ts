@@ -1,112 +1,156 @@
-import { type Brief, type Facts, factsOf } from '@sprig/contracts';
-import { type BuildKeyword, type Hold, type Layout, typesFor } from '@sprig/core/build';
-import { countIn, type NegativeKeyword } from '@sprig/core/match';
-import type { AdPattern } from '@sprig/core/write';
+import {
+  type Brief,
+  type Facts,
+  factsOf,
+  type HandPlaced,
+  offerOn,
+  type SettingSet,
+  type SortSettings,
+  sortSettingsSchema,
+  themeBody,
+  usualSortSettings,
+} from '@sprig/contracts';
+import type { Copied, Hold, Layout } from '@sprig/core/build';
+import type { NegativeKeyword } from '@sprig/core/match';
+import type { NumberedPattern, RefusedText } from '@sprig/core/ship';
+import type { Theme } from '@sprig/core/sort';
+import type { AddressRule } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
+import { addressRuleFrom, patternsOf } from '../ad-inputs.ts';
 import type { PlanCaller } from '../caller.ts';
 import { select } from '../database/connect.ts';
 import { notFound } from '../failure.ts';
+import { settingSetsOf } from '../setting-sets.ts';
 
-export type InputKeyword = BuildKeyword & { searches: number | null };
+/** A negative of one campaign or ad group, by its key. */
+export type PlacedNegative = NegativeKeyword & { place: string };
 
-/** Everything that groups, rows and ads are made of but for the keywords, as it stood at one revision. */
+/** Everything that a plan is made of but for its keywords, as it stood at one revision. */
 export type Inputs = {
   revision: number;
   brief: Omit<Brief, 'archived'>;
   facts: Facts;
   layout: Layout;
-  pattern: AdPattern;
+  patterns: NumberedPattern[];
+  address: AddressRule;
+  /** What `@offer` and `@year` stand for on the day. */
+  offer: string;
+  year: string;
+  refused: RefusedText[];
+  /** Where assets are shown, by key. */
+  assetsAt: Set<string>;
   holds: Hold[];
-  /** Those that may stand against a keyword of the plan: not the ones that took their keywords out of the pool. */
+  themes: Theme[];
+  placed: HandPlaced[];
+  sortSettings: SortSettings;
+  copies: Copied[];
+  settingSets: SettingSet[];
+  sources: Map<number, string>;
+  /** Those of the plan that may stand against a keyword of it: not the ones that took their keywords out of the pool. */
   negatives: NegativeKeyword[];
+  placedNegatives: PlacedNegative[];
+  /** Of shared lists that are for some campaigns only. */
+  listedNegatives: (NegativeKeyword & { campaigns: string[] })[];
 };
 
-/** The keywords that are built, by id, with the size of their groups and the campaign part these stood in before. */
-export type Frame = { ids: Uint32Array; rows: Uint8Array; partsBefore: Uint32Array };
-
-const IS_IN = 'not cut and folded_into is null and blocked_by is null';
-const FRAME_PAGE = 50_000;
+type Head = Omit<Brief, 'archived'> & {
+  revision: number;
+  layout: Layout;
+  address: unknown;
+  facts: unknown;
+  sort: unknown;
+};
 
 /** Reads a plan's inputs within a transaction that sees one moment of the database. */
 export class InputReader {
   constructor(
     private readonly caller: PlanCaller,
     private readonly transaction: Transaction,
-    private readonly outlet: string,
   ) {}
 
   async inputs(): Promise<Inputs> {
-    const [head] = await this.rows<
-      Omit<Brief, 'archived'> & { revision: number; layout: Layout; pattern: AdPattern; facts: unknown }
-    >(
-      `select p.revision, b.name, b.currency, b.language, b.site, l.body as layout, a.body as pattern, f.body as facts
+    const [head] = await this.rows<Head>(
+      `select p.revision, b.name, b.currency, b.language, b.site, l.body as layout, a.body as address, f.body as facts,
+         s.body as sort
        from plans p join briefs b on b.plan_id = p.id join layouts l on l.plan_id = p.id
-       join ad_patterns a on a.plan_id = p.id left join facts f on f.plan_id = p.id where p.id = $1`,
+       left join address_rules a on a.plan_id = p.id left join facts f on f.plan_id = p.id
+       left join sort_settings s on s.plan_id = p.id where p.id = $1`,
     );
     if (!head) throw notFound('plan');
-    const holds = await this.rows<Hold>(
-      'select row_key as "rowKey", field, outlet, value from holds where plan_id = $1 order by id',
-    );
-    const negatives = await this.rows<NegativeKeyword>(
-      `select id, norm, match_type as type from negatives where plan_id = $1 and reason = 'hand' order by id`,
-    );
-    const { revision, layout, pattern, facts, ...brief } = head;
-    return { revision, brief, facts: factsOf(facts), layout, pattern, holds, negatives };
-  }
-
-  async frame(layout: Layout): Promise<Frame> {
-    const ids: number[] = [];
-    const rows: number[] = [];
-    for await (const page of this.byPages<{ id: number; asked: number }>(
-      `select id, asked from keywords where plan_id = $1 and id > $2 and ${IS_IN} order by id limit ${FRAME_PAGE}`,
-      ({ id }) => id,
-    ))
-      for (const { id, asked } of page) {
-        ids.push(id);
-        rows.push(countIn(typesFor(layout, asked)));
-      }
+    const { revision, layout, address, facts: body, sort, ...brief } = head;
+    const facts = factsOf(body);
+    const today = new Date().toISOString().slice(0, 10);
+    const settings = sortSettingsSchema.safeParse(sort);
     return {
-      ids: Uint32Array.from(ids),
-      rows: Uint8Array.from(rows),
-      partsBefore: await this.partsBefore(ids),
+      revision,
+      brief,
+      facts,
+      layout,
+      patterns: await patternsOf((sql) => this.rows(sql)),
+      address: addressRuleFrom(address),
+      offer: offerOn(facts, today),
+      year: today.slice(0, 4),
+      ...(await this.ofAds()),
+      sortSettings: settings.success ? settings.data : usualSortSettings,
+      holds: await this.rows<Hold>(
+        'select row_key as "rowKey", field, outlet, value from holds where plan_id = $1 order by id',
+      ),
+      themes: await this.themes(),
+      placed: await this.rows<HandPlaced>(
+        'select keyword_id as keyword, theme_id as theme, stage from placed_by_hand where plan_id = $1 order by keyword_id',
+      ),
+      copies: (
+        await this.rows<{ id: number; of: string; body: { name: string; ads: boolean } }>(
+          'select id, of, body from copies where plan_id = $1 order by id',
+        )
+      ).map(({ id, of, body }) => ({ id, of, ...body })),
+      settingSets: await settingSetsOf((sql) => this.rows(sql)),
+      sources: new Map(
+        (
+          await this.rows<{ id: number; name: string }>(
+            'select id, name from sources where plan_id = $1 order by id',
+          )
+        ).map(({ id, name }) => [id, name]),
+      ),
+      ...(await this.negatives()),
     };
   }
 
-  private async partsBefore(ids: readonly number[]): Promise<Uint32Array> {
-    const parts = new Uint32Array(ids.length);
-    let at = 0;
-    for await (const page of this.byPages<{ position: number; part: number }>(
-      `select position, part from outlet_groups where plan_id = $1 and outlet = $3 and position > $2
-       order by position limit ${FRAME_PAGE}`,
-      ({ position }) => position,
-      [this.outlet],
-    ))
-      for (const { position, part } of page) {
-        while (at < ids.length && (ids[at] as number) < position) at++;
-        if (ids[at] === position) parts[at] = part;
-      }
-    return parts;
-  }
-
-  /** The keywords that are built with ids above `after`, at most `limit` of them. */
-  keywords(after: number, limit: number): Promise<InputKeyword[]> {
-    return this.rows<InputKeyword>(
-      `select id, text, norm, asked, marks, cpc, searches from keywords
-       where plan_id = $1 and id > $2 and ${IS_IN} order by id limit $3`,
-      [after, limit],
+  private async ofAds(): Promise<Pick<Inputs, 'refused' | 'assetsAt'>> {
+    const refused = await this.rows<RefusedText>(
+      `select distinct on (text) text, reason from ad_reviews, unnest(texts) as text
+       where plan_id = $1 and state = 'refused' order by text, id desc`,
     );
+    const at = await this.rows<{ at: string }>(
+      'select distinct unnest(at) as at from assets where plan_id = $1',
+    );
+    return { refused, assetsAt: new Set(at.map((row) => row.at)) };
   }
 
-  private async *byPages<T extends object>(sql: string, idOf: (row: T) => number, bind: unknown[] = []) {
-    for (let last = 0; ; ) {
-      const page = await this.rows<T>(sql, [last, ...bind]);
-      if (page.length > 0) yield page;
-      if (page.length < FRAME_PAGE) return;
-      last = idOf(page.at(-1) as T);
-    }
+  private async negatives() {
+    return {
+      negatives: await this.rows<NegativeKeyword>(
+        `select id, norm, match_type as type from negatives where plan_id = $1 and reason = 'hand' order by id`,
+      ),
+      placedNegatives: await this.rows<PlacedNegative>(
+        `select id, place, norm, match_type as type from placed_negatives where plan_id = $1 order by id`,
+      ),
+      listedNegatives: await this.rows<NegativeKeyword & { campaigns: string[] }>(
+        `select n.id, n.norm, n.match_type as type, a.campaigns from attached_lists a join shared_negatives n
+           on n.workspace_id = a.workspace_id and n.list_id = a.list_id
+         where a.plan_id = $1 and a.campaigns is not null order by n.id`,
+      ),
+    };
   }
 
-  private rows<T extends object>(sql: string, bind: unknown[] = []): Promise<T[]> {
+  private async themes(): Promise<Theme[]> {
+    const rows = await this.rows<{ id: number; parent: number | null; body: unknown }>(
+      'select id, parent_id as parent, body from themes where plan_id = $1 order by position, id',
+    );
+    return rows.map(({ id, parent, body }) => ({ id, parent, ...themeBody.parse(body) }));
+  }
+
+  rows<T extends object>(sql: string, bind: unknown[] = []): Promise<T[]> {
     return select<T>(this.caller.database, sql, [this.caller.plan, ...bind], {
       transaction: this.transaction,
     });

@@ -43,7 +43,7 @@ test('groups, rows and bids by the rules', async () => {
       rows.map(({ type, bid }) => `${type} ${bid}`),
     ]),
   ).toEqual([
-    ['Kayak hire', 580_000, 'estimate', ['phrase 580000', 'exact 730000']],
+    ['Kayak hire', 580_000, 'estimate', ['phrase 670000', 'exact 830000']],
     ['canoe', 400_000, 'default', ['exact 500000']],
   ]);
 });
@@ -115,6 +115,12 @@ test('rebuilding again writes nothing; a small edit writes only its own rows', a
   expect(last!.result.written).toBe(4);
 });
 
+const numbered = (word: string, most: number) =>
+  Array.from({ length: most }, (_, at) => `${word} ${at + 1}`).join(',');
+
+const SETTINGS =
+  'Networks,Locations,Excluded locations,Shown to,Languages,Schedule,Device bid adjustments,Delivery,Bid strategy,Start,End,Ad rotation,Excluded sites';
+
 test('findings stop a shipment, and the sheets hold what was built', async () => {
   const plan = await planOf(server);
   await takeIn(server, plan, '[kayak]\t\n-free\t\n');
@@ -129,10 +135,12 @@ test('findings stop a shipment, and the sheets hold what was built', async () =>
   expect(view.findings.map(({ rule, field }) => `${rule} ${field}`)).toEqual([
     'field-unfilled headline2',
     'field-unfilled description1',
+    'few-ads null',
+    'no-assets null',
   ]);
   const write = (field: string, line: string) =>
     server.call(api.editPattern, {
-      params: { plan },
+      params: { plan, pattern: 1 },
       body: { edits: [{ at: `fields.${field}.lines`, before: [], after: [line] }] },
     });
   await write('headline2', 'Saltmarsh, "Paddle"');
@@ -145,12 +153,12 @@ test('findings stop a shipment, and the sheets hold what was built', async () =>
     await fetch(`${server.url}/api/plans/${plan}/sheet-sets/${sheetSet}/files/combined.csv`)
   ).text();
   expect(text.split('\r\n')).toEqual([
-    'Row,Campaign,Ad group,Daily budget,Keyword,Match type,Max CPC,Headline 1,Headline 2,Headline 3,Description 1,Description 2,Path 1,Path 2,Final URL,Status',
-    'Campaign,Kayaks,,20.00,,,,,,,,,,,,Enabled',
-    'Negative keyword,Kayaks,,,free,Broad,,,,,,,,,,',
-    'Ad group,Kayaks,kayak,,,,0.40,,,,,,,,,Enabled',
-    'Keyword,Kayaks,kayak,,kayak,Exact,0.50,,,,,,,,,Enabled',
-    'Ad,Kayaks,kayak,,,,,Kayak,"Saltmarsh, ""Paddle""",,On the water.,,,,https://saltmarshpaddle.example/,Enabled',
+    `Row,Campaign,Ad group,Daily budget,Keyword,Match type,Max CPC,Ad form,${numbered('Headline', 12)},${numbered('Description', 4)},Path 1,Path 2,Kept in place,Final URL,Mobile URL,Asset,Text,Line 1,Line 2,Phone number,Labels,${SETTINGS},Status`,
+    `Campaign,Kayaks,,20.00${','.repeat(32)}Search,,,People in,,,,Even,Bids by hand,,,Best ads more often,,Enabled`,
+    `Negative keyword,Kayaks,,,free,Broad${','.repeat(43)}Enabled`,
+    `Ad group,Kayaks,kayak,,,,0.40${','.repeat(42)}Enabled`,
+    `Keyword,Kayaks,kayak,,kayak,Exact,0.50${','.repeat(42)}Enabled`,
+    `Ad,Kayaks,kayak,,,,,Plain,Kayak,"Saltmarsh, ""Paddle""",,,,,,,,,,,On the water.,,,,,,,https://saltmarshpaddle.example/${','.repeat(21)}Enabled`,
     '',
   ]);
   const zip = async () =>
@@ -165,7 +173,7 @@ test('the same plan and outlet give the same bytes', async () => {
   const plan = await planOf(server);
   await takeIn(server, plan, 'kayak\ncanoe\nsup\n');
   await server.call(api.editPattern, {
-    params: { plan },
+    params: { plan, pattern: 1 },
     body: {
       edits: [
         { at: 'fields.headline2.lines', before: [], after: ['x'] },

@@ -5,86 +5,105 @@ import { execute, select } from '../database/connect.ts';
 import { type Column, copyInto, copyLine } from '../database/copy.ts';
 
 export type DerivedTable = {
-  name: 'ad_groups' | 'keyword_rows' | 'outlet_groups' | 'ads';
+  name: 'campaigns' | 'ad_groups' | 'keyword_rows' | 'outlet_groups' | 'ads' | 'fences';
   /** Set where a plan's rows stand once per outlet. */
   outlet: string | null;
   columns: readonly Column[];
+  /** The column by which the rows of a page are found: their own key, or that of their ad group; null: all rows. */
+  by: 'key' | 'group_key' | null;
+  /** A column of which it is counted how often it changes. */
+  counted?: string;
 };
 
 export type DerivedRow = { key: string; values: readonly unknown[] };
 
-/** Positions above `after`, up to `to`. */
-export type Range = { after: number; to: number };
+/** Rows written in all, and among them new ones and those whose counted column changed; rows that went. */
+export type Replaced = { written: number; fresh: number; changed: number; removed: number };
 
 /**
- * Makes a derived table's rows within a range of positions be exactly `rows`, and writes only those that differ: a
- * rebuild after a small edit costs a read of the hashes and a handful of rows. O(rows).
+ * Makes the rows of a page of ad groups be exactly `rows`, and writes only those that differ: a rebuild after a small
+ * edit costs a read of the hashes and a handful of rows. A row that comes from a group outside of the page is taken
+ * from there. O(rows).
  */
 export async function replaceRows(
   caller: PlanCaller,
   transaction: Transaction,
   table: DerivedTable,
   rows: readonly DerivedRow[],
-  { after, to }: Range,
-): Promise<{ written: number; removed: number }> {
-  const scope = `plan_id = $1 and position > $2 and position <= $3${table.outlet === null ? '' : ' and outlet = $4'}`;
-  const bind = [caller.plan, after, to, ...(table.outlet === null ? [] : [table.outlet])];
-  const there = await hashes(caller, transaction, table.name, scope, bind);
-  const outlet = table.outlet === null ? '' : `\t${table.outlet}`;
-  const prefix = `${caller.plan}\t${caller.workspace}${outlet}\t`;
+  groups: readonly string[],
+): Promise<Replaced> {
+  const { outlet, columns, counted } = table;
+  const there = await rowsThere(caller, transaction, table, rows, groups);
+  const inCopy = outlet === null ? '' : `\t${outlet}`;
+  const prefix = `${caller.plan}\t${caller.workspace}${inCopy}\t`;
+  const at = counted === undefined ? -1 : columns.findIndex(({ name }) => name === counted);
   const lines: string[] = [];
   const stale: string[] = [];
+  let fresh = 0;
+  let changed = 0;
   for (const { key, values } of rows) {
-    const text = copyLine(table.columns, values);
+    const text = copyLine(columns, values);
     const hash = hashOf(text);
     const known = there.get(key);
     if (known !== undefined) there.delete(key);
-    if (known === hash) continue;
-    if (known !== undefined) stale.push(key);
+    if (known?.hash === hash) continue;
+    if (known === undefined) fresh++;
+    else {
+      stale.push(key);
+      if (at >= 0 && known.counted !== values[at]) changed++;
+    }
     lines.push(`${prefix}${key}\t${hash}\t${text}`);
   }
   const gone = [...there.keys()];
-  await removeKeys(caller, transaction, table.name, scope, bind, stale.concat(gone));
+  await removeKeys(caller, transaction, table, stale.concat(gone));
   if (lines.length > 0) {
-    const names = ['plan_id', 'workspace_id', ...(table.outlet === null ? [] : ['outlet']), 'key', 'hash'];
-    await copyInto(transaction, table.name, [...names, ...table.columns.map(({ name }) => name)], lines);
+    const names = ['plan_id', 'workspace_id', ...(outlet === null ? [] : ['outlet']), 'key', 'hash'];
+    await copyInto(transaction, table.name, [...names, ...columns.map(({ name }) => name)], lines);
   }
-  return { written: lines.length, removed: gone.length };
+  return { written: lines.length, fresh, changed, removed: gone.length };
 }
 
-async function hashes(
-  { database }: PlanCaller,
+type Known = { key: string; hash: number; counted?: unknown };
+
+/** What stands there: the rows of the page's groups, and wherever they stand those that the page has now. */
+async function rowsThere(
+  { database, plan }: PlanCaller,
   transaction: Transaction,
-  name: string,
-  scope: string,
-  bind: unknown[],
-): Promise<Map<string, number>> {
-  const rows = await select<{ key: string; hash: number }>(
-    database,
-    `select key, hash from ${name} where ${scope}`,
-    bind,
-    {
-      transaction,
-    },
-  );
-  return new Map(rows.map(({ key, hash }) => [key, hash]));
+  { name, outlet, by, counted }: DerivedTable,
+  rows: readonly DerivedRow[],
+  groups: readonly string[],
+): Promise<Map<string, Known>> {
+  const columns = `key, hash${counted === undefined ? '' : `, ${counted} as counted`}`;
+  const read = (where: string, bind: unknown[]) =>
+    select<Known>(
+      database,
+      `select ${columns} from ${name} where plan_id = $1${outlet === null ? '' : ' and outlet = $2'}${where}`,
+      [plan, ...(outlet === null ? [] : [outlet]), ...bind],
+      { transaction },
+    );
+  const place = outlet === null ? '$2' : '$3';
+  if (by === null) return byKey(await read('', []));
+  const known = byKey(await read(` and ${by} = any(${place}::text[])`, [groups]));
+  if (by === 'key') return known;
+  const missing = rows.filter(({ key }) => !known.has(key)).map(({ key }) => key);
+  if (missing.length > 0)
+    for (const row of await read(` and key = any(${place}::text[])`, [missing])) known.set(row.key, row);
+  return known;
 }
+
+const byKey = (rows: readonly Known[]) => new Map(rows.map((row) => [row.key, row]));
 
 async function removeKeys(
-  { database }: PlanCaller,
+  { database, plan }: PlanCaller,
   transaction: Transaction,
-  name: string,
-  scope: string,
-  bind: unknown[],
-  keys: string[],
+  { name, outlet }: DerivedTable,
+  keys: readonly string[],
 ): Promise<void> {
   if (keys.length === 0) return;
   await execute(
     database,
-    `delete from ${name} where ${scope} and key = any($${bind.length + 1}::text[])`,
-    [...bind, keys],
-    {
-      transaction,
-    },
+    `delete from ${name} where plan_id = $1 and key = any($2::text[])${outlet === null ? '' : ' and outlet = $3'}`,
+    [plan, keys, ...(outlet === null ? [] : [outlet])],
+    { transaction },
   );
 }

@@ -144,6 +144,14 @@ export async function finished(server: TestServer, plan: number, job: string): P
   throw new Error(`job ${job} did not end`);
 }
 
+/** The same of a job that is to be done: throws its failure where it is not. */
+export async function succeeded(server: TestServer, plan: number, job: string): Promise<Job> {
+  const done = await finished(server, plan, job);
+  if (done.status !== 'done')
+    throw Object.assign(new Error(done.failure?.message ?? done.status), done.failure);
+  return done;
+}
+
 /** Brings a list in and answers how its job ended. */
 export async function takeIn(
   server: TestServer,

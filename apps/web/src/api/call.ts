@@ -33,15 +33,29 @@ export async function call<
     (params ?? {}) as Record<string, unknown>,
     (query ?? {}) as Record<string, unknown>,
   );
-  const answer = await send(address, {
+  const isWrite = endpoint.method !== 'GET';
+  const sent = send(address, {
     method: endpoint.method,
-    ...(endpoint.method === 'GET'
-      ? {}
-      : { body: JSON.stringify(body ?? {}), headers: { 'content-type': 'application/json' } }),
+    ...(isWrite ? { body: JSON.stringify(body ?? {}), headers: { 'content-type': 'application/json' } } : {}),
     ...(signal ? { signal } : {}),
   });
-  return endpoint.answer.parse(await answer.json());
+  if (isWrite) noteWrite(sent);
+  return endpoint.answer.parse(await (await sent).json());
 }
+
+/** Writes that the server has not answered yet. */
+const underWay = new Set<Promise<unknown>>();
+
+function noteWrite(sent: Promise<unknown>): void {
+  const done = () => void underWay.delete(ended);
+  const ended: Promise<void> = sent.then(done, done);
+  underWay.add(ended);
+}
+
+/** Waits for all that was sent before: a step back is of what was done last, also where the server is slow. */
+export const writesAnswered = async (): Promise<void> => {
+  await Promise.all(underWay);
+};
 
 /** A request whose answer is not JSON; failures are told alike. */
 export async function send(address: string, request: RequestInit = {}): Promise<Response> {

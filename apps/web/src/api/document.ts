@@ -5,7 +5,13 @@ import type { z } from 'zod';
 import { CallFailure, call, wordsOf } from './call.ts';
 import { planKey } from './plan.ts';
 
-type Reading<T> = { plan: number; name: string; read: () => Promise<T>; write: Endpoint };
+type Reading<T> = {
+  plan: number;
+  name: string;
+  read: () => Promise<T>;
+  /** The call that keeps an edit; a function, made once, where it hangs on what is edited. */
+  write: Endpoint | ((plan: number, edit: FieldEdit) => Promise<unknown>);
+};
 
 export type Document<T> = {
   /** What is kept, with what is being typed on top. */
@@ -72,7 +78,11 @@ export function useDocument<T>({ plan, name, read, write }: Reading<T>): Documen
   return { value, kept: data, draft, undraft, edit };
 }
 
-async function sendEdit(write: Endpoint, plan: number, edit: FieldEdit): Promise<null> {
+async function sendEdit(write: Reading<unknown>['write'], plan: number, edit: FieldEdit): Promise<null> {
+  if (typeof write === 'function') {
+    await write(plan, edit);
+    return null;
+  }
   await call(write, { params: { plan } as z.input<typeof write.params>, body: { edits: [edit] } });
   return null;
 }

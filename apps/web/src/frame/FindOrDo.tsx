@@ -63,7 +63,23 @@ export function FindOrDo({
           ))}
           <Item value="go all plans" onSelect={go(() => navigate('/'))} name="All plans" />
         </Command.Group>
+        {typed.trim() !== '' && (
+          <Command.Group heading="Try" forceMount>
+            <Item
+              value={`try ${typed}`}
+              onSelect={go(() => navigate(`/plans/${plan.id}/build?try=${encodeURIComponent(typed.trim())}`))}
+              name={`Try “${typed.trim()}” as a search`}
+              hint="which keyword answers it"
+            />
+          </Command.Group>
+        )}
         <Command.Group heading="Do">
+          <Item
+            value="try a search"
+            onSelect={go(() => navigate(`/plans/${plan.id}/build?try=%20`))}
+            name="Try a search"
+            hint="t in Build"
+          />
           {actions.map(({ name, hint, run }) => (
             <Item key={name} value={name} onSelect={go(run)} name={name} hint={hint} />
           ))}

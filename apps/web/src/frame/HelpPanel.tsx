@@ -68,12 +68,30 @@ const byStage: Record<string, Keys> = {
     ['[ ] < >', 'in the outline: up, down, out, into the one above'],
     ['m', 'in the outline: merge the selected themes'],
   ],
-  build: [...table, ['l', 'let go of what is held in the selection']],
+  build: [
+    ['i r a w f', 'picture, rules, ad groups, keywords, fences'],
+    ['t', 'try a search'],
+    ['← → ↑ ↓', 'in the picture: to the next block, up to the campaign, down to its ad groups'],
+    ['z', 'in the picture: let a campaign fill the width, and back'],
+    ['↑ ↓ on a step', 'the ladder, by 1%; with Shift by 10%'],
+    ['← → on the curve', 'aim these bids at a position; Esc leaves them'],
+    ...table,
+    ['b', 'bids of the selection'],
+    ['p e', 'pause, enable'],
+    ['o', 'open the ad group'],
+    ['l', 'let go of what is held'],
+  ],
   write: [
     ['j k or → ←', 'next and previous ad'],
-    ['m', 'misfits only, and back'],
+    ['n', 'next ad that does not fit'],
+    ['m', 'those that do not fit to the front'],
+    ['f', 'write the ad in view by hand, where it does not fit'],
+    ['1 2 3', 'add a line that fits most misfits'],
+    ['v', 'the other version of a split test'],
+    ['l s a u e', 'lines, searcher, all ads, final URLs, assets'],
+    ['b r', 'in all ads: change texts, keep a review'],
   ],
-  ship: [],
+  ship: [['s o a r', 'ship, outlets, accounts, read back']],
 };
 
 /** The keys of this screen. */

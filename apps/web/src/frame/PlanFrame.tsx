@@ -71,6 +71,7 @@ export function PlanFrame() {
     { name: 'Undo', hint: plan.undo ?? 'nothing to undo', run: undo },
     { name: 'Redo', hint: plan.redo ?? 'nothing to redo', run: redo },
     { name: 'Brief: name, site, currency, places and more', run: () => navigate(`/plans/${id}/brief`) },
+    { name: 'Read sheets back', run: () => navigate(`/plans/${id}/ship?view=back`) },
     { name: 'Match variants of any list', run: () => navigate('/variants') },
     { name: 'History of this plan', run: () => setPanel('history') },
     { name: 'Keys of this screen', run: () => setPanel('help') },
@@ -192,9 +193,14 @@ async function archive(id: number, archived: boolean) {
 }
 
 const JOB_WORDS = {
+  addresses: 'Asking addresses',
   import: 'Taking in a list',
   mix: 'The pool follows a recipe',
   rebuild: 'Building',
+  check: 'Looking through the plan',
+  'hand-in': 'Handing in sheets',
+  'read-back': 'Reading sheets back',
+  'take-back': 'Taking sheets in',
   ship: 'Writing sheets',
   sort: 'Proposing themes',
 } as const;

@@ -21,7 +21,7 @@ export function usePlanEvents(plan: number): void {
       client.invalidateQueries({ queryKey: [...key, 'state'] });
       const names =
         event.type === 'built'
-          ? ['groups', 'group-pages', 'ship', 'holds']
+          ? ['groups', 'build', 'group', 'rows', 'ship', 'holds', 'ads', 'addresses']
           : [
               'document',
               'sources',
@@ -34,6 +34,14 @@ export function usePlanEvents(plan: number): void {
               'mix',
               'cuts',
               'sort',
+              'setting-sets',
+              'attached',
+              'negatives of',
+              'assets',
+              'refused',
+              'ads',
+              'ship',
+              'outlets',
             ];
       for (const name of names) client.invalidateQueries({ queryKey: [...key, name] });
     };

@@ -1,7 +1,7 @@
 import { redoChange, undoChange } from '@sprig/contracts';
 import { useCallback } from 'react';
 import { toast } from 'sonner';
-import { CallFailure, call, wordsOf } from '../api/call.ts';
+import { CallFailure, call, wordsOf, writesAnswered } from '../api/call.ts';
 import { planKey } from '../api/plan.ts';
 import { queryClient } from '../api/query-client.ts';
 
@@ -10,6 +10,7 @@ export function useSteps(plan: number): { undo: () => void; redo: () => void } {
   const step = useCallback(
     async (endpoint: typeof undoChange, word: string, force: boolean) => {
       try {
+        await writesAnswered();
         const { label } = await call(endpoint, { params: { plan }, body: { force } });
         await queryClient.invalidateQueries({ queryKey: planKey(plan) });
         toast(`${word}: ${label}`);

@@ -15,8 +15,11 @@ export function Sheet({
 }) {
   const dialog = useRef<HTMLDialogElement>(null);
   useEffect(() => {
+    const before = document.activeElement as HTMLElement | null;
     const open = dialog.current;
     if (open && !open.open) open.showModal();
+    // A dialog that is taken away, not closed, gives the focus back to nobody.
+    return () => before?.focus({ preventScroll: true });
   }, []);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: Esc closes a dialog by itself

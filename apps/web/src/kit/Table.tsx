@@ -88,6 +88,8 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
   });
   const byId = new Map(columns.map((column) => [column.id, column]));
   const visible = table.getVisibleLeafColumns().flatMap(({ id }) => byId.get(id) ?? []);
+  const least = 34 + visible.reduce((sum, { width }) => sum + (width ?? 160), 0);
+  const head = useRef<HTMLDivElement>(null);
   const grid = `34px ${visible.map(({ width }) => (width ? `${width}px` : 'minmax(160px, 1fr)')).join(' ')}`;
 
   useEffect(() => {
@@ -150,23 +152,35 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
         aria-multiselectable
         className={`flex min-h-0 flex-col ${isEmpty ? '' : 'flex-1'}`}
       >
-        <div
-          role="row"
-          className="grid shrink-0 border-hair border-b text-[12px] text-faint"
-          style={{ gridTemplateColumns: grid }}
-        >
-          <div role="columnheader" className="grid place-items-center">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              aria-label="Select all rows"
-              checked={total > 0 && selection.size === total}
-              onChange={() => (selection.size === total ? selection.clear() : selection.all(source.ids))}
-            />
+        {/* The headings go along when the rows are moved sideways. */}
+        <div ref={head} role="presentation" className="shrink-0 overflow-hidden border-hair border-b">
+          <div
+            role="row"
+            className="grid text-[12px] text-faint"
+            style={{ gridTemplateColumns: grid, minWidth: least }}
+          >
+            <div
+              role="columnheader"
+              className="sticky left-0 z-10 grid place-items-center self-stretch bg-base-100"
+            >
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                aria-label="Select all rows"
+                checked={total > 0 && selection.size === total}
+                onChange={() => (selection.size === total ? selection.clear() : selection.all(source.ids))}
+              />
+            </div>
+            {visible.map((column) => (
+              <Heading
+                key={column.id}
+                column={column}
+                sort={sort}
+                onSort={onSort}
+                isFirst={column === visible[0]}
+              />
+            ))}
           </div>
-          {visible.map((column) => (
-            <Heading key={column.id} column={column} sort={sort} onSort={onSort} />
-          ))}
         </div>
         {!isEmpty && (
           <div
@@ -175,8 +189,15 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
             className="min-h-0 flex-1 overflow-auto"
             tabIndex={0}
             data-table-body
+            onScroll={({ currentTarget }) => {
+              if (head.current) head.current.scrollLeft = currentTarget.scrollLeft;
+            }}
           >
-            <div role="presentation" className="relative" style={{ height: virtual.getTotalSize() }}>
+            <div
+              role="presentation"
+              className="relative"
+              style={{ height: virtual.getTotalSize(), minWidth: least }}
+            >
               {items.map(({ index, start }) => {
                 const row = rows[index - from];
                 const key = keyAt(index);
@@ -190,7 +211,7 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
                     aria-selected={isChosen}
                     data-cursor={index === cursor || undefined}
                     data-index={index}
-                    className={`absolute inset-x-0 grid items-center border-base-200 border-b ${isChosen ? 'bg-wash' : index === cursor ? 'bg-base-200' : ''} ${row && dim?.(row) ? 'text-faint line-through decoration-1' : ''}`}
+                    className={`absolute inset-x-0 grid items-center border-base-200 border-b ${isChosen ? 'bg-wash' : index === cursor ? 'bg-base-200' : 'bg-base-100'} ${row && dim?.(row) ? 'text-faint line-through decoration-1' : ''}`}
                     style={{
                       gridTemplateColumns: grid,
                       height: ROW_HEIGHT,
@@ -202,7 +223,10 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
                       else if (event.ctrlKey || event.metaKey) selection.toggle(index, source.ids);
                     }}
                   >
-                    <div role="gridcell" className="grid place-items-center">
+                    <div
+                      role="gridcell"
+                      className="sticky left-0 z-10 grid h-full place-items-center bg-inherit"
+                    >
                       <input
                         type="checkbox"
                         tabIndex={-1}
@@ -218,11 +242,11 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
                         onChange={() => {}}
                       />
                     </div>
-                    {visible.map((column) => (
+                    {visible.map((column, at) => (
                       <div
                         role="gridcell"
                         key={column.id}
-                        className={`truncate px-2 ${column.right ? 'text-right' : ''}`}
+                        className={`truncate px-2 ${column.right ? 'text-right' : ''} ${at === 0 ? 'sticky left-[34px] z-10 h-full bg-inherit leading-[29px]' : ''}`}
                         data-column={column.id}
                       >
                         {row ? column.cell(row) : <span className="text-hair">…</span>}
@@ -252,10 +276,12 @@ function Heading<Row>({
   column,
   sort,
   onSort,
+  isFirst,
 }: {
   column: TableColumn<Row>;
   sort: { id: string; down: boolean };
   onSort: (id: string, down: boolean) => void;
+  isFirst: boolean;
 }) {
   const { id, heading, right, sortable, hint } = column;
   const active = sort.id === id;
@@ -265,7 +291,7 @@ function Heading<Row>({
     <div
       role="columnheader"
       aria-sort={sortable ? order : undefined}
-      className={`px-2 py-1.5 ${right ? 'text-right' : ''}`}
+      className={`px-2 py-1.5 ${right ? 'text-right' : ''} ${isFirst ? 'sticky left-[34px] z-10 bg-base-100' : ''}`}
       title={hint}
     >
       {sortable ? (

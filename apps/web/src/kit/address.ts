@@ -1,3 +1,6 @@
+import { useCallback, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
+
 /** The address's parameters with some changed; an empty text takes one away. */
 export function withParams(old: URLSearchParams, change: Record<string, string>): URLSearchParams {
   const next = new URLSearchParams(old);
@@ -6,4 +9,28 @@ export function withParams(old: URLSearchParams, change: Record<string, string>)
     else next.set(name, value);
   }
   return next;
+}
+
+/**
+ * The address's parameters, and how to change them. What is set shows at once: the address itself follows
+ * a moment later, and a ticked box would jump back in between.
+ */
+export function useAddress({ replace = false } = {}) {
+  const [params, setParams] = useSearchParams();
+  const [ahead, setAhead] = useState({ from: params, next: params });
+  const shown = ahead.from === params ? ahead.next : params;
+  // What ends later, such as keeping something, changes the address as it is by then.
+  const now = useRef({ params, shown });
+  now.current = { params, shown };
+  const set = useCallback(
+    (change: Record<string, string>) => {
+      const { params: from, shown: before } = now.current;
+      const next = withParams(before, change);
+      now.current = { params: from, shown: next };
+      setAhead({ from, next });
+      setParams(next, { replace });
+    },
+    [setParams, replace],
+  );
+  return [shown, set] as const;
 }

@@ -97,8 +97,8 @@ export function TextChip({
 type Kept<T> = {
   label: string;
   value: T;
-  onDraft: (value: unknown) => void;
-  onUndraft: () => void;
+  onDraft?: (value: unknown) => void;
+  onUndraft?: () => void;
   onKeep: (value: unknown) => Promise<string | null>;
 };
 

@@ -1,10 +1,11 @@
+import { writeField } from '@sprig/core/ship';
+
 /** A rectangle of cells to be pasted into a spreadsheet. */
 export type Cells = readonly (readonly string[])[];
 
-const tsvField = (text: string) => (/["\t\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
-
-/** Tab-separated text: what lists, editors and engines take. */
-export const asTsv = (cells: Cells): string => cells.map((row) => row.map(tsvField).join('\t')).join('\n');
+/** Tab-separated text, written as sheets are: what lists, editors and engines take. */
+export const asTsv = (cells: Cells): string =>
+  cells.map((row) => row.map((text) => writeField(text, '\t')).join('\t')).join('\n');
 
 const HTML: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
 const escapeHtml = (text: string) => text.replace(/[&<>"]/g, (character) => HTML[character] ?? character);

@@ -1,4 +1,4 @@
-import { decimalsOf } from '@sprig/core/money';
+import { decimalsOf, minorUnit } from '@sprig/core/money';
 
 const whole = new Intl.NumberFormat('en-GB');
 const compact = new Intl.NumberFormat('en-GB', { notation: 'compact', maximumFractionDigits: 1 });
@@ -35,15 +35,19 @@ export const money = (micros: number | null | undefined, currency: string): stri
     ? '–'
     : moneyFormat(currency).format(micros / 1_000_000);
 
+/** An amount that is worked out, to the currency's smallest: `£143.79`. */
+export const estimate = (micros: number, currency: string): string =>
+  money(Math.round(micros / minorUnit(currency)) * minorUnit(currency), currency);
+
 /** Micros as `£643`, without what is less than one. */
 export const wholeMoney = (micros: number, currency: string): string =>
   new Intl.NumberFormat('en-GB', { style: 'currency', currency, maximumFractionDigits: 0 }).format(
     micros / 1_000_000,
   );
 
-/** `1 keyword`, `2 keywords`, `1,204 rows`. */
+/** `1 keyword`, `2 keywords`, `1,204 rows`, `2 addresses`. */
 export const counted = (value: number, word: string): string =>
-  `${count(value)} ${word}${value === 1 ? '' : 's'}`;
+  `${count(value)} ${word}${value === 1 ? '' : /(s|x|ch|sh)$/.test(word) ? 'es' : 's'}`;
 
 export const percent = (basisPoints: number): string => `${basisPoints / 100}%`;
 

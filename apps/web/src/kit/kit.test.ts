@@ -55,7 +55,11 @@ test('figures as the interface writes them', () => {
     money(58_000_000, 'JPY'),
     money(1_000, 'KWD'),
   ]).toEqual(['£0.58', '£0.575', 'JP¥58', 'KWD\u00a00.001']);
-  expect([counted(1, 'keyword'), counted(1204, 'row')]).toEqual(['1 keyword', '1,204 rows']);
+  expect([counted(1, 'keyword'), counted(1204, 'row'), counted(2, 'address')]).toEqual([
+    '1 keyword',
+    '1,204 rows',
+    '2 addresses',
+  ]);
   expect([percent(12_500), percent(1_250)]).toEqual(['125%', '12.5%']);
   expect([bytes(66), bytes(385_000), bytes(4_100_000)]).toEqual(['66 B', '385 kB', '4.1 MB']);
 });

@@ -133,6 +133,12 @@ export class Sorting {
 
   constructor(private readonly store: PoolStore) {}
 
+  /** The words of the pool as it was placed last. */
+  get words(): PoolWords {
+    if (!this.index) throw new Error('Nothing is placed yet.');
+    return this.index.words;
+  }
+
   private indexed(input: SortInput) {
     const language = `${input.language}:${input.functionWords?.join() ?? ''}`;
     const { store } = this;

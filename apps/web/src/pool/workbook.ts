@@ -1,7 +1,7 @@
 import { unzip } from 'fflate';
 
 /** A workbook unpacks to at most this much; more is no list of keywords, or is made to fill memory. */
-const MOST_UNPACKED = 400_000_000;
+export const MOST_UNPACKED = 400_000_000;
 
 export type Workbook = { sheets: string[]; textOf: (sheet: number) => string };
 

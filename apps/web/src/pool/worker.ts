@@ -1,15 +1,14 @@
 import {
-  casingList,
-  type Facts,
   framesOf,
-  type HeldValue,
+  type GroupHeads,
   joinPools,
   mixFigures,
   type Negative,
+  readCurves,
+  readHeads,
   type SharedList,
   unpackPool,
 } from '@sprig/contracts';
-import { type BuildYield, buildPlan, buildYield, type Hold, type Layout } from '@sprig/core/build';
 import {
   type Encoding,
   guessEncoding,
@@ -23,26 +22,27 @@ import {
 } from '@sprig/core/gather';
 import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
 import type { MatrixView } from '@sprig/core/mix';
-import type { Micros } from '@sprig/core/money';
 import type { LookAlikeClass, ReadyFilter } from '@sprig/core/prune';
-import { type Outlet, type ProjectedAd, project, tokensOf } from '@sprig/core/ship';
 import type { Sift } from '@sprig/core/sort';
-import { casingOf, languagePack } from '@sprig/core/text';
+import { languagePack } from '@sprig/core/text';
 import {
-  type AdPattern,
-  adFields,
-  compilePattern,
-  countFits,
-  type FitCounts,
-  unfilledFields,
-  type Writing,
+  type AddressRule,
+  type AdField,
+  type AdLimits,
+  type AdSheetReading,
+  type Cure,
+  readAdSheet,
+  type SheetAd,
+  siteWords,
 } from '@sprig/core/write';
 import { expose, transfer } from 'comlink';
+import { type BuildInput, Building, type LiveBuild } from './building.ts';
 import { type MixFigures, type MixFilter, Mixing, type MixQuestion } from './mixing.ts';
 import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore } from './pool-store.ts';
 import { type PruneInput, Pruning, type ReviewKind } from './pruning.ts';
 import { type Scope, type SortInput, Sorting } from './sorting.ts';
 import { openWorkbook, type Workbook } from './workbook.ts';
+import { type WriteFit, type WriteGroup, type WriteInput, Writing } from './writing.ts';
 
 /** What was understood of a list, in the numbers and samples that the screen shows. */
 export type ReadSummary = {
@@ -59,29 +59,6 @@ export type ReadSummary = {
   totals: number;
   sample: { line: number; text: string; asked: number; searches: number | null; cpc: number | null }[];
 };
-
-export type WriteInput = {
-  pattern: AdPattern;
-  layout: Layout;
-  holds: HeldValue[];
-  currency: string;
-  language: string;
-  site: string;
-  facts: Facts;
-  outlet: Outlet;
-};
-
-/** A group as Write goes through them. */
-export type WrittenGroup = {
-  key: string;
-  keyword: string;
-  name: string;
-  searches: number | null;
-  misfit: boolean;
-  ad: ProjectedAd;
-};
-
-type Fitted = { input: WriteInput; rows: Uint32Array; names: string[] | null; misfits: Set<number> };
 
 const SHOWN_PROBLEMS = 500;
 const SAMPLE = 200;
@@ -101,8 +78,6 @@ export type Rewrites = { words: string } | { edits: { id: number; before: string
 /** What the screens ask of the worker: everything that is worked out as one types. */
 class PoolWorker {
   private readonly store = new PoolStore();
-  private order: Uint32Array = new Uint32Array();
-  private fitted: Fitted | null = null;
 
   /** Brings the pool up to date with the server; answers the revision it stands at. */
   async refresh(plan: number): Promise<{ revision: number; length: number }> {
@@ -305,19 +280,24 @@ class PoolWorker {
     return this.store.page(ids);
   }
 
-  buildYield(layout: Layout, increment: Micros): BuildYield {
-    const { store } = this;
-    return buildYield(
-      {
-        length: store.length,
-        isIn: store.isIn,
-        askedOf: store.asked,
-        searchesOf: store.searches,
-        cpcOf: store.cpc,
-      },
-      layout,
-      increment,
-    );
+  private readonly building = new Building(this.store, this.sorting);
+
+  liveBuild(input: BuildInput): LiveBuild {
+    return this.building.live(input);
+  }
+
+  /** Asks the market about the next keywords; answers how many it was asked about now. */
+  async askCurves(plan: number): Promise<number> {
+    const texts = this.building.wanting(CURVES_AT_ONCE);
+    if (texts.length === 0) return 0;
+    const answer = await fetch(`/api/plans/${plan}/curves`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ texts }),
+    });
+    if (!answer.ok) throw new Error('The market does not answer. Try again in a moment.');
+    this.building.tell(texts, readCurves.answer.parse(await answer.json()));
+    return texts.length;
   }
 
   /** Reads a pasted list. */
@@ -358,130 +338,76 @@ class PoolWorker {
     };
   }
 
-  /** Fits the pattern in every group, and orders them: those that do not fit first, then by searches. */
-  fit(input: WriteInput): FitCounts & { order: Uint32Array } {
-    const rows = this.store.inRows();
-    const held = new Set(
-      input.holds.filter(({ rowKey }) => rowKey.includes('/a')).map(({ keywordId }) => keywordId),
-    );
-    const byRule = Array.from(rows.keys()).filter((place) => !held.has(this.store.id(rows[place] as number)));
-    this.fitted = { input, rows, names: this.namesFor(input, rows), misfits: new Set() };
-    const counts = countFits(
-      compilePattern(input.pattern),
-      byRule.length,
-      (at) => this.valuesAt(byRule[at] as number),
-      input.outlet.ad,
-      writingOf(input),
-    );
-    for (const at of counts.misfitPlaces) this.fitted.misfits.add(byRule[at] as number);
-    this.countHeld(
-      counts,
-      Array.from(rows.keys()).filter((place) => held.has(this.store.id(rows[place] as number))),
-    );
-    const { misfits } = this.fitted;
-    const order = Uint32Array.from(rows.keys()).sort(
-      (a, b) =>
-        Number(misfits.has(b)) - Number(misfits.has(a)) ||
-        this.store.searches(rows[b] as number) - this.store.searches(rows[a] as number) ||
-        a - b,
-    );
-    this.order = order.slice();
-    return { ...counts, misfitPlaces: [], order };
+  private heads: GroupHeads | null = null;
+
+  /** What the ad groups are called and speak of, as they were built last. */
+  private async groupHeads({ plan, builtRevision }: WriteInput): Promise<GroupHeads> {
+    if (this.heads && this.heads.builtRevision >= builtRevision) return this.heads;
+    const answer = await fetch(`/api/plans/${plan}/group-heads`);
+    if (!answer.ok) throw new Error('The ad groups could not be fetched. Try again in a moment.');
+    this.heads = readHeads.answer.parse(await answer.json());
+    return this.heads;
   }
 
-  /** Groups whose ad carries something held are fitted with it, one by one. */
-  private countHeld(counts: FitCounts, places: readonly number[]) {
-    for (const [at, { ad }] of this.adsAt(places).entries()) {
-      const unfilled = unfilledFields(ad.fit);
-      counts.groups++;
-      if (unfilled.length === 0) continue;
-      counts.misfits++;
-      this.fitted?.misfits.add(places[at] as number);
-      for (const field of unfilled) if (field !== 'finalUrl') counts.fields[field].unfilled++;
-    }
+  private readonly writing = new Writing();
+
+  async fit(input: WriteInput, chosen: number, keepOrder: boolean): Promise<WriteFit> {
+    this.writing.take(await this.groupHeads(input));
+    return this.writing.fit(input, chosen, keepOrder);
   }
 
-  /** Group names are worked out only where the pattern says them. */
-  private namesFor(input: WriteInput, rows: Uint32Array): string[] | null {
-    const { pattern, layout } = input;
-    const lines = [pattern.finalUrl, ...adFields.flatMap((field) => pattern.fields[field].lines)];
-    if (!lines.some((line) => /@group/i.test(line))) return null;
-    const keywords = Array.from(rows, (row) => this.buildKeyword(row));
-    return buildPlan({ keywords, layout, holds: holdsOf(input), ...writingOf(input) }).groups.map(
-      ({ name }) => name,
-    );
+  writeGroups(from: number, to: number): WriteGroup[] {
+    return this.writing.page(from, to);
   }
 
-  private buildKeyword(row: number) {
-    const { store } = this;
-    return {
-      id: store.id(row),
-      text: store.text(row),
-      norm: store.norm(row),
-      asked: 0,
-      marks: [],
-      cpc: null,
-    };
+  nextMisfit(from: number): number {
+    return this.writing.nextMisfit(from);
   }
 
-  private valuesAt(place: number) {
-    const fitted = this.fitted as Fitted;
-    const norm = this.store.norm(fitted.rows[place] as number);
-    return tokensOf({ keyword: norm, name: fitted.names?.[place] ?? norm }, fitted.input.site);
+  misfitsFirst(): void {
+    this.writing.reorder();
   }
 
-  /** The ads of the groups at these places of the order, with what is held on top. */
-  ads(from: number, to: number): WrittenGroup[] {
-    return this.adsAt([...this.order.subarray(from, to)]);
+  writePlaceOf(key: string): number {
+    return this.writing.placeOf(key);
   }
 
-  private adsAt(places: readonly number[]): WrittenGroup[] {
-    const { fitted, store } = this;
-    if (!fitted || places.length === 0) return [];
-    const { input, rows, names, misfits } = fitted;
-    const { pattern, layout, currency, site, outlet } = input;
-    const keywords = places.map((place) => this.buildKeyword(rows[place] as number));
-    const keyed = new Set(keywords.map(({ id }) => `k${id}`));
-    const holds = holdsOf(input).filter(({ rowKey }) => keyed.has(rowKey.replace(/[:/].*$/, '')));
-    const writing = writingOf(input);
-    const built = buildPlan({ keywords, layout, holds, ...writing });
-    const groups = built.groups.map((group, at) => ({
-      ...group,
-      name: names?.[places[at] as number] ?? group.name,
-    }));
-    const { ads } = project(
-      { groups, rows: [], layout, currency, site, pattern: compilePattern(pattern), holds, writing },
-      outlet,
-    );
-    return groups.map(({ key, keyword, name }, at) => {
-      const count = store.searches(rows[places[at] as number] as number);
-      return {
-        key,
-        keyword,
-        name,
-        searches: count < 0 ? null : count,
-        misfit: misfits.has(places[at] as number),
-        ad: ads[at] as ProjectedAd,
-      };
-    });
+  writeThemes(): [number, number | null][] {
+    return this.writing.themes();
   }
 
-  /** The place in the order of a group, by its keyword's id; -1 where it is not there. */
-  placeOf(keywordId: number): number {
-    const { fitted } = this;
-    if (!fitted) return -1;
-    const place = fitted.rows.findIndex((row) => this.store.id(row) === keywordId);
-    return place < 0 ? -1 : this.order.indexOf(place);
+  writeThemeNames() {
+    return this.writing.themeNames();
+  }
+
+  cures(pattern: number, field: AdField): Cure[] {
+    return this.writing.cures(pattern, field);
+  }
+
+  addressCounts(rule: AddressRule) {
+    return this.writing.addresses(rule);
+  }
+
+  allGroups() {
+    return this.writing.all();
+  }
+
+  /** Reads a sheet of ads that was pasted; the usual ad is meant where a row names none. */
+  readAdSheet(text: string, ads: SheetAd[], usual: SheetAd, limits: AdLimits): AdSheetReading {
+    return readAdSheet(text, this.writing.all(), ads, usual, limits);
+  }
+
+  /** The words of a site's name: by the pool's words, and by ordinary ones. */
+  async siteWords(site: string): Promise<string[]> {
+    const { commonWords } = await import('@sprig/core/english');
+    const weights = new Map<string, number>();
+    for (let row = 0; row < this.store.length; row++)
+      for (const word of this.store.norm(row).split(' ')) weights.set(word, (weights.get(word) ?? 0) + 1);
+    return siteWords(site, (word) => weights.get(word) ?? (commonWords.has(word) ? 1 : 0));
   }
 }
 
-const holdsOf = ({ holds }: WriteInput): Hold[] =>
-  holds.map(({ rowKey, field, outlet, value }) => ({ rowKey, field, outlet, value }));
-
-const writingOf = ({ language, facts }: Pick<WriteInput, 'language' | 'facts'>): Writing => ({
-  pack: languagePack(language, facts.functionWords),
-  casing: casingOf(casingList(facts)),
-});
+const CURVES_AT_ONCE = 5_000;
 
 const encoder = new TextEncoder();
 const decoder = new TextDecoder();

@@ -1,3 +1,5 @@
+import { casingOf, languagePack } from '@sprig/core/text';
+import { capitalsOf, type EditorialWords, ListedWords, type Writing } from '@sprig/core/write';
 import { z } from 'zod';
 import { fieldEdits, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
@@ -13,6 +15,8 @@ export const goals = ['none', 'sales', 'leads', 'visits', 'calls', 'awareness'] 
 export const deliveries = ['even', 'fast'] as const;
 export const strategies = ['by-hand', 'most-clicks', 'most-conversions', 'target-cost'] as const;
 export const presences = ['in', 'interested', 'either'] as const;
+/** Which of an ad group's ads are shown more often. */
+export const rotations = ['best', 'even'] as const;
 export const weekdays = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const;
 export const locationLevels = ['country', 'region', 'town', 'postal'] as const;
 
@@ -61,6 +65,9 @@ export const factsSchema = z.strictObject({
   strategy: z.enum(strategies).default('by-hand'),
   starts: day.default(null),
   ends: day.default(null),
+  rotation: z.enum(rotations).default('best'),
+  /** Sites of partner networks on which nothing is to show. */
+  sitesOut: lines(2_000).default([]),
 });
 export type Facts = z.infer<typeof factsSchema>;
 
@@ -109,6 +116,22 @@ export const casingList = ({ casing, places, brands, client }: Facts): string[] 
   [...places.flatMap((names) => names.toReversed()), ...brands, client, ...casing].filter(
     (form) => form.trim() !== '',
   );
+
+/** The first offer that holds on a day, `2027-03-31`; empty where none does. */
+export const offerOn = ({ offers }: Facts, day: string): string =>
+  offers.find(({ from, until }) => (from ?? day) <= day && day <= (until ?? day))?.text ?? '';
+
+/** How texts of a plan are written: its language with its own function words, and its casing list. */
+export const writingOf = (language: string, facts: Facts): Writing => ({
+  pack: languagePack(language, facts.functionWords),
+  casing: casingOf(casingList(facts)),
+});
+
+/** What is looked for in ads: rivals' names, and words in capitals that rightly are. */
+export const guardedWords = (facts: Facts): EditorialWords => ({
+  banned: new ListedWords(facts.rivals),
+  casing: capitalsOf(casingList(facts)),
+});
 
 export const readFacts = endpoint({
   method: 'GET',

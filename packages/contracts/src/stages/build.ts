@@ -1,66 +1,112 @@
-import { matchTypes } from '@sprig/core/match';
-import { caseStyles, parseLine } from '@sprig/core/text';
-import { adFields } from '@sprig/core/write';
+import {
+  type BidChange,
+  campaignKeyPattern,
+  fenceKinds,
+  groupKeyPattern,
+  kindOfKey,
+  mostPercent,
+  statuses,
+} from '@sprig/core/build';
+import { matchTypes, negativeTypes, standings } from '@sprig/core/match';
+import { adFields, adForms } from '@sprig/core/write';
 import { z } from 'zod';
-import { count, fieldEdits, id, micros, nothing, planParams, revisionAnswer, text } from '../common.ts';
+import {
+  count,
+  fieldEdits,
+  id,
+  idText,
+  micros,
+  nothing,
+  planParams,
+  revisionAnswer,
+  text,
+} from '../common.ts';
 import { endpoint } from '../endpoint.ts';
+import { factsSchema } from './brief.ts';
 
-/** 0 to 1000%. */
-export const basisPoints = z.number().int().min(0).max(100_000);
+export const MOST_KEY = 120;
 
-export const layoutSchema = z
-  .strictObject({
-    campaignName: text(500).refine((name) => name.trim() !== '', 'A campaign needs a name.'),
-    dailyBudget: micros,
-    groupName: z.strictObject({
-      pattern: text(500).refine((pattern) => pattern.trim() !== '' && !('problem' in parseLine(pattern)), {
-        message: 'The name may hold @keyword and plain text only.',
-      }),
-      style: z.enum(caseStyles),
-    }),
-    asAsked: z.boolean(),
-    types: z.number().int().min(1, 'At least one match type is needed.').max(15),
-    ladder: z.strictObject({
-      defaultBase: micros,
-      steps: z.strictObject({
-        broad: basisPoints,
-        modified: basisPoints,
-        phrase: basisPoints,
-        exact: basisPoints,
-      }),
-      floor: micros,
-      ceiling: micros,
-    }),
-  })
-  .refine(({ ladder }) => ladder.floor <= ladder.ceiling, {
-    message: 'The least bid is above the greatest. Lower the one or raise the other.',
-    path: ['ladder', 'floor'],
-  });
+/** An ad as it reads: the texts of the fields that it has, by their names. */
+export const adTextsView = z.object({ texts: z.record(z.string(), z.string()), finalUrl: z.string() });
+const anyKey = z
+  .string()
+  .max(MOST_KEY)
+  .refine((key) => kindOfKey(key) !== null, 'There is no such row.');
+const campaignKey = z.string().max(MOST_KEY).regex(campaignKeyPattern);
+const groupKey = z.string().max(MOST_KEY).regex(groupKeyPattern);
+const covered = z.record(z.string(), z.union([z.string(), z.number(), z.null()])).nullable();
+const status = z.enum(statuses);
 
-export const readLayout = endpoint({
+/** The share of a whole in basis points, and what was counted. */
+export const auditFigures = z.object({ exact: count, kept: count });
+
+export const fenceFigures = z.object({
+  kind: z.enum(fenceKinds),
+  exact: count,
+  phrase: count,
+  /** Not made, since their group may not hold more negatives. */
+  left: count,
+  groups: count,
+  audit: auditFigures,
+});
+export type FenceFigures = z.infer<typeof fenceFigures>;
+
+/** What the last rebuild that changed something did. */
+export const buildSummary = z.object({
+  newGroups: count,
+  goneGroups: count,
+  bids: count,
+  held: count,
+});
+export type BuildSummary = z.infer<typeof buildSummary>;
+
+export const campaignRow = z.object({
+  key: z.string(),
+  name: z.string(),
+  dailyBudget: micros,
+  status,
+  labels: z.array(z.string()),
+  /** The named settings that it has; null: the brief's. */
+  settings: id.nullable(),
+  lane: id.nullable(),
+  place: z.string().nullable(),
+  covered,
+  groups: count,
+  keywords: count,
+  rows: count,
+  searches: count,
+  negatives: count,
+  fences: count,
+  largest: z.array(z.object({ key: z.string(), name: z.string(), searches: count, keywords: count })),
+});
+export type CampaignRow = z.infer<typeof campaignRow>;
+
+/** The largest groups of a campaign that the icicle draws one by one. */
+export const MOST_DRAWN = 60;
+
+export const viewBuild = endpoint({
   method: 'GET',
-  path: '/api/plans/:plan/layout',
+  path: '/api/plans/:plan/build',
   params: planParams,
-  query: nothing,
+  query: z.object({ by: z.enum(['searches', 'keywords']).default('searches') }),
   body: nothing,
-  answer: z.object({ layout: layoutSchema }),
+  answer: z.object({
+    builtRevision: count,
+    campaigns: z.array(campaignRow),
+    fences: fenceFigures.nullable(),
+    summary: buildSummary.nullable(),
+    labels: z.array(z.string()),
+  }),
 });
 
-export const editLayout = endpoint({
-  method: 'PATCH',
-  path: '/api/plans/:plan/layout',
-  params: planParams,
-  query: nothing,
-  body: fieldEdits,
-  answer: revisionAnswer,
-});
-
-export const groupSorts = ['made', 'name', 'searches', 'bid'] as const;
+export const groupSorts = ['made', 'name', 'searches', 'keywords', 'bid'] as const;
 export const groupQuery = z.object({
   filter: z.string().max(200).default(''),
   sort: z.enum(groupSorts).default('made'),
   down: z.enum(['true', 'false']).default('false'),
-  only: z.enum(['all', 'held', 'no-estimate']).default('all'),
+  only: z.enum(['all', 'held', 'no-estimate', 'paused']).default('all'),
+  campaign: z.string().max(MOST_KEY).default(''),
+  label: z.string().max(200).default(''),
 });
 
 /** Ordered keys first, then pages by key: the scroll bar can jump anywhere. */
@@ -73,24 +119,65 @@ export const orderGroups = endpoint({
   answer: z.object({ builtRevision: count, keys: z.array(z.string()) }),
 });
 
+/** What ads are filled from, of every ad group that has one, in columns. */
+export const readHeads = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/group-heads',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    builtRevision: count,
+    keys: z.array(z.string()),
+    names: z.array(z.string()),
+    keywords: z.array(z.string()),
+    searches: z.array(z.number().nullable()),
+    themes: z.array(z.number()),
+    places: z.array(z.string().nullable()),
+    stages: z.array(z.string().nullable()),
+    /** By their places in `campaignNames`. */
+    campaigns: z.array(count),
+    campaignNames: z.array(z.string()),
+    themeNames: z.array(
+      z.object({ id: count, parent: count.nullable(), name: z.string(), branch: z.string() }),
+    ),
+  }),
+});
+export type GroupHeads = z.output<(typeof readHeads)['answer']>;
+
+const builtRow = z.object({
+  key: z.string(),
+  keyword: id,
+  text: z.string(),
+  type: z.enum(matchTypes),
+  marks: z.array(count),
+  bid: micros,
+  held: z.boolean(),
+  ruleBid: micros,
+  status,
+  labels: z.array(z.string()),
+});
+export type BuiltRowView = z.infer<typeof builtRow>;
+
 export const groupRow = z.object({
   key: z.string(),
+  campaign: z.string(),
+  kind: z.enum(['single', 'theme']),
+  theme: count,
   keyword: z.string(),
   name: z.string(),
   searches: count.nullable(),
+  keywords: count,
   base: micros,
-  baseFrom: z.enum(['held', 'estimate', 'default']),
+  baseFrom: z.enum(['held', 'estimate', 'theme', 'default']),
+  step: count,
+  status,
+  labels: z.array(z.string()),
+  lane: id.nullable(),
   /** The rule's values under what is held. */
-  covered: z.record(z.string(), z.union([z.string(), z.number(), z.null()])).nullable(),
-  rows: z.array(
-    z.object({
-      key: z.string(),
-      type: z.enum(matchTypes),
-      bid: micros,
-      held: z.boolean(),
-      ruleBid: micros,
-    }),
-  ),
+  covered,
+  /** Of the lead keyword: one to a match type. */
+  rows: z.array(builtRow),
 });
 export type GroupRow = z.infer<typeof groupRow>;
 
@@ -99,26 +186,133 @@ export const pageGroups = endpoint({
   path: '/api/plans/:plan/groups/page',
   params: planParams,
   query: nothing,
-  body: z.object({ keys: z.array(z.string().max(40)).max(500) }),
+  body: z.object({ keys: z.array(z.string().max(MOST_KEY)).max(500) }),
   answer: z.object({ groups: z.array(groupRow) }),
 });
 
-export const holdFields = ['name', 'bid', ...adFields] as const;
+const keywordFigures = { searches: count.nullable(), cpc: micros.nullable() };
 
-/** A value set by hand on a derived row: a group's name or bid, a row's bid, an ad's text. */
+export const placedNegative = z.object({ id, text: z.string(), type: z.enum(negativeTypes) });
+export type PlacedNegativeRow = z.infer<typeof placedNegative>;
+
+/** At most so many keyword rows, and so many fences, stand on a group's page. */
+export const MOST_ON_PAGE = 2_000;
+
+export const readGroup = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/groups/:group',
+  params: planParams.extend({ group: groupKey }),
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    builtRevision: count,
+    group: groupRow.extend({ place: z.string().nullable(), stage: z.string().nullable() }),
+    campaignName: z.string(),
+    rows: z.array(builtRow.extend(keywordFigures)),
+    rowCount: count,
+    negatives: z.array(placedNegative),
+    campaignNegatives: z.array(placedNegative),
+    /** Those of the plan and of attached lists. */
+    above: count,
+    fences: z.array(
+      z.object({ text: z.string(), phrase: z.boolean(), keeper: z.string(), keeperName: z.string() }),
+    ),
+    fenceCount: count,
+    /** How many of its own keywords other groups are fenced for. */
+    keeps: count,
+    ads: z.array(
+      adTextsView.extend({
+        key: z.string(),
+        name: z.string(),
+        form: z.enum(adForms),
+        status,
+        labels: z.array(z.string()),
+        misfit: z.boolean(),
+      }),
+    ),
+  }),
+});
+export type GroupPage = z.output<(typeof readGroup)['answer']>;
+
+export const rowSorts = ['made', 'text', 'type', 'bid', 'searches', 'group'] as const;
+export const rowQuery = z.object({
+  filter: z.string().max(200).default(''),
+  sort: z.enum(rowSorts).default('searches'),
+  down: z.enum(['true', 'false']).default('true'),
+  campaign: z.string().max(MOST_KEY).default(''),
+  group: z.string().max(MOST_KEY).default(''),
+  types: z.coerce.number().int().min(0).max(15).default(15),
+  only: z.enum(['all', 'held', 'paused', 'twice']).default('all'),
+});
+export type RowQuery = z.infer<typeof rowQuery>;
+
+export const orderRows = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/rows',
+  params: planParams,
+  query: rowQuery,
+  body: nothing,
+  answer: z.object({ builtRevision: count, keys: z.array(z.string()) }),
+});
+
+export const longRow = builtRow.extend(keywordFigures).extend({ group: z.string(), groupName: z.string() });
+export type LongRow = z.infer<typeof longRow>;
+
+export const pageRows = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/rows/page',
+  params: planParams,
+  query: nothing,
+  body: z.object({ keys: z.array(z.string().max(MOST_KEY)).max(500) }),
+  answer: z.object({ rows: z.array(longRow) }),
+});
+
+export const holdFields = [
+  'name',
+  'bid',
+  'step',
+  'status',
+  'labels',
+  'lead',
+  'budget',
+  'settings',
+  ...adFields,
+  'finalUrl',
+] as const;
+export type HoldField = (typeof holdFields)[number];
+const heldInput = z.union([text(2_000), micros]);
+
+/** A value set by hand on a derived row. */
 export const holdValue = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds',
   params: planParams,
   query: nothing,
   body: z.object({
-    rowKey: z.string().regex(/^k\d+(?::[bmpe]|\/a1)?$/),
+    rowKey: anyKey,
     field: z.enum(holdFields),
-    value: z.union([text(2_000), micros]),
+    value: heldInput,
     /** What was held before, null if nothing was. */
     before: z.union([z.string(), z.number()]).nullable(),
   }),
   answer: revisionAnswer,
+});
+
+/** At most so many values are set, or bids changed, in one change. */
+export const MOST_HELD = 300_000;
+
+/** The same value for a field of many rows: a status, a label, a step. */
+export const holdMany = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/holds/many',
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    rowKeys: z.array(anyKey).min(1).max(MOST_HELD),
+    field: z.enum(['status', 'labels', 'step', 'budget', 'settings']),
+    value: heldInput,
+  }),
+  answer: revisionAnswer.extend({ held: count }),
 });
 
 export const letGo = endpoint({
@@ -128,9 +322,9 @@ export const letGo = endpoint({
   query: nothing,
   body: z.object({
     places: z
-      .array(z.object({ rowKey: z.string().max(40), field: z.string().max(40) }))
+      .array(z.object({ rowKey: z.string().max(MOST_KEY), field: z.string().max(40) }))
       .min(1)
-      .max(100_000),
+      .max(MOST_HELD),
   }),
   answer: revisionAnswer,
 });
@@ -143,9 +337,9 @@ export const heldValue = z.object({
   value: z.union([z.string(), z.number()]),
   /** True: the row it stood on is no longer made. */
   orphan: z.boolean(),
-  /** The keyword whose group it is about, where there is one still, and whether it is cut. */
+  /** The keyword or the theme it is about, where there is one still, and whether it is cut. */
   keyword: z.string().nullable(),
-  keywordId: id,
+  keywordId: count,
   cut: z.boolean(),
 });
 export type HeldValue = z.infer<typeof heldValue>;
@@ -158,3 +352,365 @@ export const listHolds = endpoint({
   body: nothing,
   answer: z.object({ holds: z.array(heldValue) }),
 });
+
+/** Which keyword rows: these, or all of a campaign, of groups, or of the plan; never those that are paused. */
+export const bidScope = z.union([
+  z.strictObject({ rows: z.array(z.string().max(MOST_KEY)).min(1).max(MOST_HELD) }),
+  z.strictObject({ groups: z.array(groupKey).min(1).max(20_000) }),
+  z.strictObject({ campaign: campaignKey }),
+  z.strictObject({ all: z.literal(true) }),
+]);
+export type BidScope = z.infer<typeof bidScope>;
+
+const percent = z.number().int().min(-mostPercent).max(mostPercent);
+const positive = micros.refine((amount) => amount > 0, 'It has to be more than nothing.');
+export const bidChange = z
+  .discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('set'), to: positive }),
+    z.strictObject({ kind: z.literal('percent'), by: percent }),
+    z.strictObject({ kind: z.literal('amount'), by: z.number().int().min(-1e12).max(1e12) }),
+    z.strictObject({ kind: z.literal('round'), to: positive }),
+    z.strictObject({ kind: z.literal('between'), from: micros, to: positive }),
+  ])
+  .refine((change) => change.kind !== 'between' || change.from <= change.to, {
+    message: 'The least is above the greatest. Lower the one or raise the other.',
+    path: ['from'],
+  }) satisfies z.ZodType<BidChange>;
+
+export const aimSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('position'), at: z.number().min(1).max(100) }),
+  z.strictObject({ kind: z.literal('share'), at: z.number().int().min(1).max(10_000) }),
+]);
+
+/** A day's clicks and cost, as the market expects them. */
+export const dayForecast = z.object({ clicks: z.number().min(0), cost: micros });
+export type DayForecast = z.infer<typeof dayForecast>;
+
+const bidsAnswer = z.object({
+  rows: count,
+  changed: count,
+  samples: z.array(
+    z.object({ key: z.string(), text: z.string(), type: z.enum(matchTypes), before: micros, after: micros }),
+  ),
+  before: dayForecast,
+  after: dayForecast,
+  unreachable: z.object({ 'no-estimate': count, 'out-of-reach': count, 'above-ceiling': count }),
+  revision: count,
+});
+export type BidsAnswer = z.infer<typeof bidsAnswer>;
+
+/** Changes many bids, or says what it would do. They are held from then on. */
+export const changeBids = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/bids',
+  params: planParams,
+  query: nothing,
+  body: z.object({ scope: bidScope, change: bidChange, dry: z.boolean() }),
+  answer: bidsAnswer,
+});
+
+/** Sets bids to what reaches a position or a share of impressions, or says what it would do. */
+export const aimBids = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/bids/aim',
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    scope: bidScope,
+    aim: aimSchema,
+    headroom: z.number().int().min(0).max(100_000),
+    dry: z.boolean(),
+  }),
+  answer: bidsAnswer,
+});
+
+/** A point of the curve of cost against clicks: all bids aimed at a position. */
+export const curvePoint = dayForecast.extend({ position: z.number(), unreachable: count });
+export const viewForecast = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/forecast',
+  params: planParams,
+  query: nothing,
+  body: z.object({ scope: bidScope }),
+  answer: z.object({
+    rows: count,
+    keywords: count,
+    now: dayForecast,
+    /** The same within the daily budgets, and the share of the demand that they reach. */
+    held: dayForecast.extend({ reached: count }),
+    budget: micros,
+    position: z.number().nullable(),
+    medianBid: micros.nullable(),
+    curve: z.array(curvePoint),
+    /** Of each campaign, and of the ad groups that cost most, for the picture. */
+    parts: z.array(dayForecast.extend({ key: z.string() })),
+  }),
+});
+export type ForecastView = z.output<(typeof viewForecast)['answer']>;
+
+/** What the market expects of keywords, eight positions to each from the top, for working bids out as one drags. */
+export const readCurves = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/curves',
+  params: planParams,
+  query: nothing,
+  body: z.object({ texts: z.array(z.string().max(400)).max(5_000) }),
+  answer: z.object({
+    positions: count,
+    bids: z.array(z.number()),
+    clicks: z.array(z.number()),
+    shares: z.array(z.number()),
+  }),
+});
+
+const addedNegative = z.object({ text: text(400), type: z.enum(negativeTypes) });
+
+/** Adds negatives to campaigns or ad groups by hand. */
+export const placeNegatives = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/placed-negatives',
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    places: z.array(z.string().max(MOST_KEY)).min(1).max(20_000),
+    negatives: z.array(addedNegative).min(1).max(10_000),
+  }),
+  answer: revisionAnswer.extend({ added: count }),
+});
+
+export const listPlaced = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/placed-negatives',
+  params: planParams,
+  query: z.object({ place: z.string().max(MOST_KEY) }),
+  body: nothing,
+  answer: z.object({ negatives: z.array(placedNegative) }),
+});
+
+export const removePlacedNegatives = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/placed-negatives/remove',
+  params: planParams,
+  query: nothing,
+  body: z.object({ ids: z.array(id).min(1).max(100_000) }),
+  answer: revisionAnswer,
+});
+
+/** Which campaigns an attached list is for; null: all. */
+export const attachToCampaigns = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/attached-lists/:list/campaigns',
+  params: planParams.extend({ list: idText }),
+  query: nothing,
+  body: z.object({ campaigns: z.array(campaignKey).max(1_000).nullable() }),
+  answer: revisionAnswer,
+});
+
+export const listAttached = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/attached-lists',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    lists: z.array(
+      z.object({ id, name: z.string(), negatives: count, campaigns: z.array(z.string()).nullable() }),
+    ),
+  }),
+});
+
+/** A campaign's settings under a name, to be given to others. */
+export const settingSetSchema = factsSchema
+  .pick({
+    networks: true,
+    locations: true,
+    locationsOut: true,
+    presence: true,
+    languages: true,
+    schedule: true,
+    devices: true,
+    delivery: true,
+    strategy: true,
+    starts: true,
+    ends: true,
+    rotation: true,
+    sitesOut: true,
+  })
+  .extend({ id, name: text(120).refine((name) => name.trim() !== '', 'These settings need a name.') });
+export type SettingSet = z.infer<typeof settingSetSchema>;
+
+export const listSettingSets = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/setting-sets',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ sets: z.array(settingSetSchema) }),
+});
+
+/** Makes a set, of the brief's settings or of another set's, and gives it to campaigns. */
+export const makeSettingSet = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/setting-sets',
+  params: planParams,
+  query: nothing,
+  body: z.object({ name: text(120), from: id.nullable(), campaigns: z.array(campaignKey).max(1_000) }),
+  answer: revisionAnswer.extend({ id }),
+});
+
+export const editSettingSet = endpoint({
+  method: 'PATCH',
+  path: '/api/plans/:plan/setting-sets/:set',
+  params: planParams.extend({ set: idText }),
+  query: nothing,
+  body: fieldEdits,
+  answer: revisionAnswer,
+});
+
+export const removeSettingSet = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/setting-sets/:set/remove',
+  params: planParams.extend({ set: idText }),
+  query: nothing,
+  body: nothing,
+  answer: revisionAnswer,
+});
+
+/** Makes a campaign or an ad group once more, following the first; a lane is copied in the layout. */
+export const copyBuilt = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/copies',
+  params: planParams,
+  query: nothing,
+  body: z.object({ of: z.union([campaignKey, groupKey]), name: text(500), ads: z.boolean() }),
+  answer: revisionAnswer.extend({ key: z.string() }),
+});
+
+export const removeCopy = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/copies/remove',
+  params: planParams,
+  query: nothing,
+  body: z.object({ key: z.string().max(MOST_KEY) }),
+  answer: revisionAnswer,
+});
+
+/** How many fences there would be, before they are made. */
+export const countFences = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/fences/count',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ exact: count, tight: count, keywords: count, mostInGroup: count, limit: count }),
+});
+
+/** Who would have stolen from whom: pairs of ad groups, the most searched first. */
+export const viewFences = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/fences',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    pairs: z.array(
+      z.object({
+        from: z.string(),
+        fromName: z.string(),
+        keeper: z.string(),
+        keeperName: z.string(),
+        fences: count,
+        searches: count,
+        samples: z.array(z.string()),
+      }),
+    ),
+    pairCount: count,
+    fullest: z.array(z.object({ key: z.string(), name: z.string(), fences: count })),
+    limit: count,
+  }),
+});
+export type FencesView = z.output<(typeof viewFences)['answer']>;
+
+export const viewAudit = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/audit',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    exact: count,
+    kept: count,
+    failed: count,
+    failures: z.array(
+      z.object({
+        key: z.string(),
+        text: z.string(),
+        group: z.string(),
+        groupName: z.string(),
+        /** What blocks it in its own group; null: nothing does. */
+        blockedBy: z.string().nullable(),
+        others: z.array(z.object({ key: z.string(), name: z.string(), has: z.boolean() })),
+      }),
+    ),
+  }),
+});
+export type AuditView = z.output<(typeof viewAudit)['answer']>;
+
+export const blockLevels = ['plan', 'list', 'campaign', 'group', 'fence'] as const;
+const block = z.object({ text: z.string(), type: z.enum(negativeTypes), level: z.enum(blockLevels) });
+const candidate = z.object({
+  key: z.string(),
+  text: z.string(),
+  type: z.enum(matchTypes),
+  marks: z.array(count),
+  group: z.string(),
+  groupName: z.string(),
+  campaignName: z.string(),
+  bid: micros,
+  /** The share of the stems of keyword and search that both have, and bid × that. */
+  relevance: z.object({ shared: count, all: count }),
+  weight: micros,
+  standing: z.enum(standings),
+  blockedBy: block.nullable(),
+});
+export type TriedCandidate = z.infer<typeof candidate>;
+
+/** Most searches of one paste. */
+export const MOST_TRIED = 100_000;
+
+export const trySearch = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/try',
+  params: planParams,
+  query: nothing,
+  body: z.object({ search: text(400) }),
+  answer: z.object({
+    builtRevision: count,
+    search: z.string(),
+    candidates: z.array(candidate),
+    candidateCount: count,
+    wonBy: z.enum(['alone', 'standing', 'bid', 'narrower', 'text', 'group']).nullable(),
+    ad: adTextsView.nullable(),
+  }),
+});
+export type TriedView = z.output<(typeof trySearch)['answer']>;
+
+export const trySearches = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/try/many',
+  params: planParams,
+  query: nothing,
+  body: z.object({ text: text(8_000_000) }),
+  answer: z.object({
+    searches: count,
+    answered: count,
+    blocked: count,
+    groups: z.array(
+      z.object({ key: z.string(), name: z.string(), searches: count, samples: z.array(z.string()) }),
+    ),
+    groupCount: count,
+    unanswered: z.array(z.string()),
+    blockedSamples: z.array(z.string()),
+  }),
+});
+export type TriedMany = z.output<(typeof trySearches)['answer']>;

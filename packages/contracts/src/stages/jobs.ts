@@ -3,7 +3,18 @@ import { count, id, nothing, planParams } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 import { failureSchema } from '../failure.ts';
 
-export const jobKinds = ['import', 'mix', 'rebuild', 'ship', 'sort'] as const;
+export const jobKinds = [
+  'addresses',
+  'import',
+  'mix',
+  'rebuild',
+  'ship',
+  'check',
+  'hand-in',
+  'read-back',
+  'take-back',
+  'sort',
+] as const;
 export const jobSchema = z.object({
   id: z.uuid(),
   plan: id,

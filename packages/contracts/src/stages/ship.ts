@@ -1,78 +1,115 @@
-import { cellValues, findingRules, sheetKinds } from '@sprig/core/ship';
-import { type AdField, adFields } from '@sprig/core/write';
+import {
+  cellValues,
+  findingRules,
+  lossRules,
+  rowKinds,
+  sheetFormats,
+  sheetKinds,
+  sheetProblems,
+} from '@sprig/core/ship';
+import { adFields } from '@sprig/core/write';
 import { z } from 'zod';
-import { count, micros, nothing, planParams } from '../common.ts';
+import { count, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
-
-const limit = z.number().int().positive();
-const adLimit = z.strictObject({ limit, required: z.boolean() });
-
-/** An outlet's profile as data. */
-export const outletSchema = z.strictObject({
-  key: z.string().regex(/^[a-z][a-z0-9-]{0,39}$/),
-  name: z.string().min(1).max(80),
-  limits: z.strictObject({
-    campaignName: limit,
-    groupName: limit,
-    keywordLength: limit,
-    keywordWords: limit,
-    groupsPerCampaign: limit,
-    rowsPerCampaign: limit,
-    finalUrl: limit,
-  }),
-  ad: z.strictObject(
-    Object.fromEntries(adFields.map((field) => [field, adLimit])) as Record<AdField, typeof adLimit>,
-  ),
-  bidIncrement: micros.nullable(),
-  words: z.strictObject({
-    matchTypes: z.strictObject({
-      broad: z.string(),
-      modified: z.string(),
-      phrase: z.string(),
-      exact: z.string(),
-    }),
-    enabled: z.string(),
-    rowKinds: z.strictObject({
-      campaign: z.string(),
-      group: z.string(),
-      keyword: z.string(),
-      negative: z.string(),
-      ad: z.string(),
-    }),
-  }),
-  sheets: z
-    .array(
-      z.strictObject({
-        kind: z.enum(sheetKinds),
-        fileName: z.string().regex(/^[a-z0-9-]{1,60}$/),
-        columns: z.array(z.strictObject({ heading: z.string(), value: z.enum(cellValues) })).min(1),
-      }),
-    )
-    .min(1),
-  file: z.strictObject({
-    formats: z.array(z.enum(['csv', 'tsv'])).min(1),
-    lineEnding: z.enum(['\r\n', '\n']),
-    byteOrderMark: z.boolean(),
-  }),
-});
+import { outletKey, outletSchema } from './outlets.ts';
 
 export const findingSchema = z.object({
   rule: z.enum(findingRules),
   severity: z.enum(['blocker', 'warning', 'tip']),
   field: z.enum([...adFields, 'finalUrl']).nullable(),
   count,
+  /** Searches a month of what it speaks of; null where it speaks of no ad groups. */
+  searches: count.nullable().default(null),
+  /** Of all that it speaks of: an acceptance holds as long as this does. */
+  facts: z.number().default(0),
   place: z.object({
-    stage: z.enum(['brief', 'gather', 'prune', 'build', 'write']),
+    stage: z.enum(['brief', 'gather', 'prune', 'sort', 'build', 'write', 'ship']),
     key: z.string().optional(),
     field: z.enum([...adFields, 'finalUrl']).optional(),
   }),
   samples: z.array(z.object({ key: z.string(), text: z.string() })),
 });
 
+/** A finding of the plan itself (no outlet) or of one outlet, with why it was accepted. */
+const outletFinding = findingSchema.extend({ outlet: outletKey.nullable(), accepted: text(500).nullable() });
+export type OutletFinding = z.infer<typeof outletFinding>;
+
+const lossSchema = z.object({
+  rule: z.enum(lossRules),
+  count,
+  samples: z.array(
+    z.object({ campaign: z.string(), group: z.string(), text: z.string(), becomes: z.string() }),
+  ),
+});
+
+export const fieldChange = z.object({ value: z.enum(cellValues), before: z.string(), after: z.string() });
+export const changedRow = z.object({
+  change: z.enum(['added', 'changed', 'removed']),
+  kind: z.enum(rowKinds),
+  campaign: z.string(),
+  group: z.string(),
+  text: z.string(),
+  fields: z.array(fieldChange),
+});
+export type ChangedRow = z.infer<typeof changedRow>;
+const byKind = z.record(z.enum(rowKinds), count);
+
+/** What a look through the plan for one outlet has found. */
+export const outletCheck = z.object({
+  revision: count,
+  rows: byKind,
+  files: z.array(z.object({ name: z.string(), rows: count })),
+  losses: z.array(lossSchema),
+  notCarried: z.array(z.object({ file: z.string(), row: count, character: z.string(), text: z.string() })),
+  difference: z.object({
+    /** The receipt that it is measured against; null where nothing was shipped yet. */
+    receipt: z.uuid().nullable(),
+    added: count,
+    changed: count,
+    removed: count,
+    same: count,
+    /** Removed rows whose sheet can not tell it. */
+    untold: count,
+    /** Budgets that wait, since the outlet takes only so many changes a day. */
+    waiting: count,
+    /** The first few hundred. */
+    rows: z.array(changedRow),
+  }),
+});
+export type OutletCheck = z.infer<typeof outletCheck>;
+
+/** What a plan says of an outlet that it ships to. */
+export const planOutletBody = z.strictObject({
+  /** Prerequisites that are in place. */
+  ticks: z.array(outletKey).max(40).default([]),
+  /** What is bid on each network, in basis points of the bid. */
+  steps: z
+    .strictObject({
+      search: z.number().int().min(100).max(100_000),
+      partners: z.number().int().min(100).max(100_000),
+      display: z.number().int().min(100).max(100_000),
+    })
+    .default({ search: 10_000, partners: 10_000, display: 10_000 }),
+});
+export type PlanOutletBody = z.infer<typeof planOutletBody>;
+
+const chosenOutlet = z.object({
+  /** 0 where nobody has chosen yet. */
+  id: count,
+  outlet: outletSchema,
+  body: planOutletBody,
+  /** Of all that a look through the plan for it hangs on. */
+  stamp: z.number(),
+  check: outletCheck.nullable(),
+});
+export type ChosenOutlet = z.infer<typeof chosenOutlet>;
+
 export const shipView = z.object({
   builtRevision: count,
-  outlet: outletSchema,
-  findings: z.array(findingSchema),
+  findings: z.array(outletFinding),
+  /** Whether every outlet has been looked through at this revision. */
+  checked: z.boolean(),
+  outlets: z.array(chosenOutlet),
   counts: z.object({ campaigns: count, groups: count, keywords: count, negatives: count, ads: count }),
 });
 export type ShipView = z.infer<typeof shipView>;
@@ -86,16 +123,140 @@ export const viewShip = endpoint({
   answer: shipView,
 });
 
+/** All outlets that a plan can ship to: those that come with the product, and the workspace's own. */
+export const listOutlets = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/outlets',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    outlets: z.array(z.object({ outlet: outletSchema, own: z.boolean(), chosen: z.boolean() })),
+  }),
+});
+
+export const outletParams = planParams.extend({ outlet: outletKey });
+
+/** Keeps an outlet of the workspace, new or changed; the body's key is the path's. */
+export const keepOutlet = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/outlets/:outlet',
+  params: outletParams,
+  query: nothing,
+  body: z.object({ outlet: outletSchema, isNew: z.boolean() }),
+  answer: revisionAnswer,
+});
+
+export const removeOutlet = endpoint({
+  method: 'DELETE',
+  path: '/api/plans/:plan/outlets/:outlet',
+  params: outletParams,
+  query: nothing,
+  body: nothing,
+  answer: revisionAnswer,
+});
+
+/** Tries an outlet, kept or not, on the first ad groups of the plan. */
+export const tryOutlet = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/outlet-trials',
+  params: planParams,
+  query: nothing,
+  body: z.object({ outlet: outletSchema }),
+  answer: z.object({
+    groups: count,
+    files: z.array(z.object({ name: z.string(), rows: z.array(z.array(z.string())) })),
+    losses: z.array(lossSchema),
+  }),
+});
+
+/** Ships the plan to an outlet, too, or no more; or says what is in place there. */
+export const chooseOutlet = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/outlets/:outlet/choose',
+  params: outletParams,
+  query: nothing,
+  body: z.object({ chosen: z.boolean(), body: planOutletBody.optional() }),
+  answer: revisionAnswer,
+});
+
+/** Accepts a warning with a reason, or (null) takes that back. */
+export const acceptFinding = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/findings/accept',
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    rule: z.enum(findingRules),
+    field: z.enum([...adFields, 'finalUrl']).nullable(),
+    outlet: outletKey.nullable(),
+    facts: z.number(),
+    reason: text(500).nullable(),
+  }),
+  answer: revisionAnswer,
+});
+
+/** What a sure fix would change, or has changed. */
+export const findingFix = z.object({
+  /** What the button says. */
+  words: z.string(),
+  total: count,
+  changes: z.array(z.object({ of: z.string(), before: z.string(), after: z.string() })),
+});
+export type FindingFix = z.infer<typeof findingFix>;
+export const fixableRules = [
+  'presence-interested',
+  'no-language',
+  'bid-under-least',
+  'budget-under-least',
+  'keyword-too-long',
+  'keyword-too-many-words',
+] as const;
+export type FixableRule = (typeof fixableRules)[number];
+const fixBody = z.object({ rule: z.enum(fixableRules), outlet: outletKey.nullable() });
+
+export const previewFix = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/findings/fix/look',
+  params: planParams,
+  query: nothing,
+  body: fixBody,
+  answer: findingFix,
+});
+
+export const applyFix = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/findings/fix',
+  params: planParams,
+  query: nothing,
+  body: fixBody,
+  answer: revisionAnswer.extend({ fixed: count }),
+});
+
+/** Looks through the plan for the outlets that it ships to. */
+export const startCheck = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/check',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ job: z.uuid() }),
+});
+
+export const shipBody = z.object({
+  outlet: outletKey,
+  format: z.enum(sheetFormats),
+  sheets: z.array(z.enum(sheetKinds)).min(1),
+  what: z.enum(['all', 'difference']).default('all'),
+  note: text(500).default(''),
+});
+
 export const startShip = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/sheet-sets',
   params: planParams,
   query: nothing,
-  body: z.object({
-    outlet: z.literal('plain'),
-    format: z.enum(['csv', 'tsv']),
-    sheets: z.array(z.enum(sheetKinds)).min(1),
-  }),
+  body: shipBody,
   answer: z.object({ job: z.uuid() }),
 });
 
@@ -104,5 +265,127 @@ export type SheetFile = z.infer<typeof sheetFile>;
 export const shipResult = z.object({ sheetSet: z.uuid(), revision: count, files: z.array(sheetFile) });
 export type ShipResult = z.infer<typeof shipResult>;
 
+const answerSummary = z.object({
+  taken: count,
+  refused: count,
+  /** Rows of the answer that are none of the set's. */
+  strange: count,
+});
+export const receipt = z.object({
+  id: z.uuid(),
+  n: count,
+  outlet: outletKey,
+  outletName: z.string(),
+  at: z.iso.datetime({ offset: true }),
+  by: z.string(),
+  revision: count,
+  what: z.enum(['all', 'difference']).default('all'),
+  format: z.enum(sheetFormats),
+  note: z.string(),
+  hash: z.string(),
+  state: z.enum(['written', 'accepted', 'answered', 'withdrawn']),
+  counts: z.object({ added: count, changed: count, removed: count, same: count }),
+  files: z.array(sheetFile),
+  answer: answerSummary.nullable(),
+  zipped: z.boolean(),
+  /** Whether a simulated engine takes sheets of this outlet. */
+  standIn: z.boolean(),
+});
+export type Receipt = z.infer<typeof receipt>;
+
+export const listReceipts = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/receipts',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ receipts: z.array(receipt) }),
+});
+
 export const sheetSetParams = planParams.extend({ set: z.uuid() });
 export const sheetFileParams = sheetSetParams.extend({ file: z.string().max(100) });
+
+/** Marks a sheet set as taken as a whole, or as never handed in; or notes something on it. */
+export const markReceipt = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/sheet-sets/:set/mark',
+  params: sheetSetParams,
+  query: nothing,
+  body: z.object({ state: z.enum(['accepted', 'withdrawn']).optional(), note: text(500).optional() }),
+  answer: z.object({ receipt }),
+});
+
+/** Hands the sheets to the simulated engine of their outlet. */
+export const handIn = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/sheet-sets/:set/hand-in',
+  params: sheetSetParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ job: z.uuid() }),
+});
+
+/** A row that can't be read, or a column that is not there. */
+export const sheetProblem = z.object({
+  line: count,
+  code: z.enum(sheetProblems),
+  column: z.string(),
+  text: z.string(),
+});
+
+/** Reads an engine's answer sheet that was uploaded before. */
+export const readAnswer = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/sheet-sets/:set/answer',
+  params: sheetSetParams,
+  query: nothing,
+  body: z.object({ upload: z.uuid(), name: text(200) }),
+  answer: z.object({
+    summary: answerSummary,
+    problems: z.array(sheetProblem),
+  }),
+});
+
+export const refusedRow = z.object({
+  file: z.string(),
+  line: count,
+  kind: z.enum(rowKinds),
+  campaign: z.string(),
+  group: z.string(),
+  text: z.string(),
+  reason: z.string(),
+});
+export type RefusedRow = z.infer<typeof refusedRow>;
+
+export const listRefusals = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/sheet-sets/:set/refusals',
+  params: sheetSetParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ total: count, rows: z.array(refusedRow) }),
+});
+
+/** The account that the simulated engine keeps: campaigns, and on demand what is in one of them. */
+export const viewAccount = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/outlets/:outlet/account',
+  params: outletParams,
+  query: z.object({ campaign: z.string().max(300).optional() }),
+  body: nothing,
+  answer: z.object({
+    rows: byKind,
+    campaigns: z.array(
+      z.object({
+        name: z.string(),
+        state: z.string(),
+        budget: z.string(),
+        groups: count,
+        keywords: count,
+        ads: count,
+      }),
+    ),
+    /** Of the campaign that was asked for: its rows as they stand in the account, up to 500. */
+    inside: z.array(z.object({ kind: z.enum(rowKinds), group: z.string(), cells: z.array(z.string()) })),
+  }),
+});

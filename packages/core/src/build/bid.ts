@@ -1,20 +1,55 @@
 import type { MatchType } from '../match/index.ts';
 import { type BasisPoints, between, type Micros, multiplied } from '../money/index.ts';
-import type { Ladder } from './layout.ts';
+import type { FunnelStage } from '../text/index.ts';
+import type { Ladder, Layout } from './layout.ts';
 
 /** What a keyword row's bid is made of. A held bid stands for itself: only the outlet's increment applies. */
 export type BidParts = { base: Micros; steps: readonly BasisPoints[]; held: Micros | null };
 
-/** Where the base of a group's bids comes from. */
-export type BaseFrom = 'held' | 'estimate' | 'default';
+/** Where the base of a bid comes from. */
+export type BaseFrom = 'held' | 'estimate' | 'theme' | 'default';
 
-export const stepsFor = (ladder: Ladder, type: MatchType): BasisPoints[] => [ladder.steps[type]];
+/** What a row's steps hang on besides its match type. */
+export type StepsOf = {
+  stage: FunnelStage | null;
+  /** Of the branch, the group and the lane, where they have one. */
+  more: readonly BasisPoints[];
+};
+
+const NONE: StepsOf = { stage: null, more: [] };
+
+/**
+ * The steps of a row: its match type's, its stage's, those of its branch, group and lane, and while bids start high
+ * theirs. All but the first are left out where they change nothing.
+ */
+export function stepsFor(
+  layout: Pick<Layout, 'ladder' | 'startHigh'>,
+  type: MatchType,
+  { stage, more }: StepsOf = NONE,
+): BasisPoints[] {
+  const { ladder, startHigh } = layout;
+  const isNarrow = type === 'phrase' || type === 'exact';
+  const high = startHigh.on ? (isNarrow ? startHigh.narrow : startHigh.wide) : 10_000;
+  const others = [ladder.stages[stage ?? 'none'], ...more, high];
+  return [ladder.steps[type], ...others.filter((step) => step !== 10_000)];
+}
 
 /**
  * The bid at an outlet: base × steps rounded once, half up, to the outlet's increment, then held between the
- * plan's floor and ceiling. £0.40 × 125% at 1p, between £0.05 and £5, is £0.50.
+ * plan's floor and ceiling. £0.40 × 125% × 115% at 1p, between £0.05 and £5, is £0.58.
  */
-export function bidOf(parts: BidParts, ladder: Ladder, increment: Micros): Micros {
+export function bidOf(parts: BidParts, ladder: Pick<Ladder, 'floor' | 'ceiling'>, increment: Micros): Micros {
   if (parts.held !== null) return multiplied(parts.held, [], increment);
   return between(multiplied(parts.base, parts.steps, increment), ladder.floor, ladder.ceiling);
+}
+
+/** The base of a keyword's bids, and where it comes from. */
+export function baseFor(
+  { ladder }: Pick<Layout, 'ladder'>,
+  cpc: Micros | null,
+  median: Micros | null,
+): [Micros, BaseFrom] {
+  if (ladder.baseBy === 'estimate' && cpc !== null) return [cpc, 'estimate'];
+  if (ladder.baseBy !== 'default' && median !== null) return [median, 'theme'];
+  return [ladder.defaultBase, 'default'];
 }

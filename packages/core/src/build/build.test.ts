@@ -5,6 +5,7 @@ import { english } from '../text/index.ts';
 import {
   type BuildKeyword,
   bidOf,
+  buildFrame,
   buildPlan,
   buildYield,
   defaultLayout,
@@ -94,7 +95,8 @@ describe('single-keyword ad groups', () => {
   });
 
   test('ticked match types for all when not as asked', () => {
-    const plan = build([keyword(1, 'a', { asked: 8 })], [], { asAsked: false, types: 1 | 4 });
+    const lanes = layout.lanes.map((lane) => ({ ...lane, types: 1 | 4 }));
+    const plan = build([keyword(1, 'a', { asked: 8 })], [], { asAsked: false, lanes });
     expect(plan.rows.map(({ type }) => type)).toEqual(['broad', 'phrase']);
   });
 
@@ -167,14 +169,8 @@ describe('single-keyword ad groups', () => {
         }));
         const changed = { ...layout, asAsked };
         const plan = build(keywords, [], changed);
-        const columns = {
-          length: keywords.length,
-          isIn: () => true,
-          askedOf: (at: number) => keywords[at]?.asked ?? 0,
-          searchesOf: () => -1,
-          cpcOf: (at: number) => keywords[at]?.cpc ?? -1,
-        };
-        const sum = buildYield(columns, changed, penny);
+        const frame = buildFrame({ keywords, layout: changed, holds: [], pack: english, casing: null });
+        const sum = buildYield(frame, penny);
         const bids = plan.rows.map(({ base, steps }) =>
           bidOf({ base, steps, held: null }, layout.ladder, penny),
         );

@@ -1,19 +1,75 @@
-export { type BaseFrom, type BidParts, bidOf, stepsFor } from './bid.ts';
+export { type Aim, type AimedBid, aimedBid, type Unreachable } from './aim.ts';
+export { type BaseFrom, type BidParts, baseFor, bidOf, type StepsOf, stepsFor } from './bid.ts';
+export { buildFrame, renameFrame } from './build-frame.ts';
+export { type BuiltCampaign, type BuiltGroup, type BuiltRow, RowBuilder } from './build-group.ts';
+export type { BuildKeyword } from './build-keyword.ts';
+export { type BuiltPlan, buildPlan } from './build-plan.ts';
+export { type BidChange, changedBid, mostPercent } from './bulk-bids.ts';
+export { type AuditFailure, auditFences, type FenceAudit } from './fence-audit.ts';
+export { countFences, type FencePlan, type Fences, makeFences } from './fences.ts';
 export {
-  type BuildInput,
-  type BuildKeyword,
-  type BuiltGroup,
-  type BuiltPlan,
-  type BuiltRow,
-  buildPlan,
-  GroupNames,
+  addForecast,
+  type Curve,
+  type CurvePoint,
+  type Forecast,
+  forecastAt,
+  nothingForecast,
+  perDay,
+  type Standing as BidStanding,
+  withinBudget,
+} from './forecast.ts';
+export type { CampaignFrame, Copied, Frame, FrameInput, GroupFrame } from './frame.ts';
+export {
+  type Covered,
+  type Hold,
+  type Holds,
+  indexHolds,
+  labelsOf,
+  type Status,
+  statuses,
+  statusOf,
+} from './hold.ts';
+export {
+  adKeyPattern,
+  campaignKeyPattern,
   groupKeyOf,
-  nameByRule,
-  nameLine,
-  OrphanWatch,
+  groupKeyPattern,
+  groupOfAd,
+  type KeyKind,
+  kindOfKey,
+  partOfKey,
+  patternOfAd,
+  placeKey,
   rowKeyOf,
-} from './build-plan.ts';
-export { type Covered, type Hold, indexHolds } from './hold.ts';
-export { defaultLayout, type Ladder, type Layout, typesFor } from './layout.ts';
+  rowKeyPattern,
+} from './keys.ts';
+export { type LaneKeyword, laneTypes, laneUnion, marksFor, takesPart, typesFor } from './lanes.ts';
+export {
+  type BranchRule,
+  baseSources,
+  type CampaignBy,
+  campaignBys,
+  defaultLayout,
+  type FenceKind,
+  fenceKinds,
+  type Grouping,
+  groupingKinds,
+  type Ladder,
+  type Lane,
+  type LaneSpread,
+  type LaneTakes,
+  type Layout,
+  laneSpreads,
+  type Marks,
+  markings,
+  type NameRule,
+  type StartHigh,
+  takesAll,
+  themed,
+} from './layout.ts';
+export { nameByRule, nameLine, nameTokens, strangeToken } from './names.ts';
+export { type PartLimits, partName, splitParts } from './split-parts.ts';
+export { type Targeting, targetingOverlaps } from './targeting.ts';
+export { type ThemeRules, themeRules } from './theme-rules.ts';
 export { UniqueNames, uniqueNames } from './unique-names.ts';
-export { type BuildYield, buildYield, type YieldPool } from './yield.ts';
+export { type BuildYield, buildYield } from './yield.ts';

@@ -30,5 +30,5 @@ export type {
   SaidKeyword,
   SetAside,
 } from './read-rows.ts';
-export { type Delimiter, guessDelimiter, readRecords } from './records.ts';
+export { type Delimiter, guessDelimiter, readRecords, type TextRecord } from './records.ts';
 export { noRewriting, type Rewriter, type Rewriting, rewriter } from './rewrite.ts';

@@ -25,7 +25,7 @@ export type Records = { records: TextRecord[]; problems: RecordProblem[]; used: 
  */
 export function readRecords(
   lines: readonly string[],
-  delimiter: Delimiter,
+  delimiter: Delimiter | '|',
   columns: number,
   { firstLine = 1, isEnd = true }: { firstLine?: number; isEnd?: boolean } = {},
 ): Records {
@@ -54,7 +54,7 @@ export function readRecords(
 
 type Quoted = { fields: string[]; lines: number } | { code: RecordProblem['code']; column: number };
 
-function readQuoted(lines: readonly string[], start: number, delimiter: Delimiter, columns: number): Quoted {
+function readQuoted(lines: readonly string[], start: number, delimiter: string, columns: number): Quoted {
   let text = lines[start] ?? '';
   let read = splitQuoted(text, delimiter);
   let used = 1;
@@ -70,14 +70,14 @@ function readQuoted(lines: readonly string[], start: number, delimiter: Delimite
   return { fields: read.fields, lines: used };
 }
 
-function splitColumn(line: string, delimiter: Delimiter): number {
+function splitColumn(line: string, delimiter: string): number {
   const read = splitQuoted(line, delimiter);
   return 'open' in read ? read.open + 1 : 1;
 }
 
 type Split = { fields: string[] } | { open: number } | { after: number };
 
-function splitQuoted(text: string, delimiter: Delimiter): Split {
+function splitQuoted(text: string, delimiter: string): Split {
   const fields: string[] = [];
   let at = 0;
   for (;;) {

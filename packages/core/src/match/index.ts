@@ -1,3 +1,5 @@
+export { AnswerIndex, type IndexedRow, type ReadSearch } from './answer-index.ts';
+export { type Answering, canAnswer, contentPlaces, type Matching, relevanceOf } from './can-answer.ts';
 export { bitOf, countIn, type MatchSet, type MatchType, matchTypes, setOf, typesIn } from './match-type.ts';
 export {
   NegativeIndex,
@@ -17,3 +19,15 @@ export {
   readNotation,
   writeNotation,
 } from './notation.ts';
+export { noSynonyms, type Synonyms, synonymsOf } from './synonyms.ts';
+export {
+  type Candidate,
+  compareWeights,
+  type Standing,
+  standings,
+  type Tried,
+  type TryContext,
+  trySearch,
+  type WonBy,
+  weightOf,
+} from './try-search.ts';

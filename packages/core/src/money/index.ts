@@ -8,4 +8,5 @@ export {
   minorUnit,
 } from './currency.ts';
 export { decimalFromMicros, microsFromDecimal } from './decimal.ts';
+export { medianOf } from './median.ts';
 export { atRate, between, multiplied } from './round.ts';

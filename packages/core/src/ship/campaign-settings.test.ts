@@ -19,6 +19,8 @@ const facts: CampaignFacts = {
   strategy: 'by-hand',
   starts: '2027-03-01',
   ends: null,
+  rotation: 'even',
+  sitesOut: ['games.example', 'songs.example'],
 };
 
 test('the settings of a campaign, each as one cell', () => {
@@ -34,6 +36,8 @@ test('the settings of a campaign, each as one cell', () => {
     strategy: 'Bids by hand',
     starts: '2027-03-01',
     ends: '',
+    rotation: 'All ads alike',
+    'sites-out': 'games.example; songs.example',
   });
 });
 

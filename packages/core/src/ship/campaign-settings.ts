@@ -11,11 +11,13 @@ export const settingValues = [
   'strategy',
   'starts',
   'ends',
+  'rotation',
+  'sites-out',
 ] as const;
 export type SettingValue = (typeof settingValues)[number];
 export type CampaignSettings = Record<SettingValue, string>;
 
-type Day = 'mon' | 'tue' | 'wed' | 'thu' | 'fri' | 'sat' | 'sun';
+export type Day = 'mon' | 'tue' | 'wed' | 'thu' | 'fri' | 'sat' | 'sun';
 
 /** What the brief says of every campaign. Device adjustments are in basis points, times of day in minutes. */
 export type CampaignFacts = {
@@ -30,14 +32,17 @@ export type CampaignFacts = {
   strategy: 'by-hand' | 'most-clicks' | 'most-conversions' | 'target-cost';
   starts: string | null;
   ends: string | null;
+  rotation: 'best' | 'even';
+  sitesOut: readonly string[];
 };
 
-const DAYS: readonly Day[] = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'];
+export const DAYS: readonly Day[] = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'];
 const raised = (word: string) => (word[0] ?? '').toUpperCase() + word.slice(1);
 
-const PRESENCE = { in: 'People in', interested: 'People interested in', either: 'Either' };
-const DELIVERY = { even: 'Even', fast: 'As fast as it comes' };
-const STRATEGY = {
+export const PRESENCE = { in: 'People in', interested: 'People interested in', either: 'Either' };
+export const DELIVERY = { even: 'Even', fast: 'As fast as it comes' };
+export const ROTATION = { best: 'Best ads more often', even: 'All ads alike' };
+export const STRATEGY = {
   'by-hand': 'Bids by hand',
   'most-clicks': 'Most clicks',
   'most-conversions': 'Most conversions',
@@ -88,5 +93,7 @@ export function campaignSettings(facts: CampaignFacts): CampaignSettings {
     strategy: STRATEGY[facts.strategy],
     starts: facts.starts ?? '',
     ends: facts.ends ?? '',
+    rotation: ROTATION[facts.rotation],
+    'sites-out': facts.sitesOut.join('; '),
   };
 }

@@ -1,33 +1,97 @@
-import type { BuiltGroup, BuiltRow, Layout } from '../build/index.ts';
-import { lengthOf } from '../text/index.ts';
-import { type Address, type AdField, readSite, unfilledFields } from '../write/index.ts';
+import type { BuiltGroup, BuiltRow } from '../build/index.ts';
+import { hashOf, lengthOf } from '../text/index.ts';
+import { type AdField, readSite } from '../write/index.ts';
 import type { Outlet } from './outlet.ts';
-import type { Projection } from './project.ts';
+import type { OutletPlace } from './project.ts';
 
 export type Severity = 'blocker' | 'warning' | 'tip';
+export type FindingStage = 'brief' | 'gather' | 'prune' | 'sort' | 'build' | 'write' | 'ship';
 
-export const findingRules = [
-  'no-keywords',
-  'no-campaign-name',
-  'no-site',
-  'field-unfilled',
-  'address-unfilled',
-  'address-too-long',
-  'address-other-site',
-  'keyword-too-long',
-  'keyword-too-many-words',
-  'name-cut',
-  'orphans',
-  'own-keyword-blocked',
-] as const;
-export type FindingRule = (typeof findingRules)[number];
+/** How grave each rule's finding is, and where it is mended. */
+const RULES = {
+  'no-keywords': ['blocker', 'gather'],
+  'no-campaign-name': ['blocker', 'build'],
+  'no-site': ['warning', 'brief'],
+  'field-unfilled': ['blocker', 'write'],
+  'address-unfilled': ['blocker', 'write'],
+  'address-too-long': ['blocker', 'write'],
+  'address-other-site': ['warning', 'write'],
+  'address-not-https': ['warning', 'write'],
+  'address-word-not-allowed': ['blocker', 'write'],
+  'no-ad': ['blocker', 'write'],
+  'token-left': ['blocker', 'write'],
+  'word-not-allowed': ['blocker', 'write'],
+  'live-word-not-allowed': ['warning', 'write'],
+  'refused-before': ['warning', 'write'],
+  'few-ads': ['warning', 'write'],
+  'many-ads': ['warning', 'write'],
+  'field-left-out': ['warning', 'write'],
+  'phone-in-text': ['warning', 'write'],
+  'exclamation-in-headline': ['warning', 'write'],
+  'repeated-punctuation': ['warning', 'write'],
+  'word-twice': ['warning', 'write'],
+  capitals: ['warning', 'write'],
+  article: ['warning', 'write'],
+  'double-space': ['warning', 'write'],
+  'space-before-mark': ['warning', 'write'],
+  'space-in-path': ['warning', 'write'],
+  'headlines-alike': ['warning', 'write'],
+  'live-one-keyword': ['warning', 'write'],
+  'live-objection': ['warning', 'write'],
+  'live-falls-back': ['tip', 'write'],
+  'word-thrice': ['tip', 'write'],
+  'relevance-low': ['tip', 'write'],
+  'no-assets': ['tip', 'write'],
+  'keyword-too-long': ['blocker', 'gather'],
+  'keyword-too-many-words': ['blocker', 'gather'],
+  'name-cut': ['tip', 'build'],
+  'group-too-large': ['warning', 'build'],
+  'keyword-twice': ['warning', 'build'],
+  'narrower-bids-less': ['warning', 'build'],
+  'theme-without-keywords': ['tip', 'sort'],
+  'fence-audit': ['warning', 'build'],
+  'fences-over-limit': ['warning', 'build'],
+  'bids-start-high': ['tip', 'build'],
+  orphans: ['tip', 'build'],
+  'own-keyword-blocked': ['blocker', 'prune'],
+  'no-location': ['warning', 'brief'],
+  'presence-interested': ['warning', 'brief'],
+  'no-language': ['warning', 'brief'],
+  'no-budget': ['blocker', 'build'],
+  'spend-over-budget': ['warning', 'build'],
+  'campaign-without-negatives': ['warning', 'prune'],
+  'broad-without-negatives': ['warning', 'prune'],
+  'group-without-negatives': ['tip', 'build'],
+  'keywords-unplaced': ['tip', 'sort'],
+  'group-loose': ['tip', 'sort'],
+  'rival-in-keyword': ['warning', 'prune'],
+  'bid-under-least': ['blocker', 'build'],
+  'budget-under-least': ['blocker', 'build'],
+  'group-over-limit': ['blocker', 'build'],
+  'prerequisite-for-sheets': ['blocker', 'ship'],
+  'prerequisite-to-go-live': ['warning', 'ship'],
+  'character-not-carried': ['blocker', 'ship'],
+  'budgets-wait': ['warning', 'ship'],
+  'not-told-gone': ['warning', 'ship'],
+  'not-carried': ['warning', 'ship'],
+} as const satisfies Record<string, readonly [Severity, FindingStage]>;
+
+export type FindingRule = keyof typeof RULES;
+export const findingRules = Object.keys(RULES) as FindingRule[];
+
+/** Rules whose outcome hangs on an outlet's limits: they are told once for each outlet that a plan ships to. */
+export const outletRules: ReadonlySet<FindingRule> = new Set(
+  findingRules.filter(
+    (rule) =>
+      (RULES[rule][1] === 'write' && rule !== 'no-assets') ||
+      rule === 'keyword-too-long' ||
+      rule === 'keyword-too-many-words' ||
+      rule === 'name-cut',
+  ),
+);
 
 /** Where a finding is mended. */
-export type FindingPlace = {
-  stage: 'brief' | 'gather' | 'prune' | 'build' | 'write';
-  key?: string;
-  field?: AdField | 'finalUrl';
-};
+export type FindingPlace = { stage: FindingStage; key?: string; field?: AdField | 'finalUrl' };
 
 export type Finding = {
   rule: FindingRule;
@@ -35,137 +99,130 @@ export type Finding = {
   /** Apart from its rule only where one rule speaks of several fields. */
   field: AdField | 'finalUrl' | null;
   count: number;
+  /** Searches a month of the ad groups that it speaks of; null where it speaks of none. */
+  searches: number | null;
+  /** A hash of all that it speaks of: what was accepted of it holds as long as this stays. */
+  facts: number;
   place: FindingPlace;
   /** The first few: a group's or row's key and what to read. */
   samples: { key: string; text: string }[];
 };
 
-const SAMPLES = 5;
-
-export type CheckInput = {
-  groups: readonly BuiltGroup[];
-  rows: readonly BuiltRow[];
-  projection: Projection;
+/** What one ad group has of a rule; kept with the group, so that only groups that changed are looked at again. */
+export type GroupFinding = {
+  rule: FindingRule;
+  field: AdField | 'finalUrl' | null;
+  count: number;
+  text: string;
 };
 
-export type CheckedPlan = { layout: Layout; site: string };
+const SAMPLES = 5;
+/** More keywords than this say that a group is not tight. */
+const MANY_KEYWORDS = 50;
 
-/** What stands between a whole plan and an outlet, blockers first. O(rows + ads). */
-export function check(
-  input: CheckInput & CheckedPlan & { orphans: number; conflicts?: readonly ConflictSample[] },
-  outlet: Outlet,
-): Finding[] {
-  const checker = new Checker(input, outlet);
-  checker.page(input);
-  return checker.done(input.orphans, input.conflicts ?? []);
+/** `rows`: those of a keyword one after another. */
+export type CheckedGroup = {
+  group: Pick<BuiltGroup, 'name' | 'keywords'>;
+  rows: readonly Pick<BuiltRow, 'text'>[];
+  place: Pick<OutletPlace, 'name'>;
+};
+
+/** What stands between one ad group and an outlet, but for its ads. O(rows). */
+export function checkGroup(checked: CheckedGroup, outlet: Outlet): GroupFinding[] {
+  const found = new GroupFindings();
+  checkRows(checked, outlet, found);
+  const { group, place } = checked;
+  if (lengthOf(group.name) > outlet.limits.groupName) found.add('name-cut', place.name);
+  if (group.keywords > MANY_KEYWORDS) found.add('group-too-large', group.name);
+  return found.list;
 }
 
-/** A negative that blocks keywords of the plan, as one reads it, and how many. */
-export type ConflictSample = { text: string; blocked: number };
+class GroupFindings {
+  readonly list: GroupFinding[] = [];
 
-/** The same over as many pages of a plan as one likes. */
-export class Checker {
-  private readonly found = new Findings();
-  private readonly site: Address;
-  private groups = 0;
-
-  constructor(
-    private readonly plan: CheckedPlan,
-    private readonly outlet: Outlet,
-  ) {
-    this.site = readSite(plan.site);
-  }
-
-  page(input: CheckInput): void {
-    this.groups += input.groups.length;
-    checkRows(input, this.outlet, this.found);
-    checkNames(input, this.outlet, this.found);
-    checkAds(input, this.outlet, this.site.status === 'address' ? this.site.host : null, this.found);
-  }
-
-  done(orphans: number, conflicts: readonly ConflictSample[]): Finding[] {
-    const { found } = this;
-    if (this.groups === 0) found.add('no-keywords', 'blocker', { stage: 'gather' });
-    if (this.plan.layout.campaignName.trim() === '')
-      found.add('no-campaign-name', 'blocker', { stage: 'build' });
-    for (const { text, blocked } of conflicts)
-      found.add('own-keyword-blocked', 'blocker', { stage: 'prune' }, { key: text, text }, blocked);
-    if (this.site.status === 'problem') found.add('no-site', 'warning', { stage: 'brief' });
-    if (orphans > 0) found.add('orphans', 'tip', { stage: 'build' }, undefined, orphans);
-    return found.done();
+  add(rule: FindingRule, text: string, field: GroupFinding['field'] = null) {
+    const known = this.list.find((one) => one.rule === rule && one.field === field);
+    if (known) known.count++;
+    else this.list.push({ rule, field, count: 1, text });
   }
 }
 
-class Findings {
+function checkRows({ rows }: CheckedGroup, { limits }: Outlet, found: GroupFindings) {
+  let last = '';
+  for (const { text } of rows) {
+    if (text === last) continue;
+    last = text;
+    if (text.length > limits.keywordLength && lengthOf(text) > limits.keywordLength)
+      found.add('keyword-too-long', text);
+    if (text.split(' ').length > limits.keywordWords) found.add('keyword-too-many-words', text);
+  }
+}
+
+/** Sums findings up by their rule, blockers first. */
+export class Findings {
   private readonly byRule = new Map<string, Finding>();
 
   add(
     rule: FindingRule,
-    severity: Severity,
-    place: FindingPlace,
-    sample?: { key: string; text: string },
-    count = 1,
-  ) {
-    const field = place.field ?? null;
+    { key, text, field = null, count = 1 }: Partial<GroupFinding> & { key?: string } = {},
+  ): Finding {
     const id = `${rule}:${field ?? ''}`;
-    const finding = this.byRule.get(id) ?? { rule, severity, field, count: 0, place, samples: [] };
+    const [severity, stage] = RULES[rule];
+    const there = this.byRule.get(id);
+    const finding = there ?? {
+      rule,
+      severity,
+      field,
+      count: 0,
+      searches: null,
+      facts: 0,
+      place: { stage, ...(key === undefined ? {} : { key }), ...(field === null ? {} : { field }) },
+      samples: [],
+    };
     finding.count += count;
-    if (sample && finding.samples.length < SAMPLES) finding.samples.push(sample);
-    this.byRule.set(id, finding);
+    // The order in which things are found does not matter.
+    finding.facts =
+      (finding.facts + hashOf(`${key ?? ''}\n${text ?? ''}\n${count}`)) % Number.MAX_SAFE_INTEGER;
+    if (text !== undefined && finding.samples.length < SAMPLES)
+      finding.samples.push({ key: key ?? text, text });
+    if (!there) this.byRule.set(id, finding);
+    return finding;
   }
 
-  done(): Finding[] {
+  addGroup(key: string, found: readonly GroupFinding[], searches: number | null = null): void {
+    for (const one of found) {
+      const finding = this.add(one.rule, { ...one, key });
+      if (searches !== null) finding.searches = (finding.searches ?? 0) + searches;
+    }
+  }
+
+  list(): Finding[] {
     const order: Severity[] = ['blocker', 'warning', 'tip'];
     return [...this.byRule.values()].sort((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity));
   }
 }
 
-function checkRows({ rows }: CheckInput, { limits }: Outlet, found: Findings) {
-  let last = '';
-  for (const { groupKey, text } of rows) {
-    if (groupKey === last) continue;
-    last = groupKey;
-    const place = { stage: 'gather', key: groupKey } as const;
-    if (lengthOf(text) > limits.keywordLength)
-      found.add('keyword-too-long', 'blocker', place, { key: groupKey, text });
-    if (text.split(' ').length > limits.keywordWords)
-      found.add('keyword-too-many-words', 'blocker', place, { key: groupKey, text });
-  }
-}
+/** What a plan as a whole has, beside its ad groups. */
+export type PlanFacts = {
+  groups: number;
+  campaignName: string;
+  site: string;
+  orphans: number;
+  /** Campaigns for which no asset is shown, by their key and name. */
+  bare: readonly { key: string; name: string }[];
+  /** Negatives that block keywords of the plan, as one reads them, and how many. */
+  conflicts: readonly { text: string; blocked: number }[];
+};
 
-function checkNames({ groups, projection }: CheckInput, { limits }: Outlet, found: Findings) {
-  groups.forEach(({ key, name }, at) => {
-    if (lengthOf(name) <= limits.groupName) return;
-    const cut = projection.groups[at]?.name ?? '';
-    found.add('name-cut', 'tip', { stage: 'build', key }, { key, text: cut });
-  });
-}
-
-function checkAds(
-  { groups, projection }: CheckInput,
-  { limits }: Outlet,
-  site: string | null,
+export function checkPlan(
   found: Findings,
-) {
-  projection.ads.forEach(({ fit }, at) => {
-    const { key, name } = groups[at] as BuiltGroup;
-    const sample = { key, text: name };
-    for (const field of unfilledFields(fit))
-      found.add(
-        field === 'finalUrl' ? 'address-unfilled' : 'field-unfilled',
-        'blocker',
-        { stage: 'write', key, field },
-        sample,
-      );
-    if (fit.finalUrl.status !== 'fits') return;
-    const address = fit.finalUrl.text;
-    const place = { stage: 'write', key, field: 'finalUrl' } as const;
-    if (lengthOf(address) > limits.finalUrl) found.add('address-too-long', 'blocker', place, sample);
-    if (site !== null && !isOnSite(address, site)) found.add('address-other-site', 'warning', place, sample);
-  });
-}
-
-function isOnSite(address: string, site: string): boolean {
-  const read = readSite(address);
-  return read.status === 'address' && (read.host === site || read.host.endsWith(`.${site}`));
+  { groups, campaignName, site, orphans, conflicts, bare }: PlanFacts,
+): void {
+  if (groups === 0) found.add('no-keywords');
+  if (campaignName.trim() === '') found.add('no-campaign-name');
+  for (const { text, blocked } of conflicts)
+    found.add('own-keyword-blocked', { key: text, text, count: blocked });
+  if (readSite(site).status === 'problem') found.add('no-site');
+  for (const { key, name } of bare) found.add('no-assets', { key, text: name });
+  if (orphans > 0) found.add('orphans', { count: orphans });
 }

@@ -2,168 +2,139 @@ import {
   type BuiltGroup,
   type BuiltRow,
   bidOf,
-  type Hold,
   type Layout,
+  partName,
+  splitParts,
   UniqueNames,
 } from '../build/index.ts';
 import { type Micros, minorUnit } from '../money/index.ts';
-import { cutAtWord, type TokenValues } from '../text/index.ts';
-import {
-  type AdField,
-  adFields,
-  type CompiledPattern,
-  type FieldFit,
-  type FittedAd,
-  fitAd,
-  type Writing,
-} from '../write/index.ts';
-import type { SheetRow } from './cell-values.ts';
+import { cutAtWord } from '../text/index.ts';
+import { type AdInput, AdWriter, type WrittenAd } from './ad-writer.ts';
 import type { Outlet } from './outlet.ts';
-import { partName, splitParts } from './split-parts.ts';
+import type { KeywordSheetRow } from './sheet-rows.ts';
 
 /** An ad group as one outlet gets it. */
 export type ProjectedGroup = { key: string; campaign: string; part: number; name: string; bid: Micros };
 
-export type ProjectedAd = {
-  key: string;
-  groupKey: string;
-  fit: FittedAd;
-  covered: Record<string, string> | null;
+/** The groups, the ads of those that take some, and who wrote them. */
+export type Projection = { groups: ProjectedGroup[]; ads: Map<string, WrittenAd[]>; writer: AdWriter };
+
+/** Where a group stands at an outlet: the name of its campaign's part, that part's number, and its own name. */
+export type OutletPlace = { campaign: string; part: number; name: string };
+
+export type PlacedGroup = {
+  /** Its campaign's key and name. */
+  campaign: string;
+  campaignName: string;
+  name: string;
+  rows: number;
 };
 
-export type Projection = { groups: ProjectedGroup[]; ads: ProjectedAd[] };
-
-export type ProjectInput = {
+export type ProjectInput = AdInput & {
   groups: readonly BuiltGroup[];
-  rows: readonly BuiltRow[];
-  layout: Layout;
+  layout: Pick<Layout, 'ladder'>;
   currency: string;
-  site: string;
-  pattern: CompiledPattern;
-  holds: readonly Hold[];
-  writing: Writing;
-  /** The part of each group, and the names given out before: where a plan is projected page by page. */
-  page?: { parts: ArrayLike<number>; names: UniqueNames };
+  themes?: ReadonlyMap<number, { name: string; branch: string }>;
 };
 
 export const incrementOf = (outlet: Outlet, currency: string): Micros =>
   outlet.bidIncrement ?? minorUnit(currency);
-
-export const adKeyOf = (groupKey: string): string => `${groupKey}/a1`;
-
-/**
- * What one outlet gets of the plan: names cut to its limits and unique again, campaigns split into parts, ads
- * fitted with what is held for it on top. Rows need no more than `projectRow`, one at a time. O(groups + rows).
- */
-export function project(input: ProjectInput, outlet: Outlet): Projection {
-  const { groups, layout, currency } = input;
-  const { parts, names } = input.page ?? {
-    parts: splitParts(rowsPerGroup(input), partLimits(outlet)),
-    names: new UniqueNames(outlet.limits.groupName),
-  };
-  const increment = incrementOf(outlet, currency);
-  const holds = adHolds(input.holds, outlet.key);
-  const projected: ProjectedGroup[] = [];
-  const ads: ProjectedAd[] = [];
-  groups.forEach((group, at) => {
-    const part = parts[at] as number;
-    const bid = bidOf(
-      { base: group.base, steps: [], held: group.baseFrom === 'held' ? group.base : null },
-      layout.ladder,
-      increment,
-    );
-    const name = names.take(group.name);
-    projected.push({ key: group.key, campaign: campaignAt(layout, outlet, part), part, name, bid });
-    ads.push(projectAd(group, input, outlet, holds));
-  });
-  return { groups: projected, ads };
-}
 
 export const partLimits = ({ limits }: Outlet) => ({
   groups: limits.groupsPerCampaign,
   rows: limits.rowsPerCampaign,
 });
 
-function rowsPerGroup({ groups, rows }: Pick<ProjectInput, 'groups' | 'rows'>): Uint32Array {
-  const counts = new Map<string, number>();
-  for (const { groupKey } of rows) counts.set(groupKey, (counts.get(groupKey) ?? 0) + 1);
-  return Uint32Array.from(groups, ({ key }) => counts.get(key) ?? 0);
+/**
+ * The campaigns and names that one outlet gets, for all groups of a plan in their order: campaigns over its limits in
+ * numbered parts, groups that stood in a part before staying there; names cut and unique again. O(groups).
+ */
+export function placeGroups(
+  groups: readonly PlacedGroup[],
+  outlet: Outlet,
+  partBefore: (at: number) => number = () => 0,
+): OutletPlace[] {
+  const campaignNames = new UniqueNames(outlet.limits.campaignName);
+  const places: OutletPlace[] = Array.from({ length: groups.length });
+  for (const own of byCampaign(groups).values()) {
+    const { campaignName } = groups[own[0] as number] as PlacedGroup;
+    const rows = Uint32Array.from(own, (at) => (groups[at] as PlacedGroup).rows);
+    const parts = splitParts(rows, partLimits(outlet), Uint32Array.from(own, partBefore));
+    const names = new UniqueNames(outlet.limits.groupName);
+    const partNames = new Map<number, string>();
+    for (const part of [...new Set(parts)].sort((a, b) => a - b))
+      partNames.set(part, campaignNames.take(campaignAt(campaignName, outlet, part)));
+    own.forEach((at, place) => {
+      const part = parts[place] as number;
+      const name = names.take((groups[at] as PlacedGroup).name);
+      places[at] = { campaign: partNames.get(part) as string, part, name };
+    });
+  }
+  return places;
+}
+
+function byCampaign(groups: readonly PlacedGroup[]): Map<string, number[]> {
+  const campaigns = new Map<string, number[]>();
+  groups.forEach(({ campaign }, at) => {
+    const list = campaigns.get(campaign);
+    if (list) list.push(at);
+    else campaigns.set(campaign, [at]);
+  });
+  return campaigns;
 }
 
 /** The name of a campaign's part within the outlet's limit; the number is never what is cut. */
-export function campaignAt(layout: Layout, outlet: Outlet, part: number): string {
+export function campaignAt(name: string, outlet: Outlet, part: number): string {
   const room = outlet.limits.campaignName - (part === 1 ? 0 : String(part).length + 1);
-  return partName(cutAtWord(layout.campaignName, room), part);
+  return partName(cutAtWord(name, room), part);
 }
 
-/** What a group's tokens stand for. The site is as one would say it: without its scheme. */
-export const tokensOf = (group: Pick<BuiltGroup, 'keyword' | 'name'>, site: string): TokenValues => ({
-  keyword: group.keyword,
-  group: group.name,
-  site: site
-    .trim()
-    .replace(/^https?:\/\//i, '')
-    .replace(/\/+$/, ''),
-});
-
-type AdHolds = ReadonlyMap<string, Map<string, string>>;
-
-/** Held ad texts by ad and field; what is held for this outlet goes before what is held for all. */
-function adHolds(holds: readonly Hold[], outletKey: string): AdHolds {
-  const byAd = new Map<string, Map<string, string>>();
-  const forAllFirst = [...holds].sort((a, b) => Number(a.outlet !== null) - Number(b.outlet !== null));
-  for (const hold of forAllFirst) {
-    if (!hold.rowKey.includes('/a') || (hold.outlet !== null && hold.outlet !== outletKey)) continue;
-    const fields = byAd.get(hold.rowKey) ?? new Map<string, string>();
-    fields.set(hold.field, String(hold.value));
-    byAd.set(hold.rowKey, fields);
+/**
+ * What one outlet gets of groups that have their places there: bids at its increment, ads fitted with what is held for
+ * it on top. Rows need no more than `projectRows`. O(groups).
+ */
+export function project(input: ProjectInput, outlet: Outlet, places: readonly OutletPlace[]): Projection {
+  const { groups, layout, currency } = input;
+  const increment = incrementOf(outlet, currency);
+  const writer = new AdWriter(input, outlet.ad, outlet.key);
+  const ads = new Map<string, WrittenAd[]>();
+  for (const group of groups) {
+    if (!group.ads) continue;
+    const theme = input.themes?.get(group.theme);
+    ads.set(group.key, writer.of({ ...group, themeName: theme?.name, branch: theme?.branch }).ads);
   }
-  return byAd;
+  return {
+    groups: groups.map((group, at) => ({
+      key: group.key,
+      ...(places[at] as OutletPlace),
+      bid: bidOf(
+        { base: group.base, steps: [], held: group.baseFrom === 'held' ? group.base : null },
+        layout.ladder,
+        increment,
+      ),
+    })),
+    ads,
+    writer,
+  };
 }
 
-function projectAd(group: BuiltGroup, input: ProjectInput, outlet: Outlet, holds: AdHolds): ProjectedAd {
-  const key = adKeyOf(group.key);
-  const fit = fitAd(input.pattern, tokensOf(group, input.site), outlet.ad, input.writing);
-  const held = holds.get(key);
-  return held
-    ? withHeld({ key, groupKey: group.key, fit, covered: null }, held, outlet, input)
-    : { key, groupKey: group.key, fit, covered: null };
-}
-
-/** A held text stands as written; where it is too long it is unfilled, like a rule's. */
-function withHeld(
-  ad: ProjectedAd,
-  held: Map<string, string>,
-  outlet: Outlet,
-  input: ProjectInput,
-): ProjectedAd {
-  const fields = { ...ad.fit.fields };
-  const covered: Record<string, string> = {};
-  for (const [field, text] of held) {
-    if (!isAdField(field)) continue;
-    covered[field] = textOf(ad.fit.fields[field]);
-    const line = { lines: [{ parts: [{ kind: 'text', text }] }], style: 'as-is' } as const;
-    const single: CompiledPattern = { ...input.pattern, fields: { ...input.pattern.fields, [field]: line } };
-    const refit = fitAd(single, {}, outlet.ad, { ...input.writing, casing: null }).fields[field];
-    fields[field] = text === '' && !outlet.ad[field].required ? { status: 'empty' } : refit;
-  }
-  return { ...ad, fit: { ...ad.fit, fields }, covered };
-}
-
-const isAdField = (field: string): field is AdField => (adFields as readonly string[]).includes(field);
-
-/** What is shown of a field: its text, also where it is too long; empty where there is none. */
-export const textOf = (fit: FieldFit): string =>
-  fit.status === 'fits' ? fit.text : fit.status === 'unfilled' && fit.why === 'too-long' ? fit.text : '';
-
-/** A keyword row as one outlet gets it. */
-export function projectRow(
-  row: BuiltRow,
+/** The keyword rows of a group at an outlet's increment; what it can not carry of them is the carrier's to say. */
+export function projectRows(
+  rows: readonly BuiltRow[],
   group: Pick<ProjectedGroup, 'campaign' | 'name'>,
-  layout: Layout,
+  layout: Pick<Layout, 'ladder'>,
   increment: Micros,
-): SheetRow {
-  const bid = bidOf({ base: row.base, steps: row.steps, held: row.heldBid }, layout.ladder, increment);
-  const { text, type, marks } = row;
-  return { kind: 'keyword', campaign: group.campaign, group: group.name, text, type, marks, bid };
+): KeywordSheetRow[] {
+  return rows.map((row) => ({
+    kind: 'keyword',
+    campaign: group.campaign,
+    group: group.name,
+    text: row.text,
+    type: row.type,
+    marks: row.marks,
+    bid: bidOf({ base: row.base, steps: row.steps, held: row.heldBid }, layout.ladder, increment),
+    bids: null,
+    labels: row.labels,
+    status: row.status,
+  }));
 }

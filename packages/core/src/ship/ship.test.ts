@@ -1,60 +1,26 @@
-import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { type BuildKeyword, buildPlan, defaultLayout, type Hold } from '../build/index.ts';
 import { asMicros } from '../money/index.ts';
 import { english, lengthOf } from '../text/index.ts';
-import { type AdPattern, adFields, compilePattern } from '../write/index.ts';
+import { adFields, ListedWords, patternOf, readSite, usualAddressRule } from '../write/index.ts';
 import {
-  check,
+  AdChecks,
+  AdWriter,
+  CellMaker,
+  checkGroup,
+  checkPlan,
+  Findings,
   type Outlet,
+  type OutletPlace,
+  placeGroups,
   plainOutlet,
   project,
-  projectRow,
+  projectRows,
   type SheetRow,
   SheetWriter,
   settingValues,
-  splitParts,
   writeField,
 } from './index.ts';
-
-describe('splitting over campaigns', () => {
-  const groups = (count: number, rows = 1) => Array.from({ length: count }, () => rows);
-  const split = (...given: Parameters<typeof splitParts>) => [...splitParts(...given)];
-
-  test('as even as can be when first made', () => {
-    expect(split(groups(7), { groups: 3, rows: 100 })).toEqual([1, 1, 1, 2, 2, 3, 3]);
-    expect(split(groups(4, 2), { groups: 9, rows: 4 })).toEqual([1, 1, 2, 2]);
-    expect(split([], { groups: 3, rows: 3 })).toEqual([]);
-  });
-
-  test('sticky: what stands somewhere stays, new ones take the first free place', () => {
-    const before = [1, 2, 2, 0, 3, 0];
-    expect(split(groups(6), { groups: 2, rows: 100 }, before)).toEqual([1, 2, 2, 1, 3, 3]);
-  });
-
-  test('no part is ever over its limits, and nothing moves when the pool grows', () => {
-    const limits = { groups: 4, rows: 9 };
-    const list = fc.array(fc.integer({ min: 1, max: 4 }), { maxLength: 60 });
-    fc.assert(
-      fc.property(list, list, (first, more) => {
-        const all = [...first, ...more];
-        const parts = split(first, limits);
-        const grown = split(all, limits, parts);
-        expect(grown.slice(0, first.length)).toEqual(parts);
-        const used = new Map<number, { groups: number; rows: number }>();
-        grown.forEach((part, at) => {
-          const sum = used.get(part) ?? { groups: 0, rows: 0 };
-          used.set(part, { groups: sum.groups + 1, rows: sum.rows + (all[at] ?? 0) });
-        });
-        for (const { groups: count, rows } of used.values()) {
-          expect(count).toBeLessThanOrEqual(limits.groups);
-          expect(rows).toBeLessThanOrEqual(limits.rows);
-        }
-      }),
-      { seed: 31 },
-    );
-  });
-});
 
 const layout = defaultLayout('Kayaks', 'GBP');
 const keyword = (id: number, norm: string): BuildKeyword => ({
@@ -65,16 +31,16 @@ const keyword = (id: number, norm: string): BuildKeyword => ({
   marks: [],
   cpc: null,
 });
-const pattern: AdPattern = {
-  name: 'Ad',
-  finalUrl: '@site/@keyword',
-  fields: Object.fromEntries(
-    adFields.map((field) => [
-      field,
-      { lines: field.startsWith('path') ? [] : ['@keyword hire'], style: 'title' },
-    ]),
-  ) as AdPattern['fields'],
-};
+const lines = ['@keyword hire'];
+const pattern = patternOf(
+  {
+    headline1: lines,
+    headline2: ['@keyword for hire'],
+    headline3: ['Hire @keyword'],
+    description1: ['@keyword hire by the hour, the day or the week'],
+  },
+  'title',
+);
 
 function planOf(
   keywords: BuildKeyword[],
@@ -84,13 +50,54 @@ function planOf(
 ) {
   const built = buildPlan({ keywords, layout, holds, pack: english, casing: null });
   const writing = { pack: english, casing: null };
-  const input = { ...built, layout, currency: 'GBP', site, pattern: compilePattern(pattern), holds, writing };
-  const projection = project(input, outlet);
-  return {
+  const input = {
     ...built,
-    projection,
-    findings: check({ ...built, layout, site, projection, orphans: built.orphans.length }, outlet),
+    layout,
+    currency: 'GBP',
+    patterns: [{ id: 1, body: pattern }],
+    address: { ...usualAddressRule(), path: '/@keyword' },
+    common: { site, offer: '', year: '2027', brands: new ListedWords([]) },
+    holds,
+    writing,
+    parentOf: () => null,
   };
+  const names = new Map(built.campaigns.map(({ key, name }) => [key, name]));
+  const rowsOf = (key: string) => built.rows.filter(({ groupKey }) => groupKey === key);
+  const places = placeGroups(
+    built.groups.map(({ key, campaign, name }) => ({
+      campaign,
+      campaignName: names.get(campaign) ?? '',
+      name,
+      rows: rowsOf(key).length,
+    })),
+    outlet,
+  );
+  const projection = project(input, outlet, places);
+  const found = new Findings();
+  const checks = new AdChecks({
+    outlet,
+    site: readSite(site),
+    words: { banned: new ListedWords([]), casing: new Set() },
+    refused: [],
+    writing,
+  });
+  const writer = new AdWriter(input, outlet.ad, outlet.key);
+  built.groups.forEach((group, at) => {
+    const rows = rowsOf(group.key);
+    found.addGroup(group.key, checkGroup({ group, rows, place: places[at] as OutletPlace }, outlet));
+    const norms = [...new Set(rows.map(({ text }) => text))];
+    const { findings } = checks.group(projection.ads.get(group.key) ?? [], group, norms, writer);
+    found.addGroup(group.key, findings);
+  });
+  checkPlan(found, {
+    groups: built.groups.length,
+    campaignName: layout.campaignName,
+    site,
+    orphans: built.orphans.length,
+    conflicts: [],
+    bare: [],
+  });
+  return { ...built, projection, findings: found.list() };
 }
 
 describe('what an outlet gets', () => {
@@ -111,12 +118,29 @@ describe('what an outlet gets', () => {
       ['Kayaks 2', 'canoe', 400_000],
     ]);
     const group = projection.groups[2];
-    expect(group && projectRow(rows[5]!, group, layout, asMicros(10_000))).toMatchObject({
-      group: 'canoe',
-      type: 'exact',
-      bid: 500_000,
-    });
+    const sheetRows = projectRows(rows.slice(4), group!, layout, asMicros(10_000));
+    expect(sheetRows.map(({ group: name, type, bid }) => [name, type, bid])).toEqual([
+      ['canoe', 'phrase', 400_000],
+      ['canoe', 'exact', 500_000],
+    ]);
     for (const { name } of projection.groups) expect(lengthOf(name)).toBeLessThanOrEqual(12);
+  });
+
+  test('40,000 groups of a campaign that may have 20,000: numbered parts, nothing lost, nothing moving later', () => {
+    const outlet: Outlet = { ...plainOutlet, limits: { ...plainOutlet.limits, groupsPerCampaign: 20_000 } };
+    const group = (at: number) => ({ campaign: 'c', campaignName: 'Kayaks', name: `kayak ${at}`, rows: 1 });
+    const groups = Array.from({ length: 40_000 }, (_, at) => group(at));
+    const places = placeGroups(groups, outlet);
+    expect(places).toHaveLength(40_000);
+    const sizes = new Map<string, number>();
+    for (const { campaign } of places) sizes.set(campaign, (sizes.get(campaign) ?? 0) + 1);
+    expect([...sizes]).toEqual([
+      ['Kayaks', 20_000],
+      ['Kayaks 2', 20_000],
+    ]);
+    const grown = placeGroups([...groups, group(40_000)], outlet, (at) => places[at]?.part ?? 0);
+    expect(grown.slice(0, 40_000)).toEqual(places);
+    expect(grown.at(-1)).toMatchObject({ campaign: 'Kayaks 3', part: 3 });
   });
 
   test('held ad texts stand as written, for all outlets or for this one before all', () => {
@@ -125,9 +149,9 @@ describe('what an outlet gets', () => {
       { rowKey: 'k1/a1', field: 'headline1', outlet: null, value: 'Everywhere' },
       { rowKey: 'k1/a1', field: 'headline2', outlet: 'other', value: 'Elsewhere' },
     ];
-    const [ad] = planOf([keyword(1, 'canoe')], holds).projection.ads;
-    expect(ad?.fit.fields.headline1).toMatchObject({ text: 'Here only' });
-    expect(ad?.fit.fields.headline2).toMatchObject({ text: 'Canoe Hire' });
+    const [ad] = planOf([keyword(1, 'canoe')], holds).projection.ads.get('k1') ?? [];
+    expect(ad?.fields.headline1).toMatchObject({ text: 'Here only' });
+    expect(ad?.fields.headline2).toMatchObject({ text: 'Canoe for Hire' });
     expect(ad?.covered).toEqual({ headline1: 'Canoe Hire' });
   });
 });
@@ -158,12 +182,12 @@ describe('findings', () => {
 
   test('no site: nothing to link to', () => {
     const { findings } = planOf([keyword(1, 'canoe')], [], plainOutlet, '');
-    expect(findings.map(({ rule }) => rule)).toEqual(['address-unfilled', 'no-site']);
+    expect(findings.map(({ rule }) => rule)).toEqual(['address-unfilled', 'few-ads', 'no-site']);
   });
 });
 
 describe('sheets', () => {
-  const context = { outlet: plainOutlet, decimals: 2 };
+  const maker = new CellMaker({ outlet: plainOutlet, decimals: 2 });
   const combined = plainOutlet.sheets.find(({ kind }) => kind === 'combined')!;
   const row: SheetRow = {
     kind: 'keyword',
@@ -173,10 +197,13 @@ describe('sheets', () => {
     type: 'modified',
     marks: [1],
     bid: asMicros(575_000),
+    bids: null,
+    labels: [],
+    status: 'paused',
   };
 
   test('fields are quoted as RFC 4180 says, and are otherwise exact', () => {
-    expect(['a', 'a,b', 'a"b', 'a\nb', '=1', '+k'].map((text) => writeField(text, 'csv'))).toEqual([
+    expect(['a', 'a,b', 'a"b', 'a\nb', '=1', '+k'].map((text) => writeField(text, ','))).toEqual([
       'a',
       '"a,b"',
       '"a""b"',
@@ -184,13 +211,13 @@ describe('sheets', () => {
       '=1',
       '+k',
     ]);
-    expect(['a,b', 'a\tb'].map((text) => writeField(text, 'tsv'))).toEqual(['a,b', '"a\tb"']);
+    expect(['a,b', 'a\tb'].map((text) => writeField(text, '\t'))).toEqual(['a,b', '"a\tb"']);
   });
 
   test('a row of the combined sheet', () => {
-    const writer = new SheetWriter(combined.columns, 'csv', '\r\n', context);
-    expect(writer.row(row)).toBe(
-      'Keyword,"A, ""B""",=cmd(),,red +kayak,Modified broad,0.575,,,,,,,,,Enabled\r\n',
+    const writer = new SheetWriter(combined.columns, maker.values, ',', '\r\n');
+    expect(writer.row(maker.of(row))).toBe(
+      `Keyword,"A, ""B""",=cmd(),,red +kayak,Modified broad,0.575${','.repeat(combined.columns.length - 7)}Paused\r\n`,
     );
     expect(writer.header().split(',').length).toBe(combined.columns.length);
   });
@@ -202,20 +229,28 @@ describe('sheets', () => {
         kind: 'campaign',
         campaign: 'C',
         dailyBudget: asMicros(20_000_000),
+        status: 'enabled',
+        matchSetting: null,
+        labels: [],
         settings: Object.fromEntries(settingValues.map((name) => [name, name])) as never,
       },
-      { kind: 'negative', campaign: 'C', text: 'free', type: 'phrase' },
+      { kind: 'negative', campaign: 'C', group: '', text: 'free', type: 'phrase', status: 'enabled' },
       {
         kind: 'ad',
         campaign: 'C',
         group: 'G',
+        form: 'assembled',
+        kept: { headline1: 1 },
         finalUrl: 'https://x.example/',
+        mobileUrl: '',
+        labels: ['a', 'b'],
+        status: 'paused',
         texts: Object.fromEntries(adFields.map((f) => [f, f])) as never,
       },
     ];
     for (const sheet of plainOutlet.sheets) {
-      const writer = new SheetWriter(sheet.columns, 'tsv', '\n', context);
-      for (const one of rows) expect(writer.row(one).split('\t').length).toBe(sheet.columns.length);
+      const writer = new SheetWriter(sheet.columns, maker.values, '\t', '\n');
+      for (const one of rows) expect(writer.row(maker.of(one)).split('\t').length).toBe(sheet.columns.length);
     }
   });
 });

@@ -1,5 +1,6 @@
 export { Forms, type TermForm } from './forms.ts';
 export { type StageOf, stageOfRow } from './funnel.ts';
+export { placesOfRows } from './places.ts';
 export {
   type Contest,
   contestsOf,

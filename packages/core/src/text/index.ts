@@ -1,4 +1,12 @@
-export { type CaseStyle, type Casing, caseStyles, casingOf, inCase } from './case-style.ts';
+export {
+  type CaseStyle,
+  type Casing,
+  caseStyles,
+  casingOf,
+  inCase,
+  looseWords,
+  stretchInCase,
+} from './case-style.ts';
 export { hashOf } from './hash.ts';
 export { english, type LanguagePack, languagePack } from './language.ts';
 export { cutAtWord, lengthOf } from './length.ts';
@@ -7,10 +15,16 @@ export {
   type Line,
   type LinePart,
   type LineProblem as TokenProblem,
+  liveNames,
   parseLine,
   type TokenName,
+  type TokenPart,
+  type TokenProblemCode,
   type TokenValues,
   tokenNames,
+  tokenValue,
+  writeLine,
+  writeToken,
 } from './line.ts';
 export { linesOf } from './lines-of.ts';
 export { type NormalText, normalise, plainMarks, tidy, wordsOf } from './normal-form.ts';

@@ -112,6 +112,15 @@ describe('lines and tokens', () => {
     ['@keyword on @site', { keyword: 'kayak' }, undefined],
     ['2 @ a time', {}, '2 @ a time'],
     ['a @keywords b', {}, { code: 'unknown-token', token: '@keywords', at: 3 }],
+    ['@place(or Eastmere) @keyword(LIVE, or Kayaks, hired)', { keyword: 'kayak' }, 'Eastmere Kayaks, hired'],
+    ['@keyword (and more)', { keyword: 'kayak' }, 'kayak (and more)'],
+    ['@keyword(or Boats)', { keyword: 'kayak' }, 'kayak'],
+    ['to @keyword(live', {}, { code: 'unclosed-token', token: '@keyword', at: 4 }],
+    ['@keyword(or @place)', {}, { code: 'nested-token', token: '@place', at: 10 }],
+    ['@keyword(or a (b))', {}, { code: 'nested-token', token: '(b', at: 10 }],
+    ['@keyword(loud)', {}, { code: 'unknown-option', token: 'loud', at: 10 }],
+    ['@keyword()', {}, { code: 'unknown-option', token: '', at: 10 }],
+    ['@theme(live)', {}, { code: 'not-live', token: '@theme', at: 8 }],
   ])('%j', (source, values, expected) =>
     expect(filled(source, values as Record<string, string>)).toEqual(expected),
   );

@@ -1,81 +1,189 @@
-import type { CaseStyle } from '../text/index.ts';
-import { type Line, parseLine, type TokenValues } from '../text/index.ts';
-import { fillAddress } from './address.ts';
-import { type FieldLines, type Fit, fitLine, type Writing } from './fit-line.ts';
+import { type CaseStyle, type Line, parseLine, type TokenValues } from '../text/index.ts';
+import { CompiledLine, type Writing } from './compiled-line.ts';
+import { type AdField, type AdForm, type AdLimits, adFields, type FieldLimit, partOf } from './fields.ts';
+import { type FieldLines, type Fit, fitLine } from './fit-line.ts';
 
-/** The text fields of a plain ad, in the order they are read. */
-export const adFields = [
-  'headline1',
-  'headline2',
-  'headline3',
-  'description1',
-  'description2',
-  'path1',
-  'path2',
-] as const;
-export type AdField = (typeof adFields)[number];
+export const patternScopes = ['all', 'themes', 'groups', 'without'] as const;
 
-/** A plain ad's pattern as the user writes it: lines as typed, first the most wanted. */
-export type AdPattern = {
-  name: string;
-  fields: Record<AdField, { lines: string[]; style: CaseStyle }>;
-  finalUrl: string;
+/** Which ad groups a pattern is for; a theme stands for itself and what is below it. */
+export type PatternScope = {
+  to: (typeof patternScopes)[number];
+  themes: number[];
+  groups: string[];
 };
 
-/** What an outlet asks of each field. */
-export type AdLimits = Record<AdField, { limit: number; required: boolean }>;
+export const splitKinds = ['none', 'live', 'line'] as const;
 
-export type CompiledPattern = { fields: Record<AdField, FieldLines>; finalUrl: Line | null };
+/**
+ * A split test in every group: the same ad twice, written against live, or with one field's lines put in the place of
+ * its own. Each version has its label, by which they are compared across groups.
+ */
+export type PatternSplit = {
+  by: (typeof splitKinds)[number];
+  field: AdField;
+  lines: string[];
+  labels: [string, string];
+};
 
-/** Parses every line once. Lines that hold an unknown token are left out: they are refused where they are typed. */
-export function compilePattern(pattern: AdPattern): CompiledPattern {
-  const fields = {} as Record<AdField, FieldLines>;
-  for (const name of adFields) {
-    const { lines, style } = pattern.fields[name];
-    fields[name] = { style, lines: lines.flatMap((line) => lineOf(line) ?? []) };
-  }
-  return { fields, finalUrl: lineOf(pattern.finalUrl) };
+/** `kept`: the place in which an assembled ad always shows it, from 1; 0 leaves that to the engine. */
+export type PatternField = { lines: string[]; style: CaseStyle; kept: number };
+
+/** An ad as the user writes it: of each field the lines as typed, first the most wanted. */
+export type AdPattern = {
+  name: string;
+  form: AdForm;
+  status: 'enabled' | 'paused';
+  labels: string[];
+  groups: PatternScope;
+  split: PatternSplit;
+  fields: Record<AdField, PatternField>;
+};
+
+export const noSplit = (): PatternSplit => ({
+  by: 'none',
+  field: 'headline1',
+  lines: [],
+  labels: ['first', 'second'],
+});
+
+const IN_TITLE = { headlines: 'title', descriptions: 'sentence', paths: 'lower' } as const;
+
+/** A pattern for all groups, with these lines and nothing else; in title case only the headlines are. */
+export function patternOf(
+  lines: Partial<Record<AdField, string[]>>,
+  style: CaseStyle = 'as-is',
+  more: Partial<AdPattern> = {},
+): AdPattern {
+  return {
+    name: 'Ad',
+    form: 'plain',
+    status: 'enabled',
+    labels: [],
+    groups: { to: 'all', themes: [], groups: [] },
+    split: noSplit(),
+    fields: Object.fromEntries(
+      adFields.map((field) => [
+        field,
+        {
+          lines: lines[field] ?? [],
+          style: style === 'title' ? IN_TITLE[partOf(field)] : style,
+          kept: 0,
+        },
+      ]),
+    ) as AdPattern['fields'],
+    ...more,
+  };
 }
 
-function lineOf(source: string): Line | null {
+export type CompiledPattern = { form: AdForm; fields: Record<AdField, FieldLines>; kept: Kept };
+/** The places that fields of an assembled ad are kept in; none for the others. */
+export type Kept = Partial<Record<AdField, number>>;
+
+/** Parses every line once. Lines that can't be read are left out: they are refused where they are typed. */
+export function compilePattern(pattern: Pick<AdPattern, 'form' | 'fields'>): CompiledPattern {
+  const fields = {} as Record<AdField, FieldLines>;
+  const kept: Kept = {};
+  for (const name of adFields) {
+    const { lines, style, kept: place } = pattern.fields[name];
+    fields[name] = compileLines(lines, style);
+    if (pattern.form === 'assembled' && place > 0 && lines.length > 0) kept[name] = place;
+  }
+  return { form: pattern.form, fields, kept };
+}
+
+export const compileLines = (lines: readonly string[], style: CaseStyle): FieldLines => ({
+  style,
+  lines: lines.flatMap((source) => {
+    const line = lineOf(source);
+    return line ? [new CompiledLine(line)] : [];
+  }),
+});
+
+export function lineOf(source: string): Line | null {
   const read = parseLine(source);
   return 'line' in read ? read.line : null;
 }
 
+export type VersionName = 'a' | 'b';
+
+/**
+ * What a pattern makes: itself, or the two versions of its split test. Written against live: the first has no live token,
+ * the second has `@keyword` live wherever it stands in a headline, description or path.
+ */
+export function versionsOf(
+  pattern: AdPattern,
+): { version: VersionName; compiled: CompiledPattern; label: string | null }[] {
+  const { split } = pattern;
+  const whole = { version: 'a', compiled: compilePattern(pattern), label: null } as const;
+  if (split.by === 'none') return [whole];
+  const [first, second] = split.labels;
+  if (split.by === 'live')
+    return [
+      { version: 'a', compiled: withLive(whole.compiled, false), label: first },
+      { version: 'b', compiled: withLive(whole.compiled, true), label: second },
+    ];
+  const { style } = pattern.fields[split.field];
+  const other = { ...whole.compiled.fields, [split.field]: compileLines(split.lines, style) };
+  return [
+    { ...whole, label: first },
+    { version: 'b', compiled: { ...whole.compiled, fields: other }, label: second },
+  ];
+}
+
+function withLive(pattern: CompiledPattern, isLive: boolean): CompiledPattern {
+  const fields = {} as Record<AdField, FieldLines>;
+  for (const name of adFields) {
+    const { style, lines } = pattern.fields[name];
+    fields[name] = { style, lines: lines.map(({ line }) => new CompiledLine(setLive(line, isLive))) };
+  }
+  return { ...pattern, fields };
+}
+
+const setLive = ({ parts }: Line, isLive: boolean): Line => ({
+  parts: parts.map((part) =>
+    part.kind === 'token' && part.name === 'keyword' ? { ...part, live: isLive } : part,
+  ),
+});
+
 export type FieldFit = Fit | { status: 'empty' };
+export type FittedFields = Partial<Record<AdField, FieldFit>>;
 
-/** One ad group's ad at one outlet. */
-export type FittedAd = {
-  fields: Record<AdField, FieldFit>;
-  finalUrl: { status: 'fits'; text: string } | { status: 'unfilled'; why: string };
-};
-
-/** Fits every field of a pattern for one ad group. A field without lines is empty, and unfilled if required. */
-export function fitAd(
+/** Fits every field that the form has. A field without lines is empty, and unfilled if it is required. */
+export function fitFields(
   pattern: CompiledPattern,
   values: TokenValues,
   limits: AdLimits,
   writing: Writing,
-): FittedAd {
-  const fields = {} as Record<AdField, FieldFit>;
-  for (const name of adFields) {
-    const lines = pattern.fields[name];
-    const { limit, required } = limits[name];
-    const spaceless = name === 'path1' || name === 'path2';
-    const fit: FieldFit =
-      lines.lines.length === 0 && !required ? { status: 'empty' } : fitLine(lines, values, limit, writing);
-    fields[name] = spaceless && fit.status === 'fits' ? { ...fit, text: fit.text.replace(/ /g, '-') } : fit;
+): FittedFields {
+  const fields: FittedFields = {};
+  for (const name in limits) {
+    const field = name as AdField;
+    fields[field] = fitField(field, pattern.fields[field], values, limits[field] as FieldLimit, writing);
   }
-  const address = pattern.finalUrl ? fillAddress(pattern.finalUrl, values) : null;
-  const finalUrl =
-    address?.status === 'address'
-      ? ({ status: 'fits', text: address.href } as const)
-      : ({ status: 'unfilled', why: address?.code ?? 'address-empty' } as const);
-  return { fields, finalUrl };
+  return fields;
 }
 
-/** The fields of an ad that could not be filled. */
-export const unfilledFields = (ad: FittedAd): (AdField | 'finalUrl')[] => [
-  ...adFields.filter((name) => ad.fields[name].status === 'unfilled'),
-  ...(ad.finalUrl.status === 'unfilled' ? (['finalUrl'] as const) : []),
-];
+const empty: FieldFit = { status: 'empty' };
+
+/** Paths have hyphens where others have spaces. */
+export function fitField(
+  name: AdField,
+  lines: FieldLines,
+  values: TokenValues,
+  { limit, required }: FieldLimit,
+  writing: Writing,
+): FieldFit {
+  if (lines.lines.length === 0 && !required) return empty;
+  const fit = fitLine(lines, values, limit, writing);
+  return fit.status === 'fits' && partOf(name) === 'paths'
+    ? { ...fit, text: fit.text.replace(/ /g, '-') }
+    : fit;
+}
+
+/** The fields that could not be filled, in the order they are read. */
+export const unfilledOf = (fields: FittedFields): AdField[] =>
+  adFields.filter((name) => fields[name]?.status === 'unfilled');
+
+/** What is shown of a field: its text, also where it is too long; empty where there is none. */
+export const textOf = (fit: FieldFit | undefined): string =>
+  fit?.status === 'fits' || (fit?.status === 'unfilled' && fit.why === 'too-long') ? fit.text : '';

@@ -1,10 +1,20 @@
 import { fillLine, type Line, normalise, type TokenValues } from '../text/index.ts';
+import { lineOf } from './ad-pattern.ts';
 
 /** The URL standard's own parser, which every place that runs this has. */
 declare const URL: {
   new (
     text: string,
-  ): { href: string; protocol: string; hostname: string; username: string; password: string };
+    base?: string,
+  ): {
+    href: string;
+    protocol: string;
+    hostname: string;
+    pathname: string;
+    search: string;
+    username: string;
+    password: string;
+  };
 };
 
 export type AddressProblem =
@@ -18,19 +28,23 @@ export type Address =
   | { status: 'address'; href: string; host: string }
   | { status: 'problem'; code: AddressProblem };
 
-/** Reads a web address by the URL standard and prints it again. Only http and https, and no credentials. */
+const problem = (code: AddressProblem): Address => ({ status: 'problem', code });
+
+/**
+ * Reads a web address by the URL standard and prints it again: spaces and other letters are escaped, a host in other
+ * letters is in punycode. Only http and https, no credentials, and a host that has a dot.
+ */
 export function readAddress(text: string): Address {
-  if (text.trim() === '') return { status: 'problem', code: 'address-empty' };
+  if (text.trim() === '') return problem('address-empty');
   let url: InstanceType<typeof URL>;
   try {
     url = new URL(text.trim());
   } catch {
-    return { status: 'problem', code: 'address-unreadable' };
+    return problem('address-unreadable');
   }
-  if (url.protocol !== 'https:' && url.protocol !== 'http:')
-    return { status: 'problem', code: 'address-scheme' };
-  if (url.username || url.password) return { status: 'problem', code: 'address-credentials' };
-  if (!/^[^.]+(\.[^.]+)+$|^localhost$/.test(url.hostname)) return { status: 'problem', code: 'address-host' };
+  if (url.protocol !== 'https:' && url.protocol !== 'http:') return problem('address-scheme');
+  if (url.username || url.password) return problem('address-credentials');
+  if (!/^[^.]+(\.[^.]+)+\.?$|^localhost$/.test(url.hostname)) return problem('address-host');
   return { status: 'address', href: url.href, host: url.hostname.replace(/^www\./, '') };
 }
 
@@ -40,6 +54,9 @@ export const readSite = (text: string): Address => {
   return readAddress(site === '' || /^[a-z][a-z0-9+.-]*:/i.test(site) ? site : `https://${site}`);
 };
 
+/** Whether an address lies on a site, or on a part of it such as `shop.` or `m.`. */
+export const isOnSite = (host: string, site: string): boolean => host === site || host.endsWith(`.${site}`);
+
 /** `Two person kayak` as `two-person-kayak`. */
 export const slugOf = (text: string): string =>
   normalise(text)
@@ -48,15 +65,89 @@ export const slugOf = (text: string): string =>
     .replace(/^-+|-+$/g, '');
 
 /**
- * The final URL of an ad: the line with its tokens as slugs, but for `@site`, which stands for itself. Where the
- * line begins without a scheme it is https: `@site/@keyword` is `https://saltmarshpaddle.example/red-kayak`.
+ * How final URLs are made: `base`, then the path, then the parameters behind a `?`. A theme may have a path of its own,
+ * which is for what is below it too. All are lines; tokens become slugs in the path and are escaped in parameters.
+ * `mobile` is another base, for phones; empty for none.
  */
-export function fillAddress(line: Line, values: TokenValues): Address {
+export type AddressRule = {
+  base: string;
+  path: string;
+  themes: { theme: number; path: string }[];
+  parameters: string;
+  mobile: string;
+};
+
+/** A group's addresses; `mobile` is null where the rule has none. */
+export type GroupAddress = { final: Address; mobile: Address | null };
+
+export type AddressMaker = {
+  /** `branch` is the group's theme and those above it, the nearest first. */
+  of(values: TokenValues, branch: readonly number[]): GroupAddress;
+};
+
+/** Makes ready to write the addresses of many groups. */
+export function addressMaker(rule: AddressRule): AddressMaker {
+  const base = lineOf(rule.base);
+  const mobile = rule.mobile.trim() === '' ? null : lineOf(rule.mobile);
+  const parameters = lineOf(rule.parameters.trim().replace(/^[?&]+/, ''));
+  const usual = lineOf(rule.path);
+  const byTheme = new Map(rule.themes.map(({ theme, path }) => [theme, lineOf(path)]));
+  return {
+    of(values, branch) {
+      const own = branch.find((theme) => byTheme.has(theme));
+      const path = own === undefined ? usual : (byTheme.get(own) ?? null);
+      const rest = restOf(path, parameters, values);
+      if (rest === undefined) return { final: problem('address-empty'), mobile: null };
+      return {
+        final: join(base, rest, values),
+        mobile: mobile ? join(mobile, rest, values) : null,
+      };
+    },
+  };
+}
+
+type Rest = { path: string; query: string };
+
+function restOf(path: Line | null, parameters: Line | null, values: TokenValues): Rest | undefined {
+  const filledPath = path && fillLine(path, values, slugOf);
+  const query = parameters && fillLine(parameters, values, encodeURIComponent);
+  if (filledPath === undefined || query === undefined) return undefined;
+  return { path: (filledPath ?? '').trim(), query: query ?? '' };
+}
+
+function join(base: Line | null, { path, query }: Rest, values: TokenValues): Address {
+  const filled = base && fillWithSite(base, values);
+  if (!filled || filled.trim() === '') return problem('address-empty');
+  const root = readSite(filled.trim());
+  if (root.status === 'problem') return root;
+  const url = new URL(root.href);
+  const between = path === '' || /^[/?#]/.test(path) || url.pathname.endsWith('/') ? '' : '/';
+  const whole = path.startsWith('/') ? url.href.replace(/\/$/, '') + path : url.href + between + path;
+  if (query === '') return readAddress(whole);
+  const [front, fragment] = splitAt(whole, '#');
+  return readAddress(`${front}${front.includes('?') ? '&' : '?'}${query}${fragment}`);
+}
+
+function splitAt(text: string, mark: string): [string, string] {
+  const at = text.indexOf(mark);
+  return at < 0 ? [text, ''] : [text.slice(0, at), text.slice(at)];
+}
+
+/** The base with its tokens as slugs, but for `@site`, which stands for itself. */
+function fillWithSite(line: Line, values: TokenValues): string | undefined {
   const parts = line.parts.map((part) =>
     part.kind === 'token' && part.name === 'site'
       ? ({ kind: 'text', text: values.site ?? '' } as const)
       : part,
   );
-  const filled = fillLine({ parts }, values, slugOf);
-  return filled === undefined ? { status: 'problem', code: 'address-empty' } : readSite(filled);
+  return fillLine({ parts }, values, slugOf);
 }
+
+/** The rule of a plan that has none of its own. */
+export const usualAddressRule = (): AddressRule => ({
+  base: '@site',
+  path: '',
+  themes: [],
+  parameters: '',
+  mobile: '',
+});

@@ -1,15 +1,102 @@
 export {
-  type AdField,
-  type AdLimits,
   type AdPattern,
-  adFields,
   type CompiledPattern,
+  compileLines,
   compilePattern,
   type FieldFit,
-  type FittedAd,
-  fitAd,
-  unfilledFields,
+  type FittedFields,
+  fitField,
+  fitFields,
+  type Kept,
+  lineOf,
+  noSplit,
+  type PatternField,
+  type PatternScope,
+  type PatternSplit,
+  patternOf,
+  patternScopes,
+  splitKinds,
+  textOf,
+  unfilledOf,
+  type VersionName,
+  versionsOf,
 } from './ad-pattern.ts';
-export { type Address, type AddressProblem, readAddress, readSite, slugOf } from './address.ts';
-export { countFits, type FieldCount, type FitCounts } from './fit-counts.ts';
-export { type Fit, fitLine, type Writing } from './fit-line.ts';
+export {
+  type AdSheetReading,
+  readAdSheet,
+  type SheetAd,
+  type SheetField,
+  type SheetGroup,
+  type SheetProblem,
+  type SheetText,
+  sheetHeadings,
+  writerSheet,
+} from './ad-sheet.ts';
+export {
+  type Address,
+  type AddressMaker,
+  type AddressProblem,
+  type AddressRule,
+  addressMaker,
+  type GroupAddress,
+  isOnSite,
+  readAddress,
+  readSite,
+  slugOf,
+  usualAddressRule,
+} from './address.ts';
+export { alikeHeadlines, type Combination, combinationOf, ordersOf, thriceRead } from './assembled.ts';
+export {
+  type Asset,
+  type AssetBody,
+  type AssetKind,
+  type AssetLimits,
+  type AssetProblem,
+  assetKinds,
+  checkAsset,
+  readPhone,
+} from './assets.ts';
+export {
+  CompiledLine,
+  groupValues,
+  type LiveStretch,
+  type Writing,
+  type WrittenLine,
+} from './compiled-line.ts';
+export {
+  capitalsOf,
+  checkText,
+  type EditorialProblem,
+  type EditorialRule,
+  type EditorialWords,
+  editorialRules,
+  ListedWords,
+  mendText,
+  phoneIn,
+} from './editorial.ts';
+export {
+  type AdField,
+  type AdForm,
+  type AdLimits,
+  adFields,
+  adForms,
+  descriptions,
+  type FieldLimit,
+  type FormLimits,
+  fieldsOf,
+  headlines,
+  isAdField,
+  limitsOf,
+  type PartLimits,
+  type PartOfAd,
+  partOf,
+  partsOfAd,
+  paths,
+  storedFields,
+} from './fields.ts';
+export { type Cure, countFits, curesOf, type FieldCount, type FitCounts } from './fit-counts.ts';
+export { type FieldLines, type Fit, fitLine, type Insertion, inNotation } from './fit-line.ts';
+export { headlineKeywords } from './headline-keywords.ts';
+export { type Inserted, type InsertionCheck, tryInsertion } from './insertion.ts';
+export { type Relevance, RelevanceReader } from './relevance.ts';
+export { siteWords } from './site-words.ts';

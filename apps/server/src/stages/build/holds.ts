@@ -1,90 +1,205 @@
-import type { HeldValue } from '@sprig/contracts';
+import { type AdText, type HeldValue, type HoldField, lineWords } from '@sprig/contracts';
+import { type KeyKind, kindOfKey } from '@sprig/core/build';
+import { adFields, isAdField, readSite } from '@sprig/core/write';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 import { changedMeanwhile, SprigFailure } from '../../failure.ts';
+import { counted } from '../../words.ts';
 
 export type HoldRequest = {
   rowKey: string;
-  field: string;
+  field: HoldField;
   value: string | number;
   before: string | number | null;
 };
 
 type StoredHold = { id: number; value: string | number };
 
-const WORDS: Record<string, string> = { name: 'Name an ad group', bid: 'Set a bid' };
+const WORDS: Record<string, string> = {
+  name: 'Set a name',
+  bid: 'Set a bid',
+  step: 'Set a bid step',
+  status: 'Set a status',
+  labels: 'Set labels',
+  lead: 'Choose a lead keyword',
+  budget: 'Set a daily budget',
+  settings: 'Choose a campaign’s settings',
+};
+
+/** What can be held of each kind of row. */
+const FIELDS: Record<KeyKind, readonly HoldField[]> = {
+  campaign: ['name', 'budget', 'status', 'labels', 'settings'],
+  group: ['name', 'bid', 'step', 'status', 'labels', 'lead'],
+  row: ['bid', 'status', 'labels'],
+  ad: [...adFields, 'finalUrl', 'status', 'labels'],
+};
+const NUMBERS: ReadonlySet<HoldField> = new Set(['bid', 'step', 'lead', 'budget', 'settings']);
 
 /** Sets a derived value by hand. It stays on top of the rule's until it is let go. */
-export function holdValue(
-  caller: PlanCaller,
-  { rowKey, field, value, before }: HoldRequest,
-): Promise<{ revision: number }> {
+export function holdValue(caller: PlanCaller, request: HoldRequest): Promise<{ revision: number }> {
+  const { rowKey, field, value, before } = request;
   return inChange(caller, WORDS[field] ?? 'Write an ad by hand', async (change) => {
-    await checkValue(change, rowKey, field, value);
+    checkValue(rowKey, field, value);
+    if (field === 'name') await checkName(change, rowKey, String(value));
+    await checkThere(change, rowKey);
     const [there] = await change.rows<StoredHold>(
       'select id, value from holds where plan_id = $1 and row_key = $2 and field = $3 and outlet is null for update',
       [rowKey, field],
     );
     if ((there?.value ?? null) !== before) throw changedMeanwhile(field, there?.value ?? null);
     if (there) return void (await change.update('holds', [there.id], { value }));
-    const rule = await ruleValue(change, rowKey, field);
     await change.insert('holds', [
-      { id: change.takeIds(1), row_key: rowKey, field, outlet: null, value, rule_value: rule },
+      { id: change.takeIds(1), row_key: rowKey, field, outlet: null, value, rule_value: null },
     ]);
   });
 }
 
-async function checkValue(change: Change, rowKey: string, field: string, value: string | number) {
-  const isBid = field === 'bid';
-  if (isBid !== (typeof value === 'number'))
-    throw new SprigFailure('invalid', 'This is not a value for it.', { at: field });
-  if (isBid && value === 0)
-    throw new SprigFailure(
-      'invalid',
-      'A bid has to be more than nothing. To stop bidding, cut the keyword.',
-      { at: field },
+const refused = (words: string, at: string) => new SprigFailure('invalid', words, { at });
+
+function checkValue(rowKey: string, field: HoldField, value: string | number) {
+  const kind = kindOfKey(rowKey);
+  if (!kind || !FIELDS[kind].includes(field)) throw refused('There is no such field.', field);
+  if (NUMBERS.has(field) !== (typeof value === 'number')) throw refused('This is not a value for it.', field);
+  if ((field === 'bid' || field === 'budget') && value === 0)
+    throw refused(
+      field === 'bid'
+        ? 'A bid has to be more than nothing. To stop bidding, pause it or cut the keyword.'
+        : 'A daily budget has to be more than nothing. To stop spending, pause the campaign.',
+      field,
     );
-  const onGroup = !/[:/]/.test(rowKey);
-  const fits = rowKey.includes('/')
-    ? field !== 'name' && field !== 'bid'
-    : isBid || (onGroup && field === 'name');
-  if (!fits) throw new SprigFailure('invalid', 'There is no such field.', { at: field });
-  if (field !== 'name') return;
-  if (String(value).trim() === '')
-    throw new SprigFailure('invalid', 'An ad group needs a name.', { at: 'name' });
+  if (field === 'step' && Number(value) > 100_000) throw refused('A step is at most 1000%.', field);
+  if (field === 'status' && value !== 'enabled' && value !== 'paused')
+    throw refused('A status is enabled or paused.', field);
+  if (field === 'labels' && String(value).length > 1_000) throw refused('These labels are too long.', field);
+  if (isAdField(field)) {
+    const words = lineWords(String(value));
+    if (words !== null) throw refused(words, field);
+  }
+  if (field === 'finalUrl' && readSite(String(value)).status === 'problem')
+    throw refused(
+      'This is no web address that ads may lead to. Write it like https://site.example/hire.',
+      field,
+    );
+  if (field === 'name' && String(value).trim() === '') throw refused('It needs a name.', field);
+  if (field === 'name' && String(value).length > 500)
+    throw refused('A name has up to 500 characters. Shorten it.', field);
+}
+
+/** Names are told apart within a campaign, and those of campaigns within the plan. */
+async function checkName(change: Change, rowKey: string, name: string) {
+  const isCampaign = kindOfKey(rowKey) === 'campaign';
   const twins = await change.rows<{ key: string }>(
-    'select key from ad_groups where plan_id = $1 and lower(name) = lower($2) and key <> $3 limit 1',
-    [value, rowKey],
+    isCampaign
+      ? 'select key from campaigns where plan_id = $1 and lower(name) = lower($2) and key <> $3 limit 1'
+      : `select key from ad_groups where plan_id = $1 and lower(name) = lower($2) and key <> $3
+           and campaign_key = (select campaign_key from ad_groups where plan_id = $1 and key = $3) limit 1`,
+    [name, rowKey],
   );
   if (twins.length > 0)
-    throw new SprigFailure(
-      'invalid',
-      `Another ad group is called “${value}”. Names are told apart without regard to case.`,
-      { at: 'name' },
+    throw refused(
+      `Another ${isCampaign ? 'campaign' : 'ad group of this campaign'} is called “${name}”. Names are told apart without regard to case.`,
+      'name',
     );
 }
 
-const KEYWORD_OF = `substring(row_key from '^k([0-9]+)')::int`;
+const TABLES: Record<KeyKind, string> = {
+  campaign: 'campaigns',
+  group: 'ad_groups',
+  row: 'keyword_rows',
+  ad: 'ad_groups',
+};
 
-async function ruleValue(change: Change, rowKey: string, field: string): Promise<string | number | null> {
-  const group = rowKey.replace(/[:/].*$/, '');
-  const [row] = await change.rows<{
-    name: string;
-    base: number;
-    covered: Record<string, string | number> | null;
-  }>('select name, base, covered from ad_groups where plan_id = $1 and key = $2', [group]);
-  if (!row) throw new SprigFailure('not-found', 'This ad group is not there any more.');
-  if (rowKey !== group) return null;
-  return row.covered?.[field] ?? (field === 'name' ? row.name : row.base);
+async function checkThere(change: Change, rowKey: string) {
+  const kind = kindOfKey(rowKey) ?? 'group';
+  const rows = await change.rows(
+    `select 1 from ${TABLES[kind]} where plan_id = $1 and key = split_part($2, '/', 1) limit 1`,
+    [rowKey],
+  );
+  const what = { campaign: 'campaign', group: 'ad group', row: 'keyword row', ad: 'ad group' }[kind];
+  if (rows.length === 0) throw new SprigFailure('not-found', `This ${what} is not there any more.`);
+}
+
+/** Sets one value for a field of many rows; those that have it already are left. */
+export async function holdMany(
+  caller: PlanCaller,
+  rowKeys: readonly string[],
+  field: HoldField,
+  value: string | number,
+): Promise<{ revision: number; held: number }> {
+  const label = (held: number) => `${WORDS[field] ?? 'Set a value'} of ${counted(held, 'row')}`;
+  const { revision, result } = await inChange(caller, label, async (change) => {
+    for (const rowKey of rowKeys) checkValue(rowKey, field, value);
+    return holdAll(
+      change,
+      [...new Set(rowKeys)].map((rowKey) => ({ rowKey, value })),
+      field,
+    );
+  });
+  return { revision, held: result };
+}
+
+/** Holds values of one field; answers how many differ from what was held. */
+export async function holdAll(
+  change: Change,
+  values: readonly { rowKey: string; value: string | number }[],
+  field: HoldField,
+): Promise<number> {
+  const there = await change.rows<StoredHold & { row_key: string }>(
+    'select id, row_key, value from holds where plan_id = $1 and field = $2 and outlet is null and row_key = any($3::text[]) for update',
+    [field, values.map(({ rowKey }) => rowKey)],
+  );
+  const known = new Map(there.map((row) => [row.row_key, row]));
+  const fresh = values.filter(({ rowKey }) => !known.has(rowKey));
+  const first = change.takeIds(fresh.length);
+  await change.insert(
+    'holds',
+    fresh.map(({ rowKey, value }, at) => ({
+      id: first + at,
+      row_key: rowKey,
+      field,
+      outlet: null,
+      value,
+      rule_value: null,
+    })),
+  );
+  const changed = values.flatMap(({ rowKey, value }) => {
+    const row = known.get(rowKey);
+    return row && row.value !== value ? [{ id: row.id, value }] : [];
+  });
+  await change.updateEach('holds', changed, ['value']);
+  return fresh.length + changed.length;
+}
+
+/** Texts of many ads, each its own; one that can't be kept refuses them all, and says whose it is. */
+export async function holdTexts(
+  caller: PlanCaller,
+  texts: readonly (readonly [key: string, field: AdText, text: string])[],
+): Promise<{ revision: number; held: number }> {
+  const label = (held: number) => `Write ${counted(held, 'text')} by hand`;
+  const { revision, result } = await inChange(caller, label, async (change) => {
+    const byField = new Map<AdText, Map<string, string>>();
+    for (const [key, field, text] of texts) {
+      checkValue(key, field, text);
+      byField.set(field, (byField.get(field) ?? new Map()).set(key, text));
+    }
+    let held = 0;
+    for (const [field, values] of byField)
+      held += await holdAll(
+        change,
+        [...values].map(([rowKey, value]) => ({ rowKey, value })),
+        field,
+      );
+    return held;
+  });
+  return { revision, held: result };
 }
 
 export function letGo(
   caller: PlanCaller,
   places: readonly { rowKey: string; field: string }[],
 ): Promise<{ revision: number }> {
-  const label = (count: number) =>
-    count === 1 ? 'Let a value go' : `Let ${count.toLocaleString('en')} values go`;
+  const label = (count: number) => (count === 1 ? 'Let a value go' : `Let ${counted(count, 'value')} go`);
   return inChange(caller, label, async (change) => {
     const found = await change.rows<{ id: number }>(
       `select h.id from holds h join jsonb_to_recordset($2::jsonb) as p("rowKey" text, field text)
@@ -95,15 +210,22 @@ export function letGo(
   });
 }
 
+const KEYWORD_OF = `coalesce(substring(row_key from '^(?:x[0-9]+[.])*k([0-9]+)')::int, 0)`;
+const THEME_OF = `coalesce(substring(row_key from '^(?:x[0-9]+[.])*c?t([0-9]+)')::int, 0)`;
+
 export const listHolds = ({ database, workspace, plan }: PlanCaller): Promise<HeldValue[]> =>
   select<HeldValue>(
     database,
-    `select h.id, h.row_key as "rowKey", h.field, h.outlet, h.value, k.norm as keyword, h.keyword_id as "keywordId",
-       coalesce(k.cut, false) as cut,
-       not (exists (select from ad_groups g where g.plan_id = h.plan_id and g.key in (h.row_key, split_part(h.row_key, '/', 1)))
+    `select h.id, h.row_key as "rowKey", h.field, h.outlet, h.value, coalesce(k.norm, t.body->>'name') as keyword,
+       h.keyword_id as "keywordId", coalesce(k.cut, false) as cut,
+       not (exists (select from ad_groups g where g.plan_id = h.plan_id and g.key = h.row_key)
+         or exists (select from ads a where a.plan_id = h.plan_id and a.key = h.row_key)
+         or exists (select from campaigns c where c.plan_id = h.plan_id and c.key = h.row_key)
          or exists (select from keyword_rows r where r.plan_id = h.plan_id and r.key = h.row_key)) as orphan
-     from (select *, ${KEYWORD_OF} as keyword_id from holds where plan_id = $1 and workspace_id = $2) h
+     from (select *, ${KEYWORD_OF} as keyword_id, ${THEME_OF} as theme_id from holds
+       where plan_id = $1 and workspace_id = $2) h
      left join keywords k on k.plan_id = h.plan_id and k.id = h.keyword_id
+     left join themes t on t.plan_id = h.plan_id and t.id = h.theme_id
      order by h.id`,
     [plan, workspace],
   );

@@ -1,1 +1,3 @@
+export { forecastOf } from './forecasts.ts';
+export { holdAll, holdTexts } from './holds.ts';
 export { buildRoutes } from './routes.ts';

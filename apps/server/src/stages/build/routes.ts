@@ -1,44 +1,20 @@
 import * as api from '@sprig/contracts';
-import type { Layout } from '@sprig/core/build';
 import { Router } from 'express';
-import type { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import { inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { applyEdits } from '../../documents.ts';
-import { notFound } from '../../failure.ts';
 import { mount } from '../../http/mount.ts';
-import { orderGroups, pageGroups } from './groups.ts';
-import { holdValue, letGo, listHolds } from './holds.ts';
-
-async function readLayout({ database, workspace, plan }: PlanCaller): Promise<Layout> {
-  const [row] = await select<{ body: Layout }>(
-    database,
-    'select body from layouts where plan_id = $1 and workspace_id = $2',
-    [plan, workspace],
-  );
-  if (!row) throw notFound('plan');
-  return row.body;
-}
-
-const LAYOUT_WORDS: Record<string, string> = {
-  campaignName: 'Name the campaign',
-  dailyBudget: 'Set the daily budget',
-  'groupName.pattern': 'Change how ad groups are named',
-  'groupName.style': 'Change how ad groups are named',
-  asAsked: 'Change the match types',
-  types: 'Change the match types',
-};
-
-const editLayout = (caller: PlanCaller, edits: readonly api.FieldEdit[]) =>
-  inChange(caller, LAYOUT_WORDS[edits[0]?.at ?? ''] ?? 'Change the ladder', async (change) => {
-    const [row] = await change.rows<{ body: Layout }>(
-      'select body from layouts where plan_id = $1 for update',
-    );
-    await change.update('layouts', [1], {
-      body: applyEdits(row?.body, edits, api.layoutSchema as z.ZodType<Layout>),
-    });
-  });
+import { refreshBlocks } from '../prune/index.ts';
+import { aimBids, changeBids } from './bids.ts';
+import { copyBuilt, removeCopy } from './copies.ts';
+import { curvesOf } from './curves.ts';
+import { auditView, fenceCounts, fencesView } from './fence-views.ts';
+import { forecastOf } from './forecasts.ts';
+import { headsOf, negativesAt, orderGroups, pageGroups, readGroup } from './groups.ts';
+import { holdMany, holdValue, letGo, listHolds } from './holds.ts';
+import { editLayout, readLayout } from './layouts.ts';
+import { attachToCampaigns, listAttached, placeNegatives, removePlaced } from './negatives.ts';
+import { orderRows, pageRows } from './rows.ts';
+import { editSet, listSets, makeSet, removeSet } from './settings.ts';
+import { trySearch, trySearches } from './try.ts';
+import { viewOf } from './view.ts';
 
 export const buildRoutes = (): Router => {
   const router = Router();
@@ -48,14 +24,91 @@ export const buildRoutes = (): Router => {
   mount(router, api.editLayout, (caller, { params, body }) =>
     editLayout({ ...caller, ...params }, body.edits),
   );
+  mount(router, api.viewBuild, (caller, { params, query }) => viewOf({ ...caller, ...params }, query.by));
   mount(router, api.orderGroups, (caller, { params, query }) => orderGroups({ ...caller, ...params }, query));
   mount(router, api.pageGroups, async (caller, { params, body }) => ({
     groups: await pageGroups({ ...caller, ...params }, body.keys),
   }));
+  mount(router, api.readHeads, (caller, { params }) => headsOf({ ...caller, ...params }));
+  mount(router, api.readGroup, (caller, { params: { plan, group } }) =>
+    readGroup({ ...caller, plan }, group),
+  );
+  mount(router, api.orderRows, (caller, { params, query }) => orderRows({ ...caller, ...params }, query));
+  mount(router, api.pageRows, async (caller, { params, body }) => ({
+    rows: await pageRows({ ...caller, ...params }, body.keys),
+  }));
   mount(router, api.holdValue, (caller, { params, body }) => holdValue({ ...caller, ...params }, body));
+  mount(router, api.holdMany, (caller, { params, body }) =>
+    holdMany({ ...caller, ...params }, body.rowKeys, body.field, body.value),
+  );
   mount(router, api.letGo, (caller, { params, body }) => letGo({ ...caller, ...params }, body.places));
   mount(router, api.listHolds, async (caller, { params }) => ({
     holds: await listHolds({ ...caller, ...params }),
   }));
+  mount(router, api.changeBids, (caller, { params, body }) =>
+    changeBids({ ...caller, ...params }, body.scope, body.change, body.dry),
+  );
+  mount(router, api.aimBids, (caller, { params, body }) =>
+    aimBids({ ...caller, ...params }, body.scope, body.aim, body.headroom, body.dry),
+  );
+  mount(router, api.viewForecast, (caller, { params, body }) =>
+    forecastOf({ ...caller, ...params }, body.scope),
+  );
+  mount(router, api.readCurves, async (_, { body }) => packed(body.texts));
+  mount(router, api.placeNegatives, (caller, { params, body }) =>
+    placeNegatives({ ...caller, ...params }, body.places, body.negatives),
+  );
+  mount(router, api.listPlaced, async (caller, { params, query }) => ({
+    negatives: await negativesAt({ ...caller, ...params }, query.place),
+  }));
+  mount(router, api.removePlacedNegatives, (caller, { params, body }) =>
+    removePlaced({ ...caller, ...params }, body.ids),
+  );
+  mount(router, api.listAttached, async (caller, { params }) => ({
+    lists: await listAttached({ ...caller, ...params }),
+  }));
+  mount(router, api.attachToCampaigns, (caller, { params: { plan, list }, body }) =>
+    attachToCampaigns({ ...caller, plan }, list, body.campaigns, refreshBlocks),
+  );
+  mount(router, api.listSettingSets, async (caller, { params }) => ({
+    sets: await listSets({ ...caller, ...params }),
+  }));
+  mount(router, api.makeSettingSet, (caller, { params, body }) =>
+    makeSet({ ...caller, ...params }, body.name, body.from, body.campaigns),
+  );
+  mount(router, api.editSettingSet, (caller, { params: { plan, set }, body }) =>
+    editSet({ ...caller, plan }, set, body.edits),
+  );
+  mount(router, api.removeSettingSet, (caller, { params: { plan, set } }) =>
+    removeSet({ ...caller, plan }, set),
+  );
+  mount(router, api.copyBuilt, (caller, { params, body }) => copyBuilt({ ...caller, ...params }, body));
+  mount(router, api.removeCopy, (caller, { params, body }) => removeCopy({ ...caller, ...params }, body.key));
+  mount(router, api.countFences, (caller, { params }) => fenceCounts({ ...caller, ...params }));
+  mount(router, api.viewFences, (caller, { params }) => fencesView({ ...caller, ...params }));
+  mount(router, api.viewAudit, (caller, { params }) => auditView({ ...caller, ...params }));
+  mount(router, api.trySearch, (caller, { params, body }) =>
+    trySearch({ ...caller, ...params }, body.search),
+  );
+  mount(router, api.trySearches, (caller, { params, body }) =>
+    trySearches({ ...caller, ...params }, body.text),
+  );
   return router;
 };
+
+const POSITIONS = 8;
+
+/** Curves as flat lists of eight positions each, the top first; where a market knows fewer the rest is 0. */
+async function packed(texts: readonly string[]) {
+  const curves = await curvesOf(texts);
+  const all = texts.flatMap((text) => {
+    const curve = curves.get(text) ?? [];
+    return Array.from({ length: POSITIONS }, (_, at) => curve[at]);
+  });
+  return {
+    positions: POSITIONS,
+    bids: all.map((point) => point?.bid ?? 0),
+    clicks: all.map((point) => point?.clicks ?? 0),
+    shares: all.map((point) => point?.share ?? 0),
+  };
+}

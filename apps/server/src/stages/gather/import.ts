@@ -75,6 +75,12 @@ async function encodingOf(upload: Upload): Promise<FoundEncoding> {
   return guess;
 }
 
+/** The text of an upload, piece by piece, in whatever encoding it came. */
+export async function decodedUpload(caller: PlanCaller, upload: string): Promise<AsyncGenerator<string>> {
+  const parts = await uploadParts(caller, upload);
+  return decoded(parts, await encodingOf(parts));
+}
+
 async function* decoded(upload: Upload, { encoding, bomLength }: FoundEncoding): AsyncGenerator<string> {
   const decoder = new TextDecoder(encoding);
   let skip = bomLength;

@@ -1,2 +1,2 @@
-export { importJob, takeIn, takeInKeywords } from './import.ts';
+export { decodedUpload, importJob, takeIn, takeInKeywords } from './import.ts';
 export { gatherRoutes } from './routes.ts';

@@ -76,7 +76,7 @@ test('a recipe goes into the pool as a source with the market’s figures, and o
   const row = await rowOf(plan, id);
   expect(row).toMatchObject({ keywords: 4, held: 0, cuts: 0 });
   const { ids, norms, searches, sources } = await poolOf(server, plan);
-  expect(sources[norms.indexOf('kayak hire')]).toEqual([1, row.source]);
+  expect(sources[norms.indexOf('kayak hire')]).toEqual([2, row.source]);
   expect(sources[norms.indexOf('canoe hire')]).toEqual([row.source]);
   // What a list said of a keyword stands; only new ones are asked of the market.
   expect(searches[norms.indexOf('kayak hire')]).toBe(900);

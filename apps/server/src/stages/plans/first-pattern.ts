@@ -1,19 +1,9 @@
-import type { AdPattern } from '@sprig/core/write';
+import { isDeepStrictEqual } from 'node:util';
+import { type AdPattern, patternOf } from '@sprig/core/write';
 
-/** The ad pattern that a new plan starts with: it says the keyword and falls back where that is too long. */
-export function firstPattern(): AdPattern {
-  const field = (style: 'title' | 'sentence' | 'lower', ...lines: string[]) => ({ lines, style });
-  return {
-    name: 'Plain ad',
-    fields: {
-      headline1: field('title', '@keyword'),
-      headline2: field('title'),
-      headline3: field('title'),
-      description1: field('sentence'),
-      description2: field('sentence'),
-      path1: field('lower'),
-      path2: field('lower'),
-    },
-    finalUrl: '@site',
-  };
-}
+/** The ad pattern that a new plan starts with: it says the keyword, and the rest is to be written. */
+export const firstPattern = (): AdPattern =>
+  patternOf({ headline1: ['@keyword'] }, 'title', { name: 'Plain ad' });
+
+/** Whether a pattern is still as a new plan has it. */
+export const isFirstPattern = (pattern: AdPattern): boolean => isDeepStrictEqual(pattern, firstPattern());

@@ -1,2 +1,3 @@
+export { isFirstPattern } from './first-pattern.ts';
 export { planRoutes } from './routes.ts';
 export { makePlan } from './service.ts';

@@ -2,6 +2,8 @@ import { isDeepStrictEqual } from 'node:util';
 import type { Brief, HistoryEntry, PlanState, PlanSummary } from '@sprig/contracts';
 import { briefSchema, type Facts, factsOf, noFacts } from '@sprig/contracts';
 import { defaultLayout } from '@sprig/core/build';
+import { outletRules } from '@sprig/core/ship';
+import { usualAddressRule } from '@sprig/core/write';
 import type { z } from 'zod';
 import type { Caller, PlanCaller } from '../../caller.ts';
 import { type Change, inChange, inNewPlan, stepsOf } from '../../change/index.ts';
@@ -26,11 +28,13 @@ export const listPlans = ({ database, workspace }: Caller): Promise<PlanSummary[
 /** Makes a plan with a layout and one ad pattern to start from. */
 export function makePlan(caller: Caller, brief: Omit<Brief, 'archived'>): Promise<number> {
   return inNewPlan(caller, 'Make the plan', async (change) => {
+    const pattern = change.takeIds(1);
     await change.insert('briefs', [{ id: 1, ...brief, archived: false }]);
     await change.insert('facts', [{ id: 1, body: noFacts() }]);
     await makeStarterLists(change);
     await change.insert('layouts', [{ id: 1, body: defaultLayout(brief.name.trim(), brief.currency) }]);
-    await change.insert('ad_patterns', [{ id: 1, body: firstPattern() }]);
+    await change.insert('ad_patterns', [{ id: pattern, position: 0, body: firstPattern() }]);
+    await change.insert('address_rules', [{ id: 1, body: usualAddressRule() }]);
   });
 }
 
@@ -39,7 +43,12 @@ const COPIED = {
   briefs: 'id, currency, language, site, archived',
   facts: 'id, body',
   layouts: 'id, body',
-  ad_patterns: 'id, body',
+  ad_patterns: 'id, position, body',
+  address_rules: 'id, body',
+  assets: 'id, at, body',
+  ad_reviews: 'id, ad_key, state, reason, texts',
+  plan_outlets: 'id, position, outlet, body',
+  accepted_findings: 'id, rule, field, outlet, facts, reason',
   sources: 'id, kind, name, made_at, actor_id, lines, repeated',
   keywords:
     'id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about, competition, figures_from, folded_into, blocked_by, apart, changed_revision',
@@ -50,10 +59,13 @@ const COPIED = {
   word_verdicts: 'id, text',
   recipes: 'id, position, source_id, body',
   recipe_cuts: 'id, recipe_id, norm',
-  attached_lists: 'id, list_id',
+  attached_lists: 'id, list_id, campaigns',
   themes: 'id, parent_id, position, body',
   placed_by_hand: 'keyword_id, theme_id, stage',
   sort_settings: 'id, body',
+  placed_negatives: 'id, place, text, norm, match_type',
+  setting_sets: 'id, body',
+  copies: 'id, of, body',
   holds: 'id, row_key, field, outlet, value, rule_value',
 };
 
@@ -108,7 +120,14 @@ export async function planState(caller: PlanCaller): Promise<PlanState> {
        (select count(*) from ad_groups where plan_id = p.id)::int as groups,
        (select count(*) from keyword_rows where plan_id = p.id)::int as rows,
        (select count(*) from ads where plan_id = p.id and outlet = 'plain' and misfit)::int as misfits,
-       (select count(*) from findings where plan_id = p.id and severity = 'blocker')::int as blockers,
+       (select count(*) from (
+         select body->>'rule', body->>'field' from findings where plan_id = p.id and severity = 'blocker'
+           and (not body->>'rule' = any($3::text[]) or not exists (select from plan_outlets where plan_id = p.id)
+             or exists (select from plan_outlets where plan_id = p.id and outlet = 'plain'))
+         union
+         select f->>'rule', f->>'field' from ship_checks c, jsonb_array_elements(c.body->'findings') f
+           where c.plan_id = p.id and f->>'severity' = 'blocker'
+             and exists (select from plan_outlets o where o.plan_id = p.id and o.outlet = c.outlet)) b)::int as blockers,
        (select count(*) from findings where plan_id = p.id and severity = 'warning')::int as warnings
      from plans p join briefs b on b.plan_id = p.id, lateral (
        select count(*) filter (where ${IS_IN})::int as keywords, count(*) filter (where cut)::int as cut,
@@ -116,7 +135,7 @@ export async function planState(caller: PlanCaller): Promise<PlanState> {
          count(*) filter (where not cut and folded_into is null and blocked_by is not null)::int as blocked
        from keywords where plan_id = p.id) k
      where p.id = $1 and p.workspace_id = $2`,
-    [caller.plan, caller.workspace],
+    [caller.plan, caller.workspace, [...outletRules]],
   );
   if (!row) throw notFound('plan');
   const { id, revision, builtRevision, name, currency, language, site, archived, body, ...counts } = row;

@@ -60,6 +60,6 @@ const blockingNegatives = (change: Change): Promise<NegativeKeyword[]> =>
     `select id, norm, match_type as type from negatives where plan_id = $1 and reason = 'block'
      union all
      select -s.id, s.norm, s.match_type from attached_lists a
-       join shared_negatives s on s.workspace_id = a.workspace_id and s.list_id = a.list_id where a.plan_id = $1
+       join shared_negatives s on s.workspace_id = a.workspace_id and s.list_id = a.list_id where a.campaigns is null and a.plan_id = $1
      order by 1 desc`,
   );

@@ -32,7 +32,7 @@ export async function addNegatives(
       ? `Block ${counted(added, 'word')}`
       : `Add ${counted(added, 'negative keyword')}`;
   const { revision, result } = await inChange(caller, label, async (change) => {
-    const rows = sound(negatives);
+    const rows = soundNegatives(negatives);
     const added =
       where.list === undefined
         ? await addToPlan(change, rows, where)
@@ -46,7 +46,7 @@ export async function addNegatives(
 type SoundNegative = { text: string; norm: string; match_type: NegativeType };
 
 /** What was typed, each once; one that can't be read names itself. */
-function sound(negatives: readonly NewNegative[]): SoundNegative[] {
+export function soundNegatives(negatives: readonly NewNegative[]): SoundNegative[] {
   const rows = new Map<string, SoundNegative>();
   for (const { text, type } of negatives) {
     const bad = firstNotAllowed(tidy(text));

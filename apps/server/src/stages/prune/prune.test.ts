@@ -173,7 +173,7 @@ test('a shared list blocks in every plan that attaches it, follows its changes, 
     ['description1', 'B'],
   ])
     await server.call(api.editPattern, {
-      params: { plan: other },
+      params: { plan: other, pattern: 1 },
       body: { edits: [{ at: `fields.${field}.lines`, before: [], after: [line] }] },
     });
   await built(server, other);
@@ -185,7 +185,9 @@ test('a shared list blocks in every plan that attaches it, follows its changes, 
   const sheet = await fetch(
     `${server.url}/api/plans/${other}/sheet-sets/${sheetSet}/files/negative-keywords.csv`,
   );
-  expect(await sheet.text()).toBe('Campaign,Keyword,Match type\r\nOther,gratis,Broad\r\n');
+  expect(await sheet.text()).toBe(
+    'Campaign,Ad group,Keyword,Match type,Status\r\nOther,,gratis,Broad,Enabled\r\n',
+  );
   await server.call(api.undoChange, { params: { plan: one }, body: {} });
   for (const plan of [one, other])
     expect(await statesOf(plan)).toEqual({ 'kayak gratis': 'in', kayak: 'in' });

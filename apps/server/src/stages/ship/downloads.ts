@@ -4,23 +4,25 @@ import type { PlanCaller } from '../../caller.ts';
 import { select } from '../../database/connect.ts';
 import { notFound } from '../../failure.ts';
 import { Outflow } from '../../http/outflow.ts';
+import { unpack, ZIP_TIME } from './file-store.ts';
+import { setOf } from './receipts.ts';
 
 const TYPES: Record<string, string> = {
-  csv: 'text/csv; charset=utf-8',
-  tsv: 'text/tab-separated-values; charset=utf-8',
+  csv: 'text/csv',
+  tsv: 'text/tab-separated-values',
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
 };
 
-async function filesOf(
-  { database, workspace, plan }: PlanCaller,
-  set: string,
-): Promise<{ file: string; parts: number }[]> {
+/** A set's files in the order in which they were written, with how many parts of each are kept. */
+async function filesOf(caller: PlanCaller, set: string): Promise<{ file: string; parts: number }[]> {
+  await setOf(caller, set);
   const files = await select<{ file: string; parts: number }>(
-    database,
-    `select p.file, count(*)::int as parts from sheet_parts p join sheet_sets s on s.id = p.set_id
-     where s.id = $1 and s.plan_id = $2 and s.workspace_id = $3 group by p.file order by p.file`,
-    [set, plan, workspace],
+    caller.database,
+    'select file, count(*)::int as parts from sheet_parts where set_id = $1 group by file order by file',
+    [set],
   );
-  if (files.length === 0) throw notFound('sheet set any more: write the sheets again');
+  if (files.length === 0)
+    throw notFound('sheet of this set any more: only its receipt is kept. Write the sheets again');
   return files;
 }
 
@@ -36,7 +38,7 @@ async function* partsOf(
       'select data from sheet_parts where set_id = $1 and file = $2 and n = $3',
       [set, file, n],
     );
-    if (part) yield part.data;
+    if (part) yield await unpack(part.data);
   }
 }
 
@@ -52,33 +54,33 @@ function asAttachment(response: Response, name: string, type: string) {
   response.attachment(name).type(type).set('cache-control', 'no-store');
 }
 
-/** Streams one sheet. */
+/** Streams one sheet, byte by byte as the outlet wants it. */
 export async function sendFile(
   caller: PlanCaller,
   set: string,
   file: string,
   response: Response,
 ): Promise<void> {
+  const { profile, format } = await setOf(caller, set);
   const found = (await filesOf(caller, set)).find((one) => one.file === file);
   if (!found) throw notFound('sheet in this set');
-  asAttachment(response, file, TYPES[file.split('.').pop() ?? ''] ?? 'text/plain; charset=utf-8');
+  const charset = format === 'xlsx' ? '' : `; charset=${profile.file.encoding}`;
+  asAttachment(response, file, `${TYPES[format] ?? 'text/plain'}${charset}`);
   const out = new Outflow(response);
   for await (const part of partsOf(caller, set, file, found.parts)) await out.write(part);
   out.end();
 }
 
-/** The time every entry of a zip carries: the same sheets give the same bytes. */
-const ZIP_TIME = new Date(1980, 0, 1);
-
 /** Streams all sheets of a set as a zip. */
 export async function sendZip(caller: PlanCaller, set: string, response: Response): Promise<void> {
+  const { outlet, n } = await setOf(caller, set);
   const files = await filesOf(caller, set);
   const [plan] = await select<{ name: string }>(
     caller.database,
     'select name from briefs where plan_id = $1',
     [caller.plan],
   );
-  asAttachment(response, `${fileSafe(plan?.name ?? '')}-sheets.zip`, 'application/zip');
+  asAttachment(response, `${fileSafe(plan?.name ?? '')}-${outlet}-${n}.zip`, 'application/zip');
   const out = new Outflow(response);
   const ready: Uint8Array[] = [];
   const zip = new Zip((error, chunk) => {

@@ -1,224 +1,184 @@
-import { factsOf, type ShipResult } from '@sprig/contracts';
-import type { Layout } from '@sprig/core/build';
-import { type MatchType, matchTypes } from '@sprig/core/match';
-import { asMicros, decimalsOf } from '@sprig/core/money';
-import {
-  campaignSettings,
-  incrementOf,
-  type Outlet,
-  plainOutlet,
-  projectRow,
-  type SheetRow,
-  sheetKinds,
-} from '@sprig/core/ship';
-import { type AdField, adFields } from '@sprig/core/write';
-import { Transaction } from 'sequelize';
-import { z } from 'zod';
-import { execute, select } from '../../database/connect.ts';
+import { type SheetFile, type ShipResult, shipBody } from '@sprig/contracts';
+import { type Outlet, toldValues } from '@sprig/core/ship';
+import { execute } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
 import type { JobContext } from '../../jobs/context.ts';
-import { rebuild } from '../../rebuild/index.ts';
-import { SheetSink } from './sheet-sink.ts';
+import { ensureCheck } from './check-job.ts';
+import { FileStore } from './file-store.ts';
+import { blockersOf, refuse } from './findings.ts';
+import { atOneMoment, bringUpToDate, budgetChangesLeft, type Moment } from './moment.ts';
+import { type ChosenOutlet, chosenOutlets } from './outlets.ts';
+import { PlanRows } from './plan-rows.ts';
+import { knownSet, lastSet, stateStore } from './receipts.ts';
+import { Shipment, type Shipped, setHash } from './shipment.ts';
 
-const shipInput = z.object({
-  outlet: z.literal('plain'),
-  format: z.enum(['csv', 'tsv']),
-  sheets: z.array(z.enum(sheetKinds)),
-});
+/** Sheet sets of an outlet whose sheets are kept to be fetched again; of older ones the receipt stays. */
+const KEPT = 20;
 
-/** Groups whose rows are in memory at once. */
-const PAGE = 2_000;
-/** Sheet sets of a plan that are kept to be fetched again. */
-const KEPT = 5;
-
-type GroupRow = { key: string; campaign: string; part: number; name: string; bid: number };
-type KeywordRow = {
-  group_key: string;
-  text: string;
-  type: number;
-  marks: number[];
-  base: number;
-  steps: number[];
-  held_bid: number | null;
-};
-type AdRow = { group_key: string; texts: string[]; final_url: string };
-type Head = {
-  revision: number;
-  built: number;
-  currency: string;
-  layout: Layout;
-  blockers: number;
-  facts: unknown;
-};
-
-/** Writes the sheets of a plan at one moment of the database; all of them are kept, or none. */
+/** Writes the sheets of a plan for one outlet at one moment of the database; all of them are kept, or none. */
 export async function shipJob(context: JobContext): Promise<ShipResult> {
   const { caller } = context;
-  const input = shipInput.parse(context.input);
-  await bringUpToDate(context);
-  return caller.database.transaction(
-    { isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ },
-    async (transaction) => {
-      const shipment = new Shipment(context, transaction, plainOutlet);
-      return shipment.write(input.sheets, input.format);
-    },
-  );
+  const input = shipBody.parse(context.input);
+  await bringUpToDate(caller);
+  return atOneMoment(caller, async (moment) => {
+    const chosen = (await chosenOutlets(caller, moment.reading)).find(
+      ({ outlet }) => outlet.key === input.outlet,
+    );
+    if (!chosen)
+      throw new SprigFailure('invalid', 'The plan does not ship to this outlet. Choose it first.', {
+        at: 'outlet',
+      });
+    return new SheetSetWriter(context, moment, chosen, input).write();
+  });
 }
 
-async function bringUpToDate({ caller }: JobContext) {
-  const [plan] = await select<{ stale: boolean }>(
-    caller.database,
-    'select built_revision < revision as stale from plans where id = $1',
-    [caller.plan],
-  );
-  if (plan?.stale) await rebuild(caller);
-}
+type Input = ReturnType<typeof shipBody.parse>;
 
-class Shipment {
-  private sinks: SheetSink[] = [];
+class SheetSetWriter {
+  private readonly stores = new Map<string, FileStore>();
+  private writing: Promise<void> = Promise.resolve();
 
   constructor(
     private readonly context: JobContext,
-    private readonly transaction: Transaction,
-    private readonly outlet: Outlet,
+    private readonly moment: Moment,
+    private readonly chosen: ChosenOutlet,
+    private readonly input: Input,
   ) {}
 
-  async write(sheets: readonly string[], format: 'csv' | 'tsv'): Promise<ShipResult> {
-    const head = await this.head();
-    if (head.blockers > 0)
-      throw new SprigFailure('blocked', 'Blockers stand in the way. Mend them first: nothing was written.');
+  async write(): Promise<ShipResult> {
     const { caller, id } = this.context;
+    const { outlet } = this.chosen;
+    const { format, what, note } = this.input;
+    if (!outlet.file.formats.includes(format))
+      throw new SprigFailure('invalid', `${outlet.name} takes no ${format} files.`, { at: 'format' });
+    const sheets = outlet.sheets.filter(({ kind }) => this.input.sheets.includes(kind));
+    if (sheets.length === 0)
+      throw new SprigFailure('invalid', `${outlet.name} has no such sheet.`, { at: 'sheets' });
+    await this.refuseBlocked();
+    const plan = new PlanRows(caller, this.moment.reading, outlet);
+    const inputs = await plan.open({ inputs: await this.moment.inputs() });
+    const last = await lastSet(caller, outlet.key, this.moment.reading);
+    const known = await knownSet(caller, last, toldValues(outlet), this.moment.reading);
+    // Run again after a crash it begins anew.
     await this.run('delete from sheet_sets where id = $1', [id]);
+    const state = stateStore(id, (sql, bind) => this.inTurn(sql, bind));
+    const shipment = new Shipment(
+      plan,
+      this.chosen,
+      inputs.brief.currency,
+      known,
+      last?.id ?? null,
+      await budgetChangesLeft(caller, outlet, this.moment.reading),
+      {
+        format,
+        sheets,
+        what,
+        sink: (file, text) => this.storeOf(file).add(text),
+        keepState: (packed) => state.add(packed),
+        settle: async (done, total) => {
+          await this.context.progress('writing sheets', done, total);
+          await state.settle();
+          for (const store of this.stores.values()) await store.settle();
+        },
+      },
+    );
+    const shipped = await shipment.run();
+    refuseNotCarried(shipped, outlet);
+    await state.done();
+    const files = await this.finish(shipped.files);
+    const kept = files.map(({ hash, ...file }) => file);
+    const { added, changed, removed, same } = shipped.difference;
     await this.run(
-      'insert into sheet_sets (id, workspace_id, plan_id, actor_id, outlet, revision) values ($1, $2, $3, $4, $5, $6)',
-      [id, caller.workspace, caller.plan, caller.actor, this.outlet.key, head.built],
+      `insert into sheet_sets (id, workspace_id, plan_id, actor_id, outlet, revision, n, what, format, note, profile, hash, counts, files,
+         budget_changes)
+       select $1, $2, $3, $4, $5, $6, coalesce(max(n), 0) + 1, $7, $8, $9, $10, $11, $12, $13, $14
+       from sheet_sets where plan_id = $3 and outlet = $5`,
+      [
+        id,
+        caller.workspace,
+        caller.plan,
+        caller.actor,
+        outlet.key,
+        inputs.revision,
+        what,
+        format,
+        note,
+        JSON.stringify(outlet),
+        setHash(files),
+        JSON.stringify({ added, changed, removed, same }),
+        JSON.stringify(kept),
+        shipped.budgetChanges,
+      ],
     );
-    const decimals = decimalsOf(head.currency);
-    this.sinks = this.outlet.sheets
-      .filter(({ kind }) => sheets.includes(kind))
-      .map((profile) => new SheetSink(caller, this.transaction, id, profile, this.outlet, format, decimals));
-    await this.writeRows(head);
-    const files = [];
-    for (const sink of this.sinks) files.push(await sink.done());
-    await this.run(
-      `delete from sheet_sets where id in (select id from sheet_sets where plan_id = $1 order by created_at desc offset ${KEPT})`,
-      [caller.plan],
-    );
-    return { sheetSet: id, revision: head.built, files };
+    await plan.keepPlaces(this.moment.writing);
+    await plan.keepNames(this.moment.writing);
+    await this.forgetOld();
+    return { sheetSet: id, revision: inputs.revision, files: kept };
   }
 
-  private async head(): Promise<Head> {
-    const [head] = await this.rows<Head>(
-      `select p.revision, p.built_revision as built, b.currency, l.body as layout, (select body from facts f where f.plan_id = p.id) as facts,
-         (select count(*) from findings f where f.plan_id = p.id and f.outlet = $2 and f.severity = 'blocker')::int as blockers
-       from plans p join briefs b on b.plan_id = p.id join layouts l on l.plan_id = p.id where p.id = $1`,
-      [this.outlet.key],
+  private async refuseBlocked() {
+    const { caller } = this.context;
+    const { outlet } = this.chosen;
+    const { findings } = await ensureCheck(caller, this.chosen, this.moment, (done, total) =>
+      this.context.progress('looking through the plan', done, total),
     );
-    if (!head) throw new SprigFailure('not-found', 'There is no such plan.');
-    return head;
+    const blockers = await blockersOf(caller, outlet.key, findings, this.moment.reading);
+    refuse(blockers, outlet.name);
   }
 
-  /** A campaign stands before what it contains, an ad group before its keywords and its ad. */
-  private async writeRows(head: Head) {
-    const groups = await this.rows<GroupRow>(
-      'select key, campaign, part, name, bid from outlet_groups where plan_id = $1 and outlet = $2 order by part, position',
-      [this.outlet.key],
+  private storeOf(file: string): FileStore {
+    const there = this.stores.get(file);
+    if (there) return there;
+    const store = new FileStore(this.chosen.outlet.file, this.input.format, (n, data) =>
+      this.keepPart(file, n, data),
     );
-    const negatives = await this.rows<{ norm: string; type: MatchType }>(
-      `select norm, match_type as type from (
-         select norm, match_type, 0 as shared, id from negatives where plan_id = $1
-         union all
-         select n.norm, n.match_type, 1, n.id from attached_lists a
-           join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id where a.plan_id = $1) all_of_them
-       group by norm, match_type order by min(shared), min(id)`,
-    );
-    let part = 0;
-    for (let from = 0; from < groups.length; from += PAGE) {
-      const page = groups.slice(from, from + PAGE);
-      const [rows, ads] = await this.pageOf(page.map(({ key }) => key));
-      for (const group of page) {
-        if (group.part !== part) await this.writeCampaign(group.campaign, head, negatives);
-        part = group.part;
-        await this.writeGroup(group, rows.get(group.key) ?? [], ads.get(group.key) ?? [], head);
-      }
-      await this.context.progress('writing sheets', from + page.length, groups.length);
+    this.stores.set(file, store);
+    return store;
+  }
+
+  private async finish(files: Shipped['files']): Promise<(SheetFile & { hash: string })[]> {
+    const done: (SheetFile & { hash: string })[] = [];
+    for (const file of files) {
+      const store = this.storeOf(file.name);
+      const hash = await store.done();
+      done.push({ ...file, bytes: store.bytes, hash });
     }
+    return done;
   }
 
-  private async pageOf(keys: string[]) {
-    const rows = await this.rows<KeywordRow>(
-      'select group_key, text, type, marks, base, steps, held_bid from keyword_rows where plan_id = $1 and group_key = any($2::text[]) order by position, type',
-      [keys],
+  private keepPart(file: string, n: number, data: Buffer): Promise<void> {
+    return this.inTurn('insert into sheet_parts (set_id, file, n, data) values ($1, $2, $3, $4)', [
+      this.context.id,
+      file,
+      n,
+      data,
+    ]);
+  }
+
+  /** Parts of several files are packed at once, but a transaction takes one write after another. */
+  private inTurn(sql: string, bind: unknown[]): Promise<void> {
+    const done = this.writing.then(() => this.run(sql, bind));
+    this.writing = done.catch(() => {});
+    return done;
+  }
+
+  private forgetOld(): Promise<void> {
+    return this.run(
+      `delete from sheet_parts where set_id in (select id from sheet_sets where plan_id = $1 and outlet = $2 order by n desc offset ${KEPT})`,
+      [this.context.caller.plan, this.chosen.outlet.key],
     );
-    const ads = await this.rows<AdRow>(
-      `select group_key, texts, final_url from ads where plan_id = $1 and outlet = $3
-         and key = any(select k || '/a1' from unnest($2::text[]) k) order by position, key`,
-      [keys, this.outlet.key],
-    );
-    return [byGroup(rows), byGroup(ads)] as const;
-  }
-
-  private async writeCampaign(
-    campaign: string,
-    { layout, facts }: Head,
-    negatives: readonly { norm: string; type: MatchType }[],
-  ) {
-    const settings = campaignSettings(factsOf(facts));
-    await this.emit({ kind: 'campaign', campaign, dailyBudget: layout.dailyBudget, settings });
-    for (const { norm, type } of negatives) await this.emit({ kind: 'negative', campaign, text: norm, type });
-  }
-
-  private async writeGroup(
-    group: GroupRow,
-    rows: readonly KeywordRow[],
-    ads: readonly AdRow[],
-    { layout, currency }: Head,
-  ) {
-    const { campaign, name } = group;
-    const increment = incrementOf(this.outlet, currency);
-    await this.emit({ kind: 'group', campaign, group: name, bid: asMicros(group.bid) });
-    for (const row of rows) {
-      const built = {
-        key: '',
-        groupKey: row.group_key,
-        text: row.text,
-        type: matchTypes[row.type] as MatchType,
-        marks: row.marks,
-        base: asMicros(row.base),
-        steps: row.steps,
-        heldBid: row.held_bid === null ? null : asMicros(row.held_bid),
-      };
-      await this.emit(projectRow(built, { campaign, name }, layout, increment));
-    }
-    for (const ad of ads) {
-      const texts = Object.fromEntries(adFields.map((field, at) => [field, ad.texts[at] ?? ''])) as Record<
-        AdField,
-        string
-      >;
-      await this.emit({ kind: 'ad', campaign, group: name, texts, finalUrl: ad.final_url });
-    }
-  }
-
-  private async emit(row: SheetRow) {
-    for (const sink of this.sinks) if (sink.takes(row.kind)) await sink.add(row);
-  }
-
-  private rows<T extends object>(sql: string, bind: unknown[] = []): Promise<T[]> {
-    const { database, plan } = this.context.caller;
-    return select<T>(database, sql, [plan, ...bind], { transaction: this.transaction });
   }
 
   private run(sql: string, bind: unknown[]): Promise<void> {
-    return execute(this.context.caller.database, sql, bind, { transaction: this.transaction });
+    return execute(this.context.caller.database, sql, bind, { transaction: this.moment.writing });
   }
 }
 
-function byGroup<T extends { group_key: string }>(rows: readonly T[]): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const row of rows) {
-    const list = groups.get(row.group_key);
-    if (list) list.push(row);
-    else groups.set(row.group_key, [row]);
-  }
-  return groups;
+function refuseNotCarried({ notCarried }: Shipped, { name, file }: Outlet) {
+  const [first] = notCarried;
+  if (!first) return;
+  throw new SprigFailure(
+    'blocked',
+    `${name} reads ${file.encoding}, which has no “${first.character}”: ${first.file}, row ${first.row}: ${first.text.slice(0, 120)}. Nothing was written.`,
+  );
 }

@@ -1,3 +1,3 @@
 export { sortRoutes } from './routes.ts';
-export { sortJob } from './sort-job.ts';
-export { makeThemes } from './themes.ts';
+export { proposeWithin, sortJob } from './sort-job.ts';
+export { listThemes, makeThemes } from './themes.ts';

@@ -11,6 +11,7 @@ import {
 } from '@sprig/core/sort';
 import { languagePack } from '@sprig/core/text';
 import { z } from 'zod';
+import type { PlanCaller } from '../../caller.ts';
 import { select } from '../../database/connect.ts';
 import type { JobContext } from '../../jobs/context.ts';
 import { listByHand } from './by-hand.ts';
@@ -28,11 +29,20 @@ const PAGE = 50_000;
  * the pool in pages, and keeps of each keyword its text, its number and its searches. Run again after a crash it
  * proposes again.
  */
-export async function sortJob(context: JobContext): Promise<Proposed> {
-  const { parent, instead } = sortJobInput.parse(context.input);
-  const { caller } = context;
-  const { ids, norms, searches } = await readPool(context);
-  await context.phase('proposing themes');
+export const sortJob = (context: JobContext): Promise<Proposed> =>
+  proposeWithin(context.caller, sortJobInput.parse(context.input), context);
+
+/** Who is told how far it is. */
+type Told = Pick<JobContext, 'progress' | 'phase'>;
+
+/** Proposes what is unplaced within a theme, or within the plan, and makes the themes. */
+export async function proposeWithin(
+  caller: PlanCaller,
+  { parent, instead }: z.infer<typeof sortJobInput>,
+  told: Told,
+): Promise<Proposed> {
+  const { ids, norms, searches } = await readPool(caller, told);
+  await told.phase('proposing themes');
   const [brief] = await select<{ language: string; body: unknown }>(
     caller.database,
     'select b.language, f.body from briefs b join facts f on f.plan_id = b.plan_id where b.plan_id = $1 and b.workspace_id = $2',
@@ -51,7 +61,7 @@ export async function sortJob(context: JobContext): Promise<Proposed> {
   );
   const signals = new Signals(words, signalsFor(words.pack, settings.signals, places.flat()));
   const themes = await listThemes(caller);
-  const rows = await rowsToSort(context, words, signals, ids, themes, parent, instead);
+  const rows = await rowsToSort(caller, words, signals, ids, themes, parent, instead);
   const { target, least, floor } = settings;
   const proposal = propose(new Units(words, signals), rows, {
     target,
@@ -60,7 +70,7 @@ export async function sortJob(context: JobContext): Promise<Proposed> {
     inside: parent !== null,
   });
   if (proposal.themes.length > 0) {
-    await context.phase('making themes');
+    await told.phase('making themes');
     await makeThemes(
       caller,
       parent,
@@ -75,8 +85,7 @@ export async function sortJob(context: JobContext): Promise<Proposed> {
   };
 }
 
-async function readPool(context: JobContext) {
-  const { caller } = context;
+async function readPool(caller: PlanCaller, told: Told) {
   const ids: number[] = [];
   const norms: string[] = [];
   const searches: number[] = [];
@@ -93,14 +102,14 @@ async function readPool(context: JobContext) {
       searches.push(row.searches ?? -1);
     }
     last = page.at(-1)?.id ?? last;
-    await context.progress('reading the pool', ids.length, 0);
+    await told.progress('reading the pool', ids.length, 0);
     if (page.length < PAGE) return { ids, norms, searches };
   }
 }
 
 /** The rows that are to be sorted: what no theme has, or what `parent` has, of its own or with its sub-themes. */
 async function rowsToSort(
-  { caller }: JobContext,
+  caller: PlanCaller,
   words: PoolWords,
   signals: Signals,
   ids: readonly number[],

@@ -1,56 +1,83 @@
 import * as api from '@sprig/contracts';
-import type { AdPattern } from '@sprig/core/write';
 import { Router } from 'express';
-import type { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import { inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { applyEdits } from '../../documents.ts';
-import { notFound } from '../../failure.ts';
 import { mount } from '../../http/mount.ts';
-
-async function readPattern({ database, workspace, plan }: PlanCaller): Promise<AdPattern> {
-  const [row] = await select<{ body: AdPattern }>(
-    database,
-    'select body from ad_patterns where plan_id = $1 and workspace_id = $2 and id = 1',
-    [plan, workspace],
-  );
-  if (!row) throw notFound('plan');
-  return row.body;
-}
-
-const FIELD_WORDS: Record<string, string> = {
-  headline1: 'headline 1',
-  headline2: 'headline 2',
-  headline3: 'headline 3',
-  description1: 'description 1',
-  description2: 'description 2',
-  path1: 'path 1',
-  path2: 'path 2',
-};
-
-function labelOf(edits: readonly api.FieldEdit[]): string {
-  const at = edits[0]?.at ?? '';
-  if (at === 'finalUrl') return 'Change the final URL';
-  return `Write ${FIELD_WORDS[at.split('.')[1] ?? ''] ?? 'the ad'}`;
-}
-
-const editPattern = (caller: PlanCaller, edits: readonly api.FieldEdit[]) =>
-  inChange(caller, labelOf(edits), async (change) => {
-    const [row] = await change.rows<{ body: AdPattern }>(
-      'select body from ad_patterns where plan_id = $1 and id = 1 for update',
-    );
-    const body = applyEdits(row?.body, edits, api.adPatternSchema as z.ZodType<AdPattern>);
-    await change.update('ad_patterns', [1], { body });
-  });
+import { market } from '../../market.ts';
+import { holdTexts } from '../build/index.ts';
+import { listAddresses, readLanding, startCheck } from './addresses.ts';
+import { orderAds, pageAds, refusedTexts, reviewAds } from './ads.ts';
+import { changeAsset, listAssets, makeAsset, removeAsset } from './assets.ts';
+import {
+  editAddressRule,
+  editPattern,
+  makePattern,
+  orderPatterns,
+  readPatterns,
+  removePattern,
+} from './patterns.ts';
 
 export const writeRoutes = (): Router => {
   const router = Router();
-  mount(router, api.readPattern, async (caller, { params }) => ({
-    pattern: await readPattern({ ...caller, ...params }),
-  }));
-  mount(router, api.editPattern, (caller, { params, body }) =>
-    editPattern({ ...caller, ...params }, body.edits),
-  );
+  patternRoutes(router);
+  assetRoutes(router);
+  adRoutes(router);
+  pageRoutes(router);
   return router;
 };
+
+function patternRoutes(router: Router) {
+  mount(router, api.readPatterns, (caller, { params }) => readPatterns({ ...caller, ...params }));
+  mount(router, api.makePattern, (caller, { params, body }) =>
+    makePattern({ ...caller, ...params }, body.body, body.behind),
+  );
+  mount(router, api.orderPatterns, (caller, { params, body }) =>
+    orderPatterns({ ...caller, ...params }, body.patterns),
+  );
+  mount(router, api.editPattern, (caller, { params: { pattern, ...params }, body }) =>
+    editPattern({ ...caller, ...params }, pattern, body.edits),
+  );
+  mount(router, api.removePattern, (caller, { params: { pattern, ...params } }) =>
+    removePattern({ ...caller, ...params }, pattern),
+  );
+  mount(router, api.editAddressRule, (caller, { params, body }) =>
+    editAddressRule({ ...caller, ...params }, body.edits),
+  );
+}
+
+function assetRoutes(router: Router) {
+  mount(router, api.listAssets, async (caller, { params }) => ({
+    assets: await listAssets({ ...caller, ...params }),
+  }));
+  mount(router, api.makeAsset, (caller, { params, body }) =>
+    makeAsset({ ...caller, ...params }, body.at, body.body),
+  );
+  mount(router, api.changeAsset, (caller, { params: { asset, ...params }, body }) =>
+    changeAsset({ ...caller, ...params }, asset, body.at, body.body),
+  );
+  mount(router, api.removeAsset, (caller, { params: { asset, ...params } }) =>
+    removeAsset({ ...caller, ...params }, asset),
+  );
+}
+
+function adRoutes(router: Router) {
+  mount(router, api.orderAds, (caller, { params, query }) => orderAds({ ...caller, ...params }, query));
+  mount(router, api.pageAds, async (caller, { params, body }) => ({
+    ads: await pageAds({ ...caller, ...params }, body.keys),
+  }));
+  mount(router, api.holdTexts, (caller, { params, body }) => holdTexts({ ...caller, ...params }, body.texts));
+  mount(router, api.reviewAds, (caller, { params, body: { keys, state, reason, fields } }) =>
+    reviewAds({ ...caller, ...params }, keys, state, reason, fields),
+  );
+  mount(router, api.refusedTexts, async (caller, { params }) => ({
+    texts: await refusedTexts({ ...caller, ...params }),
+  }));
+}
+
+function pageRoutes(router: Router) {
+  mount(router, api.listAddresses, (caller, { params }) => listAddresses({ ...caller, ...params }));
+  mount(router, api.checkAddresses, (caller, { params }) => startCheck({ ...caller, ...params }));
+  mount(router, api.readLanding, (_, { query }) => readLanding(query.address));
+  mount(router, api.readRivals, async (_, { query }) => {
+    const provider = market();
+    return { market: provider.name, ads: await provider.rivalAds(query.search) };
+  });
+}

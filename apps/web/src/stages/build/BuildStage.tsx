@@ -1,43 +1,98 @@
+import { kindOfKey } from '@sprig/core/build';
 import { matchTypes } from '@sprig/core/match';
-import { incrementOf, plainOutlet } from '@sprig/core/ship';
-import { useMemo, useState } from 'react';
+
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../api/plan.ts';
 import { withParams } from '../../kit/address.ts';
-import { count, counted, money, short } from '../../kit/format.ts';
+import { count, counted, estimate, money, short } from '../../kit/format.ts';
+import { inTextField, useKeys } from '../../kit/keys.ts';
 import { Empty, Help } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
+import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { Yield } from '../../kit/Yield.tsx';
 import { useHolds } from '../../plan/use-holds.ts';
-import { useLayout } from '../../plan/use-layout.ts';
-import { usePool, useWorked } from '../../pool/use-pool.ts';
+import { CampaignView } from './CampaignView.tsx';
+import { clicksWords } from './CostCurve.tsx';
+import { FencesView } from './FencesView.tsx';
 import { GroupTable } from './GroupTable.tsx';
-import { LadderPicture } from './LadderPicture.tsx';
-import { LayoutSentences } from './LayoutSentences.tsx';
+import { GroupView } from './GroupView.tsx';
+import { Icicle } from './Icicle.tsx';
 import { OrphansPanel } from './OrphansPanel.tsx';
+import { RowTable } from './RowTable.tsx';
+import { RulesView } from './RulesView.tsx';
+import { summaryWords } from './summary-words.ts';
+import { TryPanel } from './TryPanel.tsx';
+import { type Measure, useBuildActions, useBuildView, useForecast, useGroupPage } from './use-build.ts';
+import { useLiveBuild } from './use-live-build.ts';
 
-/** The rules as sentences, the ladder, and below them what they make. */
+const views = [
+  ['', 'Picture', 'i'],
+  ['rules', 'Rules', 'r'],
+  ['groups', 'Ad groups', 'a'],
+  ['rows', 'Keywords', 'w'],
+  ['fences', 'Fences', 'f'],
+] as const;
+const measures: Measure[] = ['searches', 'keywords', 'cost'];
+
+/** Which campaigns and ad groups, match types, bids and negatives: the rules, what they make, and what is set by hand. */
 export function BuildStage() {
   const plan = useOpenPlan();
-  const pool = usePool();
-  const layout = useLayout(plan.id);
-  const { holds } = useHolds(plan.id);
+  const { layout, live, themes, sources } = useLiveBuild(plan);
+  const { holds, hold } = useHolds(plan.id);
+  const actions = useBuildActions(plan.id);
   const [params, setParams] = useSearchParams();
   const [judging, setJudging] = useState(false);
-  const { currency } = plan.brief;
-  const increment = incrementOf(plainOutlet, currency);
-  const { data: sum } = useWorked(
-    async () => (layout.value ? pool.worker.buildYield(layout.value, increment) : null),
-    `${pool.revision}:${JSON.stringify(layout.value)}`,
+  const go = useCallback(
+    (change: Record<string, string>) => setParams((old) => withParams(old, change)),
+    [setParams],
   );
-  const usedNames = matchTypes.filter((type) => (sum?.rowsByType[type] ?? 0) > 0).join();
+  const view = views.find(([id]) => id === params.get('view'))?.[0] ?? '';
+  const by = measures.find((one) => one === params.get('by')) ?? 'searches';
+  const { data: built } = useBuildView(plan.id, by);
+  const campaigns = built?.campaigns ?? [];
+  const zoom = params.get('zoom');
+  const at = params.get('at') ?? campaigns[0]?.largest[0]?.key ?? campaigns[0]?.key ?? null;
+  const campaign = campaigns.find(({ key }) => key === at) ?? null;
+  const { data: page, error: lost } = useGroupPage(
+    plan.id,
+    at !== null && kindOfKey(at) === 'group' ? at : null,
+  );
+  const { currency } = plan.brief;
+  const isPicture = view === '';
+  const { data: forecast } = useForecast(
+    plan.id,
+    built?.builtRevision ?? 0,
+    built && campaigns.length > 0 ? { all: true } : null,
+  );
+  const costs = useMemo(() => new Map(forecast?.parts.map(({ key, cost }) => [key, cost])), [forecast]);
+  const usedNames = matchTypes.filter((type) => (live?.rowsByType[type] ?? 0) > 0).join();
   const used = useMemo(() => matchTypes.filter((type) => usedNames.split(',').includes(type)), [usedNames]);
   const orphans = holds.filter(({ orphan }) => orphan);
-  const only = params.get('only') ?? 'all';
-  const held = new Set(holds.filter(({ orphan }) => !orphan).map(({ keywordId }) => keywordId)).size;
-  const choose = (value: string) =>
-    setParams((old) => withParams(old, { only: value === 'all' ? '' : value }));
+  const held = holds.length - orphans.length;
+  const tried = params.get('try');
+  const open = useCallback((key: string) => go({ view: '', at: key, try: '' }), [go]);
+  const onTry = useCallback((search: string) => go({ try: search || ' ' }), [go]);
+  const onKey = useCallback(
+    (event: KeyboardEvent) => {
+      if (inTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (document.querySelector('dialog[open], [cmdk-root]')) return;
+      const [chosen] = views.filter(([, , key]) => key === event.key);
+      if (chosen) go({ view: chosen[0] });
+      else if (event.key === 't') go({ try: ' ' });
+      else return;
+      event.preventDefault();
+    },
+    [go],
+  );
+  useKeys(onKey);
+  // What was open is gone: its campaign or the largest group takes its place.
+  const isGone =
+    lost !== null && params.get('at') !== null && built !== undefined && plan.builtRevision === plan.revision;
+  useEffect(() => {
+    if (isGone) go({ at: '' });
+  }, [isGone, go]);
   if (plan.counts.keywords === 0)
     return (
       <div className="grid flex-1 place-items-center">
@@ -50,29 +105,30 @@ export function BuildStage() {
       </div>
     );
   const behind = plan.builtRevision < plan.revision;
+  const did = built?.summary ? summaryWords(built.summary) : '';
   return (
     <>
       <section
-        aria-label="Layout"
-        className="flex h-12 shrink-0 items-center gap-2 border-hair border-b px-4"
+        aria-label="Build"
+        className="flex h-12 shrink-0 items-center gap-1.5 border-hair border-b px-4"
       >
-        {(
-          [
-            ['all', 'All ad groups', plan.counts.groups],
-            ['held', 'With something held', held],
-            ['no-estimate', 'Without a CPC estimate', sum?.withoutEstimate ?? 0],
-          ] as const
-        ).map(([value, words, number]) => (
-          <button
-            key={value}
-            type="button"
-            aria-pressed={only === value}
-            className={`flex h-8 items-center gap-1.5 rounded-md px-2 ${only === value ? 'bg-wash ring-1 ring-primary' : 'bg-base-200'}`}
-            onClick={() => choose(value)}
-          >
-            {words} <span className="font-semibold">{count(number)}</span>
-          </button>
-        ))}
+        <ViewButtons
+          views={views}
+          current={view}
+          figures={{
+            groups: count(plan.counts.groups),
+            rows: count(plan.counts.rows),
+            ...(built?.fences ? { fences: count(built.fences.exact + built.fences.phrase) } : {}),
+          }}
+          onView={(id) => go({ view: id })}
+        />
+        <button
+          type="button"
+          className="ml-2 flex h-8 items-center gap-1.5 rounded-md border border-hair px-2.5 hover:bg-base-200"
+          onClick={() => onTry('')}
+        >
+          Try a search <span className="key">t</span>
+        </button>
         {orphans.length > 0 && (
           <button
             type="button"
@@ -82,32 +138,128 @@ export function BuildStage() {
             <span className="font-semibold">{count(orphans.length)}</span> set aside, to judge
           </button>
         )}
-        <span className="ml-auto text-[12.5px] text-faint" role="status">
-          {behind ? 'Building …' : ''}
+        <span className="ml-auto truncate pl-3 text-[12.5px] text-faint" role="status">
+          {behind ? 'Building …' : did && `Last build: ${did}`}
         </span>
       </section>
-      {layout.value && (
-        <div className="grid shrink-0 grid-cols-[1fr_300px] gap-6 border-hair border-b px-4 py-2.5">
-          <LayoutSentences layout={layout} currency={currency} />
-          <LadderPicture layout={layout.value} currency={currency} increment={increment} />
+      {view === 'rules' && (
+        <RulesView
+          layout={layout}
+          currency={currency}
+          live={live}
+          themes={themes}
+          sources={sources}
+          planName={plan.brief.name}
+        />
+      )}
+      {view === 'groups' && (
+        <GroupTable
+          plan={plan}
+          used={used}
+          campaigns={campaigns}
+          labels={built?.labels ?? []}
+          onOpen={open}
+        />
+      )}
+      {view === 'rows' && <RowTable plan={plan} />}
+      {view === 'fences' && (
+        <FencesView
+          plan={plan}
+          layout={layout}
+          figures={built?.fences ?? null}
+          actions={actions}
+          onOpen={open}
+          onTry={onTry}
+        />
+      )}
+      {isPicture && (
+        <div className="flex min-h-0 flex-1 flex-col">
+          <div className="flex shrink-0 items-center gap-2 px-4 pt-1.5 pb-1 text-[12.5px]">
+            <button
+              type="button"
+              className={zoom ? 'text-primary hover:underline' : 'text-faint'}
+              disabled={!zoom}
+              onClick={() => go({ zoom: '' })}
+            >
+              {campaigns.length === 1 ? campaigns[0]?.name : `All ${counted(campaigns.length, 'campaign')}`}
+            </button>
+            {zoom && campaigns.length > 1 && (
+              <span>› {campaigns.find(({ key }) => key === zoom)?.name ?? 'a campaign that is gone'}</span>
+            )}
+            <span className="ml-auto flex items-center gap-1 text-faint">
+              by
+              {measures.map((one) => (
+                <button
+                  key={one}
+                  type="button"
+                  aria-pressed={by === one}
+                  className={`chip ${by === one ? '' : 'chip-off'}`}
+                  onClick={() => go({ by: one === 'searches' ? '' : one })}
+                >
+                  {one}
+                </button>
+              ))}
+            </span>
+          </div>
+          <div className="px-4">
+            <Icicle
+              campaigns={campaigns}
+              by={by}
+              costs={costs}
+              currency={currency}
+              at={at}
+              zoom={zoom}
+              page={campaign ? null : (page ?? null)}
+              onOpen={(key) => go({ at: key })}
+              onZoom={(key) => go({ zoom: key ?? '' })}
+            />
+          </div>
+          {campaign && built && (
+            <CampaignView
+              plan={plan}
+              builtRevision={built.builtRevision}
+              campaign={campaign}
+              campaignKeys={campaigns.map(({ key }) => key)}
+              hold={hold}
+              actions={actions}
+              onOpen={open}
+            />
+          )}
+          {!campaign && page && (
+            <GroupView plan={plan} page={page} hold={hold} actions={actions} onTry={onTry} onOpen={open} />
+          )}
+          {!campaign && !page && (
+            <div className="grid flex-1 place-items-center text-faint">
+              {behind ? 'The ad groups are being built …' : 'Opening …'}
+            </div>
+          )}
         </div>
       )}
-      <GroupTable plan={plan} used={used} />
       <Yield
         note={behind ? 'building' : ''}
         terms={[
           {
             id: 'keywords',
-            figure: count(sum?.keywords ?? 0),
-            words: 'keywords in',
-            more: <Help>{short(sum?.searches ?? 0)} searches a month between them, at most.</Help>,
+            figure: count(live?.keywords ?? 0),
+            words: 'keywords',
+            more: <Help>{short(live?.searches ?? 0)} searches a month between them, at most.</Help>,
           },
-          { id: 'groups', figure: count(sum?.groups ?? 0), words: 'ad groups' },
+          {
+            id: 'campaigns',
+            figure: count(live?.campaigns ?? 0),
+            words: live?.campaigns === 1 ? 'campaign' : 'campaigns',
+          },
+          {
+            id: 'groups',
+            figure: count(live?.groups ?? 0),
+            words: 'ad groups',
+            more: live && <Help>The largest holds {counted(live.largestGroup, 'keyword')}.</Help>,
+          },
           {
             id: 'rows',
-            figure: count(sum?.rows ?? 0),
+            figure: count(live?.rows ?? 0),
             words: 'keyword rows',
-            more: sum && (
+            more: live && (
               <table>
                 <tbody>
                   {matchTypes.map((type) => (
@@ -116,7 +268,8 @@ export function BuildStage() {
                         <ReachBars type={type} />
                       </td>
                       <td className="pr-6">{matchWords[type]}</td>
-                      <td className="text-right">{count(sum.rowsByType[type])}</td>
+                      <td className="pr-6 text-right">{count(live.rowsByType[type])}</td>
+                      <td className="text-right text-faint">{money(live.medians[type], currency)}</td>
                     </tr>
                   ))}
                 </tbody>
@@ -126,18 +279,30 @@ export function BuildStage() {
           {
             id: 'bids',
             figure:
-              sum?.lowestBid == null
+              live?.lowestBid == null
                 ? '–'
-                : `${money(sum.lowestBid, currency)} to ${money(sum.highestBid, currency)}`,
-            words: 'bids by the rules',
-            more: sum && (
+                : `${money(live.lowestBid, currency)} to ${money(live.highestBid, currency)}`,
+            words: 'bids',
+            more: live && (
               <Help>
-                {counted(sum.withoutEstimate, 'keyword')} without a CPC estimate use the base for them. Held
-                bids stand apart.
+                The median is {money(live.medianBid, currency)}. {counted(live.withoutEstimate, 'keyword')}{' '}
+                have no CPC estimate of their own.
               </Help>
             ),
           },
-          { id: 'held', figure: count(held), words: 'with something held' },
+          {
+            id: 'cost',
+            figure: forecast ? estimate(forecast.held.cost, currency) : '–',
+            words: 'a day',
+            more: forecast && (
+              <Help>
+                {clicksWords(forecast.now.clicks)} for {estimate(forecast.now.cost, currency)} a day at these
+                bids, as the market expects; the daily budgets reach {Math.floor(forecast.held.reached / 100)}
+                % of it: {clicksWords(forecast.held.clicks)}.
+              </Help>
+            ),
+          },
+          { id: 'held', figure: count(held), words: held === 1 ? 'value held' : 'values held' },
           {
             id: 'misfits',
             figure: count(plan.counts.misfits),
@@ -147,6 +312,9 @@ export function BuildStage() {
         ]}
       />
       {judging && <OrphansPanel plan={plan} onClose={() => setJudging(false)} />}
+      {tried !== null && (
+        <TryPanel plan={plan} search={tried.trim()} onClose={() => go({ try: '' })} onOpen={open} />
+      )}
     </>
   );
 }

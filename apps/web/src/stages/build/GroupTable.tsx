@@ -1,12 +1,12 @@
 import { type GroupRow, groupSorts, orderGroups, type PlanState, pageGroups } from '@sprig/contracts';
 import type { MatchType } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useCallback, useDeferredValue, useMemo } from 'react';
+import { ArrowUpRight } from 'lucide-react';
+import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { call } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
+import { useKeyedRows } from '../../api/use-keyed-rows.ts';
 import { withParams } from '../../kit/address.ts';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, money } from '../../kit/format.ts';
@@ -15,18 +15,37 @@ import { Empty, Tie } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { readMoney } from '../../kit/read-typed.ts';
-import type { RowSource } from '../../kit/row-source.ts';
 import { useSelection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
 import { useHolds } from '../../plan/use-holds.ts';
+import { BulkBar } from './BulkBar.tsx';
+import { BulkBids } from './BulkBids.tsx';
+import { useBuildActions } from './use-build.ts';
 import { usePending } from './use-pending.ts';
 
 type Sort = (typeof groupSorts)[number];
-const onlyValues = ['all', 'held', 'no-estimate'] as const;
-const nothing: string[] = [];
+const onlyValues = ['all', 'held', 'no-estimate', 'paused'] as const;
+const onlyWords = {
+  all: 'all',
+  held: 'with something held',
+  'no-estimate': 'without an estimate',
+  paused: 'paused',
+};
 
 /** The ad groups with the bids of their rows, edited in place; what is set by hand carries a tie. */
-export function GroupTable({ plan, used }: { plan: PlanState; used: readonly MatchType[] }) {
+export function GroupTable({
+  plan,
+  used,
+  campaigns,
+  labels,
+  onOpen,
+}: {
+  plan: PlanState;
+  used: readonly MatchType[];
+  campaigns: readonly { key: string; name: string }[];
+  labels: readonly string[];
+  onOpen: (key: string) => void;
+}) {
   const [params, setParams] = useSearchParams();
   const selection = useSelection<string>();
   const { holds, hold, release } = useHolds(plan.id);
@@ -34,46 +53,32 @@ export function GroupTable({ plan, used }: { plan: PlanState; used: readonly Mat
   const sort = groupSorts.find((one) => one === params.get('sort')) ?? 'searches';
   const down = params.get('down') !== 'no';
   const only = onlyValues.find((one) => one === params.get('only')) ?? 'all';
+  const campaign = params.get('campaign') ?? '';
+  const label = params.get('label') ?? '';
+  const actions = useBuildActions(plan.id);
+  const [bulk, setBulk] = useState(false);
   const typed = useDeferredValue(filter);
   const set = (change: Record<string, string>) =>
     setParams((old) => withParams(old, change), { replace: 'filter' in change });
-  const { data, isFetching, dataUpdatedAt } = useQuery({
-    queryKey: [...planKey(plan.id), 'groups', { typed, sort, down, only }],
-    queryFn: ({ signal }) =>
-      call(orderGroups, {
-        params: { plan: plan.id },
-        query: { filter: typed, sort, down: down ? 'true' : 'false', only },
-        signal,
-      }),
-    placeholderData: keepPreviousData,
-  });
-  const fetchPage = useCallback(
-    async (keys: string[]) => {
-      const pages: GroupRow[] = [];
-      for (let from = 0; from < keys.length; from += 500)
-        pages.push(
-          ...(
-            await call(pageGroups, {
-              params: { plan: plan.id },
-              body: { keys: keys.slice(from, from + 500) },
-            })
-          ).groups,
-        );
-      return pages;
-    },
+  const query = {
+    filter: typed,
+    sort,
+    down: down ? ('true' as const) : ('false' as const),
+    only,
+    campaign,
+    label,
+  };
+  const page = useCallback(
+    async (keys: string[]) => (await call(pageGroups, { params: { plan: plan.id }, body: { keys } })).groups,
     [plan.id],
   );
-  const source = useMemo<RowSource<GroupRow, string>>(
-    () => ({
-      ids: data?.keys ?? nothing,
-      version: `${data?.builtRevision}:${dataUpdatedAt}`,
-      loading: isFetching,
-      fetchPage,
-      fetchAll: fetchPage,
-      keyOf: ({ key }) => key,
-    }),
-    [data, dataUpdatedAt, isFetching, fetchPage],
-  );
+  const { source, data } = useKeyedRows({
+    plan: plan.id,
+    name: 'groups',
+    query,
+    order: (signal) => call(orderGroups, { params: { plan: plan.id }, query, signal }),
+    page,
+  });
   const letGo = useCallback(
     async (places: { rowKey: string; field: string }[]) => {
       const words = await release(places);
@@ -88,20 +93,24 @@ export function GroupTable({ plan, used }: { plan: PlanState; used: readonly Mat
   const { currency } = plan.brief;
   const { pending, holdNow } = usePending(hold, data?.builtRevision, plan.revision);
   const columns = useMemo(
-    () => groupColumns(currency, used, holdNow, letGo).map((column) => shownAs(column, pending)),
-    [currency, used, holdNow, letGo, pending],
+    () => groupColumns(currency, used, holdNow, letGo, onOpen).map((column) => shownAs(column, pending)),
+    [currency, used, holdNow, letGo, onOpen, pending],
   );
   const heldIn = (keys: string[]) => {
     const chosen = new Set(keys);
-    return holds.filter(
-      ({ rowKey, field }) =>
-        chosen.has(rowKey.replace(/[:/].*$/, '')) && (field === 'bid' || field === 'name'),
-    );
+    return holds.filter(({ rowKey, outlet }) => outlet === null && chosen.has(rowKey));
   };
   const release_ = (keys: string[]) => {
     const places = heldIn(keys).map(({ rowKey, field }) => ({ rowKey, field }));
     if (places.length > 0) void letGo(places);
   };
+  const setStatus = (status: 'paused' | 'enabled') => (keys: string[]) =>
+    void actions.many(
+      keys,
+      'status',
+      status,
+      `${status === 'paused' ? 'Paused' : 'Enabled'} ${counted(keys.length, 'ad group')}.`,
+    );
   const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
   const heldChosen = chosen.length > 0 ? heldIn(chosen).length : 0;
   return (
@@ -113,11 +122,41 @@ export function GroupTable({ plan, used }: { plan: PlanState; used: readonly Mat
           value={filter}
           onChange={(typedFilter) => set({ filter: typedFilter })}
         />
+        <Choice
+          label="Which ad groups"
+          value={only}
+          choices={onlyValues.map((one) => [one, onlyWords[one]])}
+          onChoose={(value) => set({ only: value === 'all' ? '' : value })}
+        />
+        {campaigns.length > 1 && (
+          <Choice
+            label="Campaign"
+            value={campaign}
+            choices={[
+              ['', 'all campaigns'],
+              ...campaigns.map(({ key, name }): [string, string] => [key, name]),
+            ]}
+            onChoose={(value) => set({ campaign: value })}
+          />
+        )}
+        {labels.length > 0 && (
+          <Choice
+            label="Label"
+            value={label}
+            choices={[['', 'any label'], ...labels.map((one): [string, string] => [one, one])]}
+            onChoose={(value) => set({ label: value })}
+          />
+        )}
         <span className="text-faint">{data ? counted(data.keys.length, 'ad group') : '…'}</span>
-        {heldChosen > 0 && (
-          <button type="button" className="btn btn-sm ml-auto" onClick={() => release_(chosen)}>
-            Let {counted(heldChosen, 'value')} go <span className="key">l</span>
-          </button>
+        {chosen.length > 0 && (
+          <BulkBar
+            keys={chosen}
+            word="ad group"
+            held={heldChosen}
+            actions={actions}
+            onBids={() => setBulk(true)}
+            onLetGo={() => release_(chosen)}
+          />
         )}
       </div>
       <Table
@@ -127,7 +166,17 @@ export function GroupTable({ plan, used }: { plan: PlanState; used: readonly Mat
         sort={{ id: sort, down }}
         onSort={(id, isDown) => set({ sort: id as Sort, down: isDown ? '' : 'no' })}
         selection={selection}
-        actions={{ l: release_ }}
+        dim={({ status: now }) => now === 'paused'}
+        actions={{
+          l: release_,
+          p: setStatus('paused'),
+          e: setStatus('enabled'),
+          o: (keys) => keys[0] && onOpen(keys[0]),
+          b: (keys) => {
+            if (selection.size === 0) selection.all(keys);
+            setBulk(true);
+          },
+        }}
         empty={
           <Empty
             title={
@@ -140,9 +189,46 @@ export function GroupTable({ plan, used }: { plan: PlanState; used: readonly Mat
           </Empty>
         }
       />
+      {bulk && chosen.length > 0 && (
+        <BulkBids
+          plan={plan.id}
+          currency={currency}
+          scope={{ groups: chosen.slice(0, MOST_GROUPS) }}
+          what={counted(Math.min(MOST_GROUPS, chosen.length), 'ad group')}
+          onClose={() => setBulk(false)}
+        />
+      )}
     </>
   );
 }
+
+/** Bids of more groups than this are changed campaign by campaign. */
+const MOST_GROUPS = 20_000;
+
+const Choice = ({
+  label,
+  value,
+  choices,
+  onChoose,
+}: {
+  label: string;
+  value: string;
+  choices: readonly (readonly [string, string])[];
+  onChoose: (value: string) => void;
+}) => (
+  <select
+    className="plain-field chip max-w-56"
+    aria-label={label}
+    value={value}
+    onChange={({ target }) => onChoose(target.value)}
+  >
+    {choices.map(([one, words]) => (
+      <option key={one} value={one}>
+        {words}
+      </option>
+    ))}
+  </select>
+);
 
 type Hold = ReturnType<typeof useHolds>['hold'];
 type LetGo = (places: { rowKey: string; field: string }[]) => Promise<void>;
@@ -173,6 +259,7 @@ function groupColumns(
   used: readonly MatchType[],
   hold: Hold,
   letGo: LetGo,
+  onOpen: (key: string) => void,
 ): TableColumn<GroupRow>[] {
   const keepBid = (rowKey: string) => async (typed: string) => {
     const read = readMoney(typed);
@@ -195,15 +282,34 @@ function groupColumns(
           {covered?.name !== undefined && (
             <Tie rule={`“${covered.name}”`} onLetGo={() => void letGo([{ rowKey: key, field: 'name' }])} />
           )}
+          <button
+            type="button"
+            tabIndex={-1}
+            className="btn btn-ghost btn-square btn-xs ml-auto"
+            aria-label={`Open ${name}`}
+            title="Open it as a page"
+            onClick={() => onOpen(key)}
+          >
+            <ArrowUpRight size={13} />
+          </button>
         </span>
       ),
     },
     {
       id: 'keyword',
-      heading: 'Keyword',
-      width: 260,
+      heading: 'Lead keyword',
+      width: 220,
       text: ({ keyword }) => keyword,
       cell: ({ keyword }) => <span className="text-faint">{keyword}</span>,
+    },
+    {
+      id: 'keywords',
+      heading: 'Keywords',
+      width: 92,
+      right: true,
+      sortable: true,
+      text: ({ keywords }) => String(keywords),
+      cell: ({ keywords }) => count(keywords),
     },
     {
       id: 'searches',

@@ -1,146 +1,346 @@
-import type { Layout } from '@sprig/core/build';
-import { type MatchType, matchTypes } from '@sprig/core/match';
-import { type CaseStyle, parseLine } from '@sprig/core/text';
+import type { ThemeRow } from '@sprig/contracts';
+import type { BranchRule, CampaignBy, Grouping, Layout } from '@sprig/core/build';
+import { matchTypes } from '@sprig/core/match';
 import type { ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { Document } from '../../api/document.ts';
 import { ChoiceChip, MoneyChip, PercentChip, TextChip } from '../../kit/chips.tsx';
+import { LinesChip } from '../../kit/LinesChip.tsx';
+import { Help } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
-import { ReachBars } from '../../kit/ReachBars.tsx';
+import type { LiveBuild } from '../../pool/building.ts';
+import { Branches } from './Branches.tsx';
+import { Lanes } from './Lanes.tsx';
+import * as rules from './rule-words.ts';
+import { TopConditions } from './TopConditions.tsx';
 
-export const caseChoices: { value: CaseStyle; words: string }[] = [
-  { value: 'as-is', words: 'as typed' },
-  { value: 'lower', words: 'lower case' },
-  { value: 'sentence', words: 'Sentence case' },
-  { value: 'title', words: 'Title Case' },
-];
-
-const why: Record<MatchType, string> = {
-  broad: 'Broad: searches with these words or their like, in any order. Reaches furthest, fits least.',
-  modified: 'Modified broad: searches with the marked words, in any order.',
-  phrase: 'Phrase: searches that hold the keyword in its order, with words before or after.',
-  exact: 'Exact: searches that are the keyword. Fits best, so it bids most.',
+type Props = {
+  layout: Document<Layout>;
+  currency: string;
+  live: LiveBuild | null;
+  themes: readonly ThemeRow[];
+  sources: readonly { id: number; name: string }[];
+  planName: string;
 };
 
-/** The build rules, read and written as sentences. */
-export function LayoutSentences({ layout, currency }: { layout: Document<Layout>; currency: string }) {
-  const { value, draft, undraft, edit } = layout;
-  if (!value) return null;
-  const field = (at: string) => ({
-    onDraft: (typed: unknown) => draft(at, typed),
-    onUndraft: undraft,
-    onKeep: (typed: unknown) => edit(at, typed),
-  });
-  const choose = async (at: string, chosen: unknown) => {
-    const words = await edit(at, chosen);
-    if (words) toast.error(words);
+export type Fields = {
+  field: (at: string) => {
+    onDraft: (typed: unknown) => void;
+    onUndraft: () => void;
+    onKeep: (typed: unknown) => Promise<string | null>;
   };
+  choose: (at: string, chosen: unknown) => Promise<void>;
+};
+
+/** How a field of a document is drafted and kept, and how one is chosen. */
+export function fieldsOf<T>({ draft, undraft, edit }: Document<T>): Fields {
+  return {
+    field: (at) => ({
+      onDraft: (typed) => draft(at, typed),
+      onUndraft: undraft,
+      onKeep: (typed) => edit(at, typed),
+    }),
+    choose: async (at, chosen) => {
+      const words = await edit(at, chosen);
+      if (words) toast.error(words);
+    },
+  };
+}
+
+/** The build rules, read and written as sentences. */
+export function LayoutSentences({ layout, currency, live, themes, sources, planName }: Props) {
+  const { value } = layout;
+  if (!value) return null;
+  const { field, choose } = fieldsOf(layout);
   const { ladder } = value;
+  const usesModified = (live?.rowsByType.modified ?? 0) > 0;
+  const chooseBy = async (by: CampaignBy) => {
+    await choose('campaignBy', by);
+    if (by !== value.campaignBy) await choose('campaignName', rules.campaignPattern[by] || planName);
+  };
   return (
-    <div className="flex flex-col gap-1.5 leading-8">
-      <Sentence>
-        One ad group per keyword, named{' '}
-        <TextChip
-          label="Name pattern"
-          value={value.groupName.pattern}
-          read={(typed) => {
-            const read = parseLine(typed);
-            if (typed.trim() === '')
-              return { words: 'An ad group needs a name. @keyword stands for the keyword.' };
-            return 'problem' in read
-              ? { words: `${read.problem.token} is no token. @keyword stands for the keyword.` }
-              : { value: typed };
-          }}
-          {...field('groupName.pattern')}
-        />{' '}
-        in{' '}
-        <ChoiceChip
-          label="Case of names"
-          value={value.groupName.style}
-          choices={caseChoices}
-          onChoose={(style) => void choose('groupName.style', style)}
+    <div className="flex flex-col divide-y divide-hair leading-8">
+      <Part title="Campaigns">
+        <Sentence>
+          <ChoiceChip
+            label="Campaigns are made by"
+            value={value.campaignBy}
+            choices={rules.campaignChoices}
+            onChoose={(by) => void chooseBy(by)}
+          />
+          , named{' '}
+          <TextChip
+            label="Campaign names"
+            value={value.campaignName}
+            read={rules.readPattern}
+            {...field('campaignName')}
+            width={18}
+          />
+          , each with{' '}
+          <MoneyChip
+            label="Daily budget"
+            value={value.dailyBudget}
+            currency={currency}
+            {...field('dailyBudget')}
+          />{' '}
+          a day.
+          <Names list={live?.campaignNames} more={(live?.campaigns ?? 0) - 3} />
+        </Sentence>
+      </Part>
+      <Part title="Ad groups">
+        <Sentence>
+          Make{' '}
+          <ChoiceChip
+            label="How themes are laid out"
+            value={value.grouping.kind}
+            choices={rules.groupingChoices}
+            onChoose={(kind) => void choose('grouping', withStart(value.grouping, kind))}
+          />
+          {value.grouping.kind === 'top' && (
+            <>
+              {' '}
+              <TopConditions
+                grouping={value.grouping}
+                currency={currency}
+                onKeep={(grouping) => layout.edit('grouping', grouping)}
+              />
+            </>
+          )}
+          , named{' '}
+          <TextChip
+            label="Names of themed ad groups"
+            value={value.themeName.pattern}
+            read={rules.readPattern}
+            {...field('themeName.pattern')}
+          />{' '}
+          <ChoiceChip
+            label="Case of themed names"
+            value={value.themeName.style}
+            choices={rules.caseChoices}
+            onChoose={(style) => void choose('themeName.style', style)}
+          />{' '}
+          by theme and{' '}
+          <TextChip
+            label="Names of single-keyword ad groups"
+            value={value.groupName.pattern}
+            read={rules.readPattern}
+            {...field('groupName.pattern')}
+          />{' '}
+          <ChoiceChip
+            label="Case of single-keyword names"
+            value={value.groupName.style}
+            choices={rules.caseChoices}
+            onChoose={(style) => void choose('groupName.style', style)}
+          />{' '}
+          by keyword. <Names list={live?.groupNames} more={(live?.groups ?? 0) - 3} />
+        </Sentence>
+        <Sentence>
+          An ad group holds at most{' '}
+          <TextChip
+            label="Keywords in an ad group"
+            value={value.keywordsPerGroup === null ? '' : String(value.keywordsPerGroup)}
+            shown={value.keywordsPerGroup ?? 'any number of'}
+            read={rules.readCount(1, 10_000)}
+            {...field('keywordsPerGroup')}
+            width={6}
+          />{' '}
+          keywords, more go to numbered parts; keywords that no theme has{' '}
+          <ChoiceChip
+            label="The unplaced"
+            value={value.unplaced}
+            choices={rules.unplacedChoices}
+            onChoose={(unplaced) => void choose('unplaced', unplaced)}
+          />
+          .
+        </Sentence>
+        <Branches
+          branches={value.branches}
+          themes={themes}
+          currency={currency}
+          onKeep={(branches: BranchRule[]) => layout.edit('branches', branches)}
         />
-        , in the campaign{' '}
-        <TextChip
-          label="Campaign name"
-          value={value.campaignName}
-          read={(typed) => (typed.trim() === '' ? { words: 'A campaign needs a name.' } : { value: typed })}
-          {...field('campaignName')}
-          width={18}
-        />{' '}
-        with{' '}
-        <MoneyChip
-          label="Daily budget"
-          value={value.dailyBudget}
-          currency={currency}
-          {...field('dailyBudget')}
-        />{' '}
-        a day.
-      </Sentence>
-      <Sentence>
-        <ChoiceChip
-          label="Match types"
-          value={value.asAsked ? 'asked' : 'chosen'}
-          choices={[
-            { value: 'asked', words: 'As asked by its notation, else' },
-            { value: 'chosen', words: 'Every keyword' },
-          ]}
-          onChoose={(chosen) => void choose('asAsked', chosen === 'asked')}
-        />{' '}
-        in{' '}
-        {matchTypes.map((type, at) => {
-          const on = (value.types & (1 << at)) !== 0;
-          return (
-            <button
-              key={type}
-              type="button"
-              aria-pressed={on}
-              title={why[type]}
-              className={`chip mr-1.5 ${on ? '' : 'chip-off'}`}
-              onClick={() => {
-                const next = value.types ^ (1 << at);
-                if (next === 0) toast.error('At least one match type is needed. Switch another on first.');
-                else void choose('types', next);
-              }}
-            >
-              <ReachBars type={type} /> {matchWords[type]}
-            </button>
-          );
-        })}
-      </Sentence>
-      <Sentence>
-        Bid the CPC estimate, or{' '}
-        <MoneyChip
-          label="Base without an estimate"
-          value={ladder.defaultBase}
-          currency={currency}
-          {...field('ladder.defaultBase')}
-        />{' '}
-        without one:{' '}
-        {matchTypes.map((type, at) => (
-          <span key={type} className="whitespace-nowrap">
-            <PercentChip
-              label={`Step for ${matchWords[type]}`}
-              value={ladder.steps[type]}
-              {...field(`ladder.steps.${type}`)}
-            />{' '}
-            on {matchWords[type]}
-            {at < matchTypes.length - 1 ? ', ' : ''}
-          </span>
-        ))}
-        , between{' '}
-        <MoneyChip label="Least bid" value={ladder.floor} currency={currency} {...field('ladder.floor')} />{' '}
-        and{' '}
-        <MoneyChip
-          label="Greatest bid"
-          value={ladder.ceiling}
-          currency={currency}
-          {...field('ladder.ceiling')}
-        />
-        .
-      </Sentence>
+      </Part>
+      <Part title="Match types">
+        <Lanes layout={layout} sources={sources} />
+        {usesModified && (
+          <Sentence>
+            Modified broad marks{' '}
+            <ChoiceChip
+              label="Marked words"
+              value={value.marks.which}
+              choices={[
+                { value: 'every', words: 'every word' },
+                { value: 'content', words: 'content words' },
+                { value: 'listed', words: 'the words of a list' },
+              ]}
+              onChoose={(which) => void choose('marks.which', which)}
+            />
+            {value.marks.which === 'listed' && (
+              <>
+                {' '}
+                <LinesChip
+                  label="Words to mark"
+                  shown={
+                    value.marks.words.length === 0 ? 'none yet' : value.marks.words.slice(0, 4).join(', ')
+                  }
+                  text={value.marks.words.join('\n')}
+                  placeholder={'kayak\nhire'}
+                  help="A word to a line. A keyword that holds none of them has its content words marked."
+                  read={(typed) => ({ value: wordsOf(typed) })}
+                  onKeep={(words) => layout.edit('marks.words', words)}
+                />
+              </>
+            )}
+            , unless a keyword was pasted with marks of its own.
+          </Sentence>
+        )}
+      </Part>
+      <Part title="Bids">
+        <Sentence>
+          Bid{' '}
+          <ChoiceChip
+            label="Base of bids"
+            value={ladder.baseBy}
+            choices={[
+              { value: 'estimate', words: 'the CPC estimate, else the theme’s median' },
+              { value: 'theme', words: 'the median estimate of the theme' },
+              { value: 'default', words: 'one base for all' },
+            ]}
+            onChoose={(by) => void choose('ladder.baseBy', by)}
+          />
+          , {ladder.baseBy === 'default' ? 'which is' : 'without one'}{' '}
+          <MoneyChip
+            label="Base without an estimate"
+            value={ladder.defaultBase}
+            currency={currency}
+            {...field('ladder.defaultBase')}
+          />
+          :{' '}
+          {matchTypes.map((type) => (
+            <span key={type} className="whitespace-nowrap">
+              <PercentChip
+                label={`Step for ${matchWords[type]}`}
+                value={ladder.steps[type]}
+                {...field(`ladder.steps.${type}`)}
+              />{' '}
+              on {matchWords[type]},{' '}
+            </span>
+          ))}
+          and{' '}
+          {stageNames.map(([stage, words], at) => (
+            <span key={stage} className="whitespace-nowrap">
+              <PercentChip
+                label={`Step for ${words}`}
+                value={ladder.stages[stage]}
+                {...field(`ladder.stages.${stage}`)}
+              />{' '}
+              {words}
+              {at < stageNames.length - 1 ? ', ' : ''}
+            </span>
+          ))}
+          ; between{' '}
+          <MoneyChip label="Least bid" value={ladder.floor} currency={currency} {...field('ladder.floor')} />{' '}
+          and{' '}
+          <MoneyChip
+            label="Greatest bid"
+            value={ladder.ceiling}
+            currency={currency}
+            {...field('ladder.ceiling')}
+          />
+          .
+        </Sentence>
+        <Sentence>
+          Bids start{' '}
+          <ChoiceChip
+            label="How bids start"
+            value={value.startHigh.on ? 'high' : 'ladder'}
+            choices={[
+              { value: 'ladder', words: 'as the ladder says' },
+              { value: 'high', words: 'high, to gather results early:' },
+            ]}
+            onChoose={(how) => void choose('startHigh.on', how === 'high')}
+          />
+          {value.startHigh.on && (
+            <>
+              {' '}
+              <PercentChip
+                label="Start of narrow types"
+                value={value.startHigh.narrow}
+                {...field('startHigh.narrow')}
+              />{' '}
+              on phrase and exact,{' '}
+              <PercentChip
+                label="Start of wide types"
+                value={value.startHigh.wide}
+                {...field('startHigh.wide')}
+              />{' '}
+              on broad and modified, until{' '}
+              <TextChip
+                label="Until"
+                value={value.startHigh.until ?? ''}
+                shown={value.startHigh.until ?? 'a day to be set'}
+                read={rules.readDay}
+                {...field('startHigh.until')}
+                width={12}
+              />
+            </>
+          )}
+          .
+        </Sentence>
+      </Part>
+      <Part title="Fences">
+        <Sentence>
+          Keep each search in its own ad group by{' '}
+          <ChoiceChip
+            label="Fences"
+            value={value.fences}
+            choices={rules.fenceChoices}
+            onChoose={(fences) => void choose('fences', fences)}
+          />
+          .
+        </Sentence>
+        <Help>{rules.fenceHelp[value.fences]}</Help>
+      </Part>
     </div>
   );
 }
 
-const Sentence = ({ children }: { children: ReactNode }) => <p className="text-[14px]">{children}</p>;
+const stageNames = [
+  ['early', 'early'],
+  ['comparing', 'comparing'],
+  ['ready', 'ready to buy'],
+  ['none', 'without a stage'],
+] as const;
+
+const wordsOf = (typed: string): string[] => [
+  ...new Set(
+    typed
+      .toLowerCase()
+      .split(/[\s,]+/)
+      .filter((word) => word !== ''),
+  ),
+];
+
+/** Conditions to begin with, so that choosing the top ones changes something. */
+const withStart = (grouping: Grouping, kind: Grouping['kind']): Grouping =>
+  kind === 'top' && grouping.searchesFrom === null && grouping.first === null && grouping.cpcFrom === null
+    ? { ...grouping, kind, first: 5 }
+    : { ...grouping, kind };
+
+const Names = ({ list, more }: { list: readonly string[] | undefined; more: number }) =>
+  list && list.length > 0 ? (
+    <span className="text-[12.5px] text-faint">
+      {' '}
+      → {list.join(' · ')}
+      {more > 0 ? ' …' : ''}
+    </span>
+  ) : null;
+
+export const Sentence = ({ children }: { children: ReactNode }) => <p className="text-[14px]">{children}</p>;
+
+const Part = ({ title, children }: { title: string; children: ReactNode }) => (
+  <section aria-label={title} className="grid grid-cols-[92px_1fr] gap-2 py-1.5">
+    <h3 className="pt-0.5 font-semibold text-[12.5px] text-faint">{title}</h3>
+    <div>{children}</div>
+  </section>
+);

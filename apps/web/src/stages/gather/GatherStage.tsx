@@ -1,7 +1,7 @@
 import { askFigures, setCut, unfoldKeywords } from '@sprig/contracts';
 import { FileUp, Lightbulb, ListPlus } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
 import { planKey, useOpenPlan } from '../../api/plan.ts';
@@ -174,6 +174,12 @@ export function GatherStage() {
             >
               Paste a list
             </button>
+            <p className="mt-3 text-[12.5px]">
+              Is there an account already?{' '}
+              <Link to="../ship?view=back" className="text-primary underline underline-offset-2">
+                Read its sheets
+              </Link>
+            </p>
           </Empty>
         </div>
       ) : (

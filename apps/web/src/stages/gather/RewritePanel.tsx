@@ -1,13 +1,12 @@
 import { type PlanState, rewriteKeywords } from '@sprig/contracts';
 import { noRewriting, type Rewriting } from '@sprig/core/gather';
-import type { CaseStyle } from '@sprig/core/text';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
-import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, counted } from '../../kit/format.ts';
+import { RewriteSentence } from '../../kit/RewriteSentence.tsx';
 import { Sheet } from '../../kit/Sheet.tsx';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 import type { Rewrites } from '../../pool/worker.ts';
@@ -21,13 +20,6 @@ type Props = {
 };
 
 const SHOWN = 60;
-const styles: { value: CaseStyle; words: string }[] = [
-  { value: 'as-is', words: 'as they are' },
-  { value: 'lower', words: 'in lower case' },
-  { value: 'sentence', words: 'in Sentence case' },
-  { value: 'title', words: 'in Title Case' },
-];
-
 /** The texts of many keywords changed at once, each shown before and after. */
 export function RewritePanel({ plan, pool, ids, onClose, onDone }: Props) {
   const [rewriting, setRewriting] = useState<Rewriting>(noRewriting);
@@ -38,14 +30,6 @@ export function RewritePanel({ plan, pool, ids, onClose, onDone }: Props) {
     `rewrite:${pool.revision}:${JSON.stringify(rewriting)}`,
   );
   const edits = data && 'edits' in data ? data.edits : [];
-  const field = (at: 'find' | 'replace' | 'prefix' | 'suffix', label: string, width = 'w-44') => (
-    <input
-      aria-label={label}
-      className={`input input-sm ${width}`}
-      value={rewriting[at]}
-      onChange={(event) => setRewriting({ ...rewriting, [at]: event.target.value })}
-    />
-  );
   const change = async () => {
     setBusy(true);
     try {
@@ -64,28 +48,7 @@ export function RewritePanel({ plan, pool, ids, onClose, onDone }: Props) {
   };
   return (
     <Sheet title={`Change the text of ${counted(ids.length, 'keyword')}`} onClose={onClose} wide>
-      <div className="flex flex-wrap items-center gap-2 text-[14px]">
-        Replace {field('find', 'Find')} by {field('replace', 'Replace by')}
-        <label className="flex items-center gap-1.5 text-[13px]">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            checked={rewriting.isPattern}
-            onChange={(event) => setRewriting({ ...rewriting, isPattern: event.target.checked })}
-          />
-          a regular expression
-        </label>
-      </div>
-      <div className="mt-2 flex flex-wrap items-center gap-2 text-[14px]">
-        put {field('prefix', 'Put before', 'w-32')} before and {field('suffix', 'Put behind', 'w-32')} behind,
-        and write them{' '}
-        <ChoiceChip
-          label="Case"
-          value={rewriting.style}
-          choices={styles}
-          onChoose={(style) => setRewriting({ ...rewriting, style })}
-        />
-      </div>
+      <RewriteSentence rewriting={rewriting} onChange={setRewriting} />
       {data && 'words' in data && (
         <p role="alert" className="mt-2 text-error">
           This is no regular expression: {data.words}

@@ -13,11 +13,12 @@ import type { Remote } from 'comlink';
 import { ArrowLeft } from 'lucide-react';
 import { useDeferredValue, useEffect, useState } from 'react';
 import { toast } from 'sonner';
-import { call, send, wordsOf } from '../../api/call.ts';
+import { call, wordsOf } from '../../api/call.ts';
 import { finishJob, useJob } from '../../api/jobs.ts';
 import { usePreferences } from '../../api/me.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
+import { uploadTo } from '../../api/upload.ts';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { bytes, count, counted } from '../../kit/format.ts';
 import { Help, Progress } from '../../kit/marks.tsx';
@@ -146,12 +147,7 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
           : new Blob([text]);
       if (layoutOf !== null && options.roles !== undefined && options.roles !== remembered)
         void set({ columnRoles: { ...preferences.columnRoles, [layoutOf]: options.roles } });
-      const kept = await send(`/api/plans/${plan.id}/uploads`, {
-        method: 'POST',
-        body,
-        headers: { 'content-type': 'application/octet-stream' },
-      });
-      const { upload } = (await kept.json()) as { upload: string };
+      const upload = await uploadTo(plan.id, body);
       const source = name.trim() || `Paste of ${counted(summary?.counts.lines ?? 0, 'line')}`;
       const started = await call(startImport, {
         params: { plan: plan.id },

@@ -1,11 +1,10 @@
 import { type LookAlikeClass, lookAlikeClasses } from '@sprig/core/prune';
 import { useCallback, useMemo } from 'react';
-import { useSearchParams } from 'react-router';
-import { withParams } from '../../kit/address.ts';
+import { useAddress } from '../../kit/address.ts';
 
 /** The classes of look-alikes that are looked for, kept in the address; all of them to begin with. */
 export function useAlikeClasses() {
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const without = params.get('without') ?? '';
   const classes = useMemo(
     () => lookAlikeClasses.filter((name) => !without.split(',').includes(name)),
@@ -13,10 +12,8 @@ export function useAlikeClasses() {
   );
   const setClasses = useCallback(
     (next: readonly LookAlikeClass[]) =>
-      setParams((old) =>
-        withParams(old, { without: lookAlikeClasses.filter((name) => !next.includes(name)).join() }),
-      ),
-    [setParams],
+      set({ without: lookAlikeClasses.filter((name) => !next.includes(name)).join() }),
+    [set],
   );
   return { classes, setClasses };
 }

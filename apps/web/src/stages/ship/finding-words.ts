@@ -1,16 +1,10 @@
+import type { OutletFinding } from '@sprig/contracts';
 import type { Finding, FindingRule } from '@sprig/core/ship';
 import { counted } from '../../kit/format.ts';
 
-const fields: Record<string, string> = {
-  headline1: 'headline 1',
-  headline2: 'headline 2',
-  headline3: 'headline 3',
-  description1: 'description 1',
-  description2: 'description 2',
-  path1: 'path 1',
-  path2: 'path 2',
-  finalUrl: 'final URL',
-};
+/** `headline1` as `headline 1`. */
+const fieldWords = (field: string | null): string =>
+  field === null ? 'a field' : field === 'finalUrl' ? 'final URL' : field.replace(/(\d+)$/, ' $1');
 
 /** Each finding in words: what is wrong, for how many, and what to do. */
 export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'count' | 'field'>): {
@@ -18,6 +12,10 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
   remedy: string;
 } {
   const ads = counted(count, 'ad');
+  const objected = (what: string) => ({
+    title: `${ads} whose ${fieldWords(field)} ${what}.`,
+    remedy: 'See the objections in Write',
+  });
   const words: Record<FindingRule, { title: string; remedy: string }> = {
     'no-keywords': { title: 'There is nothing to ship: no keyword is in.', remedy: 'Gather keywords' },
     'no-campaign-name': { title: 'The campaign has no name.', remedy: 'Name it in Build' },
@@ -26,7 +24,7 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       remedy: 'Set the site in the brief',
     },
     'field-unfilled': {
-      title: `${ads} without ${fields[field ?? ''] ?? 'a field'}: no line fits.`,
+      title: `${ads} without ${fieldWords(field)}: no line fits.`,
       remedy: 'Add a shorter line in Write',
     },
     'address-unfilled': {
@@ -40,6 +38,71 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
     'address-other-site': {
       title: `${ads} that lead to another site than the plan’s.`,
       remedy: 'Look at the final URL in Write',
+    },
+    'address-not-https': {
+      title: `${ads} whose final URL is not by https.`,
+      remedy: 'Change the base under Final URLs',
+    },
+    'address-word-not-allowed': {
+      title: `${ads} with a rival’s name in the final URL.`,
+      remedy: 'Look at the final URLs in Write',
+    },
+    'no-ad': { title: `${counted(count, 'ad group')} without an ad.`, remedy: 'Make a pattern for them' },
+    'few-ads': {
+      title: `${counted(count, 'ad group')} with fewer than three plain ads and no assembled one.`,
+      remedy: 'Add a pattern, or split one',
+    },
+    'many-ads': {
+      title: `${counted(count, 'ad group')} with more ads than can be told apart by their results.`,
+      remedy: 'Pause or remove a pattern',
+    },
+    'field-left-out': {
+      title: `${ads} that go without ${fieldWords(field)}: no line fits.`,
+      remedy: 'Add a shorter line in Write',
+    },
+    'token-left': objected('has a token that is left unfilled'),
+    'word-not-allowed': objected('names a rival'),
+    'phone-in-text': objected('has a phone number in it'),
+    'exclamation-in-headline': objected('has an exclamation mark'),
+    'repeated-punctuation': objected('says a mark twice'),
+    'word-twice': objected('says a word twice in a row'),
+    capitals: objected('has a word in capitals that is not on the casing list'),
+    article: objected('has an a or an that does not agree'),
+    'double-space': objected('has two spaces in a row'),
+    'space-before-mark': objected('has a space before a mark'),
+    'space-in-path': objected('has spaces in it'),
+    'refused-before': objected('says what was refused before'),
+    'headlines-alike': {
+      title: `${counted(count, 'pair')} of headlines in one assembled ad that say the same.`,
+      remedy: 'Write another one',
+    },
+    'word-thrice': {
+      title: `${ads} in which a word may be read three times at once.`,
+      remedy: 'See them in Write',
+    },
+    'live-one-keyword': {
+      title: `${ads} with a live ${fieldWords(field)} in a group of one keyword.`,
+      remedy: 'Write it instead',
+    },
+    'live-objection': {
+      title: `${counted(count, 'keyword')} that would be objected to when put into ${fieldWords(field)}.`,
+      remedy: 'Try them in Write',
+    },
+    'live-word-not-allowed': {
+      title: `${counted(count, 'keyword')} that would put a rival’s name into ${fieldWords(field)}.`,
+      remedy: 'Try them in Write',
+    },
+    'live-falls-back': {
+      title: `${counted(count, 'keyword')} too long for ${fieldWords(field)}: the default is shown.`,
+      remedy: 'Try them in Write',
+    },
+    'relevance-low': {
+      title: `${ads} that say little of their group’s keywords.`,
+      remedy: 'Sort all ads by relevance',
+    },
+    'no-assets': {
+      title: `${counted(count, 'campaign')} without a sitelink, a callout or a phone number.`,
+      remedy: 'Make one in Write',
     },
     'keyword-too-long': {
       title: `${counted(count, 'keyword')} longer than the outlet takes.`,
@@ -57,10 +120,143 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       title: `${counted(count, 'keyword')} blocked by negatives of the plan’s own.`,
       remedy: 'Judge them in Prune',
     },
+    'group-too-large': {
+      title: `${counted(count, 'ad group')} with more than 50 keywords: too many to speak of in one ad.`,
+      remedy: 'Split them in Build or Sort',
+    },
+    'keyword-twice': {
+      title: `${counted(count, 'keyword row')} in two ad groups that show to the same people.`,
+      remedy: 'See them in Build',
+    },
+    'narrower-bids-less': {
+      title: `${counted(count, 'keyword')} whose narrower match bids less than a wider one.`,
+      remedy: 'Mend the ladder or the held bids in Build',
+    },
+    'theme-without-keywords': {
+      title: `${counted(count, 'theme')} without keywords: no ad group is made.`,
+      remedy: 'See them in Sort',
+    },
+    'fence-audit': {
+      title: `${counted(count, 'exact keyword')} could be answered by another ad group than their own.`,
+      remedy: 'See the fence audit in Build',
+    },
+    'fences-over-limit': {
+      title: `${counted(count, 'fence')}: more than an ad group may hold, or five to a keyword.`,
+      remedy: 'See the fences in Build',
+    },
+    'bids-start-high': {
+      title: `${counted(count, 'bid')} start high. Let them come down when there are results.`,
+      remedy: 'See the rules in Build',
+    },
+    'no-location': {
+      title: `${counted(count, 'campaign')} without a location: ${count === 1 ? 'it' : 'they'} would be shown worldwide.`,
+      remedy: 'Name the places in the brief',
+    },
+    'presence-interested': {
+      title: `${counted(count, 'campaign')} shown to people elsewhere who are only interested in the places, too.`,
+      remedy: 'See who they are shown to',
+    },
+    'no-language': {
+      title: `${counted(count, 'campaign')} without a language.`,
+      remedy: 'Set it in the brief',
+    },
+    'no-budget': {
+      title: `${counted(count, 'campaign')} without a daily budget.`,
+      remedy: 'Set it in Build',
+    },
+    'spend-over-budget': {
+      title: 'The forecast spends more a day than the budgets allow: ads will be missing part of the day.',
+      remedy: 'See the forecast in Build',
+    },
+    'campaign-without-negatives': {
+      title: `${counted(count, 'campaign')} without a negative keyword.`,
+      remedy: 'Look through the words in Prune',
+    },
+    'broad-without-negatives': {
+      title: `${counted(count, 'broad keyword')} in campaigns without any negative: they answer nearly anything.`,
+      remedy: 'Add negatives in Prune',
+    },
+    'group-without-negatives': {
+      title: `${counted(count, 'ad group')} without a negative of ${count === 1 ? 'its' : 'their'} own, nor a fence.`,
+      remedy: 'See the fences in Build',
+    },
+    'keywords-unplaced': {
+      title: `${counted(count, 'keyword')} in no theme.`,
+      remedy: 'Place them in Sort',
+    },
+    'group-loose': {
+      title: `${counted(count, 'ad group')} whose keywords have little in common: one ad can hardly speak of them all.`,
+      remedy: 'Split the theme in Sort',
+    },
+    'rival-in-keyword': {
+      title: `${counted(count, 'keyword')} with a rival’s name.`,
+      remedy: 'Judge them in Prune',
+    },
+    'bid-under-least': {
+      title: `${counted(count, 'bid')} under the outlet’s least.`,
+      remedy: 'See the ladder in Build',
+    },
+    'budget-under-least': {
+      title: `${counted(count, 'campaign')} with a daily budget under the outlet’s least.`,
+      remedy: 'Raise it in Build',
+    },
+    'group-over-limit': {
+      title: `${counted(count, 'ad group')} with more keywords than the outlet takes in one.`,
+      remedy: 'Split them in Build',
+    },
+    'prerequisite-for-sheets': {
+      title: `${count === 1 ? 'One thing has' : `${counted(count, 'thing')} have`} to be in place before the outlet takes sheets.`,
+      remedy: 'Tick what is',
+    },
+    'prerequisite-to-go-live': {
+      title: `${count === 1 ? 'One thing has' : `${counted(count, 'thing')} have`} to be in place before anything is shown.`,
+      remedy: 'Tick what is',
+    },
+    'character-not-carried': {
+      title: `${counted(count, 'row')} with a character that the outlet’s encoding has not.`,
+      remedy: 'Change the encoding, or the text',
+    },
+    'budgets-wait': {
+      title: `${counted(count, 'budget')} to be changed tomorrow: the outlet takes only so many a day.`,
+      remedy: 'See the difference',
+    },
+    'not-told-gone': {
+      title: `${counted(count, 'row')} gone that the outlet’s sheets can’t tell: take them out there by hand.`,
+      remedy: 'See the difference',
+    },
+    'not-carried': {
+      title: `${counted(count, 'row')} of which something is lost on the way.`,
+      remedy: 'See what is not carried',
+    },
     orphans: {
       title: `${counted(count, 'value')} held on rows that are no longer made.`,
       remedy: 'Judge them in Build',
     },
   };
   return words[rule];
+}
+
+/** Where a finding is mended; `text` narrows to one of those it speaks of. */
+export function findingPlace({ rule, place, outlet }: OutletFinding, key?: string, text?: string): string {
+  const search = (words: Record<string, string | undefined>) =>
+    new URLSearchParams(Object.entries(words).flatMap(([name, value]) => (value ? [[name, value]] : [])));
+  if (rule === 'no-assets') return '../write?view=assets';
+  if (rule === 'spend-over-budget') return '../build';
+  if (rule.startsWith('address-')) return '../write?view=addresses';
+  if (rule === 'relevance-low') return '../write?view=ads&sort=relevance&down=no';
+  if (rule === 'presence-interested' || rule === 'no-location' || rule === 'no-language') return '../brief';
+  switch (place.stage) {
+    case 'ship':
+      return `?${search({ at: outlet ?? undefined })}`;
+    case 'write':
+      return `../write?${search({ group: key, field: place.field })}`;
+    case 'prune':
+      return rule === 'own-keyword-blocked' ? '../prune?view=negatives' : '../prune';
+    case 'brief':
+      return '../brief';
+    case 'gather':
+      return `../gather?${search({ filter: text, state: 'all' })}`;
+    default:
+      return `../${place.stage}?${search({ filter: text })}`;
+  }
 }

@@ -163,7 +163,10 @@ export function SortStage() {
     go({ sift: '', stage: '', from: '', to: '', source: '', state: '', cpcFrom: '', cpcTo: '' });
   };
   const save = async () => {
-    if (!isSifting || !answer || answer.keywords === 0 || sift.state) return;
+    if (!isSifting || sift.state) return;
+    // Asked anew: the answer that stands may still be that to the letters before the last.
+    const { keywords } = await pool.worker.sift(sift, scope, typed);
+    if (keywords === 0) return;
     const name = nameOfRule(sift);
     const made = await actions.make(
       open?.id ?? null,

@@ -5,11 +5,11 @@ import { decimalFromMicros } from '@sprig/core/money';
 import { type Remote, wrap } from 'comlink';
 import { ArrowLeft, ClipboardCopy, Download } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
-import { Link, useNavigate, useSearchParams } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { useTheme } from '../../frame/use-theme.ts';
 import { YouMenu } from '../../frame/YouMenu.tsx';
-import { withParams } from '../../kit/address.ts';
+import { useAddress } from '../../kit/address.ts';
 import { copyCells } from '../../kit/clipboard.ts';
 import { count, counted } from '../../kit/format.ts';
 import { takeHandedList } from '../../kit/handed-list.ts';
@@ -36,11 +36,9 @@ const none = new Uint32Array();
 export function VariantsPage() {
   useTheme();
   const navigate = useNavigate();
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress({ replace: true });
   const settings = readSettings(params);
   const { types, form } = settings;
-  const set = (change: Record<string, string>) =>
-    setParams((old) => withParams(old, change), { replace: true, flushSync: true });
   const worker = useWorker();
   const [typed, setTyped] = useState(takeOnce);
   const [read, setRead] = useState<{ text: string; list: ListRead } | null>(null);

@@ -2,6 +2,7 @@ import { type Reading, readList } from '@sprig/core/gather';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { type Variant, type VariantOptions, type VariantSource, variantsOf } from '@sprig/core/mix';
 import { decimalFromMicros, type Micros } from '@sprig/core/money';
+import { writeField } from '@sprig/core/ship';
 import { english } from '@sprig/core/text';
 import { matchWords } from '../../kit/match-words.ts';
 
@@ -74,8 +75,7 @@ export class VariantList {
   }
 
   /**
-   * The same as tab-separated text; keywords hold no tabs, quotes or line ends that would need marking. It is written
-   * once for what was made last.
+   * The same as tab-separated text, by the writer of all sheets. It is written once for what was made last.
    */
   text(form: Form): string {
     if (this.written?.form !== form) this.written = { form, text: this.write(form) };
@@ -90,7 +90,7 @@ export class VariantList {
   private write(form: Form): string {
     if (form === 'notation') return this.rows.map(({ notation }) => notation).join('\n');
     return this.cells(form)
-      .map((row) => row.join('\t'))
+      .map((row) => row.map((cell) => writeField(cell, '\t')).join('\t'))
       .join('\n');
   }
 }

@@ -1,112 +1,172 @@
-import { plainOutlet } from '@sprig/core/ship';
-import { type CaseStyle, parseLine } from '@sprig/core/text';
-import type { AdField, AdPattern, FieldCount, FitCounts, FittedAd } from '@sprig/core/write';
+import { lineWords } from '@sprig/contracts';
+import type { TokenValues } from '@sprig/core/text';
+import {
+  type AdField,
+  type AdPattern,
+  descriptions,
+  type FieldCount,
+  type FitCounts,
+  type FittedFields,
+  type FormLimits,
+  headlines,
+  limitsOf,
+  paths,
+} from '@sprig/core/write';
 import { Plus } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { Document } from '../../api/document.ts';
 import { count } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
-import { fieldNames } from './field-names.ts';
+import { fieldName, styleChoices } from './field-names.ts';
 import { Gauge } from './Gauge.tsx';
+import type { Patterns } from './use-writing.ts';
 
-const columns: AdField[][] = [
-  ['headline1', 'headline2', 'headline3'],
-  ['description1', 'description2'],
-  ['path1', 'path2'],
-];
-
-const styles: { value: CaseStyle; words: string }[] = [
-  { value: 'as-is', words: 'as typed' },
-  { value: 'lower', words: 'lower' },
-  { value: 'sentence', words: 'Sentence' },
-  { value: 'title', words: 'Title' },
-];
+const LineEditor = lazy(() => import('./LineEditor.tsx'));
 
 type Props = {
-  pattern: Document<AdPattern>;
-  counts: FitCounts | null | undefined;
-  ad: FittedAd | undefined;
-  focused: AdField | null;
+  id: number;
+  /** As it is kept; what is typed stays with its field. */
+  body: AdPattern;
+  form: FormLimits;
+  document: Document<Patterns>;
+  counts: FitCounts | undefined;
+  /** The ad of the group in view. */
+  fields: FittedFields | undefined;
+  values: TokenValues;
+  /** The site's name in words. */
+  siteName: string;
+  focused: string | null;
 };
 
 /** The pattern: each field's lines, first the most wanted; beside each line how many groups use it. */
-export function PatternLines({ pattern, counts, ad, focused }: Props) {
-  if (!pattern.kept) return null;
+export function PatternLines(props: Props) {
+  const { body, form } = props;
+  const limits = limitsOf(form);
+  const columns = [headlines, descriptions, paths].map((names) => {
+    const allowed = names.filter((name) => limits[name]);
+    const used = allowed.filter((name) => body.fields[name].lines.length > 0);
+    const last = allowed.indexOf(used.at(-1) as AdField);
+    const least = allowed.filter((name) => limits[name]?.required).length;
+    return { allowed, shown: body.form === 'plain' ? allowed.length : Math.max(last + 1, least, 1) };
+  });
   return (
     <section
       aria-label="Pattern"
-      className="grid max-h-[46%] shrink-0 grid-cols-[4fr_5fr_3.4fr] gap-x-6 overflow-auto border-hair border-b px-4 py-3"
+      className="grid max-h-[40%] shrink-0 grid-cols-[4fr_5fr_3fr] gap-x-6 overflow-auto border-hair border-b px-4 pt-1.5 pb-3"
     >
-      {columns.map((fields, column) => (
-        <div key={fields[0]} className="flex flex-col gap-3">
-          {fields.map((field) => (
-            <Field
-              key={field}
-              field={field}
-              pattern={pattern}
-              counts={counts?.fields[field]}
-              ad={ad}
-              isFocused={focused === field}
-            />
-          ))}
-          {column === 1 && (
-            <Help>
-              The first line that fits is used. <b>@keyword</b> is the group's keyword, <b>@group</b> its
-              name, <b>@site</b> the site.
-            </Help>
-          )}
-          {column === 2 && <FinalUrl pattern={pattern} bad={counts?.badAddresses ?? 0} />}
-        </div>
+      {columns.map((column, at) => (
+        <FieldColumn key={`${props.id}:${column.allowed[0]}`} {...props} {...column} hasHelp={at === 2} />
       ))}
     </section>
   );
 }
 
-type FieldProps = {
-  field: AdField;
-  pattern: Document<AdPattern>;
-  counts: FieldCount | undefined;
-  ad: FittedAd | undefined;
-  isFocused: boolean;
-};
+function FieldColumn({
+  allowed,
+  shown,
+  hasHelp,
+  ...props
+}: Props & { allowed: readonly AdField[]; shown: number; hasHelp: boolean }) {
+  const [more, setMore] = useState(0);
+  const names = allowed.slice(0, Math.min(allowed.length, shown + more));
+  const isSet = props.body.form === 'assembled';
+  return (
+    <div className="flex flex-col gap-2.5">
+      {names.map((field) => (
+        <Field key={field} {...props} field={field} />
+      ))}
+      {isSet && names.length < allowed.length && !hasHelp && (
+        <button
+          type="button"
+          className="flex items-center gap-1 self-start text-primary hover:underline"
+          onClick={() => setMore(more + 1)}
+        >
+          <Plus size={13} aria-hidden /> {fieldName(allowed[names.length] as string)}
+        </button>
+      )}
+      {hasHelp && (
+        <Help>
+          The first line that fits is used. Type <b>@</b> for tokens: <b>@keyword</b> is the group’s keyword;{' '}
+          <b>@keyword(lower)</b> in a case of its own, <b>@place(or Eastmere)</b> with what stands in for it.
+        </Help>
+      )}
+    </div>
+  );
+}
 
-function Field({ field, pattern, counts, ad, isFocused }: FieldProps) {
-  const { kept: value, draft, undraft, edit } = pattern;
+function Field({
+  id,
+  body,
+  form,
+  document,
+  counts,
+  fields,
+  values,
+  siteName,
+  focused,
+  field,
+}: Props & { field: AdField }) {
+  const { draft, undraft, edit } = document;
   const [adding, setAdding] = useState(false);
-  const { limit, required } = plainOutlet.ad[field];
-  if (!value) return null;
-  const { lines, style } = value.fields[field];
-  const at = `fields.${field}.lines`;
+  const limit = limitsOf(form)[field];
+  if (!limit) return null;
+  const { lines, style, kept } = body.fields[field];
+  const at = `patterns.${id}.fields.${field}`;
+  const own: FieldCount | undefined = counts?.fields[field];
   const keep = async (place: number, typed: string): Promise<string | null> => {
     const next = lines.slice();
     if (typed.trim() === '') next.splice(place, 1);
-    else next[place] = typed;
-    const words = await edit(at, next);
-    if (words === null) setAdding(false);
+    else next[place] = typed.trim();
+    const words = await edit(`${at}.lines`, next);
+    if (words === null && place === lines.length) setAdding(false);
     return words;
   };
   const shown = adding || lines.length === 0 ? [...lines, ''] : lines;
-  const fit = ad?.fields[field];
+  const fit = fields?.[field];
+  const set = async (name: string, value: unknown) => {
+    const words = await edit(`${at}.${name}`, value);
+    if (words) toast.error(words);
+  };
   return (
     <fieldset>
       <legend className="flex w-full items-center gap-2">
-        <span className="font-semibold">{fieldNames[field]}</span>
-        <Gauge fit={fit} limit={limit} />
+        <span className="font-semibold">{fieldName(field)}</span>
+        <Gauge fit={fit} limit={limit.limit} />
         <span className="ml-auto flex items-center gap-1">
-          {counts && counts.unfilled > 0 && (
-            <span className="text-[12px] text-error">{count(counts.unfilled)} unfilled</span>
+          {own && own.unfilled > 0 && (
+            <span className="text-[12px] text-error">{count(own.unfilled)} unfilled</span>
+          )}
+          {own && own.unfilled === 0 && own.short > 0 && (
+            <span className="text-[12px] text-warning" title="Filled with less than half of the room">
+              {count(own.short)} short
+            </span>
+          )}
+          {body.form === 'assembled' && !field.startsWith('path') && (
+            <select
+              className="plain-field cursor-pointer rounded text-[12px] text-faint hover:bg-base-200"
+              aria-label={`Place of ${fieldName(field)}`}
+              title="Kept in place n: it always stands n-th"
+              value={kept}
+              onChange={({ target }) => void set('kept', Number(target.value))}
+            >
+              <option value={0}>any place</option>
+              {[1, 2, 3]
+                .slice(0, form[field.startsWith('h') ? 'headlines' : 'descriptions'].shown)
+                .map((n) => (
+                  <option key={n} value={n}>
+                    always {n}.
+                  </option>
+                ))}
+            </select>
           )}
           <select
             className="plain-field cursor-pointer rounded text-[12px] text-faint hover:bg-base-200"
-            aria-label={`Case of ${fieldNames[field]}`}
+            aria-label={`Case of ${fieldName(field)}`}
             value={style}
-            onChange={async (event) => {
-              const words = await edit(`fields.${field}.style`, event.target.value);
-              if (words) toast.error(words);
-            }}
+            onChange={({ target }) => void set('style', target.value)}
           >
-            {styles.map((one) => (
+            {styleChoices.map((one) => (
               <option key={one.value} value={one.value}>
                 {one.words}
               </option>
@@ -116,7 +176,7 @@ function Field({ field, pattern, counts, ad, isFocused }: FieldProps) {
             type="button"
             className="btn btn-ghost btn-square btn-xs"
             title="Add a line to fall back on"
-            aria-label={`Add a line to ${fieldNames[field]}`}
+            aria-label={`Add a line to ${fieldName(field)}`}
             onClick={() => setAdding(true)}
           >
             <Plus size={13} />
@@ -128,22 +188,31 @@ function Field({ field, pattern, counts, ad, isFocused }: FieldProps) {
           <LineField
             // biome-ignore lint/suspicious/noArrayIndexKey: a line is its place
             key={place}
-            label={`${fieldNames[field]}, line ${place + 1}`}
+            label={`${fieldName(field)}, line ${place + 1}`}
             kept={line}
-            used={counts?.byLine[place]}
+            used={own?.byLine[place]}
             inUse={fit?.status === 'fits' && fit.line === place}
             placeholder={
-              place === 0 ? (required ? 'Needed' : 'Left empty') : 'Used where the lines above are too long'
+              place === 0
+                ? limit.required
+                  ? 'Needed'
+                  : 'Left empty'
+                : 'Used where the lines above are too long'
             }
-            autoFocus={(adding && place === shown.length - 1) || (isFocused && place === shown.length - 1)}
+            values={values}
+            siteName={siteName}
+            autoFocus={
+              (adding && place === shown.length - 1) || (focused === field && place === shown.length - 1)
+            }
             onType={(typed) => {
               const next = lines.slice();
               if (typed.trim() !== '') next[place] = typed;
-              draft(at, next);
+              draft(`${at}.lines`, next);
             }}
             onLeave={() => {
               undraft();
-              setAdding(false);
+              // A line above is left when another one is added.
+              if (place === lines.length) setAdding(false);
             }}
             onKeep={(typed) => keep(place, typed)}
           />
@@ -159,64 +228,70 @@ type LineProps = {
   used: number | undefined;
   inUse: boolean;
   placeholder: string;
+  values: TokenValues;
+  siteName: string;
   autoFocus: boolean;
   onType: (typed: string) => void;
   onLeave: () => void;
   onKeep: (typed: string) => Promise<string | null>;
 };
 
-const problemOf = (typed: string): string | null => {
-  const read = parseLine(typed);
-  return 'problem' in read
-    ? `${read.problem.token} is no token. There are @keyword, @group and @site.`
-    : null;
-};
-
-function LineField({ label, kept, used, inUse, placeholder, autoFocus, onType, onLeave, onKeep }: LineProps) {
+/** One line of a field: what is typed shows its effect at once, and is kept when it is left. */
+function LineField({
+  label,
+  kept,
+  used,
+  inUse,
+  placeholder,
+  values,
+  siteName,
+  autoFocus,
+  onType,
+  onLeave,
+  onKeep,
+}: LineProps) {
   const [typed, setTyped] = useState(kept);
   const [words, setWords] = useState<string | null>(null);
-  const field = useRef<HTMLInputElement>(null);
   useEffect(() => setTyped(kept), [kept]);
-  useEffect(() => {
-    if (autoFocus) field.current?.focus();
-  }, [autoFocus]);
   const keep = async () => {
-    if (typed === kept) {
+    if (typed.trim() === kept) {
       setWords(null);
       return onLeave();
     }
-    const problem = problemOf(typed);
+    const problem = lineWords(typed);
     setWords(problem ?? (await onKeep(typed)));
   };
   return (
     <li>
       <span
-        className={`flex items-center gap-1.5 rounded-md border px-2 ${words ? 'border-error' : inUse ? 'border-primary' : 'border-hair'} bg-base-100 focus-within:ring-1 focus-within:ring-primary`}
+        className={`flex items-start gap-1.5 rounded-md border px-2 ${words ? 'border-error' : inUse ? 'border-primary' : 'border-hair'} bg-base-100 focus-within:ring-1 focus-within:ring-primary`}
       >
-        <input
-          ref={field}
-          aria-label={label}
-          aria-invalid={words !== null}
-          className="plain-field h-[26px] min-w-0 flex-1"
-          placeholder={placeholder}
-          value={typed}
-          onChange={(event) => {
-            setTyped(event.target.value);
-            setWords(problemOf(event.target.value));
-            if (!problemOf(event.target.value)) onType(event.target.value);
-          }}
-          onBlur={() => void keep()}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') void keep();
-            if (event.key === 'Escape') {
+        <Suspense fallback={<span className="flex-1 py-1">{typed}</span>}>
+          <LineEditor
+            label={label}
+            text={typed}
+            placeholder={placeholder}
+            isWrong={words !== null}
+            values={values}
+            siteName={siteName}
+            autoFocus={autoFocus}
+            onType={(next) => {
+              if (next === typed) return;
+              setTyped(next);
+              const problem = lineWords(next);
+              setWords(problem);
+              if (problem === null) onType(next);
+            }}
+            onKeep={() => void keep()}
+            onRevert={() => {
               setTyped(kept);
               setWords(null);
               onLeave();
-            }
-          }}
-        />
+            }}
+          />
+        </Suspense>
         {used !== undefined && (
-          <span className="shrink-0 text-[12px] text-faint" title="Ad groups that use this line">
+          <span className="shrink-0 py-1 text-[12px] text-faint" title="Ad groups that use this line">
             {count(used)}
           </span>
         )}
@@ -227,31 +302,5 @@ function LineField({ label, kept, used, inUse, placeholder, autoFocus, onType, o
         </span>
       )}
     </li>
-  );
-}
-
-function FinalUrl({ pattern, bad }: { pattern: Document<AdPattern>; bad: number }) {
-  const { kept: value, draft, undraft, edit } = pattern;
-  if (!value) return null;
-  return (
-    <fieldset>
-      <legend className="flex w-full items-center gap-2">
-        <span className="font-semibold">Final URL</span>
-        {bad > 0 && <span className="ml-auto text-[12px] text-error">{count(bad)} without an address</span>}
-      </legend>
-      <ol className="mt-0.5">
-        <LineField
-          label="Final URL"
-          kept={value.finalUrl}
-          used={undefined}
-          inUse={false}
-          placeholder="@site/@keyword"
-          autoFocus={false}
-          onType={(typed) => draft('finalUrl', typed)}
-          onLeave={undraft}
-          onKeep={(typed) => edit('finalUrl', typed)}
-        />
-      </ol>
-    </fieldset>
   );
 }

@@ -1,82 +1,153 @@
-import { casingList, editPattern, readPattern } from '@sprig/contracts';
-import { plainOutlet } from '@sprig/core/ship';
-import { type AdField, type AdPattern, adFields } from '@sprig/core/write';
-import { useCallback, useEffect, useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { guardedWords, readGroup } from '@sprig/contracts';
+import { tokensOf } from '@sprig/core/ship';
+import { type AdField, adFields, type VersionName } from '@sprig/core/write';
+import { useQuery } from '@tanstack/react-query';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
 import { call } from '../../api/call.ts';
-import { useDocument } from '../../api/document.ts';
-import { useOpenPlan } from '../../api/plan.ts';
+import { planKey, useOpenPlan } from '../../api/plan.ts';
+import { useAddress } from '../../kit/address.ts';
 import { count } from '../../kit/format.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
 import { Empty } from '../../kit/marks.tsx';
+import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { Yield } from '../../kit/Yield.tsx';
-import { useFacts } from '../../plan/use-facts.ts';
-import { useHolds } from '../../plan/use-holds.ts';
-import { useLayout } from '../../plan/use-layout.ts';
-import { usePool, useWorked } from '../../pool/use-pool.ts';
+import { useWorked } from '../../pool/use-pool.ts';
+import { adInputOf } from '../../pool/writing.ts';
+import { AddressesView } from './AddressesView.tsx';
+import { AdNotes } from './AdNotes.tsx';
 import { AdStrip } from './AdStrip.tsx';
-import { fieldNames } from './field-names.ts';
+import { AdTable } from './AdTable.tsx';
+import { AssetsView } from './AssetsView.tsx';
+import { fieldName } from './field-names.ts';
+import { HeadlineKeywords } from './HeadlineKeywords.tsx';
 import { PatternLines } from './PatternLines.tsx';
+import { PatternSentence } from './PatternSentence.tsx';
+import { PatternsRibbon } from './PatternsRibbon.tsx';
+import { SearcherView } from './SearcherView.tsx';
+import { themeChoices } from './theme-choices.ts';
+import { useWriteActions } from './use-write-actions.ts';
+import { outlet, useAdChecks, useAdWriter, useWriting } from './use-writing.ts';
 
-/** The pattern's lines above, the ads as they read below, one group after another. */
+const views = [
+  ['', 'Lines', 'l'],
+  ['searcher', 'As a searcher reads', 's'],
+  ['ads', 'All ads', 'a'],
+  ['addresses', 'Final URLs', 'u'],
+  ['assets', 'Assets', 'e'],
+] as const;
+const noFields: [] = [];
+
+/** The pattern's lines above, the ads as they read below; and the same ads as a searcher, in a table, by address. */
 export function WriteStage() {
   const plan = useOpenPlan();
-  const pool = usePool();
-  const layout = useLayout(plan.id);
-  const { holds, hold, release } = useHolds(plan.id);
-  const facts = useFacts(plan.id);
-  const pattern = useDocument<AdPattern>({
-    plan: plan.id,
-    name: 'pattern',
-    read: async () => (await call(readPattern, { params: { plan: plan.id } })).pattern,
-    write: editPattern,
-  });
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
+  const view = views.find(([id]) => id === params.get('view'))?.[0] ?? '';
+  const writing = useWriting(plan, Number(params.get('pattern') ?? 0));
+  const { pool, fit, document, chosen, input, hold, release, question } = writing;
+  const actions = useWriteActions(plan.id, document);
+  const checks = useAdChecks(writing);
+  const writer = useAdWriter(writing);
   const [place, setPlace] = useState(0);
+  const [version, setVersion] = useState<VersionName>('a');
+  const [ordered, setOrdered] = useState(0);
+  const [headline, setHeadline] = useState<string | null>(null);
   const wanted = params.get('group');
-  const field = params.get('field');
-  const { currency, language, site } = plan.brief;
-  const input =
-    pattern.value && layout.value && facts.value
-      ? {
-          pattern: pattern.value,
-          layout: layout.value,
-          facts: facts.value,
-          holds,
-          currency,
-          language,
-          site,
-          outlet: plainOutlet,
-        }
-      : null;
-  const question = `${pool.revision}:${JSON.stringify([pattern.value, layout.value?.groupName, holds.length, holds.map(({ value }) => value), site, facts.value && casingList(facts.value)])}`;
-  const { data: fits } = useWorked(async () => (input ? pool.worker.fit(input) : null), question);
-  const { data: chosen } = useWorked(
-    async () => (fits ? ((await pool.worker.ads(place, place + 1))[0] ?? null) : null),
-    `${question}:${place}:${fits?.misfits}:${fits?.groups}`,
+  const total = fit?.chosen.groups ?? 0;
+  const misfits = fit?.chosen.misfits ?? 0;
+  const { data: group = null } = useWorked(
+    async () => (fit ? ((await pool.worker.writeGroups(place, place + 1))[0] ?? null) : null),
+    `${question}:${place}:${misfits}:${total}:${fit?.ordered}:${ordered}`,
   );
-  const total = fits?.groups ?? 0;
-  const misfits = fits?.misfits ?? 0;
+  const body = document.value?.patterns[chosen];
+  const kept = document.kept?.patterns[chosen];
+  const form = body ? outlet.ad[body.form] : null;
+  const shownVersion = body?.split.by === 'none' ? 'a' : version;
+  const adWriter = useMemo(() => (group && writer ? writer.writerFor([group]) : null), [group, writer]);
+  const ads = useMemo(() => (group && adWriter ? adWriter.of(group).ads : noFields), [group, adWriter]);
+  const ad = ads.find((one) => one.pattern === chosen && one.version === shownVersion);
+  const values = useMemo(
+    () => (group && input ? tokensOf(group, adInputOf(input, [], () => null, writer?.rules).common) : {}),
+    [group, input, writer],
+  );
+  const { data: page } = useQuery({
+    queryKey: [...planKey(plan.id), 'group', group?.key, 'norms'],
+    queryFn: () => call(readGroup, { params: { plan: plan.id, group: group?.key ?? '' } }),
+    enabled: group !== null,
+  });
+  const norms = useMemo(
+    () => (page ? [...new Set(page.rows.map(({ text }) => text.toLowerCase()))] : null),
+    [page],
+  );
+  const counts = fit?.chosen.versions[shownVersion === 'b' ? 1 : 0];
+  const worst = worstField(counts);
+  const { data: cures = null } = useWorked(
+    async () =>
+      worst && document.value === document.kept
+        ? { field: worst, list: await pool.worker.cures(chosen, worst) }
+        : null,
+    `cures:${question}:${worst}:${misfits}`,
+  );
+  const themes = useThemes(writing);
+  const { data: siteName = '' } = useWorked(
+    async () => (await pool.worker.siteWords(plan.brief.site)).map(capital).join(' '),
+    `site:${plan.brief.site}:${pool.length}`,
+  );
 
   useEffect(() => {
-    if (!wanted || !fits) return;
-    pool.worker.placeOf(Number(wanted.slice(1))).then((found) => {
+    if (!wanted || !fit) return;
+    pool.worker.writePlaceOf(wanted).then((found) => {
       if (found >= 0) setPlace(found);
-      setParams({}, { replace: true });
+      set({ group: '' });
     });
-  }, [wanted, fits, pool.worker, setParams]);
+  }, [wanted, fit, pool.worker, set]);
   useEffect(() => {
     if (place > 0 && place >= total && total > 0) setPlace(total - 1);
   }, [place, total]);
 
+  const cure = useCallback(
+    async (at: number) => {
+      const line = cures?.list[at]?.line;
+      if (!cures || !line || !kept) return;
+      const field = cures.field as AdField;
+      const words = await document.edit(`patterns.${chosen}.fields.${field}.lines`, [
+        ...kept.fields[field].lines,
+        line,
+      ]);
+      if (words) toast.error(words);
+    },
+    [cures, kept, document, chosen],
+  );
+  const { worker } = pool;
+  const nextMisfit = useCallback(async () => {
+    const next = await worker.nextMisfit(place);
+    if (next >= 0) setPlace(next);
+  }, [worker, place]);
+  const misfitsFirst = useCallback(async () => {
+    await worker.misfitsFirst();
+    setOrdered((times) => times + 1);
+    setPlace(0);
+  }, [worker]);
   const onKey = useCallback(
     (event: KeyboardEvent) => {
       if (inTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === 'j' || event.key === 'ArrowRight') setPlace((at) => Math.min(total - 1, at + 1));
+      if (window.document.querySelector('dialog[open], [cmdk-root]')) return;
+      const [next] = views.filter(([, , key]) => key === event.key);
+      if (next) set({ view: next[0] });
+      else if (view !== '' && view !== 'searcher') return;
+      else if (event.key === 'j' || event.key === 'ArrowRight')
+        setPlace((at) => Math.max(0, Math.min(total - 1, at + 1)));
       else if (event.key === 'k' || event.key === 'ArrowLeft') setPlace((at) => Math.max(0, at - 1));
-      else if (event.key === 'm') setPlace((at) => (at < misfits ? Math.min(misfits, total - 1) : 0));
+      else if (event.key === 'n') void nextMisfit();
+      else if (event.key === 'm') void misfitsFirst();
+      else if (event.key === 'f') openMisfit(group?.name ?? '');
+      else if (/^[1-3]$/.test(event.key)) void cure(Number(event.key) - 1);
+      else if (event.key === 'v') setVersion((one) => (one === 'a' ? 'b' : 'a'));
+      else return;
+      event.preventDefault();
     },
-    [misfits, total],
+    [total, set, view, group, cure, nextMisfit, misfitsFirst],
   );
   useKeys(onKey);
 
@@ -84,62 +155,162 @@ export function WriteStage() {
     return (
       <div className="grid flex-1 place-items-center">
         <Empty title="Nothing to write yet">
-          <p className="mb-3">
-            Every ad group gets an ad made from one pattern. Ad groups are made of keywords.
-          </p>
+          <p className="mb-3">Every ad group gets ads made from patterns. Ad groups are made of keywords.</p>
           <Link to="../gather" className="btn btn-primary btn-sm">
             Gather keywords
           </Link>
         </Empty>
       </div>
     );
+  const onHold = (key: string, field: string, text: string) => hold(key, field as AdField, text);
+  const onLetGo = (key: string, field: string) => release([{ rowKey: key, field }]);
+  const allMisfits = fit?.patterns.reduce((sum, one) => sum + one.misfits, 0) ?? 0;
+  const allAds = fit?.patterns.reduce((sum, one) => sum + one.ads, 0) ?? 0;
   return (
     <>
-      <PatternLines pattern={pattern} counts={fits} ad={chosen?.ad.fit} focused={field as AdField | null} />
-      <AdStrip
-        worker={pool.worker}
-        version={`${question}:${fits?.misfits}:${fits?.groups}`}
-        total={total}
-        misfits={misfits}
-        place={place}
-        onPlace={setPlace}
-        site={site}
-        onHold={(key, at, text) => hold(`${key}/a1`, at, text)}
-        onLetGo={(key, at) => release([{ rowKey: `${key}/a1`, field: at }])}
-      />
+      <section
+        aria-label="Write"
+        className="flex h-11 shrink-0 items-center gap-1.5 border-hair border-b px-4"
+      >
+        <ViewButtons
+          views={views}
+          current={view}
+          figures={{ ads: count(allAds) }}
+          onView={(id) => set({ view: id })}
+        />
+        {fit && fit.without > 0 && (
+          <span className="ml-auto text-error">{count(fit.without)} ad groups have no ad</span>
+        )}
+      </section>
+      {(view === '' || view === 'searcher') && document.value && (
+        <PatternsRibbon
+          value={document.value}
+          fits={fit?.patterns ?? noFields}
+          chosen={chosen}
+          actions={actions}
+          onChoose={(id) => {
+            setPlace(0);
+            set({ pattern: String(id) });
+          }}
+        />
+      )}
+      {view === '' && kept && form && (
+        <>
+          <div className="flex items-start justify-between gap-3">
+            <PatternSentence
+              key={chosen}
+              id={chosen}
+              body={kept}
+              document={document}
+              themes={themes}
+              groupInView={group}
+            />
+            {kept.split.by !== 'none' && (
+              <span className="flex shrink-0 items-center gap-1 px-4 text-[13px]">
+                {(['a', 'b'] as const).map((one, at) => (
+                  <button
+                    key={one}
+                    type="button"
+                    aria-pressed={shownVersion === one}
+                    className={`chip ${shownVersion === one ? '' : 'chip-off'}`}
+                    onClick={() => setVersion(one)}
+                  >
+                    {kept.split.labels[at]}
+                  </button>
+                ))}
+                <span className="key">v</span>
+              </span>
+            )}
+          </div>
+          <PatternLines
+            key={`${chosen}:${kept.form}`}
+            id={chosen}
+            body={kept}
+            form={form}
+            document={document}
+            counts={counts}
+            fields={ad?.fields}
+            values={values}
+            siteName={siteName}
+            focused={params.get('field')}
+          />
+          <div className="flex min-h-0 flex-1">
+            <AdStrip
+              writing={writing}
+              place={place}
+              onPlace={setPlace}
+              ordered={ordered}
+              onNextMisfit={() => void nextMisfit()}
+              onMisfitsFirst={() => void misfitsFirst()}
+              version={shownVersion}
+              cures={cures}
+              onCure={(at) => void cure(at)}
+              onHold={onHold}
+              onLetGo={onLetGo}
+            />
+            {group && ad && checks && adWriter && writer && input && (
+              <AdNotes
+                group={group}
+                ad={ad}
+                body={kept}
+                norms={norms}
+                values={values}
+                checks={checks}
+                writer={adWriter}
+                words={guardedWords(input.facts)}
+                rules={writer.rules}
+                onHold={onHold}
+                onKeywords={setHeadline}
+              />
+            )}
+          </div>
+        </>
+      )}
+      {view === 'searcher' && (
+        <SearcherView
+          plan={plan}
+          group={group}
+          ads={ads}
+          chosen={chosen}
+          norms={norms}
+          place={place}
+          total={total}
+          onPlace={setPlace}
+        />
+      )}
+      {view === 'ads' && <AdTable plan={plan} writing={writing} actions={actions} />}
+      {view === 'addresses' && <AddressesView plan={plan} writing={writing} themes={themes} />}
+      {view === 'assets' && <AssetsView plan={plan} />}
+      {headline !== null && (
+        <HeadlineKeywords plan={plan} headline={headline} onClose={() => setHeadline(null)} />
+      )}
       <Yield
         terms={[
-          { id: 'groups', figure: count(total), words: 'ad groups' },
-          { id: 'ads', figure: count(total), words: 'ads' },
-          { id: 'fit', figure: count(total - misfits), words: 'fit' },
+          { id: 'groups', figure: count(fit?.groups), words: 'ad groups' },
+          { id: 'ads', figure: count(allAds), words: 'ads' },
+          { id: 'fit', figure: count(allAds - allMisfits), words: 'fit' },
           {
             id: 'misfits',
-            figure: count(misfits),
-            words: misfits === 1 ? 'does not fit' : 'do not fit',
-            tone: misfits > 0 ? 'bad' : 'plain',
-            more: fits && (
+            figure: count(allMisfits),
+            words: allMisfits === 1 ? 'does not fit' : 'do not fit',
+            tone: allMisfits > 0 ? 'bad' : 'plain',
+            more: fit && (
               <table>
                 <tbody>
                   {adFields
-                    .filter((name) => fits.fields[name].unfilled > 0)
+                    .filter((name) => (counts?.fields[name]?.unfilled ?? 0) > 0)
                     .map((name) => (
                       <tr key={name}>
-                        <td className="pr-6">{fieldNames[name]}</td>
-                        <td className="pr-6 text-right">{count(fits.fields[name].unfilled)} unfilled</td>
+                        <td className="pr-6">{fieldName(name)}</td>
+                        <td className="pr-6 text-right">{count(counts?.fields[name]?.unfilled)} unfilled</td>
                         <td className="text-faint">
-                          {fits.fields[name].leastOverrun > 0
-                            ? `the nearest is ${fits.fields[name].leastOverrun} too long`
+                          {(counts?.fields[name]?.leastOverrun ?? 0) > 0
+                            ? `the nearest is ${counts?.fields[name]?.leastOverrun} too long`
                             : 'no line'}
                         </td>
                       </tr>
                     ))}
-                  {fits.badAddresses > 0 && (
-                    <tr>
-                      <td className="pr-6">Final URL</td>
-                      <td className="text-right">{count(fits.badAddresses)} without an address</td>
-                    </tr>
-                  )}
-                  {misfits === 0 && (
+                  {allMisfits === 0 && (
                     <tr>
                       <td>Every field is filled in every group.</td>
                     </tr>
@@ -154,3 +325,32 @@ export function WriteStage() {
     </>
   );
 }
+
+const capital = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);
+
+/** The field that is unfilled most often. */
+function worstField(
+  counts: { fields: Partial<Record<AdField, { unfilled: number }>> } | undefined,
+): AdField | null {
+  let worst: AdField | null = null;
+  for (const name of adFields) {
+    const now = counts?.fields[name]?.unfilled ?? 0;
+    if (now > 0 && now > (worst ? (counts?.fields[worst]?.unfilled ?? 0) : 0)) worst = name;
+  }
+  return worst;
+}
+
+/** Opens the first unfilled field of an ad, or its first headline, to be written by hand. */
+function openMisfit(group: string) {
+  const article = window.document.querySelector(`article[aria-label="Ad of ${CSS.escape(group)}"]`);
+  const field = article?.querySelector('[data-bad=true]') ?? article?.querySelector('[data-field]');
+  field?.closest<HTMLElement>('[data-edit]')?.click();
+}
+
+const useThemes = ({ pool, input }: ReturnType<typeof useWriting>) => {
+  const { data = noFields } = useWorked(
+    async () => themeChoices(await pool.worker.writeThemeNames()),
+    `theme-names:${input?.builtRevision}`,
+  );
+  return data;
+};

@@ -1,0 +1,132 @@
+import type { BidScope, BidsAnswer } from '@sprig/contracts';
+import {
+  type Aim,
+  aimedBid,
+  type BidChange,
+  type Curve,
+  changedBid,
+  type Unreachable,
+} from '@sprig/core/build';
+import { asMicros, between, type Micros, multiplied } from '@sprig/core/money';
+import { incrementOf, plainOutlet } from '@sprig/core/ship';
+import type { PlanCaller } from '../../caller.ts';
+import { inChange } from '../../change/index.ts';
+import { select } from '../../database/connect.ts';
+import { notFound } from '../../failure.ts';
+import { grouped } from '../../grouped.ts';
+import { counted } from '../../words.ts';
+import { curvesOf } from './curves.ts';
+import { dayOf } from './forecasts.ts';
+import { holdAll } from './holds.ts';
+import { type BiddingRow, type Scoped, scopedRows } from './scope-rows.ts';
+
+const SAMPLES = 60;
+const noneUnreachable = (): Record<Unreachable, number> => ({
+  'no-estimate': 0,
+  'out-of-reach': 0,
+  'above-ceiling': 0,
+});
+
+/** Changes the bids of a scope by one rule, or says what it would do. */
+export const changeBids = (caller: PlanCaller, scope: BidScope, change: BidChange, dry: boolean) =>
+  setBids(caller, scope, dry, ({ rules, rows }) => {
+    const increment = incrementOf(plainOutlet, rules.currency);
+    return new Map(rows.map((row) => [row.key, changedBid(row.bid, change, increment)]));
+  });
+
+/**
+ * Aims the bids of a scope. A keyword's highest bid in an ad group is set to what reaches the aim; its other match types
+ * keep their distance from it, so that the ladder stays in its order.
+ */
+export function aimBids(
+  caller: PlanCaller,
+  scope: BidScope,
+  aim: Aim,
+  headroom: number,
+  dry: boolean,
+): Promise<BidsAnswer> {
+  const unreachable = noneUnreachable();
+  return setBids(
+    caller,
+    scope,
+    dry,
+    ({ rules, rows }, curves) => {
+      const increment = incrementOf(plainOutlet, rules.currency);
+      const { floor, ceiling } = rules.layout.ladder;
+      const bids = new Map<string, Micros>();
+      for (const own of grouped(rows, ({ group, text }) => `${group} ${text}`).values()) {
+        const [first] = own;
+        const aimed = aimedBid(curves.get(first?.text ?? '') ?? [], aim, headroom, { ceiling, increment });
+        if ('unreachable' in aimed) unreachable[aimed.unreachable]++;
+        else
+          for (const [key, bid] of inOrder(own, aimed.bid, increment))
+            bids.set(key, between(bid, floor, ceiling));
+      }
+      return bids;
+    },
+    unreachable,
+  );
+}
+
+function inOrder(rows: readonly BiddingRow[], aimed: Micros, increment: Micros): [string, Micros][] {
+  const top = Math.max(...rows.map(({ bid }) => bid));
+  return rows.map(({ key, bid }) => {
+    if (bid === top) return [key, aimed];
+    const share = Math.round((bid * 10_000) / top);
+    const scaled = multiplied(aimed, [share], increment);
+    return [key, scaled < increment ? increment : scaled];
+  });
+}
+
+type NewBids = (scoped: Scoped, curves: ReadonlyMap<string, Curve>) => ReadonlyMap<string, Micros>;
+
+async function setBids(
+  caller: PlanCaller,
+  scope: BidScope,
+  dry: boolean,
+  newBids: NewBids,
+  unreachable = noneUnreachable(),
+): Promise<BidsAnswer> {
+  const scoped = await scopedRows(caller, scope);
+  const { rows } = scoped;
+  const curves = await curvesOf(new Set(rows.map(({ text }) => text)));
+  const bids = newBids(scoped, curves);
+  const after = (row: BiddingRow) => bids.get(row.key) ?? row.bid;
+  const changed = rows.filter((row) => after(row) !== row.bid);
+  const samples = [...changed]
+    .sort((a, b) => Math.abs(after(b) - b.bid) - Math.abs(after(a) - a.bid) || (a.key < b.key ? -1 : 1))
+    .slice(0, SAMPLES);
+  const answer = {
+    rows: rows.length,
+    changed: changed.length,
+    samples: samples.map((row) => ({
+      key: row.key,
+      text: row.text,
+      type: row.type,
+      before: row.bid,
+      after: asMicros(after(row)),
+    })),
+    before: dayOf(rows, curves),
+    after: dayOf(rows, curves, after),
+    unreachable,
+  };
+  if (dry || changed.length === 0) return { ...answer, revision: await revisionOf(caller) };
+  const { revision } = await inChange(caller, `Change ${counted(changed.length, 'bid')}`, (change) =>
+    holdAll(
+      change,
+      changed.map((row) => ({ rowKey: row.key, value: after(row) })),
+      'bid',
+    ),
+  );
+  return { ...answer, revision };
+}
+
+async function revisionOf({ database, plan, workspace }: PlanCaller): Promise<number> {
+  const [row] = await select<{ revision: number }>(
+    database,
+    'select revision from plans where id = $1 and workspace_id = $2',
+    [plan, workspace],
+  );
+  if (!row) throw notFound('plan');
+  return row.revision;
+}

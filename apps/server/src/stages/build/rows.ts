@@ -1,0 +1,126 @@
+import type { BuiltRowView, LongRow, RowQuery } from '@sprig/contracts';
+import { bidOf, type Layout } from '@sprig/core/build';
+import { type MatchType, matchTypes } from '@sprig/core/match';
+import { asMicros } from '@sprig/core/money';
+import { incrementOf, plainOutlet } from '@sprig/core/ship';
+import { normalise } from '@sprig/core/text';
+import type { PlanCaller } from '../../caller.ts';
+import { select } from '../../database/connect.ts';
+import { notFound } from '../../failure.ts';
+
+export type StoredRow = {
+  key: string;
+  group_key: string;
+  keyword: number;
+  text: string;
+  type: number;
+  marks: number[];
+  base: number;
+  steps: number[];
+  held_bid: number | null;
+  status: 'enabled' | 'paused';
+  labels: string[];
+  searches: number | null;
+  cpc: number | null;
+};
+
+/** Columns of `keyword_rows r join keywords k`. */
+export const ROW_COLUMNS = `r.key, r.group_key, r.keyword_id as keyword, r.text, r.type, r.marks, r.base, r.steps, r.held_bid,
+  r.status, r.labels, k.searches, k.cpc`;
+export const ROW_TABLES =
+  'keyword_rows r left join keywords k on k.plan_id = r.plan_id and k.id = r.keyword_id';
+
+export type BidRules = { layout: Layout; currency: string };
+
+export async function bidRules({ database, plan, workspace }: PlanCaller): Promise<BidRules> {
+  const [head] = await select<BidRules>(
+    database,
+    `select l.body as layout, b.currency from layouts l join briefs b on b.plan_id = l.plan_id
+     where l.plan_id = $1 and l.workspace_id = $2`,
+    [plan, workspace],
+  );
+  if (!head) throw notFound('plan');
+  return head;
+}
+
+/** A row with its bid at the outlet's increment. */
+export function toRow(row: StoredRow, { layout, currency }: BidRules): BuiltRowView {
+  const increment = incrementOf(plainOutlet, currency);
+  const rule = { base: asMicros(row.base), steps: row.steps, held: null };
+  const ruleBid = bidOf(rule, layout.ladder, increment);
+  const held = row.held_bid === null ? null : asMicros(row.held_bid);
+  return {
+    key: row.key,
+    keyword: row.keyword,
+    text: row.text,
+    type: matchTypes[row.type] as MatchType,
+    marks: row.marks,
+    bid: held === null ? ruleBid : bidOf({ ...rule, held }, layout.ladder, increment),
+    held: held !== null,
+    ruleBid,
+    status: row.status,
+    labels: row.labels,
+  };
+}
+
+export const withFigures = (row: StoredRow, rules: BidRules) => ({
+  ...toRow(row, rules),
+  searches: row.searches,
+  cpc: row.cpc === null ? null : asMicros(row.cpc),
+});
+
+const ORDERS = {
+  made: 'r.position',
+  text: 'r.text',
+  type: 'r.type',
+  bid: 'r.bid',
+  searches: 'k.searches',
+  group: 'lower(g.name)',
+};
+const ONLY = {
+  all: 'true',
+  held: 'exists (select from holds h where h.plan_id = r.plan_id and h.row_key = r.key)',
+  paused: `(r.status = 'paused' or g.status = 'paused')`,
+  twice: `(r.text, r.type) in (select text, type from keyword_rows where plan_id = $1 group by text, type having count(*) > 1)`,
+};
+
+/** The keys of the keyword rows that the query leaves, in its order. */
+export async function orderRows(
+  { database, plan, workspace }: PlanCaller,
+  query: RowQuery,
+): Promise<{ builtRevision: number; keys: string[] }> {
+  const [state] = await select<{ built: number }>(
+    database,
+    'select built_revision as built from plans where id = $1 and workspace_id = $2',
+    [plan, workspace],
+  );
+  if (!state) throw notFound('plan');
+  const direction = query.down === 'true' ? 'desc nulls last' : 'asc nulls last';
+  const rows = await select<{ key: string }>(
+    database,
+    `select r.key from ${ROW_TABLES} join ad_groups g on g.plan_id = r.plan_id and g.key = r.group_key
+     where r.plan_id = $1 and ($2 = '' or strpos(r.text, $2) > 0 or strpos(lower(g.name), $2) > 0)
+       and ($3 = '' or g.campaign_key = $3) and ($4 = '' or r.group_key = $4) and (1 << r.type) & $5::int > 0 and ${ONLY[query.only]}
+     order by ${ORDERS[query.sort]} ${direction}, r.position, r.type, r.key`,
+    [plan, normalise(query.filter), query.campaign, query.group, query.types],
+  );
+  return { builtRevision: state.built, keys: rows.map(({ key }) => key) };
+}
+
+/** Rows in the order of `keys`. */
+export async function pageRows(caller: PlanCaller, keys: readonly string[]): Promise<LongRow[]> {
+  const rules = await bidRules(caller);
+  const rows = await select<StoredRow & { group_name: string }>(
+    caller.database,
+    `select ${ROW_COLUMNS}, g.name as group_name from ${ROW_TABLES}
+     join ad_groups g on g.plan_id = r.plan_id and g.key = r.group_key where r.plan_id = $1 and r.key = any($2::text[])`,
+    [caller.plan, keys],
+  );
+  const byKey = new Map(
+    rows.map((row) => [
+      row.key,
+      { ...withFigures(row, rules), group: row.group_key, groupName: row.group_name },
+    ]),
+  );
+  return keys.flatMap((key) => byKey.get(key) ?? []);
+}

@@ -1,0 +1,78 @@
+import type { BidScope } from '@sprig/contracts';
+import { type MatchType, matchTypes } from '@sprig/core/match';
+import { asMicros, type Micros } from '@sprig/core/money';
+import type { PlanCaller } from '../../caller.ts';
+import { select } from '../../database/connect.ts';
+import { type BidRules, bidRules, toRow } from './rows.ts';
+
+/** A row that bids, with its bid at the outlet's increment. */
+export type BiddingRow = {
+  key: string;
+  group: string;
+  campaign: string;
+  text: string;
+  type: MatchType;
+  bid: Micros;
+};
+
+export type Scoped = {
+  rows: BiddingRow[];
+  rules: BidRules;
+  /** The daily budgets of the campaigns in the scope, by their keys. */
+  budgets: ReadonlyMap<string, Micros>;
+};
+
+type Stored = {
+  key: string;
+  group_key: string;
+  campaign_key: string;
+  text: string;
+  type: number;
+  base: number;
+  steps: number[];
+  held_bid: number | null;
+};
+
+/** The rows of a scope that bid: neither they nor their group nor their campaign are paused. */
+export async function scopedRows(caller: PlanCaller, scope: BidScope): Promise<Scoped> {
+  const rules = await bidRules(caller);
+  const [where, bind] = whereOf(scope);
+  const stored = await select<Stored>(
+    caller.database,
+    `select r.key, r.group_key, g.campaign_key, r.text, r.type, r.base, r.steps, r.held_bid
+     from keyword_rows r join ad_groups g on g.plan_id = r.plan_id and g.key = r.group_key
+     join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key
+     where r.plan_id = $1 and r.status = 'enabled' and g.status = 'enabled' and c.status = 'enabled' and ${where}
+     order by g.campaign_key, r.group_key, r.position, r.type`,
+    [caller.plan, ...bind],
+  );
+  const budgets = await select<{ key: string; budget: number }>(
+    caller.database,
+    `select key, daily_budget as budget from campaigns where plan_id = $1 and status = 'enabled' order by position`,
+    [caller.plan],
+  );
+  const inScope = new Set(stored.map(({ campaign_key }) => campaign_key));
+  return {
+    rules,
+    rows: stored.map((row) => ({
+      key: row.key,
+      group: row.group_key,
+      campaign: row.campaign_key,
+      text: row.text,
+      type: matchTypes[row.type] as MatchType,
+      bid: toRow({ ...row, ...NO_MORE }, rules).bid,
+    })),
+    budgets: new Map(
+      budgets.filter(({ key }) => inScope.has(key)).map(({ key, budget }) => [key, asMicros(budget)]),
+    ),
+  };
+}
+
+const NO_MORE = { keyword: 0, marks: [], status: 'enabled' as const, labels: [], searches: null, cpc: null };
+
+function whereOf(scope: BidScope): [string, unknown[]] {
+  if ('rows' in scope) return ['r.key = any($2::text[])', [scope.rows]];
+  if ('groups' in scope) return ['r.group_key = any($2::text[])', [scope.groups]];
+  if ('campaign' in scope) return ['g.campaign_key = $2', [scope.campaign]];
+  return ['true', []];
+}

@@ -1,0 +1,224 @@
+import { type OutletCheck, outletCheck, writingOf } from '@sprig/contracts';
+import {
+  type AdChecks,
+  type CampaignSheetRow,
+  checkGroup,
+  type Finding,
+  Findings,
+  type GroupRows,
+  type Outlet,
+  outletRules,
+  plainOutlet,
+  toldValues,
+} from '@sprig/core/ship';
+import { hashOf, normalise } from '@sprig/core/text';
+import type { Transaction } from 'sequelize';
+import type { PlanCaller } from '../../caller.ts';
+import { execute, select } from '../../database/connect.ts';
+import type { JobContext } from '../../jobs/context.ts';
+import { checksOf } from '../../rebuild/derive.ts';
+import { atOneMoment, bringUpToDate, budgetChangesLeft, type Moment } from './moment.ts';
+import { type ChosenOutlet, chosenOutlets } from './outlets.ts';
+import { planChecks } from './plan-checks.ts';
+import { type PlanGroup, PlanRows } from './plan-rows.ts';
+import { knownSet, lastSet } from './receipts.ts';
+import { Shipment, type Shipped } from './shipment.ts';
+
+/** What is kept of a look through the plan; of the plan itself there are only findings. */
+export type KeptCheck = { check: OutletCheck | null; findings: Finding[] };
+/** In the place of an outlet: what was found of the plan itself. */
+export const OF_PLAN = '*';
+
+type Tell = (done: number, total: number) => Promise<void>;
+
+/** Looks through the plan for all outlets that it ships to, where that is not done yet. */
+export async function checkJob(context: JobContext): Promise<{ revision: number }> {
+  const { caller } = context;
+  await context.phase('building');
+  await bringUpToDate(caller);
+  return atOneMoment(caller, async (moment) => {
+    await checkPlanItself(caller, moment);
+    for (const chosen of await chosenOutlets(caller, moment.reading))
+      await ensureCheck(caller, chosen, moment, (done, total) =>
+        context.progress(`looking through the plan for ${chosen.outlet.name}`, done, total),
+      );
+    const [plan] = await select<{ revision: number }>(
+      caller.database,
+      'select built_revision as revision from plans where id = $1',
+      [caller.plan],
+      { transaction: moment.reading },
+    );
+    return { revision: plan?.revision ?? 0 };
+  });
+}
+
+/** A hash of all that a look through the plan hangs on: it is of today, of this build, this outlet and this receipt. */
+export async function madeOf(
+  caller: PlanCaller,
+  chosen: Pick<ChosenOutlet, 'outlet' | 'body'> | null,
+  transaction: Transaction | null,
+): Promise<number> {
+  const [plan] = await select<{ revision: number; day: string }>(
+    caller.database,
+    'select built_revision as revision, current_date::text as day from plans where id = $1',
+    [caller.plan],
+    { transaction },
+  );
+  const last = chosen && (await lastSet(caller, chosen.outlet.key, transaction));
+  return hashOf(JSON.stringify([plan, chosen?.outlet, chosen?.body, last?.id, last?.judged]));
+}
+
+export async function keptCheck(
+  { database, plan, workspace }: PlanCaller,
+  outlet: string,
+  hash: number,
+  transaction: Transaction | null,
+): Promise<KeptCheck | null> {
+  const [row] = await select<{ body: KeptCheck }>(
+    database,
+    'select body from ship_checks where plan_id = $1 and workspace_id = $2 and outlet = $3 and made_of = $4',
+    [plan, workspace, outlet, hash],
+    { transaction },
+  );
+  if (!row) return null;
+  const check = outletCheck.nullable().safeParse(row.body.check);
+  return check.success ? { check: check.data, findings: row.body.findings } : null;
+}
+
+/** The look through the plan for one outlet, made where it is not there. */
+export async function ensureCheck(
+  caller: PlanCaller,
+  chosen: ChosenOutlet,
+  moment: Moment,
+  tell: Tell,
+): Promise<KeptCheck> {
+  const hash = await madeOf(caller, chosen, moment.reading);
+  const there = await keptCheck(caller, chosen.outlet.key, hash, moment.reading);
+  if (there) return there;
+  const made = await new OutletLook(caller, chosen, moment, tell).run();
+  await keep(caller, chosen.outlet.key, hash, made, moment);
+  return made;
+}
+
+async function checkPlanItself(caller: PlanCaller, moment: Moment): Promise<void> {
+  const hash = await madeOf(caller, null, moment.reading);
+  if (await keptCheck(caller, OF_PLAN, hash, moment.reading)) return;
+  const findings = await planChecks(caller, moment);
+  await keep(caller, OF_PLAN, hash, { check: null, findings }, moment);
+}
+
+function keep(
+  caller: PlanCaller,
+  outlet: string,
+  hash: number,
+  body: KeptCheck,
+  { writing }: Moment,
+): Promise<void> {
+  return execute(
+    caller.database,
+    `insert into ship_checks (plan_id, outlet, workspace_id, revision, made_of, body) values ($1, $2, $3, $4, $5, $6)
+     on conflict (plan_id, outlet) do update set revision = excluded.revision, made_of = excluded.made_of, body = excluded.body`,
+    [caller.plan, outlet, caller.workspace, body.check?.revision ?? 0, hash, JSON.stringify(body)],
+    { transaction: writing },
+  );
+}
+
+/** One look: the shipment as it would be, with all that stands against it. */
+class OutletLook {
+  private readonly found = new Findings();
+  private readonly outlet: Outlet;
+  private checks!: AdChecks;
+
+  constructor(
+    private readonly caller: PlanCaller,
+    private readonly chosen: ChosenOutlet,
+    private readonly moment: Moment,
+    private readonly tell: Tell,
+  ) {
+    this.outlet = chosen.outlet;
+  }
+
+  async run(): Promise<KeptCheck> {
+    const { caller, chosen, outlet } = this;
+    const transaction = this.moment.reading;
+    const plan = new PlanRows(caller, transaction, outlet);
+    const inputs = await plan.open({ inputs: await this.moment.inputs() });
+    this.checks = checksOf(inputs, outlet, writingOf(inputs.brief.language, inputs.facts));
+    const last = await lastSet(caller, outlet.key, transaction);
+    const known = await knownSet(caller, last, toldValues(outlet), transaction);
+    const left = await budgetChangesLeft(caller, outlet, transaction);
+    const format = outlet.file.formats[0] ?? 'csv';
+    const shipped = await new Shipment(plan, chosen, inputs.brief.currency, known, last?.id ?? null, left, {
+      format,
+      sheets: outlet.sheets,
+      what: last ? 'difference' : 'all',
+      sink: null,
+      keepState: null,
+      settle: this.tell,
+      onGroup: (planned, carried) => this.group(planned, carried),
+      onCampaign: (row) => this.campaign(row),
+    }).run();
+    this.prerequisites();
+    this.ofShipment(shipped);
+    const { files, rows, losses, notCarried, difference } = shipped;
+    const check = {
+      revision: inputs.revision,
+      rows,
+      files: files.map(({ name, rows: of }) => ({ name, rows: of })),
+      losses,
+      notCarried,
+      difference,
+    };
+    return { check, findings: this.found.list() };
+  }
+
+  private campaign({ campaign, dailyBudget }: CampaignSheetRow) {
+    const { least } = this.outlet.budget;
+    if (least !== null && dailyBudget !== null && dailyBudget < least)
+      this.found.add('budget-under-least', { key: campaign, text: campaign });
+  }
+
+  private group(planned: PlanGroup, carried: GroupRows) {
+    const { head, place, written, writer, tokens, keywords } = planned;
+    const { bids, limits } = this.outlet;
+    const least = bids.least ?? 0;
+    const own = [];
+    const low = [carried.group, ...carried.keywords].filter(({ bid }) => bid !== null && bid < least).length;
+    if (low > 0) own.push({ rule: 'bid-under-least' as const, field: null, count: low, text: head.name });
+    if (carried.keywords.length > limits.rowsPerGroup)
+      own.push({ rule: 'group-over-limit' as const, field: null, count: 1, text: head.name });
+    if (this.outlet.key !== plainOutlet.key) {
+      const group = { name: head.name, keywords: keywords.length };
+      own.push(
+        ...checkGroup({ group, rows: keywords, place }, this.outlet).filter(({ rule }) =>
+          outletRules.has(rule),
+        ),
+      );
+      if (head.takes_ads) {
+        const norms = [...new Set(keywords.map(({ text }) => normalise(text)))];
+        own.push(...this.checks.group(written, tokens, norms, writer).findings);
+      }
+    }
+    if (own.length > 0) this.found.addGroup(head.key, own, head.searches);
+  }
+
+  private prerequisites() {
+    for (const { key, words, before } of this.outlet.needs)
+      if (!this.chosen.body.ticks.includes(key))
+        this.found.add(before === 'sheets' ? 'prerequisite-for-sheets' : 'prerequisite-to-go-live', {
+          key,
+          text: words,
+        });
+  }
+
+  private ofShipment({ notCarried, losses, difference }: Shipped) {
+    for (const { file, row, character, text } of notCarried)
+      this.found.add('character-not-carried', {
+        key: `${file}:${row}`,
+        text: `${character} in ${file}, row ${row}: ${text.slice(0, 100)}`,
+      });
+    for (const { rule, count } of losses) this.found.add('not-carried', { key: rule, count });
+    if (difference.waiting > 0) this.found.add('budgets-wait', { count: difference.waiting });
+    if (difference.untold > 0) this.found.add('not-told-gone', { count: difference.untold });
+  }
+}

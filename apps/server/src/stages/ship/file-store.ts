@@ -1,0 +1,136 @@
+import { createHash } from 'node:crypto';
+import { promisify } from 'node:util';
+import { gunzip, gzip } from 'node:zlib';
+import {
+  BYTE_ORDER_MARKS,
+  encodeText,
+  type Outlet,
+  SHEET_PART,
+  type SheetFormat,
+  workbookParts,
+} from '@sprig/core/ship';
+import { Zip, ZipDeflate } from 'fflate';
+
+const PART = 524_288;
+/** Packed fast: sheets are read again far less often than they are written. */
+const LEVEL = { level: 1 };
+const pack = promisify(gzip) as (data: Uint8Array, options: { level: number }) => Promise<Buffer>;
+export const unpack = promisify(gunzip) as (data: Uint8Array) => Promise<Buffer>;
+export const packPart = (data: Uint8Array): Promise<Buffer> => pack(data, LEVEL);
+
+/** The time every entry of a zip carries: the same sheets give the same bytes. */
+export const ZIP_TIME = new Date(1980, 0, 1);
+
+/** Keeps one packed part of a file. */
+export type KeepPart = (n: number, data: Buffer) => Promise<void>;
+
+/**
+ * Keeps a file in parts as its text comes, so that memory does not grow with it: encoded as the outlet wants it, or as
+ * the one sheet of a workbook. Call `settle` between pages; parts are packed and kept while the next page is made.
+ */
+export class FileStore {
+  bytes = 0;
+  private text: string;
+  private readonly ready: Uint8Array[] = [];
+  private weight = 0;
+  private n = 0;
+  private readonly hash = createHash('sha256');
+  private keeping: Promise<void> = Promise.resolve();
+  private readonly workbook: Workbook | null;
+
+  constructor(
+    private readonly file: Pick<Outlet['file'], 'encoding' | 'byteOrderMark'>,
+    format: SheetFormat,
+    private readonly keep: KeepPart,
+    /** Whether anybody asks for the file's hash. */
+    private readonly isHashed = true,
+  ) {
+    this.text = '';
+    this.workbook = format === 'xlsx' ? new Workbook((bytes) => this.take(bytes)) : null;
+    if (format !== 'xlsx' && file.byteOrderMark) this.take(Uint8Array.from(BYTE_ORDER_MARKS[file.encoding]));
+  }
+
+  add(text: string): void {
+    this.text += text;
+    if (this.text.length >= PART) this.encode();
+  }
+
+  /** Waits for what is being kept, and begins to keep what is there. */
+  async settle(): Promise<void> {
+    if (this.weight < PART) return;
+    await this.keeping;
+    this.flush();
+  }
+
+  /** The file's hash. */
+  async done(): Promise<string> {
+    this.encode();
+    this.workbook?.end();
+    await this.keeping;
+    if (this.weight > 0 || this.n === 0) this.flush();
+    await this.keeping;
+    return this.hash.digest('hex');
+  }
+
+  private encode() {
+    if (this.text === '') return;
+    const { text } = this;
+    this.text = '';
+    if (this.workbook) this.workbook.add(Buffer.from(text, 'utf8'));
+    else this.take(this.encoded(text));
+  }
+
+  private encoded(text: string): Uint8Array {
+    const { encoding } = this.file;
+    if (encoding === 'utf-16le') return Buffer.from(text, 'utf16le');
+    return encodeText(text, encoding, (whole) => Buffer.from(whole, 'utf8'));
+  }
+
+  private take(bytes: Uint8Array) {
+    if (bytes.length === 0) return;
+    if (this.isHashed) this.hash.update(bytes);
+    this.bytes += bytes.length;
+    this.weight += bytes.length;
+    this.ready.push(bytes);
+  }
+
+  private flush() {
+    const data = Buffer.concat(this.ready.splice(0));
+    this.weight = 0;
+    const n = this.n++;
+    this.keeping = packPart(data).then((packed) => this.keep(n, packed));
+    // Told when it is waited for.
+    this.keeping.catch(() => {});
+  }
+}
+
+/** A workbook of one sheet, packed as its rows come. */
+class Workbook {
+  private readonly zip: Zip;
+  private readonly sheet: ZipDeflate;
+
+  constructor(take: (bytes: Uint8Array) => void) {
+    this.zip = new Zip((error, bytes) => {
+      if (error) throw error;
+      take(bytes);
+    });
+    for (const [name, text] of workbookParts) this.entry(name).push(Buffer.from(text, 'utf8'), true);
+    this.sheet = this.entry(SHEET_PART);
+  }
+
+  private entry(name: string): ZipDeflate {
+    const entry = new ZipDeflate(name, { level: 4 });
+    entry.mtime = ZIP_TIME;
+    this.zip.add(entry);
+    return entry;
+  }
+
+  add(bytes: Uint8Array) {
+    this.sheet.push(bytes, false);
+  }
+
+  end() {
+    this.sheet.push(new Uint8Array(), true);
+    this.zip.end();
+  }
+}

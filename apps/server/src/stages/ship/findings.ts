@@ -1,0 +1,172 @@
+import type { OutletFinding, ShipView } from '@sprig/contracts';
+import { type Finding, type FindingRule, outletRules, plainOutlet } from '@sprig/core/ship';
+import type { Transaction } from 'sequelize';
+import type { PlanCaller } from '../../caller.ts';
+import { inChange } from '../../change/index.ts';
+import { select } from '../../database/connect.ts';
+import { notFound, SprigFailure } from '../../failure.ts';
+import { counted } from '../../words.ts';
+import { keptCheck, madeOf, OF_PLAN } from './check-job.ts';
+import { chosenOutlets } from './outlets.ts';
+
+/** What the last build has found, of the plan itself and of what plain sheets can hold. */
+const builtFindings = async (
+  caller: PlanCaller,
+  transaction: Transaction | null = null,
+): Promise<Finding[]> =>
+  (
+    await select<{ body: Finding }>(
+      caller.database,
+      'select body from findings where plan_id = $1 and workspace_id = $2 and outlet = $3 order by n',
+      [caller.plan, caller.workspace, plainOutlet.key],
+      { transaction },
+    )
+  ).map(({ body }) => ({ ...body, searches: body.searches ?? null, facts: body.facts ?? 0 }));
+
+/** What stands between the plan and one outlet, where the look through the plan found `found`. */
+export async function blockersOf(
+  caller: PlanCaller,
+  outlet: string,
+  found: readonly Finding[],
+  transaction: Transaction,
+): Promise<number> {
+  const built = await builtFindings(caller, transaction);
+  const own = built.filter(({ rule }) => outlet === plainOutlet.key || !outletRules.has(rule));
+  return [...own, ...found].filter(({ severity }) => severity === 'blocker').length;
+}
+
+/** Refuses at once what would be refused later: where the plan is built and something stands in the way. */
+export async function refuseBlocked(
+  caller: PlanCaller,
+  key: string,
+  transaction: Transaction,
+): Promise<void> {
+  const [plan] = await select<{ fresh: boolean }>(
+    caller.database,
+    'select built_revision = revision as fresh from plans where id = $1',
+    [caller.plan],
+    { transaction },
+  );
+  const chosen = (await chosenOutlets(caller, transaction)).find(({ outlet }) => outlet.key === key);
+  if (!plan?.fresh || !chosen) return;
+  const kept = await keptCheck(caller, key, await madeOf(caller, chosen, transaction), transaction);
+  refuse(await blockersOf(caller, key, kept?.findings ?? [], transaction), chosen.outlet.name);
+}
+
+export function refuse(blockers: number, outlet: string): void {
+  if (blockers > 0)
+    throw new SprigFailure(
+      'blocked',
+      `${counted(blockers, 'blocker')} ${blockers === 1 ? 'stands' : 'stand'} in the way to ${outlet}. Mend ${blockers === 1 ? 'it' : 'them'} first: nothing was written.`,
+    );
+}
+
+type Accepted = {
+  rule: FindingRule;
+  field: string | null;
+  outlet: string | null;
+  facts: number;
+  reason: string;
+};
+
+/** All that stands between the plan and its outlets, and what each would get. */
+export async function viewShip(caller: PlanCaller): Promise<ShipView> {
+  const { database, workspace, plan } = caller;
+  const [counts] = await select<ShipView['counts'] & { built: number }>(
+    database,
+    `select p.built_revision as built,
+       (select count(distinct campaign) from outlet_groups where plan_id = p.id and outlet = $3)::int as campaigns,
+       (select count(*) from outlet_groups where plan_id = p.id and outlet = $3)::int as groups,
+       (select count(*) from keyword_rows where plan_id = p.id)::int as keywords,
+       (select count(*) from (
+         select norm, match_type from negatives where plan_id = p.id
+         union
+         select n.norm, n.match_type from attached_lists a
+           join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id where a.plan_id = p.id) n)::int
+         + (select count(*) from placed_negatives where plan_id = p.id)::int
+         + (select coalesce(sum(cardinality(texts)), 0) from fences where plan_id = p.id)::int as negatives,
+       (select count(*) from ads where plan_id = p.id and outlet = $3)::int as ads
+     from plans p where p.id = $1 and p.workspace_id = $2`,
+    [plan, workspace, plainOutlet.key],
+  );
+  if (!counts) throw notFound('plan');
+  const accepted = await select<Accepted>(
+    database,
+    'select rule, field, outlet, facts, reason from accepted_findings where plan_id = $1',
+    [plan],
+  );
+  const reasons = new Map(accepted.map((one) => [acceptKey(one), one.reason]));
+  const chosen = await chosenOutlets(caller);
+  const findings: OutletFinding[] = [];
+  const add = (outlet: string | null, found: readonly Finding[]) => {
+    for (const one of found)
+      findings.push({
+        ...one,
+        outlet,
+        accepted: one.severity === 'blocker' ? null : (reasons.get(acceptKey({ ...one, outlet })) ?? null),
+      });
+  };
+  const built = await builtFindings(caller);
+  const isPlain = chosen.some(({ outlet }) => outlet.key === plainOutlet.key);
+  add(
+    null,
+    built.filter(({ rule }) => !outletRules.has(rule)),
+  );
+  if (isPlain)
+    add(
+      plainOutlet.key,
+      built.filter(({ rule }) => outletRules.has(rule)),
+    );
+  const ofPlan = await keptCheck(caller, OF_PLAN, await madeOf(caller, null, null), null);
+  add(null, ofPlan?.findings ?? []);
+  const outlets: ShipView['outlets'] = [];
+  for (const one of chosen) {
+    const stamp = await madeOf(caller, one, null);
+    const kept = await keptCheck(caller, one.outlet.key, stamp, null);
+    add(one.outlet.key, kept?.findings ?? []);
+    outlets.push({ ...one, stamp, check: kept?.check ?? null });
+  }
+  const order = ['blocker', 'warning', 'tip'];
+  findings.sort((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity));
+  const { built: builtRevision, ...rest } = counts;
+  return {
+    builtRevision,
+    findings,
+    checked: ofPlan !== null && outlets.every(({ check }) => check !== null),
+    outlets,
+    counts: rest,
+  };
+}
+
+const acceptKey = ({ rule, field, outlet, facts }: Omit<Accepted, 'reason'>): string =>
+  JSON.stringify([rule, field, outlet, facts]);
+
+type Acceptance = {
+  rule: FindingRule;
+  field: string | null;
+  outlet: string | null;
+  facts: number;
+  reason: string | null;
+};
+
+/** Accepts a finding as it stands now, or takes that back. When what it speaks of changes it is to be judged again. */
+export const acceptFinding = (caller: PlanCaller, { rule, field, outlet, facts, reason }: Acceptance) =>
+  inChange(caller, reason === null ? 'Take back an acceptance' : 'Accept a finding', async (change) => {
+    if (reason !== null && reason.trim() === '')
+      throw new SprigFailure('invalid', 'Say why: the next one who looks will want to know.', {
+        at: 'reason',
+      });
+    const there = await change.rows<{ id: number }>(
+      `select id from accepted_findings where plan_id = $1 and rule = $2 and field is not distinct from $3
+         and outlet is not distinct from $4 for update`,
+      [rule, field, outlet],
+    );
+    await change.remove(
+      'accepted_findings',
+      there.map(({ id }) => ({ id })),
+    );
+    if (reason !== null)
+      await change.insert('accepted_findings', [
+        { id: change.takeIds(1), rule, field, outlet, facts, reason: reason.trim() },
+      ]);
+  });

@@ -1,0 +1,107 @@
+import { decimalsOf } from '@sprig/core/money';
+import { readCells, readSheet, SHEET_PART } from '@sprig/core/ship';
+import {
+  type Account,
+  cellsOfSheet,
+  Engine,
+  emptyAccount,
+  type HandedIn,
+  packAccount,
+  unpackAccount,
+} from '@sprig/market';
+import { unzipSync } from 'fflate';
+import { z } from 'zod';
+import type { PlanCaller } from '../../caller.ts';
+import { execute, select } from '../../database/connect.ts';
+import { SprigFailure } from '../../failure.ts';
+import type { JobContext } from '../../jobs/context.ts';
+import { type AnswerSummary, currencyOf, keepAnswer, type Refusal, refusalOf } from './answers.ts';
+import { packPart, unpack } from './file-store.ts';
+import { chosenOutlets } from './outlets.ts';
+import { filesOfSet, type SetRow, setOf } from './receipts.ts';
+import { hasStandIn } from './stand-in.ts';
+
+const handInInput = z.object({ set: z.uuid() });
+
+/** Hands a set's sheets to the simulated engine of its outlet, and reads its answer as one would a real one's. */
+export async function handInJob(context: JobContext): Promise<AnswerSummary> {
+  const { caller } = context;
+  const set = await setOf(caller, handInInput.parse(context.input).set);
+  if (!hasStandIn(set.outlet))
+    throw new SprigFailure(
+      'invalid',
+      `No simulated engine takes sheets of ${set.profile.name}: hand them in where they belong, and read the answer here.`,
+    );
+  await context.phase('handing in');
+  const files = await handedIn(caller, set);
+  const account = await accountOf(caller, set.outlet);
+  const chosen = (await chosenOutlets(caller)).find(({ outlet }) => outlet.key === set.outlet);
+  const decimals = decimalsOf(await currencyOf(caller, null));
+  const today = new Date().toISOString().slice(0, 10);
+  const answer = new Engine(set.profile, account, chosen?.body.ticks ?? [], today, decimals).take(files);
+  const refusals: Refusal[] = [];
+  for (const { name, text } of answer.answers)
+    for (const row of readSheet(text, set.profile, decimals, name).rows)
+      if (row.refusal !== '') refusals.push(refusalOf(name, row));
+  // A file that is refused as a whole is refused with every row of it.
+  for (const file of files) {
+    const whole =
+      answer.refused || answer.verdicts.find(({ file: of, line }) => of === file.name && line === 0)?.reason;
+    if (whole)
+      for (const row of readBack(file, set, decimals))
+        refusals.push({ ...refusalOf(file.name, row), reason: whole });
+  }
+  await context.phase('reading the answer');
+  const summary = await keepAnswer(caller, set.id, refusals);
+  await keepAccount(caller, set.outlet, account);
+  return summary;
+}
+
+function readBack(file: HandedIn, { profile }: SetRow, decimals: number) {
+  if ('cells' in file) return readCells(file.cells, profile, decimals).rows;
+  const { encoding } = profile.file;
+  return readSheet(new TextDecoder(encoding).decode(file.bytes), profile, decimals, file.name).rows;
+}
+
+async function handedIn(caller: PlanCaller, set: SetRow): Promise<HandedIn[]> {
+  const files: HandedIn[] = [];
+  for (const { name } of filesOfSet(set)) {
+    const parts = await select<{ data: Buffer }>(
+      caller.database,
+      'select data from sheet_parts where set_id = $1 and file = $2 order by n',
+      [set.id, name],
+    );
+    if (parts.length === 0)
+      throw new SprigFailure('not-found', 'The sheets of this set are not kept any more: write them again.');
+    const bytes = Buffer.concat(await Promise.all(parts.map(({ data }) => unpack(data))));
+    if (set.format !== 'xlsx') files.push({ name, bytes });
+    else
+      files.push({
+        name,
+        cells: cellsOfSheet(Buffer.from(unzipSync(bytes)[SHEET_PART] ?? []).toString('utf8')),
+      });
+  }
+  return files;
+}
+
+export async function accountOf({ database, plan, workspace }: PlanCaller, outlet: string): Promise<Account> {
+  const [row] = await select<{ data: Buffer }>(
+    database,
+    'select data from stand_in_accounts where plan_id = $1 and workspace_id = $2 and outlet = $3',
+    [plan, workspace, outlet],
+  );
+  return row ? unpackAccount((await unpack(row.data)).toString('utf8')) : emptyAccount();
+}
+
+async function keepAccount(
+  { database, plan, workspace }: PlanCaller,
+  outlet: string,
+  account: Account,
+): Promise<void> {
+  await execute(
+    database,
+    `insert into stand_in_accounts (plan_id, outlet, workspace_id, data) values ($1, $2, $3, $4)
+     on conflict (plan_id, outlet) do update set data = excluded.data`,
+    [plan, outlet, workspace, await packPart(Buffer.from(packAccount(account), 'utf8'))],
+  );
+}

@@ -1,0 +1,57 @@
+import type { Outlet } from '@sprig/core/ship';
+import { Transaction } from 'sequelize';
+import type { PlanCaller } from '../../caller.ts';
+import { select } from '../../database/connect.ts';
+import { rebuild } from '../../rebuild/index.ts';
+import { InputReader, type Inputs } from '../../rebuild/load-inputs.ts';
+
+/**
+ * A transaction that sees the plan as it stands at one moment, and one that keeps what is made of it; and the plan's inputs
+ * of that moment, read once when they are first asked for.
+ */
+export type Moment = { reading: Transaction; writing: Transaction; inputs: () => Promise<Inputs> };
+
+/**
+ * Reads the plan at one moment and keeps what is made of it in a transaction of its own, all or nothing: what changes
+ * meanwhile neither waits for it nor makes it fail.
+ */
+export const atOneMoment = <T>(caller: PlanCaller, work: (moment: Moment) => Promise<T>): Promise<T> =>
+  readAtOnce(caller, (reading) => {
+    let inputs: Promise<Inputs> | null = null;
+    const readInputs = () => {
+      inputs ??= new InputReader(caller, reading).inputs();
+      return inputs;
+    };
+    return caller.database.transaction((writing) => work({ reading, writing, inputs: readInputs }));
+  });
+
+/** Reads the plan at one moment, however long that takes. */
+export const readAtOnce = <T>(caller: PlanCaller, work: (reading: Transaction) => Promise<T>): Promise<T> =>
+  caller.database.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ }, work);
+
+/** Builds what has changed since the plan was built last. */
+export async function bringUpToDate(caller: PlanCaller): Promise<void> {
+  const [plan] = await select<{ stale: boolean }>(
+    caller.database,
+    'select built_revision < revision as stale from plans where id = $1',
+    [caller.plan],
+  );
+  if (plan?.stale) await rebuild(caller);
+}
+
+/** How many more budgets an outlet may be told to change today. */
+export async function budgetChangesLeft(
+  caller: PlanCaller,
+  { key, budget }: Outlet,
+  transaction: Transaction,
+): Promise<number> {
+  if (budget.changesPerDay === null) return Number.POSITIVE_INFINITY;
+  const [row] = await select<{ changes: number }>(
+    caller.database,
+    `select coalesce(sum(budget_changes), 0)::int as changes from sheet_sets
+     where plan_id = $1 and outlet = $2 and state <> 'withdrawn' and created_at >= date_trunc('day', now())`,
+    [caller.plan, key],
+    { transaction },
+  );
+  return Math.max(0, budget.changesPerDay - (row?.changes ?? 0));
+}

@@ -1,0 +1,182 @@
+import { outletSchema, type PlanOutletBody, planOutletBody } from '@sprig/contracts';
+import { type Outlet, plainOutlet, shippedOutlets } from '@sprig/core/ship';
+import type { Transaction } from 'sequelize';
+import type { PlanCaller } from '../../caller.ts';
+import { type Change, inChange } from '../../change/index.ts';
+import { select } from '../../database/connect.ts';
+import { notFound, SprigFailure } from '../../failure.ts';
+
+const MOST_OUTLETS = 100;
+
+export type ChosenOutlet = { id: number; outlet: Outlet; body: PlanOutletBody };
+
+const isShipped = (key: string) => shippedOutlets.some((one) => one.key === key);
+
+/** The workspace's own outlets; what an older version kept is brought up to date or left out. */
+async function ownOutlets(caller: PlanCaller, transaction: Transaction | null = null): Promise<Outlet[]> {
+  const rows = await select<{ body: unknown }>(
+    caller.database,
+    'select body from outlets where workspace_id = $1 order by id',
+    [caller.workspace],
+    { transaction },
+  );
+  return rows.flatMap(({ body }) => {
+    const read = outletSchema.safeParse(body);
+    return read.success ? [read.data as Outlet] : [];
+  });
+}
+
+const allOutlets = async (caller: PlanCaller, transaction: Transaction | null = null): Promise<Outlet[]> => [
+  ...shippedOutlets,
+  ...(await ownOutlets(caller, transaction)),
+];
+
+export async function outletOf(
+  caller: PlanCaller,
+  key: string,
+  transaction: Transaction | null = null,
+): Promise<Outlet> {
+  const found = (await allOutlets(caller, transaction)).find((one) => one.key === key);
+  if (!found) throw notFound('outlet');
+  return found;
+}
+
+/** The outlets that a plan ships to, in their order; plain sheets where nobody has chosen. */
+export async function chosenOutlets(
+  caller: PlanCaller,
+  transaction: Transaction | null = null,
+): Promise<ChosenOutlet[]> {
+  const rows = await select<{ id: number; outlet: string; body: unknown }>(
+    caller.database,
+    'select id, outlet, body from plan_outlets where plan_id = $1 and workspace_id = $2 order by position, id',
+    [caller.plan, caller.workspace],
+    { transaction },
+  );
+  if (rows.length === 0) return [{ id: 0, outlet: plainOutlet, body: planOutletBody.parse({}) }];
+  const all = new Map((await allOutlets(caller, transaction)).map((outlet) => [outlet.key, outlet]));
+  return rows.flatMap(({ id, outlet, body }) => {
+    const known = all.get(outlet);
+    const read = planOutletBody.safeParse(body);
+    return known ? [{ id, outlet: known, body: read.success ? read.data : planOutletBody.parse({}) }] : [];
+  });
+}
+
+/** An outlet as the plan has chosen it, or as it would. */
+export async function usualChoice(
+  caller: PlanCaller,
+  outlet: Outlet,
+  transaction: Transaction | null,
+): Promise<ChosenOutlet> {
+  const chosen = await chosenOutlets(caller, transaction);
+  return (
+    chosen.find((one) => one.outlet.key === outlet.key) ?? { id: 0, outlet, body: planOutletBody.parse({}) }
+  );
+}
+
+export async function listOutlets(caller: PlanCaller) {
+  const chosen = new Set((await chosenOutlets(caller)).map(({ outlet }) => outlet.key));
+  return (await allOutlets(caller)).map((outlet) => ({
+    outlet,
+    own: !isShipped(outlet.key),
+    chosen: chosen.has(outlet.key),
+  }));
+}
+
+/** Keeps an outlet of the workspace. Those that come with the product stay as they are: a copy has a key of its own. */
+export const keepOutlet = (caller: PlanCaller, key: string, outlet: Outlet, isNew: boolean) =>
+  inChange(caller, `${isNew ? 'Make' : 'Change'} the outlet ${outlet.name}`, async (change) => {
+    if (outlet.key !== key)
+      throw new SprigFailure('invalid', 'The key is another than the address says.', { at: 'key' });
+    if (isShipped(key))
+      throw new SprigFailure(
+        'invalid',
+        'This key is of an outlet that comes with Green Sprig. Choose another one.',
+        {
+          at: 'key',
+        },
+      );
+    const rows = await change.rows<{ id: number; key: string }>(
+      'select o.id, o.key from outlets o join plans p on p.workspace_id = o.workspace_id where p.id = $1 for update of o',
+    );
+    const there = rows.find((row) => row.key === key);
+    if (there && isNew)
+      throw new SprigFailure('invalid', 'There is an outlet with this key. Choose another one.', {
+        at: 'key',
+      });
+    if (!there && !isNew) throw notFound('outlet');
+    if (there) {
+      await change.update('outlets', [there.id], { body: outlet });
+      return;
+    }
+    if (rows.length >= MOST_OUTLETS)
+      throw new SprigFailure('invalid', `A workspace has up to ${MOST_OUTLETS} outlets. Remove one first.`);
+    const [id] = await change.takeSharedIds(1);
+    await change.insert('outlets', [{ id, key, body: outlet }]);
+  });
+
+export const removeOutlet = (caller: PlanCaller, key: string) =>
+  inChange(caller, `Remove the outlet ${key}`, async (change) => {
+    const used = await change.rows<{ plans: number }>(
+      `select count(*)::int as plans from plan_outlets o join plans p on p.workspace_id = o.workspace_id
+       where p.id = $1 and o.outlet = $2`,
+      [key],
+    );
+    const plans = used[0]?.plans ?? 0;
+    if (plans > 0)
+      throw new SprigFailure(
+        'invalid',
+        `${plans === 1 ? 'A plan ships' : `${plans} plans ship`} to it. Take it out there first.`,
+      );
+    const [row] = await change.rows<{ id: number }>(
+      'select o.id from outlets o join plans p on p.workspace_id = o.workspace_id where p.id = $1 and o.key = $2',
+      [key],
+    );
+    if (!row) throw notFound('outlet of yours');
+    await change.remove('outlets', [{ id: row.id }]);
+  });
+
+type Kept = { id: number; outlet: string; position: number };
+
+/** Ships the plan to an outlet or no more, or keeps what is said of it there. */
+export async function chooseOutlet(
+  caller: PlanCaller,
+  key: string,
+  isChosen: boolean,
+  body?: PlanOutletBody,
+) {
+  const outlet = await outletOf(caller, key);
+  const label = body
+    ? `Set up ${outlet.name}`
+    : isChosen
+      ? `Ship to ${outlet.name}`
+      : `Ship to ${outlet.name} no more`;
+  return inChange(caller, label, async (change) => {
+    const rows = await keptOutlets(change);
+    const there = rows.find((row) => row.outlet === key);
+    if (there && !isChosen) {
+      if (rows.length === 1)
+        throw new SprigFailure('invalid', 'A plan ships to one outlet at least. Choose another one first.');
+      await change.remove('plan_outlets', [{ id: there.id }]);
+    } else if (there && body) await change.update('plan_outlets', [there.id], { body });
+    else if (!there && isChosen)
+      await change.insert('plan_outlets', [
+        {
+          id: change.takeIds(1),
+          position: Math.max(-1, ...rows.map(({ position }) => position)) + 1,
+          outlet: key,
+          body: body ?? planOutletBody.parse({}),
+        },
+      ]);
+  });
+}
+
+/** Where nobody has chosen yet plain sheets stand for the choice: they are written down before it is changed. */
+async function keptOutlets(change: Change): Promise<Kept[]> {
+  const rows = await change.rows<Kept>(
+    'select id, outlet, position from plan_outlets where plan_id = $1 for update',
+  );
+  if (rows.length > 0) return rows;
+  const usual = { id: change.takeIds(1), outlet: plainOutlet.key, position: 0 };
+  await change.insert('plan_outlets', [{ ...usual, body: planOutletBody.parse({}) }]);
+  return [usual];
+}

@@ -1,0 +1,150 @@
+import type { Status } from '@sprig/core/build';
+import { type Finding, Findings, tightnessOf } from '@sprig/core/ship';
+import { languagePack } from '@sprig/core/text';
+import { ListedWords } from '@sprig/core/write';
+import type { Transaction } from 'sequelize';
+import type { PlanCaller } from '../../caller.ts';
+import { select } from '../../database/connect.ts';
+import { InputReader, type Inputs } from '../../rebuild/load-inputs.ts';
+import { settingsOf } from '../../setting-sets.ts';
+import { forecastOf } from '../build/index.ts';
+import type { Moment } from './moment.ts';
+
+/** Above this many rows the forecast is left to Build, where it is asked for. */
+const MOST_FORECAST = 60_000;
+/** Fewer keywords can hardly be of two minds; a group in which they share less than this is loose. */
+const LEAST_OF_A_MIND = 8;
+const LOOSE = 0.35;
+
+type CampaignRow = {
+  key: string;
+  name: string;
+  daily_budget: number;
+  status: Status;
+  settings_id: number | null;
+  broad: number;
+  negatives: number;
+  searches: number | null;
+};
+
+/** What stands against the plan whatever outlet it ships to: campaigns as they are set, negatives, what is loose or left over. */
+export async function planChecks(caller: PlanCaller, moment: Moment): Promise<Finding[]> {
+  const found = new Findings();
+  const reader = new InputReader(caller, moment.reading);
+  const inputs = await moment.inputs();
+  const campaigns = await reader.rows<CampaignRow>(CAMPAIGNS);
+  for (const campaign of campaigns) checkCampaign(campaign, inputs, found);
+  await checkGroups(reader, found);
+  await checkLoose(reader, inputs, found);
+  await checkRivals(reader, inputs, found);
+  await checkSpend(caller, campaigns, inputs.brief.currency, found, moment.reading);
+  return found.list();
+}
+
+/** Negatives of every level that stand in a campaign: the plan's, attached lists', its own, its groups', its fences. */
+const CAMPAIGNS = `
+with of_all as (
+  select (select count(*) from negatives where plan_id = $1)
+    + (select count(*) from attached_lists a join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id
+       where a.plan_id = $1 and a.campaigns is null) as n),
+of_groups as (
+  select g.campaign_key as key, count(p.*) + sum(coalesce(cardinality(f.texts), 0)) as n, sum(g.searches) as searches
+  from ad_groups g left join fences f on f.plan_id = g.plan_id and f.key = g.key
+    left join placed_negatives p on p.plan_id = g.plan_id and p.place = g.key
+  where g.plan_id = $1 group by g.campaign_key),
+broad as (
+  select g.campaign_key as key, count(*) as n from keyword_rows k join ad_groups g on g.plan_id = k.plan_id and g.key = k.group_key
+  where k.plan_id = $1 and k.type = 0 group by g.campaign_key)
+select c.key, c.name, c.daily_budget, c.status, c.settings_id, coalesce(b.n, 0)::int as broad, g.searches::int as searches,
+  ((select n from of_all) + coalesce(g.n, 0)
+    + (select count(*) from placed_negatives p where p.plan_id = c.plan_id and p.place = c.key)
+    + (select count(*) from attached_lists a join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id
+       where a.plan_id = c.plan_id and c.key = any(a.campaigns)))::int as negatives
+from campaigns c left join of_groups g on g.key = c.key left join broad b on b.key = c.key
+where c.plan_id = $1 order by c.position`;
+
+function checkCampaign(campaign: CampaignRow, { settingSets, facts }: Inputs, found: Findings) {
+  const { key, name, searches } = campaign;
+  const settings = settingsOf(settingSets, facts, campaign.settings_id);
+  const say = (rule: Parameters<Findings['addGroup']>[1][number]['rule'], text = name, count = 1) =>
+    found.addGroup(key, [{ rule, field: null, count, text }], searches);
+  if (settings.locations.length === 0) say('no-location');
+  else if (settings.presence !== 'in') say('presence-interested');
+  if (settings.languages.length === 0) say('no-language');
+  if (campaign.daily_budget <= 0) say('no-budget');
+  if (campaign.negatives === 0) {
+    if (campaign.broad > 0) say('broad-without-negatives', name, campaign.broad);
+    else say('campaign-without-negatives');
+  }
+}
+
+async function checkGroups(reader: InputReader, found: Findings) {
+  const bare = await reader.rows<{ key: string; name: string; searches: number | null }>(
+    `select g.key, g.name, g.searches from ad_groups g where g.plan_id = $1
+       and not exists (select from placed_negatives p where p.plan_id = g.plan_id and p.place = g.key)
+       and not exists (select from fences f where f.plan_id = g.plan_id and f.key = g.key)
+     order by g.searches desc nulls last, g.key`,
+  );
+  for (const { key, name, searches } of bare)
+    found.addGroup(key, [{ rule: 'group-without-negatives', field: null, count: 1, text: name }], searches);
+  const unplaced = await reader.rows<{
+    key: string;
+    name: string;
+    keywords: number;
+    searches: number | null;
+  }>(
+    `select min(key) as key, name, max(keywords)::int as keywords, max(searches)::int as searches from ad_groups
+     where plan_id = $1 and theme_id = 0 and exists (select from themes where plan_id = $1) group by name, keyword_id order by 2`,
+  );
+  for (const { key, name, keywords, searches } of unplaced)
+    found.addGroup(key, [{ rule: 'keywords-unplaced', field: null, count: keywords, text: name }], searches);
+}
+
+async function checkLoose(reader: InputReader, { brief, facts }: Inputs, found: Findings) {
+  const pack = languagePack(brief.language, facts.functionWords);
+  const groups = await reader.rows<{ key: string; name: string; searches: number | null; texts: string[] }>(
+    `select g.key, g.name, g.searches, array_agg(distinct k.text) as texts
+     from ad_groups g join keyword_rows k on k.plan_id = g.plan_id and k.group_key = g.key
+     where g.plan_id = $1 and g.keywords >= ${LEAST_OF_A_MIND} group by g.key, g.name, g.searches order by g.key`,
+  );
+  for (const { key, name, searches, texts } of groups)
+    if (tightnessOf(texts, pack) < LOOSE)
+      found.addGroup(key, [{ rule: 'group-loose', field: null, count: 1, text: name }], searches);
+}
+
+async function checkRivals(reader: InputReader, { facts }: Inputs, found: Findings) {
+  const rivals = new ListedWords(facts.rivals);
+  if (rivals.isEmpty) return;
+  const rows = await reader.rows<{ text: string }>(
+    'select distinct text from keyword_rows where plan_id = $1 order by text',
+  );
+  for (const { text } of rows)
+    if (rivals.in(text) !== null) found.add('rival-in-keyword', { key: text, text });
+}
+
+async function checkSpend(
+  caller: PlanCaller,
+  campaigns: readonly CampaignRow[],
+  currency: string,
+  found: Findings,
+  transaction: Transaction,
+) {
+  const [size] = await select<{ rows: number }>(
+    caller.database,
+    'select count(*)::int as rows from keyword_rows where plan_id = $1',
+    [caller.plan],
+    { transaction },
+  );
+  const budget = campaigns.reduce(
+    (sum, { status, daily_budget }) => sum + (status === 'enabled' ? daily_budget : 0),
+    0,
+  );
+  if ((size?.rows ?? 0) === 0 || (size?.rows ?? 0) > MOST_FORECAST || budget === 0) return;
+  const { now } = await forecastOf(caller, { all: true });
+  const format = new Intl.NumberFormat('en-GB', { style: 'currency', currency });
+  const amount = (micros: number) => format.format(micros / 1_000_000);
+  if (now.cost > budget)
+    found.add('spend-over-budget', {
+      text: `${amount(now.cost)} a day, budgets of ${amount(budget)}`,
+    });
+}

@@ -1,0 +1,533 @@
+import { type Facts, writingOf } from '@sprig/contracts';
+import { type BaseFrom, bidOf, groupKeyPattern, type Hold, type Status, themeRules } from '@sprig/core/build';
+import { type MatchType, matchTypes } from '@sprig/core/match';
+import { asMicros, type Micros, minorUnit } from '@sprig/core/money';
+import {
+  type AdSheetRow,
+  AdWriter,
+  type AssetSheetRow,
+  type CampaignSheetRow,
+  campaignSettings,
+  type GroupRows,
+  type GroupSheetRow,
+  incrementOf,
+  type KeywordSheetRow,
+  type NegativeSheetRow,
+  type NetworkName,
+  networkNames,
+  type Outlet,
+  type OutletPlace,
+  placeGroups,
+  projectRows,
+  scopeOf,
+  type TokenGroup,
+  type WrittenAd,
+} from '@sprig/core/ship';
+import { type AssetBody, adFields, inNotation, limitsOf } from '@sprig/core/write';
+import type { Transaction } from 'sequelize';
+import type { PlanCaller } from '../../caller.ts';
+import { execute, select } from '../../database/connect.ts';
+import { copyOut, numbersIn, textsIn } from '../../database/copy.ts';
+import { grouped } from '../../grouped.ts';
+import { adInputOf, holdsOfAds } from '../../rebuild/derive.ts';
+import { outletGroupTable } from '../../rebuild/derived-rows.ts';
+import { InputReader, type Inputs } from '../../rebuild/load-inputs.ts';
+import { replaceRows } from '../../rebuild/replace-rows.ts';
+import { settingsOf } from '../../setting-sets.ts';
+
+/** Keyword rows in memory at once. */
+const PAGE_ROWS = 12_000;
+
+/** From one ad group up to another. */
+type Page = { from: number; to: number };
+
+type GroupHead = TokenGroup & {
+  campaign_key: string;
+  campaign_name: string;
+  campaign_status: Status;
+  campaign_labels: string[];
+  daily_budget: number;
+  settings_id: number | null;
+  base: number;
+  base_from: BaseFrom;
+  status: Status;
+  labels: string[];
+  rows: number;
+  searches: number | null;
+  takes_ads: boolean;
+};
+type NegativeRow = { norm: string; type: MatchType };
+type KeywordRow = {
+  group_key: string;
+  text: string;
+  type: number;
+  marks: number[];
+  bid: number;
+  base: number;
+  steps: number[];
+  held_bid: number | null;
+  status: Status;
+  labels: string[];
+};
+
+/** A campaign of the plan at an outlet, before what the outlet can carry of it is decided. */
+export type PlanCampaign = {
+  key: string;
+  row: CampaignSheetRow;
+  types: ReadonlySet<MatchType>;
+  networks: readonly NetworkName[];
+  negatives: NegativeSheetRow[];
+};
+/** An ad group of the plan at an outlet: its rows, and its ads as they were written. */
+export type PlanGroup = GroupRows & {
+  head: GroupHead;
+  tokens: TokenGroup;
+  place: OutletPlace;
+  written: WrittenAd[];
+  writer: AdWriter;
+};
+export type PlanPart = { campaign: PlanCampaign | null; groups: PlanGroup[] };
+
+/** Reads a built plan as the rows of one outlet, page by page, in the order in which they ship. */
+export class PlanRows {
+  private inputs!: Inputs;
+  private heads: GroupHead[] = [];
+  private places: OutletPlace[] = [];
+  private negatives: ReadonlyMap<string, NegativeRow[]> = new Map();
+  private types: ReadonlyMap<string, ReadonlySet<MatchType>> = new Map();
+  private holds: ReadonlyMap<string, Hold[]> = new Map();
+  private hasFences = false;
+
+  constructor(
+    private readonly caller: PlanCaller,
+    private readonly transaction: Transaction,
+    private readonly outlet: Outlet,
+  ) {}
+
+  /** `most`: no more than so many ad groups, for a look at the beginning. `inputs`: those of the moment, where they are read already. */
+  async open({ most = null, inputs }: { most?: number | null; inputs?: Inputs } = {}): Promise<Inputs> {
+    this.inputs = inputs ?? (await new InputReader(this.caller, this.transaction).inputs());
+    this.heads = await this.rows<GroupHead>(
+      `select g.key, g.keyword, g.name, g.theme_id as theme, g.place, g.stage, g.base, g.base_from, g.status, g.labels, g.rows, g.searches,
+         g.takes_ads, g.campaign_key, c.name as campaign_name, c.status as campaign_status, c.labels as campaign_labels,
+         c.daily_budget, c.settings_id
+       from ad_groups g join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key
+       where g.plan_id = $1 order by c.position, g.position, g.key limit $2`,
+      [most],
+    );
+    await this.place();
+    this.negatives = await this.readNegatives();
+    this.holds = holdsOfAds(this.inputs.holds);
+    this.hasFences = (await this.rows('select 1 from fences where plan_id = $1 limit 1')).length > 0;
+    if (this.outlet.match === 'setting') this.types = await this.readTypes();
+    return this.inputs;
+  }
+
+  get groups(): number {
+    return this.heads.length;
+  }
+
+  /** Where the groups stand at the outlet: in the parts in which they stood before. */
+  private async place() {
+    const before = await this.rows<{ key: string; part: number; campaign: string; name: string }>(
+      'select key, part, campaign, name from outlet_groups where plan_id = $1 and outlet = $2',
+      [this.outlet.key],
+    );
+    const known = new Map(before.map((row) => [row.key, row]));
+    this.places = placeGroups(
+      this.heads.map(({ campaign_key, campaign_name, name, rows }) => ({
+        campaign: campaign_key,
+        campaignName: campaign_name,
+        name,
+        rows,
+      })),
+      this.outlet,
+      (at) => known.get((this.heads[at] as GroupHead).key)?.part ?? 0,
+    );
+    // Parts of a campaign one after another, as they stand in the sheets.
+    const order = this.heads.map((_, at) => at);
+    const first = new Map<string, number>();
+    this.heads.forEach(({ campaign_key }, at) => {
+      if (!first.has(campaign_key)) first.set(campaign_key, at);
+    });
+    const rank = (at: number) => first.get((this.heads[at] as GroupHead).campaign_key) as number;
+    order.sort(
+      (a, b) =>
+        rank(a) - rank(b) ||
+        (this.places[a] as OutletPlace).part - (this.places[b] as OutletPlace).part ||
+        a - b,
+    );
+    const { heads, places } = this;
+    this.heads = order.map((at) => heads[at] as GroupHead);
+    this.places = order.map((at) => places[at] as OutletPlace);
+  }
+
+  /** Keeps where the groups stand, so that they stand there the next time. */
+  async keepPlaces(writing: Transaction): Promise<void> {
+    if (this.outlet.key === 'plain') return;
+    const table = { ...outletGroupTable(this.outlet.key), by: null };
+    const rows = this.heads.map((head, at) => {
+      const { campaign, part, name } = this.places[at] as OutletPlace;
+      return { key: head.key, values: [at, head.campaign_key, campaign, part, name, this.groupBid(head)] };
+    });
+    await replaceRows(this.caller, writing, table, rows, []);
+  }
+
+  /** Keeps by which names the groups ship, so that a sheet that comes back later is known by them. */
+  keepNames(writing: Transaction): Promise<void> {
+    return execute(
+      this.caller.database,
+      `insert into shipped_names (plan_id, outlet, campaign, name, workspace_id, key)
+       select $1, $2, r.campaign, r.name, $3, r.key from jsonb_to_recordset($4::jsonb) as r(campaign text, name text, key text)
+       on conflict (plan_id, outlet, campaign, name) do update set key = excluded.key where shipped_names.key <> excluded.key`,
+      [
+        this.caller.plan,
+        this.outlet.key,
+        this.caller.workspace,
+        JSON.stringify(
+          this.heads.map(({ key }, at) => {
+            const { campaign, name } = this.places[at] as OutletPlace;
+            return { key, campaign, name };
+          }),
+        ),
+      ],
+      { transaction: writing },
+    );
+  }
+
+  /** What the outlet gets, one campaign's part or page of ad groups after another. */
+  async *parts(): AsyncGenerator<PlanPart> {
+    const themes = themeRules(this.inputs.themes, this.inputs.layout);
+    const writing = writingOf(this.inputs.brief.language, this.inputs.facts);
+    const adInput = adInputOf(this.inputs, writing);
+    const room = this.room();
+    let campaign = '';
+    const pages = this.pages();
+    // The next page is read while one is worked through.
+    let reading = pages.length > 0 ? this.pageOf(pages[0] as Page) : null;
+    for (let n = 0; n < pages.length; n++) {
+      const { from, to } = pages[n] as Page;
+      const page = this.heads.slice(from, to);
+      const keys = page.map(({ key }) => key);
+      const starts = (this.places[from] as OutletPlace).campaign;
+      const [keywords, fences] = await (reading as NonNullable<typeof reading>);
+      const next = pages[n + 1];
+      reading = next ? this.pageOf(next) : null;
+      // Told when it is waited for.
+      reading?.catch(() => {});
+      const holds = keys.flatMap((key) => this.holds.get(key) ?? []);
+      const writer = new AdWriter({ ...adInput, holds }, this.outlet.ad, this.outlet.key);
+      const groups = page.map((head, at) => {
+        const place = this.places[from + at] as OutletPlace;
+        const rules = themes.get(head.theme);
+        const own = { ...head, themeName: rules?.theme.name, branch: rules?.top.name };
+        const written = head.takes_ads ? writer.of(own).ads : [];
+        const negatives = [...(this.negatives.get(head.key) ?? []), ...(fences.get(head.key) ?? [])];
+        return {
+          ...this.groupOf(head, place, keywords.get(head.key) ?? [], negatives),
+          ads: written.map((ad) => ({
+            ...adRowOf(ad, place, this.outlet),
+            leftOut: room.leftOut.get(ad.pattern) ?? 0,
+          })),
+          unwritten: head.takes_ads ? room.unwritten(own) : [],
+          tokens: own,
+          written,
+          writer,
+        };
+      });
+      yield { campaign: starts === campaign ? null : this.campaignOf(page[0] as GroupHead, starts), groups };
+      campaign = starts;
+    }
+  }
+
+  /** Runs of ad groups within one campaign's part, of so many keyword rows together. */
+  private pages(): Page[] {
+    const pages: Page[] = [];
+    for (let from = 0; from < this.heads.length; ) {
+      const { campaign } = this.places[from] as OutletPlace;
+      let to = from;
+      let rows = 0;
+      for (; to < this.heads.length && rows < PAGE_ROWS && this.places[to]?.campaign === campaign; to++)
+        rows += (this.heads[to] as GroupHead).rows;
+      pages.push({ from, to });
+      from = to;
+    }
+    return pages;
+  }
+
+  /** What of the plan's patterns the outlet has no room for: fields with lines, by pattern, and whole forms. */
+  private room() {
+    const leftOut = new Map<number, number>();
+    const formless: { name: string; isFor: (group: TokenGroup) => boolean }[] = [];
+    const parents = new Map(this.inputs.themes.map(({ id, parent }) => [id, parent]));
+    for (const { id, body } of this.inputs.patterns) {
+      const form = this.outlet.ad[body.form];
+      const limits = form ? limitsOf(form) : {};
+      const filled = adFields.filter((field) => body.fields[field].lines.length > 0);
+      if (form) leftOut.set(id, filled.filter((field) => !limits[field]).length);
+      else formless.push({ name: body.name, isFor: scopeOf(body, (theme) => parents.get(theme) ?? null) });
+    }
+    return {
+      leftOut,
+      unwritten: (group: TokenGroup) => formless.flatMap(({ name, isFor }) => (isFor(group) ? [name] : [])),
+    };
+  }
+
+  private campaignOf(head: GroupHead, campaign: string): PlanCampaign {
+    const { settingSets, facts } = this.inputs;
+    const settings = settingsOf(settingSets, facts as Facts, head.settings_id);
+    const written = new Set<string>();
+    const negatives = [
+      ...(this.negatives.get('') ?? []),
+      ...(this.negatives.get(head.campaign_key) ?? []),
+    ].filter(({ norm, type }) => {
+      const place = `${type} ${norm}`;
+      if (written.has(place)) return false;
+      written.add(place);
+      return true;
+    });
+    return {
+      key: head.campaign_key,
+      row: {
+        kind: 'campaign',
+        campaign,
+        dailyBudget: asMicros(head.daily_budget),
+        matchSetting: null,
+        settings: campaignSettings(settings),
+        labels: head.campaign_labels,
+        status: head.campaign_status,
+      },
+      types: this.types.get(campaign) ?? new Set(),
+      networks: networkNames.filter((name) => settings.networks[name]),
+      negatives: negatives.map((one) => negativeRow(campaign, '', one)),
+    };
+  }
+
+  private groupOf(
+    head: GroupHead,
+    place: OutletPlace,
+    keywords: readonly KeywordRow[],
+    negatives: readonly NegativeRow[],
+  ): Omit<PlanGroup, 'ads' | 'tokens' | 'written' | 'writer'> {
+    const { campaign, name: group } = place;
+    const { status, labels } = head;
+    const row: GroupSheetRow = {
+      kind: 'group',
+      campaign,
+      group,
+      bid: this.groupBid(head),
+      bids: null,
+      labels,
+      status,
+    };
+    return {
+      head,
+      place,
+      group: row,
+      keywords: this.keywordRows(keywords, place),
+      negatives: negatives.map((one) => negativeRow(campaign, group, one)),
+    };
+  }
+
+  private groupBid({ base, base_from }: Pick<GroupHead, 'base' | 'base_from'>): Micros {
+    const { layout, brief } = this.inputs;
+    const held = base_from === 'held' ? asMicros(base) : null;
+    return bidOf(
+      { base: asMicros(base), steps: [], held },
+      layout.ladder,
+      incrementOf(this.outlet, brief.currency),
+    );
+  }
+
+  private keywordRows(rows: readonly KeywordRow[], place: OutletPlace): KeywordSheetRow[] {
+    const { campaign, name: group } = place;
+    if (this.roundsAsPlan())
+      return rows.map(({ text, type, marks, bid, labels, status }) => ({
+        kind: 'keyword',
+        campaign,
+        group,
+        text,
+        type: matchTypes[type] as MatchType,
+        marks,
+        bid: asMicros(bid),
+        bids: null,
+        labels,
+        status,
+      }));
+    return projectRows(
+      rows.map((row) => ({
+        ...row,
+        key: '',
+        groupKey: row.group_key,
+        keywordId: 0,
+        type: matchTypes[row.type] as MatchType,
+        base: asMicros(row.base),
+        heldBid: row.held_bid === null ? null : asMicros(row.held_bid),
+      })),
+      place,
+      this.inputs.layout,
+      incrementOf(this.outlet, this.inputs.brief.currency),
+    );
+  }
+
+  private roundsAsPlan(): boolean {
+    const { currency } = this.inputs.brief;
+    return incrementOf(this.outlet, currency) === minorUnit(currency);
+  }
+
+  /** The assets of the plan, of its campaigns and of its ad groups, each place's together. */
+  async assets(): Promise<AssetSheetRow[][]> {
+    const kept = await this.rows<{ at: string[]; body: AssetBody }>(
+      'select at, body from assets where plan_id = $1 order by id',
+    );
+    if (kept.length === 0) return [];
+    const at = (key: string, campaign: string, group: string): AssetSheetRow[] =>
+      kept
+        .filter((asset) => asset.at.includes(key))
+        .map(({ body }) => ({ kind: 'asset', campaign, group, asset: body, status: 'enabled' }));
+    const places: AssetSheetRow[][] = [at('plan', '', '')];
+    const keys = new Set(kept.flatMap((asset) => asset.at));
+    const campaigns = new Set<string>();
+    this.heads.forEach(({ key, campaign_key }, n) => {
+      const { campaign, name } = this.places[n] as OutletPlace;
+      if (keys.has(campaign_key) && !campaigns.has(campaign)) places.push(at(campaign_key, campaign, ''));
+      campaigns.add(campaign);
+      if (keys.has(key)) places.push(at(key, campaign, name));
+    });
+    return places.filter((rows) => rows.length > 0);
+  }
+
+  private async pageOf({ from, to }: Page) {
+    const keys = this.heads.slice(from, to).map(({ key }) => key);
+    const rows = await this.keywordsOf(keys);
+    const fences = this.hasFences
+      ? await this.rows<{ key: string; texts: string[]; phrases: number[] }>(
+          'select key, texts, phrases from fences where plan_id = $1 and key = any($2::text[])',
+          [keys],
+        )
+      : [];
+    const fenceRows = fences.map(({ key, texts, phrases }): [string, NegativeRow[]] => [
+      key,
+      texts.map((norm, at) => ({ norm, type: phrases[at] === 1 ? 'phrase' : 'exact' })),
+    ]);
+    return [rows, new Map(fenceRows)] as const;
+  }
+
+  /** The keyword rows of ad groups, by their keys. */
+  private async keywordsOf(keys: readonly string[]): Promise<Map<string, KeywordRow[]>> {
+    const { plan } = this.caller;
+    const byGroup = new Map<string, KeywordRow[]>();
+    let group: KeywordRow[] = [];
+    let last = '';
+    // What a bid is made of is needed only where the outlet rounds it otherwise than the plan does.
+    const parts = this.roundsAsPlan() ? '' : ", k.base, k.steps, coalesce(k.held_bid::text, '')";
+    await copyOut(
+      this.transaction,
+      `select k.group_key, k.text, k.type, k.bid, k.status, k.marks, k.labels${parts}
+       from keyword_rows k where k.plan_id = ${Number(plan)} and k.group_key = any((select ${arrayOf(keys)})::text[])
+       order by k.group_key, k.position, k.type`,
+      ([key = '', text = '', type, bid, status, marks = '{}', labels = '{}', base, steps, held = '']) => {
+        if (key !== last) {
+          group = [];
+          byGroup.set(key, group);
+          last = key;
+        }
+        group.push({
+          group_key: key,
+          text,
+          type: Number(type),
+          marks: marks === '{}' ? NO_MARKS : numbersIn(marks),
+          bid: Number(bid),
+          base: Number(base ?? 0),
+          steps: steps === undefined ? NO_MARKS : numbersIn(steps),
+          held_bid: held === '' ? null : Number(held),
+          status: status === 'paused' ? 'paused' : 'enabled',
+          labels: labels === '{}' ? NONE : textsIn(labels),
+        });
+      },
+    );
+    return byGroup;
+  }
+
+  /** Each once in its place, by the key of its campaign or ad group; under '' those of every campaign. The plan's own before those of lists. */
+  private async readNegatives(): Promise<ReadonlyMap<string, NegativeRow[]>> {
+    const rows = await this.rows<NegativeRow & { place: string }>(
+      `select place, norm, match_type as type from (
+         select '' as place, norm, match_type, 0 as shared, id from negatives where plan_id = $1
+         union all
+         select place, norm, match_type, 0, id from placed_negatives where plan_id = $1
+         union all
+         select coalesce(c, ''), n.norm, n.match_type, 1, n.id from attached_lists a
+           join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id
+           left join lateral unnest(a.campaigns) c on true
+           where a.plan_id = $1 and (a.campaigns is null or c is not null)) all_of_them
+       group by place, norm, match_type order by min(shared), min(id)`,
+    );
+    return grouped(rows, ({ place }) => place);
+  }
+
+  /** The match types that each campaign's part has. */
+  private async readTypes(): Promise<ReadonlyMap<string, ReadonlySet<MatchType>>> {
+    const rows = await this.rows<{ key: string; types: number[] }>(
+      'select group_key as key, array_agg(distinct type) as types from keyword_rows where plan_id = $1 group by group_key',
+    );
+    const byGroup = new Map(rows.map(({ key, types }) => [key, types]));
+    const byCampaign = new Map<string, Set<MatchType>>();
+    this.heads.forEach(({ key }, at) => {
+      const { campaign } = this.places[at] as OutletPlace;
+      const types = byCampaign.get(campaign) ?? new Set<MatchType>();
+      byCampaign.set(campaign, types);
+      for (const type of byGroup.get(key) ?? []) types.add(matchTypes[type] as MatchType);
+    });
+    return byCampaign;
+  }
+
+  rows<T extends object>(sql: string, bind: unknown[] = []): Promise<T[]> {
+    return select<T>(this.caller.database, sql, [this.caller.plan, ...bind], {
+      transaction: this.transaction,
+    });
+  }
+}
+
+/**
+ * Keys of ad groups as they stand within a query; ask for them by `(select …)`, else the planner weighs each of thousands.
+ * They are made by our code, of letters, digits and points: nothing else is let in.
+ */
+function arrayOf(keys: readonly string[]): string {
+  const strange = keys.find((key) => !groupKeyPattern.test(key));
+  if (strange !== undefined) throw new Error(`${strange} is no key of an ad group`);
+  return `'{${keys.join(',')}}'::text[]`;
+}
+
+const NONE: string[] = [];
+const NO_MARKS: number[] = [];
+
+const negativeRow = (campaign: string, group: string, { norm, type }: NegativeRow): NegativeSheetRow => ({
+  kind: 'negative',
+  campaign,
+  group,
+  text: norm,
+  type,
+  status: 'enabled',
+});
+
+function adRowOf(ad: WrittenAd, { campaign, name }: OutletPlace, { ad: { insertion } }: Outlet): AdSheetRow {
+  const texts: AdSheetRow['texts'] = {};
+  for (const field of adFields) {
+    const fit = ad.fields[field];
+    if (fit?.status === 'fits') texts[field] = inNotation(fit.text, fit.live, insertion);
+  }
+  const { final, mobile } = ad.address;
+  return {
+    kind: 'ad',
+    campaign,
+    group: name,
+    form: ad.form,
+    texts,
+    kept: ad.kept,
+    finalUrl: final.status === 'address' ? final.href : '',
+    mobileUrl: mobile?.status === 'address' ? mobile.href : '',
+    labels: ad.labels,
+    status: ad.status,
+  };
+}

@@ -1,0 +1,3 @@
+export { readBackJob } from './look-job.ts';
+export { chooseStaged, dropReadBack, latestReadBack, listStaged, readBackOf } from './staged.ts';
+export { takeBackJob } from './take-job.ts';

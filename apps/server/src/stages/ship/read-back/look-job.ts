@@ -1,0 +1,248 @@
+import { type ReadBack, startReadBack } from '@sprig/contracts';
+import { decimalsOf } from '@sprig/core/money';
+import {
+  CellMaker,
+  eachKind,
+  joinCells,
+  type MergedRow,
+  type Outlet,
+  plainOutlet,
+  type RowKind,
+  RowMerge,
+  splitCells,
+} from '@sprig/core/ship';
+import type { Transaction } from 'sequelize';
+import type { z } from 'zod';
+import { execute, select } from '../../../database/connect.ts';
+import { type Column, copyInto, copyLine } from '../../../database/copy.ts';
+import { SprigFailure } from '../../../failure.ts';
+import type { JobContext } from '../../../jobs/context.ts';
+import { currencyOf } from '../answers.ts';
+import { atOneMoment, bringUpToDate, type Moment } from '../moment.ts';
+import { type ChosenOutlet, listOutlets, usualChoice } from '../outlets.ts';
+import { type PlanAtOutlet, planAtOutlet } from './plan-at-outlet.ts';
+import {
+  inOrder,
+  outletThatFits,
+  type ReadBackSheet,
+  readSheets,
+  type SheetText,
+  textsOf,
+} from './sheets.ts';
+import type { StagedRow } from './staged.ts';
+
+const PROBLEMS_SHOWN = 100;
+const COLUMNS: readonly Column[] = [
+  { name: 'n', type: 'int4' },
+  { name: 'kind', type: 'text' },
+  { name: 'change', type: 'text' },
+  { name: 'taken', type: 'bool' },
+  { name: 'body', type: 'text' },
+];
+
+const input = startReadBack.body;
+
+/** Reads sheets, and compares what they say with the plan, row by row. */
+export async function readBackJob(context: JobContext): Promise<{ readBack: string }> {
+  const { caller, id } = context;
+  const asked = input.parse(context.input);
+  await context.phase('building');
+  await bringUpToDate(caller);
+  await context.phase('reading sheets');
+  const texts = await textsOf(caller, asked.files);
+  return atOneMoment(caller, async (moment) => {
+    const outlet = await outletFor(context, texts, asked.by);
+    const decimals = decimalsOf(await currencyOf(caller, moment.reading));
+    const sheets = readSheets(texts, outlet, asked.columns, decimals);
+    refuseUnreadable(sheets);
+    await context.phase('comparing with the plan');
+    const chosen = await usualChoice(caller, outlet ?? plainOutlet, moment.reading);
+    const plan = await planAtOutlet(caller, moment, chosen, (done, total) =>
+      context.progress('comparing with the plan', done, total),
+    );
+    await new Look(context, moment, plan, chosen, sheets, outlet === null, decimals).keep();
+    return { readBack: id };
+  });
+}
+
+async function outletFor(
+  { caller }: JobContext,
+  texts: readonly SheetText[],
+  by: z.output<typeof input>['by'],
+): Promise<Outlet | null> {
+  if (by === 'columns') return null;
+  const outlets = await listOutlets(caller);
+  if (by !== 'best') {
+    const found = outlets.find(({ outlet }) => outlet.key === by);
+    if (!found) throw new SprigFailure('not-found', 'This outlet is not there any more.', { at: 'by' });
+    return found.outlet as Outlet;
+  }
+  // Of two that fit alike the one that the plan ships to.
+  const ordered = [...outlets].sort((a, b) => Number(b.chosen) - Number(a.chosen));
+  return outletThatFits(
+    texts,
+    ordered.map(({ outlet }) => outlet as Outlet),
+  );
+}
+
+/** A sheet of which nothing can be read is told at once: its place and what would help. */
+function refuseUnreadable(sheets: readonly ReadBackSheet[]): void {
+  for (const { name, problems, rows } of sheets) {
+    if (rows.length > 0) continue;
+    const [problem] = problems;
+    if (problem?.code === 'no-heading')
+      throw new SprigFailure('invalid', `${name} is empty.`, { at: 'files' });
+    if (problem?.code === 'other-sheet')
+      throw new SprigFailure(
+        'invalid',
+        `${name} has other headings than this outlet’s sheets. Read it by its columns, or choose its outlet.`,
+        { at: 'by' },
+      );
+    if (problem?.code === 'column-missing')
+      throw new SprigFailure(
+        'invalid',
+        `${name} has no column ${problem.column === '' ? 'that names a campaign' : `“${problem.column}”`}. Say which column that is, or add it.`,
+        { at: 'columns' },
+      );
+  }
+  if (sheets.every(({ rows, problems }) => rows.length === 0 && problems.length === 0))
+    throw new SprigFailure('invalid', 'There is no row below the headings.', { at: 'files' });
+}
+
+class Look {
+  private readonly kinds: ReadBack['kinds'];
+  private readonly fields: ReadBack['fields'] = {};
+  private readonly lines: string[] = [];
+  private n = 0;
+
+  constructor(
+    private readonly context: JobContext,
+    private readonly moment: Moment,
+    private readonly plan: PlanAtOutlet,
+    private readonly chosen: ChosenOutlet,
+    private readonly sheets: readonly ReadBackSheet[],
+    private readonly isGuess: boolean,
+    private readonly decimals: number,
+  ) {
+    this.kinds = eachKind(() => ({ added: 0, changed: 0, removed: 0, missing: 0, same: 0 }));
+  }
+
+  async keep(): Promise<void> {
+    const { caller, id } = this.context;
+    const { writing } = this.moment;
+    const { outlet } = this.chosen;
+    await this.begin(writing);
+    const merge = new RowMerge(
+      this.plan.cells,
+      new CellMaker({ outlet, decimals: this.decimals }),
+      this.plan.wasCalled,
+    );
+    let hasSchedule = false;
+    const listed = new Set<RowKind>();
+    const rows = inOrder(this.sheets);
+    const places = new Map<object, { sheet: number; line: number }>();
+    for (const { sheet, read } of rows) {
+      const { row, line } = read;
+      listed.add(row.kind);
+      if (row.kind === 'campaign' && row.settings.schedule !== '') hasSchedule = true;
+      const met = merge.see(row, (this.sheets[sheet] as ReadBackSheet).told);
+      if (met) this.put(met, sheet, line);
+      else if (row.kind === 'ad') places.set(row.texts, { sheet, line });
+      if (this.lines.length > 5_000) await this.flush();
+    }
+    for (const met of merge.finish(listed)) {
+      const place = met.row?.kind === 'ad' ? places.get(met.row.texts) : undefined;
+      this.put(met, place?.sheet ?? -1, place?.line ?? 0);
+    }
+    const all = eachKind(() => 0);
+    for (const { read } of rows) all[read.row.kind]++;
+    for (const kind of listed) {
+      const { added, changed, removed } = this.kinds[kind];
+      this.kinds[kind].same = Math.max(0, all[kind] - added - changed - removed);
+    }
+    const problems = this.sheets.flatMap(({ name, problems: own }) =>
+      own.map((problem) => ({ file: name, ...problem })),
+    );
+    const isEmpty = await this.isEmpty();
+    const body: Omit<ReadBack, 'id' | 'at' | 'revision'> = {
+      isEmpty,
+      by: this.isGuess ? 'columns' : outlet.key,
+      outletName: this.isGuess ? '' : outlet.name,
+      files: this.sheets.map(({ upload, name, columns, rows: own }) => ({
+        upload,
+        name,
+        rows: own.length,
+        columns,
+      })),
+      problems: { count: problems.length, shown: problems.slice(0, PROBLEMS_SHOWN) },
+      kinds: this.kinds,
+      twice: merge.counts.twice,
+      goneThere: merge.counts.unknownRemoved,
+      fields: this.fields,
+      hasSchedule,
+    };
+    await this.flush();
+    await execute(
+      caller.database,
+      'update read_backs set body = $2 where id = $1',
+      [id, JSON.stringify(body)],
+      {
+        transaction: writing,
+      },
+    );
+  }
+
+  /** One plan has one set of sheets that wait; run again after a crash it begins anew. */
+  private async begin(transaction: Transaction) {
+    const { caller, id } = this.context;
+    await execute(caller.database, 'delete from read_backs where plan_id = $1', [caller.plan], {
+      transaction,
+    });
+    await execute(
+      caller.database,
+      `insert into read_backs (id, plan_id, workspace_id, revision, body) values ($1, $2, $3, $4, '{}')`,
+      [id, caller.plan, caller.workspace, this.plan.inputs.revision],
+      { transaction },
+    );
+  }
+
+  private put({ change, kind, key, row, fields }: MergedRow, sheet: number, line: number) {
+    this.kinds[kind][change]++;
+    for (const { value } of fields) this.fields[value] = (this.fields[value] ?? 0) + 1;
+    const [, campaign = '', group = ''] = splitCells(key);
+    const at = this.plan.groups.get(joinCells([campaign, group]));
+    const staged: StagedRow = {
+      key,
+      row,
+      fields,
+      campaign: at?.campaign ?? this.plan.campaigns.get(campaign) ?? null,
+      group: at?.key ?? null,
+      ad: kind === 'ad' ? (this.plan.ads.get(key) ?? null) : null,
+      file: this.sheets[sheet]?.name ?? '',
+      line,
+    };
+    this.lines.push(copyLine(COLUMNS, [this.n++, kind, change, true, JSON.stringify(staged)]));
+  }
+
+  private flush(): Promise<void> {
+    const { id } = this.context;
+    return copyInto(
+      this.moment.writing,
+      'read_back_rows',
+      ['read_back_id', ...COLUMNS.map(({ name }) => name)],
+      this.lines.splice(0).map((line) => `${id}\t${line}`),
+    );
+  }
+
+  /** Nothing gathered, sorted or built: it takes the shape of what is read. */
+  private async isEmpty(): Promise<boolean> {
+    const { caller } = this.context;
+    const [found] = await select<{ filled: boolean }>(
+      caller.database,
+      `select exists (select from keywords where plan_id = $1) or exists (select from themes where plan_id = $1) as filled`,
+      [caller.plan],
+      { transaction: this.moment.reading },
+    );
+    return found?.filled === false;
+  }
+}

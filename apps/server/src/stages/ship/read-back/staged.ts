@@ -1,0 +1,130 @@
+import {
+  type ReadBack,
+  type ReadBackFilter,
+  type ReadBackRow,
+  readBack as readBackSchema,
+} from '@sprig/contracts';
+import { decimalsOf } from '@sprig/core/money';
+import {
+  cellOf,
+  eachKind,
+  type FieldChange,
+  type MergeKind,
+  namingValues,
+  plainOutlet,
+  type RowKind,
+  type SheetRow,
+  toldValues,
+} from '@sprig/core/ship';
+import type { Transaction } from 'sequelize';
+import type { PlanCaller } from '../../../caller.ts';
+import { execute, select } from '../../../database/connect.ts';
+import { notFound } from '../../../failure.ts';
+import { currencyOf } from '../answers.ts';
+import { placeOf } from '../shipment.ts';
+
+/** A row that differs from the plan, as it waits to be taken in; the keys are those of the plan, null where it has none. */
+export type StagedRow = {
+  key: string;
+  row: SheetRow | null;
+  fields: FieldChange[];
+  campaign: string | null;
+  group: string | null;
+  ad: string | null;
+  file: string;
+  line: number;
+};
+
+const PAGE = 200;
+
+type Kept = { id: string; at: Date; revision: number; body: object };
+
+const asView = ({ id, at, revision, body }: Kept): ReadBack =>
+  readBackSchema.parse({ ...body, id, at: at.toISOString(), revision });
+
+/** Those of a plan that are not taken in yet. */
+const WAITING = `select id, created_at as at, revision, body from read_backs
+  where plan_id = $1 and workspace_id = $2 and result is null`;
+
+export async function latestReadBack({ database, plan, workspace }: PlanCaller): Promise<ReadBack | null> {
+  const [kept] = await select<Kept>(database, WAITING, [plan, workspace]);
+  return kept ? asView(kept) : null;
+}
+
+export async function readBackOf(
+  { database, plan, workspace }: PlanCaller,
+  id: string,
+  transaction: Transaction | null = null,
+): Promise<ReadBack> {
+  const [kept] = await select<Kept>(database, `${WAITING} and id = $3`, [plan, workspace, id], {
+    transaction,
+  });
+  if (!kept) throw notFound('set of sheets any more: read them again');
+  return asView(kept);
+}
+
+const FILTER = `read_back_id = $1 and ($2::text is null or kind = $2) and ($3::text is null or change = $3)`;
+
+/** Rows that differ, page by page, with how many there are and how many are left out. */
+export async function listStaged(
+  caller: PlanCaller,
+  id: string,
+  { kind, change, from }: ReadBackFilter & { from: number },
+): Promise<{ total: number; left: number; rows: ReadBackRow[] }> {
+  await readBackOf(caller, id);
+  const decimals = decimalsOf(await currencyOf(caller, null));
+  const bind = [id, kind ?? null, change ?? null];
+  const [counts] = await select<{ total: number; left: number }>(
+    caller.database,
+    `select count(*)::int as total, (count(*) filter (where not taken))::int as left from read_back_rows where ${FILTER}`,
+    bind,
+  );
+  const rows = await select<{ n: number; kind: RowKind; change: MergeKind; taken: boolean; body: string }>(
+    caller.database,
+    `select n, kind, change, taken, body from read_back_rows where ${FILTER} order by n limit ${PAGE} offset $4`,
+    [...bind, from],
+  );
+  return {
+    total: counts?.total ?? 0,
+    left: counts?.left ?? 0,
+    rows: rows.map(({ n, change, taken, body }) => {
+      const { key, row, fields, file, line } = JSON.parse(body) as StagedRow;
+      const shown = change === 'added' && row ? saidBy(row, decimals) : fields;
+      return { n, change, taken, ...placeOf(key), fields: shown, file, line };
+    }),
+  };
+}
+
+/** What a new row says beside what names it. */
+function saidBy(row: SheetRow, decimals: number): FieldChange[] {
+  const context = { outlet: plainOutlet, decimals };
+  return SHOWN[row.kind].flatMap((value) => {
+    const after = cellOf(value, row, context);
+    return after === '' || (value === 'status' && row.status === 'enabled')
+      ? []
+      : [{ value, before: '', after }];
+  });
+}
+
+const SHOWN = eachKind((kind) => toldValues(plainOutlet)[kind].filter((value) => !namingValues.has(value)));
+
+/** Takes rows or leaves them; answers of how many that was another choice. */
+export async function chooseStaged(
+  caller: PlanCaller,
+  id: string,
+  { kind, change, rows, taken }: ReadBackFilter & { rows?: number[] | undefined; taken: boolean },
+): Promise<{ chosen: number }> {
+  await readBackOf(caller, id);
+  const changed = await select<{ n: number }>(
+    caller.database,
+    `update read_back_rows set taken = $4 where ${FILTER} and ($5::int[] is null or n = any($5)) and taken <> $4 returning n`,
+    [id, kind ?? null, change ?? null, taken, rows ?? null],
+  );
+  return { chosen: changed.length };
+}
+
+export async function dropReadBack(caller: PlanCaller, id: string): Promise<Record<string, never>> {
+  await readBackOf(caller, id);
+  await execute(caller.database, 'delete from read_backs where id = $1', [id]);
+  return {};
+}

@@ -1,0 +1,442 @@
+import { type ReadBack, type TakeOptions, type TakeResult, takeOptions, takeResult } from '@sprig/contracts';
+import type { Layout } from '@sprig/core/build';
+import { type MatchType, matchTypes } from '@sprig/core/match';
+import { type Micros, minorUnit } from '@sprig/core/money';
+import {
+  type FieldChange,
+  type GroupSheetRow,
+  joinCells,
+  type KeywordSheetRow,
+  kindOfRow,
+  type MergeKind,
+  type Outlet,
+  plainOutlet,
+  type RowKind,
+  rowKinds,
+  settingValues,
+  splitCells,
+} from '@sprig/core/ship';
+import { z } from 'zod';
+import { type Change, inChange } from '../../../change/index.ts';
+import { execute, select } from '../../../database/connect.ts';
+import { copyOut } from '../../../database/copy.ts';
+import { SprigFailure } from '../../../failure.ts';
+import { grouped } from '../../../grouped.ts';
+import type { JobContext } from '../../../jobs/context.ts';
+import { InputReader, type Inputs } from '../../../rebuild/load-inputs.ts';
+import { outletOf } from '../outlets.ts';
+import { Amounts } from './amounts.ts';
+import { Held } from './held.ts';
+import { ladderOf } from './ladder-of.ts';
+import { mostOf, Notes } from './notes.ts';
+import { type NamedGroup, Places } from './places.ts';
+import { readBackOf, type StagedRow } from './staged.ts';
+import { AdsTaken } from './take-ads.ts';
+import { bidOfRow, KeywordsTaken } from './take-keywords.ts';
+import { AssetsTaken, NegativesTaken } from './take-rest.ts';
+import { SettingsTaken } from './take-settings.ts';
+
+const input = z.object({ readBack: z.uuid(), options: takeOptions });
+
+/** Takes what was chosen of sheets that were read back into the plan: one change, taken back by one step. */
+export async function takeBackJob(context: JobContext): Promise<TakeResult> {
+  const { caller } = context;
+  const { readBack: id, options } = input.parse(context.input);
+  const before = await resultOf(context, id);
+  if (before) return before;
+  await context.phase('taking in');
+  const { revision, result } = await inChange(
+    caller,
+    ({ name }: { name: string; taken: Omit<TakeResult, 'revision'> }) => `Take in ${name}`,
+    async (change) => {
+      const readBack = await readBackOf(caller, id, change.transaction);
+      if (change.revision !== readBack.revision + 1)
+        throw new SprigFailure(
+          'conflict',
+          'The plan has changed since these sheets were compared with it. Compare them again.',
+        );
+      const inputs = await new InputReader(caller, change.transaction).inputs();
+      const outlet =
+        readBack.by === 'columns' ? plainOutlet : await outletOf(caller, readBack.by, change.transaction);
+      const taken = await new Taking(context, change, readBack, inputs, outlet, options).run();
+      await close(context, change, id, { revision: change.revision, ...taken });
+      return { name: nameOf(readBack), taken };
+    },
+  );
+  return { revision, ...result.taken };
+}
+
+/** What this job did before its process died, if it had got so far. */
+async function resultOf({ caller, id: job }: JobContext, id: string): Promise<TakeResult | null> {
+  const [row] = await select<{ result: unknown }>(
+    caller.database,
+    'select result from read_backs where id = $1 and plan_id = $2 and taken_by = $3',
+    [id, caller.plan, job],
+  );
+  return row ? takeResult.parse(row.result) : null;
+}
+
+/** The sheets wait no more. */
+async function close(
+  { caller, id: job }: JobContext,
+  { transaction }: Change,
+  id: string,
+  result: TakeResult,
+) {
+  await execute(caller.database, 'delete from read_back_rows where read_back_id = $1', [id], { transaction });
+  await execute(
+    caller.database,
+    'update read_backs set taken_by = $2, result = $3 where id = $1',
+    [id, job, JSON.stringify(result)],
+    { transaction },
+  );
+}
+
+const nameOf = ({ files }: ReadBack): string => {
+  const [first] = files;
+  return files.length > 1 ? `${first?.name ?? ''} and ${files.length - 1} more` : (first?.name ?? 'sheets');
+};
+
+type Staged = StagedRow & { change: MergeKind };
+type GroupRow = { key: string; group: string; text: string; type: MatchType; bid: number };
+
+class Taking {
+  private readonly held = new Held();
+  private readonly notes = new Notes();
+  private readonly amounts: Amounts;
+  private readonly places: Places;
+  private readonly keywords: KeywordsTaken;
+  private readonly ads: AdsTaken;
+  private readonly settings: SettingsTaken;
+  private readonly negatives: NegativesTaken;
+  private readonly assets: AssetsTaken;
+  private readonly taken: TakeResult['taken'] = {
+    campaigns: 0,
+    groups: 0,
+    keywords: 0,
+    negatives: 0,
+    ads: 0,
+    assets: 0,
+    values: 0,
+    paused: 0,
+  };
+  private readonly isEmpty: boolean;
+
+  constructor(
+    private readonly context: JobContext,
+    private readonly change: Change,
+    private readonly readBack: ReadBack,
+    private readonly inputs: Inputs,
+    private readonly outlet: Outlet,
+    private readonly options: TakeOptions,
+  ) {
+    const { held, notes } = this;
+    this.isEmpty = readBack.isEmpty;
+    this.amounts = new Amounts(options, inputs.brief.currency);
+    this.places = new Places(change, inputs, this.isEmpty, held, notes);
+    const from = { name: nameOf(readBack), job: context.id };
+    this.keywords = new KeywordsTaken(change, from, this.amounts, held, notes);
+    this.ads = new AdsTaken(change, inputs, outlet, held, notes);
+    this.settings = new SettingsTaken(change, inputs, options.timeZone, held, notes);
+    this.negatives = new NegativesTaken(change, notes);
+    this.assets = new AssetsTaken(change, notes);
+  }
+
+  async run(): Promise<Omit<TakeResult, 'revision'>> {
+    const rows = await this.chosen();
+    const of = (kind: RowKind) => rows.get(kind) ?? [];
+    await this.places.open(namedGroups([...of('group'), ...of('keyword'), ...of('ad')]));
+    await this.negatives.open();
+    await this.assets.open();
+    const layout: Partial<Layout> = {};
+    this.campaigns(of('campaign'), layout);
+    const groupBids = this.groups(of('group'));
+    await this.context.progress('taking in', 1, 4);
+    for (const { row, line, campaign, group } of added(of('keyword')))
+      if (row?.kind === 'keyword')
+        this.keywords.add({
+          row,
+          line,
+          place: this.places.groupPlace(row.campaign, row.group, group, campaign),
+        });
+    for (const { row, campaign, group } of added(of('ad')))
+      if (row?.kind === 'ad')
+        this.ads.add(row, this.places.groupPlace(row.campaign, row.group, group, campaign));
+    for (const staged of of('negative')) this.negative(staged);
+    for (const staged of of('asset')) this.asset(staged);
+    const usualBid = this.bids(groupBids, layout);
+    await this.keepLayout({ ...this.places.shape(), ...layout });
+    this.taken.groups += await this.places.write();
+    if (this.inputs.layout.asAsked === false && !this.isEmpty && added(of('keyword')).length > 0)
+      this.notes.add('types-not-asked');
+    await this.context.progress('taking in', 2, 4);
+    this.taken.keywords = await this.keywords.write(usualBid, this.isEmpty, () => this.goneKeywords());
+    await this.changedRows([...of('keyword'), ...of('group')]);
+    for (const staged of of('ad')) this.changedAd(staged);
+    await this.context.progress('taking in', 3, 4);
+    this.taken.ads = await this.ads.write(this.isEmpty, this.groupsWithAds(of('ad'), of('group')));
+    this.taken.negatives = await this.negatives.write();
+    await this.assets.write();
+    this.taken.campaigns += await this.settings.write(this.isEmpty);
+    this.taken.values = await this.held.write(this.change);
+    return { taken: this.taken, notes: this.notes.all };
+  }
+
+  /** What is to be taken, by kind: it was chosen, and its kind is wanted. */
+  private async chosen(): Promise<Map<RowKind, Staged[]>> {
+    const kinds = rowKinds.filter((kind) => this.options.kinds.includes(kind));
+    const rows = new Map<RowKind, Staged[]>();
+    // All of it comes from our code: a number that was parsed, and words of lists.
+    await copyOut(
+      this.change.transaction,
+      `select kind, change, body from read_back_rows where read_back_id = '${z.uuid().parse(this.readBack.id)}' and taken
+         and kind in (${kinds.map((kind) => `'${kind}'`).join(', ')}) ${this.options.missing ? '' : `and change <> 'missing'`} order by n`,
+      ([kind = '', change = '', body = '']) => {
+        const staged: Staged = { ...(JSON.parse(body) as StagedRow), change: change as MergeKind };
+        const there = rows.get(kind as RowKind);
+        if (there) there.push(staged);
+        else rows.set(kind as RowKind, [staged]);
+      },
+    );
+    return rows;
+  }
+
+  /** Of each keyword how many of the plan's rows the sheets have no more, whether that is taken or not. */
+  private async goneKeywords(): Promise<Map<string, number>> {
+    const rows = await this.change.rows<{ body: string }>(
+      `select body from read_back_rows where $1 > 0 and read_back_id = $2 and kind = 'keyword' and change in ('missing', 'removed')`,
+      [this.readBack.id],
+    );
+    const gone = new Map<string, number>();
+    for (const { body } of rows) {
+      const text = splitCells((JSON.parse(body) as StagedRow).key)[4] ?? '';
+      gone.set(text, (gone.get(text) ?? 0) + 1);
+    }
+    return gone;
+  }
+
+  private campaigns(rows: readonly Staged[], layout: Partial<Layout>) {
+    const budgets: Micros[] = [];
+    const wanted: { key: string; budget: Micros }[] = [];
+    for (const { change, row, campaign, key: place, fields } of rows) {
+      const name = splitCells(place)[1] ?? '';
+      const key = change === 'added' ? this.places.campaignKey(name, campaign) : campaign;
+      if (key === null) {
+        this.notes.add('campaign-by-rule', name);
+        continue;
+      }
+      if (change === 'missing' || change === 'removed') {
+        this.pause(key);
+        continue;
+      }
+      if (row?.kind !== 'campaign') continue;
+      const says = (value: FieldChange['value']) =>
+        change === 'added' || fields.some((field) => field.value === value);
+      const budget = says('daily-budget') ? this.amounts.budget(row.dailyBudget) : null;
+      if (budget !== null) {
+        budgets.push(budget);
+        wanted.push({ key, budget });
+      }
+      if (says('status')) this.setStatus(key, row.status, change === 'added');
+      if (says('labels') && (change === 'changed' || row.labels.length > 0))
+        this.held.add(key, 'labels', row.labels.join(', '));
+      if (says('match-setting') && change === 'changed') this.notes.add('match-setting', name);
+      if (!this.options.settings) continue;
+      this.settings.add(name, key, row.settings, settingValues.filter(says));
+    }
+    const usual = this.isEmpty ? mostOf(budgets) : undefined;
+    if (usual !== undefined) layout.dailyBudget = usual;
+    for (const { key, budget } of wanted) if (budget !== usual) this.held.add(key, 'budget', budget);
+  }
+
+  /** New ad groups; answers what they bid of their own. */
+  private groups(rows: readonly Staged[]): Map<string, Micros> {
+    const bids = new Map<string, Micros>();
+    for (const { change, row, campaign, group } of rows) {
+      if (change === 'missing' || change === 'removed') {
+        if (group !== null) this.pause(group);
+        continue;
+      }
+      if (change !== 'added' || row?.kind !== 'group') continue;
+      const { key } = this.places.groupPlace(row.campaign, row.group, group, campaign);
+      const bid = this.amounts.bid(bidOfRow(row));
+      if (bid !== null) bids.set(key, bid);
+      this.setStatus(key, row.status, true);
+      if (row.labels.length > 0) this.held.add(key, 'labels', row.labels.join(', '));
+    }
+    return bids;
+  }
+
+  /** What new rows bid where nothing is held of them. In a plan that was empty the ladder is made after the sheets. */
+  private bids(
+    groupBids: ReadonlyMap<string, Micros>,
+    layout: Partial<Layout>,
+  ): (group: string, type: MatchType) => Micros | null {
+    if (!this.isEmpty) {
+      for (const [key, bid] of groupBids) this.held.add(key, 'bid', bid);
+      return () => null;
+    }
+    const ladder = ladderOf(
+      groupBids,
+      [...this.keywords.bids()],
+      this.inputs.layout.ladder,
+      minorUnit(this.inputs.brief.currency),
+    );
+    if (!ladder) return () => null;
+    layout.ladder = ladder.ladder;
+    for (const [key, base] of ladder.bases)
+      if (base !== ladder.ladder.defaultBase) this.held.add(key, 'bid', base);
+    return ladder.bidOf;
+  }
+
+  private async keepLayout(patch: Partial<Layout>) {
+    if (Object.keys(patch).length === 0) return;
+    await this.change.update('layouts', [1], { body: { ...this.inputs.layout, ...patch } });
+  }
+
+  private negative(staged: Staged) {
+    const { change, row, key } = staged;
+    const [, campaign = '', , type = '', text = ''] = splitCells(key);
+    const place = this.placeOf(staged);
+    if (change === 'missing' || change === 'removed') {
+      if (place !== null && this.negatives.remove(text, type, place)) this.taken.paused++;
+    } else if (row?.kind === 'negative' && change === 'added') {
+      if (place === null) this.notes.add('campaign-by-rule', campaign);
+      else this.negatives.add(row, place);
+    }
+  }
+
+  private asset(staged: Staged) {
+    const { change, row } = staged;
+    if (row?.kind !== 'asset' || change === 'changed') return;
+    const place = this.placeOf(staged);
+    if (change !== 'added') {
+      if (place !== null && this.assets.remove(row.asset, place)) this.taken.paused++;
+    } else if (place === null) this.notes.add('campaign-by-rule', row.campaign);
+    else if (this.assets.add(row, place)) this.taken.assets++;
+  }
+
+  /** What a negative or an asset stands at, made where it is new; null where the plan has no such place. */
+  private placeOf({ change, key, campaign, group }: Staged): string | null {
+    const [, campaignName = '', groupName = ''] = splitCells(key);
+    if (campaignName === '') return 'plan';
+    if (change !== 'added') return groupName === '' ? campaign : group;
+    return groupName === ''
+      ? this.places.campaignKey(campaignName, campaign)
+      : this.places.groupPlace(campaignName, groupName, group, campaign).key;
+  }
+
+  private pause(key: string) {
+    this.held.add(key, 'status', 'paused');
+    this.taken.paused++;
+  }
+
+  private setStatus(key: string, status: string, isNew: boolean) {
+    if (status === 'paused') this.held.add(key, 'status', 'paused');
+    else if (!isNew) this.held.add(key, 'status', 'enabled');
+  }
+
+  /** Values of ad groups and keywords that the plan has. */
+  private async changedRows(rows: readonly Staged[]) {
+    const own = rows.filter(({ change, group }) => change !== 'added' && group !== null);
+    if (own.length === 0) return;
+    const there = grouped(
+      await this.rowsOf([...new Set(own.map(({ group }) => group as string))]),
+      ({ group }) => group,
+    );
+    const byText = grouped([...there.values()].flat(), ({ group, text }) => joinCells([group, text]));
+    for (const staged of own) if (kindOfRow(staged.key) === 'keyword') this.changedKeyword(staged, byText);
+    for (const staged of own)
+      if (kindOfRow(staged.key) === 'group')
+        this.changedGroup(staged, there.get(staged.group as string) ?? []);
+  }
+
+  private async rowsOf(groups: readonly string[]): Promise<GroupRow[]> {
+    const rows = await this.change.rows<Omit<GroupRow, 'type'> & { type: number }>(
+      `select key, group_key as "group", text, type, bid from keyword_rows
+       where plan_id = $1 and group_key = any($2::text[])`,
+      [groups],
+    );
+    return rows.map((row) => ({ ...row, type: matchTypes[row.type] as MatchType }));
+  }
+
+  private changedKeyword(
+    { change, row, key, group, fields }: Staged,
+    byText: ReadonlyMap<string, GroupRow[]>,
+  ) {
+    const [, , , type = '', text = ''] = splitCells(key);
+    const like = byText.get(joinCells([group as string, text])) ?? [];
+    // Where the outlet has another type in its place, or none, all rows of the keyword are meant.
+    const exact = like.filter((one) => one.type === type);
+    for (const one of exact.length > 0 ? exact : like) {
+      if (change === 'missing' || change === 'removed') {
+        this.pause(one.key);
+        continue;
+      }
+      if (row?.kind === 'keyword')
+        this.takeValues(one.key, row, fields, text, (bid) => this.held.add(one.key, 'bid', bid));
+    }
+    if (like.length === 0) this.notes.add('nothing-to-pause', text);
+  }
+
+  private changedGroup({ change, row, group, fields }: Staged, rows: readonly GroupRow[]) {
+    if (change !== 'changed' || row?.kind !== 'group' || group === null) return;
+    this.takeValues(group, row, fields, row.group, (bid) => this.changedGroupBid(bid, group, rows));
+  }
+
+  /** What differs of an ad group or a keyword. */
+  private takeValues(
+    key: string,
+    row: GroupSheetRow | KeywordSheetRow,
+    fields: readonly FieldChange[],
+    name: string,
+    takeBid: (bid: Micros) => void,
+  ) {
+    for (const { value } of fields)
+      if (value === 'status') this.setStatus(key, row.status, false);
+      else if (value === 'labels') this.held.add(key, 'labels', row.labels.join(', '));
+      else if (value === 'bid' || value === 'bid-search') {
+        const bid = this.amounts.bid(bidOfRow(row));
+        if (bid !== null) takeBid(bid);
+      } else if (value.startsWith('bid-')) this.notes.add('bid-network', name);
+  }
+
+  /** Where keywords bid, they go on as they do; where only groups bid, all their keywords bid that. */
+  private changedGroupBid(bid: Micros, group: string, rows: readonly GroupRow[]) {
+    this.held.add(group, 'bid', bid);
+    for (const { key, bid: before } of rows)
+      if (this.outlet.bids.on === 'group') this.held.add(key, 'bid', bid);
+      else if (!this.held.has(key, 'bid')) this.held.add(key, 'bid', before);
+  }
+
+  private changedAd(staged: Staged) {
+    const { change, ad } = staged;
+    if (change === 'added' || ad === null) return;
+    if (change === 'changed') this.ads.changed(staged);
+    else this.pause(ad);
+  }
+
+  /** How many ad groups there will be: an ad that stands in all of them is for all. */
+  private groupsWithAds(ads: readonly Staged[], groups: readonly Staged[]): number {
+    return new Set(
+      [...ads, ...groups].flatMap(({ row }) =>
+        row && 'group' in row ? [joinCells([row.campaign, row.group])] : [],
+      ),
+    ).size;
+  }
+}
+
+const added = (rows: readonly Staged[]): Staged[] => rows.filter(({ change }) => change === 'added');
+
+/** The ad groups that rows stand in, with the match types of their keywords. */
+function namedGroups(rows: readonly Staged[]): Iterable<NamedGroup> {
+  const groups = new Map<string, { campaign: string; group: string; types: Set<MatchType> }>();
+  for (const { row } of rows) {
+    if (!row || !('group' in row) || row.group === '') continue;
+    const at = joinCells([row.campaign, row.group]);
+    const there = groups.get(at) ?? { campaign: row.campaign, group: row.group, types: new Set<MatchType>() };
+    groups.set(at, there);
+    if (row.kind === 'keyword') there.types.add(row.type);
+  }
+  return groups.values();
+}

@@ -1,0 +1,190 @@
+import { rowKeyOf } from '@sprig/core/build';
+import { LONGEST_KEYWORD, type MatchType, matchTypes } from '@sprig/core/match';
+import type { Micros } from '@sprig/core/money';
+import type { KeywordSheetRow } from '@sprig/core/ship';
+import { firstNotAllowed, type NormalText, normalise, tidy } from '@sprig/core/text';
+import type { Change, Row } from '../../../change/index.ts';
+import { takeInKeywords } from '../../gather/index.ts';
+import type { Amounts } from './amounts.ts';
+import type { Held } from './held.ts';
+import type { Notes } from './notes.ts';
+import type { GroupPlace } from './places.ts';
+
+/** A keyword that the plan has not in this ad group in this match type. */
+export type NewKeyword = { row: KeywordSheetRow; line: number; place: GroupPlace };
+type Known = { id: number; norm: string; cut: boolean; folded: boolean; blocked: boolean };
+
+/** Takes keywords of sheets into the pool, in the match types that they have there, and places them where they stand. */
+export class KeywordsTaken {
+  private readonly places = new Map<string, GroupPlace>();
+  private taken: (NewKeyword & { norm: NormalText })[] = [];
+
+  constructor(
+    private readonly change: Change,
+    private readonly from: { name: string; job: string },
+    private readonly amounts: Amounts,
+    private readonly held: Held,
+    private readonly notes: Notes,
+  ) {}
+
+  add(keyword: NewKeyword): void {
+    const { row, place } = keyword;
+    const norm = normalise(row.text);
+    if (norm === '' || norm.length > LONGEST_KEYWORD || firstNotAllowed(norm)) {
+      this.notes.add('keyword-refused', row.text);
+      return;
+    }
+    const there = this.places.get(norm);
+    if (there && there.theme !== place.theme) {
+      this.notes.add('keyword-elsewhere', `${row.text} (${row.type}): ${row.campaign}, ${row.group}`);
+      return;
+    }
+    if (place.isSingle) this.notes.add('group-single', `${row.text}: ${row.group}`);
+    this.places.set(norm, place);
+    this.taken.push({ ...keyword, norm });
+  }
+
+  /** What new keywords bid, wanted as they are to be. */
+  *bids(): Generator<{ group: string; type: MatchType; bid: Micros }> {
+    for (const { row, place } of this.taken) {
+      const bid = this.amounts.bid(bidOfRow(row));
+      if (bid !== null) yield { group: place.key, type: row.type, bid };
+    }
+  }
+
+  /** Keywords that would have to leave an ad group in which the sheets have them still: a plan has each once. */
+  private async leaveElsewhere(
+    built: ReadonlyMap<string, Built>,
+    gone: () => Promise<ReadonlyMap<string, number>>,
+  ) {
+    const moving = [...this.places].filter(([norm, place]) => {
+      const before = built.get(norm);
+      return before && !staysIn(before, place);
+    });
+    if (moving.length === 0) return;
+    const goneThere = await gone();
+    const left = new Set<string>();
+    for (const [norm] of moving)
+      if ((goneThere.get(norm) ?? 0) < (built.get(norm)?.types.length ?? 0)) left.add(norm);
+    this.taken = this.taken.filter(({ row, norm }) => {
+      if (!left.has(norm)) return true;
+      this.notes.add('keyword-elsewhere', `${row.text} (${row.type}): ${row.campaign}, ${row.group}`);
+      this.places.delete(norm);
+      return false;
+    });
+  }
+
+  /**
+   * `usualBid`: what a row bids where nothing is held of it; `gone`: of each keyword how many rows
+   * the sheets have no more. Answers how many rows were taken.
+   */
+  async write(
+    usualBid: (group: string, type: MatchType) => Micros | null,
+    isEmpty: boolean,
+    gone: () => Promise<ReadonlyMap<string, number>>,
+  ): Promise<number> {
+    const built = isEmpty ? new Map<string, Built>() : await this.builtTypes();
+    await this.leaveElsewhere(built, gone);
+    if (this.taken.length === 0) return 0;
+    await takeInKeywords(this.change, this.said(built), { kind: 'file', ...this.from });
+    const known = await this.change.rows<Known>(
+      `select k.id, k.norm, k.cut, k.folded_into is not null as folded, k.blocked_by is not null as blocked
+       from incoming i join keywords k on k.plan_id = $1 and k.norm = i.norm order by k.id`,
+    );
+    await this.bringBack(known);
+    const ids = new Map(known.map(({ id, norm }) => [norm, id]));
+    await this.placeAll(ids, built, isEmpty);
+    for (const { row, place, norm } of this.taken) {
+      const id = ids.get(norm);
+      if (id === undefined) continue;
+      const key = rowKeyOf(id, row.type);
+      const bid = this.amounts.bid(bidOfRow(row));
+      if (bid !== null && bid !== usualBid(place.key, row.type)) this.held.add(key, 'bid', bid);
+      if (row.status === 'paused') this.held.add(key, 'status', 'paused');
+      if (row.labels.length > 0) this.held.add(key, 'labels', row.labels.join(', '));
+    }
+    return this.taken.length;
+  }
+
+  /** What was built of these keywords before: those that stay where they are keep their match types. */
+  private async builtTypes(): Promise<Map<string, Built>> {
+    const rows = await this.change.rows<{ text: string; types: number[]; keys: string[]; themes: number[] }>(
+      `select k.text, array_agg(k.type) as types, array_agg(distinct k.group_key) as keys,
+         array_agg(distinct coalesce(g.theme_id, 0)) as themes
+       from keyword_rows k join ad_groups g on g.plan_id = k.plan_id and g.key = k.group_key
+       where k.plan_id = $1 and k.text = any($2::text[]) group by k.text`,
+      [[...this.places.keys()]],
+    );
+    return new Map(rows.map(({ text, types, keys, themes }) => [text, { types, keys, themes }]));
+  }
+
+  private *said(built: ReadonlyMap<string, Built>) {
+    const kept = new Set<string>();
+    for (const { row, line, place, norm } of this.taken) {
+      const said = { line, text: tidy(row.text), norm, ...NO_FIGURES };
+      yield { ...said, type: row.type, marks: [...row.marks] };
+      const before = built.get(norm);
+      if (!before || !staysIn(before, place) || kept.has(norm)) continue;
+      kept.add(norm);
+      for (const at of new Set(before.types)) yield { ...said, type: matchTypes[at] as MatchType, marks: [] };
+    }
+  }
+
+  /** What was cut or folded is in the pool again: the sheets have it. A negative of the plan is not taken back for it. */
+  private async bringBack(known: readonly Known[]) {
+    for (const { norm, blocked } of known) if (blocked) this.notes.add('keyword-blocked', norm);
+    const idsOf = (is: (keyword: Known) => boolean) => known.filter(is).map(({ id }) => id);
+    await this.change.update(
+      'keywords',
+      idsOf(({ cut }) => cut),
+      { cut: false },
+    );
+    await this.change.update(
+      'keywords',
+      idsOf(({ folded }) => folded),
+      { folded_into: null, apart: true },
+    );
+  }
+
+  private async placeAll(
+    ids: ReadonlyMap<string, number>,
+    built: ReadonlyMap<string, Built>,
+    isEmpty: boolean,
+  ) {
+    const wanted: { keyword_id: number; theme_id: number }[] = [];
+    for (const [norm, place] of this.places) {
+      const id = ids.get(norm);
+      const before = built.get(norm);
+      if (id === undefined || (before && staysIn(before, place))) continue;
+      if (place.theme !== null) wanted.push({ keyword_id: id, theme_id: place.theme });
+    }
+    const there = isEmpty
+      ? []
+      : await this.change.rows<{ keyword_id: number }>(
+          'select keyword_id from placed_by_hand where plan_id = $1 and keyword_id = any($2::int[])',
+          [wanted.map(({ keyword_id }) => keyword_id)],
+        );
+    const held = new Set(there.map(({ keyword_id }) => keyword_id));
+    const fresh: Row[] = wanted
+      .filter(({ keyword_id }) => !held.has(keyword_id))
+      .map((row) => ({ ...row, stage: null }));
+    await this.change.insert('placed_by_hand', fresh);
+    await this.change.updateEach(
+      'placed_by_hand',
+      wanted.filter(({ keyword_id }) => held.has(keyword_id)),
+      ['theme_id'],
+    );
+  }
+}
+
+/** What is built of a keyword: the type of each of its rows, and the ad groups and themes that they stand in. */
+type Built = { types: number[]; keys: string[]; themes: number[] };
+
+const staysIn = ({ keys, themes }: Built, { key, theme }: GroupPlace): boolean =>
+  keys.includes(key) || (theme !== null && themes.includes(theme));
+
+const NO_FIGURES = { searches: null, cpc: null, competition: null, extra: null };
+
+/** Where an outlet takes a bid for each network, that for searches counts. */
+export const bidOfRow = ({ bid, bids }: Pick<KeywordSheetRow, 'bid' | 'bids'>): Micros | null =>
+  bids?.search ?? bid;

@@ -1,0 +1,114 @@
+import { MOST_ASSETS } from '@sprig/contracts';
+import type { AssetSheetRow, NegativeSheetRow } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/ship';
+import { normalise, tidy } from '@sprig/core/text';
+import { type AssetBody, checkAsset } from '@sprig/core/write';
+import type { Change, Row } from '../../../change/index.ts';
+import type { Notes } from './notes.ts';
+
+const negativeKey = (place: string, norm: string, type: string) => `${place}\n${type} ${norm}`;
+
+/** Negatives of campaigns and ad groups. */
+export class NegativesTaken {
+  private readonly there = new Map<string, number>();
+  private readonly fresh: Row[] = [];
+  private readonly gone: { id: number }[] = [];
+
+  constructor(
+    private readonly change: Change,
+    private readonly notes: Notes,
+  ) {}
+
+  async open(): Promise<void> {
+    const rows = await this.change.rows<{ id: number; place: string; norm: string; match_type: string }>(
+      'select id, place, norm, match_type from placed_negatives where plan_id = $1',
+    );
+    for (const { id, place, norm, match_type } of rows)
+      this.there.set(negativeKey(place, norm, match_type), id);
+  }
+
+  add({ text, type }: NegativeSheetRow, place: string): void {
+    const norm = normalise(text);
+    const key = negativeKey(place, norm, type);
+    if (norm === '' || this.there.has(key)) return;
+    this.there.set(key, 0);
+    this.fresh.push({ id: 0, place, text: tidy(text), norm, match_type: type });
+  }
+
+  /** Takes one out; the plan's own, a list's and fences are made by rules. */
+  remove(text: string, type: string, place: string): boolean {
+    const id = this.there.get(negativeKey(place, normalise(text), type));
+    if (!id) {
+      this.notes.add('negative-by-rule', `-${text} (${type})`);
+      return false;
+    }
+    this.gone.push({ id });
+    return true;
+  }
+
+  async write(): Promise<number> {
+    const first = this.change.takeIds(this.fresh.length);
+    this.fresh.forEach((row, at) => {
+      row.id = first + at;
+    });
+    await this.change.insert('placed_negatives', this.fresh);
+    await this.change.remove('placed_negatives', this.gone);
+    return this.fresh.length;
+  }
+}
+
+/** Assets of the plan, its campaigns and ad groups; the same one at several places is one. */
+export class AssetsTaken {
+  private readonly there = new Map<
+    string,
+    { id: number; body: AssetBody; at: Set<string>; isChanged: boolean }
+  >();
+
+  constructor(
+    private readonly change: Change,
+    private readonly notes: Notes,
+  ) {}
+
+  async open(): Promise<void> {
+    const rows = await this.change.rows<{ id: number; at: string[]; body: AssetBody }>(
+      'select id, at, body from assets where plan_id = $1 order by id',
+    );
+    for (const { id, at, body } of rows)
+      this.there.set(said(body), { id, body, at: new Set(at), isChanged: false });
+  }
+
+  add({ asset }: AssetSheetRow, place: string): boolean {
+    const [problem] = checkAsset(asset, plainOutlet.ad.assets);
+    const key = said(asset);
+    const there = this.there.get(key);
+    if (problem || (!there && this.there.size >= MOST_ASSETS)) {
+      this.notes.add(problem ? 'asset' : 'assets-full', Object.values(asset).slice(1).join(', '));
+      return false;
+    }
+    if (there) {
+      there.at.add(place);
+      there.isChanged = true;
+    } else this.there.set(key, { id: 0, body: asset, at: new Set([place]), isChanged: true });
+    return true;
+  }
+
+  remove(asset: AssetBody, place: string): boolean {
+    const there = this.there.get(said(asset));
+    if (!there?.at.delete(place)) return false;
+    there.isChanged = true;
+    return true;
+  }
+
+  async write(): Promise<void> {
+    for (const { id, body, at, isChanged } of this.there.values()) {
+      if (!isChanged) continue;
+      if (id === 0) {
+        if (at.size > 0)
+          await this.change.insert('assets', [{ id: this.change.takeIds(1), at: [...at], body }]);
+      } else if (at.size === 0) await this.change.remove('assets', [{ id }]);
+      else await this.change.update('assets', [id], { at: [...at] });
+    }
+  }
+}
+
+const said = (body: AssetBody): string => Object.values(body).join('\n');

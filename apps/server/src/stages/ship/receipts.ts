@@ -1,0 +1,193 @@
+import { type Receipt, receipt as receiptSchema, sheetFile } from '@sprig/contracts';
+import {
+  type Known,
+  KnownReader,
+  KnownRows,
+  type Outlet,
+  type ToldValues,
+  toldValues,
+} from '@sprig/core/ship';
+import type { Transaction } from 'sequelize';
+import { z } from 'zod';
+import type { PlanCaller } from '../../caller.ts';
+import { execute, select } from '../../database/connect.ts';
+import { notFound, SprigFailure } from '../../failure.ts';
+import { FileStore, unpack } from './file-store.ts';
+import { hasStandIn } from './stand-in.ts';
+
+export type SetRow = {
+  id: string;
+  n: number;
+  outlet: string;
+  at: Date;
+  by: string;
+  revision: number;
+  what: 'all' | 'difference';
+  format: Receipt['format'];
+  note: string;
+  hash: string;
+  state: Receipt['state'];
+  profile: Outlet;
+  counts: unknown;
+  files: unknown;
+  answer: unknown;
+};
+
+const SETS = `select s.id, s.n, s.outlet, s.created_at as at, a.name as by, s.revision, s.what, s.format, s.note, s.hash, s.state,
+  s.profile, s.counts, s.files, s.answer from sheet_sets s join actors a on a.id = s.actor_id
+  where s.plan_id = $1 and s.workspace_id = $2`;
+
+const asReceipt = ({ at, profile, ...row }: SetRow): Receipt =>
+  receiptSchema.parse({
+    ...row,
+    at: at.toISOString(),
+    outletName: profile.name,
+    zipped: profile.file.zipped,
+    standIn: hasStandIn(row.outlet),
+  });
+
+/** A plan's receipts, the latest first. */
+export async function listReceipts({ database, plan, workspace }: PlanCaller): Promise<Receipt[]> {
+  const rows = await select<SetRow>(database, `${SETS} order by s.created_at desc, s.n desc`, [
+    plan,
+    workspace,
+  ]);
+  return rows.map(asReceipt);
+}
+
+export async function setOf(
+  { database, plan, workspace }: PlanCaller,
+  set: string,
+  transaction: Transaction | null = null,
+): Promise<SetRow> {
+  const [row] = await select<SetRow>(database, `${SETS} and s.id = $3`, [plan, workspace, set], {
+    transaction,
+  });
+  if (!row) throw notFound('sheet set any more: write the sheets again');
+  return row;
+}
+
+export const filesOfSet = ({ files }: SetRow) => z.array(sheetFile).parse(files);
+
+/** The last set of an outlet that was not withdrawn, before the one with number `before` where that is given. */
+export async function lastSet(
+  { database, plan, workspace }: PlanCaller,
+  outlet: string,
+  transaction: Transaction | null,
+  before: number | null = null,
+): Promise<{ id: string; profile: Outlet; judged: string } | null> {
+  const [row] = await select<{ id: string; profile: Outlet; judged: string }>(
+    database,
+    `select id, profile, state || coalesce(answer::text, '') as judged from sheet_sets where plan_id = $1 and workspace_id = $2 and outlet = $3 and state <> 'withdrawn'
+       and ($4::int is null or n < $4) order by n desc limit 1`,
+    [plan, workspace, outlet, before],
+    { transaction },
+  );
+  return row ?? null;
+}
+
+type ShippedSet = { id: string; profile: Outlet };
+
+/** Goes through what an outlet has by a set, row by row, its cells in the order in which `values` are told now. */
+export async function eachKnown(
+  { database }: PlanCaller,
+  set: ShippedSet | null,
+  values: ToldValues,
+  transaction: Transaction | null,
+  each: (key: string, known: string) => void,
+): Promise<void> {
+  if (!set) return;
+  const reader = new KnownReader(toldValues(set.profile), values, each);
+  const decoder = new TextDecoder();
+  const partOf = async (n: number): Promise<Buffer | null> => {
+    const [part] = await select<{ data: Buffer }>(
+      database,
+      'select data from outlet_states where set_id = $1 and n = $2',
+      [set.id, n],
+      { transaction },
+    );
+    return part ? unpack(part.data) : null;
+  };
+  // The next part is fetched and unpacked while one is read.
+  let next = partOf(0);
+  for (let n = 1; ; n++) {
+    const part = await next;
+    if (!part) break;
+    next = partOf(n);
+    // Told when it is waited for.
+    next.catch(() => {});
+    reader.take(decoder.decode(part, { stream: true }));
+  }
+}
+
+/** All that an outlet has by a set. */
+export async function knownBy(
+  caller: PlanCaller,
+  set: ShippedSet | null,
+  values: ToldValues,
+  transaction: Transaction | null,
+): Promise<Known> {
+  const known: Known = new Map();
+  await eachKnown(caller, set, values, transaction, (key, row) => known.set(key, row));
+  return known;
+}
+
+/** What an outlet has, to be compared with: little of it in memory, and read again where more is needed. */
+export type KnownSet = {
+  rows: KnownRows;
+  again: (each: (key: string, known: string) => void) => Promise<void>;
+};
+export async function knownSet(
+  caller: PlanCaller,
+  set: ShippedSet | null,
+  values: ToldValues,
+  transaction: Transaction | null,
+): Promise<KnownSet> {
+  const rows = new KnownRows();
+  const again: KnownSet['again'] = (each) => eachKnown(caller, set, values, transaction, each);
+  await again((key, known) => rows.add(key, known));
+  return { rows, again };
+}
+export const nothingKnown = (): KnownSet => ({ rows: new KnownRows(), again: async () => {} });
+
+/** Where what an outlet has by a set is kept: as plain UTF-8, whatever its sheets are. `run` writes within a transaction. */
+export const stateStore = (set: string, run: (sql: string, bind: unknown[]) => Promise<void>): FileStore =>
+  new FileStore(
+    { encoding: 'utf-8', byteOrderMark: false },
+    'csv',
+    (n, data) => run('insert into outlet_states (set_id, n, data) values ($1, $2, $3)', [set, n, data]),
+    false,
+  );
+
+/** Only the latest set of an outlet can be judged: later ones stand on what it left there. */
+export async function assertLatest(
+  caller: PlanCaller,
+  { id, outlet }: SetRow,
+  transaction: Transaction,
+): Promise<void> {
+  const last = await lastSet(caller, outlet, transaction);
+  if (last?.id !== id)
+    throw new SprigFailure(
+      'conflict',
+      'A later set of this outlet stands on this one, or it was withdrawn. Only the latest one can be judged.',
+    );
+}
+
+/** Marks a set as taken as a whole, or as never handed in, or notes something on it. */
+export async function markReceipt(
+  caller: PlanCaller,
+  set: string,
+  { state, note }: { state?: 'accepted' | 'withdrawn' | undefined; note?: string | undefined },
+): Promise<Receipt> {
+  return caller.database.transaction(async (transaction) => {
+    const row = await setOf(caller, set, transaction);
+    if (state) await assertLatest(caller, row, transaction);
+    await execute(
+      caller.database,
+      'update sheet_sets set state = coalesce($2, state), note = coalesce($3, note) where id = $1',
+      [set, state ?? null, note ?? null],
+      { transaction },
+    );
+    return asReceipt(await setOf(caller, set, transaction));
+  });
+}

@@ -1,0 +1,206 @@
+import { createHash } from 'node:crypto';
+import type { ChangedRow, OutletCheck, SheetFile } from '@sprig/contracts';
+import { decimalsOf } from '@sprig/core/money';
+import {
+  type CampaignSheetRow,
+  Carrier,
+  CellMaker,
+  type CellRow,
+  Difference,
+  eachKind,
+  type GroupRows,
+  incrementOf,
+  kindOfRow,
+  knownRow,
+  type LeftRow,
+  type Loss,
+  type MatchSetting,
+  type NetworkSteps,
+  type Outlet,
+  packRow,
+  type RowKind,
+  SheetFiles,
+  type SheetFormat,
+  type SheetProfile,
+  type SheetRow,
+  splitCells,
+  staysWhenGone,
+} from '@sprig/core/ship';
+import type { ChosenOutlet } from './outlets.ts';
+import type { PlanGroup, PlanRows } from './plan-rows.ts';
+import type { KnownSet } from './receipts.ts';
+
+/** Changed rows, and rows of which something is lost, that are shown. */
+const SHOWN = 300;
+const SAMPLES = 20;
+
+export type ShipOptions = {
+  format: SheetFormat;
+  sheets: readonly SheetProfile[];
+  what: 'all' | 'difference';
+  /** Where a file's text goes; none: it is only counted. */
+  sink: ((file: string, text: string) => void) | null;
+  /** Takes what the outlet has once the sheets are taken. */
+  keepState: ((packed: string) => void) | null;
+  /** Between two pages. */
+  settle: (done: number, total: number) => Promise<void>;
+  /** Looks at a group as it was planned and as it is carried. */
+  onGroup?: (planned: PlanGroup, carried: GroupRows) => void;
+  onCampaign?: (row: CampaignSheetRow) => void;
+  onRow?: (row: CellRow) => void;
+};
+
+/** What was written, or would be: files, counts, what is lost, what differs. */
+export type Shipped = Pick<OutletCheck, 'rows' | 'losses' | 'notCarried' | 'difference'> & {
+  files: { name: string; kind: SheetProfile['kind']; rows: number }[];
+  budgetChanges: number;
+};
+
+/** Takes a plan's rows to an outlet: what it can carry of them, what differs from what it has, in its sheets. */
+export class Shipment {
+  private readonly maker: CellMaker;
+  private readonly carrier: Carrier;
+  private readonly difference: Difference;
+  private readonly files: SheetFiles[];
+  private readonly rows: Record<RowKind, number>;
+  private readonly losses = new Map<Loss['rule'], { count: number; samples: Loss[] }>();
+  private readonly shown: ChangedRow[] = [];
+  private untold = 0;
+
+  constructor(
+    private readonly plan: PlanRows,
+    { outlet, body }: Pick<ChosenOutlet, 'outlet' | 'body'>,
+    currency: string,
+    private readonly known: KnownSet,
+    private readonly receipt: string | null,
+    budgetChangesLeft: number,
+    private readonly options: ShipOptions,
+  ) {
+    this.outlet = outlet;
+    this.maker = new CellMaker({ outlet, decimals: decimalsOf(currency) });
+    this.carrier = new Carrier(outlet, body.steps as NetworkSteps, incrementOf(outlet, currency), (loss) =>
+      this.lose(loss),
+    );
+    this.difference = new Difference(known.rows, this.maker, outlet, budgetChangesLeft);
+    this.rows = eachKind(() => 0);
+    this.files = options.sheets.map(
+      (profile) => new SheetFiles(outlet, profile, options.format, this.maker.values, options.sink),
+    );
+  }
+
+  private readonly outlet: Outlet;
+
+  async run(): Promise<Shipped> {
+    let done = 0;
+    let matchSetting: MatchSetting | null = null;
+    for await (const { campaign, groups } of this.plan.parts()) {
+      if (campaign) {
+        const row = this.carrier.campaign(campaign.row, campaign.types, campaign.networks);
+        matchSetting = row.matchSetting;
+        this.options.onCampaign?.(row);
+        this.emit(row);
+        for (const negative of this.carrier.negatives(campaign.negatives)) this.emit(negative);
+      }
+      for (const group of groups) this.group(group, matchSetting);
+      done += groups.length;
+      await this.options.settle(done, this.plan.groups);
+    }
+    for (const rows of await this.plan.assets()) for (const row of this.carrier.assets(rows)) this.emit(row);
+    await this.tellGone();
+    for (const file of this.files) file.end();
+    const { counts, waiting, budgetChanges } = this.difference;
+    return {
+      rows: this.rows,
+      files: this.files.flatMap(({ files }) => files),
+      losses: [...this.losses].map(([rule, { count, samples }]) => ({ rule, count, samples })),
+      notCarried: this.files.flatMap(({ problems }) => problems),
+      difference: { receipt: this.receipt, ...counts, untold: this.untold, waiting, rows: this.shown },
+      budgetChanges,
+    };
+  }
+
+  private group(planned: PlanGroup, matchSetting: MatchSetting | null) {
+    const carried = this.carrier.group(planned, matchSetting);
+    const { group, keywords, negatives, ads } = carried;
+    this.options.onGroup?.(planned, carried);
+    this.emit(group);
+    for (const row of negatives) this.emit(row);
+    for (const row of keywords) this.emit(row);
+    for (const row of ads) this.emit(row);
+  }
+
+  private emit(row: SheetRow) {
+    const cells = this.maker.of(row);
+    this.rows[row.kind]++;
+    this.options.onRow?.(cells);
+    const change = this.difference.see(cells, this.shown.length < SHOWN);
+    this.options.keepState?.(packRow(cells.key, knownRow(cells.joined)));
+    if (change.change !== 'same')
+      this.show(cells, change.change, change.change === 'changed' ? change.fields : []);
+    if (this.options.what === 'all' || change.change !== 'same')
+      for (const file of this.files) file.add(cells);
+  }
+
+  /** Rows that are gone ship with the difference; where all of the plan ships they are told the next time. */
+  private async tellGone() {
+    for (const kinds of this.difference.rounds())
+      await this.known.again((key, known) => {
+        const left = this.difference.again(key, known, kinds);
+        if (left) this.left(left);
+      });
+  }
+
+  private left({ row, known, wasGone }: LeftRow) {
+    const { keepState, what } = this.options;
+    if (wasGone) return keepState?.(packRow(row.key, known));
+    const isTold = this.difference.tellsGone(row.kind);
+    if (!isTold) this.untold++;
+    this.show(row, 'removed', []);
+    if (what === 'all') return keepState?.(packRow(row.key, known));
+    if (!isTold) return;
+    for (const file of this.files) file.add(row);
+    if (staysWhenGone(this.outlet, row.kind)) keepState?.(packRow(row.key, knownRow(row.joined, true)));
+  }
+
+  private show(row: CellRow, change: ChangedRow['change'], fields: ChangedRow['fields']) {
+    if (this.shown.length < SHOWN) this.shown.push({ change, ...placeOf(row.key), fields });
+  }
+
+  private lose(loss: Loss) {
+    const there = this.losses.get(loss.rule) ?? { count: 0, samples: [] };
+    this.losses.set(loss.rule, there);
+    there.count++;
+    if (there.samples.length < SAMPLES) there.samples.push(loss);
+  }
+}
+
+/** What a row's key says, for people: where it is and what it says. */
+export function placeOf(key: string): Pick<ChangedRow, 'kind' | 'campaign' | 'group' | 'text'> {
+  const kind = kindOfRow(key);
+  const [, campaign = '', group = '', ...rest] = splitCells(key);
+  switch (kind) {
+    case 'campaign':
+      return { kind, campaign, group: '', text: campaign };
+    case 'group':
+      return { kind, campaign, group, text: group };
+    case 'keyword':
+    case 'negative':
+      return { kind, campaign, group, text: `${rest[1] ?? ''} (${rest[0] ?? ''})` };
+    case 'ad':
+      return {
+        kind,
+        campaign,
+        group,
+        text: (rest.find((part) => part.startsWith('headline1=')) ?? '').slice('headline1='.length),
+      };
+    case 'asset':
+      return { kind, campaign, group, text: rest[1] ?? '' };
+  }
+}
+
+/** The hash of a whole set: of its files' names and hashes in their order. */
+export const setHash = (files: readonly (SheetFile & { hash: string })[]): string => {
+  const hash = createHash('sha256');
+  for (const { name, hash: own } of files) hash.update(`${name} ${own}\n`);
+  return hash.digest('hex');
+};

@@ -1,0 +1,148 @@
+import { type AdQuery, type AdRow, patternFrom, type ReviewState } from '@sprig/contracts';
+import { plainOutlet } from '@sprig/core/ship';
+import { normalise } from '@sprig/core/text';
+import type { AdField } from '@sprig/core/write';
+import type { PlanCaller } from '../../caller.ts';
+import { inChange } from '../../change/index.ts';
+import { select } from '../../database/connect.ts';
+import { notFound } from '../../failure.ts';
+import { adTexts } from '../../rebuild/index.ts';
+import { counted } from '../../words.ts';
+
+const ORDERS = {
+  made: 'a.position',
+  group: 'lower(g.name)',
+  pattern: 'a.pattern_id',
+  searches: 'g.searches',
+  relevance: 'a.relevance',
+};
+const REVIEW = `coalesce((select v.state from ad_reviews v where v.plan_id = a.plan_id and v.ad_key = a.key), 'ready')`;
+const ONLY: Record<AdQuery['only'], string> = {
+  all: 'true',
+  misfit: 'a.misfit',
+  held: 'exists (select from holds h where h.plan_id = a.plan_id and h.row_key = a.key)',
+  problems: 'a.problems > 0',
+  ready: `${REVIEW} = 'ready'`,
+  review: `${REVIEW} = 'review'`,
+  limited: `${REVIEW} = 'limited'`,
+  refused: `${REVIEW} = 'refused'`,
+};
+
+/** The keys of the ads that the query leaves, in its order. */
+export async function orderAds(
+  { database, plan, workspace }: PlanCaller,
+  query: AdQuery,
+): Promise<{ builtRevision: number; keys: string[] }> {
+  const [state] = await select<{ built: number }>(
+    database,
+    'select built_revision as built from plans where id = $1 and workspace_id = $2',
+    [plan, workspace],
+  );
+  if (!state) throw notFound('plan');
+  const direction = query.down === 'true' ? 'desc nulls last' : 'asc nulls last';
+  const rows = await select<{ key: string }>(
+    database,
+    `select a.key from ads a join ad_groups g on g.plan_id = a.plan_id and g.key = a.group_key
+     join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key
+     where a.plan_id = $1 and a.outlet = $2
+       and ($3 = '' or strpos(lower(array_to_string(a.texts, ' ')), $3) > 0 or strpos(lower(g.name), $3) > 0
+         or strpos(g.keyword, $3) > 0 or $3 = any(a.labels))
+       and ($4 = 0 or a.pattern_id = $4) and ($5 = '' or a.group_key = $5) and ${ONLY[query.only]}
+     order by ${ORDERS[query.sort]} ${direction}, c.position, a.position, a.group_key, a.pattern_id, a.key`,
+    [plan, plainOutlet.key, normalise(query.filter), query.pattern, query.group],
+  );
+  return { builtRevision: state.built, keys: rows.map(({ key }) => key) };
+}
+
+type StoredAd = Omit<AdRow, 'texts' | 'patternName' | 'held' | 'relevance'> & {
+  texts: string[];
+  relevance: number;
+  body: unknown;
+  held: string[] | null;
+};
+
+/** Ads in the order of `keys`. */
+export async function pageAds({ database, plan }: PlanCaller, keys: readonly string[]): Promise<AdRow[]> {
+  const rows = await select<StoredAd>(
+    database,
+    `select a.key, a.group_key as "group", g.name as "groupName", c.name as "campaignName", g.keyword, g.searches,
+       a.pattern_id as pattern, p.body, a.form, a.status, a.labels, a.texts, a.final_url as "finalUrl", a.misfit,
+       a.relevance, a.problems, coalesce(v.state, 'ready') as review, coalesce(v.reason, '') as reason,
+       (select array_agg(h.field order by h.id) from holds h where h.plan_id = a.plan_id and h.row_key = a.key) as held
+     from ads a join ad_groups g on g.plan_id = a.plan_id and g.key = a.group_key
+     join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key
+     left join ad_patterns p on p.plan_id = a.plan_id and p.id = a.pattern_id
+     left join ad_reviews v on v.plan_id = a.plan_id and v.ad_key = a.key
+     where a.plan_id = $1 and a.outlet = $2 and a.key = any($3::text[])`,
+    [plan, plainOutlet.key, keys],
+  );
+  const names = new Map<number, string>();
+  const byKey = new Map(
+    rows.map(({ body, held, texts, relevance, ...row }) => {
+      const patternName = names.get(row.pattern) ?? patternFrom(body).name;
+      names.set(row.pattern, patternName);
+      const ad: AdRow = {
+        ...row,
+        patternName,
+        texts: adTexts(texts),
+        relevance: relevance / 10_000,
+        held: held ?? [],
+      };
+      return [row.key, ad];
+    }),
+  );
+  return keys.flatMap((key) => byKey.get(key) ?? []);
+}
+
+const STATE_WORDS: Record<ReviewState, string> = {
+  ready: 'ready',
+  review: 'in review',
+  limited: 'limited',
+  refused: 'refused',
+};
+
+/** Keeps what editors said of ads; of refused ones it remembers the texts of the named fields, of all (none named), or none (null). */
+export const reviewAds = (
+  caller: PlanCaller,
+  keys: readonly string[],
+  state: ReviewState,
+  reason: string,
+  fields: readonly AdField[] | null,
+) =>
+  inChange(caller, `Mark ${counted(keys.length, 'ad')} ${STATE_WORDS[state]}`, async (change) => {
+    const ads = await change.rows<{ key: string; texts: string[] }>(
+      'select key, texts from ads where plan_id = $1 and outlet = $2 and key = any($3::text[]) order by key',
+      [plainOutlet.key, keys],
+    );
+    const there = await change.rows<{ id: number; ad_key: string }>(
+      'select id, ad_key from ad_reviews where plan_id = $1 and ad_key = any($2::text[])',
+      [keys],
+    );
+    if (state === 'ready') return void (await change.remove('ad_reviews', there));
+    const known = new Map(there.map(({ id, ad_key }) => [ad_key, id]));
+    const said = (texts: readonly string[]) =>
+      state !== 'refused' || fields === null
+        ? []
+        : Object.entries(adTexts(texts))
+            .filter(([field]) => fields.length === 0 || fields.includes(field as AdField))
+            .map(([, text]) => text);
+    const fresh = ads.filter(({ key }) => !known.has(key));
+    const first = change.takeIds(fresh.length);
+    await change.insert(
+      'ad_reviews',
+      fresh.map(({ key, texts }, at) => ({ id: first + at, ad_key: key, state, reason, texts: said(texts) })),
+    );
+    const changed = ads.flatMap(({ key, texts }) => {
+      const id = known.get(key);
+      return id === undefined ? [] : [{ id, state, reason, texts: said(texts) }];
+    });
+    await change.updateEach('ad_reviews', changed, ['state', 'reason', 'texts']);
+  });
+
+export const refusedTexts = ({ database, workspace, plan }: PlanCaller) =>
+  select<{ text: string; reason: string }>(
+    database,
+    `select text, (array_agg(reason order by id desc))[1] as reason from ad_reviews, unnest(texts) as text
+     where plan_id = $1 and workspace_id = $2 and state = 'refused' group by text order by max(id) desc, text limit 1000`,
+    [plan, workspace],
+  );

@@ -1,0 +1,33 @@
+import { editLayout, readLayout, undoChange } from '@sprig/contracts';
+import { afterEach, expect, test, vi } from 'vitest';
+import { call, writesAnswered } from './call.ts';
+
+afterEach(() => vi.unstubAllGlobals());
+
+test('a step back waits for what was sent before, and not for what is only read', async () => {
+  const asked: string[] = [];
+  const answers = new Map<string, (answer: Response) => void>();
+  vi.stubGlobal('fetch', (address: string, { method = 'GET' }: RequestInit) => {
+    asked.push(`${method} ${address}`);
+    return new Promise<Response>((done) => answers.set(method, done));
+  });
+  const edits = [{ at: 'fences', before: 'off', after: 'exact' }];
+  const edit = call(editLayout, { params: { plan: 1 }, body: { edits } });
+  const read = call(readLayout, { params: { plan: 1 } }).catch(() => 'unread');
+  let isFree = false;
+  const back = writesAnswered().then(() => {
+    isFree = true;
+    return call(undoChange, { params: { plan: 1 }, body: {} });
+  });
+  await Promise.resolve();
+  expect(isFree).toBe(false);
+  answers.get('PATCH')?.(Response.json({ revision: 2 }));
+  expect(await edit).toEqual({ revision: 2 });
+  await vi.waitFor(() => expect(asked.at(-1)).toBe('POST /api/plans/1/undo'));
+  answers.get('POST')?.(Response.json({ code: 'conflict', message: 'Changed meanwhile.' }, { status: 409 }));
+  await expect(back).rejects.toThrow('Changed meanwhile.');
+  // What was refused is answered too.
+  await writesAnswered();
+  answers.get('GET')?.(Response.json({}));
+  expect(await read).toBe('unread');
+});

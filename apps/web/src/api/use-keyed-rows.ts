@@ -1,0 +1,58 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useCallback, useMemo } from 'react';
+import type { RowSource } from '../kit/row-source.ts';
+import { planKey } from './plan.ts';
+
+type Ordered = { builtRevision: number; keys: string[] };
+type Asked<Row> = {
+  plan: number;
+  name: string;
+  /** What the order hangs on. */
+  query: object;
+  order: (signal: AbortSignal) => Promise<Ordered>;
+  /** The rows of some keys; must stay the same function between renders. */
+  page: (keys: string[]) => Promise<Row[]>;
+};
+
+/** Keys are asked for at most so many at a time. */
+const PAGE = 500;
+const none: string[] = [];
+
+/** Rows of what is built, over HTTP: their ordered keys first, then the rows themselves as they come into view. */
+export function useKeyedRows<Row extends { key: string }>({
+  plan,
+  name,
+  query,
+  order,
+  page,
+}: Asked<Row>): {
+  source: RowSource<Row, string>;
+  data: Ordered | undefined;
+} {
+  const { data, isFetching, dataUpdatedAt } = useQuery({
+    queryKey: [...planKey(plan), name, query],
+    queryFn: ({ signal }) => order(signal),
+    placeholderData: keepPreviousData,
+  });
+  const fetchPage = useCallback(
+    async (keys: string[]) => {
+      const rows: Row[] = [];
+      for (let from = 0; from < keys.length; from += PAGE)
+        rows.push(...(await page(keys.slice(from, from + PAGE))));
+      return rows;
+    },
+    [page],
+  );
+  const source = useMemo<RowSource<Row, string>>(
+    () => ({
+      ids: data?.keys ?? none,
+      version: `${data?.builtRevision}:${dataUpdatedAt}`,
+      loading: isFetching,
+      fetchPage,
+      fetchAll: fetchPage,
+      keyOf: ({ key }) => key,
+    }),
+    [data, dataUpdatedAt, isFetching, fetchPage],
+  );
+  return { source, data };
+}

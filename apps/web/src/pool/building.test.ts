@@ -1,0 +1,124 @@
+import { type HeldValue, noFacts, type ThemeRow, usualSortSettings } from '@sprig/contracts';
+import { defaultLayout, type Layout } from '@sprig/core/build';
+import { asMicros } from '@sprig/core/money';
+import { describe, expect, test } from 'vitest';
+import { type BuildInput, Building } from './building.ts';
+import { PoolStore } from './pool-store.ts';
+import { Sorting } from './sorting.ts';
+
+const TEXTS: [string, number, number][] = [
+  ['kayak', 900, 500_000],
+  ['kayak hire', 400, 700_000],
+  ['how to store a kayak', 90, -1],
+  ['canoe', 800, 400_000],
+  ['canoe hire wrenport', 20, -1],
+  ['tent', 10, 300_000],
+];
+
+function building() {
+  const rows = TEXTS.length;
+  const store = new PoolStore();
+  const texts = TEXTS.map(([text]) => text);
+  store.take({
+    revision: 1,
+    delta: false,
+    ids: Uint32Array.from(texts, (_, at) => 11 + at),
+    cpc: Float64Array.from(TEXTS, ([, , cpc]) => cpc),
+    searches: Int32Array.from(TEXTS, ([, searches]) => searches),
+    figuresFrom: new Uint32Array(rows),
+    foldedInto: new Uint32Array(rows),
+    blockedBy: new Int32Array(rows),
+    competition: new Int8Array(rows).fill(-1),
+    asked: new Uint8Array(rows),
+    flags: new Uint8Array(rows),
+    texts,
+    norms: texts,
+    sources: texts.map(() => [1]),
+    removed: [],
+  });
+  return new Building(store, new Sorting(store));
+}
+
+const theme = (id: number, term: string): ThemeRow => ({
+  id,
+  parent: null,
+  name: term,
+  sift: { has: [[term]], not: [] },
+  idea: false,
+  colour: null,
+  stage: null,
+});
+const input = (layout: Partial<Layout> = {}, holds: HeldValue[] = []): BuildInput => ({
+  layout: { ...defaultLayout('Paddle', 'GBP'), ...layout },
+  sort: {
+    language: 'en',
+    functionWords: null,
+    places: ['Wrenport'],
+    themes: [theme(1, 'kayak'), theme(2, 'canoe')],
+    placed: [],
+    settings: usualSortSettings,
+    seen: 0,
+  },
+  facts: { ...noFacts(), places: [['Wrenport']] },
+  holds,
+  sources: [{ id: 1, name: 'Report' }],
+  increment: asMicros(10_000),
+});
+
+describe('the build as it is typed', () => {
+  test('counts what the rules would make, of the placed pool', () => {
+    const live = building().live(input());
+    expect(live).toMatchObject({
+      keywords: 6,
+      campaigns: 1,
+      groups: 3,
+      rows: 12,
+      largestGroup: 3,
+      withoutEstimate: 2,
+      groupNames: ['kayak', 'canoe', 'tent'],
+      rowsByType: { broad: 0, modified: 0, phrase: 6, exact: 6 },
+    });
+    expect(live.medians.broad).toBeNull();
+  });
+
+  test('follows other rules at once: campaigns by place, the unplaced out', () => {
+    const build = building();
+    expect(build.live(input({ campaignBy: 'place', campaignName: '@place' }))).toMatchObject({
+      campaigns: 2,
+      campaignNames: ['Wrenport', 'Campaign'],
+    });
+    expect(build.live(input({ unplaced: 'out' }))).toMatchObject({ keywords: 5, groups: 2 });
+  });
+
+  test('bids by stage, by the theme’s median where there is no estimate, and as held', () => {
+    const held = { rowKey: 'k12:e', field: 'bid', outlet: null, value: 2_000_000 } as HeldValue;
+    // How to store: the median of 0.50 and 0.70, early, phrase: 0.60 × 60%.
+    expect(building().live(input({}, [held]))).toMatchObject({ lowestBid: 300_000, highestBid: 2_000_000 });
+    const onlyPhrase = input();
+    onlyPhrase.layout = {
+      ...onlyPhrase.layout,
+      lanes: [{ ...onlyPhrase.layout.lanes[0]!, types: 4 }],
+      unplaced: 'out',
+    };
+    expect(building().live(onlyPhrase)).toMatchObject({ lowestBid: 360_000, highestBid: 810_000 });
+  });
+
+  test('the market is asked for the most searched first, and what it says moves the forecast', () => {
+    const build = building();
+    expect(build.live(input())).toMatchObject({ day: null, known: 0 });
+    const texts = build.wanting(2);
+    expect(texts).toEqual(['kayak', 'canoe']);
+    build.tell(texts, {
+      positions: 2,
+      bids: [600_000, 300_000, 0, 0],
+      clicks: [365, 36.5, 0, 0],
+      shares: [0.9, 0.5, 0, 0],
+    });
+    // The exact bid of kayak is 0.50 × 125%: above the top, which costs 0.60 a click.
+    expect(build.live(input())).toMatchObject({ known: 2, day: { clicks: 12, cost: 7_200_000 } });
+    const low = input();
+    low.layout.ladder.ceiling = asMicros(300_000);
+    expect(build.live(low).day).toEqual({ clicks: 1.2, cost: 360_000 });
+    expect(build.wanting(9)).toEqual(['kayak hire', 'how to store a kayak', 'canoe hire wrenport', 'tent']);
+  });
+});

@@ -1,0 +1,67 @@
+import { useState } from 'react';
+import { counted } from '../../kit/format.ts';
+import type { BuildActions } from './use-build.ts';
+
+type Props = {
+  keys: string[];
+  word: string;
+  held: number;
+  actions: BuildActions;
+  onBids: () => void;
+  onLetGo: () => void;
+};
+
+/** What can be done with what is selected in a table of ad groups or keywords. */
+export function BulkBar({ keys, word, held, actions, onBids, onLetGo }: Props) {
+  const [labels, setLabels] = useState<string | null>(null);
+  const words = counted(keys.length, word);
+  return (
+    <span className="ml-auto flex items-center gap-1" role="group" aria-label={`What to do with ${words}`}>
+      <button type="button" className="btn btn-sm" onClick={onBids}>
+        Bids of {words} <span className="key">b</span>
+      </button>
+      <button
+        type="button"
+        className="btn btn-sm"
+        onClick={() => void actions.many(keys, 'status', 'paused', `Paused ${words}.`)}
+      >
+        Pause <span className="key">p</span>
+      </button>
+      <button
+        type="button"
+        className="btn btn-sm"
+        onClick={() => void actions.many(keys, 'status', 'enabled', `Enabled ${words}.`)}
+      >
+        Enable <span className="key">e</span>
+      </button>
+      {labels === null ? (
+        <button type="button" className="btn btn-sm" onClick={() => setLabels('')}>
+          Label
+        </button>
+      ) : (
+        <input
+          // biome-ignore lint/a11y/noAutofocus: opened by the user's own click or key
+          autoFocus
+          aria-label={`Labels of ${words}`}
+          className="input input-sm w-40"
+          placeholder="label, another"
+          value={labels}
+          onChange={({ target }) => setLabels(target.value)}
+          onBlur={() => setLabels(null)}
+          onKeyDown={(event) => {
+            event.stopPropagation();
+            if (event.key === 'Escape') setLabels(null);
+            if (event.key !== 'Enter') return;
+            void actions.many(keys, 'labels', labels.trim(), `Labelled ${words}.`);
+            setLabels(null);
+          }}
+        />
+      )}
+      {held > 0 && (
+        <button type="button" className="btn btn-sm" onClick={onLetGo}>
+          Let {counted(held, 'value')} go <span className="key">l</span>
+        </button>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,157 @@
+import type { GroupPage } from '@sprig/contracts';
+import { type MatchType, matchTypes } from '@sprig/core/match';
+import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
+import { Pause, Play } from 'lucide-react';
+import { useMemo } from 'react';
+import { count, money } from '../../kit/format.ts';
+import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import { Tie } from '../../kit/marks.tsx';
+import { matchWords } from '../../kit/match-words.ts';
+import { ReachBars } from '../../kit/ReachBars.tsx';
+import { readMoney } from '../../kit/read-typed.ts';
+import type { useHolds } from '../../plan/use-holds.ts';
+import type { BuildActions } from './use-build.ts';
+
+type Props = {
+  page: GroupPage;
+  currency: string;
+  hold: ReturnType<typeof useHolds>['hold'];
+  actions: BuildActions;
+  onTry: (search: string) => void;
+};
+
+type Row = GroupPage['rows'][number];
+
+/** The keywords of an ad group, a line each, with the bid of every match type that it is in. */
+export function GroupKeywords({ page, currency, hold, actions, onTry }: Props) {
+  const lines = useMemo(() => linesOf(page.rows), [page.rows]);
+  const used = matchTypes.filter((type) => page.rows.some((row) => row.type === type));
+  return (
+    <div
+      className="min-h-0 flex-1 overflow-auto"
+      tabIndex={0}
+      role="group"
+      aria-label="Keywords of the ad group"
+    >
+      <table className="w-full text-[13px]">
+        <thead className="sticky top-0 z-10 bg-base-100 text-[12px] text-faint">
+          <tr className="h-7 border-hair border-b">
+            <th className="pr-3 pl-4 text-left font-normal">Keyword</th>
+            <th className="w-20 pr-3 text-right font-normal">Searches</th>
+            <th className="w-16 pr-3 text-right font-normal">CPC</th>
+            {used.map((type) => (
+              <th key={type} className="w-28 pr-3 text-right font-normal">
+                <span className="inline-flex items-center gap-1.5">
+                  <ReachBars type={type} /> {matchWords[type]}
+                </span>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map(({ text, searches, cpc, rows }) => (
+            <tr key={text} className="group h-[30px] border-base-200 border-b">
+              <td className="max-w-0 truncate pr-3 pl-4">
+                {text}
+                {text === page.group.keyword && page.group.keywords > 1 && (
+                  <span
+                    className="ml-1.5 text-[11px] text-faint"
+                    title="The lead keyword: names and ads speak of it"
+                  >
+                    lead
+                  </span>
+                )}
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-xs ml-2 font-normal opacity-0 focus:opacity-100 group-hover:opacity-100"
+                  aria-label={`Try ${text} as a search`}
+                  onClick={() => onTry(text)}
+                >
+                  try it
+                </button>
+              </td>
+              <td className="pr-3 text-right">{count(searches)}</td>
+              <td className="pr-3 text-right text-faint">{money(cpc, currency)}</td>
+              {used.map((type) => (
+                <td key={type} className="pr-3 text-right">
+                  <Bid row={rows.get(type)} currency={currency} hold={hold} actions={actions} />
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {page.rows.length < page.rowCount && (
+        <p className="px-4 py-2 text-[12.5px] text-faint">
+          The {count(page.rows.length)} most searched of {count(page.rowCount)} rows; all of them are in the
+          table of keywords.
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Bid({
+  row,
+  currency,
+  hold,
+  actions,
+}: { row: Row | undefined } & Pick<Props, 'currency' | 'hold' | 'actions'>) {
+  if (!row) return <span className="text-faint">–</span>;
+  const isPaused = row.status === 'paused';
+  return (
+    <span
+      className={`inline-flex w-full items-center justify-end gap-0.5 ${isPaused ? 'text-faint line-through' : ''}`}
+    >
+      <button
+        type="button"
+        className="btn btn-ghost btn-square btn-xs opacity-0 focus:opacity-100 group-hover:opacity-100"
+        aria-label={`${isPaused ? 'Enable' : 'Pause'} ${row.text} ${matchWords[row.type]}`}
+        onClick={() =>
+          void actions.many(
+            [row.key],
+            'status',
+            isPaused ? 'enabled' : 'paused',
+            isPaused ? 'Enabled.' : 'Paused.',
+          )
+        }
+      >
+        {isPaused ? <Play size={12} /> : <Pause size={12} />}
+      </button>
+      {row.held && (
+        <Tie
+          rule={money(row.ruleBid, currency)}
+          onLetGo={() => void actions.letGo([{ rowKey: row.key, field: 'bid' }])}
+        />
+      )}
+      <InlineEdit
+        label={`bid of ${row.text} ${matchWords[row.type]}`}
+        right
+        tabStop
+        shown={money(row.bid, currency)}
+        text={decimalFromMicros(asMicros(row.bid), decimalsOf(currency))}
+        onKeep={async (typed) => {
+          const read = readMoney(typed);
+          return 'words' in read ? read.words : hold(row.key, 'bid', read.value);
+        }}
+      />
+    </span>
+  );
+}
+
+type Line = { text: string; searches: number | null; cpc: number | null; rows: Map<MatchType, Row> };
+
+function linesOf(rows: readonly Row[]): Line[] {
+  const lines = new Map<string, Line>();
+  for (const row of rows) {
+    const line = lines.get(row.text) ?? {
+      text: row.text,
+      searches: row.searches,
+      cpc: row.cpc,
+      rows: new Map<MatchType, Row>(),
+    };
+    line.rows.set(row.type, row);
+    lines.set(row.text, line);
+  }
+  return [...lines.values()];
+}

@@ -1,0 +1,284 @@
+import { type LongRow, orderRows, type PlanState, pageRows, rowSorts } from '@sprig/contracts';
+import { matchTypes } from '@sprig/core/match';
+import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
+import { useCallback, useDeferredValue, useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { call } from '../../api/call.ts';
+import { useKeyedRows } from '../../api/use-keyed-rows.ts';
+import { withParams } from '../../kit/address.ts';
+import { FilterField } from '../../kit/FilterField.tsx';
+import { count, counted, money } from '../../kit/format.ts';
+import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import { Empty, Tie } from '../../kit/marks.tsx';
+import { matchWords } from '../../kit/match-words.ts';
+import { ReachBars } from '../../kit/ReachBars.tsx';
+import { readMoney } from '../../kit/read-typed.ts';
+import { useSelection } from '../../kit/selection.ts';
+import { Table, type TableColumn } from '../../kit/Table.tsx';
+import { useHolds } from '../../plan/use-holds.ts';
+import { BulkBar } from './BulkBar.tsx';
+import { BulkBids } from './BulkBids.tsx';
+import { type BuildActions, useBuildActions } from './use-build.ts';
+import { usePending } from './use-pending.ts';
+
+type Sort = (typeof rowSorts)[number];
+const onlys = ['all', 'held', 'paused', 'twice'] as const;
+const onlyWords = { all: 'all', held: 'with a held bid', paused: 'paused', twice: 'in two places' };
+
+/** Every keyword row across the ad groups, edited in place or in bulk. */
+export function RowTable({ plan }: { plan: PlanState }) {
+  const [params, setParams] = useSearchParams();
+  const selection = useSelection<string>();
+  const actions = useBuildActions(plan.id);
+  const { holds, hold } = useHolds(plan.id);
+  const [bulk, setBulk] = useState(false);
+  const filter = params.get('filter') ?? '';
+  const sort = rowSorts.find((one) => one === params.get('sort')) ?? 'searches';
+  const down = params.get('down') !== 'no';
+  const only = onlys.find((one) => one === params.get('rows')) ?? 'all';
+  const types = Number(params.get('types') ?? 15);
+  const campaign = params.get('campaign') ?? '';
+  const typed = useDeferredValue(filter);
+  const set = useCallback(
+    (change: Record<string, string>) =>
+      setParams((old) => withParams(old, change), { replace: 'filter' in change }),
+    [setParams],
+  );
+  const query = {
+    filter: typed,
+    sort,
+    down: down ? ('true' as const) : ('false' as const),
+    only,
+    types,
+    campaign,
+  };
+  const page = useCallback(
+    async (keys: string[]) => (await call(pageRows, { params: { plan: plan.id }, body: { keys } })).rows,
+    [plan.id],
+  );
+  const { source, data } = useKeyedRows({
+    plan: plan.id,
+    name: 'rows',
+    query,
+    order: (signal) => call(orderRows, { params: { plan: plan.id }, query, signal }),
+    page,
+  });
+  const { currency } = plan.brief;
+  const { pending, holdNow } = usePending(hold, data?.builtRevision, plan.revision);
+  const columns = useMemo(
+    () => rowColumns(currency, holdNow, actions, pending, (group) => set({ view: '', at: group })),
+    [currency, holdNow, actions, pending, set],
+  );
+  const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
+  const heldOf = (keys: string[]) => {
+    const set_ = new Set(keys);
+    return holds.filter(({ rowKey, outlet }) => outlet === null && set_.has(rowKey));
+  };
+  const letGo = (keys: string[]) => {
+    const places = heldOf(keys).map(({ rowKey, field }) => ({ rowKey, field }));
+    if (places.length > 0) void actions.letGo(places);
+  };
+  const status = (value: 'paused' | 'enabled') => (keys: string[]) =>
+    void actions.many(
+      keys,
+      'status',
+      value,
+      `${value === 'paused' ? 'Paused' : 'Enabled'} ${counted(keys.length, 'keyword row')}.`,
+    );
+  return (
+    <>
+      <div className="flex h-10 shrink-0 items-center gap-2 px-4">
+        <FilterField
+          label="Filter keywords and ad groups"
+          placeholder="Filter keywords and ad groups"
+          value={filter}
+          onChange={(next) => set({ filter: next })}
+        />
+        {matchTypes.map((type, at) => (
+          <button
+            key={type}
+            type="button"
+            aria-pressed={(types & (1 << at)) !== 0}
+            aria-label={`Show ${matchWords[type]}`}
+            title={matchWords[type]}
+            className={`chip ${types & (1 << at) ? '' : 'chip-off'}`}
+            onClick={() => {
+              const next = types ^ (1 << at);
+              set({ types: next === 15 || next === 0 ? '' : String(next) });
+            }}
+          >
+            <ReachBars type={type} />
+          </button>
+        ))}
+        <select
+          className="plain-field chip"
+          aria-label="Which rows"
+          value={only}
+          onChange={({ target }) => set({ rows: target.value === 'all' ? '' : target.value })}
+        >
+          {onlys.map((one) => (
+            <option key={one} value={one}>
+              {onlyWords[one]}
+            </option>
+          ))}
+        </select>
+        <span className="text-faint">{data ? counted(data.keys.length, 'keyword row') : '…'}</span>
+        {chosen.length > 0 && (
+          <BulkBar
+            keys={chosen}
+            word="row"
+            held={heldOf(chosen).length}
+            actions={actions}
+            onBids={() => setBulk(true)}
+            onLetGo={() => letGo(chosen)}
+          />
+        )}
+      </div>
+      <Table
+        label="Keyword rows"
+        columns={columns}
+        source={source}
+        sort={{ id: sort, down }}
+        onSort={(id, isDown) => set({ sort: id as Sort, down: isDown ? '' : 'no' })}
+        selection={selection}
+        dim={({ status: now }) => now === 'paused'}
+        actions={{
+          l: letGo,
+          p: status('paused'),
+          e: status('enabled'),
+          b: (keys) => {
+            if (selection.size === 0) selection.all(keys);
+            setBulk(true);
+          },
+        }}
+        empty={
+          <Empty
+            title={
+              plan.counts.rows === 0
+                ? 'The keyword rows are being built'
+                : 'No keyword row is left by this filter'
+            }
+          >
+            They show here as soon as they are there.
+          </Empty>
+        }
+      />
+      {bulk && chosen.length > 0 && (
+        <BulkBids
+          plan={plan.id}
+          currency={currency}
+          scope={{ rows: chosen }}
+          what={counted(chosen.length, 'keyword row')}
+          onClose={() => setBulk(false)}
+        />
+      )}
+    </>
+  );
+}
+
+function rowColumns(
+  currency: string,
+  hold: ReturnType<typeof useHolds>['hold'],
+  actions: BuildActions,
+  pending: ReadonlyMap<string, string | number>,
+  onGroup: (group: string) => void,
+): TableColumn<LongRow>[] {
+  const bidOf = (row: LongRow) => asMicros(Number(pending.get(`${row.key} bid`) ?? row.bid));
+  const plain = (amount: number) => decimalFromMicros(asMicros(amount), decimalsOf(currency));
+  return [
+    { id: 'text', heading: 'Keyword', sortable: true, text: ({ text }) => text, cell: ({ text }) => text },
+    {
+      id: 'type',
+      heading: 'Match type',
+      width: 130,
+      sortable: true,
+      text: ({ type }) => matchWords[type],
+      cell: ({ type }) => (
+        <span className="inline-flex items-center gap-1.5">
+          <ReachBars type={type} /> {matchWords[type]}
+        </span>
+      ),
+    },
+    {
+      id: 'group',
+      heading: 'Ad group',
+      width: 240,
+      sortable: true,
+      text: ({ groupName }) => groupName,
+      cell: ({ group, groupName }) => (
+        <button
+          type="button"
+          tabIndex={-1}
+          className="truncate text-faint hover:underline"
+          onClick={() => onGroup(group)}
+        >
+          {groupName}
+        </button>
+      ),
+    },
+    {
+      id: 'searches',
+      heading: 'Searches',
+      width: 92,
+      right: true,
+      sortable: true,
+      text: ({ searches }) => (searches === null ? '' : String(searches)),
+      cell: ({ searches }) => count(searches),
+    },
+    {
+      id: 'cpc',
+      heading: 'CPC',
+      width: 80,
+      right: true,
+      text: ({ cpc }) => (cpc === null ? '' : plain(cpc)),
+      cell: ({ cpc }) => <span className="text-faint">{money(cpc, currency)}</span>,
+    },
+    {
+      id: 'bid',
+      heading: 'Bid',
+      width: 110,
+      right: true,
+      sortable: true,
+      text: (row) => plain(bidOf(row)),
+      cell: (row) => (
+        <span className="flex items-center justify-end gap-0.5">
+          {row.held && (
+            <Tie
+              rule={money(row.ruleBid, currency)}
+              onLetGo={() => void actions.letGo([{ rowKey: row.key, field: 'bid' }])}
+            />
+          )}
+          <InlineEdit
+            label={`bid of ${row.text} ${matchWords[row.type]}`}
+            right
+            shown={money(bidOf(row), currency)}
+            text={plain(bidOf(row))}
+            onKeep={async (typed) => {
+              const read = readMoney(typed);
+              return 'words' in read ? read.words : hold(row.key, 'bid', read.value);
+            }}
+          />
+        </span>
+      ),
+    },
+    {
+      id: 'status',
+      heading: 'Status',
+      width: 84,
+      text: ({ status }) => status,
+      cell: ({ status }) =>
+        status === 'paused' ? (
+          <span className="text-warning">paused</span>
+        ) : (
+          <span className="text-faint">enabled</span>
+        ),
+    },
+    {
+      id: 'labels',
+      heading: 'Labels',
+      width: 120,
+      text: ({ labels }) => labels.join(', '),
+      cell: ({ labels }) => <span className="text-faint">{labels.join(', ')}</span>,
+    },
+  ];
+}

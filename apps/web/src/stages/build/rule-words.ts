@@ -1,0 +1,115 @@
+import { tokenWords } from '@sprig/contracts';
+import {
+  type CampaignBy,
+  type FenceKind,
+  type Grouping,
+  type LaneSpread,
+  type Layout,
+  strangeToken,
+} from '@sprig/core/build';
+import type { MatchType } from '@sprig/core/match';
+import { type CaseStyle, parseLine } from '@sprig/core/text';
+
+export const caseChoices: { value: CaseStyle; words: string }[] = [
+  { value: 'as-is', words: 'as typed' },
+  { value: 'lower', words: 'lower case' },
+  { value: 'sentence', words: 'Sentence case' },
+  { value: 'title', words: 'Title Case' },
+];
+
+export const campaignChoices: { value: CampaignBy; words: string }[] = [
+  { value: 'one', words: 'One campaign for all of it' },
+  { value: 'theme', words: 'A campaign per top theme' },
+  { value: 'place', words: 'A campaign per place' },
+  { value: 'source', words: 'A campaign per source' },
+  { value: 'stage', words: 'A campaign per funnel stage' },
+];
+
+/** The token that tells campaigns of a kind apart, as the name to begin with. */
+export const campaignPattern: Record<CampaignBy, string> = {
+  one: '',
+  theme: '@theme',
+  place: '@place',
+  source: '@source',
+  stage: '@stage',
+};
+
+export const groupingChoices: { value: Grouping['kind']; words: string }[] = [
+  { value: 'themed', words: 'one ad group per theme' },
+  { value: 'single', words: 'one ad group per keyword' },
+  { value: 'top', words: 'one ad group per top keyword, and one per theme for the rest' },
+];
+
+export const unplacedChoices: { value: Layout['unplaced']; words: string }[] = [
+  { value: 'single', words: 'become an ad group each' },
+  { value: 'together', words: 'stand together as “Unplaced”' },
+  { value: 'out', words: 'stay out' },
+];
+
+export const spreadChoices: { value: LaneSpread; words: string }[] = [
+  { value: 'together', words: 'together in the ad group' },
+  { value: 'by-group', words: 'apart, an ad group for each lane' },
+  { value: 'by-campaign', words: 'apart, a campaign for each lane' },
+];
+
+export const fenceChoices: { value: FenceKind; words: string }[] = [
+  { value: 'off', words: 'no fences' },
+  { value: 'exact', words: 'exact fences' },
+  { value: 'tight', words: 'tight fences' },
+];
+
+export const fenceHelp: Record<FenceKind, string> = {
+  off: 'Nothing keeps a search in its own ad group: the highest bid × relevance answers it.',
+  exact: 'Each exact keyword is a negative exact wherever else it could be answered.',
+  tight: 'Phrase keywords fence too, as negative phrases, where that blocks none of the group’s own.',
+};
+
+export const why: Record<MatchType, string> = {
+  broad:
+    'Broad: searches with these words or their like, in any order. Reaches furthest, fits least; for finding new searches.',
+  modified:
+    'Modified broad: searches with the marked words, in any order. Reaches far, but holds on to what counts.',
+  phrase:
+    'Phrase: searches that hold the keyword in its order, with words before or after. For what is known to sell.',
+  exact: 'Exact: searches that are the keyword. Fits best, so it bids most; for what has proved itself.',
+};
+
+const NAME_TOKENS = '@keyword, @theme, @branch, @place, @stage and @source';
+
+/** Reads a name pattern as it is typed. */
+export function readPattern(typed: string): { value: string } | { words: string } {
+  if (typed.trim() === '') return { words: `It needs a name. There are ${NAME_TOKENS}.` };
+  if (typed.length > 500) return { words: 'A name has up to 500 characters. Shorten it.' };
+  const read = parseLine(typed);
+  if ('problem' in read) return { words: tokenWords(read.problem) };
+  const strange = strangeToken(read.line);
+  return strange === undefined
+    ? { value: typed }
+    : { words: `A name can’t hold ${strange}. There are ${NAME_TOKENS}.` };
+}
+
+/** Reads a whole number from `least` on; empty where it may be left open. */
+export function readCount(
+  least: number,
+  most: number,
+  mayBeOpen = true,
+): (typed: string) => { value: number | null } | { words: string } {
+  return (typed) => {
+    const bare = typed.replace(/[\s,]/g, '');
+    if (bare === '' || bare === '–') return mayBeOpen ? { value: null } : { words: 'Type a number.' };
+    const value = Number(bare);
+    if (!Number.isInteger(value) || value < least || value > most)
+      return {
+        words: `Type a whole number from ${least.toLocaleString('en')} to ${most.toLocaleString('en')}.`,
+      };
+    return { value };
+  };
+}
+
+/** Reads a day such as 2027-03-31; empty is none. */
+export function readDay(typed: string): { value: string | null } | { words: string } {
+  const day = typed.trim();
+  if (day === '' || day === '–') return { value: null };
+  const isDay = /^\d{4}-\d\d-\d\d$/.test(day) && !Number.isNaN(Date.parse(day));
+  return isDay ? { value: day } : { words: 'Not a day. Write it like 2027-03-31.' };
+}

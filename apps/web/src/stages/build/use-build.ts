@@ -1,0 +1,117 @@
+import * as api from '@sprig/contracts';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../../api/call.ts';
+import { planKey } from '../../api/plan.ts';
+import { queryClient } from '../../api/query-client.ts';
+import { counted } from '../../kit/format.ts';
+
+export type Measure = 'searches' | 'keywords' | 'cost';
+
+/** Campaigns with their largest ad groups, the fences, and what the last rebuild did. */
+export const useBuildView = (plan: number, by: Measure) =>
+  useQuery({
+    queryKey: [...planKey(plan), 'build', by],
+    queryFn: () =>
+      call(api.viewBuild, { params: { plan }, query: { by: by === 'keywords' ? 'keywords' : 'searches' } }),
+    placeholderData: keepPreviousData,
+  });
+
+export const useGroupPage = (plan: number, group: string | null) =>
+  useQuery({
+    queryKey: [...planKey(plan), 'group', group],
+    queryFn: () => call(api.readGroup, { params: { plan, group: group ?? '' } }),
+    enabled: group !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+
+/** What the market expects of a scope; asked again after each rebuild. */
+export const useForecast = (plan: number, builtRevision: number, scope: api.BidScope | null) =>
+  useQuery({
+    queryKey: ['forecast', plan, builtRevision, scope],
+    queryFn: () => call(api.viewForecast, { params: { plan }, body: { scope: scope as api.BidScope } }),
+    enabled: scope !== null,
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const useSettingSets = (plan: number) =>
+  useQuery({
+    queryKey: [...planKey(plan), 'setting-sets'],
+    queryFn: async () => (await call(api.listSettingSets, { params: { plan } })).sets,
+    placeholderData: keepPreviousData,
+  });
+
+export type BuildActions = ReturnType<typeof actionsOf>;
+
+/** What is done by hand to what is built. Each is one change, told in words; a refusal is told and answers false. */
+export const useBuildActions = (plan: number): BuildActions => useMemo(() => actionsOf(plan), [plan]);
+
+function actionsOf(plan: number) {
+  const run = async (work: () => Promise<string>): Promise<boolean> => {
+    try {
+      const words = await work();
+      await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+      if (words) toast(words);
+      return true;
+    } catch (error) {
+      toast.error(wordsOf(error));
+      return false;
+    }
+  };
+  const params = { plan };
+  return {
+    many: (
+      rowKeys: string[],
+      field: 'status' | 'labels' | 'step' | 'budget' | 'settings',
+      value: string | number,
+      words: string,
+    ) =>
+      run(async () => {
+        await call(api.holdMany, { params, body: { rowKeys, field, value: value as never } });
+        return words;
+      }),
+    letGo: (places: { rowKey: string; field: string }[]) =>
+      run(async () => {
+        await call(api.letGo, { params, body: { places } });
+        return `Let ${counted(places.length, 'value')} go.`;
+      }),
+    addNegatives: (places: string[], negatives: { text: string; type: 'broad' | 'phrase' | 'exact' }[]) =>
+      run(async () => {
+        const { added } = await call(api.placeNegatives, { params, body: { places, negatives } });
+        return added === 0 ? 'They are there already.' : `Added ${counted(added, 'negative keyword')}.`;
+      }),
+    removeNegatives: (ids: number[]) =>
+      run(async () => {
+        await call(api.removePlacedNegatives, { params, body: { ids } });
+        return `Removed ${counted(ids.length, 'negative keyword')}.`;
+      }),
+    attach: (list: number, campaigns: string[] | null) =>
+      run(async () => {
+        await call(api.attachToCampaigns, { params: { plan, list }, body: { campaigns } });
+        return '';
+      }),
+    copy: (of: string, name: string, ads: boolean) =>
+      run(async () => {
+        await call(api.copyBuilt, { params, body: { of, name, ads } });
+        return `Copied ${name}. The copy follows the first from now on.`;
+      }),
+    removeCopy: (key: string) =>
+      run(async () => {
+        await call(api.removeCopy, { params, body: { key } });
+        return 'Took the copy away.';
+      }),
+    makeSet: (name: string, from: number | null, campaigns: string[]) =>
+      run(async () => {
+        await call(api.makeSettingSet, { params, body: { name, from, campaigns } });
+        return `Made the settings ${name}.`;
+      }),
+    removeSet: (set: number) =>
+      run(async () => {
+        await call(api.removeSettingSet, { params: { plan, set } });
+        return 'Removed the settings.';
+      }),
+  };
+}

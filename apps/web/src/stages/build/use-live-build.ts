@@ -1,0 +1,74 @@
+import { noFacts, type PlanState } from '@sprig/contracts';
+import type { Layout } from '@sprig/core/build';
+import { incrementOf, plainOutlet } from '@sprig/core/ship';
+import { useEffect, useMemo, useState } from 'react';
+import type { Document } from '../../api/document.ts';
+import { useStamp } from '../../kit/use-stamp.ts';
+import { useFacts } from '../../plan/use-facts.ts';
+import { useHolds } from '../../plan/use-holds.ts';
+import { useLayout } from '../../plan/use-layout.ts';
+import { useSort } from '../../plan/use-sort.ts';
+import { useSources } from '../../plan/use-sources.ts';
+import type { BuildInput, LiveBuild } from '../../pool/building.ts';
+import { usePool, useWorked } from '../../pool/use-pool.ts';
+
+const noThemes: NonNullable<ReturnType<typeof useSort>['data']>['themes'] = [];
+const noSources: { id: number; name: string }[] = [];
+const none = noFacts();
+
+/** The rules with what they would make as they are typed or dragged, worked out in the browser. */
+export function useLiveBuild(plan: PlanState): {
+  layout: Document<Layout>;
+  live: LiveBuild | null;
+  themes: typeof noThemes;
+  sources: typeof noSources;
+} {
+  const pool = usePool();
+  const layout = useLayout(plan.id);
+  const { data: sort } = useSort(plan.id);
+  const facts = useFacts(plan.id).value ?? none;
+  const { data: sources = noSources } = useSources(plan.id);
+  const { holds } = useHolds(plan.id);
+  const rules = layout.value;
+  const input = useMemo<BuildInput | null>(
+    () =>
+      sort && rules
+        ? {
+            layout: rules,
+            sort: {
+              language: plan.brief.language,
+              functionWords: facts.functionWords,
+              places: facts.places.flat(),
+              ...sort,
+            },
+            facts,
+            holds,
+            sources,
+            increment: incrementOf(plainOutlet, plan.brief.currency),
+          }
+        : null,
+    [sort, rules, plan.brief.language, plan.brief.currency, facts, holds, sources],
+  );
+  const [asked, setAsked] = useState(0);
+  const stamp = useStamp(input);
+  const { data } = useWorked(
+    async () => (input && pool.ready ? pool.worker.liveBuild(input) : null),
+    `build ${pool.revision}:${stamp}:${asked}`,
+  );
+  const live = data ?? null;
+  const isMissing = live !== null && live.known < live.keywords;
+  // The market is asked a batch at a time, the most searched first, until it has told of all.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked again after each batch
+  useEffect(() => {
+    if (!isMissing) return;
+    let wanted = true;
+    pool.worker.askCurves(plan.id).then(
+      (count) => wanted && count > 0 && setAsked((times) => times + 1),
+      () => {},
+    );
+    return () => {
+      wanted = false;
+    };
+  }, [isMissing, asked, pool.worker, plan.id]);
+  return { layout, live, themes: sort?.themes ?? noThemes, sources };
+}

@@ -1,0 +1,296 @@
+import {
+  acceptFinding,
+  applyFix,
+  type FixableRule,
+  fixableRules,
+  type OutletFinding,
+  previewFix,
+} from '@sprig/contracts';
+import { useQuery } from '@tanstack/react-query';
+import { CircleAlert, CircleCheck, Lightbulb, OctagonAlert } from 'lucide-react';
+import { type ReactNode, useState } from 'react';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../../api/call.ts';
+import { planKey } from '../../api/plan.ts';
+import { count, counted } from '../../kit/format.ts';
+import { findingPlace, findingWords } from './finding-words.ts';
+import { refreshShip } from './use-ship.ts';
+
+type Props = {
+  plan: number;
+  findings: readonly OutletFinding[];
+  /** Names of the outlets that the plan ships to, by their keys. */
+  names: ReadonlyMap<string, string>;
+  isEmpty: boolean;
+};
+
+/** One rule's findings, of the plan or of several outlets. */
+type Rule = { id: string; findings: OutletFinding[] };
+
+/** What stands between the plan and its outlets: one list that empties, blockers first, what is accepted at its end. */
+export function FindingsList({ plan, findings, names, isEmpty }: Props) {
+  const [showsAccepted, setShowsAccepted] = useState(false);
+  const open = findings.filter(({ accepted }) => accepted === null);
+  const accepted = findings.filter((finding) => finding.accepted !== null);
+  const rules = byRule(open);
+  const blockers = rules.filter((rule) => rule.findings[0]?.severity === 'blocker').length;
+  return (
+    <section aria-label="Findings" className="min-h-0 overflow-auto border-hair border-r px-5 py-3">
+      <h1 className="mb-1 font-semibold text-[15px]">{headline(blockers, rules.length)}</h1>
+      {open.length === 0 && !isEmpty && (
+        <p className="flex items-center gap-2 text-primary">
+          <CircleCheck size={16} aria-hidden /> Nothing stands in the way.
+        </p>
+      )}
+      <ul className="flex flex-col">
+        {rules.map((rule) => (
+          <RuleLine key={rule.id} plan={plan} rule={rule} names={names} />
+        ))}
+      </ul>
+      {accepted.length > 0 && (
+        <div className="mt-3">
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs font-normal text-faint"
+            aria-expanded={showsAccepted}
+            onClick={() => setShowsAccepted(!showsAccepted)}
+          >
+            {counted(accepted.length, 'finding')} accepted
+          </button>
+          {showsAccepted && (
+            <ul className="flex flex-col">
+              {byRule(accepted).map((rule) => (
+                <RuleLine key={rule.id} plan={plan} rule={rule} names={names} />
+              ))}
+            </ul>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}
+
+function headline(blockers: number, findings: number): string {
+  if (blockers > 0) return `${counted(blockers, 'blocker')} before anything ships`;
+  return findings > 0 ? `Ready to ship, with ${counted(findings, 'thing')} to know` : 'Ready to ship';
+}
+
+/** One line a rule, whatever number of outlets it speaks of. */
+export function byRule(findings: readonly OutletFinding[]): Rule[] {
+  const rules = new Map<string, Rule>();
+  for (const finding of findings) {
+    const id = `${finding.rule}:${finding.field}:${finding.accepted}`;
+    const rule = rules.get(id) ?? { id, findings: [] };
+    rules.set(id, rule);
+    rule.findings.push(finding);
+  }
+  return [...rules.values()];
+}
+
+const MARKS = { blocker: OctagonAlert, warning: CircleAlert, tip: Lightbulb } as const;
+const TONES = { blocker: 'text-error', warning: 'text-warning', tip: 'text-info' } as const;
+const isFixable = (rule: string): rule is FixableRule => (fixableRules as readonly string[]).includes(rule);
+
+/** One rule: what it is, how to mend it, and the first few it speaks of, each a way to its place. */
+function RuleLine({ plan, rule, names }: { plan: number; rule: Rule; names: Props['names'] }) {
+  const [mode, setMode] = useState<'' | 'fix' | 'accept'>('');
+  const { findings } = rule;
+  const first = findings[0] as OutletFinding;
+  const { severity, accepted } = first;
+  const most = findings.reduce((a, b) => (b.count > a.count ? b : a));
+  const { title, remedy } = findingWords(most);
+  const searches = Math.max(...findings.map((one) => one.searches ?? -1));
+  const outlets = findings.flatMap(({ outlet, count: own }) =>
+    outlet === null || names.size < 2 ? [] : [{ name: names.get(outlet) ?? outlet, own }],
+  );
+  const Mark = MARKS[severity];
+  return (
+    <li className="grid grid-cols-[20px_1fr] gap-2 border-base-200 border-b py-2" data-rule={first.rule}>
+      <Mark size={16} className={`mt-0.5 ${TONES[severity]}`} aria-label={severity} />
+      <div className="min-w-0">
+        <p>
+          <span className="sr-only">{severity}: </span>
+          {title}{' '}
+          <Link
+            to={findingPlace(first, first.samples[0]?.key)}
+            className="text-primary underline underline-offset-2"
+          >
+            {remedy}
+          </Link>
+        </p>
+        <Samples finding={most} />
+        <p className="mt-0.5 flex flex-wrap items-center gap-x-3 gap-y-1 text-[12.5px] text-faint">
+          {outlets.map(({ name, own }) => (
+            <span key={name}>
+              {name} {count(own)}
+            </span>
+          ))}
+          {searches > 0 && <span>{counted(searches, 'search')} a month at stake</span>}
+          {isFixable(first.rule) && mode !== 'fix' && (
+            <button type="button" className="btn btn-xs font-normal" onClick={() => setMode('fix')}>
+              Mend …
+            </button>
+          )}
+          {severity !== 'blocker' && accepted === null && mode !== 'accept' && (
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs font-normal"
+              onClick={() => setMode('accept')}
+            >
+              Accept …
+            </button>
+          )}
+          {accepted !== null && <Accepted plan={plan} findings={findings} />}
+        </p>
+        {mode === 'fix' && <Fix plan={plan} finding={first} onDone={() => setMode('')} />}
+        {mode === 'accept' && <Accept plan={plan} findings={findings} onDone={() => setMode('')} />}
+      </div>
+    </li>
+  );
+}
+
+function Samples({ finding }: { finding: OutletFinding }) {
+  const { samples, count: number } = finding;
+  if (samples.length === 0) return null;
+  return (
+    <p className="mt-0.5 flex flex-wrap gap-x-3 text-[12.5px] text-faint">
+      {samples.map(({ key, text }) => (
+        <Link
+          key={key}
+          to={findingPlace(finding, key, text)}
+          className="max-w-60 truncate py-1 hover:text-base-content hover:underline"
+        >
+          {text}
+        </Link>
+      ))}
+      {number > samples.length && <span className="py-1">and {count(number - samples.length)} more</span>}
+    </p>
+  );
+}
+
+async function tryTo(plan: number, work: () => Promise<unknown>): Promise<boolean> {
+  try {
+    await work();
+    await refreshShip(plan);
+    return true;
+  } catch (error) {
+    toast.error(wordsOf(error));
+    return false;
+  }
+}
+
+function Accepted({ plan, findings }: { plan: number; findings: readonly OutletFinding[] }): ReactNode {
+  return (
+    <>
+      <span>
+        Accepted: <q>{findings[0]?.accepted}</q>
+      </span>
+      <button
+        type="button"
+        className="btn btn-ghost btn-xs font-normal"
+        onClick={() => void tryTo(plan, () => acceptAll(plan, findings, null))}
+      >
+        Take that back
+      </button>
+    </>
+  );
+}
+
+async function acceptAll(plan: number, findings: readonly OutletFinding[], reason: string | null) {
+  for (const { rule, field, outlet, facts } of findings)
+    await call(acceptFinding, { params: { plan }, body: { rule, field, outlet, facts, reason } });
+}
+
+/** A warning stays as it is, with a reason; when what it speaks of changes it comes back. */
+function Accept({
+  plan,
+  findings,
+  onDone,
+}: {
+  plan: number;
+  findings: readonly OutletFinding[];
+  onDone: () => void;
+}) {
+  const [reason, setReason] = useState('');
+  return (
+    <form
+      className="mt-1 flex items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void tryTo(plan, () => acceptAll(plan, findings, reason)).then((done) => done && onDone());
+      }}
+    >
+      <input
+        // biome-ignore lint/a11y/noAutofocus: the field was just asked for
+        autoFocus
+        className="input input-sm min-w-0 flex-1"
+        aria-label="Why it is accepted"
+        placeholder="Why? It comes back when its facts change"
+        value={reason}
+        onChange={({ target }) => setReason(target.value)}
+        onKeyDown={({ key }) => key === 'Escape' && onDone()}
+      />
+      <button type="submit" className="btn btn-sm" disabled={reason.trim() === ''}>
+        Accept
+      </button>
+    </form>
+  );
+}
+
+/** A sure fix, shown before and after; one change that can be undone. */
+function Fix({ plan, finding, onDone }: { plan: number; finding: OutletFinding; onDone: () => void }) {
+  const body = { rule: finding.rule as FixableRule, outlet: finding.outlet };
+  const { data: look, error } = useQuery({
+    queryKey: [...planKey(plan), 'fix', body],
+    queryFn: () => call(previewFix, { params: { plan }, body }),
+    // What it would change is worked out anew each time.
+    gcTime: 0,
+    retry: false,
+  });
+  if (error)
+    return (
+      <p role="alert" className="mt-1 text-[12.5px] text-error">
+        {wordsOf(error)}
+      </p>
+    );
+  if (!look) return <p className="mt-1 text-[12.5px] text-faint">Working out what would change …</p>;
+  return (
+    <div className="mt-1 rounded-md border border-hair p-2 text-[12.5px]">
+      {look.total === 0 ? (
+        <p>Nothing is left to mend here: it is set for some campaigns only. Look at them in Build.</p>
+      ) : (
+        <table className="w-full" aria-label="Before and after">
+          <tbody>
+            {look.changes.slice(0, 8).map(({ of, before, after }) => (
+              <tr key={of}>
+                <td className="max-w-56 truncate pr-3 text-faint">{of}</td>
+                <td className="max-w-40 truncate pr-3 line-through">{before === '' ? 'none' : before}</td>
+                <td className="max-w-40 truncate font-semibold">{after}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {look.total > 8 && <p className="text-faint">and {count(look.total - 8)} more</p>}
+      <p className="mt-1.5 flex gap-2">
+        {look.total > 0 && (
+          <button
+            type="button"
+            className="btn btn-primary btn-xs"
+            onClick={() =>
+              void tryTo(plan, () => call(applyFix, { params: { plan }, body })).then(
+                (done) => done && onDone(),
+              )
+            }
+          >
+            {look.words}
+          </button>
+        )}
+        <button type="button" className="btn btn-ghost btn-xs" onClick={onDone}>
+          Leave it
+        </button>
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,380 @@
+import {
+  type ChangedRow,
+  type ChosenOutlet,
+  chooseOutlet,
+  type PlanOutletBody,
+  shipResult,
+  startShip,
+  stopJob,
+} from '@sprig/contracts';
+import { networkNames, type SheetFormat, type SheetKind } from '@sprig/core/ship';
+import { Copy, Download, FileOutput } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { call, send, wordsOf } from '../../api/call.ts';
+import { finishJob, useJob } from '../../api/jobs.ts';
+import { copyCells } from '../../kit/clipboard.ts';
+import { count, counted } from '../../kit/format.ts';
+import { Progress } from '../../kit/marks.tsx';
+import { DifferenceBar } from './DifferenceBar.tsx';
+import { differing, rowsIn } from './look.ts';
+import { changeWords, formatWords, kindWords, lossWords, sheetWords, valueWords } from './ship-words.ts';
+import { refreshShip } from './use-ship.ts';
+
+type Props = {
+  plan: number;
+  chosen: ChosenOutlet;
+  blockers: number;
+  /** Whether the plan is being built or looked through. */
+  busy: boolean;
+  marked: boolean;
+  onShipped: (set: string) => void;
+};
+
+/** One outlet: what differs from what it has, what it can't carry, what has to be in place, and its sheets. */
+export function OutletColumn({ plan, chosen, blockers, busy, marked, onShipped }: Props) {
+  const { outlet, check } = chosen;
+  const first = check?.difference.receipt === null;
+  return (
+    <section
+      aria-label={outlet.name}
+      className={`flex min-w-[330px] max-w-[440px] flex-1 flex-col gap-2.5 border-hair border-r px-4 py-3 ${marked ? 'bg-wash' : ''}`}
+    >
+      <header className="flex items-baseline justify-between gap-2">
+        <h2 className="truncate font-semibold text-[15px]">{outlet.name}</h2>
+        <span className={`shrink-0 text-[12.5px] ${blockers > 0 ? 'text-error' : 'text-faint'}`}>
+          {blockers > 0
+            ? counted(blockers, 'blocker')
+            : check === null
+              ? ''
+              : first
+                ? 'nothing shipped yet'
+                : 'since the last receipt'}
+        </span>
+      </header>
+      {check ? (
+        <DifferenceBar difference={check.difference} />
+      ) : (
+        <p className="text-[12.5px] text-faint">Not looked through yet.</p>
+      )}
+      {check && !first && <Changes rows={check.difference.rows} total={differing(check)} />}
+      {check && check.losses.length > 0 && <Losses plan={plan} chosen={chosen} />}
+      <Needs plan={plan} chosen={chosen} />
+      <Writing plan={plan} chosen={chosen} blockers={blockers} busy={busy} onShipped={onShipped} />
+    </section>
+  );
+}
+
+const SHOWN = 6;
+
+/** The first of what changed, by row and field. */
+function Changes({ rows, total }: { rows: readonly ChangedRow[]; total: number }) {
+  const [all, setAll] = useState(false);
+  if (rows.length === 0) return null;
+  const shown = all ? rows : rows.slice(0, SHOWN);
+  return (
+    <div>
+      <ul className="max-h-60 overflow-auto text-[12.5px]" aria-label="What differs">
+        {shown.map((row) => (
+          <li
+            key={`${row.kind}${row.campaign}${row.group}${row.text}${row.change}`}
+            className="flex min-w-0 items-baseline gap-1.5 py-px"
+          >
+            <span
+              className={`w-14 shrink-0 ${row.change === 'removed' ? 'text-error' : row.change === 'added' ? 'text-primary' : 'text-info'}`}
+            >
+              {changeWords[row.change]}
+            </span>
+            <span className="min-w-0 flex-1 truncate" title={`${row.campaign} › ${row.group} › ${row.text}`}>
+              {row.text} <span className="text-faint">{kindWords[row.kind]}</span>
+            </span>
+            {row.fields.slice(0, 1).map(({ value, before, after }) => (
+              <span key={value} className="max-w-32 shrink-0 truncate" title={valueWords(value)}>
+                <s className="text-faint">{before === '' ? 'none' : before}</s>{' '}
+                {after === '' ? 'none' : after}
+              </span>
+            ))}
+          </li>
+        ))}
+      </ul>
+      {total > SHOWN && (
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs font-normal text-faint"
+          aria-expanded={all}
+          onClick={() => setAll(!all)}
+        >
+          {all
+            ? 'Fewer'
+            : rows.length < total
+              ? `The first ${count(rows.length)} of ${count(total)}`
+              : `All ${count(total)}`}
+        </button>
+      )}
+    </div>
+  );
+}
+
+function Losses({ plan, chosen }: { plan: number; chosen: ChosenOutlet }) {
+  const { outlet, check } = chosen;
+  return (
+    <details className="text-[12.5px]">
+      <summary className="cursor-pointer text-warning">What it can’t carry of the plan</summary>
+      <ul className="mt-1 flex flex-col gap-1">
+        {check?.losses.map(({ rule, count: number, samples }) => (
+          <li key={rule}>
+            {lossWords(rule, number)}
+            <span className="block truncate text-faint">
+              {samples
+                .slice(0, 3)
+                .map(({ text, becomes }) => (becomes === '' ? text : `${text} → ${becomes}`))
+                .join(' · ')}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <a
+        className="btn btn-ghost btn-xs mt-1 font-normal"
+        href={`/api/plans/${plan}/outlets/${outlet.key}/losses.csv`}
+        download
+      >
+        <Download size={13} aria-hidden /> Every row of them
+      </a>
+    </details>
+  );
+}
+
+const NETWORKS = { search: 'in search', partners: 'at partners', display: 'on pages' };
+
+/** What has to be in place there, and what is bid on each network. */
+function Needs({ plan, chosen }: { plan: number; chosen: ChosenOutlet }) {
+  const { outlet } = chosen;
+  // What was just ticked is shown before it is kept.
+  const [shown, setShown] = useState<PlanOutletBody | null>(null);
+  const body = shown ?? chosen.body;
+  if (outlet.needs.length === 0 && !outlet.bids.perNetwork) return null;
+  const keep = async (next: PlanOutletBody) => {
+    setShown(next);
+    try {
+      await call(chooseOutlet, { params: { plan, outlet: outlet.key }, body: { chosen: true, body: next } });
+      await refreshShip(plan);
+    } catch (error) {
+      toast.error(wordsOf(error));
+    }
+    setShown(null);
+  };
+  return (
+    <div className="flex flex-col gap-1 text-[12.5px]">
+      {outlet.needs.map(({ key, words, before }) => (
+        <label key={key} className="flex min-h-6 cursor-pointer items-start gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs mt-0.5"
+            checked={body.ticks.includes(key)}
+            onChange={({ target }) =>
+              void keep({
+                ...body,
+                ticks: target.checked ? [...body.ticks, key] : body.ticks.filter((one) => one !== key),
+              })
+            }
+          />
+          <span>
+            {words}{' '}
+            <span className="text-faint">
+              {before === 'sheets' ? 'before sheets are taken' : 'before anything is shown'}
+            </span>
+          </span>
+        </label>
+      ))}
+      {outlet.bids.perNetwork && (
+        <p className="flex flex-wrap items-center gap-x-2">
+          Bids{' '}
+          {networkNames.map((name) => (
+            <label key={name} className="flex items-center gap-1">
+              {NETWORKS[name]}
+              <input
+                className="input input-xs w-14 text-right"
+                aria-label={`Percent of the bid ${NETWORKS[name]}`}
+                inputMode="numeric"
+                defaultValue={body.steps[name] / 100}
+                onBlur={({ target }) => {
+                  const step = Math.round(Number(target.value) * 100);
+                  if (step >= 100 && step <= 100_000 && step !== body.steps[name])
+                    void keep({ ...body, steps: { ...body.steps, [name]: step } });
+                  else target.value = String(body.steps[name] / 100);
+                }}
+              />
+              %
+            </label>
+          ))}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** The sheets that are written, as what files, and of what: all of the plan, or what differs. */
+function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marked'>) {
+  const { outlet, check } = chosen;
+  const [format, setFormat] = useState<SheetFormat>(outlet.file.formats[0] ?? 'csv');
+  const [without, setWithout] = useState<SheetKind[]>(outlet.sheets.length > 1 ? ['combined'] : []);
+  const [note, setNote] = useState('');
+  const [job, setJob] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const { data: running } = useJob(plan, job);
+  const sheets = outlet.sheets.filter(({ kind }) => !without.includes(kind));
+  const rowsOf = (kind: SheetKind) =>
+    kind === 'combined'
+      ? rowsIn(check)
+      : (check?.rows[kind.slice(0, -1) as keyof NonNullable<typeof check>['rows']] ?? 0);
+  const all = sheets.reduce((sum, { kind }) => sum + rowsOf(kind), 0);
+  const difference = differing(check) - (check?.difference.untold ?? 0);
+  const isFirst = !check || check.difference.receipt === null;
+  const write = async (what: 'all' | 'difference') => {
+    setRefusal(null);
+    try {
+      const started = await call(startShip, {
+        params: { plan },
+        body: { outlet: outlet.key, format, what, note, sheets: sheets.map(({ kind }) => kind) },
+      });
+      setJob(started.job);
+      const done = await finishJob(plan, started.job);
+      if (done.status === 'stopped') setRefusal('Stopped. No sheet was kept.');
+      else {
+        const { sheetSet, files } = shipResult.parse(done.result);
+        toast(
+          `Wrote ${counted(
+            files.reduce((sum, { rows }) => sum + rows, 0),
+            'row',
+          )} for ${outlet.name}.`,
+        );
+        setNote('');
+        onShipped(sheetSet);
+        await refreshShip(plan);
+      }
+    } catch (error) {
+      setRefusal(wordsOf(error));
+    }
+    setJob(null);
+  };
+  const disabled = job !== null || blockers > 0 || sheets.length === 0 || busy || !check;
+  return (
+    <div className="mt-auto flex flex-col gap-2 border-hair border-t pt-2.5">
+      <div className="flex items-center justify-between gap-2">
+        <span className="text-[12.5px] text-faint">
+          {outlet.file.encoding}
+          {outlet.file.rowsPerFile !== null && `, ${counted(outlet.file.rowsPerFile, 'row')} a file`}
+        </span>
+        <fieldset className="join" aria-label={`File form for ${outlet.name}`}>
+          {outlet.file.formats.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={format === one}
+              className={`btn join-item btn-xs font-normal ${format === one ? 'btn-active' : ''}`}
+              onClick={() => setFormat(one)}
+            >
+              {formatWords[one]}
+            </button>
+          ))}
+        </fieldset>
+      </div>
+      {outlet.sheets.length > 1 && (
+        <ul className="grid grid-cols-2 gap-x-3 text-[12.5px]" aria-label={`Sheets for ${outlet.name}`}>
+          {outlet.sheets.map(({ kind }) => (
+            <li key={kind}>
+              <label className="flex min-h-6 cursor-pointer items-center gap-1.5">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-xs"
+                  checked={!without.includes(kind)}
+                  onChange={() =>
+                    setWithout(
+                      without.includes(kind) ? without.filter((one) => one !== kind) : [...without, kind],
+                    )
+                  }
+                />
+                <span className="min-w-0 flex-1 truncate">{sheetWords[kind]}</span>
+                <span>{count(rowsOf(kind))}</span>
+              </label>
+            </li>
+          ))}
+        </ul>
+      )}
+      <input
+        className="input input-sm w-full"
+        aria-label={`Note on the receipt for ${outlet.name}`}
+        placeholder="A note on the receipt"
+        value={note}
+        maxLength={500}
+        onChange={({ target }) => setNote(target.value)}
+      />
+      <div className="flex flex-wrap items-center gap-2">
+        {!isFirst && (
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            disabled={disabled || difference === 0}
+            onClick={() => void write('difference')}
+          >
+            <FileOutput size={15} aria-hidden /> Ship {counted(difference, 'change')}
+          </button>
+        )}
+        <button
+          type="button"
+          className={`btn btn-sm ${isFirst ? 'btn-primary' : ''}`}
+          disabled={disabled}
+          onClick={() => void write('all')}
+        >
+          {isFirst && <FileOutput size={15} aria-hidden />}{' '}
+          {isFirst ? `Ship ${counted(all, 'row')}` : `All ${counted(all, 'row')}`}
+        </button>
+      </div>
+      <CopyColumn plan={plan} outlet={outlet.key} />
+      {job && running && (
+        <Progress
+          words={
+            running.total > 0 ? `${count(running.done)} of ${counted(running.total, 'ad group')}` : 'Starting'
+          }
+          done={running.done}
+          total={running.total}
+          onStop={() =>
+            void call(stopJob, { params: { plan, job } }).catch((error) => toast.error(wordsOf(error)))
+          }
+        />
+      )}
+      {refusal && (
+        <p role="alert" className="text-[12.5px] text-error">
+          {refusal}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Keywords and negatives in the outlet's notation, on the clipboard as one column. */
+function CopyColumn({ plan, outlet }: { plan: number; outlet: string }) {
+  const copy = async () => {
+    try {
+      const text = await (await send(`/api/plans/${plan}/outlets/${outlet}/column.txt`)).text();
+      const lines = text.split('\n').slice(0, -1);
+      await copyCells(
+        lines.map((line) => [line]),
+        text,
+      );
+      toast(`Copied ${counted(lines.length, 'line')}.`);
+    } catch (error) {
+      toast.error(wordsOf(error));
+    }
+  };
+  return (
+    <button
+      type="button"
+      className="btn btn-ghost btn-xs self-start font-normal"
+      title="Keywords and negatives in its notation, each once, for pasting"
+      onClick={() => void copy()}
+    >
+      <Copy size={13} aria-hidden /> Copy as one column
+    </button>
+  );
+}

@@ -1,0 +1,53 @@
+import type { ReadBack } from '@sprig/contracts';
+import { type CellValue, cellValues } from '@sprig/core/ship';
+import { useMemo } from 'react';
+import { valueWords } from './ship-words.ts';
+
+type Props = {
+  readBack: ReadBack;
+  busy: boolean;
+  onColumns: (columns: Record<string, CellValue | null>) => void;
+};
+
+/** What each column was taken for; another choice reads the sheets anew. */
+export function ReadBackColumns({ readBack, busy, onColumns }: Props) {
+  const columns = useMemo(() => {
+    const all = new Map<string, CellValue | null>();
+    for (const { columns: own } of readBack.files)
+      for (const { heading, value } of own) if (!all.has(heading)) all.set(heading, value);
+    return all;
+  }, [readBack]);
+  return (
+    <section aria-label="Columns" className="mt-4 text-[12.5px]">
+      <h3 className="font-semibold">What the columns are taken for</h3>
+      <ul className="mt-1 flex flex-col gap-0.5">
+        {[...columns].map(([heading, value]) => (
+          <li key={heading} className="flex items-center gap-2">
+            <span className="w-36 truncate" title={heading}>
+              {heading || '(no heading)'}
+            </span>
+            <select
+              className={`plain-field chip min-w-0 flex-1 cursor-pointer ${value === null ? 'text-faint' : ''}`}
+              aria-label={`Column ${heading}`}
+              disabled={busy}
+              value={value ?? ''}
+              onChange={({ target }) =>
+                onColumns({
+                  ...Object.fromEntries(columns),
+                  [heading]: target.value === '' ? null : (target.value as CellValue),
+                })
+              }
+            >
+              <option value="">nothing that a plan has</option>
+              {cellValues.map((one) => (
+                <option key={one} value={one}>
+                  {valueWords(one)}
+                </option>
+              ))}
+            </select>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,187 @@
+import type { Outlet, OutletProblem } from '@sprig/core/ship';
+import { createContext, type ReactNode, useContext, useState } from 'react';
+import { partAt, withPart } from './outlet-path.ts';
+
+export type OutletEditing = {
+  outlet: Outlet;
+  problems: readonly OutletProblem[];
+  readOnly: boolean;
+  onChange: (outlet: Outlet) => void;
+};
+export const OutletContext = createContext<OutletEditing | null>(null);
+
+export function useOutletEditing(): OutletEditing & {
+  put: (at: string, value: unknown) => void;
+  wrong: (at: string) => string | undefined;
+} {
+  const editing = useContext(OutletContext);
+  if (!editing) throw new Error('A field of an outlet stands within its form.');
+  return {
+    ...editing,
+    put: (at, value) => editing.onChange(withPart(editing.outlet, at, value)),
+    wrong: (at) => editing.problems.find((problem) => problem.at === at)?.words,
+  };
+}
+
+type FieldProps = { at: string; label: string; width?: string };
+
+export function TextPart({ at, label, width = 'w-28' }: FieldProps) {
+  const { outlet, put, wrong, readOnly } = useOutletEditing();
+  return (
+    <input
+      className={`input input-xs ${width} ${wrong(at) ? 'input-error' : ''}`}
+      aria-label={label}
+      aria-invalid={wrong(at) !== undefined}
+      title={wrong(at) ?? label}
+      readOnly={readOnly}
+      value={String(partAt(outlet, at) ?? '')}
+      onChange={({ target }) => put(at, target.value)}
+    />
+  );
+}
+
+/** A whole number; empty stands for none where there may be none. */
+export function NumberPart({
+  at,
+  label,
+  width = 'w-16',
+  scale = 1,
+  mayMiss = false,
+}: FieldProps & { scale?: number; mayMiss?: boolean }) {
+  const { outlet, put, wrong, readOnly } = useOutletEditing();
+  const value = partAt(outlet, at) as number | null | undefined;
+  const [typed, setTyped] = useState<string | null>(null);
+  const number = typed === null ? value : Number(typed.replace(',', '.'));
+  const isBad = typed !== null && (typed === '' ? !mayMiss : !(Number(number) > 0));
+  return (
+    <input
+      className={`input input-xs text-right ${width} ${isBad || wrong(at) ? 'input-error' : ''}`}
+      aria-label={label}
+      aria-invalid={isBad || wrong(at) !== undefined}
+      title={isBad ? 'A number above 0.' : (wrong(at) ?? label)}
+      inputMode="decimal"
+      placeholder={mayMiss ? 'none' : ''}
+      readOnly={readOnly}
+      value={typed ?? (value === null || value === undefined ? '' : String(value / scale))}
+      onChange={({ target }) => {
+        setTyped(target.value);
+        const next = Math.round(Number(target.value.replace(',', '.')) * scale);
+        if (target.value === '' && mayMiss) put(at, null);
+        else if (next > 0 && Number.isFinite(next)) put(at, next);
+      }}
+      onBlur={() => setTyped(null)}
+    />
+  );
+}
+
+export function ChoicePart({
+  at,
+  label,
+  choices,
+}: FieldProps & { choices: readonly (readonly [value: string, words: string])[] }) {
+  const { outlet, put, wrong, readOnly } = useOutletEditing();
+  return (
+    <select
+      className={`plain-field chip cursor-pointer ${wrong(at) ? 'text-error' : ''}`}
+      aria-label={label}
+      title={wrong(at) ?? label}
+      disabled={readOnly}
+      value={String(partAt(outlet, at))}
+      onChange={({ target }) => put(at, target.value)}
+    >
+      {choices.map(([value, words]) => (
+        <option key={value} value={value}>
+          {words}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+export function CheckPart({ at, label }: FieldProps) {
+  const { outlet, put, readOnly } = useOutletEditing();
+  return (
+    <label className="flex min-h-6 cursor-pointer items-center gap-1.5">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs"
+        disabled={readOnly}
+        checked={partAt(outlet, at) === true}
+        onChange={({ target }) => put(at, target.checked)}
+      />
+      {label}
+    </label>
+  );
+}
+
+/** Some of a few names, in their own order. */
+export function SetPart<Name extends string>({
+  at,
+  label,
+  names,
+}: {
+  at: string;
+  label: string;
+  names: readonly (readonly [Name, string])[];
+}) {
+  const { outlet, put, wrong, readOnly } = useOutletEditing();
+  const chosen = partAt(outlet, at) as Name[];
+  return (
+    <fieldset
+      className={`inline-flex flex-wrap gap-x-3 ${wrong(at) ? 'text-error' : ''}`}
+      aria-label={label}
+      title={wrong(at)}
+    >
+      {names.map(([name, words]) => (
+        <label key={name} className="flex min-h-6 cursor-pointer items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            disabled={readOnly}
+            checked={chosen.includes(name)}
+            onChange={({ target }) =>
+              put(
+                at,
+                names
+                  .map(([one]) => one)
+                  .filter((one) => (one === name ? target.checked : chosen.includes(one))),
+              )
+            }
+          />
+          {words}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+/** A part of the form: its name, its sentences, and what is wrong in it. */
+export function Part({
+  title,
+  places,
+  children,
+}: {
+  title: string;
+  places: readonly string[];
+  children: ReactNode;
+}) {
+  const { problems } = useOutletEditing();
+  const own = problems.filter(({ at }) => places.some((place) => at === place || at.startsWith(`${place}.`)));
+  return (
+    <section aria-label={title} className="border-hair border-t py-3">
+      <h3 className="mb-1.5 font-semibold">{title}</h3>
+      <div className="flex flex-col gap-1.5 text-[13px]">{children}</div>
+      {own.length > 0 && (
+        <ul role="alert" className="mt-1.5 text-[12.5px] text-error">
+          {own.map(({ at, words }) => (
+            <li key={`${at}${words}`}>{words}</li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+export const Line = ({ children }: { children: ReactNode }) => (
+  <div className="flex flex-wrap items-center gap-x-1.5 gap-y-1">{children}</div>
+);

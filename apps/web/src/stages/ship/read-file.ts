@@ -1,0 +1,45 @@
+import { readRecords } from '@sprig/core/gather';
+import { linesOf } from '@sprig/core/text';
+import { send } from '../../api/call.ts';
+
+/** The delimiter of a written sheet, by its heading: cells of headings hold none. */
+export function delimiterIn(name: string, text: string): '\t' | ';' | ',' | '|' {
+  if (name.endsWith('.tsv')) return '\t';
+  const [heading = ''] = text.split('\n', 1);
+  const count = (mark: string) => heading.split(mark).length;
+  return ([',', ';', '|'] as const).reduce((best, mark) => (count(mark) > count(best) ? mark : best));
+}
+
+/** The encoding that the server says a sheet is in. */
+const decoderFor = (answer: Response): TextDecoder =>
+  new TextDecoder(/charset=([\w-]+)/.exec(answer.headers.get('content-type') ?? '')?.[1] ?? 'utf-8');
+
+const asCells = (name: string, text: string): string[][] =>
+  readRecords(linesOf(text), delimiterIn(name, text), 0).records.map(({ fields }) => fields);
+
+/** The cells of a whole sheet. */
+export async function readTable(address: string, name: string): Promise<string[][]> {
+  const answer = await send(address);
+  return asCells(name, decoderFor(answer).decode(await answer.arrayBuffer()));
+}
+
+/** Enough of a sheet to read its beginning. */
+const SAMPLE_LENGTH = 24_000;
+
+/** The first rows of a sheet; no more of it is fetched than they need. */
+export async function readStart(address: string, name: string, rows: number): Promise<string[][]> {
+  const answer = await send(address);
+  const reader = answer.body?.getReader();
+  const decoder = decoderFor(answer);
+  let text = '';
+  let whole = false;
+  while (reader && !whole && text.length < SAMPLE_LENGTH) {
+    const { done, value } = await reader.read();
+    whole = done;
+    text += decoder.decode(value, { stream: !done });
+  }
+  if (!whole) await reader?.cancel();
+  const cells = asCells(name, text);
+  // The last line may be cut short.
+  return (whole ? cells : cells.slice(0, -1)).slice(0, rows + 1);
+}

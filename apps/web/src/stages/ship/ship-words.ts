@@ -1,0 +1,124 @@
+import type { ChangedRow, Receipt } from '@sprig/contracts';
+import {
+  type CellValue,
+  type LossRule,
+  type RowKind,
+  type SheetFormat,
+  type SheetKind,
+  valuesOfKind,
+} from '@sprig/core/ship';
+import { counted } from '../../kit/format.ts';
+
+export const sheetWords: Record<SheetKind, string> = {
+  campaigns: 'Campaigns',
+  groups: 'Ad groups',
+  keywords: 'Keywords',
+  negatives: 'Negative keywords',
+  ads: 'Ads',
+  assets: 'Assets',
+  combined: 'All in one sheet',
+};
+
+export const kindWords: Record<RowKind, string> = {
+  campaign: 'campaign',
+  group: 'ad group',
+  keyword: 'keyword',
+  negative: 'negative',
+  ad: 'ad',
+  asset: 'asset',
+};
+
+export const formatWords: Record<SheetFormat, string> = {
+  csv: 'csv',
+  tsv: 'tsv',
+  xlsx: 'workbook (xlsx)',
+};
+
+export const changeWords: Record<ChangedRow['change'], string> = {
+  added: 'new',
+  changed: 'changed',
+  removed: 'gone',
+};
+
+export const stateWords: Record<Receipt['state'], string> = {
+  written: 'written',
+  accepted: 'accepted',
+  answered: 'answered',
+  withdrawn: 'withdrawn',
+};
+
+const VALUES: Partial<Record<CellValue, string>> = {
+  'row-kind': 'What the row is',
+  campaign: 'Campaign',
+  'daily-budget': 'Daily budget',
+  'match-setting': 'Matching, close or wide',
+  group: 'Ad group',
+  keyword: 'Keyword',
+  'keyword-notation': 'Keyword in notation',
+  'match-type': 'Match type',
+  bid: 'Bid',
+  'bid-search': 'Bid in search',
+  'bid-partners': 'Bid at partners',
+  'bid-display': 'Bid on pages',
+  'ad-form': 'Form of the ad',
+  kept: 'Kept in place',
+  'final-url': 'Final URL',
+  'mobile-url': 'Address for phones',
+  'asset-kind': 'Kind of asset',
+  'asset-text': 'Text of the asset',
+  'asset-line1': 'First line of the asset',
+  'asset-line2': 'Second line of the asset',
+  'asset-number': 'Phone number',
+  labels: 'Labels',
+  status: 'Status',
+  networks: 'Networks',
+  locations: 'Locations',
+  'locations-out': 'Excluded locations',
+  presence: 'Shown to',
+  languages: 'Languages',
+  schedule: 'Schedule',
+  devices: 'Device bid adjustments',
+  delivery: 'Delivery',
+  strategy: 'Bid strategy',
+  starts: 'Start',
+  ends: 'End',
+  rotation: 'Ad rotation',
+  'sites-out': 'Excluded sites',
+};
+
+/** `headline1` as `Headline 1`. */
+export const valueWords = (value: CellValue): string => {
+  const known = VALUES[value];
+  if (known) return known;
+  const word = value.replace(/(\d+)$/, ' $1');
+  return word.charAt(0).toUpperCase() + word.slice(1);
+};
+
+/** What a column of a sheet can hold, in the order in which one would put it. */
+export const valuesFor = (kind: SheetKind): CellValue[] =>
+  kind === 'combined'
+    ? [...new Set(Object.values(valuesOfKind).flat())]
+    : valuesOfKind[kind.slice(0, -1) as RowKind].filter((value) => value !== 'row-kind');
+
+/** What an outlet loses of a plan, in words. */
+export function lossWords(rule: LossRule, count: number): string {
+  const rows = counted(count, 'keyword');
+  const words: Record<LossRule, string> = {
+    'match-stands-in': `${rows} in a match type that it has not: another stands in`,
+    'match-folded': `${rows} that fall together with another match type of theirs`,
+    'match-left-out': `${rows} left out: no match type would do`,
+    'match-mixed': `${counted(count, 'campaign')} of close and wide matching: one setting has to do`,
+    'bid-of-group': `${rows} whose own bid is lost: the ad group bids`,
+    'ad-form': `${counted(count, 'ad')} left out: it has no such form`,
+    'ad-fields': `${counted(count, 'ad')} with lines that it has no field for`,
+    'ad-folded': `${counted(count, 'ad')} that say the same as another one there`,
+    'negative-stands-in': `${counted(count, 'negative')} told more narrowly`,
+    'negative-left-out': `${counted(count, 'negative')} left out: they would block more than is meant`,
+    'negatives-over-limit': `${counted(count, 'negative')} over what one place may hold`,
+    setting: `${counted(count, 'campaign setting')} that no column takes`,
+    asset: `${counted(count, 'asset')} that it does not take`,
+    'assets-over-limit': `${counted(count, 'asset')} more than are shown`,
+    labels: `${counted(count, 'ad')} without labels`,
+  };
+  return words[rule];
+}

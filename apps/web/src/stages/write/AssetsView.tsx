@@ -1,0 +1,275 @@
+import {
+  type AssetView,
+  changeAsset,
+  listAssets,
+  makeAsset,
+  type PlanState,
+  removeAsset,
+} from '@sprig/contracts';
+import { lengthOf } from '@sprig/core/text';
+import { type AssetBody, type AssetKind, assetKinds, checkAsset } from '@sprig/core/write';
+import { useQuery } from '@tanstack/react-query';
+import { Plus, X } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../../api/call.ts';
+import { planKey } from '../../api/plan.ts';
+import { queryClient } from '../../api/query-client.ts';
+import { counted } from '../../kit/format.ts';
+import { Empty, Help } from '../../kit/marks.tsx';
+import { useBuiltPlaces } from './use-built-places.ts';
+import { outlet } from './use-writing.ts';
+
+const TITLES: Record<AssetKind, string> = {
+  sitelink: 'Sitelinks',
+  callout: 'Callouts',
+  phone: 'Phone numbers',
+};
+const EMPTY: Record<AssetKind, AssetBody> = {
+  sitelink: { kind: 'sitelink', text: '', line1: '', line2: '', address: '' },
+  callout: { kind: 'callout', text: '' },
+  phone: { kind: 'phone', number: '' },
+};
+
+/** What is shown beside ads: sitelinks, callouts and phone numbers, each for the plan, for campaigns or for ad groups. */
+export function AssetsView({ plan }: { plan: PlanState }) {
+  const { data: assets = [] } = useQuery({
+    queryKey: [...planKey(plan.id), 'assets'],
+    queryFn: async () => (await call(listAssets, { params: { plan: plan.id } })).assets,
+  });
+  const places = useBuiltPlaces(plan);
+  const covered = new Set(assets.flatMap(({ at }) => at));
+  const bare = covered.has('plan') ? [] : places.campaigns.filter(({ key }) => !covered.has(key));
+  return (
+    <div className="min-h-0 flex-1 overflow-auto px-4 py-3">
+      {bare.length > 0 && places.campaigns.length > 0 && (
+        <p className="mb-2 text-warning">
+          {bare.length === 1 ? `${bare[0]?.name} has` : `${counted(bare.length, 'campaign')} have`} no asset
+          yet. Assets make an ad larger at no cost for the click.
+        </p>
+      )}
+      <div className="grid grid-cols-[1.6fr_1fr_1fr] gap-8">
+        {assetKinds.map((kind) => (
+          <AssetColumn
+            key={kind}
+            plan={plan}
+            kind={kind}
+            assets={assets.filter(({ body }) => body.kind === kind)}
+            places={places.all}
+          />
+        ))}
+      </div>
+      <Help>
+        An asset that is placed nowhere is kept for later. In a campaign that has its own, those of the plan
+        are shown too.
+      </Help>
+    </div>
+  );
+}
+
+type Place = { key: string; name: string };
+type ColumnProps = { plan: PlanState; kind: AssetKind; assets: AssetView[]; places: readonly Place[] };
+
+function AssetColumn({ plan, kind, assets, places }: ColumnProps) {
+  const [adding, setAdding] = useState(false);
+  const { assets: limits } = outlet.ad;
+  const most = kind === 'phone' ? null : limits[kind].most;
+  const shown = assets.filter(({ at }) => at.includes('plan')).length;
+  return (
+    <section aria-label={TITLES[kind]}>
+      <h2 className="mb-1.5 flex items-center gap-2 font-semibold">
+        {TITLES[kind]}
+        <button
+          type="button"
+          className="btn btn-xs font-normal"
+          aria-label={`New in ${TITLES[kind]}`}
+          onClick={() => setAdding(true)}
+        >
+          <Plus size={13} aria-hidden /> New
+        </button>
+        {most !== null && shown > most && (
+          <span className="font-normal text-[12px] text-warning">up to {most} are shown for the plan</span>
+        )}
+      </h2>
+      <ul className="flex flex-col">
+        {adding && (
+          <AssetRow
+            plan={plan}
+            asset={{ id: 0, at: ['plan'], body: EMPTY[kind] }}
+            places={places}
+            onDone={() => setAdding(false)}
+          />
+        )}
+        {assets.map((asset) => (
+          <AssetRow key={asset.id} plan={plan} asset={asset} places={places} />
+        ))}
+      </ul>
+      {assets.length === 0 && !adding && <Empty title="None yet">{hintOf(kind)}</Empty>}
+    </section>
+  );
+}
+
+const hintOf = (kind: AssetKind) =>
+  kind === 'sitelink'
+    ? 'A link below the ad, such as “Hire by the hour”.'
+    : kind === 'callout'
+      ? 'A few words that lead nowhere, such as “Open all year”.'
+      : 'A number to call, such as 01632 960123.';
+
+type RowProps = { plan: PlanState; asset: AssetView; places: readonly Place[]; onDone?: () => void };
+
+/** One asset: its texts with their room, and where it is shown. Number 0 is one that is being made. */
+function AssetRow({ plan, asset, places, onDone }: RowProps) {
+  const [body, setBody] = useState<AssetBody>(asset.body);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const isNew = asset.id === 0;
+  const isChanged = isNew || JSON.stringify(body) !== JSON.stringify(asset.body);
+  const problems = isChanged ? checkAsset(body, outlet.ad.assets) : [];
+  const send = async (work: () => Promise<unknown>) => {
+    try {
+      await work();
+      setRefusal(null);
+      onDone?.();
+      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+    } catch (error) {
+      setRefusal(wordsOf(error));
+    }
+  };
+  const keep = (at: string[]) =>
+    send(() =>
+      isNew
+        ? call(makeAsset, { params: { plan: plan.id }, body: { at, body } })
+        : call(changeAsset, { params: { plan: plan.id, asset: asset.id }, body: { at, body } }),
+    );
+  const field = (name: string, label: string, limit: number | null) => {
+    const text = (body as unknown as Record<string, string>)[name] ?? '';
+    const wrong = problems.find((problem) => problem.field === name);
+    return (
+      <label key={name} className="flex min-w-0 items-center gap-1">
+        <input
+          // biome-ignore lint/a11y/noAutofocus: a new asset was just asked for
+          autoFocus={isNew && (name === 'text' || name === 'number')}
+          aria-label={label}
+          aria-invalid={wrong !== undefined}
+          placeholder={label}
+          className={`input input-sm min-w-0 flex-1 ${wrong && text !== '' ? 'input-error' : ''}`}
+          value={text}
+          onChange={({ target }) => setBody({ ...body, [name]: target.value } as AssetBody)}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter' && problems.length === 0) void keep(asset.at);
+            if (event.key === 'Escape') {
+              setBody(asset.body);
+              onDone?.();
+            }
+          }}
+        />
+        {limit !== null && (
+          <span
+            className={`w-11 shrink-0 text-[12px] ${lengthOf(text) > limit ? 'text-error' : 'text-faint'}`}
+          >
+            {lengthOf(text)}/{limit}
+          </span>
+        )}
+      </label>
+    );
+  };
+  const { sitelink, callout } = outlet.ad.assets;
+  return (
+    <li className="border-base-200 border-t py-2">
+      <div className={body.kind === 'sitelink' ? 'grid grid-cols-[1fr_1.3fr] gap-1.5' : ''}>
+        {body.kind === 'sitelink' && (
+          <>
+            {field('text', 'Text', sitelink.text)}
+            {field('address', 'Address', null)}
+            {field('line1', 'First line', sitelink.line)}
+            {field('line2', 'Second line', sitelink.line)}
+          </>
+        )}
+        {body.kind === 'callout' && field('text', 'Text', callout.text)}
+        {body.kind === 'phone' && field('number', 'Number', null)}
+      </div>
+      {isChanged && (problems.length > 0 || refusal) && (
+        <p role="alert" className="mt-1 text-[12.5px] text-error">
+          {refusal ?? (isNew && isEmpty(body) ? '' : problems[0]?.words)}
+        </p>
+      )}
+      <div className="mt-1 flex flex-wrap items-center gap-1 text-[12.5px]">
+        {isChanged ? (
+          <>
+            <button
+              type="button"
+              className="btn btn-primary btn-xs"
+              disabled={problems.length > 0}
+              onClick={() => void keep(asset.at)}
+            >
+              {isNew ? 'Make it' : 'Keep'}
+            </button>
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs"
+              onClick={() => {
+                setBody(asset.body);
+                setRefusal(null);
+                onDone?.();
+              }}
+            >
+              Leave it
+            </button>
+          </>
+        ) : (
+          <>
+            <span className="text-faint">shown for</span>
+            {asset.at.map((key) => (
+              <button
+                key={key}
+                type="button"
+                className="chip"
+                title="Not here any more"
+                onClick={() => void keep(asset.at.filter((one) => one !== key))}
+              >
+                {nameOf(key, places)} ×
+              </button>
+            ))}
+            {asset.at.length === 0 && <span className="text-faint">nobody: kept for later</span>}
+            <select
+              className="plain-field chip cursor-pointer"
+              aria-label="Show it for"
+              value=""
+              onChange={({ target }) => {
+                if (target.value) void keep([...asset.at, target.value]);
+              }}
+            >
+              <option value="">+</option>
+              {!asset.at.includes('plan') && <option value="plan">the whole plan</option>}
+              {places
+                .filter(({ key }) => !asset.at.includes(key))
+                .slice(0, 500)
+                .map(({ key, name }) => (
+                  <option key={key} value={key}>
+                    {name}
+                  </option>
+                ))}
+            </select>
+            <button
+              type="button"
+              className="btn btn-ghost btn-square btn-xs ml-auto"
+              aria-label="Remove the asset"
+              onClick={() => {
+                void send(() => call(removeAsset, { params: { plan: plan.id, asset: asset.id } })).then(() =>
+                  toast('Removed. Ctrl+Z brings it back.'),
+                );
+              }}
+            >
+              <X size={13} />
+            </button>
+          </>
+        )}
+      </div>
+    </li>
+  );
+}
+
+const isEmpty = (body: AssetBody): boolean =>
+  Object.entries(body).every(([name, value]) => name === 'kind' || value === '');
+const nameOf = (key: string, places: readonly Place[]): string =>
+  key === 'plan' ? 'the whole plan' : (places.find((place) => place.key === key)?.name ?? `${key}, gone`);

@@ -1,0 +1,231 @@
+import { lineWords } from '@sprig/contracts';
+import type { AdForm, AdPattern, PatternScope, PatternSplit } from '@sprig/core/write';
+import { fieldsOf, limitsOf } from '@sprig/core/write';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { Document } from '../../api/document.ts';
+import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
+import { count, counted } from '../../kit/format.ts';
+import { LinesChip } from '../../kit/LinesChip.tsx';
+import { fieldName } from './field-names.ts';
+import { outlet, type Patterns } from './use-writing.ts';
+
+type Props = {
+  id: number;
+  body: AdPattern;
+  document: Document<Patterns>;
+  /** Themes by their paths, for those a pattern may be for. */
+  themes: readonly { id: number; name: string }[];
+  groupInView: { key: string; name: string } | null;
+};
+
+const forms: { value: AdForm; words: string }[] = [
+  { value: 'plain', words: 'plain ad' },
+  { value: 'assembled', words: 'assembled ad' },
+];
+const scopes: { value: PatternScope['to']; words: string }[] = [
+  { value: 'all', words: 'all ad groups' },
+  { value: 'themes', words: 'the branches …' },
+  { value: 'groups', words: 'chosen ad groups' },
+  { value: 'without', words: 'those without an ad' },
+];
+const splits: { value: PatternSplit['by']; words: string }[] = [
+  { value: 'none', words: 'not split' },
+  { value: 'live', words: 'split: written against live' },
+  { value: 'line', words: 'split: line against line' },
+];
+
+/** What the chosen pattern is and which groups it is for, as a sentence whose words are the settings. */
+export function PatternSentence({ id, body, document, themes, groupInView }: Props) {
+  const at = `patterns.${id}`;
+  const set = async (field: string, value: unknown) => {
+    const words = await document.edit(`${at}.${field}`, value);
+    if (words) toast.error(words);
+    return words;
+  };
+  const { groups, split, form, labels, name } = body;
+  const limits = outlet.ad[form];
+  const scope = (to: PatternScope['to']) =>
+    set('groups', {
+      to,
+      themes: to === 'themes' ? groups.themes : [],
+      groups:
+        to === 'groups'
+          ? groups.groups.length > 0
+            ? groups.groups
+            : groupInView
+              ? [groupInView.key]
+              : []
+          : [],
+    });
+  return (
+    <div className="flex flex-wrap items-center gap-x-1.5 gap-y-1 px-4 pb-1 text-[13px]">
+      <TextChip
+        label="Name of the pattern"
+        value={name}
+        width={18}
+        read={(typed) =>
+          typed.trim() === '' ? { words: 'A pattern needs a name.' } : { value: typed.trim() }
+        }
+        onKeep={(value) => set('name', value)}
+      />
+      is a
+      <ChoiceChip
+        label="Form of the ad"
+        value={form}
+        choices={forms}
+        onChoose={(value) => void set('form', value)}
+      />
+      for
+      <ChoiceChip
+        label="Which ad groups"
+        value={groups.to}
+        choices={scopes}
+        onChoose={(to) => void scope(to)}
+      />
+      {groups.to === 'themes' && (
+        <ThemesChoice
+          themes={themes}
+          chosen={groups.themes}
+          onChange={(next) => void set('groups', { ...groups, themes: next })}
+        />
+      )}
+      {groups.to === 'groups' && (
+        <span className="text-faint">
+          {counted(groups.groups.length, 'ad group')}
+          {groupInView && !groups.groups.includes(groupInView.key) && (
+            <button
+              type="button"
+              className="ml-1 text-primary hover:underline"
+              onClick={() => void set('groups', { ...groups, groups: [...groups.groups, groupInView.key] })}
+            >
+              add {groupInView.name}
+            </button>
+          )}
+        </span>
+      )}
+      labelled
+      <LinesChip
+        label="Labels of its ads"
+        shown={labels.length === 0 ? 'nothing' : labels.join(', ')}
+        text={labels.join('\n')}
+        placeholder={'spring\ntest 2'}
+        help="One label to a line. Every ad of the pattern has them."
+        read={(typed) => ({
+          value: typed
+            .split('\n')
+            .map((one) => one.trim())
+            .filter(Boolean),
+        })}
+        onKeep={(value) => set('labels', value)}
+      />
+      <ChoiceChip
+        label="Split test"
+        value={split.by}
+        choices={splits}
+        onChoose={(by) => void set('split', { ...split, by, labels: labelsFor(by) })}
+      />
+      {split.by === 'line' && limits && (
+        <>
+          of
+          <ChoiceChip
+            label="Field that is split"
+            value={split.field}
+            choices={fieldsOf(limitsOf(limits)).map((field) => ({ value: field, words: fieldName(field) }))}
+            onChoose={(field) => void set('split', { ...split, field })}
+          />
+          against
+          <LinesChip
+            label="Lines of the second version"
+            shown={split.lines[0] ?? 'nothing yet'}
+            text={split.lines.join('\n')}
+            placeholder="Hire by the hour"
+            help="One line to fall back on below the other, as in a field."
+            read={(typed) => readLines(typed)}
+            onKeep={(value) => set('split', { ...split, lines: value })}
+          />
+        </>
+      )}
+      {split.by !== 'none' && (
+        <span className="text-faint">
+          labelled{' '}
+          {([0, 1] as const).map((place) => (
+            <TextChip
+              key={place}
+              label={`Label of version ${place + 1}`}
+              value={split.labels[place]}
+              read={(typed) => ({ value: typed.trim() })}
+              onKeep={(value) => set('split', { ...split, labels: split.labels.with(place, String(value)) })}
+            />
+          ))}
+        </span>
+      )}
+    </div>
+  );
+}
+
+const labelsFor = (by: PatternSplit['by']): [string, string] =>
+  by === 'live' ? ['written', 'live'] : ['line one', 'line two'];
+
+function readLines(typed: string): { value: string[] } | { words: string } {
+  const lines = typed
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean);
+  for (const line of lines) {
+    const words = lineWords(line);
+    if (words) return { words };
+  }
+  return { value: lines };
+}
+
+function ThemesChoice({
+  themes,
+  chosen,
+  onChange,
+}: {
+  themes: Props['themes'];
+  chosen: readonly number[];
+  onChange: (themes: number[]) => void;
+}) {
+  const [adding, setAdding] = useState(false);
+  const left = themes.filter(({ id }) => !chosen.includes(id));
+  return (
+    <span className="inline-flex flex-wrap items-center gap-1">
+      {chosen.map((id) => (
+        <button
+          key={id}
+          type="button"
+          className="chip"
+          title="Take this branch out"
+          onClick={() => onChange(chosen.filter((one) => one !== id))}
+        >
+          {themes.find((theme) => theme.id === id)?.name ?? `theme ${count(id)}, gone`} ×
+        </button>
+      ))}
+      {adding || chosen.length === 0 ? (
+        <select
+          className="plain-field chip cursor-pointer"
+          aria-label="Add a branch"
+          value=""
+          onChange={({ target }) => {
+            setAdding(false);
+            if (target.value) onChange([...chosen, Number(target.value)]);
+          }}
+          onBlur={() => setAdding(false)}
+        >
+          <option value="">{themes.length === 0 ? 'no themes yet' : 'choose a branch'}</option>
+          {left.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <button type="button" className="text-primary hover:underline" onClick={() => setAdding(true)}>
+          + branch
+        </button>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,132 @@
+import { type AdPattern, patternOf } from '@sprig/core/write';
+import { Plus } from 'lucide-react';
+import { useState } from 'react';
+import { count, counted } from '../../kit/format.ts';
+import { Menu } from '../../kit/Menu.tsx';
+import { Sheet } from '../../kit/Sheet.tsx';
+import type { PatternFit } from '../../pool/writing.ts';
+import type { WriteActions } from './use-write-actions.ts';
+import type { Patterns } from './use-writing.ts';
+
+type Props = {
+  value: Patterns;
+  fits: readonly PatternFit[];
+  chosen: number;
+  actions: WriteActions;
+  onChoose: (pattern: number) => void;
+};
+
+/** The ad patterns side by side, in the order in which their ads stand in a group. */
+export function PatternsRibbon({ value, fits, chosen, actions, onChoose }: Props) {
+  const [leaving, setLeaving] = useState<number | null>(null);
+  const { patterns, order } = value;
+  const move = (id: number, by: number) => {
+    const at = order.indexOf(id);
+    const next = order.filter((one) => one !== id);
+    next.splice(at + by, 0, id);
+    void actions.order(next);
+  };
+  const make = async (body: AdPattern, behind: number | null) => {
+    const id = await actions.make(body, behind);
+    if (id !== null) onChoose(id);
+  };
+  return (
+    <section
+      aria-label="Ad patterns"
+      className="flex min-w-0 items-center gap-1.5 overflow-x-auto px-4 py-1.5"
+    >
+      {order.map((id, at) => {
+        const body = patterns[id];
+        const fit = fits.find((one) => one.id === id);
+        if (!body) return null;
+        const isChosen = id === chosen;
+        return (
+          <span
+            key={id}
+            className={`flex h-8 shrink-0 items-center rounded-md ${isChosen ? 'bg-wash ring-1 ring-primary' : 'bg-base-200'}`}
+          >
+            <button
+              type="button"
+              aria-pressed={isChosen}
+              className="flex h-8 items-center gap-1.5 pl-2.5"
+              title={`${counted(fit?.groups ?? 0, 'ad group')}${fit && fit.misfits > 0 ? `, ${counted(fit.misfits, 'misfit')}` : ''}`}
+              onClick={() => onChoose(id)}
+            >
+              <span className={body.status === 'paused' ? 'text-faint line-through decoration-1' : ''}>
+                {body.name}
+              </span>
+              <span className="font-semibold">{count(fit?.ads ?? 0)}</span>
+              {fit !== undefined && fit.misfits > 0 && (
+                <span className="text-[12px] text-error">{counted(fit.misfits, 'misfit')}</span>
+              )}
+            </button>
+            <Menu
+              label={`More for ${body.name}`}
+              className="btn btn-ghost btn-square btn-xs mx-0.5"
+              width={280}
+              items={[
+                {
+                  words: 'Copy it, to change one field',
+                  hint: 'the same ads again, for a test',
+                  run: () => void make({ ...body, name: `${body.name} 2`, labels: [] }, id),
+                },
+                {
+                  words: body.status === 'paused' ? 'Enable its ads' : 'Pause its ads',
+                  run: () => void actions.status(id, body.status === 'paused' ? 'enabled' : 'paused'),
+                },
+                { words: 'Move to the left', disabled: at === 0, run: () => move(id, -1) },
+                { words: 'Move to the right', disabled: at === order.length - 1, run: () => move(id, 1) },
+                { words: 'Remove', run: () => setLeaving(id) },
+              ]}
+            >
+              …
+            </Menu>
+          </span>
+        );
+      })}
+      <Menu
+        label="New pattern"
+        className="btn btn-sm"
+        items={[
+          {
+            words: 'Plain ad',
+            hint: 'fields in order',
+            run: () => void make(newPattern(value, 'Plain ad', 'plain'), null),
+          },
+          {
+            words: 'Assembled ad',
+            hint: 'a set the engine picks from',
+            run: () => void make(newPattern(value, 'Assembled ad', 'assembled'), null),
+          },
+        ]}
+      >
+        <Plus size={14} aria-hidden /> Pattern
+      </Menu>
+      {leaving !== null && (
+        <Sheet title={`Remove ${patterns[leaving]?.name}?`} onClose={() => setLeaving(null)}>
+          <p className="mb-4">
+            Its {counted(fits.find(({ id }) => id === leaving)?.ads ?? 0, 'ad')} go with it; what you wrote in
+            them by hand is set aside. Ctrl+Z brings everything back.
+          </p>
+          <button
+            type="button"
+            className="btn btn-error btn-sm"
+            onClick={() => {
+              void actions.remove(leaving);
+              setLeaving(null);
+            }}
+          >
+            Remove the pattern
+          </button>
+        </Sheet>
+      )}
+    </section>
+  );
+}
+
+function newPattern({ patterns }: Patterns, name: string, form: AdPattern['form']): AdPattern {
+  const names = new Set(Object.values(patterns).map((pattern) => pattern.name));
+  let free = name;
+  for (let n = 2; names.has(free); n++) free = `${name} ${n}`;
+  return patternOf({ headline1: ['@keyword'] }, 'title', { name: free, form });
+}

@@ -1,0 +1,21 @@
+import { type PlanState, viewBuild } from '@sprig/contracts';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { call } from '../../api/call.ts';
+import { planKey } from '../../api/plan.ts';
+
+/** The campaigns that are built, and their largest ad groups, by key and name. */
+export function useBuiltPlaces(plan: PlanState) {
+  const { data } = useQuery({
+    queryKey: [...planKey(plan.id), 'build', 'places'],
+    queryFn: () => call(viewBuild, { params: { plan: plan.id }, query: {} }),
+  });
+  return useMemo(() => {
+    const campaigns = data?.campaigns ?? [];
+    const all = campaigns.flatMap(({ key, name, largest }) => [
+      { key, name },
+      ...largest.map((group) => ({ key: group.key, name: `${name} › ${group.name}` })),
+    ]);
+    return { campaigns, all };
+  }, [data]);
+}

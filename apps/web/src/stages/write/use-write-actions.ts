@@ -1,0 +1,56 @@
+import {
+  type AdText,
+  holdTexts,
+  makePattern,
+  orderPatterns,
+  type ReviewState,
+  removePattern,
+  reviewAds,
+} from '@sprig/contracts';
+import type { AdField, AdPattern } from '@sprig/core/write';
+import { useMemo } from 'react';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../../api/call.ts';
+import type { Document } from '../../api/document.ts';
+import { planKey } from '../../api/plan.ts';
+import { queryClient } from '../../api/query-client.ts';
+import { counted } from '../../kit/format.ts';
+import type { Patterns } from './use-writing.ts';
+
+/** What Write changes beside a pattern's own fields; a refusal is told in its words. */
+export function useWriteActions(plan: number, document: Document<Patterns>) {
+  const { edit } = document;
+  return useMemo(() => {
+    const params = { plan };
+    const run = async <T>(work: () => Promise<T>, said?: string): Promise<T | null> => {
+      try {
+        const answer = await work();
+        await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+        if (said) toast(said);
+        return answer;
+      } catch (error) {
+        toast.error(wordsOf(error));
+        return null;
+      }
+    };
+    return {
+      make: async (body: AdPattern, behind: number | null): Promise<number | null> =>
+        (await run(() => call(makePattern, { params, body: { body, behind } })))?.id ?? null,
+      remove: (pattern: number) => run(() => call(removePattern, { params: { ...params, pattern } })),
+      order: (patterns: number[]) => run(() => call(orderPatterns, { params, body: { patterns } })),
+      status: async (pattern: number, status: AdPattern['status']) => {
+        const words = await edit(`patterns.${pattern}.status`, status);
+        if (words) toast.error(words);
+      },
+      texts: (texts: [string, AdText, string][]) =>
+        run(
+          () => call(holdTexts, { params, body: { texts } }),
+          `Wrote ${counted(texts.length, 'text')} by hand. Ctrl+Z takes it back.`,
+        ),
+      review: (keys: string[], state: ReviewState, reason: string, fields: AdField[]) =>
+        run(() => call(reviewAds, { params, body: { keys, state, reason, fields } })),
+    };
+  }, [plan, edit]);
+}
+
+export type WriteActions = ReturnType<typeof useWriteActions>;

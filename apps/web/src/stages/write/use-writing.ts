@@ -1,0 +1,178 @@
+import {
+  casingList,
+  editAddressRule,
+  editPattern,
+  type FieldEdit,
+  guardedWords,
+  type HeldValue,
+  type PlanState,
+  readPatterns,
+  refusedTexts,
+} from '@sprig/contracts';
+import { groupOfAd } from '@sprig/core/build';
+import { AdChecks, AdWriter, plainOutlet, type RefusedText } from '@sprig/core/ship';
+import { type AddressRule, type AdPattern, readSite } from '@sprig/core/write';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { call } from '../../api/call.ts';
+import { type Document, useDocument } from '../../api/document.ts';
+import { planKey } from '../../api/plan.ts';
+import { useFacts } from '../../plan/use-facts.ts';
+import { useHolds } from '../../plan/use-holds.ts';
+import { usePool, useWorked } from '../../pool/use-pool.ts';
+import { adInputOf, type WriteGroup, type WriteInput, writingRules } from '../../pool/writing.ts';
+
+/** The plan's patterns by their numbers, their order, and how final URLs are made. */
+export type Patterns = { patterns: Record<number, AdPattern>; order: number[]; address: AddressRule };
+
+export const outlet = plainOutlet;
+
+async function readAll(plan: number): Promise<Patterns> {
+  const { patterns, address } = await call(readPatterns, { params: { plan } });
+  return {
+    patterns: Object.fromEntries(patterns.map(({ id, body }) => [id, body])),
+    order: patterns.map(({ id }) => id),
+    address,
+  };
+}
+
+/** `patterns.3.fields.…` is an edit of pattern 3, `address.path` one of the address rule. */
+function sendEdit(plan: number, { at, before, after }: FieldEdit): Promise<unknown> {
+  const [part, ...rest] = at.split('.');
+  if (part === 'address')
+    return call(editAddressRule, {
+      params: { plan },
+      body: { edits: [{ at: rest.join('.'), before, after }] },
+    });
+  const [pattern, ...within] = rest;
+  return call(editPattern, {
+    params: { plan, pattern: Number(pattern) },
+    body: { edits: [{ at: within.join('.'), before, after }] },
+  });
+}
+
+export const usePatterns = (plan: number): Document<Patterns> =>
+  useDocument<Patterns>({ plan, name: 'patterns', read: () => readAll(plan), write: sendEdit });
+
+const noRefused: RefusedText[] = [];
+
+/** Everything that ads are written from, and how the chosen pattern fares, as it is typed. */
+export function useWriting(plan: PlanState, wanted: number) {
+  const pool = usePool();
+  const { holds, hold, release } = useHolds(plan.id);
+  const facts = useFacts(plan.id);
+  const document = usePatterns(plan.id);
+  const { data: refused = noRefused } = useQuery({
+    queryKey: [...planKey(plan.id), 'refused'],
+    queryFn: async () => (await call(refusedTexts, { params: { plan: plan.id } })).texts,
+  });
+  const { language, site } = plan.brief;
+  const order = document.value?.order ?? [];
+  const chosen = order.includes(wanted) ? wanted : (order[0] ?? 0);
+  const today = new Date().toISOString().slice(0, 10);
+  const ofAds = useMemo(() => holds.filter(({ rowKey }) => rowKey.includes('/a')), [holds]);
+  const { value } = document;
+  const factsNow = facts.value;
+  const input = useMemo<WriteInput | null>(
+    () =>
+      value && factsNow
+        ? {
+            plan: plan.id,
+            builtRevision: plan.builtRevision,
+            patterns: value.order.flatMap((id) => {
+              const body = value.patterns[id];
+              return body ? [{ id, body }] : [];
+            }),
+            address: value.address,
+            holds: ofAds,
+            language,
+            site,
+            facts: factsNow,
+            today,
+            outlet,
+          }
+        : null,
+    [plan.id, plan.builtRevision, value, ofAds, language, site, factsNow, today],
+  );
+  const isDrafted = document.value !== document.kept;
+  const question = useMemo(
+    () =>
+      `${plan.builtRevision}:${chosen}:${JSON.stringify([
+        input?.patterns,
+        ofAds.map(({ rowKey, field, value: text }) => [rowKey, field, text]),
+        site,
+        input && casingList(input.facts),
+        input?.facts.offers,
+        input?.facts.brands,
+      ])}`,
+    [plan.builtRevision, chosen, input, ofAds, site],
+  );
+  const { data: fit } = useWorked(
+    async () => (input ? pool.worker.fit(input, chosen, isDrafted) : null),
+    `${question}:${isDrafted}`,
+  );
+  return {
+    pool,
+    holds: ofAds,
+    hold,
+    release,
+    facts: factsNow,
+    refused,
+    document,
+    chosen,
+    input,
+    fit,
+    question,
+  };
+}
+
+export type WritingState = ReturnType<typeof useWriting>;
+
+/** Writes ads of a few groups here, at once, while the worker counts all of them. */
+export function useAdWriter({ input, holds, pool, question }: WritingState) {
+  const { data: parents } = useWorked(
+    async () => new Map(await pool.worker.writeThemes()),
+    `themes:${input?.builtRevision}:${question.length > 0}`,
+  );
+  const byGroup = useMemo(() => {
+    const groups = new Map<string, HeldValue[]>();
+    for (const held of holds) {
+      const key = groupOfAd(held.rowKey);
+      groups.set(key, [...(groups.get(key) ?? []), held]);
+    }
+    return groups;
+  }, [holds]);
+  const rules = useMemo(() => (input ? writingRules(input) : null), [input]);
+  return useMemo(() => {
+    if (!input || !rules) return null;
+    const parentOf = (theme: number) => parents?.get(theme) ?? null;
+    const writerFor = (groups: readonly WriteGroup[]) =>
+      new AdWriter(
+        adInputOf(
+          input,
+          groups.flatMap(({ key }) => byGroup.get(key) ?? []),
+          parentOf,
+          rules,
+        ),
+        input.outlet.ad,
+        input.outlet.key,
+      );
+    return { writerFor, rules };
+  }, [input, rules, byGroup, parents]);
+}
+
+/** What is looked for in ads, by the plan's facts. */
+export function useAdChecks({ input, refused }: WritingState): AdChecks | null {
+  return useMemo(
+    () =>
+      input &&
+      new AdChecks({
+        outlet: input.outlet,
+        site: readSite(input.site),
+        words: guardedWords(input.facts),
+        refused,
+        writing: writingRules(input),
+      }),
+    [input, refused],
+  );
+}

@@ -1,0 +1,183 @@
+import { type MatchSet, type MatchType, matchTypes } from '../match/index.ts';
+import { asMicros, type BasisPoints, type Micros } from '../money/index.ts';
+import { type FunnelStage, funnelStages } from '../text/index.ts';
+import { baseFor, stepsFor } from './bid.ts';
+import type { BuildKeyword } from './build-keyword.ts';
+import type { CampaignFrame, Frame, GroupFrame } from './frame.ts';
+import { type Hold, labelsOf, type Status, statusOf } from './hold.ts';
+import { marksFor } from './lanes.ts';
+
+export type BuiltCampaign = Omit<CampaignFrame, 'lane'> & { lane: number | null };
+
+export type BuiltGroup = {
+  /** It never depends on a name. */
+  key: string;
+  campaign: string;
+  kind: 'single' | 'theme';
+  theme: number;
+  position: number;
+  /** Its lead: the most searched, or the one chosen by hand. */
+  keywordId: number;
+  keyword: string;
+  name: string;
+  base: Micros;
+  baseFrom: GroupFrame['baseFrom'];
+  step: BasisPoints;
+  status: Status;
+  labels: string[];
+  /** How many keywords it holds, each in one match type or more, and their searches together. */
+  keywords: number;
+  searches: number | null;
+  lane: number | null;
+  place: string | null;
+  stage: FunnelStage | null;
+  ads: boolean;
+  /** Null where nothing is held. */
+  covered: GroupFrame['covered'];
+};
+
+export type BuiltRow = {
+  /** The keyword's id and the match type's first letter. */
+  key: string;
+  groupKey: string;
+  keywordId: number;
+  text: string;
+  type: MatchType;
+  marks: readonly number[];
+  base: Micros;
+  steps: readonly BasisPoints[];
+  heldBid: Micros | null;
+  status: Status;
+  labels: readonly string[];
+};
+
+const NO_MARKS: readonly number[] = [];
+const NO_LABELS: readonly string[] = [];
+const LETTERS = matchTypes.map((type) => `:${type[0]}`);
+
+/** Makes the rows of a frame's groups, one group at a time. O(rows). */
+export class RowBuilder {
+  /** Rows that share type, stage and further steps share one list. */
+  private readonly steps = new Map<string, (readonly BasisPoints[])[]>();
+  private readonly laneSteps: BasisPoints[];
+
+  constructor(private readonly frame: Frame) {
+    this.laneSteps = frame.input.layout.lanes.map(({ step }) => step);
+  }
+
+  group(frame: GroupFrame): BuiltGroup {
+    const { keywords } = this.frame.input;
+    const lead = keywords[frame.lead] as BuildKeyword;
+    const { members, lane } = frame;
+    return {
+      key: frame.key,
+      campaign: (this.frame.campaigns[frame.campaign] as CampaignFrame).key,
+      kind: frame.kind,
+      theme: frame.theme,
+      position: frame.position,
+      keywordId: lead.id,
+      keyword: lead.norm,
+      name: frame.name,
+      base: frame.base,
+      baseFrom: frame.baseFrom,
+      step: frame.step,
+      status: frame.status,
+      labels: frame.labels,
+      keywords: members.length,
+      searches: sumOfSearches(keywords, members),
+      lane: lane?.id ?? null,
+      place: frame.place,
+      stage: frame.stage,
+      ads: frame.ads,
+      covered: frame.covered,
+    };
+  }
+
+  rows(frame: GroupFrame): BuiltRow[] {
+    const rows: BuiltRow[] = [];
+    const laneAt = frame.lane === null ? -1 : this.frame.input.layout.lanes.indexOf(frame.lane);
+    for (const at of frame.members) this.addRows(rows, frame, at, laneAt);
+    return rows;
+  }
+
+  private addRows(rows: BuiltRow[], frame: GroupFrame, at: number, onlyLane: number) {
+    const { input, holds, typesOf, medianOf } = this.frame;
+    const { layout, pack } = input;
+    const keyword = input.keywords[at] as BuildKeyword;
+    const byLane = typesOf(at);
+    const base =
+      frame.baseFrom === 'held'
+        ? frame.base
+        : baseFor(layout, keyword.cpc, keyword.theme ? medianOf(keyword.theme) : null)[0];
+    const prefix = `${frame.prefix}k${keyword.id}`;
+    for (let place = 0; place < matchTypes.length; place++) {
+      const lane = laneOf(byLane, 1 << place, onlyLane);
+      if (lane < 0) continue;
+      const type = matchTypes[place] as MatchType;
+      const key = prefix + (LETTERS[place] as string);
+      const row: BuiltRow = {
+        key,
+        groupKey: frame.key,
+        keywordId: keyword.id,
+        text: keyword.norm,
+        type,
+        marks: type === 'modified' ? marksFor(keyword, layout.marks, pack.functionWords) : NO_MARKS,
+        base,
+        steps: this.stepsOf(frame, lane, place, keyword.stage ?? null),
+        heldBid: null,
+        status: 'enabled',
+        labels: NO_LABELS,
+      };
+      if (holds.size > 0) holdRow(row, holds.of(key));
+      rows.push(row);
+    }
+  }
+
+  private stepsOf(
+    frame: GroupFrame,
+    lane: number,
+    type: number,
+    stage: FunnelStage | null,
+  ): readonly BasisPoints[] {
+    const laneStep = this.laneSteps[lane] ?? 10_000;
+    const id = `${frame.steps.length === 0 ? '' : frame.steps.join()}:${laneStep}`;
+    let known = this.steps.get(id);
+    if (!known) {
+      known = [];
+      this.steps.set(id, known);
+    }
+    const place = type * 4 + (stage === null ? 0 : funnelStages.indexOf(stage) + 1);
+    const there = known[place];
+    if (there) return there;
+    const more = laneStep === 10_000 ? frame.steps : [...frame.steps, laneStep];
+    const made = stepsFor(this.frame.input.layout, matchTypes[type] as MatchType, { stage, more });
+    known[place] = made;
+    return made;
+  }
+}
+
+/** The lane in which a keyword has a type, among all or as the one asked for; -1 where it has not. */
+function laneOf(byLane: readonly MatchSet[], bit: number, only: number): number {
+  if (only >= 0) return (byLane[only] ?? 0) & bit ? only : -1;
+  for (let lane = 0; lane < byLane.length; lane++) if ((byLane[lane] as MatchSet) & bit) return lane;
+  return -1;
+}
+
+function holdRow(row: BuiltRow, held: ReadonlyMap<string, Hold> | undefined) {
+  if (!held) return;
+  const bid = held.get('bid');
+  if (bid) row.heldBid = asMicros(Number(bid.value));
+  row.status = statusOf(held);
+  const labels = held.get('labels');
+  if (labels) row.labels = labelsOf(String(labels.value));
+}
+
+/** Null where none of them has a figure. */
+function sumOfSearches(keywords: readonly BuildKeyword[], members: readonly number[]): number | null {
+  let sum: number | null = null;
+  for (const at of members) {
+    const searches = keywords[at]?.searches ?? null;
+    if (searches !== null) sum = (sum ?? 0) + searches;
+  }
+  return sum;
+}

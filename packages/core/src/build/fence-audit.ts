@@ -1,0 +1,71 @@
+import { type AnswerIndex, matchTypes } from '../match/index.ts';
+import type { FencePlan } from './fences.ts';
+
+/** An exact keyword whose own text can be answered by others, or not by its own ad group. */
+export type AuditFailure = {
+  row: number;
+  /** Its own group is blocked for it. */
+  ownBlocked: boolean;
+  /** The groups that could have it, each once. */
+  others: number[];
+};
+
+export type FenceAudit = {
+  /** Exact keyword rows, and those of them that only their own ad group can answer. */
+  exact: number;
+  kept: number;
+  failures: AuditFailure[];
+  /** All failures, also where only the first are listed. */
+  failed: number;
+};
+
+const EXACT = matchTypes.indexOf('exact');
+
+/**
+ * Tries the text of every exact keyword as a search. It says nothing of plurals and other orders, which may still
+ * cross. `isBlocked` tells whether a negative in a group's scope blocks a search; `most` failures are listed.
+ */
+export function auditFences(
+  { index, classOf, overlaps }: Pick<FencePlan, 'index' | 'classOf' | 'overlaps'>,
+  isBlocked: (group: number, search: string) => boolean,
+  most = Number.POSITIVE_INFINITY,
+): FenceAudit {
+  const audit: FenceAudit = { exact: 0, kept: 0, failures: [], failed: 0 };
+  for (let text = 0; text < index.textNorms.length; text++) {
+    const rows = exactRows(index, text);
+    if (rows.length === 0) continue;
+    const open = openGroups(index, text, isBlocked);
+    for (const row of rows) {
+      const own = index.ownerOfRow[row] as number;
+      const others = open.filter(
+        (group) => group !== own && overlaps(classOf[own] as number, classOf[group] as number),
+      );
+      const ownBlocked = !open.includes(own);
+      audit.exact++;
+      if (!ownBlocked && others.length === 0) {
+        audit.kept++;
+        continue;
+      }
+      audit.failed++;
+      if (audit.failures.length < most) audit.failures.push({ row, ownBlocked, others });
+    }
+  }
+  return audit;
+}
+
+const exactRows = (index: AnswerIndex, text: number): number[] =>
+  Array.from(index.rowsOfText(text)).filter((row) => index.typeOfRow[row] === EXACT);
+
+/** The groups that can answer a text and are not blocked, each once. */
+function openGroups(
+  index: AnswerIndex,
+  text: number,
+  isBlocked: (group: number, search: string) => boolean,
+): number[] {
+  const search = index.textNorms[text] as string;
+  const groups = new Set<number>();
+  index.each(index.readText(text), (row) => {
+    groups.add(index.ownerOfRow[row] as number);
+  });
+  return [...groups].filter((group) => !isBlocked(group, search));
+}

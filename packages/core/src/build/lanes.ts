@@ -1,0 +1,69 @@
+import { bitOf, type MatchSet } from '../match/index.ts';
+import type { FunnelStage } from '../text/index.ts';
+import type { Lane, LaneTakes, Layout, Marks } from './layout.ts';
+
+/** What of a keyword tells its lanes. */
+export type LaneKeyword = {
+  asked: MatchSet;
+  searches?: number | null;
+  stage?: FunnelStage | null;
+  sources?: readonly number[];
+};
+
+export function takesPart({ searchesFrom, sources, stages }: LaneTakes, keyword: LaneKeyword): boolean {
+  if (searchesFrom !== null && (keyword.searches ?? -1) < searchesFrom) return false;
+  if (sources.length > 0 && !keyword.sources?.some((source) => sources.includes(source))) return false;
+  return stages.length === 0 || (keyword.stage != null && stages.includes(keyword.stage));
+}
+
+/**
+ * The match types that a keyword has in each lane, in the lanes' order. A type is made once: the first lane that has it
+ * and takes the keyword gets it. What was asked for and no lane has goes to the first lane that takes the keyword, or to
+ * the first of all, so that nothing that was asked for is lost.
+ */
+export function laneTypes(layout: Pick<Layout, 'asAsked' | 'lanes'>, keyword: LaneKeyword): MatchSet[] {
+  const { lanes } = layout;
+  const asked = layout.asAsked ? keyword.asked : 0;
+  let left = asked === 0 ? 15 : asked;
+  const types = lanes.map((lane) => {
+    if (!takesPart(lane.takes, keyword)) return 0;
+    const own = lane.types & left;
+    left &= ~own;
+    return own;
+  });
+  if (asked === 0 || left === 0) return types;
+  const home = Math.max(
+    0,
+    lanes.findIndex((lane) => takesPart(lane.takes, keyword)),
+  );
+  types[home] = (types[home] ?? 0) | left;
+  return types;
+}
+
+/** All match types that a keyword is built in. */
+export const typesFor = (layout: Pick<Layout, 'asAsked' | 'lanes'>, keyword: LaneKeyword): MatchSet =>
+  laneTypes(layout, keyword).reduce((all, types) => all | types, 0);
+
+/** The lanes' types together. */
+export const laneUnion = (lanes: readonly Lane[]): MatchSet =>
+  lanes.reduce((all, { types }) => all | types, 0);
+
+const MODIFIED = bitOf('modified');
+
+/**
+ * The places of the marked words of a modified broad keyword: those it was asked with, else by the rule. None: all
+ * words are marked. A keyword that holds no word of the list has its content words marked.
+ */
+export function marksFor(
+  { norm, asked, marks }: { norm: string; asked: MatchSet; marks: readonly number[] },
+  rule: Marks,
+  functionWords: ReadonlySet<string>,
+): readonly number[] {
+  if (asked & MODIFIED || rule.which === 'every') return marks;
+  const words = norm.split(' ');
+  const placesOf = (is: (word: string) => boolean) => words.flatMap((word, at) => (is(word) ? [at] : []));
+  const content = () => placesOf((word) => !functionWords.has(word));
+  if (rule.which === 'content') return content();
+  const listed = placesOf((word) => rule.words.includes(word));
+  return listed.length > 0 ? listed : content();
+}

@@ -1,0 +1,175 @@
+import { lengthOf, normalise } from '../text/index.ts';
+import {
+  type Address,
+  type AdField,
+  adFields,
+  alikeHeadlines,
+  checkText,
+  type EditorialProblem,
+  type EditorialWords,
+  isOnSite,
+  limitsOf,
+  type Relevance,
+  RelevanceReader,
+  textOf,
+  thriceRead,
+  type Writing,
+} from '../write/index.ts';
+import { type AdWriter, type TokenGroup, unfilledOfAd, type WrittenAd } from './ad-writer.ts';
+import type { FindingRule, GroupFinding } from './findings.ts';
+import type { Outlet } from './outlet.ts';
+
+/** A text that an engine has refused once; it is warned about wherever it stands. */
+export type RefusedText = { text: string; reason: string };
+
+export type AdCheckInput = {
+  outlet: Outlet;
+  /** The plan's own site. */
+  site: Address;
+  words: EditorialWords;
+  refused: readonly RefusedText[];
+  writing: Writing;
+};
+
+/** What one ad has against it, field by field. */
+export type AdProblem =
+  | ({ field: AdField } & EditorialProblem)
+  | {
+      field: AdField | 'finalUrl';
+      rule: AddressRuleName | 'refused-before';
+      found: string;
+      fix: string | null;
+    };
+export type AddressRuleName =
+  | 'address-not-https'
+  | 'address-other-site'
+  | 'address-too-long'
+  | 'address-word-not-allowed';
+
+/** Plain ads in a group, and assembled ones, that are advised. */
+export const ADVISED = { plain: { least: 3, most: 8 }, assembled: { least: 1, most: 3 } } as const;
+/** An ad that says less of its keywords than this is hardly about them. */
+const LOW = 0.3;
+
+/** What is told of an ad beside what it says: relevance from 0 to 1, and how much is objected to. */
+export type AdMarks = { relevance: number; problems: number };
+/** `marks` in the order of the ads. */
+export type CheckedAds = { findings: GroupFinding[]; marks: AdMarks[] };
+
+/** Checks ads one by one and group by group. */
+export class AdChecks {
+  readonly reader: RelevanceReader;
+  private readonly refused: Map<string, string>;
+
+  constructor(private readonly input: AdCheckInput) {
+    this.reader = new RelevanceReader(input.writing.pack);
+    this.refused = new Map(input.refused.map(({ text, reason }) => [normalise(text), reason]));
+  }
+
+  /** Editorial problems, refused texts, and what is wrong with the address. */
+  problems({ fields, address }: WrittenAd): AdProblem[] {
+    const problems: AdProblem[] = [];
+    for (const field of adFields) {
+      const fit = fields[field];
+      if (fit?.status !== 'fits') continue;
+      for (const problem of checkText(fit.text, field, this.input.words))
+        problems.push({ field, ...problem });
+      const reason = this.refused.size > 0 ? this.refused.get(normalise(fit.text)) : undefined;
+      if (reason !== undefined) problems.push({ field, rule: 'refused-before', found: reason, fix: null });
+    }
+    if (address.final.status === 'address') this.checkAddress(address.final, problems);
+    return problems;
+  }
+
+  private checkAddress({ href, host }: Extract<Address, { status: 'address' }>, problems: AdProblem[]) {
+    const { outlet, site, words } = this.input;
+    const add = (rule: AddressRuleName, found: string, fix: string | null = null) =>
+      problems.push({ field: 'finalUrl', rule, found, fix });
+    if (lengthOf(href) > outlet.limits.finalUrl) add('address-too-long', href);
+    if (!href.startsWith('https:')) add('address-not-https', href, href.replace(/^http:/, 'https:'));
+    if (site.status === 'address' && !isOnSite(host, site.host)) add('address-other-site', host);
+    const banned = words.banned.inAddress(href);
+    if (banned !== null) add('address-word-not-allowed', banned);
+  }
+
+  relevance(ad: WrittenAd, norms: readonly string[]): Relevance {
+    return this.reader.of(norms, ad.fields);
+  }
+
+  /** What a group's ads add to its findings, and what is told of each ad. `norms` are its keywords. */
+  group(
+    ads: readonly WrittenAd[],
+    group: TokenGroup,
+    norms: readonly string[],
+    writer: AdWriter,
+  ): CheckedAds {
+    const found = new Map<string, GroupFinding>();
+    const add = (rule: FindingRule, text: string, field: GroupFinding['field'] = null, count = 1) => {
+      const id = `${rule}:${field ?? ''}`;
+      const there = found.get(id);
+      if (there) there.count += count;
+      else found.set(id, { rule, field, count, text });
+    };
+    const marks: AdMarks[] = [];
+    if (ads.length === 0) add('no-ad', group.name);
+    else checkCounts(ads, group, add);
+    for (const ad of ads) {
+      this.checkFields(ad, group, add);
+      const problems = this.problems(ad);
+      for (const { rule, field, found: text } of problems) add(rule, text, field);
+      this.checkAssembled(ad, group, add);
+      const { score } = this.relevance(ad, norms);
+      if (norms.length > 0 && score < LOW) add('relevance-low', group.name);
+      marks.push({ relevance: score, problems: problems.length });
+      this.checkLive(ad, group, norms, writer, add);
+    }
+    return { findings: [...found.values()], marks };
+  }
+
+  private checkFields(ad: WrittenAd, { name }: TokenGroup, add: Add) {
+    const form = this.input.outlet.ad[ad.form];
+    const limits = form ? limitsOf(form) : {};
+    for (const field of unfilledOfAd(ad)) {
+      if (field === 'finalUrl') add('address-unfilled', name, field);
+      else
+        add(
+          ad.form === 'assembled' && !limits[field]?.required ? 'field-left-out' : 'field-unfilled',
+          name,
+          field,
+        );
+    }
+  }
+
+  private checkAssembled(ad: WrittenAd, { name }: TokenGroup, add: Add) {
+    const form = this.input.outlet.ad.assembled;
+    if (ad.form !== 'assembled' || !form) return;
+    for (const [first, second] of alikeHeadlines(ad.fields, this.reader))
+      add('headlines-alike', `${textOf(ad.fields[first])} / ${textOf(ad.fields[second])}`);
+    if (thriceRead(ad.fields, ad.kept, form, this.reader).length > 0) add('word-thrice', name);
+  }
+
+  private checkLive(ad: WrittenAd, group: TokenGroup, norms: readonly string[], writer: AdWriter, add: Add) {
+    const live = adFields.filter((field) => {
+      const fit = ad.fields[field];
+      return fit?.status === 'fits' && fit.live.length > 0;
+    });
+    if (live.length === 0) return;
+    if (norms.length === 1) return add('live-one-keyword', group.name, live[0] ?? null);
+    for (const check of writer.insertion(ad, group, norms, this.input.words)) {
+      if (check.banned > 0)
+        add('live-word-not-allowed', check.worst[0]?.text ?? '', check.field, check.banned);
+      if (check.objections > check.banned)
+        add('live-objection', check.worst[0]?.text ?? '', check.field, check.objections - check.banned);
+      if (check.fallsBack > 0) add('live-falls-back', check.shown, check.field, check.fallsBack);
+    }
+  }
+}
+
+type Add = (rule: FindingRule, text: string, field?: GroupFinding['field'], count?: number) => void;
+
+function checkCounts(ads: readonly WrittenAd[], { name }: TokenGroup, add: Add) {
+  const plain = ads.filter(({ form }) => form === 'plain').length;
+  const assembled = ads.length - plain;
+  if (assembled === 0 && plain < ADVISED.plain.least) add('few-ads', name);
+  if (plain > ADVISED.plain.most || assembled > ADVISED.assembled.most) add('many-ads', name);
+}

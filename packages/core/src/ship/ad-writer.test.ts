@@ -1,0 +1,298 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import type { Hold } from '../build/index.ts';
+import { english } from '../text/index.ts';
+import {
+  type AdPattern,
+  adFields,
+  inNotation,
+  ListedWords,
+  limitsOf,
+  patternOf,
+  readSite,
+  textOf,
+  usualAddressRule,
+} from '../write/index.ts';
+import {
+  AdChecks,
+  type AdInput,
+  AdWriter,
+  adKeyOf,
+  type NumberedPattern,
+  plainOutlet,
+  type TokenGroup,
+  unfilledOfAd,
+} from './index.ts';
+
+const writing = { pack: english, casing: null };
+/** 2 and 3 are below 1. */
+const parents = new Map([
+  [1, null],
+  [2, 1],
+  [3, 1],
+  [4, null],
+]);
+const inputOf = (patterns: Partial<AdPattern>[], more: Partial<AdInput> = {}): AdInput => ({
+  patterns: patterns.map(
+    (body, at): NumberedPattern => ({ id: at + 1, body: patternOf(lines(`Ad ${at + 1}`), 'title', body) }),
+  ),
+  address: { ...usualAddressRule(), path: '/@theme' },
+  common: {
+    site: 'saltmarshpaddle.example',
+    offer: 'Free delivery',
+    year: '2027',
+    brands: new ListedWords([]),
+  },
+  holds: [],
+  writing,
+  parentOf: (theme) => parents.get(theme) ?? null,
+  ...more,
+});
+const lines = (name: string) => ({
+  headline1: ['@keyword hire'],
+  headline2: [name],
+  description1: ['On the water in an hour'],
+});
+const group = (key: string, keyword: string, theme = 2): TokenGroup => ({
+  key,
+  keyword,
+  name: keyword,
+  theme,
+  themeName: 'Kayak hire',
+  branch: 'Kayaks',
+  place: null,
+});
+const write = (input: AdInput, one: TokenGroup) => new AdWriter(input, plainOutlet.ad, 'plain').of(one);
+const keys = (input: AdInput, one: TokenGroup) => write(input, one).ads.map(({ key }) => key);
+const to = (scope: AdPattern['groups']['to'], themes: number[] = [], groups: string[] = []) => ({
+  groups: { to: scope, themes, groups },
+});
+
+describe('which groups a pattern is for', () => {
+  test('all, a branch with what is below it, some, and those without an ad', () => {
+    const input = inputOf([to('themes', [1]), to('groups', [], ['k9']), to('without'), to('all')]);
+    expect(keys(input, group('k1', 'canoe', 2))).toEqual(['k1/a1', 'k1/a4']);
+    expect(keys(input, group('k9', 'canoe', 4))).toEqual(['k9/a2', 'k9/a4']);
+    expect(keys(input, group('k5', 'canoe', 4))).toEqual(['k5/a3', 'k5/a4']);
+    expect(keys(input, group('k6', 'canoe', 0))).toEqual(['k6/a3', 'k6/a4']);
+  });
+
+  test('an ad that would say the same again is not made', () => {
+    const same = inputOf([{}, {}]);
+    for (const { body } of same.patterns) body.fields.headline2.lines = ['The same'];
+    expect(write(same, group('k1', 'canoe'))).toMatchObject({ doubled: 1, ads: [{ key: 'k1/a1' }] });
+  });
+
+  test('a form that the outlet has not makes none', () => {
+    const input = inputOf([{ form: 'assembled' }, {}]);
+    const rules = { ...plainOutlet.ad, assembled: null };
+    const { ads } = new AdWriter(input, rules, 'plain').of(group('k1', 'canoe'));
+    expect(ads.map(({ pattern }) => pattern)).toEqual([2]);
+  });
+});
+
+describe('split tests', () => {
+  const split: AdPattern['split'] = { by: 'line', field: 'headline2', lines: ['Other'], labels: ['x', 'y'] };
+
+  test('two versions in every group, each with its label behind the pattern’s', () => {
+    const { ads } = write(inputOf([{ split, labels: ['spring', 'x'] }]), group('k1', 'canoe'));
+    expect(ads.map(({ key, labels, fields }) => [key, labels, textOf(fields.headline2)])).toEqual([
+      ['k1/a1', ['spring', 'x'], 'Ad 1'],
+      ['k1/a1b', ['spring', 'x', 'y'], 'Other'],
+    ]);
+  });
+
+  test('live against written differ though they read alike', () => {
+    const { ads } = write(inputOf([{ split: { ...split, by: 'live' } }]), group('k1', 'canoe'));
+    expect(ads.map(({ fields }) => textOf(fields.headline1))).toEqual(['Canoe Hire', 'Canoe Hire']);
+    const live = ads[1]?.fields.headline1;
+    expect(live?.status === 'fits' && inNotation(live.text, live.live, plainOutlet.ad.insertion)).toBe(
+      '<<keyword:title|Canoe>> Hire',
+    );
+  });
+});
+
+describe('what is held', () => {
+  const held = (field: string, value: string, outlet: string | null = null): Hold => ({
+    rowKey: adKeyOf('k1', 1),
+    field,
+    outlet,
+    value,
+  });
+
+  test('stands as written with its tokens filled in, and tells what it covers', () => {
+    const holds = [held('headline1', 'Our @keyword FLEET'), held('status', 'paused'), held('labels', 'a, b')];
+    const [ad] = write(inputOf([{}], { holds }), group('k1', 'canoe')).ads;
+    expect(textOf(ad?.fields.headline1)).toBe('Our canoe FLEET');
+    expect(ad).toMatchObject({
+      status: 'paused',
+      labels: ['a', 'b'],
+      covered: { headline1: 'Canoe Hire', status: 'enabled', labels: '' },
+    });
+  });
+
+  test('an address of its own, sound or told as unsound', () => {
+    const of = (value: string) =>
+      write(inputOf([{}], { holds: [held('finalUrl', value)] }), group('k1', 'canoe')).ads[0];
+    expect(of('saltmarshpaddle.example/canoes')).toMatchObject({
+      address: { final: { href: 'https://saltmarshpaddle.example/canoes' } },
+      covered: { finalUrl: 'https://saltmarshpaddle.example/kayak-hire' },
+    });
+    expect(unfilledOfAd(of('javascript:alert(1)') as never)).toEqual(['finalUrl']);
+  });
+
+  test('too long, or a token that is none: unfilled, not cut', () => {
+    const [ad] = write(
+      inputOf([{}], { holds: [held('headline1', 'x'.repeat(33)), held('headline2', 'Hire @nothing')] }),
+      group('k1', 'canoe'),
+    ).ads;
+    expect(unfilledOfAd(ad as never)).toEqual(['headline1', 'headline2']);
+  });
+});
+
+describe('what is found', () => {
+  const check = (
+    input: AdInput,
+    one: TokenGroup,
+    norms: string[],
+    refused: { text: string; reason: string }[] = [],
+  ) => {
+    const checks = new AdChecks({
+      outlet: plainOutlet,
+      site: readSite('saltmarshpaddle.example'),
+      words: { banned: new ListedWords(['Fathom & Reed']), casing: new Set() },
+      refused,
+      writing,
+    });
+    const writer = new AdWriter(input, plainOutlet.ad, 'plain');
+    return checks
+      .group(writer.of(one).ads, one, norms, writer)
+      .findings.map(({ rule, field, count }) => [rule, field, count]);
+  };
+  const three = [{}, {}, {}];
+
+  test('nothing in a group with three sound ads', () => {
+    expect(check(inputOf(three), group('k1', 'canoe'), ['canoe hire'])).toEqual([]);
+  });
+
+  test('none, few, many', () => {
+    const rules = (patterns: Partial<AdPattern>[]) =>
+      check(inputOf(patterns), group('k1', 'canoe'), ['canoe hire']).map(([rule]) => rule);
+    expect(rules([to('groups')])).toEqual(['no-ad']);
+    expect(rules([{}, {}])).toEqual(['few-ads']);
+    expect(rules(Array.from({ length: 9 }, () => ({})))).toEqual(['many-ads']);
+  });
+
+  test('an address elsewhere, not by https, with a rival in it', () => {
+    const address = { ...usualAddressRule(), base: 'http://fathomreedboats.example' };
+    expect(check(inputOf(three, { address }), group('k1', 'canoe'), ['canoe hire'])).toEqual([
+      ['address-not-https', 'finalUrl', 3],
+      ['address-other-site', 'finalUrl', 3],
+      ['address-word-not-allowed', 'finalUrl', 3],
+    ]);
+  });
+
+  test('a text that was refused once is warned about wherever it stands', () => {
+    const refused = [{ text: 'AD 2 ', reason: 'Not clear' }];
+    expect(check(inputOf(three), group('k1', 'canoe'), ['canoe hire'], refused)).toEqual([
+      ['refused-before', 'headline2', 1],
+    ]);
+  });
+
+  test('live: one keyword, what falls back, what names a rival', () => {
+    const live = inputOf(three);
+    for (const { body } of live.patterns) body.fields.headline1.lines = ['@keyword(live, or Canoe) hire'];
+    expect(check(live, group('k1', 'canoe'), ['canoe hire'])).toEqual([['live-one-keyword', 'headline1', 3]]);
+    const norms = ['canoe', 'fathom reed canoe', 'an inflatable canoe for two people'];
+    expect(check(live, group('k1', 'canoe'), norms)).toEqual([
+      ['live-word-not-allowed', 'headline1', 3],
+      ['live-falls-back', 'headline1', 3],
+    ]);
+  });
+
+  test('an ad that says nothing of its keywords', () => {
+    expect(check(inputOf(three), group('k1', 'canoe'), ['boat rental'])).toEqual([
+      ['relevance-low', null, 3],
+    ]);
+  });
+
+  test('of an assembled ad: what is left out, what is said twice, what may be read three times', () => {
+    const input = inputOf([{ form: 'assembled' }]);
+    const [pattern] = input.patterns;
+    if (!pattern) throw new Error('no pattern');
+    const { fields } = pattern.body;
+    fields.headline2.lines = ['Hire canoes'];
+    fields.headline3.lines = ['Canoe'];
+    fields.headline4.lines = ['x'.repeat(40)];
+    fields.description2.lines = ['Open all year'];
+    expect(check(input, group('k1', 'canoe'), ['canoe hire'])).toEqual([
+      ['field-left-out', 'headline4', 1],
+      ['headlines-alike', null, 1],
+      ['word-thrice', null, 1],
+    ]);
+  });
+});
+
+describe('properties', () => {
+  const word = fc.constantFrom('kayak', 'inflatable', 'sea', 'for', 'two', '東京', 'Otterline');
+  const keyword = fc.array(word, { minLength: 1, maxLength: 5 }).map((words) => words.join(' '));
+  const piece = fc.constantFrom(
+    '@keyword',
+    '@theme',
+    '@place',
+    '@offer',
+    '@keyword(live)',
+    'hire',
+    'in Eastmere',
+    '@',
+  );
+  const line = fc.array(piece, { minLength: 1, maxLength: 4 }).map((pieces) => pieces.join(' '));
+  const field = fc.array(line, { maxLength: 3 });
+  const patterns = fc.array(
+    fc.record({ headline1: field, headline2: field, description1: field, path1: field }),
+    {
+      minLength: 1,
+      maxLength: 3,
+    },
+  );
+  const made = (bodies: Record<string, string[]>[], keywords: string[]) => {
+    const input = {
+      ...inputOf([]),
+      patterns: bodies.map((fields, at) => ({ id: at + 1, body: patternOf(fields, 'title') })),
+    };
+    const writer = new AdWriter(input, plainOutlet.ad, 'plain');
+    return keywords.map((text, at) => writer.of(group(`k${at + 1}`, text)));
+  };
+  const form = plainOutlet.ad.plain;
+  const limits = form ? limitsOf(form) : {};
+
+  test('what ships fits, and no token is left in it', () => {
+    fc.assert(
+      fc.property(patterns, fc.array(keyword, { minLength: 1, maxLength: 5 }), (bodies, keywords) => {
+        for (const { ads } of made(bodies, keywords))
+          for (const { fields } of ads)
+            for (const name of adFields) {
+              const fit = fields[name];
+              if (fit?.status !== 'fits') continue;
+              expect(fit.length).toBeLessThanOrEqual(limits[name]?.limit ?? 0);
+              expect(inNotation(fit.text, fit.live, plainOutlet.ad.insertion)).not.toMatch(/@[a-z]/i);
+            }
+      }),
+    );
+  });
+
+  test('a group’s ads do not hang on the groups before it', () => {
+    fc.assert(
+      fc.property(patterns, fc.array(keyword, { minLength: 1, maxLength: 5 }), (bodies, keywords) => {
+        const all = made(bodies, keywords);
+        const input = {
+          ...inputOf([]),
+          patterns: bodies.map((fields, at) => ({ id: at + 1, body: patternOf(fields, 'title') })),
+        };
+        keywords.forEach((text, at) => {
+          expect(write(input, group(`k${at + 1}`, text))).toEqual(all[at]);
+        });
+      }),
+    );
+  });
+});

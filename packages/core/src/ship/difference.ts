@@ -1,0 +1,117 @@
+import { type CellMaker, type CellRow, joinCells, splitCells } from './cells.ts';
+import { cellsIn, isGone, type KnownRows, kindOfRow } from './known-rows.ts';
+import type { CellValue, Outlet, RowKind } from './outlet.ts';
+
+export type FieldChange = { value: CellValue; before: string; after: string };
+/** The fields of a change are filled in when what the outlet has is read again. */
+export type Change = { change: 'same' } | { change: 'added' } | { change: 'changed'; fields: FieldChange[] };
+
+export type DifferenceCounts = { added: number; changed: number; removed: number; same: number };
+
+/** A row that was known and that nobody has seen: the plan has it no more. */
+export type LeftRow = { row: CellRow; known: string; wasGone: boolean };
+
+/** What is within others goes first. */
+const GONE_ORDER: readonly RowKind[] = ['ad', 'negative', 'keyword', 'asset', 'group', 'campaign'];
+
+/**
+ * What separates a plan's rows from those that an outlet has. Every row is to be seen once; then what the outlet has is
+ * read again, as often as `rounds` says, for the fields that differ and for the rows that are gone.
+ */
+export class Difference {
+  readonly counts: DifferenceCounts = { added: 0, changed: 0, removed: 0, same: 0 };
+  /** Budgets that would change beyond what the outlet takes in a day: they stay as they are until tomorrow. */
+  waiting = 0;
+  budgetChanges = 0;
+  private readonly budget: number;
+  /** Changed rows of which it is to be told what they said before. */
+  private readonly asked = new Map<string, { row: CellRow; fields: FieldChange[] }>();
+
+  constructor(
+    private readonly known: KnownRows,
+    private readonly maker: CellMaker,
+    private readonly outlet: Outlet,
+    private readonly budgetChangesLeft: number = Number.POSITIVE_INFINITY,
+  ) {
+    this.budget = maker.placeOf('campaign', 'daily-budget');
+  }
+
+  /** How a row differs from what the outlet has; a budget that has to wait is put back in the row's cells. */
+  see(row: CellRow, wantsFields: boolean): Change {
+    if (row.kind === 'campaign') this.holdBudget(row);
+    const is = this.known.see(row.key, row.joined);
+    if (is === 'new') {
+      this.counts.added++;
+      return ADDED;
+    }
+    if (is === 'same') {
+      this.counts.same++;
+      return SAME;
+    }
+    this.counts.changed++;
+    const fields: FieldChange[] = [];
+    if (wantsFields) this.asked.set(row.key, { row, fields });
+    return { change: 'changed', fields };
+  }
+
+  private holdBudget(row: CellRow) {
+    const { budget } = this;
+    const before = budget < 0 ? undefined : this.known.campaigns.get(row.key);
+    if (before === undefined) return;
+    const old = splitCells(cellsIn(before))[budget] as string;
+    if (old === row.cells[budget]) return;
+    if (this.budgetChanges < this.budgetChangesLeft) this.budgetChanges++;
+    else {
+      this.waiting++;
+      row.cells[budget] = old;
+      row.joined = joinCells(row.cells);
+    }
+  }
+
+  /** Once all rows are seen: the kinds of rows for each time that what the outlet has is to be read again; none is enough where nothing is to be told. */
+  rounds(): ReadonlySet<RowKind>[] {
+    const gone = this.known.unseen(false);
+    const before = this.known.unseen(true);
+    for (const rows of gone.values()) this.counts.removed += rows;
+    const kinds = GONE_ORDER.filter((kind) => gone.has(kind) || before.has(kind));
+    if (kinds.length > 0) return kinds.map((kind) => new Set([kind]));
+    return this.asked.size > 0 ? [new Set()] : [];
+  }
+
+  /** A row as the outlet has it, read again: fills in what a change was before; answers a row that is gone, if of these kinds. */
+  again(key: string, known: string, kinds: ReadonlySet<RowKind>): LeftRow | null {
+    const asked = this.asked.get(key);
+    if (asked) {
+      const old = splitCells(cellsIn(known));
+      this.maker.values[asked.row.kind].forEach((value, at) => {
+        const after = asked.row.cells[at] as string;
+        if (old[at] !== after) asked.fields.push({ value, before: old[at] as string, after });
+      });
+      this.asked.delete(key);
+    }
+    const kind = kindOfRow(key);
+    if (!kinds.has(kind) || this.known.isSeen(key)) return null;
+    const cells = this.asGone(kind, splitCells(cellsIn(known)));
+    return { row: { kind, key, cells, joined: joinCells(cells) }, known, wasGone: isGone(known) };
+  }
+
+  /** Whether the outlet's sheets can tell that a row is gone. */
+  tellsGone(kind: RowKind): boolean {
+    return this.maker.placeOf(kind, 'status') >= 0;
+  }
+
+  private asGone(kind: RowKind, cells: string[]): string[] {
+    const { words, gone } = this.outlet;
+    const isRemoved = gone === 'removed' || kind === 'negative' || kind === 'asset';
+    const status = this.maker.placeOf(kind, 'status');
+    if (status >= 0) cells[status] = isRemoved ? words.removed : words.paused;
+    return cells;
+  }
+}
+
+const SAME: Change = { change: 'same' };
+const ADDED: Change = { change: 'added' };
+
+/** Whether an outlet still has a row of this kind once it was told that it is gone. */
+export const staysWhenGone = (outlet: Outlet, kind: RowKind): boolean =>
+  outlet.gone === 'paused' && kind !== 'negative' && kind !== 'asset';

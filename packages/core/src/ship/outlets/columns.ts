@@ -1,0 +1,8 @@
+import type { CellValue, SheetColumn } from '../outlet.ts';
+
+export const columns = (...list: [heading: string, value: CellValue][]): SheetColumn[] =>
+  list.map(([heading, value]) => ({ heading, value }));
+
+/** `Headline 1`, `Headline 2`, … */
+export const numbered = (words: string, names: readonly CellValue[]): SheetColumn[] =>
+  columns(...names.map((name, at) => [`${words} ${at + 1}`, name] as [string, CellValue]));

@@ -1,0 +1,146 @@
+import { descriptions, headlines, paths } from '../../write/index.ts';
+import type { Outlet } from '../outlet.ts';
+import { columns, numbered } from './columns.ts';
+
+const ads = [
+  ...columns(['Ad form', 'ad-form']),
+  ...numbered('Headline', headlines.slice(0, 12)),
+  ...numbered('Description', descriptions.slice(0, 4)),
+  ...numbered('Path', paths),
+  ...columns(['Kept in place', 'kept'], ['Final URL', 'final-url'], ['Mobile URL', 'mobile-url']),
+];
+const labels = columns(['Labels', 'labels']);
+const campaign = columns(['Campaign', 'campaign']);
+const group = columns(['Campaign', 'campaign'], ['Ad group', 'group']);
+const keyword = columns(['Keyword', 'keyword'], ['Match type', 'match-type']);
+const budget = columns(['Daily budget', 'daily-budget']);
+const bid = columns(['Max CPC', 'bid']);
+const status = columns(['Status', 'status']);
+const assets = columns(
+  ['Asset', 'asset-kind'],
+  ['Text', 'asset-text'],
+  ['Line 1', 'asset-line1'],
+  ['Line 2', 'asset-line2'],
+  ['Phone number', 'asset-number'],
+);
+const settings = columns(
+  ['Networks', 'networks'],
+  ['Locations', 'locations'],
+  ['Excluded locations', 'locations-out'],
+  ['Shown to', 'presence'],
+  ['Languages', 'languages'],
+  ['Schedule', 'schedule'],
+  ['Device bid adjustments', 'devices'],
+  ['Delivery', 'delivery'],
+  ['Bid strategy', 'strategy'],
+  ['Start', 'starts'],
+  ['End', 'ends'],
+  ['Ad rotation', 'rotation'],
+  ['Excluded sites', 'sites-out'],
+);
+
+/** The generic outlet: every value in a column of its own, under the trade's names. */
+export const plainOutlet: Outlet = {
+  key: 'plain',
+  name: 'Plain sheets',
+  limits: {
+    campaignName: 128,
+    groupName: 128,
+    keywordLength: 80,
+    keywordWords: 10,
+    groupsPerCampaign: 15_000,
+    rowsPerCampaign: 60_000,
+    rowsPerGroup: 10_000,
+    negativesPerGroup: 5_000,
+    finalUrl: 1_024,
+  },
+  ad: {
+    plain: {
+      headlines: { limit: 32, least: 2, most: 3, shown: 3 },
+      descriptions: { limit: 88, least: 1, most: 2, shown: 2 },
+      paths: { limit: 16, least: 0, most: 2, shown: 2 },
+    },
+    assembled: {
+      headlines: { limit: 32, least: 3, most: 12, shown: 3 },
+      descriptions: { limit: 88, least: 2, most: 4, shown: 2 },
+      paths: { limit: 16, least: 0, most: 2, shown: 2 },
+    },
+    insertion: {
+      'as-is': '<<keyword|@default>>',
+      lower: '<<keyword:lower|@default>>',
+      sentence: '<<keyword:sentence|@default>>',
+      title: '<<keyword:title|@default>>',
+    },
+    assets: {
+      sitelink: { text: 24, line: 36, most: 8 },
+      callout: { text: 24, most: 10 },
+    },
+  },
+  match: 'column',
+  matchTypes: ['broad', 'modified', 'phrase', 'exact'],
+  negativeTypes: ['broad', 'phrase', 'exact'],
+  bids: { on: 'keyword', perNetwork: false, least: null },
+  bidIncrement: null,
+  budget: { least: null, changesPerDay: null },
+  words: {
+    matchTypes: { broad: 'Broad', modified: 'Modified broad', phrase: 'Phrase', exact: 'Exact' },
+    notation: { broad: '@', modified: '@', phrase: '"@"', exact: '[@]' },
+    negative: '-@',
+    matchSettings: { close: 'Close', wide: 'Wide' },
+    enabled: 'Enabled',
+    paused: 'Paused',
+    removed: 'Removed',
+    adForms: { plain: 'Plain', assembled: 'Assembled' },
+    assetKinds: { sitelink: 'Sitelink', callout: 'Callout', phone: 'Phone' },
+    rowKinds: {
+      campaign: 'Campaign',
+      group: 'Ad group',
+      keyword: 'Keyword',
+      negative: 'Negative keyword',
+      ad: 'Ad',
+      asset: 'Asset',
+    },
+  },
+  gone: 'removed',
+  needs: [],
+  sheets: [
+    { kind: 'campaigns', fileName: 'campaigns', columns: [...campaign, ...budget, ...settings, ...status] },
+    { kind: 'groups', fileName: 'ad-groups', columns: [...group, ...bid, ...labels, ...status] },
+    { kind: 'keywords', fileName: 'keywords', columns: [...group, ...keyword, ...bid, ...labels, ...status] },
+    { kind: 'negatives', fileName: 'negative-keywords', columns: [...group, ...keyword, ...status] },
+    { kind: 'ads', fileName: 'ads', columns: [...group, ...ads, ...labels, ...status] },
+    {
+      kind: 'assets',
+      fileName: 'assets',
+      columns: [...group, ...assets, ...columns(['Final URL', 'final-url']), ...status],
+    },
+    {
+      kind: 'combined',
+      fileName: 'combined',
+      columns: [
+        ...columns(['Row', 'row-kind']),
+        ...group,
+        ...budget,
+        ...keyword,
+        ...bid,
+        ...ads,
+        ...assets,
+        ...labels,
+        ...settings,
+        ...status,
+      ],
+    },
+  ],
+  rowOrder: 'group',
+  money: { mark: '.', unit: 'major' },
+  file: {
+    formats: ['csv', 'tsv', 'xlsx'],
+    delimiter: ',',
+    encoding: 'utf-8',
+    lineEnding: '\r\n',
+    byteOrderMark: false,
+    rowsPerFile: null,
+    zipped: false,
+  },
+  answer: { refusal: 'Refused' },
+};

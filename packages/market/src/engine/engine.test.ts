@@ -1,0 +1,278 @@
+import { asMicros } from '@sprig/core/money';
+import {
+  BYTE_ORDER_MARKS,
+  type CampaignSettings,
+  CellMaker,
+  encodeText,
+  fennelwick,
+  harrowlight,
+  type Outlet,
+  quillmere,
+  SheetFiles,
+  type SheetFormat,
+  type SheetRow,
+  settingValues,
+} from '@sprig/core/ship';
+import { describe, expect, test } from 'vitest';
+import { type Account, emptyAccount, packAccount, unpackAccount } from './account.ts';
+import { Engine, type HandedIn } from './engine.ts';
+import { textLength } from './length.ts';
+import { decode, readTable } from './table.ts';
+
+const utf8 = (text: string): Uint8Array =>
+  Uint8Array.from(encodeURIComponent(text).match(/%..|./g) ?? [], (part) =>
+    part.length === 3 ? Number.parseInt(part.slice(1), 16) : part.charCodeAt(0),
+  );
+
+/** The files of rows, as the product writes them. */
+function filesOf(rows: readonly SheetRow[], outlet: Outlet): HandedIn[] {
+  const maker = new CellMaker({ outlet, decimals: 2 });
+  const texts = new Map<string, string>();
+  for (const profile of outlet.sheets) {
+    const sheet = new SheetFiles(
+      outlet,
+      profile,
+      outlet.file.formats[0] as SheetFormat,
+      maker.values,
+      (name, text) => texts.set(name, (texts.get(name) ?? '') + text),
+    );
+    for (const row of rows) sheet.add(maker.of(row));
+    sheet.end();
+  }
+  const { encoding, byteOrderMark } = outlet.file;
+  const mark = byteOrderMark ? BYTE_ORDER_MARKS[encoding] : [];
+  return [...texts].map(([name, text]) => ({
+    name,
+    bytes: Uint8Array.from([...mark, ...encodeText(text, encoding, utf8)]),
+  }));
+}
+
+const settings = Object.fromEntries(settingValues.map((value) => [value, ''])) as CampaignSettings;
+const status = 'enabled' as const;
+const at = { campaign: 'Kayaks', group: 'Sea “kayak”, é' };
+const bids = (outlet: Outlet, pennies: number) => ({
+  bid: outlet.bids.on === 'group' ? null : asMicros(pennies * 10_000),
+  bids: outlet.bids.perNetwork ? { search: asMicros(pennies * 10_000) } : null,
+});
+const campaign = (outlet: Outlet, pounds = 20): SheetRow => ({
+  kind: 'campaign',
+  campaign: 'Kayaks',
+  dailyBudget: asMicros(pounds * 1_000_000),
+  matchSetting: outlet.match === 'setting' ? 'close' : null,
+  settings: { ...settings, locations: 'Eastmere (region)', languages: 'English' },
+  labels: [],
+  status,
+});
+const group = (outlet: Outlet): SheetRow => ({
+  kind: 'group',
+  ...at,
+  bid: asMicros(500_000),
+  bids: bids(outlet, 50).bids,
+  labels: [],
+  status,
+});
+const keyword = (outlet: Outlet, text = 'sea kayak'): SheetRow => ({
+  kind: 'keyword',
+  ...at,
+  text,
+  type: 'exact',
+  marks: [],
+  ...bids(outlet, 60),
+  labels: [],
+  status,
+});
+const negative = (outlet: Outlet): SheetRow => ({
+  kind: 'negative',
+  ...at,
+  text: 'free',
+  type: outlet.negativeTypes[0] ?? 'phrase',
+  status,
+});
+const ad = (texts: Record<string, string> = {}): SheetRow => ({
+  kind: 'ad',
+  ...at,
+  form: 'plain',
+  kept: {},
+  finalUrl: 'https://saltmarshpaddle.example/',
+  mobileUrl: '',
+  labels: [],
+  status,
+  texts: { headline1: 'Sea Kayak', headline2: 'Hire', description1: 'By the hour, "or" the day', ...texts },
+});
+const told = (row: SheetRow, outlet: Outlet): SheetRow =>
+  row.kind !== 'ad' || outlet.ad.plain?.headlines.most !== 1
+    ? row
+    : { ...row, texts: { headline1: row.texts.headline1 ?? '', description1: row.texts.description1 ?? '' } };
+const planFor = (outlet: Outlet) => [
+  campaign(outlet),
+  group(outlet),
+  keyword(outlet),
+  negative(outlet),
+  told(ad(), outlet),
+];
+
+function take(
+  rows: readonly SheetRow[],
+  outlet: Outlet,
+  account: Account = emptyAccount(),
+  inPlace = ['funding'],
+  day = '2027-03-01',
+) {
+  return new Engine(outlet, account, inPlace, day, 2).take(filesOf(rows, outlet));
+}
+
+describe.each([fennelwick, harrowlight, quillmere].map((outlet) => [outlet.key, outlet] as const))(
+  '%s',
+  (_, outlet) => {
+    test('takes what is written for it, once and again, through a reader of its own', () => {
+      const account = emptyAccount();
+      const rows = planFor(outlet);
+      expect(take(rows, outlet, account)).toMatchObject({ refused: '', verdicts: [], taken: 5 });
+      expect(account.rows.size).toBe(5);
+      const kept = unpackAccount(packAccount(account));
+      expect(kept).toEqual(account);
+      expect(take(rows, outlet, kept)).toMatchObject({ verdicts: [], taken: 5 });
+      expect(kept.rows.size).toBe(5);
+    });
+
+    test('refuses what has no parent, stands twice, is too long or too cheap, row by row', () => {
+      const long = keyword(outlet, 'x'.repeat(outlet.limits.keywordLength + 1));
+      const words = keyword(
+        outlet,
+        Array.from({ length: outlet.limits.keywordWords + 1 }, (_v, n) => `w${n}`).join(' '),
+      );
+      const { verdicts, taken, answers } = take(
+        [
+          ...planFor(outlet),
+          keyword(outlet),
+          long,
+          words,
+          { ...keyword(outlet), campaign: 'Boats' } as SheetRow,
+        ],
+        outlet,
+      );
+      expect(taken).toBe(5);
+      expect(verdicts).toHaveLength(4);
+      expect(verdicts.map(({ reason }) => reason)).toEqual(
+        expect.arrayContaining([
+          expect.stringContaining(`${outlet.limits.keywordLength} are allowed`),
+          expect.stringContaining(`${outlet.limits.keywordWords} are allowed`),
+          'The same row stands twice in what was handed in.',
+          'There is no campaign “Boats”.',
+        ]),
+      );
+      expect(answers).toHaveLength(1);
+      expect(answers[0]?.text.split('\n').length).toBe(1 + 4 + 1);
+      expect(answers[0]?.text).toContain(`"${outlet.answer.refusal}"`);
+    });
+
+    test('takes out what is removed, and refuses to take out what is not there', () => {
+      const account = emptyAccount();
+      take(planFor(outlet), outlet, account);
+      const gone = { ...negative(outlet), status: 'removed' as const };
+      expect(take([gone], outlet, account)).toMatchObject({ taken: 1, verdicts: [] });
+      expect(account.rows.size).toBe(4);
+      expect(take([gone], outlet, account).verdicts[0]?.reason).toBe(
+        'There is nothing of this kind to take out.',
+      );
+    });
+
+    test('a campaign without a place is refused', () => {
+      const nowhere = {
+        ...(campaign(outlet) as Extract<SheetRow, { kind: 'campaign' }>),
+        settings: { ...settings, languages: 'English' },
+      };
+      expect(take([nowhere], outlet).verdicts[0]?.reason).toContain('no place');
+    });
+
+    test('an ad too long, shouting, or without an address', () => {
+      const limit = outlet.ad.plain?.headlines.limit ?? 0;
+      const base = planFor(outlet).slice(0, 2);
+      const reasonOf = (row: SheetRow) => take([...base, told(row, outlet)], outlet).verdicts[0]?.reason;
+      expect(reasonOf(ad({ headline1: 'x'.repeat(limit + 1) }))).toContain(`${limit} are allowed`);
+      expect(reasonOf(ad({ headline1: 'Kayaks!' }))).toContain('exclamation mark');
+      expect(reasonOf({ ...(ad() as Extract<SheetRow, { kind: 'ad' }>), finalUrl: 'nowhere' })).toContain(
+        'no web address',
+      );
+    });
+  },
+);
+
+describe('quirks', () => {
+  test('Harrowlight changes three budgets a day', () => {
+    const account = emptyAccount();
+    const budgets = (pounds: number) =>
+      [1, 2, 3, 4].map((n) => ({ ...campaign(harrowlight, pounds), campaign: `C${n}` }) as SheetRow);
+    expect(take(budgets(5), harrowlight, account).verdicts).toEqual([]);
+    expect(take(budgets(6), harrowlight, account).verdicts.map(({ reason }) => reason)).toEqual([
+      '3 budgets were changed today: no more before tomorrow.',
+    ]);
+    expect(take(budgets(7).slice(3), harrowlight, account, [], '2027-03-02').verdicts).toEqual([]);
+  });
+
+  test('Quillmere reads nothing before it is funded', () => {
+    expect(take(planFor(quillmere), quillmere, emptyAccount(), [])).toMatchObject({
+      taken: 0,
+      refused: expect.stringContaining('funded'),
+    });
+  });
+
+  test('Harrowlight refuses a file of more than 1,500 rows', () => {
+    const rows = Array.from({ length: 1_501 }, (_, n) => keyword(harrowlight, `kayak ${n}`));
+    const whole = filesOf(rows, { ...harrowlight, file: { ...harrowlight.file, rowsPerFile: null } });
+    const answer = new Engine(harrowlight, emptyAccount(), [], '2027-03-01', 2).take(whole);
+    expect(answer.verdicts[0]).toMatchObject({ line: 0, reason: expect.stringContaining('1500 rows') });
+  });
+
+  test('columns in another order, another encoding, a strange name', () => {
+    const [file] = filesOf(planFor(quillmere), quillmere) as [{ name: string; bytes: Uint8Array }];
+    const reasonOf = (changed: HandedIn) =>
+      new Engine(quillmere, emptyAccount(), ['funding'], '2027-03-01', 2).take([changed]).verdicts[0]?.reason;
+    expect(reasonOf({ ...file, bytes: file.bytes.subarray(2) })).toContain('not in utf-16le with its mark');
+    expect(reasonOf({ ...file, name: 'holiday.tsv' })).toContain('No sheet is known by the name');
+    expect(reasonOf({ name: file.name, cells: [['Pence a day', 'Order']] })).toContain(
+      'Column 1 should be “Order”',
+    );
+  });
+
+  test('insertion counts as what stands in for it', () => {
+    const live = ad({ headline1: '~keyword each(Sea Kayak Hire Today)~' });
+    expect(take([...planFor(fennelwick).slice(0, 2), live], fennelwick).verdicts).toEqual([]);
+  });
+});
+
+describe('the reader', () => {
+  test('bytes of each encoding; what is none is refused', () => {
+    const file = { ...fennelwick.file, byteOrderMark: false };
+    expect(decode(utf8('é €🛶'), file)).toBe('é €🛶');
+    expect(decode(Uint8Array.from([0xc3]), file)).toBeNull();
+    expect(decode(Uint8Array.from([0x80, 0xe9]), { ...file, encoding: 'windows-1252' })).toBe('€é');
+    expect(decode(Uint8Array.from([0x3d, 0xd8, 0xf6, 0xde]), { ...file, encoding: 'utf-16le' })).toBe('🛶');
+  });
+
+  test('quotes, line ends within them, and what breaks', () => {
+    expect(readTable('a,b\r\n"1\n2","x""y"\r\n,\n', ',')).toEqual({
+      status: 'table',
+      table: {
+        headings: ['a', 'b'],
+        rows: [
+          { line: 2, cells: ['1\n2', 'x"y'] },
+          { line: 4, cells: ['', ''] },
+        ],
+      },
+    });
+    for (const [text, line] of [
+      ['a\n"b', 2],
+      ['a\n"b"c\n', 2],
+      ['a\nb"c\n', 2],
+    ] as const)
+      expect(readTable(text, ',')).toMatchObject({
+        status: 'refused',
+        reason: expect.stringContaining(`Line ${line}`),
+      });
+  });
+
+  test('lengths', () => {
+    expect(['kayak', '東京', '🛶', 'e\u0301'].map(textLength)).toEqual([5, 4, 2, 1]);
+  });
+});
