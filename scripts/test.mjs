@@ -51,12 +51,12 @@ main(async () => {
     ensureWeb();
     const e2e = join(folder, 'playwright.json');
     env.PLAYWRIGHT_JSON_OUTPUT_NAME = e2e;
-    run('npx', ['playwright', 'test', '--reporter=list,json']);
-    add(tally, e2e, ({ stats }) => [
-      stats.expected,
-      stats.unexpected + stats.flaky + stats.skipped,
-      stats.unexpected === 0,
-    ]);
+    // A slow machine now and then lets a click come too early: such a test is tried once more, and told.
+    run('npx', ['playwright', 'test', '--retries=1', '--reporter=list,json']);
+    add(tally, e2e, ({ stats }) => {
+      if (stats.flaky > 0) console.log(`${stats.flaky} end-to-end tests passed only at the second try.`);
+      return [stats.expected + stats.flaky, stats.unexpected + stats.skipped, stats.unexpected === 0];
+    });
   } finally {
     database.stop();
     rmSync(folder, { recursive: true, force: true });

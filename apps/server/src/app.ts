@@ -57,7 +57,7 @@ export function createApp({ database, events, callerFor, webFolder }: AppOptions
   app.get('/api/plans/:plan/events', async (request, response) => {
     const { plan } = parse(planParams, request.params, 'the address');
     await assertPlan({ ...callerOf(request), plan });
-    events.attach(plan, response);
+    await events.attach(plan, response);
   });
   for (const routes of [
     meRoutes,

@@ -1,4 +1,4 @@
-import { planEvent } from '@sprig/contracts';
+import { type PlanEvent, planEvent } from '@sprig/contracts';
 import type { Response } from 'express';
 import pg from 'pg';
 import { CHANNEL } from '../jobs/notify.ts';
@@ -10,6 +10,7 @@ export class EventHub {
   private client: pg.Client | null = null;
   private closed = false;
 
+  /** @param url of the database */
   constructor(private readonly url: string) {}
 
   async open(): Promise<void> {
@@ -18,15 +19,27 @@ export class EventHub {
     client.on('error', (error) => {
       log.error({ error }, 'lost the event connection');
       this.client = null;
-      if (!this.closed) setTimeout(() => this.open().catch(() => {}), 1_000).unref();
+      this.openLater();
     });
     await client.connect();
     await client.query(`listen ${CHANNEL}`);
     this.client = client;
+    // What happened while nobody listened is told by where each plan stands now.
+    for (const [plan, list] of this.windows)
+      for (const response of list) await this.tellWhere(plan, response);
   }
 
-  /** Keeps the response open as a stream of server-sent events until the window goes. */
-  attach(plan: number, response: Response): void {
+  /** Tries again until it is open: the database may be away for a while. */
+  private openLater(): void {
+    if (this.closed) return;
+    setTimeout(() => this.open().catch(() => this.openLater()), 1_000).unref();
+  }
+
+  /**
+   * Keeps the response open as a stream of server-sent events until the window goes. It is told where the plan
+   * stands once it hears of changes, so that none falls between what a window has read and the first it hears of.
+   */
+  async attach(plan: number, response: Response): Promise<void> {
     response.writeHead(200, {
       'content-type': 'text/event-stream',
       'cache-control': 'no-store',
@@ -41,6 +54,21 @@ export class EventHub {
       list.delete(response);
       if (list.size === 0) this.windows.delete(plan);
     });
+    await this.tellWhere(plan, response).catch((error: unknown) =>
+      log.error({ error }, 'a window was not told where its plan stands'),
+    );
+  }
+
+  private async tellWhere(plan: number, response: Response): Promise<void> {
+    // Without a connection it is told when there is one again.
+    const found = await this.client?.query<{ revision: number; builtRevision: number }>(
+      'select revision, built_revision as "builtRevision" from plans where id = $1',
+      [plan],
+    );
+    const where = found?.rows[0];
+    if (!where) return;
+    const event: PlanEvent = { type: 'opened', plan, ...where };
+    response.write(`data: ${JSON.stringify(event)}\n\n`);
   }
 
   async close(): Promise<void> {

@@ -121,4 +121,15 @@ test('open windows are told of changes and of jobs', async () => {
   await reading;
   stop.abort();
   expect(text).toContain(`data: {"type":"revision","plan":${plan},"revision":2}`);
+  // A window that opens later is told first where the plan stands.
+  const later = new AbortController();
+  const opened = await fetch(`${server.url}/api/plans/${plan}/events`, { signal: later.signal });
+  const lines = opened.body!.pipeThrough(new TextDecoderStream()).getReader();
+  let first = '';
+  while (!first.includes('data:')) first += (await lines.read()).value ?? '';
+  later.abort();
+  const state = await server.call(api.openPlan, { params: { plan } });
+  expect(first).toContain(
+    `data: {"type":"opened","plan":${plan},"revision":${state.revision},"builtRevision":${state.builtRevision}}`,
+  );
 });

@@ -4,6 +4,21 @@ import { call, writesAnswered } from './call.ts';
 
 afterEach(() => vi.unstubAllGlobals());
 
+test('a small write outlives its window; a large one, or one of many, could not', async () => {
+  const kept: boolean[] = [];
+  vi.stubGlobal('fetch', async (_address: string, { keepalive = false }: RequestInit) => {
+    kept.push(keepalive);
+    return Response.json({ revision: kept.length });
+  });
+  const edit = (after: string) =>
+    call(editLayout, { params: { plan: 1 }, body: { edits: [{ at: 'fences', before: 'off', after }] } });
+  await edit('exact');
+  await edit('x'.repeat(5_000));
+  await Promise.all(['a', 'b', 'c', 'd', 'e'].map(edit));
+  await call(readLayout, { params: { plan: 1 } }).catch(() => null);
+  expect(kept).toEqual([true, false, true, true, true, true, false, false]);
+});
+
 test('a step back waits for what was sent before, and not for what is only read', async () => {
   const asked: string[] = [];
   const answers = new Map<string, (answer: Response) => void>();

@@ -34,9 +34,12 @@ export async function call<
     (query ?? {}) as Record<string, unknown>,
   );
   const isWrite = endpoint.method !== 'GET';
+  const text = JSON.stringify(body ?? {});
   const sent = send(address, {
     method: endpoint.method,
-    ...(isWrite ? { body: JSON.stringify(body ?? {}), headers: { 'content-type': 'application/json' } } : {}),
+    ...(isWrite ? { body: text, headers: { 'content-type': 'application/json' } } : {}),
+    // What was just typed arrives also where the window is closed at once. Browsers carry 64 KB so, all together.
+    ...(isWrite && text.length < 4_000 && underWay.size < 4 ? { keepalive: true } : {}),
     ...(signal ? { signal } : {}),
   });
   if (isWrite) noteWrite(sent);

@@ -1,6 +1,8 @@
-import { planEvent } from '@sprig/contracts';
+import { type PlanEvent, planEvent } from '@sprig/contracts';
+import type { QueryClient } from '@tanstack/react-query';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { fetchAgain } from '../api/fetch-again.ts';
 import { jobKey, tellJob } from '../api/jobs.ts';
 import { planKey } from '../api/plan.ts';
 
@@ -9,51 +11,64 @@ export function usePlanEvents(plan: number): void {
   const client = useQueryClient();
   useEffect(() => {
     const stream = new EventSource(`/api/plans/${plan}/events`);
-    stream.onmessage = ({ data }) => {
-      const event = planEvent.parse(JSON.parse(data as string));
-      const key = planKey(plan);
-      if (event.type === 'job') {
-        tellJob(plan, event.job);
-        client.invalidateQueries({ queryKey: jobKey(plan, event.job) });
-        client.invalidateQueries({ queryKey: [...key, 'jobs'] });
-        return;
-      }
-      client.invalidateQueries({ queryKey: [...key, 'state'] });
-      const names =
-        event.type === 'built'
-          ? ['groups', 'build', 'group', 'rows', 'ship', 'holds', 'ads', 'addresses']
-          : [
-              'document',
-              'sources',
-              'negatives',
-              'verdicts',
-              'shared',
-              'problems',
-              'history',
-              'holds',
-              'mix',
-              'cuts',
-              'sort',
-              'setting-sets',
-              'attached',
-              'negatives of',
-              'assets',
-              'refused',
-              'ads',
-              'ship',
-              'outlets',
-            ];
-      for (const name of names) client.invalidateQueries({ queryKey: [...key, name] });
-    };
-    // After a break in the connection anything may have happened.
+    stream.onmessage = ({ data }) => heed(client, plan, planEvent.parse(JSON.parse(data as string)));
+    // After a break in the connection anything may have happened, to jobs too.
     let broken = false;
     stream.onerror = () => {
       broken = true;
     };
     stream.onopen = () => {
-      if (broken) client.invalidateQueries({ queryKey: planKey(plan) });
+      if (broken) fetchAgain(client, planKey(plan));
       broken = false;
     };
-    return () => stream.close();
+    return () => {
+      stream.close();
+      // Nobody tells of what happens from here on.
+      client.invalidateQueries({ queryKey: planKey(plan), refetchType: 'none' });
+    };
   }, [client, plan]);
 }
+
+/** Has fetched again what an event may have changed. */
+export function heed(client: QueryClient, plan: number, event: PlanEvent): void {
+  const key = planKey(plan);
+  if (event.type === 'opened') {
+    const state = client.getQueryData<{ revision: number; builtRevision: number }>([...key, 'state']);
+    // All else is asked after the state: it is as new as the state is, or newer.
+    if (!state) fetchAgain(client, [...key, 'state']);
+    else if (state.revision !== event.revision || state.builtRevision !== event.builtRevision)
+      fetchAgain(client, key);
+    return;
+  }
+  if (event.type === 'job') {
+    tellJob(plan, event.job);
+    fetchAgain(client, jobKey(plan, event.job));
+    fetchAgain(client, [...key, 'jobs']);
+    return;
+  }
+  for (const name of ['state', ...(event.type === 'built' ? ofBuilt : ofChanged)])
+    fetchAgain(client, [...key, name]);
+}
+
+const ofBuilt = ['groups', 'build', 'group', 'rows', 'ship', 'holds', 'ads', 'addresses'];
+const ofChanged = [
+  'document',
+  'sources',
+  'negatives',
+  'verdicts',
+  'shared',
+  'problems',
+  'history',
+  'holds',
+  'mix',
+  'cuts',
+  'sort',
+  'setting-sets',
+  'attached',
+  'negatives of',
+  'assets',
+  'refused',
+  'ads',
+  'ship',
+  'outlets',
+];

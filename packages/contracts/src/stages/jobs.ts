@@ -62,6 +62,8 @@ export const openJobs = endpoint({
 
 /** What an open window is told. */
 export const planEvent = z.discriminatedUnion('type', [
+  /** First of all, and after a break: where the plan stands, as what was asked before may be older. */
+  z.object({ type: z.literal('opened'), plan: id, revision: count, builtRevision: count }),
   z.object({ type: z.literal('revision'), plan: id, revision: count }),
   z.object({ type: z.literal('built'), plan: id, builtRevision: count }),
   z.object({ type: z.literal('job'), plan: id, job: z.uuid() }),

@@ -1,0 +1,20 @@
+import type { QueryClient } from '@tanstack/react-query';
+
+/**
+ * Has all that is under a key fetched again. What is on its way for the first time is asked once more when it has
+ * come: it may have been read before what this is called for, and the library would take it for new.
+ */
+export function fetchAgain(client: QueryClient, queryKey: readonly unknown[]): void {
+  for (const query of client.getQueryCache().findAll({ queryKey })) {
+    if (query.state.data !== undefined || query.state.fetchStatus === 'idle' || awaited.has(query)) continue;
+    awaited.add(query);
+    const again = () => {
+      awaited.delete(query);
+      client.invalidateQueries({ queryKey: query.queryKey, exact: true });
+    };
+    query.promise?.then(again, again);
+  }
+  client.invalidateQueries({ queryKey });
+}
+
+const awaited = new WeakSet<object>();

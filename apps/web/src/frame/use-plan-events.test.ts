@@ -1,0 +1,63 @@
+import { QueryClient, QueryObserver } from '@tanstack/react-query';
+import { expect, test, vi } from 'vitest';
+import { heed } from './use-plan-events.ts';
+
+/** Something shown that is read from the server; `answer` answers the oldest question that has none. */
+function shown(client: QueryClient, name: string) {
+  const waiting: ((value: string) => void)[] = [];
+  const observer = new QueryObserver(client, {
+    queryKey: ['plan', 1, name],
+    queryFn: () => new Promise<string>((done) => waiting.push(done)),
+    staleTime: 30_000,
+    retry: false,
+  });
+  observer.subscribe(() => {});
+  return {
+    asked: () => waiting.length,
+    answer: (value: string) => waiting.shift()?.(value),
+    value: () => observer.getCurrentResult().data,
+  };
+}
+
+test('what was asked for the first time before it was built is asked again, once', async () => {
+  const client = new QueryClient();
+  const groups = shown(client, 'groups');
+  const sources = shown(client, 'sources');
+  heed(client, 1, { type: 'built', plan: 1, builtRevision: 4 });
+  heed(client, 1, { type: 'built', plan: 1, builtRevision: 5 });
+  expect(groups.asked()).toBe(1);
+  groups.answer('of before');
+  sources.answer('sources');
+  await vi.waitFor(() => expect(groups.asked()).toBe(1));
+  groups.answer('of after');
+  await vi.waitFor(() => expect(groups.value()).toBe('of after'));
+  expect([groups.asked(), sources.asked(), sources.value()]).toEqual([0, 0, 'sources']);
+});
+
+test('what happened between the first reading and the first word is read again', async () => {
+  const client = new QueryClient();
+  client.setQueryData(['plan', 1, 'state'], { revision: 3, builtRevision: 2 });
+  client.setQueryData(['plan', 1, 'groups'], 'of revision 2');
+  client.setQueryData(['plan', 2, 'groups'], 'of another plan');
+  const groups = shown(client, 'groups');
+  const other = shown(client, 'rows');
+  other.answer('rows');
+  await vi.waitFor(() => expect(other.value()).toBe('rows'));
+  heed(client, 1, { type: 'opened', plan: 1, revision: 3, builtRevision: 2 });
+  expect([groups.asked(), other.asked()]).toEqual([0, 0]);
+  heed(client, 1, { type: 'opened', plan: 1, revision: 3, builtRevision: 3 });
+  await vi.waitFor(() => expect([groups.asked(), other.asked()]).toEqual([1, 1]));
+  groups.answer('of revision 3');
+  await vi.waitFor(() => expect(groups.value()).toBe('of revision 3'));
+  expect(client.getQueryState(['plan', 2, 'groups'])?.isInvalidated).toBe(false);
+});
+
+test('a state on its way when the stream opens is asked again', async () => {
+  const client = new QueryClient();
+  const state = shown(client, 'state');
+  heed(client, 1, { type: 'opened', plan: 1, revision: 3, builtRevision: 3 });
+  state.answer('maybe older');
+  await vi.waitFor(() => expect(state.asked()).toBe(1));
+  state.answer('newer');
+  await vi.waitFor(() => expect(state.value()).toBe('newer'));
+});
