@@ -12,6 +12,7 @@ import * as build from './migrations/006-build.ts';
 import * as write from './migrations/007-write.ts';
 import * as ship from './migrations/008-ship.ts';
 import * as readBack from './migrations/009-read-back.ts';
+import * as knownRows from './migrations/010-known-rows.ts';
 
 const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -23,6 +24,7 @@ const migrations = [
   { name: '007-write', sql: write.up },
   { name: '008-ship', sql: ship.up },
   { name: '009-read-back', sql: readBack.up },
+  { name: '010-known-rows', sql: knownRows.up },
 ];
 
 /** Two servers that start at once must not migrate at once. */

@@ -23,8 +23,14 @@ export async function startJobThread(url: string): Promise<() => Promise<void>> 
   };
 }
 
+/** Rows of a large plan are made by the page: with room for a few pages they go before they are ever moved. */
+const YOUNG_MB = 144;
+
 async function spawn(url: string): Promise<Worker> {
-  const worker = new Worker(new URL('./thread-boot.mjs', import.meta.url), { workerData: { url } });
+  const worker = new Worker(new URL('./thread-boot.mjs', import.meta.url), {
+    workerData: { url },
+    resourceLimits: { maxYoungGenerationSizeMb: YOUNG_MB },
+  });
   await once(worker, 'message');
   return worker;
 }

@@ -118,7 +118,7 @@ export class AdChecks {
       const problems = this.problems(ad);
       for (const { rule, field, found: text } of problems) add(rule, text, field);
       this.checkAssembled(ad, group, add);
-      const { score } = this.relevance(ad, norms);
+      const score = this.reader.score(norms, ad.fields);
       if (norms.length > 0 && score < LOW) add('relevance-low', group.name);
       marks.push({ relevance: score, problems: problems.length });
       this.checkLive(ad, group, norms, writer, add);

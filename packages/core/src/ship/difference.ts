@@ -11,6 +11,9 @@ export type DifferenceCounts = { added: number; changed: number; removed: number
 /** A row that was known and that nobody has seen: the plan has it no more. */
 export type LeftRow = { row: CellRow; known: string; wasGone: boolean };
 
+/** One time that what an outlet has is read again: the numbers of the rows that are needed, rising, and the kinds of those that may be gone. */
+export type Round = { kinds: ReadonlySet<RowKind>; rows: Uint32Array };
+
 /** What is within others goes first. */
 const GONE_ORDER: readonly RowKind[] = ['ad', 'negative', 'keyword', 'asset', 'group', 'campaign'];
 
@@ -39,7 +42,7 @@ export class Difference {
   /** How a row differs from what the outlet has; a budget that has to wait is put back in the row's cells. */
   see(row: CellRow, wantsFields: boolean): Change {
     if (row.kind === 'campaign') this.holdBudget(row);
-    const is = this.known.see(row.key, row.joined);
+    const is = this.known.see(row);
     if (is === 'new') {
       this.counts.added++;
       return ADDED;
@@ -68,14 +71,17 @@ export class Difference {
     }
   }
 
-  /** Once all rows are seen: the kinds of rows for each time that what the outlet has is to be read again; none is enough where nothing is to be told. */
-  rounds(): ReadonlySet<RowKind>[] {
-    const gone = this.known.unseen(false);
-    const before = this.known.unseen(true);
-    for (const rows of gone.values()) this.counts.removed += rows;
-    const kinds = GONE_ORDER.filter((kind) => gone.has(kind) || before.has(kind));
-    if (kinds.length > 0) return kinds.map((kind) => new Set([kind]));
-    return this.asked.size > 0 ? [new Set()] : [];
+  /** Once all rows are seen: what is to be read again, a kind of rows that are gone after another; nothing where nothing is to be told. */
+  rounds(): Round[] {
+    const unseen = this.known.unseen();
+    for (const { standing } of unseen.values()) this.counts.removed += standing;
+    const asked = Uint32Array.from([...this.asked.keys()].map((key) => this.known.rowOf(key))).sort();
+    const rounds: Round[] = asked.length > 0 ? [{ kinds: new Set(), rows: asked }] : [];
+    for (const kind of GONE_ORDER) {
+      const rows = unseen.get(kind)?.rows;
+      if (rows) rounds.push({ kinds: new Set([kind]), rows });
+    }
+    return rounds;
   }
 
   /** A row as the outlet has it, read again: fills in what a change was before; answers a row that is gone, if of these kinds. */

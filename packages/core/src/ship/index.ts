@@ -83,6 +83,7 @@ export {
   KnownRows,
   kindOfRow,
   knownRow,
+  type PackedRows,
   packRow,
 } from './known-rows.ts';
 export { lanesOfNames, type NamedLanes } from './lanes-of-names.ts';

@@ -1,5 +1,5 @@
 import { hashOf } from '../text/index.ts';
-import { joinCells, KEY_GAP, splitCells, type ToldValues } from './cells.ts';
+import { type CellRow, joinCells, KEY_GAP, splitCells, type ToldValues } from './cells.ts';
 import { type CellValue, type RowKind, rowKinds } from './outlet.ts';
 
 /**
@@ -53,6 +53,27 @@ export class KnownReader {
     this.rest = text.slice(start);
   }
 
+  /**
+   * Hands on only rows of these numbers, in their order, of a part that begins with the row numbered `first`; answers the
+   * place among them of the first that stands behind it.
+   */
+  pick(text: string, first: number, rows: Uint32Array, from: number): number {
+    let place = from;
+    let start = 0;
+    for (let row = first; place < rows.length; row++) {
+      const end = text.indexOf(ROW_GAP, start);
+      if (end < 0) break;
+      if (row === rows[place]) {
+        const gap = text.indexOf(PART_GAP, start);
+        const key = text.slice(start, gap);
+        this.each(key, this.moved(key, text.slice(gap + 1, end)));
+        place++;
+      }
+      start = end + 1;
+    }
+    return place;
+  }
+
   private moved(key: string, known: string): string {
     const places = this.places[kindOfRow(key)];
     if (!places) return known;
@@ -63,81 +84,173 @@ export class KnownReader {
 
 const SEEN = 8;
 const WAS_GONE = 16;
+/** Another row of its kind has the same cells. */
+const NOT_ALONE = 32;
 const KIND = 7;
 const FIRST_SIZE = 1_024;
+/** Bytes of a row as it is packed: two hashes, its mark. */
+const ROW_BYTES = 8 + 8 + 1;
+
+/**
+ * Rows as they are kept to be loaded again: campaigns whole, all rows as numbers, one plane after another, and the number
+ * of the first row in each part of what is kept.
+ */
+export type PackedRows = { campaigns: [string, string][]; starts: number[]; rows: Uint8Array };
+
+/** Rows that nobody has seen, of one kind: how many stand, and the numbers of these and of those that were gone before. */
+export type Unseen = { standing: number; rows: Uint32Array };
 
 /**
  * The rows that an outlet has, as numbers: hashes of keys and of cells, so that a million of them take some tens of MB.
- * Whether a row is known and the same is told at once; what it said is read again where it is needed. Campaigns are kept
- * whole, since a budget may have to stay as it is. Two keys share a hash by chance once in 9 × 10^15.
+ * Whether a row is known and the same is told at once; what it said is read again where it is needed, by the number of
+ * the row. Campaigns are kept whole, since a budget may have to stay as it is. Two keys share a hash by chance once in
+ * 9 × 10^15.
  */
 export class KnownRows {
   readonly campaigns: Known = new Map();
+  /** The number of the first row in each part. */
+  readonly starts: number[] = [];
   size = 0;
+  /** By row. */
   private keys = new Float64Array(FIRST_SIZE);
   private cells = new Float64Array(FIRST_SIZE);
   private marks = new Uint8Array(FIRST_SIZE);
+  /** Open addressing by the hash of a key, and by that of cells: a row's number and one, 0 where there is none. */
+  private byKey = new Uint32Array(FIRST_SIZE * 2);
+  private byCells = new Uint32Array(FIRST_SIZE * 2);
 
-  /** Rows as they come from a `KnownReader`, each key once. */
-  add(key: string, known: string): void {
-    if (this.size * 2 >= this.keys.length) this.grow();
+  /** Rows as they come from a `KnownReader`, each key once; `part`: the part of what is kept in which it stands. */
+  add(key: string, known: string, part: number): void {
     const kind = kindOfRow(key);
     if (kind === 'campaign') this.campaigns.set(key, known);
-    const hash = hashOf(key);
-    const slot = this.slotOf(hash);
-    this.size++;
-    this.keys[slot] = hash;
-    this.cells[slot] = hashOf(cellsIn(known));
-    this.marks[slot] = rowKinds.indexOf(kind) | (isGone(known) ? WAS_GONE : 0);
+    if (part === this.starts.length) this.starts.push(this.size);
+    const mark = rowKinds.indexOf(kind) | (isGone(known) ? WAS_GONE : 0);
+    this.put(hashOf(key), hashOf(cellsIn(known)), mark);
   }
 
-  /** Whether the outlet has a row, and whether it says the same; the row counts as seen from then on. */
-  see(key: string, cells: string): 'new' | 'same' | 'differs' {
+  private put(key: number, cells: number, mark: number) {
+    if (this.size === this.keys.length) this.grow();
+    const row = this.size++;
+    this.keys[row] = key;
+    this.cells[row] = cells;
+    this.marks[row] = mark;
+    this.index(row);
+  }
+
+  private index(row: number) {
+    this.byKey[this.slotOfKey(this.keys[row] as number)] = row + 1;
+    const mark = this.marks[row] as number;
+    if (mark & WAS_GONE) return;
+    const slot = this.slotOfCells(this.cells[row] as number, mark & KIND);
+    const there = this.byCells[slot] as number;
+    if (there === 0) this.byCells[slot] = row + 1;
+    else this.marks[there - 1] = (this.marks[there - 1] as number) | NOT_ALONE;
+  }
+
+  /** All of it, to be loaded again by `unpack`. */
+  pack(): PackedRows {
+    const { size } = this;
+    const rows = new Uint8Array(size * ROW_BYTES);
+    const view = new DataView(rows.buffer);
+    for (let row = 0; row < size; row++) {
+      view.setFloat64(row * 8, this.keys[row] as number, true);
+      view.setFloat64((size + row) * 8, this.cells[row] as number, true);
+      rows[size * 16 + row] = (this.marks[row] as number) & (KIND | WAS_GONE);
+    }
+    return { campaigns: [...this.campaigns], starts: [...this.starts], rows };
+  }
+
+  static unpack({ campaigns, starts, rows }: PackedRows): KnownRows {
+    const known = new KnownRows();
+    for (const [key, row] of campaigns) known.campaigns.set(key, row);
+    known.starts.push(...starts);
+    const size = rows.length / ROW_BYTES;
+    const view = new DataView(rows.buffer, rows.byteOffset, rows.byteLength);
+    for (let row = 0; row < size; row++)
+      known.put(
+        view.getFloat64(row * 8, true),
+        view.getFloat64((size + row) * 8, true),
+        rows[size * 16 + row] as number,
+      );
+    return known;
+  }
+
+  /**
+   * Whether the outlet has a row, and whether it says the same; the row counts as seen from then on. A row that says all
+   * that another said is that one, whatever its key: to the outlet they are the same.
+   */
+  see(row: Pick<CellRow, 'kind' | 'key' | 'joined'>): 'new' | 'same' | 'differs' {
     if (this.size === 0) return 'new';
-    const hash = hashOf(key);
-    const slot = this.slotOf(hash);
-    if (this.keys[slot] !== hash) return 'new';
-    const mark = this.marks[slot] as number;
-    this.marks[slot] = mark | SEEN;
-    return (mark & WAS_GONE) === 0 && this.cells[slot] === hashOf(cells) ? 'same' : 'differs';
+    const cells = hashOf(row.joined);
+    const alike = this.byCells[this.slotOfCells(cells, rowKinds.indexOf(row.kind))] as number;
+    if (alike > 0 && ((this.marks[alike - 1] as number) & (SEEN | NOT_ALONE)) === 0) {
+      this.marks[alike - 1] = (this.marks[alike - 1] as number) | SEEN;
+      return 'same';
+    }
+    const known = this.rowOf(row.key);
+    if (known < 0) return 'new';
+    const mark = this.marks[known] as number;
+    this.marks[known] = mark | SEEN;
+    return (mark & WAS_GONE) === 0 && this.cells[known] === cells ? 'same' : 'differs';
   }
 
   isSeen(key: string): boolean {
-    return ((this.marks[this.slotOf(hashOf(key))] as number) & SEEN) !== 0;
+    return ((this.marks[this.rowOf(key)] as number) & SEEN) !== 0;
   }
 
-  /** How many rows of each kind nobody has seen, of those that stand or of those that were gone before. */
-  unseen(gone: boolean): Map<RowKind, number> {
-    const counts = new Map<RowKind, number>();
-    for (let slot = 0; slot < this.keys.length; slot++) {
-      const mark = this.marks[slot] as number;
-      if (this.keys[slot] === 0 || mark & SEEN || (mark & WAS_GONE) !== (gone ? WAS_GONE : 0)) continue;
+  /** The number of a row that is known. */
+  rowOf(key: string): number {
+    return (this.byKey[this.slotOfKey(hashOf(key))] as number) - 1;
+  }
+
+  /** The rows of each kind that nobody has seen. */
+  unseen(): Map<RowKind, Unseen> {
+    const found = new Map<RowKind, { standing: number; rows: number[] }>();
+    for (let row = 0; row < this.size; row++) {
+      const mark = this.marks[row] as number;
+      if (mark & SEEN) continue;
       const kind = rowKinds[mark & KIND] as RowKind;
-      counts.set(kind, (counts.get(kind) ?? 0) + 1);
+      const own = found.get(kind) ?? { standing: 0, rows: [] };
+      found.set(kind, own);
+      if ((mark & WAS_GONE) === 0) own.standing++;
+      own.rows.push(row);
     }
-    return counts;
+    return new Map(
+      [...found].map(([kind, { standing, rows }]) => [kind, { standing, rows: Uint32Array.from(rows) }]),
+    );
   }
 
-  /** Where a hash stands, or would: open addressing, never more than half full. */
-  private slotOf(hash: number): number {
-    const mask = this.keys.length - 1;
+  /** Where the row of a key's hash stands, or would; never more than half full. */
+  private slotOfKey(hash: number): number {
+    const mask = this.byKey.length - 1;
     let slot = (hash >>> 0) & mask;
-    while (this.keys[slot] !== 0 && this.keys[slot] !== hash) slot = (slot + 1) & mask;
-    return slot;
+    for (; ; slot = (slot + 1) & mask) {
+      const row = this.byKey[slot] as number;
+      if (row === 0 || this.keys[row - 1] === hash) return slot;
+    }
+  }
+
+  private slotOfCells(hash: number, kind: number): number {
+    const mask = this.byCells.length - 1;
+    let slot = (hash >>> 0) & mask;
+    for (; ; slot = (slot + 1) & mask) {
+      const row = this.byCells[slot] as number;
+      if (row === 0) return slot;
+      if (this.cells[row - 1] === hash && ((this.marks[row - 1] as number) & KIND) === kind) return slot;
+    }
   }
 
   private grow() {
+    const size = this.keys.length * 2;
     const { keys, cells, marks } = this;
-    this.keys = new Float64Array(keys.length * 2);
-    this.cells = new Float64Array(keys.length * 2);
-    this.marks = new Uint8Array(keys.length * 2);
-    for (let at = 0; at < keys.length; at++) {
-      const hash = keys[at] as number;
-      if (hash === 0) continue;
-      const slot = this.slotOf(hash);
-      this.keys[slot] = hash;
-      this.cells[slot] = cells[at] as number;
-      this.marks[slot] = marks[at] as number;
-    }
+    this.keys = new Float64Array(size);
+    this.cells = new Float64Array(size);
+    this.marks = new Uint8Array(size);
+    this.keys.set(keys);
+    this.cells.set(cells);
+    this.marks.set(marks);
+    this.byKey = new Uint32Array(size * 2);
+    this.byCells = new Uint32Array(size * 2);
+    for (let row = 0; row < this.size; row++) this.index(row);
   }
 }

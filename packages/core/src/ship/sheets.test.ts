@@ -10,6 +10,7 @@ import {
   type CampaignSheetRow,
   Carrier,
   CellMaker,
+  type CellRow,
   type CellValue,
   Difference,
   type FieldChange,
@@ -222,18 +223,31 @@ const read = (files: ReadonlyMap<string, string>, outlet: Outlet) => {
   };
 };
 
-/** What an outlet has, as numbers. */
+/** Rows in a part of what is kept. */
+const PART_ROWS = 4;
+
+/** What an outlet has, as numbers that were packed and loaded again. */
 function asRows(known: Known): KnownRows {
   const rows = new KnownRows();
-  for (const [key, row] of known) rows.add(key, row);
-  return rows;
+  let at = 0;
+  for (const [key, row] of known) rows.add(key, row, Math.floor(at++ / PART_ROWS));
+  return KnownRows.unpack(rows.pack());
 }
 
-/** Reads what an outlet has again, as often as that is needed: the rows that nobody has seen. */
-const readAgain = (difference: Difference, known: Known): LeftRow[] =>
-  difference
-    .rounds()
-    .flatMap((kinds) => [...known].flatMap(([key, row]) => difference.again(key, row, kinds) ?? []));
+/** Reads what an outlet has again, as often and as much of it as is needed: the rows that nobody has seen. */
+function readAgain(difference: Difference, known: Known): LeftRow[] {
+  const text = [...known].map(([key, row]) => packRow(key, row)).join('');
+  const values = toldValues(plainOutlet);
+  return difference.rounds().flatMap(({ kinds, rows }) => {
+    const left: LeftRow[] = [];
+    const reader = new KnownReader(values, values, (key, row) => {
+      const gone = difference.again(key, row, kinds);
+      if (gone) left.push(gone);
+    });
+    expect(reader.pick(text, 0, rows, 0)).toBe(rows.length);
+    return left;
+  });
+}
 
 function withoutType(key: string): string {
   const parts = splitCells(key);
@@ -496,19 +510,63 @@ describe('what an outlet has', () => {
     expect(still.counts.removed).toBe(0);
   });
 
+  test('what says the same to an outlet is the same row, whatever the plan calls it', () => {
+    const at = new CellMaker({ outlet: quillmere, decimals: 2 });
+    const keyword = (type: (typeof matchTypes)[number], text = 'kayak') =>
+      at.of({
+        kind: 'keyword',
+        campaign: 'C',
+        group: 'G',
+        text,
+        type,
+        marks: [],
+        bid: null,
+        bids: null,
+        labels: [],
+        status: 'enabled',
+      });
+    const asKnown = (...rows: CellRow[]): Known =>
+      new Map(rows.map(({ key, joined }) => [key, knownRow(joined)]));
+    expect(keyword('exact').joined).toBe(keyword('phrase').joined);
+    expect(keyword('exact').key).not.toBe(keyword('phrase').key);
+    // Told as one added and one removed, the outlet would pause what it is to show.
+    const known = asKnown(keyword('exact'), keyword('exact', 'canoe'));
+    const difference = new Difference(asRows(known), at, quillmere);
+    expect(difference.see(keyword('phrase'), true)).toEqual({ change: 'same' });
+    expect(readAgain(difference, known).map(({ row }) => row.key)).toEqual([keyword('exact', 'canoe').key]);
+    expect(difference.counts).toEqual({ added: 0, changed: 0, removed: 1, same: 1 });
+    // Where an outlet has two of them, each is told apart by its key.
+    const both = asKnown(keyword('exact'), keyword('phrase'));
+    const second = new Difference(asRows(both), at, quillmere);
+    expect(second.see(keyword('phrase'), true)).toEqual({ change: 'same' });
+    expect(readAgain(second, both).map(({ row }) => row.key)).toEqual([keyword('exact').key]);
+    // One that was gone says nothing any more.
+    const gone = new Map([[keyword('exact').key, knownRow(keyword('exact').joined, true)]]);
+    expect(new Difference(asRows(gone), at, quillmere).see(keyword('phrase'), true).change).toBe('added');
+  });
+
   test('a hundred thousand rows as numbers: each found, each difference seen, what nobody saw counted by kind', () => {
-    const rows = new KnownRows();
+    const made = new KnownRows();
     const key = (n: number) =>
       `${n % 3 === 0 ? 'negative' : 'keyword'}\u001fC\u001fG${n % 50}\u001fexact\u001fkayak ${n}`;
-    for (let n = 0; n < 100_000; n++) rows.add(key(n), knownRow(`0.${n}`, n % 10 === 9));
-    expect(rows.size).toBe(100_000);
+    for (let n = 0; n < 100_000; n++)
+      made.add(key(n), knownRow(`0.${n}`, n % 10 === 9), Math.floor(n / 3_000));
+    const rows = KnownRows.unpack(made.pack());
+    expect([made.size, rows.size, rows.rowOf(key(3_001)), rows.starts[2]]).toEqual([
+      100_000, 100_000, 3_001, 6_000,
+    ]);
     const seen = { new: 0, same: 0, differs: 0 };
-    for (let n = 50_000; n < 150_000; n++) seen[rows.see(key(n), n % 5 === 0 ? 'other' : `0.${n}`)]++;
+    for (let n = 50_000; n < 150_000; n++) {
+      const joined = n % 5 === 0 ? 'other' : `0.${n}`;
+      seen[rows.see({ kind: kindOfRow(key(n)), key: key(n), joined })]++;
+    }
     // Of 50,000 that are known every fifth says something else, and every tenth was gone.
     expect(seen).toEqual({ new: 50_000, same: 35_000, differs: 15_000 });
-    const total = (counts: ReadonlyMap<string, number>) => [...counts.values()].reduce((a, b) => a + b, 0);
-    expect([total(rows.unseen(false)), total(rows.unseen(true))]).toEqual([45_000, 5_000]);
-    expect([...rows.unseen(false).keys()].sort()).toEqual(['keyword', 'negative']);
+    const unseen = rows.unseen();
+    expect([...unseen.keys()].sort()).toEqual(['keyword', 'negative']);
+    expect([...unseen.values()].reduce((sum, { standing }) => sum + standing, 0)).toBe(45_000);
+    const numbers = [...unseen.values()].flatMap(({ rows: own }) => [...own]).sort((a, b) => a - b);
+    expect(numbers).toEqual(Array.from({ length: 50_000 }, (_, n) => n));
     expect([rows.isSeen(key(60_000)), rows.isSeen(key(40_000))]).toEqual([true, false]);
   });
 });

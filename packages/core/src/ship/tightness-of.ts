@@ -3,9 +3,13 @@ import { type LanguagePack, normalise, rememberingFold, wordsOf } from '../text/
 /**
  * How much keywords speak of the same: the mean over them of the share of a keyword's words that more than half of the
  * others have, too; from 0 to 1. Words that only join others do not count, and one number of a noun is as good as another.
+ * `fold`: one that remembers, for going over many groups.
  */
-export function tightnessOf(texts: readonly string[], pack: LanguagePack): number {
-  const fold = rememberingFold(pack.numberFold);
+export function tightnessOf(
+  texts: readonly string[],
+  pack: LanguagePack,
+  fold = rememberingFold(pack.numberFold),
+): number {
   const all = texts.map((text) => [
     ...new Set(
       wordsOf(normalise(text))

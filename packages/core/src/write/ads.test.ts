@@ -68,6 +68,39 @@ describe('relevance', () => {
     expect(missing).toEqual([{ word: 'hire', keywords: 2 }]);
   });
 
+  test('the score alone is the same, with one reader for group after group', () => {
+    const word = fc.constantFrom(
+      'sea',
+      'kayak',
+      'kayaks',
+      'hire',
+      'hired',
+      'the',
+      'of',
+      '&',
+      '-',
+      '2024',
+      'sit-on-top',
+    );
+    const text = fc.array(word, { minLength: 1, maxLength: 5 }).map((words) => words.join(' '));
+    const one = reader();
+    fc.assert(
+      fc.property(
+        fc.array(text, { maxLength: 6 }),
+        text,
+        text,
+        text,
+        (norms, headline, description, path) => {
+          const first = fieldsOf({ headline1: [headline], description1: [description], path1: [path] });
+          const second = fieldsOf({ headline1: [path], description1: [headline] });
+          for (const fields of [first, second, first])
+            expect(one.score(norms, fields)).toBeCloseTo(reader().of(norms, fields).score, 10);
+        },
+      ),
+      { numRuns: 200 },
+    );
+  });
+
   test('between 0 and 1, and 1 where every part has every word', () => {
     const all = fieldsOf({ headline1: ['Sea kayaks'], description1: ['sea kayak'], path1: ['kayak-sea'] });
     expect(reader().of(['kayaks for the sea'], all).score).toBeCloseTo(1, 10);

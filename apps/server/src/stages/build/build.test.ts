@@ -12,6 +12,7 @@ import {
   type TestServer,
   takeIn,
 } from '../../testing/start-test-server.ts';
+import { costBeyond } from './forecasts.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -556,6 +557,23 @@ describe('bids', () => {
     const held = await forecast({ all: true });
     expect(held.held.cost).toBe(100_000);
     expect(held.held.reached).toBeLessThan(10_000);
+  });
+
+  test('many searches are added up only until they pass a limit', async () => {
+    const texts = Array.from({ length: 12_000 }, (_, at) => `kayak hire ${at}`);
+    const entered = texts.map((text, at) => ({ text, bid: asMicros(3_000_000 - at * 100) }));
+    const whole = await costBeyond(entered, asMicros(Number.MAX_SAFE_INTEGER));
+    const halves = [entered.slice(0, 6_000), entered.slice(6_000)];
+    const parts = await Promise.all(
+      halves.map((half) => costBeyond(half, asMicros(Number.MAX_SAFE_INTEGER))),
+    );
+    expect(whole.isWhole).toBe(true);
+    expect(Math.abs(whole.cost - parts.reduce((sum, { cost }) => sum + cost, 0))).toBeLessThanOrEqual(2);
+    const soon = await costBeyond(entered, asMicros(10_000));
+    expect(soon.isWhole).toBe(false);
+    expect(soon.cost).toBeGreaterThan(10_000);
+    expect(soon.cost).toBeLessThan(whole.cost);
+    expect((await costBeyond(entered, whole.cost)).cost).toBe(whole.cost);
   });
 
   test('a narrower match that bids less than a wider one is a warning, unless the ladder is mended', async () => {

@@ -54,6 +54,32 @@ export function dayOf(
   return rounded(perDay(sum));
 }
 
+/** A search and the bid that it is entered with. */
+export type Entered = { text: string; bid: Micros };
+/** Searches of which it is asked at once whether a limit is passed, and of which it is asked at most. */
+const STEP = 5_000;
+export const MOST_ASKED = 40_000;
+
+/**
+ * What a day costs, so far as it is needed to know whether it passes a limit; with the dearest searches first that is
+ * soon known. `isWhole`: all of them are in it; of very many the market is asked only about the first.
+ */
+export async function costBeyond(
+  entered: readonly Entered[],
+  limit: Micros,
+): Promise<{ cost: Micros; isWhole: boolean }> {
+  let month = nothingForecast;
+  const asked = Math.min(entered.length, MOST_ASKED);
+  for (let from = 0; from < asked; from += STEP) {
+    const step = entered.slice(from, from + STEP);
+    const curves = await curvesOf(step.map(({ text }) => text));
+    for (const { text, bid } of step) month = addForecast(month, forecastAt(curves.get(text) ?? [], bid));
+    const { cost } = perDay(month);
+    if (cost > limit) return { cost, isWhole: from + STEP >= entered.length };
+  }
+  return { cost: perDay(month).cost, isWhole: asked === entered.length };
+}
+
 /** The forecast of a scope: now, within its budgets, and along the curve of cost against clicks. */
 export async function forecastOf(caller: PlanCaller, scope: BidScope): Promise<ForecastView> {
   const scoped = await scopedRows(caller, scope);

@@ -24,7 +24,16 @@ import { decodedUpload } from '../gather/index.ts';
 import { reviewAds } from '../write/index.ts';
 import { readAtOnce } from './moment.ts';
 import { PlanRows } from './plan-rows.ts';
-import { assertLatest, filesOfSet, knownBy, lastSet, type SetRow, setOf, stateStore } from './receipts.ts';
+import {
+  assertLatest,
+  filesOfSet,
+  forgetKnown,
+  knownBy,
+  lastSet,
+  type SetRow,
+  setOf,
+  stateStore,
+} from './receipts.ts';
 import { placeOf } from './shipment.ts';
 
 /** A row that the outlet refused: where it stands, which it is, and why. */
@@ -153,6 +162,7 @@ function sameRows(key: string): string[] {
 
 async function writeState(caller: PlanCaller, { id }: SetRow, state: Known, transaction: Transaction) {
   await execute(caller.database, 'delete from outlet_states where set_id = $1', [id], { transaction });
+  await forgetKnown(caller, id, transaction);
   const store = stateStore(id, (sql, bind) => execute(caller.database, sql, bind, { transaction }));
   for (const [key, known] of state) {
     store.add(packRow(key, known));

@@ -17,7 +17,7 @@ import type { PlanCaller } from '../../caller.ts';
 import { execute, select } from '../../database/connect.ts';
 import type { JobContext } from '../../jobs/context.ts';
 import { checksOf } from '../../rebuild/derive.ts';
-import { atOneMoment, bringUpToDate, budgetChangesLeft, type Moment } from './moment.ts';
+import { atOneMoment, bringUpToDate, budgetChangesLeft, type Moment, sideBySide } from './moment.ts';
 import { type ChosenOutlet, chosenOutlets } from './outlets.ts';
 import { planChecks } from './plan-checks.ts';
 import { type PlanGroup, PlanRows } from './plan-rows.ts';
@@ -37,11 +37,13 @@ export async function checkJob(context: JobContext): Promise<{ revision: number 
   await context.phase('building');
   await bringUpToDate(caller);
   return atOneMoment(caller, async (moment) => {
-    await checkPlanItself(caller, moment);
-    for (const chosen of await chosenOutlets(caller, moment.reading))
-      await ensureCheck(caller, chosen, moment, (done, total) =>
-        context.progress(`looking through the plan for ${chosen.outlet.name}`, done, total),
-      );
+    const outlets = async () => {
+      for (const chosen of await chosenOutlets(caller, moment.reading))
+        await ensureCheck(caller, chosen, moment, (done, total) =>
+          context.progress(`looking through the plan for ${chosen.outlet.name}`, done, total),
+        );
+    };
+    await sideBySide(caller, moment, outlets, (beside) => checkPlanItself(caller, beside));
     const [plan] = await select<{ revision: number }>(
       caller.database,
       'select built_revision as revision from plans where id = $1',
@@ -145,7 +147,7 @@ class OutletLook {
     const inputs = await plan.open({ inputs: await this.moment.inputs() });
     this.checks = checksOf(inputs, outlet, writingOf(inputs.brief.language, inputs.facts));
     const last = await lastSet(caller, outlet.key, transaction);
-    const known = await knownSet(caller, last, toldValues(outlet), transaction);
+    const known = await knownSet(caller, last, toldValues(outlet), this.moment);
     const left = await budgetChangesLeft(caller, outlet, transaction);
     const format = outlet.file.formats[0] ?? 'csv';
     const shipped = await new Shipment(plan, chosen, inputs.brief.currency, known, last?.id ?? null, left, {

@@ -1,7 +1,7 @@
 import type { Outlet } from '@sprig/core/ship';
 import { Transaction } from 'sequelize';
 import type { PlanCaller } from '../../caller.ts';
-import { select } from '../../database/connect.ts';
+import { execute, select } from '../../database/connect.ts';
 import { rebuild } from '../../rebuild/index.ts';
 import { InputReader, type Inputs } from '../../rebuild/load-inputs.ts';
 
@@ -28,6 +28,29 @@ export const atOneMoment = <T>(caller: PlanCaller, work: (moment: Moment) => Pro
 /** Reads the plan at one moment, however long that takes. */
 export const readAtOnce = <T>(caller: PlanCaller, work: (reading: Transaction) => Promise<T>): Promise<T> =>
   caller.database.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ }, work);
+
+/**
+ * Does two things at the same moment side by side, the second on a connection of its own: while the database works for one
+ * of them, the other goes on here. Both have ended when this does.
+ */
+export async function sideBySide(
+  caller: PlanCaller,
+  moment: Moment,
+  first: (moment: Moment) => Promise<void>,
+  second: (moment: Moment) => Promise<void>,
+): Promise<void> {
+  const [snapshot] = await select<{ id: string }>(caller.database, 'select pg_export_snapshot() as id', [], {
+    transaction: moment.reading,
+  });
+  const beside = readAtOnce(caller, async (reading) => {
+    await execute(caller.database, `set transaction snapshot '${snapshot?.id}'`, [], {
+      transaction: reading,
+    });
+    await second({ ...moment, reading });
+  });
+  const ended = await Promise.allSettled([first(moment), beside]);
+  for (const end of ended) if (end.status === 'rejected') throw end.reason;
+}
 
 /** Builds what has changed since the plan was built last. */
 export async function bringUpToDate(caller: PlanCaller): Promise<void> {

@@ -36,7 +36,7 @@ import { replaceRows } from '../../rebuild/replace-rows.ts';
 import { settingsOf } from '../../setting-sets.ts';
 
 /** Keyword rows in memory at once. */
-const PAGE_ROWS = 12_000;
+const PAGE_ROWS = 3_000;
 
 /** From one ad group up to another. */
 type Page = { from: number; to: number };

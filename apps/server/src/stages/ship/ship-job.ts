@@ -58,7 +58,7 @@ class SheetSetWriter {
     const plan = new PlanRows(caller, this.moment.reading, outlet);
     const inputs = await plan.open({ inputs: await this.moment.inputs() });
     const last = await lastSet(caller, outlet.key, this.moment.reading);
-    const known = await knownSet(caller, last, toldValues(outlet), this.moment.reading);
+    const known = await knownSet(caller, last, toldValues(outlet), this.moment);
     // Run again after a crash it begins anew.
     await this.run('delete from sheet_sets where id = $1', [id]);
     const state = stateStore(id, (sql, bind) => this.inTurn(sql, bind));

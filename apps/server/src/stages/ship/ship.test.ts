@@ -553,6 +553,28 @@ describe('findings', () => {
     expect(rulesOf(await check(plan))).not.toContain('budget-under-least');
   });
 
+  test('what a day is expected to cost is held against the budgets', async () => {
+    const plan = await shippable();
+    const { layout } = await server.call(api.readLayout, { params: { plan } });
+    const { now } = await server.call(api.viewForecast, { params: { plan }, body: { scope: { all: true } } });
+    const budgetOf = (before: number, after: number) =>
+      server.call(api.editLayout, {
+        params: { plan },
+        body: { edits: [{ at: 'dailyBudget', before, after }] },
+      });
+    const spend = async () =>
+      (await check(plan)).findings.find(({ rule }) => rule === 'spend-over-budget')?.samples[0]?.text;
+    const above = Math.ceil(now.cost / 10_000) * 10_000;
+    const below = above - 20_000;
+    await budgetOf(layout.dailyBudget, above);
+    expect(await spend()).toBeUndefined();
+    await budgetOf(above, below);
+    const pounds = (micros: number) => `£${(micros / 1_000_000).toFixed(2)}`;
+    expect(await spend()).toBe(`${pounds(now.cost)} a day, budgets of ${pounds(below)}`);
+    await budgetOf(below, 0);
+    expect(await spend()).toBeUndefined();
+  });
+
   test('a warning is accepted with a reason, as long as what it says stays the same', async () => {
     const plan = await shippable();
     const findingIn = (view: api.ShipView) => view.findings.find(({ rule }) => rule === 'few-ads');

@@ -143,8 +143,8 @@ export class Shipment {
 
   /** Rows that are gone ship with the difference; where all of the plan ships they are told the next time. */
   private async tellGone() {
-    for (const kinds of this.difference.rounds())
-      await this.known.again((key, known) => {
+    for (const { kinds, rows } of this.difference.rounds())
+      await this.known.again(rows, (key, known) => {
         const left = this.difference.again(key, known, kinds);
         if (left) this.left(left);
       });

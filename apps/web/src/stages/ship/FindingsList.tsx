@@ -23,13 +23,15 @@ type Props = {
   /** Names of the outlets that the plan ships to, by their keys. */
   names: ReadonlyMap<string, string>;
   isEmpty: boolean;
+  /** Whether the plan and its outlets have been looked through as they stand now. */
+  looked: 'whole' | 'under way' | 'failed';
 };
 
 /** One rule's findings, of the plan or of several outlets. */
 type Rule = { id: string; findings: OutletFinding[] };
 
 /** What stands between the plan and its outlets: one list that empties, blockers first, what is accepted at its end. */
-export function FindingsList({ plan, findings, names, isEmpty }: Props) {
+export function FindingsList({ plan, findings, names, isEmpty, looked }: Props) {
   const [showsAccepted, setShowsAccepted] = useState(false);
   const open = findings.filter(({ accepted }) => accepted === null);
   const accepted = findings.filter((finding) => finding.accepted !== null);
@@ -37,8 +39,13 @@ export function FindingsList({ plan, findings, names, isEmpty }: Props) {
   const blockers = rules.filter((rule) => rule.findings[0]?.severity === 'blocker').length;
   return (
     <section aria-label="Findings" className="min-h-0 overflow-auto border-hair border-r px-5 py-3">
-      <h1 className="mb-1 font-semibold text-[15px]">{headline(blockers, rules.length)}</h1>
-      {open.length === 0 && !isEmpty && (
+      <h1 className="mb-1 font-semibold text-[15px]">
+        {looked === 'whole' || blockers > 0 ? headline(blockers, rules.length) : NOT_WHOLE[looked]}
+      </h1>
+      {looked !== 'whole' && rules.length > 0 && (
+        <p className="text-faint">There may be more than is listed yet.</p>
+      )}
+      {looked === 'whole' && open.length === 0 && !isEmpty && (
         <p className="flex items-center gap-2 text-primary">
           <CircleCheck size={16} aria-hidden /> Nothing stands in the way.
         </p>
@@ -70,6 +77,11 @@ export function FindingsList({ plan, findings, names, isEmpty }: Props) {
     </section>
   );
 }
+
+const NOT_WHOLE = {
+  'under way': 'Looking through the plan …',
+  failed: 'The plan was not looked through',
+} as const;
 
 function headline(blockers: number, findings: number): string {
   if (blockers > 0) return `${counted(blockers, 'blocker')} before anything ships`;

@@ -135,6 +135,7 @@ export function ShipStage() {
             findings={findings}
             names={new Map(outlets.map(({ outlet }) => [outlet.key, outlet.name]))}
             isEmpty={counts.groups === 0}
+            looked={busy ? 'under way' : ship.checked || plan.counts.keywords === 0 ? 'whole' : 'failed'}
           />
           <div className="flex min-h-0 min-w-0 flex-col overflow-auto">
             {refusal && (
