@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { ensurePackages } from './setup/packages.mjs';
 import { startPostgres } from './setup/postgres.mjs';
 import { root } from './setup/root.mjs';
+import { NODE_ARGS } from './setup/server.mjs';
 import { main } from './setup/stop-with.mjs';
 
 /** Runs a TypeScript script with a database of its own that is thrown away: `node scripts/run.mjs FILE`. */
@@ -15,9 +16,8 @@ main(async () => {
   const database = await startPostgres(folder);
   try {
     const env = { ...process.env, DATABASE_URL: database.url, LOG_LEVEL: 'error' };
-    // Jobs run here without their thread, which has three times this for young objects.
-    const flags = ['--expose-gc', '--max-semi-space-size=48', '--import', 'tsx'];
-    const run = spawnSync(process.execPath, [...flags, ...process.argv.slice(2)], {
+    // As the server runs, so that what is measured here is what it does there.
+    const run = spawnSync(process.execPath, ['--expose-gc', ...NODE_ARGS, ...process.argv.slice(2)], {
       cwd: root,
       env,
       stdio: 'inherit',

@@ -16,6 +16,8 @@ export type RowSource<Row, K extends Key> = {
 };
 
 const PAGE = 100;
+/** Rows that could not be had are asked for again after this, as long as they are in view. */
+const AGAIN_MS = 2_000;
 
 /** The rows from `from` to `to`; those that are not here yet are undefined, older ones stay until newer come. */
 export function useRows<Row, K extends Key>(
@@ -26,12 +28,15 @@ export function useRows<Row, K extends Key>(
   const known = useRef(new Map<K, { row: Row; version: string }>());
   const asked = useRef(new Set<string>());
   const [, redraw] = useReducer((times: number) => times + 1, 0);
+  const [tries, tryAgain] = useReducer((times: number) => times + 1, 0);
   const { ids, version, fetchPage, keyOf } = source;
   const first = Math.floor(from / PAGE);
   const last = Math.floor(Math.max(from, to - 1) / PAGE);
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `tries` has what failed asked for again
   useEffect(() => {
     let wanted = true;
+    let later: ReturnType<typeof setTimeout> | undefined;
     for (let page = first; page <= last; page++) {
       const keys = Array.from({ length: PAGE }, (_, at) => ids[page * PAGE + at]).filter(
         (key) => key !== undefined,
@@ -45,13 +50,16 @@ export function useRows<Row, K extends Key>(
           for (const row of rows) known.current.set(keyOf(row), { row, version });
           if (wanted) redraw();
         })
-        .catch(() => {})
+        .catch(() => {
+          if (wanted) later ??= setTimeout(tryAgain, AGAIN_MS);
+        })
         .finally(() => asked.current.delete(name));
     }
     return () => {
       wanted = false;
+      clearTimeout(later);
     };
-  }, [ids, version, first, last, fetchPage, keyOf]);
+  }, [ids, version, first, last, fetchPage, keyOf, tries]);
 
   return Array.from(
     { length: Math.max(0, to - from) },

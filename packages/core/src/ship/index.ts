@@ -157,6 +157,7 @@ export {
 } from './read-sheet.ts';
 export { type SheetProblem, sheetProblems } from './row-reader.ts';
 export { type FileSink, type NotCarried, SheetFiles, type WrittenFile } from './sheet-files.ts';
+export { recordsOf } from './sheet-records.ts';
 export type {
   AdSheetRow,
   AssetSheetRow,

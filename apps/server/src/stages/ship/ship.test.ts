@@ -237,6 +237,18 @@ describe('difference and receipts', () => {
       text: 'sea kayak (exact)',
       fields: [{ value: 'bid', before: '0.50', after: '0.91' }],
     });
+    // What the outlet has was kept as numbers by the first look; worked out anew it says the same.
+    const forget = (table: string) =>
+      server.database.query(
+        `delete from ${table} where ${table === 'known_sets' ? 'set_id in (select id from sheet_sets where plan_id = $1)' : 'plan_id = $1'}`,
+        { bind: [plan] },
+      );
+    const kept = 'select 1 from known_rows r join sheet_sets s on s.id = r.set_id where s.plan_id = $1';
+    expect(await select(server.database, kept, [plan])).toHaveLength(1);
+    await forget('known_sets');
+    await forget('ship_checks');
+    expect((await check(plan)).outlets[1]?.check?.difference).toEqual(difference);
+    expect(await select(server.database, kept, [plan])).toHaveLength(1);
     const second = await ship(plan, 'fennelwick', { what: 'difference' });
     expect(second.files.map(({ rows }) => rows)).toEqual([9]);
     const text = await textOf(plan, second.sheetSet, 'fennelwick.csv');
@@ -312,6 +324,8 @@ describe('difference and receipts', () => {
         params: { plan, set: sheetSet },
         body: { upload: await upload(text), name: 'answer.csv' },
       });
+    const difference = async () => (await check(plan)).outlets[0]?.check?.difference;
+    expect(await difference()).toMatchObject({ added: 0, changed: 0, removed: 0 });
     await expect(read('Day,Clicks\n1,2\n')).rejects.toThrow(/no sheet of Plain sheets/);
     const { summary } = await read(
       'Campaign,Ad group,Keyword,Match type,Max CPC,Status,Refused\nKayaks,canoe,canoe,Exact,0.50,Enabled,Bid too low\nKayaks,canoe,raft,Exact,0.50,Enabled,Unknown\nKayaks,canoe,canoe,Broad,0.30,Enabled,\n',
@@ -321,6 +335,10 @@ describe('difference and receipts', () => {
     expect(rows).toMatchObject([
       { file: 'answer.csv', line: 2, kind: 'keyword', text: 'canoe (exact)', reason: 'Bid too low' },
     ]);
+    // What was kept of it before is not gone by any more: the refused row is to be told again.
+    const after = await difference();
+    expect(after).toMatchObject({ added: 1, changed: 0, removed: 0 });
+    expect(after?.rows).toMatchObject([{ change: 'added', text: 'canoe (exact)' }]);
   });
 
   test('a withdrawn set counts for nothing; an older one can’t be judged', async () => {

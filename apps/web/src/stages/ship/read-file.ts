@@ -1,5 +1,4 @@
-import { readRecords } from '@sprig/core/gather';
-import { linesOf } from '@sprig/core/text';
+import { recordsOf } from '@sprig/core/ship';
 import { send } from '../../api/call.ts';
 
 /** The delimiter of a written sheet, by its heading: cells of headings hold none. */
@@ -14,13 +13,13 @@ export function delimiterIn(name: string, text: string): '\t' | ';' | ',' | '|' 
 const decoderFor = (answer: Response): TextDecoder =>
   new TextDecoder(/charset=([\w-]+)/.exec(answer.headers.get('content-type') ?? '')?.[1] ?? 'utf-8');
 
-const asCells = (name: string, text: string): string[][] =>
-  readRecords(linesOf(text), delimiterIn(name, text), 0).records.map(({ fields }) => fields);
+const recordsIn = (name: string, text: string) => recordsOf(text, delimiterIn(name, text));
+const cellsOf = ({ fields }: { fields: readonly string[] }): string[] => [...fields];
 
 /** The cells of a whole sheet. */
 export async function readTable(address: string, name: string): Promise<string[][]> {
   const answer = await send(address);
-  return asCells(name, decoderFor(answer).decode(await answer.arrayBuffer()));
+  return recordsIn(name, decoderFor(answer).decode(await answer.arrayBuffer())).map(cellsOf);
 }
 
 /** Enough of a sheet to read its beginning. */
@@ -39,7 +38,9 @@ export async function readStart(address: string, name: string, rows: number): Pr
     text += decoder.decode(value, { stream: !done });
   }
   if (!whole) await reader?.cancel();
-  const cells = asCells(name, text);
-  // The last line may be cut short.
-  return (whole ? cells : cells.slice(0, -1)).slice(0, rows + 1);
+  const records = recordsIn(name, text);
+  // The last record may be cut short, also within its quotes.
+  const cut = whole ? -1 : records.findIndex(({ broken }) => broken !== undefined);
+  const sound = whole ? records : records.slice(0, cut < 0 ? -1 : cut);
+  return sound.slice(0, rows + 1).map(cellsOf);
 }

@@ -1,0 +1,43 @@
+import { once } from 'node:events';
+import { createServer } from 'node:http';
+import { fileURLToPath } from 'node:url';
+import { createApp } from './app.ts';
+import { connect } from './database/connect.ts';
+import { migrate } from './database/migrate.ts';
+import { EventHub } from './http/events.ts';
+import { rebuildStale } from './jobs/rebuild-stale.ts';
+import { onlyUser } from './only-user.ts';
+import { seedDemo } from './seed-demo.ts';
+
+type Serving = {
+  /** Of the database. */
+  url: string;
+  port: number;
+  /** Whether to make the demo plan if none is there. */
+  demo: boolean;
+  /** Lets jobs run once the database is up to date, and answers how to stop them. */
+  startJobs: () => Promise<() => Promise<void>>;
+};
+
+/** Serves on the port until the answered function is called. */
+export async function serve({ url, port, demo, startJobs }: Serving): Promise<() => Promise<void>> {
+  const database = connect(url);
+  await migrate(database, url);
+  const user = await onlyUser(database);
+  await rebuildStale(database);
+  if (demo) await seedDemo({ database, ...user });
+  const events = new EventHub(url);
+  await events.open();
+  const stopJobs = await startJobs();
+  const webFolder = fileURLToPath(new URL('../../web/dist', import.meta.url));
+  const server = createServer(createApp({ database, events, callerFor: async () => user, webFolder }));
+  server.listen(port, '127.0.0.1');
+  await once(server, 'listening');
+  return async () => {
+    server.close();
+    server.closeAllConnections();
+    await events.close();
+    await stopJobs();
+    await database.close();
+  };
+}
