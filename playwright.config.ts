@@ -9,7 +9,8 @@ export default defineConfig({
   forbidOnly: true,
   use: {
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    // Recording takes time: only a test that is tried again is recorded.
+    trace: 'on-first-retry',
     permissions: ['clipboard-read', 'clipboard-write'],
     launchOptions: {
       executablePath: '/usr/bin/chromium',
