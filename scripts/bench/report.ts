@@ -1,0 +1,53 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { cpus } from 'node:os';
+import { fileURLToPath } from 'node:url';
+import type { Entry } from './measure.ts';
+import type { Measured } from './measured-apart.ts';
+import type { Figure } from './server.ts';
+
+const file = fileURLToPath(new URL('../../docs/benchmarks.md', import.meta.url));
+const row = (...cells: string[]) => `| ${cells.join(' | ')} |`;
+const entryRow = ({ name, ms, floor, floorMs }: Entry) =>
+  row(name, `${ms.toFixed(0)} ms`, floor, `${floorMs.toFixed(0)} ms`, `${(ms / floorMs).toFixed(1)}×`);
+const figureRow = ({ name, value, target }: Figure) => row(name, value, target);
+
+const write = (report: string) => {
+  console.log(report);
+  writeFileSync(file, report);
+  execFileSync('npx', ['biome', 'format', '--write', file]);
+};
+
+/** Writes docs/benchmarks.md. */
+export function writeReport({ entries, figures }: Measured): void {
+  const day = new Date().toISOString().slice(0, 10);
+  write(`# Benchmarks
+
+Made by \`npm run bench\` on ${day}: Node ${process.versions.node}, ${cpus().length} cores. Times are medians and vary from machine to machine; the
+ratio is against a floor measured in the same run on the same data: the least work that any program would have to do.
+
+${[
+  row('computation', 'time', 'floor', 'floor time', 'ratio'),
+  row('---', '---:', '---', '---:', '---:'),
+  ...entries.map(entryRow),
+].join('\n')}
+
+The whole path through a real server process and PostgreSQL, as the browser takes it:
+
+${[row('what', 'measured', 'at most'), row('---', '---:', '---:'), ...figures.map(figureRow)].join('\n')}
+`);
+}
+
+/** Puts a part that was measured again, floors and all, in the place of what stands there. */
+export function replaceInReport({ entries, figures }: Measured): void {
+  const made = new Map([
+    ...entries.map((entry) => [entry.name, entryRow(entry)] as const),
+    ...figures.map((figure) => [figure.name, figureRow(figure)] as const),
+  ]);
+  const lines = readFileSync(file, 'utf8').split('\n');
+  const there = new Set(lines.map((line) => line.split('|')[1]?.trim() ?? ''));
+  const missing = [...made.keys()].filter((name) => !there.has(name));
+  if (missing.length > 0)
+    throw new Error(`Run all of the benchmarks: ${missing.join(', ')} is not in the report.`);
+  write(lines.map((line) => made.get(line.split('|')[1]?.trim() ?? '') ?? line).join('\n'));
+}

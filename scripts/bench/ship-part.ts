@@ -1,0 +1,16 @@
+import { writeFileSync } from 'node:fs';
+import { connect } from '../../apps/server/src/database/connect.ts';
+import { migrate } from '../../apps/server/src/database/migrate.ts';
+import { onlyUser } from '../../apps/server/src/only-user.ts';
+import { shipEntries, shipFigures } from './ship.ts';
+
+/** Measures Ship in a process and a database of its own, and writes what it found into the file that is named. */
+const [, , file = ''] = process.argv;
+const url = process.env.DATABASE_URL ?? '';
+const database = connect(url);
+await migrate(database, url);
+await onlyUser(database);
+await database.close();
+const figures = await shipFigures();
+const entries = await shipEntries();
+writeFileSync(file, JSON.stringify({ figures, entries }));
