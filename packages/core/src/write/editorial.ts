@@ -44,7 +44,7 @@ const KIND = Uint8Array.from({ length: 128 }, (_, code) => {
   const character = String.fromCharCode(code);
   return /[a-z]/i.test(character) ? LETTER : /\d/.test(character) ? DIGIT : 0;
 });
-const [SPACE, BANG, QUERY, AT] = [32, 33, 63, 64];
+const [SPACE, BANG, QUOTE, HYPHEN, QUERY, AT] = [32, 33, 39, 45, 63, 64];
 
 /**
  * Whether there can be nothing to object to in an ASCII text but a banned word: told by one look at each character, since
@@ -54,6 +54,8 @@ function looksClean(text: string, part: PartOfAd): boolean {
   let digits = 0;
   let hasArticle = false;
   let wordFrom = 0;
+  /** Behind the last mark in the word: what stands before it does not keep what follows from being a word of its own. */
+  let bareFrom = 0;
   let lastFrom = -1;
   let lastTo = -1;
   let before = SPACE;
@@ -71,13 +73,13 @@ function looksClean(text: string, part: PartOfAd): boolean {
     if (code === QUERY && before === BANG) return false;
     if (code === SPACE) {
       if (before === SPACE && at > 0 && at < text.length) return false;
-      const length = at - wordFrom;
-      if (length <= 2 && (text.charCodeAt(wordFrom) | 32) === 97) hasArticle = true;
+      if (at - bareFrom <= 2 && (text.charCodeAt(bareFrom) | 32) === 97) hasArticle = true;
       if (lastFrom >= 0 && isSameWord(text, lastFrom, lastTo, wordFrom, at)) return false;
-      lastFrom = wordFrom;
+      lastFrom = bareFrom;
       lastTo = at;
       wordFrom = at + 1;
     }
+    if (kind === 0 && code !== QUOTE && code !== HYPHEN) bareFrom = at + 1;
     before = code;
   }
   return (digits < 7 || phoneIn(text) === null) && (!hasArticle || wrongArticle(text) === null);
