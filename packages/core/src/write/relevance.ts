@@ -9,7 +9,8 @@ const WEIGHTS = [
   [paths, 0.2],
 ] as const;
 
-type Word = { stem: string; isSaid: boolean; isFunction: boolean };
+type Word = { word: string; stem: string; isSaid: boolean; isFunction: boolean };
+type Part = { weight: number; stems: ReadonlySet<string> };
 
 /** `score` from 0 to 1; `missing` are content words that no part of the ad has, with how many keywords miss them. */
 export type Relevance = { score: number; missing: { word: string; keywords: number }[] };
@@ -19,51 +20,54 @@ export type Relevance = { score: number; missing: { word: string; keywords: numb
  * in its headlines (0.6), descriptions (0.2) and paths (0.2). A keyword of function words alone is taken whole.
  */
 export class RelevanceReader {
-  private readonly stems = new Map<string, string>();
+  private readonly words = new Map<string, Word>();
   /** Most texts stand in many groups' ads. */
   private readonly ofTexts = new Map<string, readonly string[]>();
-  private readonly words = new Map<string, Word>();
-  private last: { norms: readonly string[]; stems: string[][] } | null = null;
+  /** The ads of a group are read one after another. */
+  private last: { norms: readonly string[]; content: Word[][] } | null = null;
 
   constructor(private readonly pack: LanguagePack) {}
 
-  private parts(fields: FittedFields): { weight: number; stems: Set<string> }[] {
+  of(norms: readonly string[], fields: FittedFields): Relevance {
+    const parts = this.parts(fields);
+    const missing = new Map<string, number>();
+    for (const words of this.contentOf(norms))
+      for (const { stem, word } of words)
+        if (!parts.some(({ stems }) => stems.has(stem))) missing.set(word, (missing.get(word) ?? 0) + 1);
+    return {
+      score: scoreOf(this.contentOf(norms), parts),
+      missing: [...missing]
+        .map(([word, keywords]) => ({ word, keywords }))
+        .sort((a, b) => b.keywords - a.keywords || (a.word < b.word ? -1 : 1)),
+    };
+  }
+
+  /** The score alone, for all ads of a plan. */
+  score(norms: readonly string[], fields: FittedFields): number {
+    return scoreOf(this.contentOf(norms), this.parts(fields));
+  }
+
+  private parts(fields: FittedFields): Part[] {
     return WEIGHTS.map(([names, weight]) => ({
       weight,
       stems: this.stemsIn(names.map((name) => textOf(fields[name]))),
     }));
   }
 
-  /** No more than the score, for all ads of a plan: a quarter of the time. */
-  score(norms: readonly string[], fields: FittedFields): number {
-    const parts = this.parts(fields);
-    let sum = 0;
-    for (const stems of this.stemsOf(norms)) {
-      let weight = 0;
-      for (const part of parts) {
-        let there = 0;
-        for (const stem of stems) if (part.stems.has(stem)) there++;
-        weight += part.weight * there;
-      }
-      sum += weight / Math.max(1, stems.length);
-    }
-    return norms.length === 0 ? 0 : sum / norms.length;
+  private contentOf(norms: readonly string[]): readonly (readonly Word[])[] {
+    if (this.last?.norms !== norms) this.last = { norms, content: norms.map((norm) => this.content(norm)) };
+    return this.last.content;
   }
 
-  /** The content stems of each of a group's keywords; the ads of a group are read one after another. */
-  private stemsOf(norms: readonly string[]): readonly (readonly string[])[] {
-    if (this.last?.norms !== norms) this.last = { norms, stems: norms.map((norm) => this.stemsOfOne(norm)) };
-    return this.last.stems;
-  }
-
-  private stemsOfOne(norm: string): string[] {
-    const content: string[] = [];
-    const all: string[] = [];
-    for (const one of norm.split(' ')) {
-      const { stem, isSaid, isFunction } = this.wordOf(one);
-      if (!isSaid) continue;
-      if (!isFunction && !content.includes(stem)) content.push(stem);
-      if (content.length === 0 && !all.includes(stem)) all.push(stem);
+  /** The content words of a keyword, each stem once; its function words where it has no others. */
+  private content(norm: string): Word[] {
+    const content: Word[] = [];
+    const all: Word[] = [];
+    for (const text of norm.split(' ')) {
+      const word = this.wordOf(text);
+      if (!word.isSaid) continue;
+      if (!word.isFunction) putByStem(content, word);
+      if (content.length === 0) putByStem(all, word);
     }
     return content.length > 0 ? content : all;
   }
@@ -72,7 +76,8 @@ export class RelevanceReader {
     const known = this.words.get(word);
     if (known) return known;
     const made = {
-      stem: this.stem(word),
+      word,
+      stem: HAS_LETTER.test(word) ? this.pack.stem(word) : word,
       isSaid: SAYS.test(word),
       isFunction: this.pack.functionWords.has(word),
     };
@@ -81,42 +86,13 @@ export class RelevanceReader {
     return made;
   }
 
-  of(norms: readonly string[], fields: FittedFields): Relevance {
-    const parts = this.parts(fields);
-    const missing = new Map<string, number>();
-    let sum = 0;
-    for (const norm of norms) {
-      const words = this.content(norm);
-      for (const { weight, stems } of parts) {
-        let there = 0;
-        for (const stem of words.keys()) if (stems.has(stem)) there++;
-        sum += (weight * there) / Math.max(1, words.size);
-      }
-      for (const [stem, word] of words)
-        if (!parts.some(({ stems }) => stems.has(stem))) missing.set(word, (missing.get(word) ?? 0) + 1);
-    }
-    return {
-      score: norms.length === 0 ? 0 : sum / norms.length,
-      missing: [...missing]
-        .map(([word, keywords]) => ({ word, keywords }))
-        .sort((a, b) => b.keywords - a.keywords || (a.word < b.word ? -1 : 1)),
-    };
-  }
-
-  /** The content words of a keyword by their stems. */
-  private content(norm: string): Map<string, string> {
-    const words = norm.split(' ').filter((word) => SAYS.test(word));
-    const content = words.filter((word) => !this.pack.functionWords.has(word));
-    return new Map((content.length > 0 ? content : words).map((word) => [this.stem(word), word]));
-  }
-
   private stemsIn(texts: readonly string[]): Set<string> {
     const stems = new Set<string>();
     for (const text of texts) {
       if (text === '') continue;
       let known = this.ofTexts.get(text);
       if (!known) {
-        known = spokenWords(text).map((word) => this.stem(word));
+        known = spokenWords(text).map((word) => this.wordOf(word).stem);
         if (this.ofTexts.size >= MOST_TEXTS) this.ofTexts.clear();
         this.ofTexts.set(text, known);
       }
@@ -125,21 +101,34 @@ export class RelevanceReader {
     return stems;
   }
 
-  private stem(word: string): string {
-    const known = this.stems.get(word);
-    if (known !== undefined) return known;
-    const stem = HAS_LETTER.test(word) ? this.pack.stem(word) : word;
-    if (this.stems.size >= MOST_WORDS) this.stems.clear();
-    this.stems.set(word, stem);
-    return stem;
-  }
-
   /** The stems of a text's content words, for telling two texts alike. */
   contentStems(text: string): string[] {
     return spokenWords(text)
-      .filter((word) => !this.pack.functionWords.has(word))
-      .map((word) => this.stem(word));
+      .map((word) => this.wordOf(word))
+      .filter(({ isFunction }) => !isFunction)
+      .map(({ stem }) => stem);
   }
+}
+
+/** Of two words of one stem the later one stands for both. */
+function putByStem(list: Word[], word: Word): void {
+  const at = list.findIndex(({ stem }) => stem === word.stem);
+  if (at < 0) list.push(word);
+  else list[at] = word;
+}
+
+function scoreOf(content: readonly (readonly Word[])[], parts: readonly Part[]): number {
+  let sum = 0;
+  for (const words of content) {
+    let weight = 0;
+    for (const part of parts) {
+      let there = 0;
+      for (const { stem } of words) if (part.stems.has(stem)) there++;
+      weight += part.weight * there;
+    }
+    sum += weight / Math.max(1, words.length);
+  }
+  return content.length === 0 ? 0 : sum / content.length;
 }
 
 const MOST_TEXTS = 2_000;
