@@ -17,6 +17,7 @@ import type { PlanCaller } from '../../caller.ts';
 import { select } from '../../database/connect.ts';
 import { notFound } from '../../failure.ts';
 import { grouped } from '../../grouped.ts';
+import { directionOf, orderedKeys } from '../../ordered-keys.ts';
 import { adTexts } from '../../rebuild/index.ts';
 import { listThemes } from '../sort/index.ts';
 import {
@@ -50,25 +51,15 @@ export async function orderGroups(
   caller: PlanCaller,
   query: z.output<typeof groupQuery>,
 ): Promise<{ builtRevision: number; keys: string[] }> {
-  const { database, plan, workspace } = caller;
-  const [state] = await select<{ built: number }>(
-    database,
-    'select built_revision as built from plans where id = $1 and workspace_id = $2',
-    [plan, workspace],
-  );
-  if (!state) throw notFound('plan');
-  const direction = query.down === 'true' ? 'desc nulls last' : 'asc nulls last';
-  const rows = await select<{ key: string }>(
-    database,
-    `with held as (select distinct split_part(row_key, '/', 1) as row_key from holds where plan_id = $1)
+  return orderedKeys(caller, {
+    sql: `with held as (select distinct split_part(row_key, '/', 1) as row_key from holds where plan_id = $1)
      select g.key from ad_groups g join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key
      where g.plan_id = $1 and ($2 = '' or strpos(g.keyword, $2) > 0 or strpos(lower(g.name), $2) > 0
          or exists (select from keyword_rows r where r.plan_id = g.plan_id and r.group_key = g.key and strpos(r.text, $2) > 0))
        and ($3 = '' or g.campaign_key = $3) and ($4 = '' or $4 = any(g.labels)) and ${ONLY[query.only]}
-     order by ${ORDERS[query.sort]} ${direction}, c.position, g.position, g.key`,
-    [plan, normalise(query.filter), query.campaign, query.label],
-  );
-  return { builtRevision: state.built, keys: rows.map(({ key }) => key) };
+     order by ${ORDERS[query.sort]} ${directionOf(query.down)}, c.position, g.position, g.key`,
+    bind: [normalise(query.filter), query.campaign, query.label],
+  });
 }
 
 type StoredGroup = {

@@ -7,6 +7,7 @@ import { normalise } from '@sprig/core/text';
 import type { PlanCaller } from '../../caller.ts';
 import { select } from '../../database/connect.ts';
 import { notFound } from '../../failure.ts';
+import { directionOf, orderedKeys } from '../../ordered-keys.ts';
 
 export type StoredRow = {
   key: string;
@@ -86,25 +87,16 @@ const ONLY = {
 
 /** The keys of the keyword rows that the query leaves, in its order. */
 export async function orderRows(
-  { database, plan, workspace }: PlanCaller,
+  caller: PlanCaller,
   query: RowQuery,
 ): Promise<{ builtRevision: number; keys: string[] }> {
-  const [state] = await select<{ built: number }>(
-    database,
-    'select built_revision as built from plans where id = $1 and workspace_id = $2',
-    [plan, workspace],
-  );
-  if (!state) throw notFound('plan');
-  const direction = query.down === 'true' ? 'desc nulls last' : 'asc nulls last';
-  const rows = await select<{ key: string }>(
-    database,
-    `select r.key from ${ROW_TABLES} join ad_groups g on g.plan_id = r.plan_id and g.key = r.group_key
+  return orderedKeys(caller, {
+    sql: `select r.key from ${ROW_TABLES} join ad_groups g on g.plan_id = r.plan_id and g.key = r.group_key
      where r.plan_id = $1 and ($2 = '' or strpos(r.text, $2) > 0 or strpos(lower(g.name), $2) > 0)
        and ($3 = '' or g.campaign_key = $3) and ($4 = '' or r.group_key = $4) and (1 << r.type) & $5::int > 0 and ${ONLY[query.only]}
-     order by ${ORDERS[query.sort]} ${direction}, r.position, r.type, r.key`,
-    [plan, normalise(query.filter), query.campaign, query.group, query.types],
-  );
-  return { builtRevision: state.built, keys: rows.map(({ key }) => key) };
+     order by ${ORDERS[query.sort]} ${directionOf(query.down)}, r.position, r.type, r.key`,
+    bind: [normalise(query.filter), query.campaign, query.group, query.types],
+  });
 }
 
 /** Rows in the order of `keys`. */

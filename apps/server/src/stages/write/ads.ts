@@ -5,7 +5,7 @@ import type { AdField } from '@sprig/core/write';
 import type { PlanCaller } from '../../caller.ts';
 import { inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
-import { notFound } from '../../failure.ts';
+import { directionOf, orderedKeys } from '../../ordered-keys.ts';
 import { adTexts } from '../../rebuild/index.ts';
 import { counted } from '../../words.ts';
 
@@ -30,28 +30,19 @@ const ONLY: Record<AdQuery['only'], string> = {
 
 /** The keys of the ads that the query leaves, in its order. */
 export async function orderAds(
-  { database, plan, workspace }: PlanCaller,
+  caller: PlanCaller,
   query: AdQuery,
 ): Promise<{ builtRevision: number; keys: string[] }> {
-  const [state] = await select<{ built: number }>(
-    database,
-    'select built_revision as built from plans where id = $1 and workspace_id = $2',
-    [plan, workspace],
-  );
-  if (!state) throw notFound('plan');
-  const direction = query.down === 'true' ? 'desc nulls last' : 'asc nulls last';
-  const rows = await select<{ key: string }>(
-    database,
-    `select a.key from ads a join ad_groups g on g.plan_id = a.plan_id and g.key = a.group_key
+  return orderedKeys(caller, {
+    sql: `select a.key from ads a join ad_groups g on g.plan_id = a.plan_id and g.key = a.group_key
      join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key
      where a.plan_id = $1 and a.outlet = $2
        and ($3 = '' or strpos(lower(array_to_string(a.texts, ' ')), $3) > 0 or strpos(lower(g.name), $3) > 0
          or strpos(g.keyword, $3) > 0 or $3 = any(a.labels))
        and ($4 = 0 or a.pattern_id = $4) and ($5 = '' or a.group_key = $5) and ${ONLY[query.only]}
-     order by ${ORDERS[query.sort]} ${direction}, c.position, a.position, a.group_key, a.pattern_id, a.key`,
-    [plan, plainOutlet.key, normalise(query.filter), query.pattern, query.group],
-  );
-  return { builtRevision: state.built, keys: rows.map(({ key }) => key) };
+     order by ${ORDERS[query.sort]} ${directionOf(query.down)}, c.position, a.position, a.group_key, a.pattern_id, a.key`,
+    bind: [plainOutlet.key, normalise(query.filter), query.pattern, query.group],
+  });
 }
 
 type StoredAd = Omit<AdRow, 'texts' | 'patternName' | 'held' | 'relevance'> & {
