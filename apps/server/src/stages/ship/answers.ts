@@ -22,18 +22,10 @@ import { execute, select } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
 import { decodedUpload } from '../gather/index.ts';
 import { reviewAds } from '../write/index.ts';
+import { forgetKnown, knownBy, stateStore } from './known-set.ts';
 import { readAtOnce } from './moment.ts';
 import { PlanRows } from './plan-rows.ts';
-import {
-  assertLatest,
-  filesOfSet,
-  forgetKnown,
-  knownBy,
-  lastSet,
-  type SetRow,
-  setOf,
-  stateStore,
-} from './receipts.ts';
+import { assertLatest, filesOfSet, lastSet, type SetRow, setOf } from './receipts.ts';
 import { placeOf } from './shipment.ts';
 
 /** A row that the outlet refused: where it stands, which it is, and why. */

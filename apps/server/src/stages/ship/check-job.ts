@@ -17,11 +17,12 @@ import type { PlanCaller } from '../../caller.ts';
 import { execute, select } from '../../database/connect.ts';
 import type { JobContext } from '../../jobs/context.ts';
 import { checksOf } from '../../rebuild/derive.ts';
+import { knownSet } from './known-set.ts';
 import { atOneMoment, bringUpToDate, budgetChangesLeft, type Moment, sideBySide } from './moment.ts';
 import { type ChosenOutlet, chosenOutlets } from './outlets.ts';
 import { planChecks } from './plan-checks.ts';
 import { type PlanGroup, PlanRows } from './plan-rows.ts';
-import { knownSet, lastSet } from './receipts.ts';
+import { lastSet } from './receipts.ts';
 import { Shipment, type Shipped } from './shipment.ts';
 
 /** What is kept of a look through the plan; of the plan itself there are only findings. */

@@ -6,10 +6,11 @@ import type { JobContext } from '../../jobs/context.ts';
 import { ensureCheck } from './check-job.ts';
 import { FileStore } from './file-store.ts';
 import { blockersOf, refuse } from './findings.ts';
+import { knownSet, stateStore } from './known-set.ts';
 import { atOneMoment, bringUpToDate, budgetChangesLeft, type Moment } from './moment.ts';
 import { type ChosenOutlet, chosenOutlets } from './outlets.ts';
 import { PlanRows } from './plan-rows.ts';
-import { knownSet, lastSet, stateStore } from './receipts.ts';
+import { lastSet } from './receipts.ts';
 import { Shipment, type Shipped, setHash } from './shipment.ts';
 
 /** Sheet sets of an outlet whose sheets are kept to be fetched again; of older ones the receipt stays. */

@@ -26,9 +26,9 @@ import {
   splitCells,
   staysWhenGone,
 } from '@sprig/core/ship';
+import type { KnownSet } from './known-set.ts';
 import type { ChosenOutlet } from './outlets.ts';
 import type { PlanGroup, PlanRows } from './plan-rows.ts';
-import type { KnownSet } from './receipts.ts';
 
 /** Changed rows, and rows of which something is lost, that are shown. */
 const SHOWN = 300;

@@ -2,9 +2,9 @@ import { planOutletBody } from '@sprig/contracts';
 import { type Outlet, pickColumns, SheetFiles, toldValues } from '@sprig/core/ship';
 import type { PlanCaller } from '../../caller.ts';
 import { assertPlan } from '../../http/scope.ts';
+import { nothingKnown } from './known-set.ts';
 import { readAtOnce } from './moment.ts';
 import { PlanRows } from './plan-rows.ts';
-import { nothingKnown } from './receipts.ts';
 import { Shipment } from './shipment.ts';
 
 /** Ad groups, and rows of a sheet, that a trial shows. */

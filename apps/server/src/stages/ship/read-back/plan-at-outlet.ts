@@ -2,10 +2,10 @@ import { type CellRow, joinCells, keyOf, type Outlet, toldAd, toldValues } from 
 import type { PlanCaller } from '../../../caller.ts';
 import { select } from '../../../database/connect.ts';
 import type { Inputs } from '../../../rebuild/load-inputs.ts';
+import { nothingKnown } from '../known-set.ts';
 import type { Moment } from '../moment.ts';
 import type { ChosenOutlet } from '../outlets.ts';
 import { PlanRows } from '../plan-rows.ts';
-import { nothingKnown } from '../receipts.ts';
 import { Shipment } from '../shipment.ts';
 
 export type GroupAt = { key: string; campaign: string };
