@@ -2,9 +2,9 @@ import { type HeldValue, holdValue, letGo, listHolds } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import type { z } from 'zod';
-import { call, wordsOf } from '../api/call.ts';
+import { call } from '../api/call.ts';
 import { planKey } from '../api/plan.ts';
-import { queryClient } from '../api/query-client.ts';
+import { refusalOf } from './run-change.ts';
 
 type Field = z.input<typeof holdValue.body>['field'];
 
@@ -17,26 +17,15 @@ export function useHolds(plan: number) {
   const hold = useCallback(
     async (rowKey: string, field: Field, value: string | number): Promise<string | null> => {
       const before = holds.find((one) => one.rowKey === rowKey && one.field === field)?.value ?? null;
-      try {
-        await call(holdValue, { params: { plan }, body: { rowKey, field, value: value as never, before } });
-        await queryClient.invalidateQueries({ queryKey: planKey(plan) });
-        return null;
-      } catch (error) {
-        return wordsOf(error);
-      }
+      return refusalOf(plan, () =>
+        call(holdValue, { params: { plan }, body: { rowKey, field, value: value as never, before } }),
+      );
     },
     [holds, plan],
   );
   const release = useCallback(
-    async (places: { rowKey: string; field: string }[]): Promise<string | null> => {
-      try {
-        await call(letGo, { params: { plan }, body: { places } });
-        await queryClient.invalidateQueries({ queryKey: planKey(plan) });
-        return null;
-      } catch (error) {
-        return wordsOf(error);
-      }
-    },
+    (places: { rowKey: string; field: string }[]): Promise<string | null> =>
+      refusalOf(plan, () => call(letGo, { params: { plan }, body: { places } })),
     [plan],
   );
   return { holds, hold, release };

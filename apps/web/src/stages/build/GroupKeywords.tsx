@@ -1,15 +1,12 @@
 import type { GroupPage } from '@sprig/contracts';
 import { type MatchType, matchTypes } from '@sprig/core/match';
-import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { Pause, Play } from 'lucide-react';
 import { useMemo } from 'react';
 import { count, money } from '../../kit/format.ts';
-import { InlineEdit } from '../../kit/InlineEdit.tsx';
-import { Tie } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
-import { readMoney } from '../../kit/read-typed.ts';
 import type { useHolds } from '../../plan/use-holds.ts';
+import { BidEdit } from './BidEdit.tsx';
 import type { BuildActions } from './use-build.ts';
 
 type Props = {
@@ -118,23 +115,7 @@ function Bid({
       >
         {isPaused ? <Play size={12} /> : <Pause size={12} />}
       </button>
-      {row.held && (
-        <Tie
-          rule={money(row.ruleBid, currency)}
-          onLetGo={() => void actions.letGo([{ rowKey: row.key, field: 'bid' }])}
-        />
-      )}
-      <InlineEdit
-        label={`bid of ${row.text} ${matchWords[row.type]}`}
-        right
-        tabStop
-        shown={money(row.bid, currency)}
-        text={decimalFromMicros(asMicros(row.bid), decimalsOf(currency))}
-        onKeep={async (typed) => {
-          const read = readMoney(typed);
-          return 'words' in read ? read.words : hold(row.key, 'bid', read.value);
-        }}
-      />
+      <BidEdit row={row} bid={row.bid} currency={currency} hold={hold} actions={actions} tabStop />
     </span>
   );
 }

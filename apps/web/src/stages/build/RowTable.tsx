@@ -8,14 +8,13 @@ import { useKeyedRows } from '../../api/use-keyed-rows.ts';
 import { withParams } from '../../kit/address.ts';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, money } from '../../kit/format.ts';
-import { InlineEdit } from '../../kit/InlineEdit.tsx';
-import { Empty, Tie } from '../../kit/marks.tsx';
+import { Empty } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
-import { readMoney } from '../../kit/read-typed.ts';
 import { useSelection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
 import { useHolds } from '../../plan/use-holds.ts';
+import { BidEdit } from './BidEdit.tsx';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
 import { type BuildActions, useBuildActions } from './use-build.ts';
@@ -242,22 +241,7 @@ function rowColumns(
       text: (row) => plain(bidOf(row)),
       cell: (row) => (
         <span className="flex items-center justify-end gap-0.5">
-          {row.held && (
-            <Tie
-              rule={money(row.ruleBid, currency)}
-              onLetGo={() => void actions.letGo([{ rowKey: row.key, field: 'bid' }])}
-            />
-          )}
-          <InlineEdit
-            label={`bid of ${row.text} ${matchWords[row.type]}`}
-            right
-            shown={money(bidOf(row), currency)}
-            text={plain(bidOf(row))}
-            onKeep={async (typed) => {
-              const read = readMoney(typed);
-              return 'words' in read ? read.words : hold(row.key, 'bid', read.value);
-            }}
-          />
+          <BidEdit row={row} bid={bidOf(row)} currency={currency} hold={hold} actions={actions} />
         </span>
       ),
     },

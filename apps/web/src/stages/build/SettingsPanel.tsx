@@ -1,11 +1,10 @@
 import { editSettingSet, type SettingSet } from '@sprig/contracts';
-import { call, wordsOf } from '../../api/call.ts';
+import { call } from '../../api/call.ts';
 import type { Document } from '../../api/document.ts';
 import { valueAt } from '../../api/document.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
 import { Help } from '../../kit/marks.tsx';
 import { Sheet } from '../../kit/Sheet.tsx';
+import { refusalOf } from '../../plan/run-change.ts';
 import { Fact, ReachPart, SpendPart } from '../../plan/settings/CampaignSettings.tsx';
 import { type BuildActions, useSettingSets } from './use-build.ts';
 
@@ -50,16 +49,9 @@ function documentOf(plan: number, set: SettingSet): Document<SettingSet> {
     edit: async (at, after) => {
       const before = valueAt(set, at);
       if (JSON.stringify(before) === JSON.stringify(after)) return null;
-      try {
-        await call(editSettingSet, {
-          params: { plan, set: set.id },
-          body: { edits: [{ at, before, after }] },
-        });
-        await queryClient.invalidateQueries({ queryKey: planKey(plan) });
-        return null;
-      } catch (error) {
-        return wordsOf(error);
-      }
+      return refusalOf(plan, () =>
+        call(editSettingSet, { params: { plan, set: set.id }, body: { edits: [{ at, before, after }] } }),
+      );
     },
   };
 }

@@ -1,11 +1,10 @@
 import * as api from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
+import { call } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
 import { counted } from '../../kit/format.ts';
+import { runChange } from '../../plan/run-change.ts';
 
 export type Measure = 'searches' | 'keywords' | 'cost';
 
@@ -50,17 +49,9 @@ export type BuildActions = ReturnType<typeof actionsOf>;
 export const useBuildActions = (plan: number): BuildActions => useMemo(() => actionsOf(plan), [plan]);
 
 function actionsOf(plan: number) {
-  const run = async (work: () => Promise<string>): Promise<boolean> => {
-    try {
-      const words = await work();
-      await queryClient.invalidateQueries({ queryKey: planKey(plan) });
-      if (words) toast(words);
-      return true;
-    } catch (error) {
-      toast.error(wordsOf(error));
-      return false;
-    }
-  };
+  /** `work` answers the words of what was done, or none. */
+  const run = async (work: () => Promise<string>): Promise<boolean> =>
+    (await runChange(plan, work, (words) => words)) !== null;
   const params = { plan };
   return {
     many: (

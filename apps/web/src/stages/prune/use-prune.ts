@@ -19,10 +19,9 @@ import {
 import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
+import { call } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { refusalOf, runChange } from '../../plan/run-change.ts';
 
 const none: never[] = [];
 
@@ -73,17 +72,8 @@ export type BlockPlace = { level: 'plan' | 'campaign'; list?: number };
 /** What Prune does to the plan. Each shows what it did, and answers whether it was done. */
 export function usePruneActions(plan: number) {
   return useMemo(() => {
-    const done = async (work: () => Promise<unknown>, words?: string): Promise<boolean> => {
-      try {
-        await work();
-        await queryClient.invalidateQueries({ queryKey: planKey(plan) });
-        if (words) toast(`${words} Ctrl+Z takes it back.`);
-        return true;
-      } catch (error) {
-        toast.error(wordsOf(error));
-        return false;
-      }
-    };
+    const done = async (work: () => Promise<object>, words?: string): Promise<boolean> =>
+      (await runChange(plan, work, () => (words ? `${words} Ctrl+Z takes it back.` : ''))) !== null;
     const params = { plan };
     return {
       keep: (words: string[]) => done(() => call(keepWords, { params, body: { words, keep: true } })),
@@ -107,15 +97,8 @@ export function usePruneActions(plan: number) {
       attach: (list: number, attach: boolean, words?: string) =>
         done(() => call(attachShared, { params: { plan, list }, body: { attach } }), words),
       /** Answers the words of a refusal, or null: it is shown where the name is typed. */
-      renameList: async (list: number, before: string, name: string): Promise<string | null> => {
-        try {
-          await call(renameShared, { params: { plan, list }, body: { name, before } });
-          await queryClient.invalidateQueries({ queryKey: planKey(plan) });
-          return null;
-        } catch (error) {
-          return wordsOf(error);
-        }
-      },
+      renameList: (list: number, before: string, name: string): Promise<string | null> =>
+        refusalOf(plan, () => call(renameShared, { params: { plan, list }, body: { name, before } })),
       makeList: (name: string) => done(() => call(makeShared, { params, body: { name } })),
       removeShared: (list: number, ids: number[], words?: string) =>
         done(() => call(removeFromShared, { params: { plan, list }, body: { ids } }), words),

@@ -1,25 +1,13 @@
 import * as api from '@sprig/contracts';
 import type { FunnelStage } from '@sprig/core/text';
 import { useCallback, useMemo } from 'react';
-import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { call } from '../../api/call.ts';
+import { refusalOf, runChange } from '../../plan/run-change.ts';
 
 /** What can be done with themes and placed keywords. Each answers whether it was done; a refusal is shown. */
 export function useSortActions(plan: number) {
   const done = useCallback(
-    async <T>(work: () => Promise<T>, words?: (result: T) => string): Promise<T | null> => {
-      try {
-        const result = await work();
-        await queryClient.invalidateQueries({ queryKey: planKey(plan) });
-        if (words) toast(words(result));
-        return result;
-      } catch (error) {
-        toast.error(wordsOf(error));
-        return null;
-      }
-    },
+    <T>(work: () => Promise<T>, words?: (result: T) => string) => runChange(plan, work, words),
     [plan],
   );
   const params = useMemo(() => ({ plan }), [plan]);
@@ -39,16 +27,12 @@ export function useSortActions(plan: number) {
         after: api.ThemeBody[keyof api.ThemeBody],
       ): Promise<string | null> => {
         if (JSON.stringify(theme[at]) === JSON.stringify(after)) return null;
-        try {
-          await call(api.editTheme, {
+        return refusalOf(plan, () =>
+          call(api.editTheme, {
             params: { plan, theme: theme.id },
             body: { edits: [{ at, before: theme[at], after }] },
-          });
-          await queryClient.invalidateQueries({ queryKey: planKey(plan) });
-          return null;
-        } catch (error) {
-          return wordsOf(error);
-        }
+          }),
+        );
       },
       move: (ids: number[], parent: number | null, before: number | null) =>
         done(() => call(api.moveThemes, { params, body: { ids, parent, before } })),

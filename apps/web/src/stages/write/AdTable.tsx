@@ -14,10 +14,7 @@ import { kindOfKey } from '@sprig/core/build';
 import { lengthOf } from '@sprig/core/text';
 import { type AdField, adFields, headlines, limitsOf } from '@sprig/core/write';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
-import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { call } from '../../api/call.ts';
 import { useKeyedRows } from '../../api/use-keyed-rows.ts';
 import { useAddress } from '../../kit/address.ts';
 import { FilterField } from '../../kit/FilterField.tsx';
@@ -27,6 +24,7 @@ import { Menu } from '../../kit/Menu.tsx';
 import { Empty } from '../../kit/marks.tsx';
 import { useSelection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
+import { runChange } from '../../plan/run-change.ts';
 import { writingRules } from '../../pool/writing.ts';
 import { type BulkStart, BulkText } from './BulkText.tsx';
 import { fieldName } from './field-names.ts';
@@ -96,13 +94,11 @@ export function AdTable({ plan, writing, actions }: Props) {
     const rows = await source.fetchAll(keys);
     const places = rows.flatMap(({ key, held }) => held.map((field) => ({ rowKey: key, field })));
     if (places.length === 0) return;
-    try {
-      await call(letGo, { params: { plan: plan.id }, body: { places } });
-      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
-      toast(`Let ${counted(places.length, 'text')} go.`);
-    } catch (error) {
-      toast.error(wordsOf(error));
-    }
+    await runChange(
+      plan.id,
+      () => call(letGo, { params: { plan: plan.id }, body: { places } }),
+      () => `Let ${counted(places.length, 'text')} go.`,
+    );
   };
   const patternForGroups = async () => {
     const rows = await source.fetchAll(chosen);

@@ -10,11 +10,10 @@ import {
 import type { AdField, AdPattern } from '@sprig/core/write';
 import { useMemo } from 'react';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
+import { call } from '../../api/call.ts';
 import type { Document } from '../../api/document.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
 import { counted } from '../../kit/format.ts';
+import { runChange } from '../../plan/run-change.ts';
 import type { Patterns } from './use-writing.ts';
 
 /** What Write changes beside a pattern's own fields; a refusal is told in its words. */
@@ -22,17 +21,7 @@ export function useWriteActions(plan: number, document: Document<Patterns>) {
   const { edit } = document;
   return useMemo(() => {
     const params = { plan };
-    const run = async <T>(work: () => Promise<T>, said?: string): Promise<T | null> => {
-      try {
-        const answer = await work();
-        await queryClient.invalidateQueries({ queryKey: planKey(plan) });
-        if (said) toast(said);
-        return answer;
-      } catch (error) {
-        toast.error(wordsOf(error));
-        return null;
-      }
-    };
+    const run = <T>(work: () => Promise<T>, said = '') => runChange(plan, work, () => said);
     return {
       make: async (body: AdPattern, behind: number | null): Promise<number | null> =>
         (await run(() => call(makePattern, { params, body: { body, behind } })))?.id ?? null,
