@@ -2,12 +2,11 @@ import { manyKeywords } from '@sprig/market';
 import { browserFigures } from './browser.ts';
 import { buildFigures } from './build.ts';
 import { coreEntries } from './core.ts';
-import type { Entry } from './measure.ts';
-import { measuredApart } from './measured-apart.ts';
+import { type Measured, measuredApart } from './measured-apart.ts';
 import { mixFigures } from './mix.ts';
 import { keystrokes } from './prune.ts';
 import { replaceInReport, writeReport } from './report.ts';
-import { type Figure, serverFigures } from './server.ts';
+import { serverFigures } from './server.ts';
 import { millionFigures, sortEntries, sortFigures } from './sort.ts';
 import { storing } from './storing.ts';
 import { writeEntries, writeKeystrokes } from './write.ts';
@@ -16,7 +15,7 @@ import { writeEntries, writeKeystrokes } from './write.ts';
 if (process.argv.includes('ship')) replaceInReport(await measuredApart('ship'));
 else writeReport(await everything());
 
-async function everything(): Promise<{ entries: Entry[]; figures: Figure[] }> {
+async function everything(): Promise<Measured> {
   const entries = await coreEntries();
   const many = manyKeywords(100_000);
   const figures = [

@@ -68,7 +68,7 @@ export async function builtPlan(
   return { ...caller, plan };
 }
 
-export const contextFor = (caller: PlanCaller, input: object): JobContext =>
+const contextFor = (caller: PlanCaller, input: object): JobContext =>
   ({
     caller,
     id: randomUUID(),
