@@ -233,6 +233,7 @@ test('what is set by hand stays through reload, new keywords and a rebuild, and 
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('grid', { name: 'Ad groups' })).toHaveAttribute('aria-rowcount', '3');
   await page.reload();
+  await expect(row('Our kayaks')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(row('Our kayaks')).toHaveCount(0);
   await page.keyboard.press('Control+z');

@@ -3,6 +3,7 @@ import { expect, test } from './server.ts';
 import { go, makePlan } from './steps.ts';
 import { mixedPaste, semicolons, utf16Report, workbook } from './ugly-files.ts';
 
+const SOON = { timeout: 30_000 };
 const pool = (page: Page) => page.getByRole('grid', { name: 'Pool' });
 
 async function openPlan(page: Page, url: string) {
@@ -10,18 +11,21 @@ async function openPlan(page: Page, url: string) {
   await expect(page.getByRole('heading', { name: 'The pool is empty' })).toBeVisible();
 }
 
-/** The whole pool as it is copied: keyword, asked as, searches, CPC, competition, by keyword. */
+/** The whole pool as it is copied: keyword, asked as, searches, CPC, competition, by keyword. Asked again while rows change. */
 async function copied(page: Page, state: string): Promise<Record<string, string>> {
   await page
     .getByRole('group', { name: 'Which keywords' })
     .getByRole('button', { name: state, exact: true })
     .click();
+  await page.evaluate(() => navigator.clipboard.writeText(''));
   await page.locator('[data-table-body]').focus();
   await page.keyboard.press('Control+a');
   await page.keyboard.press('Control+c');
+  const clipboard = () => page.evaluate(() => navigator.clipboard.readText());
+  await expect.poll(clipboard).not.toBe('');
   await expect(page.getByText(/^Copied \d+ rows? with headings/).last()).toBeVisible();
   await page.keyboard.press('Escape');
-  const text = await page.evaluate(() => navigator.clipboard.readText());
+  const text = await clipboard();
   const [, ...rows] = text.split('\n').map((line) => line.split('\t'));
   return Object.fromEntries(
     rows.map(([keyword = '', asked, searches, cpc, competition]) => [
@@ -70,25 +74,27 @@ test('four ugly files, look-alikes, words from the keyboard, undo, a source less
   await page.keyboard.press('Control+v');
   await page.getByRole('button', { name: 'Take in 7 keywords and 1 negative', exact: true }).click();
   await expect(pool(page)).toHaveAttribute('aria-rowcount', '18');
-  expect(await copied(page, 'In')).toEqual({
-    'kayak hire': 'exact / 1500 / 0.86 / 66',
-    'hire kayak': ' / 110 / 0.74 / 66',
-    'kyak hire': ' / 20 / 0.70 / 40',
-    'kayak jobs': ' / 90 / 0.10 / 5',
-    'paddle board': ' / 2400 / 0.62 / 50',
-    'café canoe': ' / 1300 / 0.344 / ',
-    paddleboard: ' / 880 / 0.86 / ',
-    'paddle boards': ' / 720 /  / ',
-    'canoe free plans': ' / 40 / 0.086 / ',
-    'canoe hire': 'exact / 150 /  / ',
-    'sea kayak': 'modified broad, phrase / 70 /  / ',
-    'dry bag': ' /  /  / ',
-    'sit-on-top kayak': ' / 320 /  / ',
-    'sit on top kayak': 'phrase / 210 /  / ',
-    'fathom & reed kayak': ' / 60 /  / ',
-    'how to store a kayak': ' / 30 /  / ',
-    'rare kayak thing': ' / 3 /  / ',
-  });
+  await expect
+    .poll(() => copied(page, 'In'), SOON)
+    .toEqual({
+      'kayak hire': 'exact / 1500 / 0.86 / 66',
+      'hire kayak': ' / 110 / 0.74 / 66',
+      'kyak hire': ' / 20 / 0.70 / 40',
+      'kayak jobs': ' / 90 / 0.10 / 5',
+      'paddle board': ' / 2400 / 0.62 / 50',
+      'café canoe': ' / 1300 / 0.344 / ',
+      paddleboard: ' / 880 / 0.86 / ',
+      'paddle boards': ' / 720 /  / ',
+      'canoe free plans': ' / 40 / 0.086 / ',
+      'canoe hire': 'exact / 150 /  / ',
+      'sea kayak': 'modified broad, phrase / 70 /  / ',
+      'dry bag': ' /  /  / ',
+      'sit-on-top kayak': ' / 320 /  / ',
+      'sit on top kayak': 'phrase / 210 /  / ',
+      'fathom & reed kayak': ' / 60 /  / ',
+      'how to store a kayak': ' / 30 /  / ',
+      'rare kayak thing': ' / 3 /  / ',
+    });
 
   // Look-alikes: three groups, each with the most searched kept.
   await go(page, 'Prune');
@@ -157,22 +163,24 @@ test('four ugly files, look-alikes, words from the keyboard, undo, a source less
   await expect(page.getByText(/4 keywords that no other source brings will leave/)).toBeVisible();
   await page.getByRole('button', { name: 'Remove the source and 4 keywords' }).click();
   await expect(page.getByRole('button', { name: /^Autumn list/ })).toHaveCount(0);
-  expect(await copied(page, 'In')).toEqual({
-    'kayak hire': 'exact / 1300 / 0.80 / 66',
-    'paddle board': ' / 2400 / 0.62 / 50',
-    'canoe hire': 'exact / 150 /  / ',
-    'sea kayak': 'modified broad, phrase / 70 /  / ',
-    'dry bag': ' /  /  / ',
-    'sit-on-top kayak': ' / 320 /  / ',
-    'how to store a kayak': ' / 30 /  / ',
-  });
-  expect(
-    Object.keys(await copied(page, 'Folded'))
+  await expect
+    .poll(() => copied(page, 'In'), SOON)
+    .toEqual({
+      'kayak hire': 'exact / 1300 / 0.80 / 66',
+      'paddle board': ' / 2400 / 0.62 / 50',
+      'canoe hire': 'exact / 150 /  / ',
+      'sea kayak': 'modified broad, phrase / 70 /  / ',
+      'dry bag': ' /  /  / ',
+      'sit-on-top kayak': ' / 320 /  / ',
+      'how to store a kayak': ' / 30 /  / ',
+    });
+  const texts = async (state: string) =>
+    Object.keys(await copied(page, state))
       .map((text) => text.replace(/ folded into.*/, ''))
-      .sort(),
-  ).toEqual(['hire kayak', 'kyak hire', 'sit on top kayak']);
-  expect(Object.keys(await copied(page, 'Blocked'))).toEqual(['kayak jobs']);
-  expect(Object.keys(await copied(page, 'Cut')).sort()).toEqual(['fathom & reed kayak', 'rare kayak thing']);
+      .sort();
+  await expect.poll(() => texts('Folded'), SOON).toEqual(['hire kayak', 'kyak hire', 'sit on top kayak']);
+  await expect.poll(() => texts('Blocked'), SOON).toEqual(['kayak jobs']);
+  await expect.poll(() => texts('Cut'), SOON).toEqual(['fathom & reed kayak', 'rare kayak thing']);
   await page.locator('body').press('Control+z');
   await expect(page.getByRole('button', { name: /^Autumn list/ })).toBeVisible();
   await page.reload();

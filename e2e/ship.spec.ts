@@ -215,6 +215,7 @@ test('an outlet is described by picking columns, tried at once, kept, shipped to
   await makePlan(page, url, { name: 'Saltmarsh' });
   await fill(page);
   await go(page, 'Ship');
+  await expect(findings(page)).toBeVisible();
   await page.keyboard.press('o');
   await page.getByRole('button', { name: 'New outlet' }).click();
   const form = page.getByRole('region', { name: /^Outlet / });
@@ -231,7 +232,11 @@ test('an outlet is described by picking columns, tried at once, kept, shipped to
   await expect(tried.getByRole('cell', { name: '=', exact: true }).first()).toBeVisible();
   await expect(tried.getByRole('columnheader', { name: 'Labels' })).toHaveCount(0);
   await form.getByRole('button', { name: 'Keep Tideway' }).click();
-  await expect(page.getByRole('navigation', { name: 'All outlets' })).toContainText('Tideway');
+  await expect(
+    page
+      .getByRole('navigation', { name: 'All outlets' })
+      .getByRole('button', { name: /^Tideway/, pressed: true }),
+  ).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     form.getByRole('link', { name: 'JSON' }).click(),

@@ -108,10 +108,10 @@ test('3,000 unplaced keywords become a full tree from the keyboard; the pool cha
 
   // Suggestions: one is taken under another name, one dismissed, one taken as it is.
   await press('Escape');
-  await press('q');
-  await expect(suggested(page)).toBeFocused();
   const first = suggested(page).getByRole('option').first();
   await expect(first).toContainText('desk');
+  await press('q');
+  await expect(suggested(page)).toBeFocused();
   await press('r');
   await page.keyboard.type('Desks');
   await press('Enter');
@@ -159,6 +159,7 @@ test('3,000 unplaced keywords become a full tree from the keyboard; the pool cha
 
   // The pool changes: new keywords fall into themes by rule, what is held stays.
   await goTo(page, 2);
+  await expect(page.getByRole('region', { name: 'Sources' })).toBeVisible();
   await paste(page, ['blue oak lamp', 'oak lamp with shade', 'zeppelin'], 'Take in 3 keywords');
   await expect(page.getByRole('grid', { name: 'Pool' })).toHaveAttribute('aria-rowcount', '3004');
   await goTo(page, 5);

@@ -98,6 +98,7 @@ test('two patterns with fallbacks for 200 groups; misfits cured from the keyboar
     // It stays where it was, mended.
     await expect(article).toContainText(text);
     await expect(article).toHaveAttribute('data-misfit', 'false');
+    await expect(page.getByRole('textbox', { name: `Headline 1 of ${name}` })).toHaveCount(0);
     await page.keyboard.press('n');
   }
 

@@ -1,8 +1,8 @@
 import { closeSync, openSync, writeSync } from 'node:fs';
-import { type BuildKeyword, buildPlan, defaultLayout } from '@sprig/core/build';
+import { type BuildKeyword, bidOf, buildPlan, defaultLayout } from '@sprig/core/build';
 import { readList } from '@sprig/core/gather';
 import { asMicros, decimalFromMicros } from '@sprig/core/money';
-import { CellMaker, plainOutlet, projectRows, SheetWriter } from '@sprig/core/ship';
+import { CellMaker, plainOutlet, SheetWriter } from '@sprig/core/ship';
 import { english, normalise } from '@sprig/core/text';
 import { type DemoKeyword, manyKeywords } from '@sprig/market';
 import { buildEntries } from './build.ts';
@@ -85,9 +85,21 @@ async function writeRows(keywords: readonly BuildKeyword[]): Promise<Entry> {
   const ms = await median(3, () =>
     into((at) => {
       const n = at % rows.length;
-      const group = groupOf[n] as { campaign: string; name: string };
-      const [row] = projectRows([rows[n] as (typeof rows)[number]], group, layout, penny);
-      return writer.row(maker.of(row as NonNullable<typeof row>));
+      const { campaign, name } = groupOf[n] as { campaign: string; name: string };
+      const { text, type, marks, base, steps, heldBid, labels, status } = rows[n] as (typeof rows)[number];
+      const bid = bidOf({ base, steps, held: heldBid }, layout.ladder, penny);
+      const row = {
+        kind: 'keyword' as const,
+        campaign,
+        group: name,
+        bids: null,
+        text,
+        type,
+        marks,
+        labels,
+        status,
+      };
+      return writer.row(maker.of({ ...row, bid }));
     }),
   );
   const cells = rows.map((row) => [

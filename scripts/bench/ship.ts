@@ -121,7 +121,7 @@ async function copyOut(database: Sequelize, plan: number): Promise<number> {
 }
 
 /** Changes every hundredth row, and takes every thousandth away. */
-async function editHere({ database, plan }: PlanCaller): Promise<void> {
+export async function editHere({ database, plan }: PlanCaller): Promise<void> {
   await execute(
     database,
     `update keyword_rows set bid = bid + 10000 where plan_id = $1 and keyword_id = 1 and right(group_key, 1) in ('1', '2')`,

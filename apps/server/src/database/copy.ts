@@ -87,6 +87,15 @@ const plainField = (field: string): string =>
     ? field.replace(/\\(.)/g, (_, c: string) => UNESCAPED[c] ?? c)
     : field;
 
+/** What a query gives in the form of COPY, on the transaction's own connection, as it comes. */
+async function* copied(transaction: Transaction, query: string): AsyncGenerator<Buffer> {
+  const { connection } = transaction as unknown as { connection: ClientBase };
+  // The stream ends a moment before the connection takes the next query.
+  const isFree = new Promise<void>((done) => connection.once('drain', done));
+  yield* connection.query(copyTo(`COPY (${query}) TO STDOUT`)) as AsyncIterable<Buffer>;
+  await isFree;
+}
+
 /**
  * Reads rows by COPY on the transaction's own connection: three times as fast as rows of a query, for going over all of a
  * plan. `take` gets the fields of each row as text, `\\N` where there is none. The query comes from our code, and its
@@ -97,13 +106,9 @@ export async function copyOut(
   query: string,
   take: (fields: string[]) => void,
 ): Promise<void> {
-  const { connection } = transaction as unknown as { connection: ClientBase };
-  // The stream ends a moment before the connection takes the next query.
-  const isFree = new Promise<void>((done) => connection.once('drain', done));
-  const stream = connection.query(copyTo(`COPY (${query}) TO STDOUT`));
   const decoder = new TextDecoder();
   let rest = '';
-  for await (const chunk of stream as AsyncIterable<Buffer>) {
+  for await (const chunk of copied(transaction, query)) {
     const text = rest + decoder.decode(chunk, { stream: true });
     let start = 0;
     for (let end = text.indexOf('\n'); end >= 0; end = text.indexOf('\n', start)) {
@@ -113,7 +118,75 @@ export async function copyOut(
     }
     rest = text.slice(start);
   }
-  await isFree;
+}
+
+/** All that a query gives in the form of COPY, for `CopyRows` to go over: a page of rows, not all of a plan. */
+export async function copyText(transaction: Transaction, query: string): Promise<string> {
+  const chunks: Buffer[] = [];
+  for await (const chunk of copied(transaction, query)) chunks.push(chunk);
+  return Buffer.concat(chunks).toString('utf8');
+}
+
+const TAB = 9;
+const LINE_FEED = 10;
+const BACKSLASH = 92;
+const ZERO = 48;
+const MINUS = 45;
+
+/**
+ * Goes over rows in the form of COPY field by field, and makes no more strings than are asked for: with a million rows
+ * half of the time went into fields that say the same in each. Every field of a row is to be taken, or the rest skipped.
+ */
+export class CopyRows {
+  constructor(
+    private readonly rows: string,
+    public at = 0,
+    private readonly end = rows.length,
+  ) {}
+
+  get isDone(): boolean {
+    return this.at >= this.end;
+  }
+
+  /** Whether the next field says this; it is passed if so. */
+  passes(field: string): boolean {
+    const end = this.at + field.length;
+    const code = this.rows.charCodeAt(end);
+    if ((code !== TAB && code !== LINE_FEED) || !this.rows.startsWith(field, this.at)) return false;
+    this.at = end + 1;
+    return true;
+  }
+
+  /** `\\N` where there is none. */
+  text(): string {
+    const start = this.at;
+    let isEscaped = false;
+    let at = start;
+    for (; at < this.end; at++) {
+      const code = this.rows.charCodeAt(at);
+      if (code === TAB || code === LINE_FEED) break;
+      if (code === BACKSLASH) isEscaped = true;
+    }
+    this.at = at + 1;
+    const field = this.rows.slice(start, at);
+    return isEscaped ? plainField(field) : field;
+  }
+
+  /** A whole number that is there. */
+  whole(): number {
+    const isNegative = this.rows.charCodeAt(this.at) === MINUS;
+    if (isNegative) this.at++;
+    let value = 0;
+    for (let code = this.rows.charCodeAt(this.at++); code >= ZERO; code = this.rows.charCodeAt(this.at++))
+      value = value * 10 + (code - ZERO);
+    return isNegative ? -value : value;
+  }
+
+  /** The rest of a row. */
+  skip(): void {
+    const end = this.rows.indexOf('\n', this.at);
+    this.at = end < 0 ? this.end : end + 1;
+  }
 }
 
 /** `{1,2}` of PostgreSQL. */

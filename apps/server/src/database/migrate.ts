@@ -13,6 +13,7 @@ import * as write from './migrations/007-write.ts';
 import * as ship from './migrations/008-ship.ts';
 import * as readBack from './migrations/009-read-back.ts';
 import * as knownRows from './migrations/010-known-rows.ts';
+import * as checksAtOnce from './migrations/011-checks-at-once.ts';
 
 const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -25,6 +26,7 @@ const migrations = [
   { name: '008-ship', sql: ship.up },
   { name: '009-read-back', sql: readBack.up },
   { name: '010-known-rows', sql: knownRows.up },
+  { name: '011-checks-at-once', sql: checksAtOnce.up },
 ];
 
 /** Two servers that start at once must not migrate at once. */

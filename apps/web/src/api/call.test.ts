@@ -1,6 +1,6 @@
 import { editLayout, readLayout, undoChange } from '@sprig/contracts';
 import { afterEach, expect, test, vi } from 'vitest';
-import { call, writesAnswered } from './call.ts';
+import { call, readBetweenWrites, writesAnswered } from './call.ts';
 
 afterEach(() => vi.unstubAllGlobals());
 
@@ -45,4 +45,26 @@ test('a step back waits for what was sent before, and not for what is only read'
   await writesAnswered();
   answers.get('GET')?.(Response.json({}));
   expect(await read).toBe('unread');
+});
+
+test('what is read beside a write is read again, and only what is newer is told', async () => {
+  const waiting: ((answer: Response) => void)[] = [];
+  vi.stubGlobal('fetch', () => new Promise<Response>((done) => waiting.push(done)));
+  const write = () => call(editLayout, { params: { plan: 1 }, body: { edits: [] } });
+  const readings: ((value: string) => void)[] = [];
+  const told: string[] = [];
+  const reading = readBetweenWrites(() => new Promise<string>((done) => readings.push(done)));
+  void reading.then((value) => told.push(value));
+  await vi.waitFor(() => expect(readings).toHaveLength(1));
+  const written = write();
+  readings[0]?.('of before');
+  await new Promise((done) => setTimeout(done, 5));
+  // Not before the write is answered either: it would be as old.
+  expect([readings.length, told.length]).toEqual([1, 0]);
+  waiting.shift()?.(Response.json({ revision: 2 }));
+  await written;
+  await vi.waitFor(() => expect(readings).toHaveLength(2));
+  readings[1]?.('of after');
+  expect(await reading).toBe('of after');
+  expect(told).toEqual(['of after']);
 });

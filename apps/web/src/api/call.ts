@@ -49,7 +49,10 @@ export async function call<
 /** Writes that the server has not answered yet. */
 const underWay = new Set<Promise<unknown>>();
 
+let writesSent = 0;
+
 function noteWrite(sent: Promise<unknown>): void {
+  writesSent++;
   const done = () => void underWay.delete(ended);
   const ended: Promise<void> = sent.then(done, done);
   underWay.add(ended);
@@ -59,6 +62,19 @@ function noteWrite(sent: Promise<unknown>): void {
 export const writesAnswered = async (): Promise<void> => {
   await Promise.all(underWay);
 };
+
+/**
+ * Reads what is written here too: when all that was sent is answered, and again where something was sent meanwhile. What is
+ * read beside a write may be older than what is shown already, and would take it back for a moment.
+ */
+export async function readBetweenWrites<T>(read: () => Promise<T>): Promise<T> {
+  for (;;) {
+    await writesAnswered();
+    const before = writesSent;
+    const answer = await read();
+    if (writesSent === before) return answer;
+  }
+}
 
 /** A request whose answer is not JSON; failures are told alike. */
 export async function send(address: string, request: RequestInit = {}): Promise<Response> {

@@ -2,7 +2,7 @@ import type { Endpoint, FieldEdit } from '@sprig/contracts';
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import type { z } from 'zod';
-import { CallFailure, call, wordsOf } from './call.ts';
+import { CallFailure, call, readBetweenWrites, wordsOf } from './call.ts';
 import { planKey } from './plan.ts';
 
 type Reading<T> = {
@@ -47,7 +47,11 @@ export function withValue<T>(document: T, at: string, value: unknown): T {
 export function useDocument<T>({ plan, name, read, write }: Reading<T>): Document<T> {
   const client = useQueryClient();
   const key = useMemo(() => [...planKey(plan), 'document', name], [plan, name]);
-  const { data } = useQuery({ queryKey: key, queryFn: read, placeholderData: keepPreviousData });
+  const { data } = useQuery({
+    queryKey: key,
+    queryFn: () => readBetweenWrites(read),
+    placeholderData: keepPreviousData,
+  });
   const [typing, setTyping] = useState<{ at: string; value: unknown } | null>(null);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
   const value = useMemo(

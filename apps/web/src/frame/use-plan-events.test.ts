@@ -61,3 +61,15 @@ test('a state on its way when the stream opens is asked again', async () => {
   state.answer('newer');
   await vi.waitFor(() => expect(state.value()).toBe('newer'));
 });
+
+test('a receipt of another window is shown in this one', async () => {
+  const client = new QueryClient();
+  const [receipts, account, groups] = ['receipts', 'account', 'groups'].map((name) => shown(client, name));
+  for (const one of [receipts, account, groups]) one?.answer('of before');
+  await vi.waitFor(() => expect(receipts?.value()).toBe('of before'));
+  heed(client, 1, { type: 'shipped', plan: 1 });
+  await vi.waitFor(() => expect([receipts?.asked(), account?.asked()]).toEqual([1, 1]));
+  expect(groups?.asked()).toBe(0);
+  receipts?.answer('of after');
+  await vi.waitFor(() => expect(receipts?.value()).toBe('of after'));
+});

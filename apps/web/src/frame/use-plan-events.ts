@@ -46,12 +46,12 @@ export function heed(client: QueryClient, plan: number, event: PlanEvent): void 
     fetchAgain(client, [...key, 'jobs']);
     return;
   }
-  for (const name of ['state', ...(event.type === 'built' ? ofBuilt : ofChanged)])
-    fetchAgain(client, [...key, name]);
+  for (const name of FRESH[event.type]) fetchAgain(client, [...key, name]);
 }
 
-const ofBuilt = ['groups', 'build', 'group', 'rows', 'ship', 'holds', 'ads', 'addresses'];
-const ofChanged = [
+const built = ['state', 'groups', 'build', 'group', 'rows', 'ship', 'holds', 'ads', 'addresses'];
+const revision = [
+  'state',
   'document',
   'sources',
   'negatives',
@@ -72,3 +72,8 @@ const ofChanged = [
   'ship',
   'outlets',
 ];
+
+/** What hangs on receipts, and on what became of them. */
+export const shipped = ['ship', 'receipts', 'outlets', 'account', 'refusals'];
+
+const FRESH = { built, revision, shipped };

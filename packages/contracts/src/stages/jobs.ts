@@ -66,6 +66,8 @@ export const planEvent = z.discriminatedUnion('type', [
   z.object({ type: z.literal('opened'), plan: id, revision: count, builtRevision: count }),
   z.object({ type: z.literal('revision'), plan: id, revision: count }),
   z.object({ type: z.literal('built'), plan: id, builtRevision: count }),
+  /** There is another receipt, or something became of one. */
+  z.object({ type: z.literal('shipped'), plan: id }),
   z.object({ type: z.literal('job'), plan: id, job: z.uuid() }),
 ]);
 export type PlanEvent = z.infer<typeof planEvent>;

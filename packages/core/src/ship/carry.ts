@@ -215,15 +215,15 @@ export class Carrier {
   /** Two ads that say the same once what the outlet has no room for is gone are one. */
   private ads(rows: readonly AdSheetRow[]): AdSheetRow[] {
     const there = new Set<string>();
-    return rows
-      .flatMap((row) => this.ad(row))
-      .filter((row) => {
-        const key = keyOf(row);
-        if (!there.has(key)) return there.add(key);
-        const { campaign, group, texts } = row;
-        this.lose({ rule: 'ad-folded', campaign, group, text: texts.headline1 ?? '', becomes: '' });
-        return false;
-      });
+    const carried = rows.flatMap((row) => this.ad(row));
+    if (carried.length < 2) return carried;
+    return carried.filter((row) => {
+      const key = keyOf(row);
+      if (!there.has(key)) return there.add(key);
+      const { campaign, group, texts } = row;
+      this.lose({ rule: 'ad-folded', campaign, group, text: texts.headline1 ?? '', becomes: '' });
+      return false;
+    });
   }
 
   private ad(row: AdSheetRow): AdSheetRow[] {
@@ -238,6 +238,7 @@ export class Carrier {
     if (lost > 0) this.lose({ rule: 'ad-fields', campaign, group, text, becomes: String(lost) });
     if (labels.length > 0 && !this.told.ad.has('labels'))
       this.lose({ rule: 'labels', campaign, group, text: labels.join(', '), becomes: '' });
+    if (row.leftOut === undefined) return [told];
     const { leftOut: _, ...carried } = told;
     return [carried];
   }
@@ -265,6 +266,7 @@ export class Carrier {
 
 /** An ad with those of its texts that are among the values an outlet's sheets tell of ads. */
 export function toldAd(row: AdSheetRow, told: ReadonlySet<string>): AdSheetRow {
+  if (Object.keys(row.texts).every((field) => told.has(field))) return row;
   return {
     ...row,
     texts: Object.fromEntries(Object.entries(row.texts).filter(([field]) => told.has(field))),

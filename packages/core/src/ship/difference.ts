@@ -1,5 +1,6 @@
-import { type CellMaker, type CellRow, joinCells, splitCells } from './cells.ts';
-import { cellsIn, isGone, type KnownRows, kindOfRow } from './known-rows.ts';
+import { type CellMaker, type CellRow, KeyedRow, splitCells } from './cells.ts';
+import { cellsIn, isGone, kindOfRow } from './kept-rows.ts';
+import type { KnownRows } from './known-rows.ts';
 import type { CellValue, Outlet, RowKind } from './outlet.ts';
 
 export type FieldChange = { value: CellValue; before: string; after: string };
@@ -67,7 +68,6 @@ export class Difference {
     else {
       this.waiting++;
       row.cells[budget] = old;
-      row.joined = joinCells(row.cells);
     }
   }
 
@@ -98,7 +98,7 @@ export class Difference {
     const kind = kindOfRow(key);
     if (!kinds.has(kind) || this.known.isSeen(key)) return null;
     const cells = this.asGone(kind, splitCells(cellsIn(known)));
-    return { row: { kind, key, cells, joined: joinCells(cells) }, known, wasGone: isGone(known) };
+    return { row: new KeyedRow(kind, key, cells), known, wasGone: isGone(known) };
   }
 
   /** Whether the outlet's sheets can tell that a row is gone. */

@@ -197,8 +197,8 @@ export class Findings {
   }
 
   addGroup(key: string, found: readonly GroupFinding[], searches: number | null = null): void {
-    for (const one of found) {
-      const finding = this.add(one.rule, { ...one, key });
+    for (const { rule, text, field, count } of found) {
+      const finding = this.add(rule, { key, text, field, count });
       if (searches !== null) finding.searches = (finding.searches ?? 0) + searches;
     }
   }

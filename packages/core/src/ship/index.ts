@@ -77,15 +77,8 @@ export {
   type Severity,
 } from './findings.ts';
 export { type GuessedColumns, guessColumns, guessedOutlet } from './guess-columns.ts';
-export {
-  type Known,
-  KnownReader,
-  KnownRows,
-  kindOfRow,
-  knownRow,
-  type PackedRows,
-  packRow,
-} from './known-rows.ts';
+export { type Known, KnownReader, kindOfRow, knownRow, packRow, RowPacker } from './kept-rows.ts';
+export { KnownRows, type PackedRows } from './known-rows.ts';
 export { lanesOfNames, type NamedLanes } from './lanes-of-names.ts';
 export {
   type MergedRow,
@@ -143,7 +136,6 @@ export {
   partLimits,
   placeGroups,
   project,
-  projectRows,
 } from './project.ts';
 export { type ReadAdText, readAdText } from './read-ad-text.ts';
 export { minutesAhead, type ReadSettings, readSettings, shiftSchedule } from './read-settings.ts';
@@ -170,6 +162,6 @@ export type {
   RowStatus,
   SheetRow,
 } from './sheet-rows.ts';
-export { tightnessOf } from './tightness-of.ts';
+export { Tightness } from './tightness-of.ts';
 export { delimiterOf, pickColumns, SheetWriter, writeField } from './write-sheet.ts';
 export { MOST_XLSX_ROWS, SHEET_PART, workbookParts, XlsxSheet } from './xlsx-parts.ts';

@@ -1,86 +1,7 @@
 import { hashOf } from '../text/index.ts';
-import { type CellRow, joinCells, KEY_GAP, splitCells, type ToldValues } from './cells.ts';
-import { type CellValue, type RowKind, rowKinds } from './outlet.ts';
-
-/**
- * What an outlet has by a receipt: by each row's key its cells, with a mark before them. Rows that the plan has no more,
- * and of which the outlet was told, are marked as gone.
- */
-export type Known = Map<string, string>;
-
-const ROW_GAP = '\u001d';
-const PART_GAP = '\u001e';
-const STANDS = '.';
-const GONE = 'x';
-
-export const kindOfRow = (key: string): RowKind => key.slice(0, key.indexOf(KEY_GAP)) as RowKind;
-
-/** A row as it is known. */
-export const knownRow = (cells: string, gone = false): string => (gone ? GONE : STANDS) + cells;
-export const isGone = (known: string): boolean => known.startsWith(GONE);
-export const cellsIn = (known: string): string => known.slice(1);
-
-/** One row of what an outlet has, as it is kept. */
-export const packRow = (key: string, known: string): string => key + PART_GAP + known + ROW_GAP;
-
-/**
- * Reads what an outlet has, part by part, and hands each row on. `before`: the values that its cells stood for when it was
- * kept; they are put in the order in which they stand now, and what is told anew is empty. O(length).
- */
-export class KnownReader {
-  private rest = '';
-  private readonly places: Partial<Record<RowKind, number[]>> = {};
-
-  constructor(
-    before: ToldValues,
-    now: ToldValues,
-    private readonly each: (key: string, known: string) => void,
-  ) {
-    for (const kind of rowKinds)
-      if (before[kind].join() !== now[kind].join())
-        this.places[kind] = now[kind].map((value: CellValue) => before[kind].indexOf(value));
-  }
-
-  take(part: string): void {
-    const text = this.rest + part;
-    let start = 0;
-    for (let end = text.indexOf(ROW_GAP); end >= 0; end = text.indexOf(ROW_GAP, start)) {
-      const gap = text.indexOf(PART_GAP, start);
-      const key = text.slice(start, gap);
-      this.each(key, this.moved(key, text.slice(gap + 1, end)));
-      start = end + 1;
-    }
-    this.rest = text.slice(start);
-  }
-
-  /**
-   * Hands on only rows of these numbers, in their order, of a part that begins with the row numbered `first`; answers the
-   * place among them of the first that stands behind it.
-   */
-  pick(text: string, first: number, rows: Uint32Array, from: number): number {
-    let place = from;
-    let start = 0;
-    for (let row = first; place < rows.length; row++) {
-      const end = text.indexOf(ROW_GAP, start);
-      if (end < 0) break;
-      if (row === rows[place]) {
-        const gap = text.indexOf(PART_GAP, start);
-        const key = text.slice(start, gap);
-        this.each(key, this.moved(key, text.slice(gap + 1, end)));
-        place++;
-      }
-      start = end + 1;
-    }
-    return place;
-  }
-
-  private moved(key: string, known: string): string {
-    const places = this.places[kindOfRow(key)];
-    if (!places) return known;
-    const texts = splitCells(cellsIn(known));
-    return knownRow(joinCells(places.map((at) => texts[at] ?? '')), isGone(known));
-  }
-}
+import type { CellRow } from './cells.ts';
+import { cellsIn, isGone, type Known, kindOfRow } from './kept-rows.ts';
+import { type RowKind, rowKinds } from './outlet.ts';
 
 const SEEN = 8;
 const WAS_GONE = 16;
@@ -112,12 +33,22 @@ export class KnownRows {
   readonly starts: number[] = [];
   size = 0;
   /** By row. */
-  private keys = new Float64Array(FIRST_SIZE);
-  private cells = new Float64Array(FIRST_SIZE);
-  private marks = new Uint8Array(FIRST_SIZE);
+  private keys: Float64Array;
+  private cells: Float64Array;
+  private marks: Uint8Array;
   /** Open addressing by the hash of a key, and by that of cells: a row's number and one, 0 where there is none. */
-  private byKey = new Uint32Array(FIRST_SIZE * 2);
-  private byCells = new Uint32Array(FIRST_SIZE * 2);
+  private byKey: Uint32Array;
+  private byCells: Uint32Array;
+
+  /** `room`: for so many rows; more are taken too. */
+  constructor(room = FIRST_SIZE) {
+    const size = 2 ** Math.ceil(Math.log2(Math.max(FIRST_SIZE, room)));
+    this.keys = new Float64Array(size);
+    this.cells = new Float64Array(size);
+    this.marks = new Uint8Array(size);
+    this.byKey = new Uint32Array(size * 2);
+    this.byCells = new Uint32Array(size * 2);
+  }
 
   /** Rows as they come from a `KnownReader`, each key once; `part`: the part of what is kept in which it stands. */
   add(key: string, known: string, part: number): void {
@@ -161,10 +92,10 @@ export class KnownRows {
   }
 
   static unpack({ campaigns, starts, rows }: PackedRows): KnownRows {
-    const known = new KnownRows();
+    const size = rows.length / ROW_BYTES;
+    const known = new KnownRows(size);
     for (const [key, row] of campaigns) known.campaigns.set(key, row);
     known.starts.push(...starts);
-    const size = rows.length / ROW_BYTES;
     const view = new DataView(rows.buffer, rows.byteOffset, rows.byteLength);
     for (let row = 0; row < size; row++)
       known.put(
@@ -179,9 +110,9 @@ export class KnownRows {
    * Whether the outlet has a row, and whether it says the same; the row counts as seen from then on. A row that says all
    * that another said is that one, whatever its key: to the outlet they are the same.
    */
-  see(row: Pick<CellRow, 'kind' | 'key' | 'joined'>): 'new' | 'same' | 'differs' {
+  see(row: Pick<CellRow, 'kind' | 'key' | 'hash'>): 'new' | 'same' | 'differs' {
     if (this.size === 0) return 'new';
-    const cells = hashOf(row.joined);
+    const cells = row.hash;
     const alike = this.byCells[this.slotOfCells(cells, rowKinds.indexOf(row.kind))] as number;
     if (alike > 0 && ((this.marks[alike - 1] as number) & (SEEN | NOT_ALONE)) === 0) {
       this.marks[alike - 1] = (this.marks[alike - 1] as number) | SEEN;

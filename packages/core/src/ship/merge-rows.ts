@@ -53,6 +53,7 @@ export class RowMerge {
   private readonly names = new Map<string, string>();
   private readonly groups = new Map<string, string>();
   private readonly seen = new Set<string>();
+  private lastPlace = { typed: ['', ''] as [campaign: string, group: string], campaign: '', group: '' };
   /** How campaigns match, by the sheets: their rows are to be seen before those of their keywords. */
   private readonly settings = new Map<string, MatchSetting>();
   /** Ads of a group that no row of the plan says word for word; `told` by their sheet. */
@@ -133,15 +134,24 @@ export class RowMerge {
   /** Under the names that the plan has it by today, its keyword in normal form. */
   private named(typed: SheetRow): SheetRow {
     const row = { ...typed };
-    const was = 'group' in row ? this.wasCalled.get(joinCells([row.campaign, row.group])) : undefined;
-    row.campaign = this.names.get(row.campaign.toLowerCase()) ?? row.campaign;
-    if ('group' in row && row.group !== '') {
-      const group = this.groups.get(joinCells([row.campaign, row.group.toLowerCase()]));
-      if (group !== undefined) row.group = group;
-      else if (was) [row.campaign, row.group] = was;
-    }
+    const { campaign, group } = this.placeNamed(typed.campaign, 'group' in typed ? typed.group : '');
+    row.campaign = campaign;
+    if ('group' in row) row.group = group;
     if (row.kind === 'keyword' || row.kind === 'negative') row.text = normalise(row.text);
     return row;
+  }
+
+  /** Rows of one place come one after another, so the last one is remembered. */
+  private placeNamed(campaign: string, group: string): RowMerge['lastPlace'] {
+    const { lastPlace } = this;
+    if (lastPlace.typed[0] === campaign && lastPlace.typed[1] === group) return lastPlace;
+    const named = this.names.get(campaign.toLowerCase()) ?? campaign;
+    const there = group === '' ? '' : this.groups.get(joinCells([named, group.toLowerCase()]));
+    const was = there === undefined ? this.wasCalled.get(joinCells([campaign, group])) : undefined;
+    this.lastPlace = was
+      ? { typed: [campaign, group], campaign: was[0], group: was[1] }
+      : { typed: [campaign, group], campaign: named, group: there ?? group };
+    return this.lastPlace;
   }
 
   /** Of a keyword whose sheet does not tell it: as the plan has it there, else as its campaign is set to match. */

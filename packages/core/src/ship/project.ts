@@ -1,17 +1,8 @@
-import {
-  type BuiltGroup,
-  type BuiltRow,
-  bidOf,
-  type Layout,
-  partName,
-  splitParts,
-  UniqueNames,
-} from '../build/index.ts';
+import { type BuiltGroup, bidOf, type Layout, partName, splitParts, UniqueNames } from '../build/index.ts';
 import { type Micros, minorUnit } from '../money/index.ts';
 import { cutAtWord } from '../text/index.ts';
 import { type AdInput, AdWriter, type WrittenAd } from './ad-writer.ts';
 import type { Outlet } from './outlet.ts';
-import type { KeywordSheetRow } from './sheet-rows.ts';
 
 /** An ad group as one outlet gets it. */
 export type ProjectedGroup = { key: string; campaign: string; part: number; name: string; bid: Micros };
@@ -91,7 +82,7 @@ export function campaignAt(name: string, outlet: Outlet, part: number): string {
 
 /**
  * What one outlet gets of groups that have their places there: bids at its increment, ads fitted with what is held for
- * it on top. Rows need no more than `projectRows`. O(groups).
+ * it on top. O(groups).
  */
 export function project(input: ProjectInput, outlet: Outlet, places: readonly OutletPlace[]): Projection {
   const { groups, layout, currency } = input;
@@ -116,25 +107,4 @@ export function project(input: ProjectInput, outlet: Outlet, places: readonly Ou
     ads,
     writer,
   };
-}
-
-/** The keyword rows of a group at an outlet's increment; what it can not carry of them is the carrier's to say. */
-export function projectRows(
-  rows: readonly BuiltRow[],
-  group: Pick<ProjectedGroup, 'campaign' | 'name'>,
-  layout: Pick<Layout, 'ladder'>,
-  increment: Micros,
-): KeywordSheetRow[] {
-  return rows.map((row) => ({
-    kind: 'keyword',
-    campaign: group.campaign,
-    group: group.name,
-    text: row.text,
-    type: row.type,
-    marks: row.marks,
-    bid: bidOf({ base: row.base, steps: row.steps, held: row.heldBid }, layout.ladder, increment),
-    bids: null,
-    labels: row.labels,
-    status: row.status,
-  }));
 }

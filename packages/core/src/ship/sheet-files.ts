@@ -27,6 +27,7 @@ export class SheetFiles {
   private readonly writer: SheetWriter | XlsxSheet;
   private readonly waiting: { order: string; row: CellRow; place: number }[] | null;
   private readonly most: number;
+  private readonly isLookedAt: boolean;
   private file: WrittenFile | null = null;
 
   constructor(
@@ -44,6 +45,8 @@ export class SheetFiles {
         ? new XlsxSheet(profile.columns, values)
         : new SheetWriter(profile.columns, values, delimiterOf(format, file), file.lineEnding);
     this.waiting = profile.kind === 'keywords' && rowOrder !== 'group' ? [] : null;
+    // The others carry every character that a database can hold.
+    this.isLookedAt = format !== 'xlsx' && file.encoding === 'windows-1252';
     this.most = Math.min(
       file.rowsPerFile ?? Number.POSITIVE_INFINITY,
       format === 'xlsx' ? MOST_XLSX_ROWS - 1 : Number.POSITIVE_INFINITY,
@@ -54,9 +57,20 @@ export class SheetFiles {
     return kindsOf(profile).includes(kind);
   }
 
+  /** Whether it matters what rows say; else they may be counted. */
+  get needsRows(): boolean {
+    return this.sink !== null || this.isLookedAt;
+  }
+
+  /** A row of which nobody asks what it says. */
+  count(kind: RowKind): void {
+    if (this.kinds.includes(kind)) this.counted();
+  }
+
   add(row: CellRow): void {
     if (!this.kinds.includes(row.kind)) return;
-    if (this.waiting) this.waiting.push({ order: this.orderOf(row), row, place: this.waiting.length });
+    if (!this.needsRows) this.counted();
+    else if (this.waiting) this.waiting.push({ order: this.orderOf(row), row, place: this.waiting.length });
     else this.put(row);
   }
 
@@ -85,22 +99,21 @@ export class SheetFiles {
     return this.file;
   }
 
-  private put(row: CellRow) {
+  private counted(): WrittenFile {
     let file = this.open();
     if (file.rows >= this.most) {
       this.close();
       file = this.open();
     }
     file.rows++;
-    // The others carry every character that a database can hold.
-    const isLookedAt =
-      this.format !== 'xlsx' &&
-      this.outlet.file.encoding === 'windows-1252' &&
-      this.problems.length < MOST_PROBLEMS;
-    if (!this.sink && !isLookedAt) return;
+    return file;
+  }
+
+  private put(row: CellRow) {
+    const file = this.counted();
     const line = this.writer.row(row);
     this.sink?.(file.name, line);
-    if (!isLookedAt) return;
+    if (!this.isLookedAt || this.problems.length >= MOST_PROBLEMS) return;
     const bad = firstNotCarried(line, this.outlet.file.encoding);
     if (bad)
       this.problems.push({ file: file.name, row: file.rows, character: bad.character, text: line.trimEnd() });

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { matchTypes } from '../match/index.ts';
 import { asMicros } from '../money/index.ts';
+import { hashOf } from '../text/index.ts';
 import { adFields } from '../write/index.ts';
 import {
   type AdSheetRow,
@@ -33,6 +34,7 @@ import {
   plainOutlet,
   quillmere,
   RowMerge,
+  RowPacker,
   readSheet,
   rowKinds,
   SheetFiles,
@@ -394,6 +396,51 @@ describe.each(shippedOutlets.map((outlet) => [outlet.key, outlet] as const))('%s
     );
   });
 
+  test('rows are kept short and read as they were, in any pieces and any of them again', () => {
+    fc.assert(
+      fc.property(
+        planFor(outlet),
+        fc.integer({ min: 1, max: 9 }),
+        fc.integer({ min: 1, max: 90 }),
+        fc.infiniteStream(fc.boolean()),
+        (plan, perPart, cut, wants) => {
+          const maker = new CellMaker({ outlet, decimals: 2 });
+          const rows = [...new Map(carried(plan, outlet).map((row) => [keyOf(row), row])).values()];
+          const made = rows.map((row) => maker.of(row));
+          const packer = new RowPacker();
+          const parts: string[] = [];
+          for (let from = 0; from < made.length; from += perPart) {
+            packer.begin();
+            parts.push(
+              made
+                .slice(from, from + perPart)
+                .map((row) => packer.row(row))
+                .join(''),
+            );
+          }
+          const wanted = made.map(({ key, joined }) => [key, knownRow(joined)]);
+          const read: string[][] = [];
+          const reader = new KnownReader(maker.values, maker.values, (key, known) => read.push([key, known]));
+          const all = parts.join('');
+          for (let at = 0; at < all.length; at += cut) reader.take(all.slice(at, at + cut));
+          expect(read).toEqual(wanted);
+          const picked = Uint32Array.from(made.keys()).filter(() => wants.next().value as boolean);
+          const again: string[][] = [];
+          const picking = new KnownReader(maker.values, maker.values, (key, known) =>
+            again.push([key, known]),
+          );
+          let place = 0;
+          parts.forEach((part, n) => {
+            place = picking.pick(part, n * perPart, picked, place);
+          });
+          expect(again).toEqual([...picked].map((at) => wanted[at]));
+          for (const { hash, joined } of made) expect(hash).toBe(hashOf(joined));
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
   test('a difference put onto what was there gives what is wanted', () => {
     fc.assert(
       fc.property(planFor(outlet), planFor(outlet), fc.boolean(), (one, other, share) => {
@@ -466,6 +513,34 @@ describe('what an outlet has', () => {
         rows.map(([key, , gone], at) => [key, knownRow(`b${at + 1}\u001f\u001fa${at + 1}`, gone)]),
       );
     }
+  });
+
+  test('of a keyword that stands where the one before it does only what is its own is kept', () => {
+    const keyword = (text: string, group = 'G', marks: number[] = []) =>
+      maker.of({
+        kind: 'keyword',
+        campaign: 'Campaign',
+        group,
+        text,
+        type: marks.length > 0 ? 'modified' : 'exact',
+        marks,
+        bid: asMicros(400_000),
+        bids: null,
+        labels: [],
+        status: 'enabled',
+      });
+    const packer = new RowPacker();
+    const packed = [
+      keyword('kayak'),
+      keyword('canoe'),
+      keyword('sea kayak', 'G', [1]),
+      keyword('hire', 'H'),
+    ].map((row) => packer.row(row));
+    const says = (text: string, word: string) => text.split(word).length - 1;
+    expect(packed.map((text) => says(text, 'Campaign'))).toEqual([2, 0, 2, 2]);
+    expect(says(packed[1] as string, 'canoe')).toBe(1);
+    packer.begin();
+    expect(says(packer.row(keyword('hire', 'H')), 'Campaign')).toBe(2);
   });
 
   test('budgets beyond a day’s changes wait', () => {
@@ -558,7 +633,7 @@ describe('what an outlet has', () => {
     const seen = { new: 0, same: 0, differs: 0 };
     for (let n = 50_000; n < 150_000; n++) {
       const joined = n % 5 === 0 ? 'other' : `0.${n}`;
-      seen[rows.see({ kind: kindOfRow(key(n)), key: key(n), joined })]++;
+      seen[rows.see({ kind: kindOfRow(key(n)), key: key(n), hash: hashOf(joined) })]++;
     }
     // Of 50,000 that are known every fifth says something else, and every tenth was gone.
     expect(seen).toEqual({ new: 50_000, same: 35_000, differs: 15_000 });

@@ -27,6 +27,8 @@ export const pickColumns = (columns: readonly SheetColumn[], values: ToldValues)
  */
 export class SheetWriter {
   private readonly places: Record<RowKind, number[]>;
+  /** Most cells say what the row before says. */
+  private readonly last = eachKind(() => ({ cells: [] as string[], fields: [] as string[] }));
 
   constructor(
     private readonly columns: readonly SheetColumn[],
@@ -42,16 +44,20 @@ export class SheetWriter {
     return headings.join(this.delimiter) + this.lineEnding;
   }
 
-  row({ kind, cells, joined }: Pick<CellRow, 'kind' | 'cells' | 'joined'>): string {
+  row({ kind, cells }: Pick<CellRow, 'kind' | 'cells'>): string {
     const places = this.places[kind];
-    // Told of all cells at once: most rows need no quotes.
-    const isPlain = !(NEEDS_QUOTES[this.delimiter] as RegExp).test(joined);
+    const last = this.last[kind];
     let line = '';
     for (let at = 0; at < places.length; at++) {
       if (at > 0) line += this.delimiter;
       const place = places[at] as number;
-      const text = place < 0 ? '' : (cells[place] as string);
-      if (text !== '') line += isPlain ? text : writeField(text, this.delimiter);
+      if (place < 0) continue;
+      const cell = cells[place] as string;
+      if (last.cells[at] !== cell) {
+        last.cells[at] = cell;
+        last.fields[at] = writeField(cell, this.delimiter);
+      }
+      line += last.fields[at];
     }
     return line + this.lineEnding;
   }

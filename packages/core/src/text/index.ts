@@ -7,7 +7,7 @@ export {
   looseWords,
   stretchInCase,
 } from './case-style.ts';
-export { hashOf } from './hash.ts';
+export { type HashLanes, hashLanes, hashOf, hashOfAll } from './hash.ts';
 export { english, type LanguagePack, languagePack } from './language.ts';
 export { cutAtWord, lengthOf } from './length.ts';
 export {

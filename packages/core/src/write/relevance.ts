@@ -3,14 +3,18 @@ import type { FittedFields } from './ad-pattern.ts';
 import { textOf } from './ad-pattern.ts';
 import { descriptions, headlines, paths } from './fields.ts';
 
-const WEIGHTS = [
-  [headlines, 0.6],
-  [descriptions, 0.2],
-  [paths, 0.2],
+/** The parts of an ad, each with a mark of its own, and what a word is worth that stands in it. */
+const PARTS = [
+  { names: headlines, mark: 1 },
+  { names: descriptions, mark: 2 },
+  { names: paths, mark: 4 },
 ] as const;
+const HEADLINES = 0.6;
+const DESCRIPTIONS = 0.2;
+const PATHS = 0.2;
 
-type Word = { word: string; stem: string; isSaid: boolean; isFunction: boolean };
-type Part = { weight: number; stems: ReadonlySet<string> };
+/** `id`: the number of its stem. */
+type Word = { word: string; stem: string; id: number; isSaid: boolean; isFunction: boolean };
 
 /** `score` from 0 to 1; `missing` are content words that no part of the ad has, with how many keywords miss them. */
 export type Relevance = { score: number; missing: { word: string; keywords: number }[] };
@@ -22,52 +26,78 @@ export type Relevance = { score: number; missing: { word: string; keywords: numb
 export class RelevanceReader {
   private readonly words = new Map<string, Word>();
   /** Most texts stand in many groups' ads. */
-  private readonly ofTexts = new Map<string, readonly string[]>();
+  private readonly ofTexts = new Map<string, readonly number[]>();
+  private readonly stems = new Map<string, number>();
+  /** By the number of a stem the parts of the ad that have it; none between two ads. */
+  private marks = new Uint8Array(1_024);
   /** The ads of a group are read one after another. */
   private last: { norms: readonly string[]; content: Word[][] } | null = null;
 
   constructor(private readonly pack: LanguagePack) {}
 
   of(norms: readonly string[], fields: FittedFields): Relevance {
-    const parts = this.parts(fields);
-    const missing = new Map<string, number>();
-    for (const words of this.contentOf(norms))
-      for (const { stem, word } of words)
-        if (!parts.some(({ stems }) => stems.has(stem))) missing.set(word, (missing.get(word) ?? 0) + 1);
-    return {
-      score: scoreOf(this.contentOf(norms), parts),
-      missing: [...missing]
-        .map(([word, keywords]) => ({ word, keywords }))
-        .sort((a, b) => b.keywords - a.keywords || (a.word < b.word ? -1 : 1)),
-    };
+    const content = this.contentOf(norms);
+    return this.withMarks(fields, (marks) => {
+      const missing = new Map<string, number>();
+      for (const words of content)
+        for (const { id, word } of words)
+          if (marks[id] === 0) missing.set(word, (missing.get(word) ?? 0) + 1);
+      return {
+        score: scoreOf(content, marks),
+        missing: [...missing]
+          .map(([word, keywords]) => ({ word, keywords }))
+          .sort((a, b) => b.keywords - a.keywords || (a.word < b.word ? -1 : 1)),
+      };
+    });
   }
 
   /** The score alone, for all ads of a plan. */
   score(norms: readonly string[], fields: FittedFields): number {
-    return scoreOf(this.contentOf(norms), this.parts(fields));
+    const content = this.contentOf(norms);
+    return this.withMarks(fields, (marks) => scoreOf(content, marks));
   }
 
-  private parts(fields: FittedFields): Part[] {
-    return WEIGHTS.map(([names, weight]) => ({
-      weight,
-      stems: this.stemsIn(names.map((name) => textOf(fields[name]))),
-    }));
+  /** Marks the stems that an ad says while they are looked at. */
+  private withMarks<T>(fields: FittedFields, look: (marks: Uint8Array) => T): T {
+    const said: (readonly number[])[] = [];
+    for (const { names, mark } of PARTS)
+      for (const name of names) {
+        const text = textOf(fields[name]);
+        if (text === '') continue;
+        const stems = this.stemsOf(text);
+        said.push(stems);
+        for (const id of stems) this.marks[id] = (this.marks[id] as number) | mark;
+      }
+    const result = look(this.marks);
+    for (const stems of said) for (const id of stems) this.marks[id] = 0;
+    return result;
   }
 
   private contentOf(norms: readonly string[]): readonly (readonly Word[])[] {
-    if (this.last?.norms !== norms) this.last = { norms, content: norms.map((norm) => this.content(norm)) };
-    return this.last.content;
+    if (this.last?.norms === norms) return this.last.content;
+    if (this.words.size >= MOST_WORDS) this.forget();
+    const content = norms.map((norm) => this.content(norm));
+    this.last = { norms, content };
+    return content;
+  }
+
+  private forget() {
+    for (const memory of [this.words, this.stems, this.ofTexts]) memory.clear();
+    this.last = null;
   }
 
   /** The content words of a keyword, each stem once; its function words where it has no others. */
   private content(norm: string): Word[] {
     const content: Word[] = [];
     const all: Word[] = [];
-    for (const text of norm.split(' ')) {
-      const word = this.wordOf(text);
+    for (let start = 0; start < norm.length; ) {
+      const gap = norm.indexOf(' ', start);
+      const end = gap < 0 ? norm.length : gap;
+      const word = this.wordOf(norm.slice(start, end));
+      start = end + 1;
       if (!word.isSaid) continue;
       if (!word.isFunction) putByStem(content, word);
-      if (content.length === 0) putByStem(all, word);
+      else if (content.length === 0) putByStem(all, word);
     }
     return content.length > 0 ? content : all;
   }
@@ -75,34 +105,41 @@ export class RelevanceReader {
   private wordOf(word: string): Word {
     const known = this.words.get(word);
     if (known) return known;
+    const stem = HAS_LETTER.test(word) ? this.pack.stem(word) : word;
     const made = {
       word,
-      stem: HAS_LETTER.test(word) ? this.pack.stem(word) : word,
+      stem,
+      id: this.idOf(stem),
       isSaid: SAYS.test(word),
       isFunction: this.pack.functionWords.has(word),
     };
-    if (this.words.size >= MOST_WORDS) this.words.clear();
     this.words.set(word, made);
     return made;
   }
 
-  private stemsIn(texts: readonly string[]): Set<string> {
-    const stems = new Set<string>();
-    for (const text of texts) {
-      if (text === '') continue;
-      let known = this.ofTexts.get(text);
-      if (!known) {
-        known = spokenWords(text).map((word) => this.wordOf(word).stem);
-        if (this.ofTexts.size >= MOST_TEXTS) this.ofTexts.clear();
-        this.ofTexts.set(text, known);
-      }
-      for (const stem of known) stems.add(stem);
+  private idOf(stem: string): number {
+    const id = this.stems.get(stem) ?? this.stems.size;
+    this.stems.set(stem, id);
+    if (id === this.marks.length) {
+      const marks = new Uint8Array(id * 2);
+      marks.set(this.marks);
+      this.marks = marks;
     }
+    return id;
+  }
+
+  private stemsOf(text: string): readonly number[] {
+    const known = this.ofTexts.get(text);
+    if (known) return known;
+    const stems = spokenWords(text).map((word) => this.wordOf(word).id);
+    if (this.ofTexts.size >= MOST_TEXTS) this.ofTexts.clear();
+    this.ofTexts.set(text, stems);
     return stems;
   }
 
   /** The stems of a text's content words, for telling two texts alike. */
   contentStems(text: string): string[] {
+    if (this.words.size >= MOST_WORDS) this.forget();
     return spokenWords(text)
       .map((word) => this.wordOf(word))
       .filter(({ isFunction }) => !isFunction)
@@ -112,20 +149,27 @@ export class RelevanceReader {
 
 /** Of two words of one stem the later one stands for both. */
 function putByStem(list: Word[], word: Word): void {
-  const at = list.findIndex(({ stem }) => stem === word.stem);
-  if (at < 0) list.push(word);
-  else list[at] = word;
+  for (let at = 0; at < list.length; at++)
+    if (list[at]?.id === word.id) {
+      list[at] = word;
+      return;
+    }
+  list.push(word);
 }
 
-function scoreOf(content: readonly (readonly Word[])[], parts: readonly Part[]): number {
+function scoreOf(content: readonly (readonly Word[])[], marks: Uint8Array): number {
   let sum = 0;
   for (const words of content) {
-    let weight = 0;
-    for (const part of parts) {
-      let there = 0;
-      for (const { stem } of words) if (part.stems.has(stem)) there++;
-      weight += part.weight * there;
+    let inHeadlines = 0;
+    let inDescriptions = 0;
+    let inPaths = 0;
+    for (const { id } of words) {
+      const mark = marks[id] as number;
+      inHeadlines += mark & 1;
+      inDescriptions += (mark >> 1) & 1;
+      inPaths += mark >> 2;
     }
+    const weight = HEADLINES * inHeadlines + DESCRIPTIONS * inDescriptions + PATHS * inPaths;
     sum += weight / Math.max(1, words.length);
   }
   return content.length === 0 ? 0 : sum / content.length;

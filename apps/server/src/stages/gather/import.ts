@@ -77,8 +77,28 @@ async function encodingOf(upload: Upload): Promise<FoundEncoding> {
 
 /** The text of an upload, piece by piece, in whatever encoding it came. */
 export async function decodedUpload(caller: PlanCaller, upload: string): Promise<AsyncGenerator<string>> {
-  const parts = await uploadParts(caller, upload);
+  const parts = remembered(await uploadParts(caller, upload));
   return decoded(parts, await encodingOf(parts));
+}
+
+const MOST_REMEMBERED = 67_108_864;
+
+/** The same upload, fetched only once where it is no longer than so many bytes. */
+function remembered({ parts }: Upload): Upload {
+  let kept: Uint8Array[] | null = null;
+  return {
+    parts: async function* () {
+      if (kept) return yield* kept;
+      const met: Uint8Array[] = [];
+      let weight = 0;
+      for await (const part of parts()) {
+        weight += part.length;
+        if (weight <= MOST_REMEMBERED) met.push(part);
+        yield part;
+      }
+      if (weight <= MOST_REMEMBERED) kept = met;
+    },
+  };
 }
 
 async function* decoded(upload: Upload, { encoding, bomLength }: FoundEncoding): AsyncGenerator<string> {
@@ -107,6 +127,8 @@ export async function takeIn(
     stream.push(piece);
     await keeping;
     keeping = staging.flush();
+    // Told when it is waited for.
+    keeping.catch(() => {});
     await tell(staging.keywords);
   }
   await keeping;
@@ -116,6 +138,8 @@ export async function takeIn(
   return keep(change, staging, from);
 }
 
+const AT_ONCE = 2_000;
+
 /** The same for keywords that were not read from a list. */
 export async function takeInKeywords(
   change: Change,
@@ -123,10 +147,20 @@ export async function takeInKeywords(
   from: From,
 ): Promise<ImportResult> {
   const staging = await Staging.open(change);
+  // The database keeps some while the next are made.
+  let keeping = Promise.resolve();
+  let waiting = 0;
   for (const keyword of keywords) {
     staging.noted(null);
     staging.keyword(keyword);
+    if (++waiting < AT_ONCE) continue;
+    waiting = 0;
+    await keeping;
+    keeping = staging.flush();
+    // Told when it is waited for.
+    keeping.catch(() => {});
   }
+  await keeping;
   return keep(change, staging, from);
 }
 

@@ -20,6 +20,7 @@ import type { Transaction } from 'sequelize';
 import type { PlanCaller } from '../../caller.ts';
 import { execute, select } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
+import { notify } from '../../jobs/notify.ts';
 import { decodedUpload } from '../gather/index.ts';
 import { reviewAds } from '../write/index.ts';
 import { forgetKnown, knownBy, stateStore } from './known-set.ts';
@@ -85,6 +86,10 @@ export async function keepAnswer(
   refusals: readonly Refusal[],
 ): Promise<AnswerSummary> {
   const kept = await caller.database.transaction(async (transaction) => {
+    // A look that is under way may keep what the outlet has: what it has is another from here on.
+    await execute(caller.database, 'select 1 from sheet_sets where id = $1 for update', [set], {
+      transaction,
+    });
     const row = await setOf(caller, set, transaction);
     await assertLatest(caller, row, transaction);
     const values = toldValues(row.profile);
@@ -122,10 +127,11 @@ export async function keepAnswer(
     );
     await execute(
       caller.database,
-      'update sheet_sets set state = $2, answer = $3 where id = $1',
+      'update sheet_sets set state = $2, answer = $3, judged = judged + 1 where id = $1',
       [set, summary.refused === 0 ? 'accepted' : 'answered', JSON.stringify(summary)],
       { transaction },
     );
+    await notify(caller.database, transaction, { type: 'shipped', plan: caller.plan });
     return { row, summary, known };
   });
   await reviewRefusedAds(caller, kept.row, kept.known);

@@ -1,4 +1,5 @@
 import { type OutletCheck, outletCheck, writingOf } from '@sprig/contracts';
+import type { Micros } from '@sprig/core/money';
 import {
   type AdChecks,
   type CampaignSheetRow,
@@ -126,6 +127,9 @@ function keep(
   );
 }
 
+const isUnder = ({ bid }: { bid: Micros | null }, least: number): 0 | 1 =>
+  bid !== null && bid < least ? 1 : 0;
+
 /** One look: the shipment as it would be, with all that stands against it. */
 class OutletLook {
   private readonly found = new Findings();
@@ -186,7 +190,8 @@ class OutletLook {
     const { bids, limits } = this.outlet;
     const least = bids.least ?? 0;
     const own = [];
-    const low = [carried.group, ...carried.keywords].filter(({ bid }) => bid !== null && bid < least).length;
+    let low = isUnder(carried.group, least);
+    for (const row of carried.keywords) low += isUnder(row, least);
     if (low > 0) own.push({ rule: 'bid-under-least' as const, field: null, count: low, text: head.name });
     if (carried.keywords.length > limits.rowsPerGroup)
       own.push({ rule: 'group-over-limit' as const, field: null, count: 1, text: head.name });
@@ -198,8 +203,9 @@ class OutletLook {
         ),
       );
       if (head.takes_ads) {
-        const norms = [...new Set(keywords.map(({ text }) => normalise(text)))];
-        own.push(...this.checks.group(written, tokens, norms, writer).findings);
+        const norms = new Set<string>();
+        for (const { text } of keywords) norms.add(normalise(text));
+        own.push(...this.checks.group(written, tokens, [...norms], writer).findings);
       }
     }
     if (own.length > 0) this.found.addGroup(head.key, own, head.searches);

@@ -12,6 +12,9 @@ import {
 import { Zip, ZipDeflate } from 'fflate';
 
 const PART = 524_288;
+/** So many characters become bytes at once: strings that wait longer are moved about in memory. */
+const PIECE = 8_192;
+const SLAB = 262_144;
 /** Packed fast: sheets are read again far less often than they are written. */
 const LEVEL = { level: 1 };
 const pack = promisify(gzip) as (data: Uint8Array, options: { level: number }) => Promise<Buffer>;
@@ -31,6 +34,9 @@ export type KeepPart = (n: number, data: Buffer) => Promise<void>;
 export class FileStore {
   bytes = 0;
   private text: string;
+  private readonly piece: number;
+  private slab = Buffer.alloc(0);
+  private slabAt = 0;
   private readonly ready: Uint8Array[] = [];
   private weight = 0;
   private n = 0;
@@ -46,18 +52,20 @@ export class FileStore {
     private readonly isHashed = true,
   ) {
     this.text = '';
+    this.piece = format === 'xlsx' ? PART : PIECE;
     this.workbook = format === 'xlsx' ? new Workbook((bytes) => this.take(bytes)) : null;
     if (format !== 'xlsx' && file.byteOrderMark) this.take(Uint8Array.from(BYTE_ORDER_MARKS[file.encoding]));
   }
 
   add(text: string): void {
     this.text += text;
-    if (this.text.length >= PART) this.encode();
+    if (this.text.length >= this.piece) this.encode();
   }
 
-  /** Waits for what is being kept, and begins to keep what is there. */
+  /** Waits for what is being kept, and begins to keep what is there: all that was added, where it is enough for a part. */
   async settle(): Promise<void> {
     if (this.weight < PART) return;
+    this.encode();
     await this.keeping;
     this.flush();
   }
@@ -82,8 +90,19 @@ export class FileStore {
 
   private encoded(text: string): Uint8Array {
     const { encoding } = this.file;
-    if (encoding === 'utf-16le') return Buffer.from(text, 'utf16le');
-    return encodeText(text, encoding, (whole) => Buffer.from(whole, 'utf8'));
+    if (encoding === 'utf-16le') return this.written(text, 'utf16le', 2);
+    return encodeText(text, encoding, (whole) => this.written(whole, 'utf8', 3));
+  }
+
+  /** `most`: bytes that a character may take. */
+  private written(text: string, encoding: 'utf8' | 'utf16le', most: number): Uint8Array {
+    if (this.slab.length - this.slabAt < text.length * most) {
+      this.slab = Buffer.allocUnsafeSlow(Math.max(SLAB, text.length * most));
+      this.slabAt = 0;
+    }
+    const start = this.slabAt;
+    this.slabAt += this.slab.write(text, start, encoding);
+    return this.slab.subarray(start, this.slabAt);
   }
 
   private take(bytes: Uint8Array) {

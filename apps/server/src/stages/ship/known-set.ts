@@ -2,7 +2,6 @@ import {
   type Known,
   KnownReader,
   KnownRows,
-  type Outlet,
   type PackedRows,
   type ToldValues,
   toldValues,
@@ -12,8 +11,9 @@ import type { PlanCaller } from '../../caller.ts';
 import { execute, select } from '../../database/connect.ts';
 import { FileStore, unpack } from './file-store.ts';
 import type { Moment } from './moment.ts';
+import type { LastSet } from './receipts.ts';
 
-type ShippedSet = { id: string; profile: Outlet };
+type ShippedSet = Pick<LastSet, 'id' | 'profile'>;
 
 /** One part after another of what an outlet has by a set; each ends with a row. The next is fetched and unpacked while one is read. */
 async function eachPart(
@@ -86,7 +86,7 @@ export type KnownSet = {
 /** What an outlet has by a set. What it takes to compare with it is kept once it was worked out, so that it is not again. */
 export async function knownSet(
   caller: PlanCaller,
-  set: ShippedSet | null,
+  set: LastSet | null,
   values: ToldValues,
   { reading, writing }: Pick<Moment, 'reading' | 'writing'>,
 ): Promise<KnownSet> {
@@ -160,15 +160,22 @@ async function keptRows(
   });
 }
 
-/** Only the set that an outlet's rows are compared with is kept so. */
+/** Only the set that an outlet's rows are compared with is kept so, and only while nothing else has become of it. */
 async function keepRows(
   { database, plan }: PlanCaller,
-  { id }: ShippedSet,
+  { id, judged }: LastSet,
   order: string,
   known: KnownRows,
   transaction: Transaction,
 ): Promise<void> {
   const run = (sql: string, bind: unknown[]) => execute(database, sql, bind, { transaction });
+  const [still] = await select(
+    database,
+    'select 1 as one from sheet_sets where id = $1 and judged = $2 for share',
+    [id, judged],
+    { transaction },
+  );
+  if (!still) return;
   const { campaigns, starts, rows } = known.pack();
   await run(
     `delete from known_sets where set_id in (select id from sheet_sets where plan_id = $1

@@ -1,7 +1,7 @@
 import type { Status } from '@sprig/core/build';
 import { asMicros } from '@sprig/core/money';
-import { type Finding, Findings, tightnessOf } from '@sprig/core/ship';
-import { languagePack, rememberingFold } from '@sprig/core/text';
+import { type Finding, Findings, Tightness } from '@sprig/core/ship';
+import { languagePack } from '@sprig/core/text';
 import { ListedWords } from '@sprig/core/write';
 import type { PlanCaller } from '../../caller.ts';
 import { execute } from '../../database/connect.ts';
@@ -112,10 +112,9 @@ from ad_groups g join keyword_rows k on k.plan_id = g.plan_id and k.group_key = 
 where g.plan_id = $1 and g.keywords >= ${LEAST_OF_A_MIND} group by g.key, g.name, g.searches order by g.key collate "C"`;
 
 function checkLoose(groups: readonly GroupTexts[], { brief, facts }: Inputs, found: Findings) {
-  const pack = languagePack(brief.language, facts.functionWords);
-  const fold = rememberingFold(pack.numberFold);
+  const tightness = new Tightness(languagePack(brief.language, facts.functionWords));
   for (const { key, name, searches, texts } of groups)
-    if (tightnessOf([...new Set(texts.split('\n'))], pack, fold) < LOOSE)
+    if (tightness.of([...new Set(texts.split('\n'))]) < LOOSE)
       found.addGroup(key, [{ rule: 'group-loose', field: null, count: 1, text: name }], searches);
 }
 

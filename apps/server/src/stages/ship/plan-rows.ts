@@ -1,7 +1,7 @@
 import { type Facts, writingOf } from '@sprig/contracts';
 import { type BaseFrom, bidOf, groupKeyPattern, type Hold, type Status, themeRules } from '@sprig/core/build';
 import { type MatchType, matchTypes } from '@sprig/core/match';
-import { asMicros, type Micros, minorUnit } from '@sprig/core/money';
+import { asMicros, type BasisPoints, type Micros, minorUnit } from '@sprig/core/money';
 import {
   type AdSheetRow,
   AdWriter,
@@ -18,7 +18,6 @@ import {
   type Outlet,
   type OutletPlace,
   placeGroups,
-  projectRows,
   scopeOf,
   type TokenGroup,
   type WrittenAd,
@@ -27,7 +26,7 @@ import { type AssetBody, adFields, inNotation, limitsOf } from '@sprig/core/writ
 import type { Transaction } from 'sequelize';
 import type { PlanCaller } from '../../caller.ts';
 import { execute, select } from '../../database/connect.ts';
-import { copyOut, numbersIn, textsIn } from '../../database/copy.ts';
+import { CopyRows, copyText, numbersIn, textsIn } from '../../database/copy.ts';
 import { grouped } from '../../grouped.ts';
 import { adInputOf, holdsOfAds } from '../../rebuild/derive.ts';
 import { outletGroupTable } from '../../rebuild/derived-rows.ts';
@@ -57,19 +56,6 @@ type GroupHead = TokenGroup & {
   takes_ads: boolean;
 };
 type NegativeRow = { norm: string; type: MatchType };
-type KeywordRow = {
-  group_key: string;
-  text: string;
-  type: number;
-  marks: number[];
-  bid: number;
-  base: number;
-  steps: number[];
-  held_bid: number | null;
-  status: Status;
-  labels: string[];
-};
-
 /** A campaign of the plan at an outlet, before what the outlet can carry of it is decided. */
 export type PlanCampaign = {
   key: string;
@@ -219,18 +205,31 @@ export class PlanRows {
       const writer = new AdWriter({ ...adInput, holds }, this.outlet.ad, this.outlet.key);
       const groups = page.map((head, at) => {
         const place = this.places[from + at] as OutletPlace;
-        const rules = themes.get(head.theme);
-        const own = { ...head, themeName: rules?.theme.name, branch: rules?.top.name };
-        const written = head.takes_ads ? writer.of(own).ads : [];
-        const negatives = [...(this.negatives.get(head.key) ?? []), ...(fences.get(head.key) ?? [])];
+        const { key, keyword, name, theme, place: named, stage } = head;
+        const rules = themes.get(theme);
+        const tokens: TokenGroup = {
+          key,
+          keyword,
+          name,
+          theme,
+          themeName: rules?.theme.name,
+          branch: rules?.top.name,
+          place: named,
+          stage,
+        };
+        const written = head.takes_ads ? writer.of(tokens).ads : [];
+        const negatives: NegativeSheetRow[] = [];
+        for (const own of [this.negatives.get(key), fences.get(key)])
+          for (const one of own ?? []) negatives.push(negativeRow(place.campaign, place.name, one));
         return {
-          ...this.groupOf(head, place, keywords.get(head.key) ?? [], negatives),
-          ads: written.map((ad) => ({
-            ...adRowOf(ad, place, this.outlet),
-            leftOut: room.leftOut.get(ad.pattern) ?? 0,
-          })),
-          unwritten: head.takes_ads ? room.unwritten(own) : [],
-          tokens: own,
+          head,
+          place,
+          group: this.groupRow(head, place),
+          keywords: this.keywordRows(keywords.get(key), place),
+          negatives,
+          ads: written.map((ad) => adRowOf(ad, place, this.outlet, room.leftOut(ad.pattern))),
+          unwritten: head.takes_ads ? room.unwritten(tokens) : [],
+          tokens,
           written,
           writer,
         };
@@ -268,7 +267,7 @@ export class PlanRows {
       else formless.push({ name: body.name, isFor: scopeOf(body, (theme) => parents.get(theme) ?? null) });
     }
     return {
-      leftOut,
+      leftOut: (pattern: number) => leftOut.get(pattern) ?? 0,
       unwritten: (group: TokenGroup) => formless.flatMap(({ name, isFor }) => (isFor(group) ? [name] : [])),
     };
   }
@@ -303,30 +302,9 @@ export class PlanRows {
     };
   }
 
-  private groupOf(
-    head: GroupHead,
-    place: OutletPlace,
-    keywords: readonly KeywordRow[],
-    negatives: readonly NegativeRow[],
-  ): Omit<PlanGroup, 'ads' | 'tokens' | 'written' | 'writer'> {
-    const { campaign, name: group } = place;
+  private groupRow(head: GroupHead, { campaign, name }: OutletPlace): GroupSheetRow {
     const { status, labels } = head;
-    const row: GroupSheetRow = {
-      kind: 'group',
-      campaign,
-      group,
-      bid: this.groupBid(head),
-      bids: null,
-      labels,
-      status,
-    };
-    return {
-      head,
-      place,
-      group: row,
-      keywords: this.keywordRows(keywords, place),
-      negatives: negatives.map((one) => negativeRow(campaign, group, one)),
-    };
+    return { kind: 'group', campaign, group: name, bid: this.groupBid(head), bids: null, labels, status };
   }
 
   private groupBid({ base, base_from }: Pick<GroupHead, 'base' | 'base_from'>): Micros {
@@ -339,35 +317,35 @@ export class PlanRows {
     );
   }
 
-  private keywordRows(rows: readonly KeywordRow[], place: OutletPlace): KeywordSheetRow[] {
+  private keywordRows(rows: CopyRows | undefined, place: OutletPlace): KeywordSheetRow[] {
+    const made: KeywordSheetRow[] = [];
+    if (!rows) return made;
     const { campaign, name: group } = place;
-    if (this.roundsAsPlan())
-      return rows.map(({ text, type, marks, bid, labels, status }) => ({
+    const { layout, brief } = this.inputs;
+    const increment = incrementOf(this.outlet, brief.currency);
+    const takesBid = this.roundsAsPlan();
+    for (const key = rows.text(); !rows.isDone; rows.passes(key)) {
+      const row: KeywordSheetRow = {
         kind: 'keyword',
         campaign,
         group,
-        text,
-        type: matchTypes[type] as MatchType,
-        marks,
-        bid: asMicros(bid),
+        text: rows.text(),
+        type: matchTypes[rows.whole()] as MatchType,
+        bid: asMicros(rows.whole()),
         bids: null,
-        labels,
-        status,
-      }));
-    return projectRows(
-      rows.map((row) => ({
-        ...row,
-        key: '',
-        groupKey: row.group_key,
-        keywordId: 0,
-        type: matchTypes[row.type] as MatchType,
-        base: asMicros(row.base),
-        heldBid: row.held_bid === null ? null : asMicros(row.held_bid),
-      })),
-      place,
-      this.inputs.layout,
-      incrementOf(this.outlet, this.inputs.brief.currency),
-    );
+        status: rows.passes('enabled') ? 'enabled' : (rows.text() as Status),
+        marks: rows.passes('{}') ? NO_MARKS : numbersIn(rows.text()),
+        labels: rows.passes('{}') ? NONE : textsIn(rows.text()),
+      };
+      if (!takesBid) {
+        const base = asMicros(rows.whole());
+        const steps = numbersIn(rows.text()) as BasisPoints[];
+        const held = rows.passes('') ? null : asMicros(rows.whole());
+        row.bid = bidOf({ base, steps, held }, layout.ladder, increment);
+      }
+      made.push(row);
+    }
+    return made;
   }
 
   private roundsAsPlan(): boolean {
@@ -413,39 +391,26 @@ export class PlanRows {
     return [rows, new Map(fenceRows)] as const;
   }
 
-  /** The keyword rows of ad groups, by their keys. */
-  private async keywordsOf(keys: readonly string[]): Promise<Map<string, KeywordRow[]>> {
+  /** The keyword rows of ad groups as the database tells them, by their keys: rows are made of them as they are needed. */
+  private async keywordsOf(keys: readonly string[]): Promise<Map<string, CopyRows>> {
     const { plan } = this.caller;
-    const byGroup = new Map<string, KeywordRow[]>();
-    let group: KeywordRow[] = [];
-    let last = '';
     // What a bid is made of is needed only where the outlet rounds it otherwise than the plan does.
     const parts = this.roundsAsPlan() ? '' : ", k.base, k.steps, coalesce(k.held_bid::text, '')";
-    await copyOut(
+    const text = await copyText(
       this.transaction,
       `select k.group_key, k.text, k.type, k.bid, k.status, k.marks, k.labels${parts}
        from keyword_rows k where k.plan_id = ${Number(plan)} and k.group_key = any((select ${arrayOf(keys)})::text[])
        order by k.group_key, k.position, k.type`,
-      ([key = '', text = '', type, bid, status, marks = '{}', labels = '{}', base, steps, held = '']) => {
-        if (key !== last) {
-          group = [];
-          byGroup.set(key, group);
-          last = key;
-        }
-        group.push({
-          group_key: key,
-          text,
-          type: Number(type),
-          marks: marks === '{}' ? NO_MARKS : numbersIn(marks),
-          bid: Number(bid),
-          base: Number(base ?? 0),
-          steps: steps === undefined ? NO_MARKS : numbersIn(steps),
-          held_bid: held === '' ? null : Number(held),
-          status: status === 'paused' ? 'paused' : 'enabled',
-          labels: labels === '{}' ? NONE : textsIn(labels),
-        });
-      },
     );
+    const byGroup = new Map<string, CopyRows>();
+    const rows = new CopyRows(text);
+    while (!rows.isDone) {
+      const start = rows.at;
+      const key = rows.text();
+      do rows.skip();
+      while (rows.passes(key));
+      byGroup.set(key, new CopyRows(text, start, rows.at));
+    }
     return byGroup;
   }
 
@@ -511,14 +476,20 @@ const negativeRow = (campaign: string, group: string, { norm, type }: NegativeRo
   status: 'enabled',
 });
 
-function adRowOf(ad: WrittenAd, { campaign, name }: OutletPlace, { ad: { insertion } }: Outlet): AdSheetRow {
+/** `leftOut`: how many of its fields the outlet has no room for. */
+function adRowOf(
+  ad: WrittenAd,
+  { campaign, name }: OutletPlace,
+  { ad: { insertion } }: Outlet,
+  leftOut: number,
+): AdSheetRow {
   const texts: AdSheetRow['texts'] = {};
   for (const field of adFields) {
     const fit = ad.fields[field];
     if (fit?.status === 'fits') texts[field] = inNotation(fit.text, fit.live, insertion);
   }
   const { final, mobile } = ad.address;
-  return {
+  const row: AdSheetRow = {
     kind: 'ad',
     campaign,
     group: name,
@@ -530,4 +501,6 @@ function adRowOf(ad: WrittenAd, { campaign, name }: OutletPlace, { ad: { inserti
     labels: ad.labels,
     status: ad.status,
   };
+  if (leftOut > 0) row.leftOut = leftOut;
+  return row;
 }

@@ -5,6 +5,7 @@ import { z } from 'zod';
 import type { PlanCaller } from '../../caller.ts';
 import { execute, select } from '../../database/connect.ts';
 import { notFound, SprigFailure } from '../../failure.ts';
+import { notify } from '../../jobs/notify.ts';
 import { hasStandIn } from './stand-in.ts';
 
 export type SetRow = {
@@ -61,16 +62,19 @@ export async function setOf(
 
 export const filesOfSet = ({ files }: SetRow) => z.array(sheetFile).parse(files);
 
+/** `judged`: how often something became of it. */
+export type LastSet = { id: string; profile: Outlet; judged: number };
+
 /** The last set of an outlet that was not withdrawn, before the one with number `before` where that is given. */
 export async function lastSet(
   { database, plan, workspace }: PlanCaller,
   outlet: string,
   transaction: Transaction | null,
   before: number | null = null,
-): Promise<{ id: string; profile: Outlet; judged: string } | null> {
-  const [row] = await select<{ id: string; profile: Outlet; judged: string }>(
+): Promise<LastSet | null> {
+  const [row] = await select<LastSet>(
     database,
-    `select id, profile, state || coalesce(answer::text, '') as judged from sheet_sets where plan_id = $1 and workspace_id = $2 and outlet = $3 and state <> 'withdrawn'
+    `select id, profile, judged from sheet_sets where plan_id = $1 and workspace_id = $2 and outlet = $3 and state <> 'withdrawn'
        and ($4::int is null or n < $4) order by n desc limit 1`,
     [plan, workspace, outlet, before],
     { transaction },
@@ -103,10 +107,12 @@ export async function markReceipt(
     if (state) await assertLatest(caller, row, transaction);
     await execute(
       caller.database,
-      'update sheet_sets set state = coalesce($2, state), note = coalesce($3, note) where id = $1',
+      `update sheet_sets set state = coalesce($2, state), note = coalesce($3, note), judged = judged + ($2::text is not null)::int
+       where id = $1`,
       [set, state ?? null, note ?? null],
       { transaction },
     );
+    await notify(caller.database, transaction, { type: 'shipped', plan: caller.plan });
     return asReceipt(await setOf(caller, set, transaction));
   });
 }

@@ -3,6 +3,7 @@ import { type Outlet, toldValues } from '@sprig/core/ship';
 import { execute } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
 import type { JobContext } from '../../jobs/context.ts';
+import { notify } from '../../jobs/notify.ts';
 import { ensureCheck } from './check-job.ts';
 import { FileStore } from './file-store.ts';
 import { blockersOf, refuse } from './findings.ts';
@@ -114,6 +115,7 @@ class SheetSetWriter {
     await plan.keepPlaces(this.moment.writing);
     await plan.keepNames(this.moment.writing);
     await this.forgetOld();
+    await notify(caller.database, this.moment.writing, { type: 'shipped', plan: caller.plan });
     return { sheetSet: id, revision: inputs.revision, files: kept };
   }
 

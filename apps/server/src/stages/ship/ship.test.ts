@@ -1,5 +1,5 @@
 import * as api from '@sprig/contracts';
-import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/ship';
+import { fennelwick, harrowlight, plainOutlet, quillmere, toldValues } from '@sprig/core/ship';
 import { patternOf } from '@sprig/core/write';
 import { parse } from 'csv-parse/sync';
 import exceljs from 'exceljs';
@@ -14,6 +14,10 @@ import {
   type TestServer,
   takeIn,
 } from '../../testing/start-test-server.ts';
+import { keepAnswer } from './answers.ts';
+import { knownSet } from './known-set.ts';
+import { atOneMoment } from './moment.ts';
+import { lastSet } from './receipts.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -398,6 +402,90 @@ describe('difference and receipts', () => {
   });
 });
 
+describe('an answer while the plan is looked through', () => {
+  const values = toldValues(plainOutlet);
+  const refusal = (text: string, group: string) => ({
+    file: 'keywords.csv',
+    line: 2,
+    key: ['keyword', 'Kayaks', group, 'exact', text].join('\u001f'),
+    reason: 'Bid too low',
+  });
+  const newRows = async (plan: number) => {
+    const { outlets } = await check(plan);
+    const { added, same } = outlets.find(({ outlet }) => outlet.key === 'plain')?.check?.difference ?? {};
+    return [added, same];
+  };
+  async function shipped() {
+    const plan = await shippable();
+    await check(plan);
+    const { sheetSet } = await ship(plan, 'plain');
+    const rows = await select<{ text: string; name: string }>(
+      server.database,
+      `select k.text, g.name from keyword_rows k join ad_groups g on g.plan_id = k.plan_id and g.key = k.group_key
+       where k.plan_id = $1 and k.type = 3 order by k.text limit 2`,
+      [plan],
+    );
+    const [refused, others] = rows.map(({ text, name }) => [refusal(text, name)]);
+    const caller = { database: server.database, workspace: 1, actor: 1, plan };
+    return { plan, sheetSet, caller, refused: refused ?? [], others: others ?? [] };
+  }
+
+  test('that comes before the look has ended makes it of yesterday', async () => {
+    const { plan, sheetSet, caller, refused } = await shipped();
+    let answering: Promise<unknown> = Promise.resolve();
+    await atOneMoment(caller, async (moment) => {
+      await knownSet(caller, await lastSet(caller, 'plain', moment.reading), values, moment);
+      answering = keepAnswer(caller, sheetSet, refused);
+      await new Promise((done) => setTimeout(done, 100));
+    });
+    await answering;
+    const [added, same] = await newRows(plan);
+    expect(added).toBe(1);
+    expect(same).toBeGreaterThan(10);
+  });
+
+  test('that came after the look had begun is not written over by it', async () => {
+    const { plan, sheetSet, caller, refused } = await shipped();
+    await atOneMoment(caller, async (moment) => {
+      const last = await lastSet(caller, 'plain', moment.reading);
+      await keepAnswer(caller, sheetSet, refused);
+      const { rows } = await knownSet(caller, last, values, moment);
+      expect(rows.rowOf(refused[0]?.key ?? '')).toBeGreaterThanOrEqual(0);
+    });
+    expect((await newRows(plan))[0]).toBe(1);
+  });
+
+  test('another one that refuses as many is another one', async () => {
+    const { plan, sheetSet, caller, refused, others } = await shipped();
+    await keepAnswer(caller, sheetSet, refused);
+    const before = await check(plan);
+    await keepAnswer(caller, sheetSet, others);
+    const after = await check(plan);
+    const told = (view: api.ShipView) => view.outlets[0]?.check?.difference?.rows.map(({ text }) => text);
+    expect(told(before)).toHaveLength(1);
+    expect(told(after)).toHaveLength(2);
+  });
+});
+
+test('open windows are told of a receipt, and of what becomes of it', async () => {
+  const plan = await shippable();
+  await check(plan);
+  const stop = new AbortController();
+  const stream = await fetch(`${server.url}/api/plans/${plan}/events`, { signal: stop.signal });
+  const reader = stream.body!.pipeThrough(new TextDecoderStream()).getReader();
+  let text = '';
+  const told = async (times: number) => {
+    while (text.split(`{"type":"shipped","plan":${plan}}`).length <= times)
+      text += (await reader.read()).value ?? '';
+  };
+  const { sheetSet: set } = await ship(plan, 'plain');
+  await told(1);
+  await server.call(api.markReceipt, { params: { plan, set }, body: { state: 'accepted' } });
+  await told(2);
+  stop.abort();
+  expect(text).toContain('"type":"job"');
+});
+
 describe('outlets', () => {
   const own = { ...structuredClone(plainOutlet), key: 'our-form', name: 'Our form' };
 
@@ -433,6 +521,31 @@ describe('outlets', () => {
       own: true,
       chosen: false,
     });
+  });
+
+  test('keywords bid at the outlet’s own step where it has one', async () => {
+    const plan = await shippable();
+    const stepped = { ...own, key: 'stepped', name: 'Stepped', bidIncrement: 30_000 };
+    await server.call(api.keepOutlet, {
+      params: { plan, outlet: 'stepped' },
+      body: { outlet: stepped as never, isNew: true },
+    });
+    await choose(plan, 'stepped');
+    const bidsIn = async (outlet: string) => {
+      const { sheetSet } = await ship(plan, outlet, { sheets: ['keywords'] });
+      const [, ...rows] = parse(await textOf(plan, sheetSet, 'keywords.csv')) as string[][];
+      return rows.map((row) => [row[2], row[3], Number(row[4])] as const);
+    };
+    const [plain, ours] = [await bidsIn('plain'), await bidsIn('stepped')];
+    expect(ours.map(([text, type]) => [text, type])).toEqual(plain.map(([text, type]) => [text, type]));
+    const nearest = new Map([
+      [0.4, 0.39],
+      [0.46, 0.45],
+      [0.5, 0.51],
+      [0.58, 0.57],
+    ]);
+    expect(new Set(plain.map(([, , bid]) => bid))).toEqual(new Set(nearest.keys()));
+    expect(ours.map(([, , bid]) => bid)).toEqual(plain.map(([, , bid]) => nearest.get(bid)));
   });
 
   test('what an outlet can’t carry is said before, per row', async () => {

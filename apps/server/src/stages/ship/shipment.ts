@@ -17,8 +17,8 @@ import {
   type MatchSetting,
   type NetworkSteps,
   type Outlet,
-  packRow,
   type RowKind,
+  RowPacker,
   SheetFiles,
   type SheetFormat,
   type SheetProfile,
@@ -59,6 +59,7 @@ export type Shipped = Pick<OutletCheck, 'rows' | 'losses' | 'notCarried' | 'diff
 /** Takes a plan's rows to an outlet: what it can carry of them, what differs from what it has, in its sheets. */
 export class Shipment {
   private readonly maker: CellMaker;
+  private readonly packer = new RowPacker();
   private readonly carrier: Carrier;
   private readonly difference: Difference;
   private readonly files: SheetFiles[];
@@ -66,6 +67,8 @@ export class Shipment {
   private readonly losses = new Map<Loss['rule'], { count: number; samples: Loss[] }>();
   private readonly shown: ChangedRow[] = [];
   private untold = 0;
+  /** Nobody asks what rows say: the outlet has none, and its sheets are not written. */
+  private readonly isOnlyCounted: boolean;
 
   constructor(
     private readonly plan: PlanRows,
@@ -86,6 +89,11 @@ export class Shipment {
     this.files = options.sheets.map(
       (profile) => new SheetFiles(outlet, profile, options.format, this.maker.values, options.sink),
     );
+    this.isOnlyCounted =
+      known.rows.size === 0 &&
+      !options.keepState &&
+      !options.onRow &&
+      !this.files.some(({ needsRows }) => needsRows);
   }
 
   private readonly outlet: Outlet;
@@ -104,6 +112,7 @@ export class Shipment {
       for (const group of groups) this.group(group, matchSetting);
       done += groups.length;
       await this.options.settle(done, this.plan.groups);
+      this.packer.begin();
     }
     for (const rows of await this.plan.assets()) for (const row of this.carrier.assets(rows)) this.emit(row);
     await this.tellGone();
@@ -130,15 +139,21 @@ export class Shipment {
   }
 
   private emit(row: SheetRow) {
+    const { keepState, onRow, what } = this.options;
+    if (this.isOnlyCounted && this.shown.length >= SHOWN) {
+      this.rows[row.kind]++;
+      this.difference.counts.added++;
+      for (const file of this.files) file.count(row.kind);
+      return;
+    }
     const cells = this.maker.of(row);
     this.rows[row.kind]++;
-    this.options.onRow?.(cells);
+    onRow?.(cells);
     const change = this.difference.see(cells, this.shown.length < SHOWN);
-    this.options.keepState?.(packRow(cells.key, knownRow(cells.joined)));
+    keepState?.(this.packer.row(cells));
     if (change.change !== 'same')
       this.show(cells, change.change, change.change === 'changed' ? change.fields : []);
-    if (this.options.what === 'all' || change.change !== 'same')
-      for (const file of this.files) file.add(cells);
+    if (what === 'all' || change.change !== 'same') for (const file of this.files) file.add(cells);
   }
 
   /** Rows that are gone ship with the difference; where all of the plan ships they are told the next time. */
@@ -152,14 +167,15 @@ export class Shipment {
 
   private left({ row, known, wasGone }: LeftRow) {
     const { keepState, what } = this.options;
-    if (wasGone) return keepState?.(packRow(row.key, known));
+    if (wasGone) return keepState?.(this.packer.known(row.key, known));
     const isTold = this.difference.tellsGone(row.kind);
     if (!isTold) this.untold++;
     this.show(row, 'removed', []);
-    if (what === 'all') return keepState?.(packRow(row.key, known));
+    if (what === 'all') return keepState?.(this.packer.known(row.key, known));
     if (!isTold) return;
     for (const file of this.files) file.add(row);
-    if (staysWhenGone(this.outlet, row.kind)) keepState?.(packRow(row.key, knownRow(row.joined, true)));
+    if (staysWhenGone(this.outlet, row.kind))
+      keepState?.(this.packer.known(row.key, knownRow(row.joined, true)));
   }
 
   private show(row: CellRow, change: ChangedRow['change'], fields: ChangedRow['fields']) {

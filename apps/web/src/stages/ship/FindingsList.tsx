@@ -33,6 +33,18 @@ type Rule = { id: string; findings: OutletFinding[] };
 /** What stands between the plan and its outlets: one list that empties, blockers first, what is accepted at its end. */
 export function FindingsList({ plan, findings, names, isEmpty, looked }: Props) {
   const [showsAccepted, setShowsAccepted] = useState(false);
+  // Kept here: the list is empty for a moment whenever the plan is looked through again.
+  const [modes, setModes] = useState<Readonly<Record<string, Mode>>>({});
+  const line = (rule: Rule) => (
+    <RuleLine
+      key={rule.id}
+      plan={plan}
+      rule={rule}
+      names={names}
+      mode={modes[rule.id] ?? ''}
+      setMode={(mode) => setModes((all) => ({ ...all, [rule.id]: mode }))}
+    />
+  );
   const open = findings.filter(({ accepted }) => accepted === null);
   const accepted = findings.filter((finding) => finding.accepted !== null);
   const rules = byRule(open);
@@ -50,11 +62,7 @@ export function FindingsList({ plan, findings, names, isEmpty, looked }: Props) 
           <CircleCheck size={16} aria-hidden /> Nothing stands in the way.
         </p>
       )}
-      <ul className="flex flex-col">
-        {rules.map((rule) => (
-          <RuleLine key={rule.id} plan={plan} rule={rule} names={names} />
-        ))}
-      </ul>
+      <ul className="flex flex-col">{rules.map(line)}</ul>
       {accepted.length > 0 && (
         <div className="mt-3">
           <button
@@ -65,13 +73,7 @@ export function FindingsList({ plan, findings, names, isEmpty, looked }: Props) 
           >
             {counted(accepted.length, 'finding')} accepted
           </button>
-          {showsAccepted && (
-            <ul className="flex flex-col">
-              {byRule(accepted).map((rule) => (
-                <RuleLine key={rule.id} plan={plan} rule={rule} names={names} />
-              ))}
-            </ul>
-          )}
+          {showsAccepted && <ul className="flex flex-col">{byRule(accepted).map(line)}</ul>}
         </div>
       )}
     </section>
@@ -104,9 +106,18 @@ const MARKS = { blocker: OctagonAlert, warning: CircleAlert, tip: Lightbulb } as
 const TONES = { blocker: 'text-error', warning: 'text-warning', tip: 'text-info' } as const;
 const isFixable = (rule: string): rule is FixableRule => (fixableRules as readonly string[]).includes(rule);
 
+/** What is asked of a rule's findings. */
+type Mode = '' | 'fix' | 'accept';
+type LineProps = {
+  plan: number;
+  rule: Rule;
+  names: Props['names'];
+  mode: Mode;
+  setMode: (mode: Mode) => void;
+};
+
 /** One rule: what it is, how to mend it, and the first few it speaks of, each a way to its place. */
-function RuleLine({ plan, rule, names }: { plan: number; rule: Rule; names: Props['names'] }) {
-  const [mode, setMode] = useState<'' | 'fix' | 'accept'>('');
+function RuleLine({ plan, rule, names, mode, setMode }: LineProps) {
   const { findings } = rule;
   const first = findings[0] as OutletFinding;
   const { severity, accepted } = first;

@@ -55,17 +55,19 @@ export function OutletsView({ plan, outlets, wanted, onOutlet }: Props) {
     setDraft({ of: NEW, outlet: { ...structuredClone(outlet), name, key: keyFor(name, taken) } });
     onOutlet(NEW);
   };
+  // A new one has the key that it will be kept by.
+  const outlet = shown === null ? { ...current, key: keyFor(current.name, taken) } : current;
   const keep = async () => {
     const isNew = shown === null;
-    const outlet = isNew ? { ...current, key: keyFor(current.name, taken) } : current;
     try {
       await call(keepOutlet, {
         params: { plan: plan.id, outlet: outlet.key },
         body: { outlet: outlet as never, isNew },
       });
-      setDraft(null);
       await refreshShip(plan.id);
       onOutlet(outlet.key);
+      // Not before it is there: until then the draft is what is shown.
+      setDraft((now) => (now === draft ? null : now));
       toast(`Kept ${outlet.name}.`);
     } catch (error) {
       toast.error(wordsOf(error));
@@ -158,8 +160,8 @@ export function OutletsView({ plan, outlets, wanted, onOutlet }: Props) {
           </button>
           <a
             className="btn btn-sm font-normal"
-            href={`data:application/json;charset=utf-8,${encodeURIComponent(JSON.stringify(current, null, 2))}`}
-            download={`${current.key}.outlet.json`}
+            href={`data:application/json;charset=utf-8,${encodeURIComponent(JSON.stringify(outlet, null, 2))}`}
+            download={`${outlet.key}.outlet.json`}
           >
             <Download size={14} aria-hidden /> JSON
           </a>

@@ -12,6 +12,7 @@ import { call, wordsOf } from '../../api/call.ts';
 import { finishJob } from '../../api/jobs.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
+import { shipped } from '../../frame/use-plan-events.ts';
 
 export const useShipView = (plan: number) =>
   useQuery({
@@ -31,11 +32,7 @@ export function useReceipts(plan: number): Receipt[] {
 /** What Ship shows hangs on all of these. */
 export async function refreshShip(plan: number): Promise<void> {
   const key = planKey(plan);
-  await Promise.all(
-    ['ship', 'receipts', 'outlets', 'account', 'refusals'].map((name) =>
-      queryClient.invalidateQueries({ queryKey: [...key, name] }),
-    ),
-  );
+  await Promise.all(shipped.map((name) => queryClient.invalidateQueries({ queryKey: [...key, name] })));
 }
 
 /** Has the plan looked through for its outlets whenever that is not done yet. */

@@ -5,6 +5,7 @@ import { type KeyboardEvent, useCallback, useEffect, useMemo, useState } from 'r
 import { Link, useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../api/plan.ts';
 import { withParams } from '../../kit/address.ts';
+import { useFollowed } from '../../kit/followed.ts';
 import { counted } from '../../kit/format.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
 import { Empty } from '../../kit/marks.tsx';
@@ -98,12 +99,7 @@ export function SortStage() {
   );
 
   // Kept here, so that the next place to type is there before the next key; the address follows a moment later.
-  const address = params.get('sift') ?? '';
-  const [written, setWritten] = useState(address);
-  const isTyping = typing !== null;
-  useEffect(() => {
-    if (!isTyping) setWritten(address);
-  }, [address, isTyping]);
+  const [written, write] = useFollowed(params.get('sift') ?? '');
   const kept = useMemo(() => {
     const read = readSentence(written);
     return { ...('sift' in read ? read.sift : emptySift()), ...limitsIn(params) };
@@ -153,13 +149,13 @@ export function SortStage() {
   const setSift = (next: typeof sift) => {
     const before = [...kept.has.flat(), ...kept.not];
     setLastTerm([...next.has.flat(), ...next.not].findLast((term) => !before.includes(term)) ?? '');
-    setWritten(sentenceOf(next));
+    write(sentenceOf(next));
     go({ sift: sentenceOf(next) });
   };
   const clear = () => {
     setTyping(null);
     setLastTerm('');
-    setWritten('');
+    write('');
     go({ sift: '', stage: '', from: '', to: '', source: '', state: '', cpcFrom: '', cpcTo: '' });
   };
   const save = async () => {

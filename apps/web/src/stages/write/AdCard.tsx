@@ -67,6 +67,7 @@ export function AdCard({ group, ad, adsInGroup, isChosen, onChoose, site, onHold
     // biome-ignore lint/a11y/useKeyWithClickEvents: j and k choose by keyboard
     <article
       aria-label={`Ad of ${group.name}`}
+      aria-current={isChosen || undefined}
       data-misfit={isMisfit}
       className={`flex h-full flex-col rounded-md border bg-base-100 ${isChosen ? 'border-primary ring-1 ring-primary' : isMisfit ? 'border-error/60' : 'border-hair'}`}
       onClick={onChoose}

@@ -2,7 +2,8 @@ import { type AdRow, type AdText, lineWords } from '@sprig/contracts';
 import { noRewriting, type Rewriting, rewriter } from '@sprig/core/gather';
 import { inCase, lengthOf } from '@sprig/core/text';
 import { type AdField, type EditorialWords, limitsOf, mendText, type Writing } from '@sprig/core/write';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useOpenPlan } from '../../api/plan.ts';
 import { count, counted } from '../../kit/format.ts';
 import { RewriteSentence } from '../../kit/RewriteSentence.tsx';
 import { Sheet } from '../../kit/Sheet.tsx';
@@ -39,10 +40,17 @@ export function BulkText({ what, rules, words, start, fields, load, onHold, onCl
   );
   const [isMending, setMending] = useState(start === 'mend');
   const [busy, setBusy] = useState(false);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what was selected when it opened
+  const plan = useOpenPlan();
+  // What was selected when it opened, as it stands whenever it is built anew.
+  const loadFirst = useRef(load);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each build may write other texts
   useEffect(() => {
-    void load().then(setRows);
-  }, []);
+    let isWanted = true;
+    void loadFirst.current().then((loaded) => isWanted && setRows(loaded));
+    return () => {
+      isWanted = false;
+    };
+  }, [plan.builtRevision]);
   const made = useMemo(
     () => edits(rows ?? [], chosen, rewriting, rules, isMending ? words : null),
     [rows, chosen, rewriting, rules, isMending, words],

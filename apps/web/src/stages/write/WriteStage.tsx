@@ -2,7 +2,7 @@ import { guardedWords, readGroup } from '@sprig/contracts';
 import { tokensOf } from '@sprig/core/ship';
 import { type AdField, adFields, type VersionName } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { call } from '../../api/call.ts';
@@ -124,6 +124,8 @@ export function WriteStage() {
     const next = await worker.nextMisfit(place);
     if (next >= 0) setPlace(next);
   }, [worker, place]);
+  // Keys go faster than the worker: what is pressed next is of the ad that was gone to.
+  const going = useRef<Promise<unknown>>(Promise.resolve());
   const misfitsFirst = useCallback(async () => {
     await worker.misfitsFirst();
     setOrdered((times) => times + 1);
@@ -139,15 +141,15 @@ export function WriteStage() {
       else if (event.key === 'j' || event.key === 'ArrowRight')
         setPlace((at) => Math.max(0, Math.min(total - 1, at + 1)));
       else if (event.key === 'k' || event.key === 'ArrowLeft') setPlace((at) => Math.max(0, at - 1));
-      else if (event.key === 'n') void nextMisfit();
+      else if (event.key === 'n') going.current = nextMisfit();
       else if (event.key === 'm') void misfitsFirst();
-      else if (event.key === 'f') openMisfit(group?.name ?? '');
+      else if (event.key === 'f') void going.current.then(() => requestAnimationFrame(openMisfit));
       else if (/^[1-3]$/.test(event.key)) void cure(Number(event.key) - 1);
       else if (event.key === 'v') setVersion((one) => (one === 'a' ? 'b' : 'a'));
       else return;
       event.preventDefault();
     },
-    [total, set, view, group, cure, nextMisfit, misfitsFirst],
+    [total, set, view, cure, nextMisfit, misfitsFirst],
   );
   useKeys(onKey);
 
@@ -340,9 +342,9 @@ function worstField(
   return worst;
 }
 
-/** Opens the first unfilled field of an ad, or its first headline, to be written by hand. */
-function openMisfit(group: string) {
-  const article = window.document.querySelector(`article[aria-label="Ad of ${CSS.escape(group)}"]`);
+/** Opens the first unfilled field of the ad in view, or its first headline, to be written by hand. */
+function openMisfit() {
+  const article = window.document.querySelector('article[aria-current=true]');
   const field = article?.querySelector('[data-bad=true]') ?? article?.querySelector('[data-field]');
   field?.closest<HTMLElement>('[data-edit]')?.click();
 }

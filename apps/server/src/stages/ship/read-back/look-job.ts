@@ -14,7 +14,7 @@ import {
 import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
 import { execute, select } from '../../../database/connect.ts';
-import { type Column, copyInto, copyLine } from '../../../database/copy.ts';
+import { copyField, copyInto } from '../../../database/copy.ts';
 import { SprigFailure } from '../../../failure.ts';
 import type { JobContext } from '../../../jobs/context.ts';
 import { currencyOf } from '../answers.ts';
@@ -29,16 +29,12 @@ import {
   type SheetText,
   textsOf,
 } from './sheets.ts';
-import type { StagedRow } from './staged.ts';
+import { packStaged } from './staged-body.ts';
 
 const PROBLEMS_SHOWN = 100;
-const COLUMNS: readonly Column[] = [
-  { name: 'n', type: 'int4' },
-  { name: 'kind', type: 'text' },
-  { name: 'change', type: 'text' },
-  { name: 'taken', type: 'bool' },
-  { name: 'body', type: 'text' },
-];
+/** So many rows are kept at once. */
+const AT_ONCE = 2_000;
+const COLUMNS = ['n', 'kind', 'change', 'taken', 'body'];
 
 const input = startReadBack.body;
 
@@ -109,11 +105,17 @@ function refuseUnreadable(sheets: readonly ReadBackSheet[]): void {
     throw new SprigFailure('invalid', 'There is no row below the headings.', { at: 'files' });
 }
 
+function placeIn(key: string): [campaign: string, group: string] {
+  const [, campaign = '', group = ''] = splitCells(key);
+  return [campaign, group];
+}
+
 class Look {
   private readonly kinds: ReadBack['kinds'];
   private readonly fields: ReadBack['fields'] = {};
   private readonly lines: string[] = [];
   private n = 0;
+  private keeping: Promise<void> = Promise.resolve();
 
   constructor(
     private readonly context: JobContext,
@@ -139,23 +141,23 @@ class Look {
     );
     let hasSchedule = false;
     const listed = new Set<RowKind>();
-    const rows = inOrder(this.sheets);
+    const all = eachKind(() => 0);
     const places = new Map<object, { sheet: number; line: number }>();
-    for (const { sheet, read } of rows) {
+    for (const { sheet, read } of inOrder(this.sheets)) {
       const { row, line } = read;
+      all[row.kind]++;
       listed.add(row.kind);
       if (row.kind === 'campaign' && row.settings.schedule !== '') hasSchedule = true;
       const met = merge.see(row, (this.sheets[sheet] as ReadBackSheet).told);
       if (met) this.put(met, sheet, line);
       else if (row.kind === 'ad') places.set(row.texts, { sheet, line });
-      if (this.lines.length > 5_000) await this.flush();
+      if (this.lines.length > AT_ONCE) await this.flush();
     }
     for (const met of merge.finish(listed)) {
       const place = met.row?.kind === 'ad' ? places.get(met.row.texts) : undefined;
       this.put(met, place?.sheet ?? -1, place?.line ?? 0);
+      if (this.lines.length > AT_ONCE) await this.flush();
     }
-    const all = eachKind(() => 0);
-    for (const { read } of rows) all[read.row.kind]++;
     for (const kind of listed) {
       const { added, changed, removed } = this.kinds[kind];
       this.kinds[kind].same = Math.max(0, all[kind] - added - changed - removed);
@@ -182,6 +184,7 @@ class Look {
       hasSchedule,
     };
     await this.flush();
+    await this.keeping;
     await execute(
       caller.database,
       'update read_backs set body = $2 where id = $1',
@@ -209,29 +212,34 @@ class Look {
   private put({ change, kind, key, row, fields }: MergedRow, sheet: number, line: number) {
     this.kinds[kind][change]++;
     for (const { value } of fields) this.fields[value] = (this.fields[value] ?? 0) + 1;
-    const [, campaign = '', group = ''] = splitCells(key);
+    const [campaign, group] = row ? [row.campaign, 'group' in row ? row.group : ''] : placeIn(key);
     const at = this.plan.groups.get(joinCells([campaign, group]));
-    const staged: StagedRow = {
+    const body = packStaged({
       key,
+      change,
       row,
       fields,
       campaign: at?.campaign ?? this.plan.campaigns.get(campaign) ?? null,
       group: at?.key ?? null,
       ad: kind === 'ad' ? (this.plan.ads.get(key) ?? null) : null,
-      file: this.sheets[sheet]?.name ?? '',
+      sheet,
       line,
-    };
-    this.lines.push(copyLine(COLUMNS, [this.n++, kind, change, true, JSON.stringify(staged)]));
+    });
+    this.lines.push(`${this.n++}\t${kind}\t${change}\tt\t${copyField(body, 'text')}`);
   }
 
-  private flush(): Promise<void> {
+  /** The database keeps some rows while the next are compared. */
+  private async flush(): Promise<void> {
     const { id } = this.context;
-    return copyInto(
+    await this.keeping;
+    this.keeping = copyInto(
       this.moment.writing,
       'read_back_rows',
-      ['read_back_id', ...COLUMNS.map(({ name }) => name)],
+      ['read_back_id', ...COLUMNS],
       this.lines.splice(0).map((line) => `${id}\t${line}`),
     );
+    // Told when it is waited for.
+    this.keeping.catch(() => {});
   }
 
   /** Nothing gathered, sorted or built: it takes the shape of what is read. */

@@ -14,7 +14,6 @@ import {
 } from '@sprig/core/ship';
 import type { PlanCaller } from '../../../caller.ts';
 import { SprigFailure } from '../../../failure.ts';
-import { grouped } from '../../../grouped.ts';
 import { decodedUpload } from '../../gather/index.ts';
 
 export type SheetText = { upload: string; name: string; text: string };
@@ -135,8 +134,8 @@ function byColumns(
 }
 
 /** Rows in an order in which each is read behind what it stands in. */
-export const inOrder = (sheets: readonly ReadBackSheet[]): { sheet: number; read: ReadRow }[] => {
-  const rows = sheets.flatMap(({ rows: own }, sheet) => own.map((read) => ({ sheet, read })));
-  const byKind = grouped(rows, ({ read }) => read.row.kind);
-  return rowKinds.flatMap((kind) => byKind.get(kind) ?? []);
-};
+export function* inOrder(sheets: readonly ReadBackSheet[]): Generator<{ sheet: number; read: ReadRow }> {
+  for (const kind of rowKinds)
+    for (const [sheet, { rows }] of sheets.entries())
+      for (const read of rows) if (read.row.kind === kind) yield { sheet, read };
+}

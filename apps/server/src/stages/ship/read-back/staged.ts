@@ -22,18 +22,7 @@ import { execute, select } from '../../../database/connect.ts';
 import { notFound } from '../../../failure.ts';
 import { currencyOf } from '../answers.ts';
 import { placeOf } from '../shipment.ts';
-
-/** A row that differs from the plan, as it waits to be taken in; the keys are those of the plan, null where it has none. */
-export type StagedRow = {
-  key: string;
-  row: SheetRow | null;
-  fields: FieldChange[];
-  campaign: string | null;
-  group: string | null;
-  ad: string | null;
-  file: string;
-  line: number;
-};
+import { unpackStaged } from './staged-body.ts';
 
 const PAGE = 200;
 
@@ -71,7 +60,7 @@ export async function listStaged(
   id: string,
   { kind, change, from }: ReadBackFilter & { from: number },
 ): Promise<{ total: number; left: number; rows: ReadBackRow[] }> {
-  await readBackOf(caller, id);
+  const { files } = await readBackOf(caller, id);
   const decimals = decimalsOf(await currencyOf(caller, null));
   const bind = [id, kind ?? null, change ?? null];
   const [counts] = await select<{ total: number; left: number }>(
@@ -88,9 +77,10 @@ export async function listStaged(
     total: counts?.total ?? 0,
     left: counts?.left ?? 0,
     rows: rows.map(({ n, change, taken, body }) => {
-      const { key, row, fields, file, line } = JSON.parse(body) as StagedRow;
+      const { key, row, fields, sheet, line } = unpackStaged(body, change);
+      const file = files[sheet]?.name ?? '';
       const shown = change === 'added' && row ? saidBy(row, decimals) : fields;
-      return { n, change, taken, ...placeOf(key), fields: shown, file, line };
+      return { n, change, taken, ...placeOf(key), fields: [...shown], file, line };
     }),
   };
 }

@@ -8,7 +8,7 @@ import { isFirstPattern } from '../../plans/index.ts';
 import type { Held } from './held.ts';
 import { mostOf, type Notes } from './notes.ts';
 import type { GroupPlace } from './places.ts';
-import type { StagedRow } from './staged.ts';
+import type { StagedRow } from './staged-body.ts';
 
 type NewAd = { row: AdSheetRow; place: GroupPlace };
 /** An ad with its texts as one would type them here. */

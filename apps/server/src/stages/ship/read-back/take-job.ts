@@ -30,7 +30,8 @@ import { Held } from './held.ts';
 import { ladderOf } from './ladder-of.ts';
 import { mostOf, Notes } from './notes.ts';
 import { type NamedGroup, Places } from './places.ts';
-import { readBackOf, type StagedRow } from './staged.ts';
+import { readBackOf } from './staged.ts';
+import { type StagedRow, unpackStaged } from './staged-body.ts';
 import { AdsTaken } from './take-ads.ts';
 import { bidOfRow, KeywordsTaken } from './take-keywords.ts';
 import { AssetsTaken, NegativesTaken } from './take-rest.ts';
@@ -97,7 +98,6 @@ const nameOf = ({ files }: ReadBack): string => {
   return files.length > 1 ? `${first?.name ?? ''} and ${files.length - 1} more` : (first?.name ?? 'sheets');
 };
 
-type Staged = StagedRow & { change: MergeKind };
 type GroupRow = { key: string; group: string; text: string; type: MatchType; bid: number };
 
 class Taking {
@@ -183,16 +183,16 @@ class Taking {
   }
 
   /** What is to be taken, by kind: it was chosen, and its kind is wanted. */
-  private async chosen(): Promise<Map<RowKind, Staged[]>> {
+  private async chosen(): Promise<Map<RowKind, StagedRow[]>> {
     const kinds = rowKinds.filter((kind) => this.options.kinds.includes(kind));
-    const rows = new Map<RowKind, Staged[]>();
+    const rows = new Map<RowKind, StagedRow[]>();
     // All of it comes from our code: a number that was parsed, and words of lists.
     await copyOut(
       this.change.transaction,
       `select kind, change, body from read_back_rows where read_back_id = '${z.uuid().parse(this.readBack.id)}' and taken
          and kind in (${kinds.map((kind) => `'${kind}'`).join(', ')}) ${this.options.missing ? '' : `and change <> 'missing'`} order by n`,
       ([kind = '', change = '', body = '']) => {
-        const staged: Staged = { ...(JSON.parse(body) as StagedRow), change: change as MergeKind };
+        const staged = unpackStaged(body, change as MergeKind);
         const there = rows.get(kind as RowKind);
         if (there) there.push(staged);
         else rows.set(kind as RowKind, [staged]);
@@ -203,19 +203,19 @@ class Taking {
 
   /** Of each keyword how many of the plan's rows the sheets have no more, whether that is taken or not. */
   private async goneKeywords(): Promise<Map<string, number>> {
-    const rows = await this.change.rows<{ body: string }>(
-      `select body from read_back_rows where $1 > 0 and read_back_id = $2 and kind = 'keyword' and change in ('missing', 'removed')`,
+    const rows = await this.change.rows<{ body: string; change: MergeKind }>(
+      `select body, change from read_back_rows where $1 > 0 and read_back_id = $2 and kind = 'keyword' and change in ('missing', 'removed')`,
       [this.readBack.id],
     );
     const gone = new Map<string, number>();
-    for (const { body } of rows) {
-      const text = splitCells((JSON.parse(body) as StagedRow).key)[4] ?? '';
+    for (const { body, change } of rows) {
+      const text = splitCells(unpackStaged(body, change).key)[4] ?? '';
       gone.set(text, (gone.get(text) ?? 0) + 1);
     }
     return gone;
   }
 
-  private campaigns(rows: readonly Staged[], layout: Partial<Layout>) {
+  private campaigns(rows: readonly StagedRow[], layout: Partial<Layout>) {
     const budgets: Micros[] = [];
     const wanted: { key: string; budget: Micros }[] = [];
     for (const { change, row, campaign, key: place, fields } of rows) {
@@ -250,7 +250,7 @@ class Taking {
   }
 
   /** New ad groups; answers what they bid of their own. */
-  private groups(rows: readonly Staged[]): Map<string, Micros> {
+  private groups(rows: readonly StagedRow[]): Map<string, Micros> {
     const bids = new Map<string, Micros>();
     for (const { change, row, campaign, group } of rows) {
       if (change === 'missing' || change === 'removed') {
@@ -294,7 +294,7 @@ class Taking {
     await this.change.update('layouts', [1], { body: { ...this.inputs.layout, ...patch } });
   }
 
-  private negative(staged: Staged) {
+  private negative(staged: StagedRow) {
     const { change, row, key } = staged;
     const [, campaign = '', , type = '', text = ''] = splitCells(key);
     const place = this.placeOf(staged);
@@ -306,7 +306,7 @@ class Taking {
     }
   }
 
-  private asset(staged: Staged) {
+  private asset(staged: StagedRow) {
     const { change, row } = staged;
     if (row?.kind !== 'asset' || change === 'changed') return;
     const place = this.placeOf(staged);
@@ -317,7 +317,7 @@ class Taking {
   }
 
   /** What a negative or an asset stands at, made where it is new; null where the plan has no such place. */
-  private placeOf({ change, key, campaign, group }: Staged): string | null {
+  private placeOf({ change, key, campaign, group }: StagedRow): string | null {
     const [, campaignName = '', groupName = ''] = splitCells(key);
     if (campaignName === '') return 'plan';
     if (change !== 'added') return groupName === '' ? campaign : group;
@@ -337,7 +337,7 @@ class Taking {
   }
 
   /** Values of ad groups and keywords that the plan has. */
-  private async changedRows(rows: readonly Staged[]) {
+  private async changedRows(rows: readonly StagedRow[]) {
     const own = rows.filter(({ change, group }) => change !== 'added' && group !== null);
     if (own.length === 0) return;
     const there = grouped(
@@ -361,7 +361,7 @@ class Taking {
   }
 
   private changedKeyword(
-    { change, row, key, group, fields }: Staged,
+    { change, row, key, group, fields }: StagedRow,
     byText: ReadonlyMap<string, GroupRow[]>,
   ) {
     const [, , , type = '', text = ''] = splitCells(key);
@@ -379,7 +379,7 @@ class Taking {
     if (like.length === 0) this.notes.add('nothing-to-pause', text);
   }
 
-  private changedGroup({ change, row, group, fields }: Staged, rows: readonly GroupRow[]) {
+  private changedGroup({ change, row, group, fields }: StagedRow, rows: readonly GroupRow[]) {
     if (change !== 'changed' || row?.kind !== 'group' || group === null) return;
     this.takeValues(group, row, fields, row.group, (bid) => this.changedGroupBid(bid, group, rows));
   }
@@ -409,7 +409,7 @@ class Taking {
       else if (!this.held.has(key, 'bid')) this.held.add(key, 'bid', before);
   }
 
-  private changedAd(staged: Staged) {
+  private changedAd(staged: StagedRow) {
     const { change, ad } = staged;
     if (change === 'added' || ad === null) return;
     if (change === 'changed') this.ads.changed(staged);
@@ -417,7 +417,7 @@ class Taking {
   }
 
   /** How many ad groups there will be: an ad that stands in all of them is for all. */
-  private groupsWithAds(ads: readonly Staged[], groups: readonly Staged[]): number {
+  private groupsWithAds(ads: readonly StagedRow[], groups: readonly StagedRow[]): number {
     return new Set(
       [...ads, ...groups].flatMap(({ row }) =>
         row && 'group' in row ? [joinCells([row.campaign, row.group])] : [],
@@ -426,10 +426,10 @@ class Taking {
   }
 }
 
-const added = (rows: readonly Staged[]): Staged[] => rows.filter(({ change }) => change === 'added');
+const added = (rows: readonly StagedRow[]): StagedRow[] => rows.filter(({ change }) => change === 'added');
 
 /** The ad groups that rows stand in, with the match types of their keywords. */
-function namedGroups(rows: readonly Staged[]): Iterable<NamedGroup> {
+function namedGroups(rows: readonly StagedRow[]): Iterable<NamedGroup> {
   const groups = new Map<string, { campaign: string; group: string; types: Set<MatchType> }>();
   for (const { row } of rows) {
     if (!row || !('group' in row) || row.group === '') continue;

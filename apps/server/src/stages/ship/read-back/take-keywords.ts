@@ -1,9 +1,11 @@
 import { rowKeyOf } from '@sprig/core/build';
+import type { SaidKeyword } from '@sprig/core/gather';
 import { LONGEST_KEYWORD, type MatchType, matchTypes } from '@sprig/core/match';
 import type { Micros } from '@sprig/core/money';
 import type { KeywordSheetRow } from '@sprig/core/ship';
 import { firstNotAllowed, type NormalText, normalise, tidy } from '@sprig/core/text';
-import type { Change, Row } from '../../../change/index.ts';
+import type { Change } from '../../../change/index.ts';
+import { CopyRows, copyText } from '../../../database/copy.ts';
 import { takeInKeywords } from '../../gather/index.ts';
 import type { Amounts } from './amounts.ts';
 import type { Held } from './held.ts';
@@ -12,12 +14,12 @@ import type { GroupPlace } from './places.ts';
 
 /** A keyword that the plan has not in this ad group in this match type. */
 export type NewKeyword = { row: KeywordSheetRow; line: number; place: GroupPlace };
-type Known = { id: number; norm: string; cut: boolean; folded: boolean; blocked: boolean };
+type TakenKeyword = NewKeyword & { norm: NormalText };
 
 /** Takes keywords of sheets into the pool, in the match types that they have there, and places them where they stand. */
 export class KeywordsTaken {
   private readonly places = new Map<string, GroupPlace>();
-  private taken: (NewKeyword & { norm: NormalText })[] = [];
+  private taken: TakenKeyword[] = [];
 
   constructor(
     private readonly change: Change,
@@ -27,8 +29,7 @@ export class KeywordsTaken {
     private readonly notes: Notes,
   ) {}
 
-  add(keyword: NewKeyword): void {
-    const { row, place } = keyword;
+  add({ row, line, place }: NewKeyword): void {
     const norm = normalise(row.text);
     if (norm === '' || norm.length > LONGEST_KEYWORD || firstNotAllowed(norm)) {
       this.notes.add('keyword-refused', row.text);
@@ -41,7 +42,7 @@ export class KeywordsTaken {
     }
     if (place.isSingle) this.notes.add('group-single', `${row.text}: ${row.group}`);
     this.places.set(norm, place);
-    this.taken.push({ ...keyword, norm });
+    this.taken.push({ row, line, place, norm });
   }
 
   /** What new keywords bid, wanted as they are to be. */
@@ -87,12 +88,7 @@ export class KeywordsTaken {
     await this.leaveElsewhere(built, gone);
     if (this.taken.length === 0) return 0;
     await takeInKeywords(this.change, this.said(built), { kind: 'file', ...this.from });
-    const known = await this.change.rows<Known>(
-      `select k.id, k.norm, k.cut, k.folded_into is not null as folded, k.blocked_by is not null as blocked
-       from incoming i join keywords k on k.plan_id = $1 and k.norm = i.norm order by k.id`,
-    );
-    await this.bringBack(known);
-    const ids = new Map(known.map(({ id, norm }) => [norm, id]));
+    const ids = await this.idsOf();
     await this.placeAll(ids, built, isEmpty);
     for (const { row, place, norm } of this.taken) {
       const id = ids.get(norm);
@@ -104,6 +100,33 @@ export class KeywordsTaken {
       if (row.labels.length > 0) this.held.add(key, 'labels', row.labels.join(', '));
     }
     return this.taken.length;
+  }
+
+  /** The ids of what was taken in, by norm; what was cut or folded of it is in the pool again. */
+  private async idsOf(): Promise<Map<string, number>> {
+    const { transaction, caller } = this.change;
+    const rows = new CopyRows(
+      await copyText(
+        transaction,
+        `select k.id, k.cut, k.folded_into is not null, k.blocked_by is not null, k.norm
+         from incoming i join keywords k on k.plan_id = ${Number(caller.plan)} and k.norm = i.norm order by k.id`,
+      ),
+    );
+    const ids = new Map<string, number>();
+    const again: { cut: number[]; folded: number[] } = { cut: [], folded: [] };
+    while (!rows.isDone) {
+      const id = rows.whole();
+      if (rows.text() === 't') again.cut.push(id);
+      if (rows.text() === 't') again.folded.push(id);
+      const isBlocked = rows.text() === 't';
+      const norm = rows.text();
+      // A negative of the plan is not taken back for it.
+      if (isBlocked) this.notes.add('keyword-blocked', norm);
+      ids.set(norm, id);
+    }
+    await this.change.update('keywords', again.cut, { cut: false });
+    await this.change.update('keywords', again.folded, { folded_into: null, apart: true });
+    return ids;
   }
 
   /** What was built of these keywords before: those that stay where they are keep their match types. */
@@ -121,29 +144,14 @@ export class KeywordsTaken {
   private *said(built: ReadonlyMap<string, Built>) {
     const kept = new Set<string>();
     for (const { row, line, place, norm } of this.taken) {
-      const said = { line, text: tidy(row.text), norm, ...NO_FIGURES };
-      yield { ...said, type: row.type, marks: [...row.marks] };
+      const text = row.text === norm ? norm : tidy(row.text);
+      yield saidOnce(line, text, norm, row.type, [...row.marks]);
       const before = built.get(norm);
       if (!before || !staysIn(before, place) || kept.has(norm)) continue;
       kept.add(norm);
-      for (const at of new Set(before.types)) yield { ...said, type: matchTypes[at] as MatchType, marks: [] };
+      for (const at of new Set(before.types))
+        yield saidOnce(line, text, norm, matchTypes[at] as MatchType, []);
     }
-  }
-
-  /** What was cut or folded is in the pool again: the sheets have it. A negative of the plan is not taken back for it. */
-  private async bringBack(known: readonly Known[]) {
-    for (const { norm, blocked } of known) if (blocked) this.notes.add('keyword-blocked', norm);
-    const idsOf = (is: (keyword: Known) => boolean) => known.filter(is).map(({ id }) => id);
-    await this.change.update(
-      'keywords',
-      idsOf(({ cut }) => cut),
-      { cut: false },
-    );
-    await this.change.update(
-      'keywords',
-      idsOf(({ folded }) => folded),
-      { folded_into: null, apart: true },
-    );
   }
 
   private async placeAll(
@@ -151,24 +159,23 @@ export class KeywordsTaken {
     built: ReadonlyMap<string, Built>,
     isEmpty: boolean,
   ) {
-    const wanted: { keyword_id: number; theme_id: number }[] = [];
+    const wanted: { keyword_id: number; theme_id: number; stage: null }[] = [];
     for (const [norm, place] of this.places) {
       const id = ids.get(norm);
       const before = built.get(norm);
       if (id === undefined || (before && staysIn(before, place))) continue;
-      if (place.theme !== null) wanted.push({ keyword_id: id, theme_id: place.theme });
+      if (place.theme !== null) wanted.push({ keyword_id: id, theme_id: place.theme, stage: null });
     }
-    const there = isEmpty
-      ? []
-      : await this.change.rows<{ keyword_id: number }>(
-          'select keyword_id from placed_by_hand where plan_id = $1 and keyword_id = any($2::int[])',
-          [wanted.map(({ keyword_id }) => keyword_id)],
-        );
+    if (isEmpty) return this.change.insert('placed_by_hand', wanted);
+    const there = await this.change.rows<{ keyword_id: number }>(
+      'select keyword_id from placed_by_hand where plan_id = $1 and keyword_id = any($2::int[])',
+      [wanted.map(({ keyword_id }) => keyword_id)],
+    );
     const held = new Set(there.map(({ keyword_id }) => keyword_id));
-    const fresh: Row[] = wanted
-      .filter(({ keyword_id }) => !held.has(keyword_id))
-      .map((row) => ({ ...row, stage: null }));
-    await this.change.insert('placed_by_hand', fresh);
+    await this.change.insert(
+      'placed_by_hand',
+      wanted.filter(({ keyword_id }) => !held.has(keyword_id)),
+    );
     await this.change.updateEach(
       'placed_by_hand',
       wanted.filter(({ keyword_id }) => held.has(keyword_id)),
@@ -183,7 +190,23 @@ type Built = { types: number[]; keys: string[]; themes: number[] };
 const staysIn = ({ keys, themes }: Built, { key, theme }: GroupPlace): boolean =>
   keys.includes(key) || (theme !== null && themes.includes(theme));
 
-const NO_FIGURES = { searches: null, cpc: null, competition: null, extra: null };
+const saidOnce = (
+  line: number,
+  text: string,
+  norm: NormalText,
+  type: MatchType,
+  marks: number[],
+): SaidKeyword => ({
+  line,
+  text,
+  norm,
+  type,
+  marks,
+  searches: null,
+  cpc: null,
+  competition: null,
+  extra: null,
+});
 
 /** Where an outlet takes a bid for each network, that for searches counts. */
 export const bidOfRow = ({ bid, bids }: Pick<KeywordSheetRow, 'bid' | 'bids'>): Micros | null =>
