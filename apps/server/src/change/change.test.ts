@@ -104,6 +104,19 @@ test('undo restores exactly, step by step, and redo does the same again', async 
   await expect(redo(plan)).rejects.toMatchObject({ status: 400 });
 });
 
+test('a long list goes and comes back at once where the database knows its tables as empty', async () => {
+  const plan = await planOf(server);
+  for (const table of ['attic', 'keywords', 'mentions'])
+    await server.database.query(`alter table ${table} set (autovacuum_enabled = false)`);
+  await server.database.query('analyze');
+  await takeIn(server, plan, Array.from({ length: 12_000 }, (_, n) => `kayak ${n}`).join('\n'));
+  const before = await inputsOf(plan);
+  await undo(plan);
+  expect((await inputsOf(plan)).keywords).toEqual([]);
+  await redo(plan);
+  expect(await inputsOf(plan)).toEqual(before);
+});
+
 test('a new change after an undo takes the way of redo', async () => {
   const plan = await planOf(server);
   await edit(plan, 'keywordsPerGroup', 20, 21);

@@ -7,6 +7,8 @@ import type { CollectionDiff, Diff, Row } from './diff.ts';
 
 /** Above this many rows COPY is faster than one statement. */
 const COPY_FROM = 400;
+/** Up to so many are looked up one by one. */
+const MANY = 1_000;
 
 /**
  * The one way to write a plan's inputs. Every method writes at once, on the change's transaction, and adds what it
@@ -67,6 +69,17 @@ export class Change {
   /** Writes that are not logged row by row, since they follow from what is; `$1` is the plan. */
   async derive(sql: string, bind: unknown[] = []): Promise<void> {
     await this.run(sql, sql.includes('$') ? [this.caller.plan, ...bind] : []);
+  }
+
+  /**
+   * The same where as many as `rows` rows are held against as many others: at once and not one by one, whatever the
+   * database expects of a plan that it has not looked at since they came.
+   */
+  async deriveMany(rows: number, sql: string, bind: unknown[] = []): Promise<void> {
+    const isMany = rows > MANY;
+    if (isMany) await this.run('set local enable_nestloop = off', []);
+    await this.derive(sql, bind);
+    if (isMany) await this.run('set local enable_nestloop = on', []);
   }
 
   async insert(name: CollectionName, rows: readonly Row[]): Promise<void> {

@@ -66,8 +66,14 @@ async function unfoldFrom(change: Change, source: number) {
  */
 export async function bringBack(change: Change, source: number): Promise<void> {
   change.came(source);
+  const kept = await change.rows<{ kind: string; rows: number }>(
+    'select kind, count(*)::int as rows from attic where plan_id = $1 and source_id = $2 group by kind',
+    [source],
+  );
+  const rowsOf = new Map(kept.map(({ kind, rows }) => [kind, rows]));
   const put = (table: string, { more = '', join = '', filter = '', bind = [] as unknown[] } = {}) =>
-    change.derive(
+    change.deriveMany(
+      rowsOf.get(table) ?? 0,
       `insert into ${table} select r.* from attic a ${join}
        cross join lateral jsonb_populate_record(null::${table},
          a.body || jsonb_build_object('plan_id', a.plan_id, 'workspace_id', a.workspace_id${more})) r

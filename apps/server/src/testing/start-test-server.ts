@@ -136,12 +136,12 @@ export async function upload(
 
 /** Waits for a job by its events' own means: asking until it has ended. */
 export async function finished(server: TestServer, plan: number, job: string): Promise<Job> {
-  for (let times = 0; times < 600; times++) {
+  for (let times = 0; ; times++) {
     const now = await server.call(api.readJob, { params: { plan, job } });
     if (now.status !== 'queued' && now.status !== 'running') return now;
+    if (times === 600) throw new Error(`the job did not end: ${JSON.stringify(now)}`);
     await new Promise((done) => setTimeout(done, 50));
   }
-  throw new Error(`job ${job} did not end`);
 }
 
 /** The same of a job that is to be done: throws its failure where it is not. */
