@@ -8,6 +8,7 @@ export {
   emptyAccount,
   type HandedIn,
   packAccount,
+  rowsOfPacked,
   unpackAccount,
   type Verdict,
 } from './engine/index.ts';

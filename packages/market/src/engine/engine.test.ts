@@ -8,16 +8,18 @@ import {
   harrowlight,
   type Outlet,
   quillmere,
+  type RowKind,
   SheetFiles,
   type SheetFormat,
+  type SheetProfile,
   type SheetRow,
   settingValues,
 } from '@sprig/core/ship';
 import { describe, expect, test } from 'vitest';
-import { type Account, emptyAccount, packAccount, unpackAccount } from './account.ts';
+import { type Account, emptyAccount, packAccount, type Said, unpackAccount } from './account.ts';
 import { Engine, type HandedIn } from './engine.ts';
 import { textLength } from './length.ts';
-import { decode, readTable } from './table.ts';
+import { decode, readTable, type TableReading } from './table.ts';
 
 const utf8 = (text: string): Uint8Array =>
   Uint8Array.from(encodeURIComponent(text).match(/%..|./g) ?? [], (part) =>
@@ -47,6 +49,34 @@ function filesOf(rows: readonly SheetRow[], outlet: Outlet): HandedIn[] {
   }));
 }
 
+const SAMPLE: Said = {
+  campaign: 'Kayaks',
+  group: 'Sea kayak',
+  status: fennelwick.words.enabled,
+  'daily-budget': '20.00',
+  'match-type': fennelwick.words.matchTypes.exact,
+  bid: '0.60',
+  locations: 'Eastmere',
+  languages: 'English',
+};
+/** Fennelwick’s one sheet with few of its columns, for rows that are handed in cell by cell. */
+const [{ columns: ALL, ...SHEET }] = fennelwick.sheets as [SheetProfile];
+const COLUMNS = ALL.filter(
+  ({ value }) => value in SAMPLE || ['row-kind', 'keyword', 'ad-form', 'headline1'].includes(value),
+);
+const short: Outlet = {
+  ...fennelwick,
+  sheets: [{ ...SHEET, columns: COLUMNS }],
+  limits: { ...fennelwick.limits, rowsPerGroup: 1_000_000 },
+};
+function cellsOf(kind: RowKind, said: Said): string[] {
+  const row: Said = { ...SAMPLE, ...said, 'row-kind': fennelwick.words.rowKinds[kind] };
+  return COLUMNS.map(({ value }) => row[value] ?? '');
+}
+const handIn = (rows: readonly string[][], account: Account) =>
+  new Engine(short, account, [], '2027-03-01', 2).take([
+    { name: `${SHEET.fileName}.csv`, cells: [COLUMNS.map(({ heading }) => heading), ...rows] },
+  ]);
 const settings = Object.fromEntries(settingValues.map((value) => [value, ''])) as CampaignSettings;
 const status = 'enabled' as const;
 const at = { campaign: 'Kayaks', group: 'Sea “kayak”, é' };
@@ -124,12 +154,12 @@ function take(
 describe.each([fennelwick, harrowlight, quillmere].map((outlet) => [outlet.key, outlet] as const))(
   '%s',
   (_, outlet) => {
-    test('takes what is written for it, once and again, through a reader of its own', () => {
+    test('takes what is written for it, once and again, through a reader of its own', async () => {
       const account = emptyAccount();
       const rows = planFor(outlet);
       expect(take(rows, outlet, account)).toMatchObject({ refused: '', verdicts: [], taken: 5 });
       expect(account.rows.size).toBe(5);
-      const kept = unpackAccount(packAccount(account));
+      const kept = await unpackAccount(packAccount(account));
       expect(kept).toEqual(account);
       expect(take(rows, outlet, kept)).toMatchObject({ verdicts: [], taken: 5 });
       expect(kept.rows.size).toBe(5);
@@ -241,26 +271,83 @@ describe('quirks', () => {
   });
 });
 
+describe('an account', () => {
+  test('is the same however its text was cut, and however many texts its rows share', async () => {
+    const account = emptyAccount();
+    take([...planFor(fennelwick), keyword(fennelwick, 'boat\nhire "now" 🛶')], fennelwick, account);
+    const [text] = [...packAccount(account)];
+    const cut = Array.from({ length: Math.ceil((text?.length ?? 0) / 7) }, (_, n) =>
+      (text ?? '').slice(n * 7, n * 7 + 7),
+    );
+    expect(await unpackAccount(cut)).toEqual(account);
+    expect(cut.length).toBeGreaterThan(20);
+  });
+
+  test('that was kept as one object, each row with its key and its empty cells, is read as before', async () => {
+    const account = emptyAccount();
+    take(planFor(fennelwick), fennelwick, account);
+    const rows = [...account.rows.values()].map(({ kind, said }, n) => [
+      `key ${n}`,
+      { kind, campaign: said.campaign, group: said.group ?? '', said: { ...said, labels: '' } },
+    ]);
+    const before = JSON.stringify({ rows, day: account.day, budgetChanges: 2 });
+    expect(await unpackAccount([before])).toEqual({ ...account, budgetChanges: 2 });
+  });
+
+  test('of more rows in one file than a call has arguments', () => {
+    const account = emptyAccount();
+    const keywords = Array.from({ length: 140_000 }, (_, n) => cellsOf('keyword', { keyword: `kayak ${n}` }));
+    const answer = handIn([cellsOf('campaign', {}), cellsOf('group', {}), ...keywords], account);
+    expect(answer).toMatchObject({ taken: 140_002, verdicts: [] });
+    expect(account.rows.size).toBe(140_002);
+    expect([...packAccount(account)].length).toBeGreaterThan(10);
+  }, 30_000);
+});
+
+test('a cell left empty says less than a column that is not there', () => {
+  const parents = [cellsOf('campaign', {}), cellsOf('group', {})];
+  const reasonOf = (kind: RowKind, said: Said) =>
+    handIn([...parents, cellsOf(kind, said)], emptyAccount()).verdicts[0]?.reason;
+  expect(reasonOf('keyword', { keyword: 'kayak' })).toBeUndefined();
+  expect(reasonOf('keyword', { keyword: 'kayak', bid: '' })).toBe('A bid is missing.');
+  expect(reasonOf('keyword', { keyword: 'kayak', 'match-type': '' })).toBe(
+    '“” is no match type of a keyword here.',
+  );
+  expect(reasonOf('ad', { headline1: 'Kayaks' })).toBe('“” is no form of ad here.');
+  expect(reasonOf('campaign', { campaign: 'Boats', languages: '' })).toBe('The campaign has no language.');
+});
+
 describe('the reader', () => {
   test('bytes of each encoding; what is none is refused', () => {
     const file = { ...fennelwick.file, byteOrderMark: false };
     expect(decode(utf8('é €🛶'), file)).toBe('é €🛶');
-    expect(decode(Uint8Array.from([0xc3]), file)).toBeNull();
+    for (const broken of [
+      [0xc3],
+      [0xc0, 0x80],
+      [0xe0, 0x80, 0x80],
+      [0xed, 0xa0, 0x80],
+      [0xf4, 0x90, 0x80, 0x80],
+      [0x80],
+      [0xe2, 0x82, 0x41],
+    ])
+      expect(decode(Uint8Array.from(broken), file)).toBeNull();
+    const long = 'kayak é '.repeat(5_000);
+    expect(decode(utf8(long), file)).toBe(long);
     expect(decode(Uint8Array.from([0x80, 0xe9]), { ...file, encoding: 'windows-1252' })).toBe('€é');
     expect(decode(Uint8Array.from([0x3d, 0xd8, 0xf6, 0xde]), { ...file, encoding: 'utf-16le' })).toBe('🛶');
   });
 
   test('quotes, line ends within them, and what breaks', () => {
-    expect(readTable('a,b\r\n"1\n2","x""y"\r\n,\n', ',')).toEqual({
-      status: 'table',
-      table: {
-        headings: ['a', 'b'],
-        rows: [
-          { line: 2, cells: ['1\n2', 'x"y'] },
-          { line: 4, cells: ['', ''] },
-        ],
-      },
-    });
+    const reading = readTable('a,b\r\n"1\n2","x""y"\r\n,\n\n1\r,""', ',');
+    const { headings, rows } = (reading as Extract<TableReading, { status: 'table' }>).table;
+    expect(headings).toEqual(['a', 'b']);
+    expect(Array.from({ length: rows.size }, (_, row) => [rows.line(row), rows.cells(row)])).toEqual([
+      [2, ['1\n2', 'x"y']],
+      [4, ['', '']],
+      [5, ['']],
+      [6, ['1\r', '']],
+    ]);
+    expect(readTable('', ',')).toMatchObject({ status: 'refused', reason: 'The sheet is empty.' });
     for (const [text, line] of [
       ['a\n"b', 2],
       ['a\n"b"c\n', 2],

@@ -1,12 +1,12 @@
 import type { CellValue, Outlet, RowKind, SheetProfile } from '@sprig/core/ship';
-import type { Account, AccountRow } from './account.ts';
+import { type Account, type AccountRow, keyOfRow, onceIn, type Said } from './account.ts';
 import { textLength } from './length.ts';
-import { decode, readTable, type Table } from './table.ts';
+import { decode, readTable, type Table, tableOf, type Visit } from './table.ts';
 
 /** A file as it is handed in. A workbook is handed in as its cells. */
 export type HandedIn = { name: string; bytes: Uint8Array } | { name: string; cells: string[][] };
 
-/** What the engine says of one row; no reason: it was taken. */
+/** What the engine says of one row; no reason: it was taken. Of a file as a whole the line is 0. */
 export type Verdict = { file: string; line: number; reason: string };
 export type Answer = {
   /** Nothing at all was read, and why. */
@@ -17,9 +17,16 @@ export type Answer = {
   answers: { name: string; text: string }[];
 };
 
-type Said = Partial<Record<CellValue, string>>;
-type Read = { file: string; line: number; kind: RowKind; said: Said; cells: string[] };
+/** A sheet that was opened, with its rows by their kind. */
+type Sheet = { file: string; table: Table; profile: SheetProfile; turns: Turns; strange: Strange[] };
+type Turns = Record<RowKind, number[]>;
+/** A row of no kind. */
+type Strange = { row: number; reason: string };
+type Has = ReadonlySet<CellValue>;
+/** A row that was refused. */
+type Refused = Strange & { sheet: Sheet };
 
+const BIDS = ['bid', 'bid-search', 'bid-partners', 'bid-display'] as const;
 /** Parents are taken before what they contain, whatever the order of the files. */
 const TURNS: readonly RowKind[] = ['campaign', 'group', 'keyword', 'negative', 'ad', 'asset'];
 
@@ -30,6 +37,7 @@ const TURNS: readonly RowKind[] = ['campaign', 'group', 'keyword', 'negative', '
 export class Engine {
   private seen = new Set<string>();
   private inGroup = new Map<string, { rows: number; negatives: number }>();
+  private readonly once = new Map<string, string>();
 
   constructor(
     private readonly outlet: Outlet,
@@ -42,7 +50,7 @@ export class Engine {
       account.day = today;
       account.budgetChanges = 0;
     }
-    for (const { kind, campaign, group } of account.rows.values()) this.count(kind, campaign, group, 1);
+    for (const { kind, said } of account.rows.values()) this.count(kind, said, 1);
   }
 
   take(files: readonly HandedIn[]): Answer {
@@ -57,84 +65,83 @@ export class Engine {
         answers: [],
       };
     const verdicts: Verdict[] = [];
-    const rows: Read[] = [];
-    const headings = new Map<string, string[]>();
+    const sheets: Sheet[] = [];
+    const refused: Refused[] = [];
     for (const file of files) {
       const read = this.open(file);
       if (typeof read === 'string') verdicts.push({ file: file.name, line: 0, reason: read });
       else {
-        headings.set(file.name, read.table.headings);
-        rows.push(...this.rowsOf(file.name, read.table, read.profile, verdicts));
+        sheets.push(read);
+        for (const row of read.strange) refused.push({ sheet: read, ...row });
       }
     }
     let taken = 0;
     for (const kind of TURNS)
-      for (const row of rows) {
-        if (row.kind !== kind) continue;
-        const reason = this.takeRow(row);
-        if (reason === '') taken++;
-        else verdicts.push({ file: row.file, line: row.line, reason });
+      for (const sheet of sheets) {
+        const { columns } = sheet.profile;
+        const values = columns.map(({ value }) => value);
+        const has = new Set(values);
+        for (const row of sheet.turns[kind]) {
+          const reason = this.takeRow(kind, this.saidBy(values, sheet.table.rows.cells(row)), has);
+          if (reason === '') taken++;
+          else refused.push({ sheet, row, reason });
+        }
       }
+    for (const { sheet, row, reason } of refused)
+      verdicts.push({ file: sheet.file, line: sheet.table.rows.line(row), reason });
     verdicts.sort((a, b) => (a.file < b.file ? -1 : a.file > b.file ? 1 : a.line - b.line));
-    return { refused: '', verdicts, taken, answers: this.answers(verdicts, rows, headings) };
+    return { refused: '', verdicts, taken, answers: this.answers(refused) };
   }
 
-  private open(file: HandedIn): { table: Table; profile: SheetProfile } | string {
+  private open(file: HandedIn): Sheet | string {
     const { sheets, file: form } = this.outlet;
     const base = file.name.replace(/\.[a-z]+$/, '').replace(/-\d+$/, '');
     const profile = sheets.find(({ fileName }) => fileName === base || file.name.startsWith(`${fileName}.`));
     if (!profile) return `No sheet is known by the name “${file.name}”.`;
+    const turns: Turns = { campaign: [], group: [], keyword: [], negative: [], ad: [], asset: [] };
+    const strange: Strange[] = [];
+    const visit = this.inTurn(profile, turns, strange);
     let table: Table;
-    if ('cells' in file) {
-      const [headings = [], ...rest] = file.cells;
-      table = { headings, rows: rest.map((cells, at) => ({ line: at + 2, cells })) };
-    } else {
+    if ('cells' in file) table = tableOf(file.cells, visit);
+    else {
       const text = decode(file.bytes, form);
       if (text === null)
         return `The file is not in ${form.encoding}${form.byteOrderMark ? ' with its mark' : ''}.`;
-      const reading = readTable(text, file.name.endsWith('.csv') ? form.delimiter : '\t');
+      const reading = readTable(text, file.name.endsWith('.csv') ? form.delimiter : '\t', visit);
       if (reading.status === 'refused') return reading.reason;
       table = reading.table;
     }
-    if (form.rowsPerFile !== null && table.rows.length > form.rowsPerFile)
-      return `A file may have ${form.rowsPerFile} rows; this one has ${table.rows.length}.`;
+    if (form.rowsPerFile !== null && table.rows.size > form.rowsPerFile)
+      return `A file may have ${form.rowsPerFile} rows; this one has ${table.rows.size}.`;
     const wanted = profile.columns.map(({ heading }) => heading);
     const at = wanted.findIndex((heading, n) => table.headings[n] !== heading);
     if (at >= 0 || table.headings.length !== wanted.length)
       return `Column ${(at < 0 ? wanted.length : at) + 1} should be “${wanted[at] ?? 'none'}”.`;
-    return { table, profile };
+    return { file: file.name, table, profile, turns, strange };
   }
 
-  private rowsOf(file: string, table: Table, profile: SheetProfile, verdicts: Verdict[]): Read[] {
-    return table.rows.flatMap(({ line, cells }) => {
-      if (cells.length !== profile.columns.length) {
-        verdicts.push({
-          file,
-          line,
-          reason: `${cells.length} cells stand under ${profile.columns.length} headings.`,
-        });
-        return [];
-      }
-      const said: Said = {};
-      profile.columns.forEach(({ value }, at) => {
-        said[value] = cells[at] as string;
-      });
-      const kind = this.kindOf(profile, said);
-      if (kind) return [{ file, line, kind, said, cells }];
-      verdicts.push({ file, line, reason: `“${said['row-kind']}” is no kind of row.` });
-      return [];
-    });
+  /** Puts rows where they are taken in their turn. */
+  private inTurn(profile: SheetProfile, turns: Turns, strange: Strange[]): Visit {
+    const { length } = profile.columns;
+    const at = profile.columns.findIndex(({ value }) => value === 'row-kind');
+    return (row, cells) => {
+      const isWhole = cells.length === length;
+      const kind = isWhole ? this.kindOf(profile, cells[at]) : null;
+      if (kind) turns[kind].push(row);
+      else if (isWhole) strange.push({ row, reason: `“${cells[at]}” is no kind of row.` });
+      else strange.push({ row, reason: `${cells.length} cells stand under ${length} headings.` });
+    };
   }
 
-  private kindOf({ kind }: SheetProfile, said: Said): RowKind | null {
+  private kindOf({ kind }: SheetProfile, named: string | undefined): RowKind | null {
     if (kind !== 'combined') return TURNS.find((one) => `${one}s` === kind) ?? null;
     const { rowKinds } = this.outlet.words;
-    return TURNS.find((one) => rowKinds[one] === said['row-kind']) ?? null;
+    return TURNS.find((one) => rowKinds[one] === named) ?? null;
   }
 
   /** Why a row is refused; empty where it is taken, and then it stands in the account. */
-  private takeRow({ kind, said }: Read): string {
-    const key = this.keyOf(kind, said);
+  private takeRow(kind: RowKind, said: Said, has: Has): string {
+    const key = keyOfRow(kind, said);
     if (this.seen.has(key)) return 'The same row stands twice in what was handed in.';
     this.seen.add(key);
     const there = this.account.rows.get(key);
@@ -143,67 +150,40 @@ export class Engine {
     if (state === words.removed) {
       if (!there) return 'There is nothing of this kind to take out.';
       this.account.rows.delete(key);
-      this.count(kind, there.campaign, there.group, -1);
+      this.count(kind, there.said, -1);
       return '';
     }
     if (state !== undefined && state !== words.enabled && state !== words.paused)
       return `“${state}” is no state.`;
-    const reason = this.parents(kind, said) || this.refusal(kind, said, there);
+    const reason = this.parents(kind, said) || this.refusal(kind, said, has, there);
     if (reason !== '') return reason;
-    const row: AccountRow = {
-      kind,
-      campaign: said.campaign ?? '',
-      group: said.group ?? '',
-      said: said as Record<string, string>,
-    };
-    if (!there) this.count(kind, row.campaign, row.group, 1);
-    this.account.rows.set(key, row);
+    if (!there) this.count(kind, said, 1);
+    this.account.rows.set(key, { kind, said });
     return '';
   }
 
-  private keyOf(kind: RowKind, said: Said): string {
-    const of: Record<RowKind, (keyof Said)[]> = {
-      campaign: ['campaign'],
-      group: ['campaign', 'group'],
-      keyword: ['campaign', 'group', 'keyword', 'keyword-notation', 'match-type'],
-      negative: ['campaign', 'group', 'keyword', 'keyword-notation', 'match-type'],
-      ad: Object.keys(said)
-        .filter((value) => /^(campaign|group|ad-form|headline|description|path|final)/.test(value))
-        .sort() as (keyof Said)[],
-      asset: [
-        'campaign',
-        'group',
-        'asset-kind',
-        'asset-text',
-        'asset-line1',
-        'asset-line2',
-        'asset-number',
-        'final-url',
-      ],
-    };
-    return JSON.stringify([kind, ...of[kind].map((value) => [value, said[value] ?? ''])]);
-  }
-
   private parents(kind: RowKind, { campaign = '', group = '' }: Said): string {
-    const has = (parent: RowKind, said: Said) => this.account.rows.has(this.keyOf(parent, said));
     if (kind === 'campaign' || (kind === 'asset' && campaign === '')) return '';
-    if (!has('campaign', { campaign })) return `There is no campaign “${campaign}”.`;
+    if (!this.account.rows.has(keyOfRow('campaign', { campaign })))
+      return `There is no campaign “${campaign}”.`;
     if (kind === 'group' || group === '')
       return kind === 'keyword' || kind === 'ad' ? 'An ad group is missing.' : '';
-    return has('group', { campaign, group }) ? '' : `There is no ad group “${group}” in “${campaign}”.`;
+    return this.account.rows.has(keyOfRow('group', { campaign, group }))
+      ? ''
+      : `There is no ad group “${group}” in “${campaign}”.`;
   }
 
-  private refusal(kind: RowKind, said: Said, there: AccountRow | undefined): string {
+  private refusal(kind: RowKind, said: Said, has: Has, there: AccountRow | undefined): string {
     switch (kind) {
       case 'campaign':
-        return this.campaign(said, there);
+        return this.campaign(said, has, there);
       case 'group':
-        return this.name(said.group ?? '', this.outlet.limits.groupName) || this.bids(said, true);
+        return this.name(said.group ?? '', this.outlet.limits.groupName) || this.bids(said, has, true);
       case 'keyword':
       case 'negative':
-        return this.keyword(kind, said, there !== undefined);
+        return this.keyword(kind, said, has, there !== undefined);
       case 'ad':
-        return this.ad(said);
+        return this.ad(said, has);
       case 'asset':
         return this.asset(said);
     }
@@ -216,7 +196,7 @@ export class Engine {
       : '';
   }
 
-  private campaign(said: Said, there: AccountRow | undefined): string {
+  private campaign(said: Said, has: Has, there: AccountRow | undefined): string {
     const { budget, limits } = this.outlet;
     const named = this.name(said.campaign ?? '', limits.campaignName);
     if (named) return named;
@@ -225,13 +205,14 @@ export class Engine {
     if (amount === null || amount === 0) return `“${money}” is no daily budget.`;
     if (budget.least !== null && amount < budget.least)
       return `The daily budget ${money} is under the least.`;
-    if (said.locations === '') return 'The campaign has no place: it would be shown everywhere.';
-    if (said.languages === '') return 'The campaign has no language.';
+    if (has.has('locations') && !said.locations)
+      return 'The campaign has no place: it would be shown everywhere.';
+    if (has.has('languages') && !said.languages) return 'The campaign has no language.';
     if (
-      'match-setting' in said &&
+      has.has('match-setting') &&
       !Object.values(this.outlet.words.matchSettings).includes(said['match-setting'] ?? '')
     )
-      return `“${said['match-setting']}” is no setting of how keywords match.`;
+      return `“${said['match-setting'] ?? ''}” is no setting of how keywords match.`;
     const before = there?.said['daily-budget'];
     if (before === undefined || before === money || budget.changesPerDay === null) return '';
     if (this.account.budgetChanges >= budget.changesPerDay)
@@ -240,12 +221,9 @@ export class Engine {
     return '';
   }
 
-  private bids(said: Said, mayMiss: boolean): string {
-    const columns = (['bid', 'bid-search', 'bid-partners', 'bid-display'] as const).filter(
-      (value) => value in said,
-    );
-    const typed = columns.map((value) => said[value] ?? '').filter((text) => text !== '');
-    if (columns.length > 0 && typed.length === 0 && !mayMiss) return 'A bid is missing.';
+  private bids(said: Said, has: Has, mayMiss: boolean): string {
+    const typed = BIDS.flatMap((value) => said[value] ?? []);
+    if (typed.length === 0 && !mayMiss && BIDS.some((value) => has.has(value))) return 'A bid is missing.';
     const { least } = this.outlet.bids;
     const step = this.outlet.bidIncrement ?? 10 ** (6 - this.decimals);
     for (const text of typed) {
@@ -266,10 +244,10 @@ export class Engine {
     return unit === 'major' ? micros : Math.round(micros / 10 ** this.decimals);
   }
 
-  private keyword(kind: 'keyword' | 'negative', said: Said, isThere: boolean): string {
+  private keyword(kind: 'keyword' | 'negative', said: Said, has: Has, isThere: boolean): string {
     const { limits, words, matchTypes, negativeTypes, match } = this.outlet;
     const typed = said['keyword-notation'] ?? said.keyword ?? '';
-    const bare = 'keyword-notation' in said ? this.bare(kind, typed) : typed;
+    const bare = has.has('keyword-notation') ? this.bare(kind, typed) : typed;
     if (bare === null) return `“${typed}” is in no notation that is known here.`;
     if (bare.trim() === '') return 'A keyword is missing.';
     if (textLength(bare) > limits.keywordLength)
@@ -281,16 +259,16 @@ export class Engine {
     if (isMarked && !known.includes('modified')) return 'Marks before words mean nothing here.';
     if (
       match === 'column' &&
-      'match-type' in said &&
+      has.has('match-type') &&
       !known.some((type) => words.matchTypes[type] === said['match-type'])
     )
-      return `“${said['match-type']}” is no match type of ${kind === 'keyword' ? 'a keyword' : 'a negative'} here.`;
-    const counts = this.inGroup.get(placeOf(said.campaign ?? '', said.group ?? ''));
+      return `“${said['match-type'] ?? ''}” is no match type of ${kind === 'keyword' ? 'a keyword' : 'a negative'} here.`;
+    const counts = this.inGroup.get(placeOf(said));
     if (!isThere && kind === 'keyword' && (counts?.rows ?? 0) >= limits.rowsPerGroup)
       return `An ad group may have ${limits.rowsPerGroup} keywords.`;
     if (!isThere && kind === 'negative' && (counts?.negatives ?? 0) >= limits.negativesPerGroup)
       return `${limits.negativesPerGroup} negatives may stand in one place.`;
-    return kind === 'keyword' ? this.bids(said, this.outlet.bids.on === 'group') : '';
+    return kind === 'keyword' ? this.bids(said, has, this.outlet.bids.on === 'group') : '';
   }
 
   /** A keyword without its notation; null where it has none that is known. */
@@ -312,10 +290,10 @@ export class Engine {
     return null;
   }
 
-  private ad(said: Said): string {
+  private ad(said: Said, has: Has): string {
     const { ad, words, limits } = this.outlet;
     const forms = ['plain', 'assembled'] as const;
-    const form = 'ad-form' in said ? forms.find((one) => words.adForms[one] === said['ad-form']) : forms[0];
+    const form = has.has('ad-form') ? forms.find((one) => words.adForms[one] === said['ad-form']) : forms[0];
     const rules = form && ad[form];
     if (!rules) return `“${said['ad-form'] ?? ''}” is no form of ad here.`;
     for (const [part, name] of [
@@ -379,43 +357,49 @@ export class Engine {
       case assetKinds.phone:
         return /^\+?\d{5,15}$/.test(said['asset-number'] ?? '')
           ? ''
-          : `“${said['asset-number']}” is no phone number.`;
+          : `“${said['asset-number'] ?? ''}” is no phone number.`;
       default:
-        return `“${said['asset-kind']}” is no kind of extra here.`;
+        return `“${said['asset-kind'] ?? ''}” is no kind of extra here.`;
     }
   }
 
-  private count(kind: RowKind, campaign: string, group: string, step: number) {
+  /** What a row's cells tell; texts that many rows share are in memory once. */
+  private saidBy(values: readonly CellValue[], cells: readonly string[]): Said {
+    const said: Said = {};
+    for (let at = 0; at < values.length; at++) {
+      const text = cells[at] as string;
+      if (text !== '') onceIn(said, values[at] as CellValue, text, this.once);
+    }
+    return said;
+  }
+
+  private count(kind: RowKind, said: Said, step: number) {
     if (kind !== 'keyword' && kind !== 'negative') return;
-    const place = placeOf(campaign, group);
+    const place = placeOf(said);
     const counts = this.inGroup.get(place) ?? { rows: 0, negatives: 0 };
     if (kind === 'keyword') counts.rows += step;
     else counts.negatives += step;
     this.inGroup.set(place, counts);
   }
 
-  private answers(
-    verdicts: readonly Verdict[],
-    rows: readonly Read[],
-    headings: ReadonlyMap<string, string[]>,
-  ) {
-    const byPlace = new Map(rows.map((row) => [`${row.file}\n${row.line}`, row.cells]));
+  private answers(refused: readonly Refused[]) {
     const quoted = (cells: readonly string[]) =>
       cells.map((cell) => `"${cell.replaceAll('"', '""')}"`).join(',');
-    const files = [...new Set(verdicts.map(({ file }) => file))];
-    return files.flatMap((file) => {
-      const own = headings.get(file);
-      if (!own) return [];
-      const lines = verdicts.flatMap(({ file: of, line, reason }) => {
-        const cells = of === file && byPlace.get(`${file}\n${line}`);
-        return cells ? [quoted([...cells, reason])] : [];
-      });
-      const name = `answer-${file.replace(/\.[a-z]+$/, '')}.csv`;
-      return lines.length === 0
-        ? []
-        : [{ name, text: `${[quoted([...own, this.outlet.answer.refusal]), ...lines].join('\n')}\n` }];
+    const bySheet = new Map<Sheet, Refused[]>();
+    for (const one of refused) {
+      const there = bySheet.get(one.sheet);
+      if (there) there.push(one);
+      else bySheet.set(one.sheet, [one]);
+    }
+    return [...bySheet].map(([{ file, table }, own]) => {
+      own.sort((a, b) => a.row - b.row);
+      const lines = [
+        quoted([...table.headings, this.outlet.answer.refusal]),
+        ...own.map(({ row, reason }) => quoted([...table.rows.cells(row), reason])),
+      ];
+      return { name: `answer-${file.replace(/\.[a-z]+$/, '')}.csv`, text: `${lines.join('\n')}\n` };
     });
   }
 }
 
-const placeOf = (campaign: string, group: string): string => JSON.stringify([campaign, group]);
+const placeOf = ({ campaign = '', group = '' }: Said): string => JSON.stringify([campaign, group]);

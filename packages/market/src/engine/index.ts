@@ -1,3 +1,10 @@
-export { type Account, type AccountRow, emptyAccount, packAccount, unpackAccount } from './account.ts';
+export {
+  type Account,
+  type AccountRow,
+  emptyAccount,
+  packAccount,
+  rowsOfPacked,
+  unpackAccount,
+} from './account.ts';
 export { type Answer, Engine, type HandedIn, type Verdict } from './engine.ts';
 export { cellsOfSheet } from './workbook.ts';

@@ -1,6 +1,6 @@
 import { eachKind, type RowKind, rowKinds } from '@sprig/core/ship';
 import type { PlanCaller } from '../../caller.ts';
-import { accountOf } from './hand-in-job.ts';
+import { accountRows } from './hand-in-job.ts';
 
 const MOST_INSIDE = 500;
 /** What an account is looked at by: everything but where the row is. */
@@ -8,7 +8,6 @@ const HIDDEN = new Set(['campaign', 'group', 'row-kind']);
 
 /** The account of a simulated engine: its campaigns, and what is in one of them. */
 export async function viewAccount(caller: PlanCaller, outlet: string, campaign: string | undefined) {
-  const { rows } = await accountOf(caller, outlet);
   const counts = eachKind(() => 0);
   const campaigns = new Map<
     string,
@@ -20,7 +19,8 @@ export async function viewAccount(caller: PlanCaller, outlet: string, campaign: 
     campaigns.set(name, there);
     return there;
   };
-  for (const { kind, campaign: of, group, said } of rows.values()) {
+  for await (const { kind, said } of accountRows(caller, outlet)) {
+    const { campaign: of = '', group = '' } = said;
     counts[kind]++;
     if (kind === 'campaign') {
       const own = at(of);
@@ -33,9 +33,7 @@ export async function viewAccount(caller: PlanCaller, outlet: string, campaign: 
       inside.push({
         kind,
         group,
-        cells: Object.entries(said).flatMap(([value, text]) =>
-          HIDDEN.has(value) || text === '' ? [] : [text],
-        ),
+        cells: Object.entries(said).flatMap(([value, text]) => (HIDDEN.has(value) ? [] : [text])),
       });
   }
   inside.sort((a, b) =>

@@ -19,7 +19,7 @@ const SLAB = 262_144;
 const LEVEL = { level: 1 };
 const pack = promisify(gzip) as (data: Uint8Array, options: { level: number }) => Promise<Buffer>;
 export const unpack = promisify(gunzip) as (data: Uint8Array) => Promise<Buffer>;
-export const packPart = (data: Uint8Array): Promise<Buffer> => pack(data, LEVEL);
+const packPart = (data: Uint8Array): Promise<Buffer> => pack(data, LEVEL);
 
 /** The time every entry of a zip carries: the same sheets give the same bytes. */
 export const ZIP_TIME = new Date(1980, 0, 1);

@@ -1,12 +1,17 @@
+import { Readable } from 'node:stream';
+import { buffer } from 'node:stream/consumers';
+import { createGunzip, createGzip } from 'node:zlib';
 import { decimalsOf } from '@sprig/core/money';
 import { readCells, readSheet, SHEET_PART } from '@sprig/core/ship';
 import {
   type Account,
+  type AccountRow,
   cellsOfSheet,
   Engine,
   emptyAccount,
   type HandedIn,
   packAccount,
+  rowsOfPacked,
   unpackAccount,
 } from '@sprig/market';
 import { unzipSync } from 'fflate';
@@ -16,7 +21,7 @@ import { execute, select } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
 import type { JobContext } from '../../jobs/context.ts';
 import { type AnswerSummary, currencyOf, keepAnswer, type Refusal, refusalOf } from './answers.ts';
-import { packPart, unpack } from './file-store.ts';
+import { unpack } from './file-store.ts';
 import { chosenOutlets } from './outlets.ts';
 import { filesOfSet, type SetRow, setOf } from './receipts.ts';
 import { hasStandIn } from './stand-in.ts';
@@ -84,13 +89,25 @@ async function handedIn(caller: PlanCaller, set: SetRow): Promise<HandedIn[]> {
   return files;
 }
 
-export async function accountOf({ database, plan, workspace }: PlanCaller, outlet: string): Promise<Account> {
+/** The account that a simulated engine keeps of a plan, as it is packed; null: it has none yet. */
+async function packedAccount({ database, plan, workspace }: PlanCaller, outlet: string) {
   const [row] = await select<{ data: Buffer }>(
     database,
     'select data from stand_in_accounts where plan_id = $1 and workspace_id = $2 and outlet = $3',
     [plan, workspace, outlet],
   );
-  return row ? unpackAccount((await unpack(row.data)).toString('utf8')) : emptyAccount();
+  return row ? Readable.from([row.data]).pipe(createGunzip()).setEncoding('utf8') : null;
+}
+
+/** Its rows, one after another. */
+export async function* accountRows(caller: PlanCaller, outlet: string): AsyncGenerator<AccountRow> {
+  const packed = await packedAccount(caller, outlet);
+  if (packed) yield* rowsOfPacked(packed);
+}
+
+async function accountOf(caller: PlanCaller, outlet: string): Promise<Account> {
+  const packed = await packedAccount(caller, outlet);
+  return packed ? unpackAccount(packed) : emptyAccount();
 }
 
 async function keepAccount(
@@ -98,10 +115,11 @@ async function keepAccount(
   outlet: string,
   account: Account,
 ): Promise<void> {
+  const data = await buffer(Readable.from(packAccount(account)).pipe(createGzip({ level: 1 })));
   await execute(
     database,
     `insert into stand_in_accounts (plan_id, outlet, workspace_id, data) values ($1, $2, $3, $4)
      on conflict (plan_id, outlet) do update set data = excluded.data`,
-    [plan, outlet, workspace, await packPart(Buffer.from(packAccount(account), 'utf8'))],
+    [plan, outlet, workspace, data],
   );
 }
