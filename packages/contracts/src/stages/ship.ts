@@ -70,6 +70,8 @@ export const outletCheck = z.object({
     same: count,
     /** Removed rows whose sheet can not tell it. */
     untold: count,
+    /** Rows that the difference is told by. */
+    told: byKind,
     /** Budgets that wait, since the outlet takes only so many changes a day. */
     waiting: count,
     /** The first few hundred. */

@@ -1,7 +1,7 @@
 import { type CellMaker, type CellRow, KeyedRow, splitCells } from './cells.ts';
 import { cellsIn, isGone, kindOfRow } from './kept-rows.ts';
 import type { KnownRows } from './known-rows.ts';
-import type { CellValue, Outlet, RowKind } from './outlet.ts';
+import { type CellValue, type Outlet, type RowKind, rowKinds } from './outlet.ts';
 
 export type FieldChange = { value: CellValue; before: string; after: string };
 /** The fields of a change are filled in when what the outlet has is read again. */
@@ -19,8 +19,9 @@ export type Round = { kinds: ReadonlySet<RowKind>; rows: Uint32Array };
 const GONE_ORDER: readonly RowKind[] = ['ad', 'negative', 'keyword', 'asset', 'group', 'campaign'];
 
 /**
- * What separates a plan's rows from those that an outlet has. Every row is to be seen once; then what the outlet has is
- * read again, as often as `rounds` says, for the fields that differ and for the rows that are gone.
+ * What separates a plan's rows from those that an outlet has. Every row of the kinds that are told is to be seen once; then
+ * what the outlet has is read again, as often as `rounds` says, for the fields that differ, for the rows that are gone and
+ * for those of kinds that are not told: it has them as before.
  */
 export class Difference {
   readonly counts: DifferenceCounts = { added: 0, changed: 0, removed: 0, same: 0 };
@@ -36,6 +37,7 @@ export class Difference {
     private readonly maker: CellMaker,
     private readonly outlet: Outlet,
     private readonly budgetChangesLeft: number = Number.POSITIVE_INFINITY,
+    private readonly told: ReadonlySet<RowKind> = new Set(rowKinds),
   ) {
     this.budget = maker.placeOf('campaign', 'daily-budget');
   }
@@ -74,7 +76,7 @@ export class Difference {
   /** Once all rows are seen: what is to be read again, a kind of rows that are gone after another; nothing where nothing is to be told. */
   rounds(): Round[] {
     const unseen = this.known.unseen();
-    for (const { standing } of unseen.values()) this.counts.removed += standing;
+    for (const [kind, { standing }] of unseen) if (this.told.has(kind)) this.counts.removed += standing;
     const asked = Uint32Array.from([...this.asked.keys()].map((key) => this.known.rowOf(key))).sort();
     const rounds: Round[] = asked.length > 0 ? [{ kinds: new Set(), rows: asked }] : [];
     for (const kind of GONE_ORDER) {

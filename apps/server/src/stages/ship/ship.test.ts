@@ -275,6 +275,48 @@ describe('difference and receipts', () => {
     expect(inside.filter(({ group, cells }) => group === 'canoe' && !cells.includes('Resting'))).toEqual([]);
   });
 
+  test('of kinds of rows whose sheets were left out the outlet has what it had', async () => {
+    const plan = await shippable();
+    const told = async () => {
+      const { outlets } = await check(plan);
+      return outlets.find(({ outlet }) => outlet.key === 'plain')?.check?.difference;
+    };
+    const rowsIn = ({ files }: api.ShipResult) =>
+      Object.fromEntries(
+        files.flatMap(({ kind, rows }) => (rows > 0 && kind !== 'combined' ? [[kind, rows]] : [])),
+      );
+    await ship(plan, 'plain', { sheets: ['keywords'] });
+    expect(await told()).toMatchObject({
+      added: 9,
+      changed: 0,
+      removed: 0,
+      same: 8,
+      told: { campaign: 1, group: 4, keyword: 0, ad: 4 },
+    });
+    const rest = await ship(plan, 'plain', { what: 'difference' });
+    expect(rowsIn(rest)).toEqual({ campaigns: 1, groups: 4, ads: 4 });
+    expect(await told()).toMatchObject({ added: 0, changed: 0, removed: 0, same: 17 });
+    // A keyword goes with its ad group, and another comes; only the keywords are told.
+    await takeIn(server, plan, 'raft\t50\n');
+    const [canoe] = await select<{ id: number }>(
+      server.database,
+      `select id from keywords where plan_id = $1 and text = 'canoe'`,
+      [plan],
+    );
+    await server.call(api.setCut, { params: { plan }, body: { ids: [canoe?.id ?? 0], cut: true } });
+    const differs = { added: 4, removed: 4, told: { campaign: 0, group: 2, keyword: 4, ad: 2 } };
+    expect(await told()).toMatchObject(differs);
+    const keywords = await ship(plan, 'plain', { what: 'difference', sheets: ['keywords'] });
+    expect(rowsIn(keywords)).toEqual({ keywords: 4 });
+    expect((await receiptsOf(plan))[0]?.counts).toMatchObject({ added: 2, removed: 2 });
+    expect(await told()).toMatchObject({ added: 2, removed: 2, told: { group: 2, keyword: 0, ad: 2 } });
+    // All keywords once more: what the outlet has of the others stays.
+    await ship(plan, 'plain', { sheets: ['keywords'] });
+    expect(await told()).toMatchObject({ added: 2, removed: 2, told: { group: 2, keyword: 0, ad: 2 } });
+    expect(rowsIn(await ship(plan, 'plain', { what: 'difference' }))).toEqual({ groups: 2, ads: 2 });
+    expect(await told()).toMatchObject({ added: 0, changed: 0, removed: 0 });
+  });
+
   test('refused rows stay untold, are shown with their reasons, and ship again', async () => {
     const plan = await shippable();
     const { facts } = await server.call(api.readFacts, { params: { plan } });
@@ -329,7 +371,7 @@ describe('difference and receipts', () => {
         body: { upload: await upload(text), name: 'answer.csv' },
       });
     const difference = async () => (await check(plan)).outlets[0]?.check?.difference;
-    expect(await difference()).toMatchObject({ added: 0, changed: 0, removed: 0 });
+    expect((await difference())?.told.keyword).toBe(0);
     await expect(read('Day,Clicks\n1,2\n')).rejects.toThrow(/no sheet of Plain sheets/);
     const { summary } = await read(
       'Campaign,Ad group,Keyword,Match type,Max CPC,Status,Refused\nKayaks,canoe,canoe,Exact,0.50,Enabled,Bid too low\nKayaks,canoe,raft,Exact,0.50,Enabled,Unknown\nKayaks,canoe,canoe,Broad,0.30,Enabled,\n',
@@ -341,8 +383,10 @@ describe('difference and receipts', () => {
     ]);
     // What was kept of it before is not gone by any more: the refused row is to be told again.
     const after = await difference();
-    expect(after).toMatchObject({ added: 1, changed: 0, removed: 0 });
-    expect(after?.rows).toMatchObject([{ change: 'added', text: 'canoe (exact)' }]);
+    expect(after).toMatchObject({ changed: 0, removed: 0, told: { keyword: 1 } });
+    expect(after?.rows.filter(({ kind }) => kind === 'keyword')).toMatchObject([
+      { change: 'added', text: 'canoe (exact)' },
+    ]);
   });
 
   test('a withdrawn set counts for nothing; an older one can’t be judged', async () => {

@@ -11,6 +11,7 @@ import {
   type GroupRows,
   incrementOf,
   kindOfRow,
+  kindsOf,
   knownRow,
   type LeftRow,
   type Loss,
@@ -19,6 +20,7 @@ import {
   type Outlet,
   type RowKind,
   RowPacker,
+  rowKinds,
   SheetFiles,
   type SheetFormat,
   type SheetProfile,
@@ -63,6 +65,10 @@ export class Shipment {
   private readonly carrier: Carrier;
   private readonly difference: Difference;
   private readonly files: SheetFiles[];
+  /** The kinds of rows that the sheets tell, of others the outlet has what it had; without sheets all are only looked at. */
+  private readonly kinds: ReadonlySet<RowKind>;
+  /** Rows that differ and that sheets can tell. */
+  private readonly told = eachKind(() => 0);
   private readonly rows: Record<RowKind, number>;
   private readonly losses = new Map<Loss['rule'], { count: number; samples: Loss[] }>();
   private readonly shown: ChangedRow[] = [];
@@ -84,7 +90,8 @@ export class Shipment {
     this.carrier = new Carrier(outlet, body.steps as NetworkSteps, incrementOf(outlet, currency), (loss) =>
       this.lose(loss),
     );
-    this.difference = new Difference(known.rows, this.maker, outlet, budgetChangesLeft);
+    this.kinds = new Set(options.sheets.length > 0 ? options.sheets.flatMap(kindsOf) : rowKinds);
+    this.difference = new Difference(known.rows, this.maker, outlet, budgetChangesLeft, this.kinds);
     this.rows = eachKind(() => 0);
     this.files = options.sheets.map(
       (profile) => new SheetFiles(outlet, profile, options.format, this.maker.values, options.sink),
@@ -123,7 +130,14 @@ export class Shipment {
       files: this.files.flatMap(({ files }) => files),
       losses: [...this.losses].map(([rule, { count, samples }]) => ({ rule, count, samples })),
       notCarried: this.files.flatMap(({ problems }) => problems),
-      difference: { receipt: this.receipt, ...counts, untold: this.untold, waiting, rows: this.shown },
+      difference: {
+        receipt: this.receipt,
+        ...counts,
+        untold: this.untold,
+        told: this.told,
+        waiting,
+        rows: this.shown,
+      },
       budgetChanges,
     };
   }
@@ -140,9 +154,11 @@ export class Shipment {
 
   private emit(row: SheetRow) {
     const { keepState, onRow, what } = this.options;
+    if (!this.kinds.has(row.kind)) return;
     if (this.isOnlyCounted && this.shown.length >= SHOWN) {
       this.rows[row.kind]++;
       this.difference.counts.added++;
+      this.told[row.kind]++;
       for (const file of this.files) file.count(row.kind);
       return;
     }
@@ -151,8 +167,10 @@ export class Shipment {
     onRow?.(cells);
     const change = this.difference.see(cells, this.shown.length < SHOWN);
     keepState?.(this.packer.row(cells));
-    if (change.change !== 'same')
+    if (change.change !== 'same') {
+      this.told[row.kind]++;
       this.show(cells, change.change, change.change === 'changed' ? change.fields : []);
+    }
     if (what === 'all' || change.change !== 'same') for (const file of this.files) file.add(cells);
   }
 
@@ -167,9 +185,10 @@ export class Shipment {
 
   private left({ row, known, wasGone }: LeftRow) {
     const { keepState, what } = this.options;
-    if (wasGone) return keepState?.(this.packer.known(row.key, known));
+    if (wasGone || !this.kinds.has(row.kind)) return keepState?.(this.packer.known(row.key, known));
     const isTold = this.difference.tellsGone(row.kind);
-    if (!isTold) this.untold++;
+    if (isTold) this.told[row.kind]++;
+    else this.untold++;
     this.show(row, 'removed', []);
     if (what === 'all') return keepState?.(this.packer.known(row.key, known));
     if (!isTold) return;

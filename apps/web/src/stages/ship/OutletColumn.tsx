@@ -17,7 +17,7 @@ import { copyCells } from '../../kit/clipboard.ts';
 import { count, counted } from '../../kit/format.ts';
 import { Progress } from '../../kit/marks.tsx';
 import { DifferenceBar } from './DifferenceBar.tsx';
-import { differing, rowsIn } from './look.ts';
+import { differing, kindsIn, rowsIn, toldBy } from './look.ts';
 import { changeWords, formatWords, kindWords, lossWords, sheetWords, valueWords } from './ship-words.ts';
 import { refreshShip } from './use-ship.ts';
 
@@ -228,7 +228,8 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
       ? rowsIn(check)
       : (check?.rows[kind.slice(0, -1) as keyof NonNullable<typeof check>['rows']] ?? 0);
   const all = sheets.reduce((sum, { kind }) => sum + rowsOf(kind), 0);
-  const difference = differing(check) - (check?.difference.untold ?? 0);
+  const difference = toldBy(sheets, check);
+  const isPart = sheets.length > 0 && kindsIn(sheets).size < kindsIn(outlet.sheets).size;
   const isFirst = !check || check.difference.receipt === null;
   const write = async (what: 'all' | 'difference') => {
     setRefusal(null);
@@ -301,6 +302,7 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
           ))}
         </ul>
       )}
+      {isPart && <p className="text-[12.5px] text-faint">What is left out is told the next time.</p>}
       <input
         className="input input-sm w-full"
         aria-label={`Note on the receipt for ${outlet.name}`}

@@ -9,7 +9,7 @@ import {
 } from '@sprig/core/ship';
 import { afterEach, describe, expect, test, vi } from 'vitest';
 import { findingPlace, findingWords } from './finding-words.ts';
-import { differing, rowsIn } from './look.ts';
+import { differing, rowsIn, toldBy } from './look.ts';
 import { partAt, withPart } from './outlet-path.ts';
 import { noteWords, sheetProblemWords, takenWords } from './read-back-words.ts';
 import { delimiterIn, readStart, readTable } from './read-file.ts';
@@ -125,6 +125,14 @@ describe('what a look found', () => {
     );
     expect([rowsIn(made), differing(made)]).toEqual([25, 6]);
     expect([rowsIn(null), differing(null)]).toEqual([0, 0]);
+  });
+
+  test('what differs is told by the sheets that are chosen, each kind of row once', () => {
+    const told = { campaign: 1, group: 2, keyword: 30, negative: 0, ad: 4, asset: 0 };
+    const made = check({}, { told });
+    expect(toldBy([{ kind: 'keywords' }, { kind: 'ads' }], made)).toBe(34);
+    expect(toldBy([{ kind: 'combined' }, { kind: 'keywords' }], made)).toBe(37);
+    expect([toldBy([], made), toldBy([{ kind: 'keywords' }], null)]).toEqual([0, 0]);
   });
 });
 
