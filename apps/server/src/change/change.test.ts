@@ -125,6 +125,12 @@ test('a new change after an undo takes the way of redo', async () => {
   await expect(redo(plan)).rejects.toMatchObject({ status: 400 });
   const { redo: next, undo: last } = await server.call(api.openPlan, { params: { plan } });
   expect([next, last]).toEqual([null, 'Change the lanes']);
+  // Once the new change is undone too, it is the one that is done again, and nothing is left after it.
+  await undo(plan);
+  expect(await redo(plan)).toMatchObject({ label: 'Change the lanes' });
+  const after = await server.call(api.openPlan, { params: { plan } });
+  expect([after.redo, after.undo]).toEqual([null, 'Change the lanes']);
+  await expect(redo(plan)).rejects.toMatchObject({ status: 400 });
 });
 
 test('two people at one plan: nobody writes over what they have not seen', async () => {

@@ -73,6 +73,14 @@ async function lockPlan(caller: PlanCaller, transaction: Transaction) {
 
 async function close(change: Change, label: string, { kind = 'edit', undoable = true }: Options) {
   const { caller, transaction, revision, database } = change;
+  // What was undone before something else was done is left behind: a redo is not to come back to it.
+  if (kind === 'edit' && undoable)
+    await execute(
+      database,
+      `update changes set undoable = false where plan_id = $1 and actor_id = $2 and kind = 'edit' and undone and undoable`,
+      [caller.plan, caller.actor],
+      { transaction },
+    );
   await execute(
     database,
     `insert into changes (plan_id, revision, workspace_id, actor_id, label, kind, undoable, diff)
