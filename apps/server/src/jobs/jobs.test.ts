@@ -91,6 +91,39 @@ test('a job that was taken by a process which died before it began is taken by a
   await once(runner, 'exit');
 });
 
+test('a job that could not say how it ended is done again, and what it did is not', async () => {
+  const plan = await planOf(server);
+  const { database } = server;
+  await database.query(`create table away (since timestamptz);
+    insert into away values (now());
+    create function refuse_while_away() returns trigger language plpgsql as $$ begin
+      if exists (select from away) then raise exception 'the database is away'; end if;
+      return new;
+    end $$;
+    create trigger refuse_while_away before update on jobs for each row
+      when (new.status in ('done', 'failed')) execute function refuse_while_away()`);
+  const runner = await startRunnerProcess();
+  try {
+    const job = await start(plan, 'kayak\ncanoe\n');
+    await until(async () => {
+      const tried = await select(
+        database,
+        `select 1 from graphile_worker._private_jobs where payload->>'job' = $1 and last_error is not null`,
+        [job],
+      );
+      return tried.length > 0;
+    });
+    expect((await server.call(api.readJob, { params: { plan, job } })).status).toBe('running');
+    await database.query('delete from away');
+    expect(await finished(server, plan, job)).toMatchObject({ status: 'done', result: { added: 2 } });
+    expect((await poolOf(server, plan)).norms).toEqual(['kayak', 'canoe']);
+  } finally {
+    await database.query('drop table away; drop function refuse_while_away cascade');
+    runner.kill('SIGTERM');
+    await once(runner, 'exit');
+  }
+});
+
 test('a job that is stopped before its turn never runs', async () => {
   const plan = await planOf(server);
   const job = await start(plan, 'kayak\n');

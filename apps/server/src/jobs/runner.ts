@@ -102,9 +102,11 @@ async function runJob(
   runner: number,
   worker: string,
 ) {
+  // One of this runner's own that comes again could not say how it ended: it is done again, as after a crash.
   const [job] = await select<JobRow>(
     database,
-    `update jobs set status = 'running', runner = $2, worker = $3, runs = runs + 1 where id = $1 and status = 'queued'
+    `update jobs set status = 'running', runner = $2, worker = $3, runs = runs + 1
+     where id = $1 and (status = 'queued' or status = 'running' and runner = $2)
      returning id, workspace_id, plan_id, actor_id, kind, input`,
     [id, runner, worker],
   );
