@@ -67,13 +67,18 @@ export function* packAccount({ rows, day, budgetChanges }: Account): Generator<s
 }
 
 async function* linesOf(pieces: Pieces): AsyncGenerator<string> {
-  let rest = '';
+  let begun: string[] = [];
   for await (const piece of pieces) {
-    const lines = (rest + piece).split('\n');
-    rest = lines.pop() ?? '';
+    const [end = '', ...lines] = piece.split('\n');
+    begun.push(end);
+    const next = lines.pop();
+    if (next === undefined) continue;
+    yield begun.join('');
     yield* lines;
+    begun = [next];
   }
-  if (rest !== '') yield rest;
+  const last = begun.join('');
+  if (last !== '') yield last;
 }
 
 type Head = Pick<Account, 'day' | 'budgetChanges'>;

@@ -313,6 +313,7 @@ test('a cell left empty says less than a column that is not there', () => {
   expect(reasonOf('keyword', { keyword: 'kayak', 'match-type': '' })).toBe(
     '“” is no match type of a keyword here.',
   );
+  expect(reasonOf('keyword', { keyword: 'kayak', status: '' })).toBe('“” is no state.');
   expect(reasonOf('ad', { headline1: 'Kayaks' })).toBe('“” is no form of ad here.');
   expect(reasonOf('campaign', { campaign: 'Boats', languages: '' })).toBe('The campaign has no language.');
 });

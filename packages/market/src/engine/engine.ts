@@ -153,8 +153,8 @@ export class Engine {
       this.count(kind, there.said, -1);
       return '';
     }
-    if (state !== undefined && state !== words.enabled && state !== words.paused)
-      return `“${state}” is no state.`;
+    if (has.has('status') && state !== words.enabled && state !== words.paused)
+      return `“${state ?? ''}” is no state.`;
     const reason = this.parents(kind, said) || this.refusal(kind, said, has, there);
     if (reason !== '') return reason;
     if (!there) this.count(kind, said, 1);
