@@ -3,12 +3,12 @@ export {
   type Account,
   type AccountRow,
   type Answer,
-  cellsOfSheet,
   Engine,
   emptyAccount,
   type HandedIn,
   packAccount,
   rowsOfPacked,
+  SheetCells,
   unpackAccount,
   type Verdict,
 } from './engine/index.ts';

@@ -2,6 +2,7 @@ import { asMicros } from '@sprig/core/money';
 import {
   BYTE_ORDER_MARKS,
   type CampaignSettings,
+  type CampaignSheetRow,
   CellMaker,
   encodeText,
   fennelwick,
@@ -14,12 +15,14 @@ import {
   type SheetProfile,
   type SheetRow,
   settingValues,
+  XlsxSheet,
 } from '@sprig/core/ship';
 import { describe, expect, test } from 'vitest';
 import { type Account, emptyAccount, packAccount, type Said, unpackAccount } from './account.ts';
 import { Engine, type HandedIn } from './engine.ts';
 import { textLength } from './length.ts';
 import { decode, readTable, type TableReading } from './table.ts';
+import { SheetCells } from './workbook.ts';
 
 const utf8 = (text: string): Uint8Array =>
   Uint8Array.from(encodeURIComponent(text).match(/%..|./g) ?? [], (part) =>
@@ -316,6 +319,26 @@ test('a cell left empty says less than a column that is not there', () => {
   expect(reasonOf('keyword', { keyword: 'kayak', status: '' })).toBe('“” is no state.');
   expect(reasonOf('ad', { headline1: 'Kayaks' })).toBe('“” is no form of ad here.');
   expect(reasonOf('campaign', { campaign: 'Boats', languages: '' })).toBe('The campaign has no language.');
+});
+
+test('the cells of a workbook, wherever its XML was cut', () => {
+  const columns = [
+    { value: 'campaign', heading: 'Campaign' },
+    { value: 'daily-budget', heading: 'A & B' },
+  ] as const;
+  const sheet = new XlsxSheet(columns, new CellMaker({ outlet: fennelwick, decimals: 2 }).values);
+  const texts = ['=SUM(1)', 'a\r\nb', '', '<c>x</c> "🛶" &amp;', '  '];
+  const maker = new CellMaker({ outlet: fennelwick, decimals: 2 });
+  const rows = texts.map((text) =>
+    maker.of({ ...(campaign(fennelwick) as CampaignSheetRow), campaign: text }),
+  );
+  const xml = sheet.header() + rows.map((row) => sheet.row(row)).join('') + sheet.end();
+  const expected = [['Campaign', 'A & B'], ...texts.map((text) => [text, '20.00'])];
+  for (const size of [1, 7, 100, xml.length]) {
+    const cells = new SheetCells();
+    for (let at = 0; at < xml.length; at += size) cells.push(xml.slice(at, at + size));
+    expect(cells.rows).toEqual(expected);
+  }
 });
 
 describe('the reader', () => {

@@ -7,4 +7,4 @@ export {
   unpackAccount,
 } from './account.ts';
 export { type Answer, Engine, type HandedIn, type Verdict } from './engine.ts';
-export { cellsOfSheet } from './workbook.ts';
+export { SheetCells } from './workbook.ts';

@@ -6,15 +6,15 @@ import { readCells, readSheet, SHEET_PART } from '@sprig/core/ship';
 import {
   type Account,
   type AccountRow,
-  cellsOfSheet,
   Engine,
   emptyAccount,
   type HandedIn,
   packAccount,
   rowsOfPacked,
+  SheetCells,
   unpackAccount,
 } from '@sprig/market';
-import { unzipSync } from 'fflate';
+import { Unzip, UnzipInflate } from 'fflate';
 import { z } from 'zod';
 import type { PlanCaller } from '../../caller.ts';
 import { execute, select } from '../../database/connect.ts';
@@ -78,15 +78,30 @@ async function handedIn(caller: PlanCaller, set: SetRow): Promise<HandedIn[]> {
     );
     if (parts.length === 0)
       throw new SprigFailure('not-found', 'The sheets of this set are not kept any more: write them again.');
-    const bytes = Buffer.concat(await Promise.all(parts.map(({ data }) => unpack(data))));
-    if (set.format !== 'xlsx') files.push({ name, bytes });
-    else
-      files.push({
-        name,
-        cells: cellsOfSheet(Buffer.from(unzipSync(bytes)[SHEET_PART] ?? []).toString('utf8')),
-      });
+    const pieces = await Promise.all(parts.map(({ data }) => unpack(data)));
+    files.push(
+      set.format === 'xlsx' ? { name, cells: cellsIn(pieces) } : { name, bytes: Buffer.concat(pieces) },
+    );
   }
   return files;
+}
+
+/** The cells of a workbook's sheet. Its XML, which may be too long for one text, is read as it is unpacked. */
+function cellsIn(workbook: readonly Uint8Array[]): string[][] {
+  const sheet = new SheetCells();
+  const decoder = new TextDecoder();
+  const unzip = new Unzip((entry) => {
+    if (entry.name !== SHEET_PART) return;
+    entry.ondata = (error, data, isLast) => {
+      if (error) throw error;
+      sheet.push(decoder.decode(data, { stream: !isLast }));
+    };
+    entry.start();
+  });
+  unzip.register(UnzipInflate);
+  for (const piece of workbook) unzip.push(piece);
+  unzip.push(new Uint8Array(), true);
+  return sheet.rows;
 }
 
 /** The account that a simulated engine keeps of a plan, as it is packed; null: it has none yet. */

@@ -180,6 +180,18 @@ describe('sheets', () => {
     expect(rows).toEqual(parse(await textOf(plan, csv.sheetSet, 'keywords.csv')));
   });
 
+  test('a workbook is taken by the simulated engine as a text is', async () => {
+    const plan = await shippable(`kayak & canoe\n${LIST}`);
+    await choose(plan, 'fennelwick', true, ['consent']);
+    const book = await ship(plan, 'fennelwick', { format: 'xlsx' });
+    expect(await handIn(plan, book.sheetSet)).toEqual({ taken: 21, refused: 0, strange: 0 });
+    const taken = (await account(plan, 'fennelwick', 'Kayaks')).inside;
+    const text = await ship(plan, 'fennelwick');
+    expect(await handIn(plan, text.sheetSet)).toMatchObject({ taken: 21, refused: 0 });
+    expect((await account(plan, 'fennelwick', 'Kayaks')).inside).toEqual(taken);
+    expect(taken.flatMap(({ cells }) => cells)).toContain('kayak & canoe');
+  });
+
   test('a character that the outlet’s encoding has not is named with its row, before and when shipping', async () => {
     const plan = await shippable('カヤック\t10\ncanoe\t20\n');
     await choose(plan, 'harrowlight', true, ['phone']);
