@@ -7,6 +7,7 @@ import { execute, select } from '../database/connect.ts';
 import type { JobContext } from '../jobs/context.ts';
 import { enqueueRebuild } from '../jobs/enqueue.ts';
 import { notify } from '../jobs/notify.ts';
+import { OneAhead } from '../one-ahead.ts';
 import { type DerivedPage, Deriving } from './derive.ts';
 import {
   adTable,
@@ -234,7 +235,7 @@ class Rebuild {
     const { rowCounts, frame } = deriving.laid;
     const total = stale.reduce((sum, at) => sum + (rowCounts[at] as number), 0);
     let done = 0;
-    let storing: Promise<void> = Promise.resolve();
+    const storing = new OneAhead();
     for (let from = 0; from < stale.length; ) {
       await this.tell('building', done, total);
       let to = from;
@@ -243,17 +244,12 @@ class Rebuild {
       const places = stale.slice(from, to);
       const page = deriving.page(places);
       for (const { key, list } of page.findings) findings.set(key, list);
-      await storing;
-      storing = this.storePage(
-        page,
-        places.map((at) => (frame.groups[at] as GroupFrame).key),
-      );
-      // Told when it is waited for; until then it must not count as unheard of.
-      storing.catch(() => {});
+      const keys = places.map((at) => (frame.groups[at] as GroupFrame).key);
+      await storing.next(() => this.storePage(page, keys));
       from = to;
       done += rows;
     }
-    await storing;
+    await storing.ended;
   }
 
   private async storePage(page: DerivedPage, keys: readonly string[]) {

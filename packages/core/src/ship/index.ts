@@ -93,6 +93,7 @@ export {
   type CellValue,
   cellValues,
   eachKind,
+  kindsIn,
   kindsOf,
   type MatchForm,
   matchForms,

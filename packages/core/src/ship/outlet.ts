@@ -156,6 +156,10 @@ export const plainHeading = (text: string): string => text.trim().toLowerCase().
 export const kindsOf = (sheet: Pick<SheetProfile, 'kind'>): readonly RowKind[] =>
   sheet.kind === 'combined' ? rowKinds : [sheet.kind.slice(0, -1) as RowKind];
 
+/** The kinds of rows that some sheets list. */
+export const kindsIn = (sheets: readonly Pick<SheetProfile, 'kind'>[]): ReadonlySet<RowKind> =>
+  new Set(sheets.flatMap(kindsOf));
+
 const BIDS = ['bid', 'bid-search', 'bid-partners', 'bid-display'] as const;
 const PLACE = ['row-kind', 'campaign', 'group'] as const;
 const KEYWORD = ['keyword', 'keyword-notation', 'match-type'] as const;

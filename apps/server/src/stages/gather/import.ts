@@ -12,6 +12,7 @@ import { type Change, inChange, refreshQuietly } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
 import type { JobContext } from '../../jobs/context.ts';
+import { OneAhead } from '../../one-ahead.ts';
 import { blockQuietly } from '../prune/index.ts';
 import { Staging } from './staging.ts';
 import { uploadParts } from './uploads.ts';
@@ -122,16 +123,13 @@ export async function takeIn(
   const staging = await Staging.open(change);
   const stream = new ListStream(options, staging);
   // The database keeps one piece while the next is read.
-  let keeping = Promise.resolve();
+  const keeping = new OneAhead();
   for await (const piece of pieces) {
     stream.push(piece);
-    await keeping;
-    keeping = staging.flush();
-    // Told when it is waited for.
-    keeping.catch(() => {});
+    await keeping.next(() => staging.flush());
     await tell(staging.keywords);
   }
-  await keeping;
+  await keeping.ended;
   stream.end();
   if (staging.counts.lines === 0)
     throw new SprigFailure('invalid', 'The list is empty: there is no line with a keyword in it.');
@@ -148,19 +146,16 @@ export async function takeInKeywords(
 ): Promise<ImportResult> {
   const staging = await Staging.open(change);
   // The database keeps some while the next are made.
-  let keeping = Promise.resolve();
+  const keeping = new OneAhead();
   let waiting = 0;
   for (const keyword of keywords) {
     staging.noted(null);
     staging.keyword(keyword);
     if (++waiting < AT_ONCE) continue;
     waiting = 0;
-    await keeping;
-    keeping = staging.flush();
-    // Told when it is waited for.
-    keeping.catch(() => {});
+    await keeping.next(() => staging.flush());
   }
-  await keeping;
+  await keeping.ended;
   return keep(change, staging, from);
 }
 

@@ -10,16 +10,16 @@ import {
   workbookParts,
 } from '@sprig/core/ship';
 import { Zip, ZipDeflate } from 'fflate';
+import { OneAhead } from '../../one-ahead.ts';
 
 const PART = 524_288;
 /** So many characters become bytes at once: strings that wait longer are moved about in memory. */
 const PIECE = 8_192;
 const SLAB = 262_144;
 /** Packed fast: sheets are read again far less often than they are written. */
-const LEVEL = { level: 1 };
+export const LEVEL = { level: 1 };
 const pack = promisify(gzip) as (data: Uint8Array, options: { level: number }) => Promise<Buffer>;
 export const unpack = promisify(gunzip) as (data: Uint8Array) => Promise<Buffer>;
-const packPart = (data: Uint8Array): Promise<Buffer> => pack(data, LEVEL);
 
 /** The time every entry of a zip carries: the same sheets give the same bytes. */
 export const ZIP_TIME = new Date(1980, 0, 1);
@@ -41,7 +41,7 @@ export class FileStore {
   private weight = 0;
   private n = 0;
   private readonly hash = createHash('sha256');
-  private keeping: Promise<void> = Promise.resolve();
+  private readonly keeping = new OneAhead();
   private readonly workbook: Workbook | null;
 
   constructor(
@@ -66,17 +66,15 @@ export class FileStore {
   async settle(): Promise<void> {
     if (this.weight < PART) return;
     this.encode();
-    await this.keeping;
-    this.flush();
+    await this.keeping.next(() => this.flush());
   }
 
   /** The file's hash. */
   async done(): Promise<string> {
     this.encode();
     this.workbook?.end();
-    await this.keeping;
-    if (this.weight > 0 || this.n === 0) this.flush();
-    await this.keeping;
+    await this.keeping.ended;
+    if (this.weight > 0 || this.n === 0) await this.flush();
     return this.hash.digest('hex');
   }
 
@@ -113,13 +111,11 @@ export class FileStore {
     this.ready.push(bytes);
   }
 
-  private flush() {
+  private async flush(): Promise<void> {
     const data = Buffer.concat(this.ready.splice(0));
     this.weight = 0;
     const n = this.n++;
-    this.keeping = packPart(data).then((packed) => this.keep(n, packed));
-    // Told when it is waited for.
-    this.keeping.catch(() => {});
+    await this.keep(n, await pack(data, LEVEL));
   }
 }
 

@@ -21,7 +21,7 @@ import { execute, select } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
 import type { JobContext } from '../../jobs/context.ts';
 import { type AnswerSummary, currencyOf, keepAnswer, type Refusal, refusalOf } from './answers.ts';
-import { unpack } from './file-store.ts';
+import { LEVEL, unpack } from './file-store.ts';
 import { chosenOutlets } from './outlets.ts';
 import { filesOfSet, type SetRow, setOf } from './receipts.ts';
 import { hasStandIn } from './stand-in.ts';
@@ -130,7 +130,7 @@ async function keepAccount(
   outlet: string,
   account: Account,
 ): Promise<void> {
-  const data = await buffer(Readable.from(packAccount(account)).pipe(createGzip({ level: 1 })));
+  const data = await buffer(Readable.from(packAccount(account)).pipe(createGzip(LEVEL)));
   await execute(
     database,
     `insert into stand_in_accounts (plan_id, outlet, workspace_id, data) values ($1, $2, $3, $4)

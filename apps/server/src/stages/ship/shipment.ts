@@ -11,7 +11,7 @@ import {
   type GroupRows,
   incrementOf,
   kindOfRow,
-  kindsOf,
+  kindsIn,
   knownRow,
   type LeftRow,
   type Loss,
@@ -90,7 +90,7 @@ export class Shipment {
     this.carrier = new Carrier(outlet, body.steps as NetworkSteps, incrementOf(outlet, currency), (loss) =>
       this.lose(loss),
     );
-    this.kinds = new Set(options.sheets.length > 0 ? options.sheets.flatMap(kindsOf) : rowKinds);
+    this.kinds = options.sheets.length > 0 ? kindsIn(options.sheets) : new Set(rowKinds);
     this.difference = new Difference(known.rows, this.maker, outlet, budgetChangesLeft, this.kinds);
     this.rows = eachKind(() => 0);
     this.files = options.sheets.map(

@@ -7,7 +7,7 @@ import {
   startShip,
   stopJob,
 } from '@sprig/contracts';
-import { networkNames, type SheetFormat, type SheetKind } from '@sprig/core/ship';
+import { kindsIn, networkNames, type SheetFormat, type SheetKind } from '@sprig/core/ship';
 import { Copy, Download, FileOutput } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -17,7 +17,7 @@ import { copyCells } from '../../kit/clipboard.ts';
 import { count, counted } from '../../kit/format.ts';
 import { Progress } from '../../kit/marks.tsx';
 import { DifferenceBar } from './DifferenceBar.tsx';
-import { differing, kindsIn, rowsIn, toldBy } from './look.ts';
+import { differing, rowsIn, toldBy } from './look.ts';
 import { changeWords, formatWords, kindWords, lossWords, sheetWords, valueWords } from './ship-words.ts';
 import { refreshShip } from './use-ship.ts';
 

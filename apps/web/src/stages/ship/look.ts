@@ -1,5 +1,5 @@
 import type { OutletCheck } from '@sprig/contracts';
-import { kindsOf, type RowKind, type SheetProfile } from '@sprig/core/ship';
+import { kindsIn, type SheetProfile } from '@sprig/core/ship';
 
 /** Rows that an outlet would get of the whole plan. */
 export const rowsIn = (check: OutletCheck | null): number =>
@@ -9,11 +9,6 @@ export const rowsIn = (check: OutletCheck | null): number =>
 export const differing = (check: OutletCheck | null): number =>
   check ? check.difference.added + check.difference.changed + check.difference.removed : 0;
 
-type Sheets = readonly Pick<SheetProfile, 'kind'>[];
-
-/** The kinds of rows that sheets tell. */
-export const kindsIn = (sheets: Sheets): ReadonlySet<RowKind> => new Set(sheets.flatMap(kindsOf));
-
 /** Rows by which these sheets would tell what differs. */
-export const toldBy = (sheets: Sheets, check: OutletCheck | null): number =>
+export const toldBy = (sheets: readonly Pick<SheetProfile, 'kind'>[], check: OutletCheck | null): number =>
   [...kindsIn(sheets)].reduce((sum, kind) => sum + (check?.difference.told[kind] ?? 0), 0);

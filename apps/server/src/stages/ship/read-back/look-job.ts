@@ -17,6 +17,7 @@ import { execute, select } from '../../../database/connect.ts';
 import { copyField, copyInto } from '../../../database/copy.ts';
 import { SprigFailure } from '../../../failure.ts';
 import type { JobContext } from '../../../jobs/context.ts';
+import { OneAhead } from '../../../one-ahead.ts';
 import { currencyOf } from '../answers.ts';
 import { atOneMoment, bringUpToDate, type Moment } from '../moment.ts';
 import { type ChosenOutlet, listOutlets, usualChoice } from '../outlets.ts';
@@ -115,7 +116,7 @@ class Look {
   private readonly fields: ReadBack['fields'] = {};
   private readonly lines: string[] = [];
   private n = 0;
-  private keeping: Promise<void> = Promise.resolve();
+  private readonly keeping = new OneAhead();
 
   constructor(
     private readonly context: JobContext,
@@ -184,7 +185,7 @@ class Look {
       hasSchedule,
     };
     await this.flush();
-    await this.keeping;
+    await this.keeping.ended;
     await execute(
       caller.database,
       'update read_backs set body = $2 where id = $1',
@@ -229,17 +230,16 @@ class Look {
   }
 
   /** The database keeps some rows while the next are compared. */
-  private async flush(): Promise<void> {
+  private flush(): Promise<void> {
     const { id } = this.context;
-    await this.keeping;
-    this.keeping = copyInto(
-      this.moment.writing,
-      'read_back_rows',
-      ['read_back_id', ...COLUMNS],
-      this.lines.splice(0).map((line) => `${id}\t${line}`),
+    return this.keeping.next(() =>
+      copyInto(
+        this.moment.writing,
+        'read_back_rows',
+        ['read_back_id', ...COLUMNS],
+        this.lines.splice(0).map((line) => `${id}\t${line}`),
+      ),
     );
-    // Told when it is waited for.
-    this.keeping.catch(() => {});
   }
 
   /** Nothing gathered, sorted or built: it takes the shape of what is read. */
