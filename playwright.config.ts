@@ -5,7 +5,9 @@ export default defineConfig({
   timeout: 240_000,
   expect: { timeout: 15_000 },
   retries: 0,
-  workers: 1,
+  workers: 2,
+  fullyParallel: true,
+  globalSetup: './e2e/server.ts',
   forbidOnly: true,
   use: {
     viewport: { width: 1280, height: 800 },

@@ -26,7 +26,7 @@ main(async () => {
   });
   try {
     database = process.env.DATABASE_URL ? undefined : await startPostgres(folder);
-    ensureWeb();
+    await ensureWeb();
     const url = process.env.DATABASE_URL ?? database.url;
     server = await startServer({
       DATABASE_URL: url,

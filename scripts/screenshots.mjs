@@ -14,7 +14,7 @@ import { ensureWeb } from './setup/web.mjs';
 main(async () => {
   ensurePackages();
   ensureChromium();
-  ensureWeb();
+  await ensureWeb();
   const folder = mkdtempSync(join(tmpdir(), 'sprig-pictures-'));
   chmodSync(folder, 0o711);
   const database = await startPostgres(folder, { settings: ['fsync=off'] });

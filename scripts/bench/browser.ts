@@ -7,7 +7,7 @@ import { type Api, type Figure, PORT, startServer } from './server.ts';
 
 /** What only a browser can tell: how long a large copy takes, and whether the screen stays live under a large recipe. */
 export async function browserFigures(): Promise<Figure[]> {
-  ensureWeb();
+  await ensureWeb();
   ensureChromium();
   const server = await startServer();
   const browser = await chromium.launch(config.use?.launchOptions);

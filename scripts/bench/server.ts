@@ -1,12 +1,8 @@
-import { type ChildProcess, fork } from 'node:child_process';
-import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
 import { readList } from '@sprig/core/gather';
 import { decimalFromMicros } from '@sprig/core/money';
 import { type DemoKeyword, manyKeywords } from '@sprig/market';
-
-import { NODE_ARGS } from '../setup/server.mjs';
+import { startServer as launch } from '../setup/server.mjs';
 
 export type Figure = { name: string; value: string; target: string };
 
@@ -28,16 +24,7 @@ export type Server = { api: Api; memory: () => number; stop: () => Promise<void>
 
 /** A real server process of its own, as the browser meets it. */
 export async function startServer(): Promise<Server> {
-  const child: ChildProcess = fork(
-    fileURLToPath(new URL('../../apps/server/src/start.ts', import.meta.url)),
-    [],
-    {
-      execArgv: [...NODE_ARGS],
-      env: { ...process.env, PORT: String(PORT), LOG_LEVEL: 'error' },
-      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
-    },
-  );
-  await once(child, 'message');
+  const { pid, stop } = await launch({ PORT: String(PORT), LOG_LEVEL: 'error' }, { quiet: true });
   return {
     api: async (method, path, body) => {
       const isText = typeof body === 'string';
@@ -50,11 +37,8 @@ export async function startServer(): Promise<Server> {
       return (await answer.json()) as Record<string, unknown>;
     },
     memory: () =>
-      Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))?.[1] ?? 0) / 1_024,
-    stop: async () => {
-      child.kill('SIGTERM');
-      await once(child, 'exit');
-    },
+      Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0) / 1_024,
+    stop,
   };
 }
 

@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { createServer } from 'node:net';
 import { root } from './root.mjs';
+import { ensureServer } from './server-bundle.mjs';
 import { SetupFailure } from './stop-with.mjs';
 
 /** Fails with what to do where another program has the port. */
@@ -23,19 +24,24 @@ export async function assertPortFree(port) {
 }
 
 /** A young generation of 8 MB: the server's memory is what its work needs, not what garbage is let lie. */
-export const NODE_ARGS = ['--max-semi-space-size=8', '--import', 'tsx'];
+const MEMORY = '--max-semi-space-size=8';
+
+/** How sources are run as they are. */
+export const NODE_ARGS = [MEMORY, '--import', 'tsx'];
+
+/** How the bundled server is run. */
+const BUNDLED_SERVER = [MEMORY, '--enable-source-maps', 'apps/server/dist/start.mjs'];
 
 /** Starts the server as a process and waits until it answers. `stop` ends it and waits. */
-export async function startServer(env, { watch = false } = {}) {
-  const args = [
-    ...(watch ? ['--watch', '--watch-preserve-output'] : []),
-    ...NODE_ARGS,
-    'apps/server/src/start.ts',
-  ];
+export async function startServer(env, { watch = false, quiet = false } = {}) {
+  if (!watch) await ensureServer();
+  const args = watch
+    ? ['--watch', '--watch-preserve-output', ...NODE_ARGS, 'apps/server/src/start.ts']
+    : BUNDLED_SERVER;
   const child = spawn(process.execPath, args, {
     cwd: root,
     env: { ...process.env, ...env },
-    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit', 'ipc'],
   });
   const exited = once(child, 'exit');
   if (!watch) {
@@ -43,6 +49,7 @@ export async function startServer(env, { watch = false } = {}) {
     if (!ready) throw new SetupFailure('The server did not start. What it printed above says why.');
   }
   return {
+    pid: child.pid,
     exited,
     stop: async () => {
       if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');

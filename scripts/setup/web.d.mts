@@ -1,2 +1,2 @@
 /** Builds the web application where it is not of these sources. */
-export function ensureWeb(): void;
+export function ensureWeb(): Promise<void>;

@@ -14,6 +14,7 @@ import * as ship from './migrations/008-ship.ts';
 import * as readBack from './migrations/009-read-back.ts';
 import * as knownRows from './migrations/010-known-rows.ts';
 import * as checksAtOnce from './migrations/011-checks-at-once.ts';
+import * as queueGoesOn from './migrations/012-queue-goes-on.ts';
 
 const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -27,6 +28,7 @@ const migrations = [
   { name: '009-read-back', sql: readBack.up },
   { name: '010-known-rows', sql: knownRows.up },
   { name: '011-checks-at-once', sql: checksAtOnce.up },
+  { name: '012-queue-goes-on', sql: queueGoesOn.up },
 ];
 
 /** Two servers that start at once must not migrate at once. */
@@ -51,7 +53,8 @@ export async function migrate(database: Sequelize, url: string): Promise<void> {
           database.transaction(async (transaction) => void (await database.query(sql, { transaction }))),
       })),
     });
-    await umzug.up();
+    // The queue's own tables first: one of ours tells of them.
     await runMigrations({ connectionString: url });
+    await umzug.up();
   });
 }

@@ -13,6 +13,8 @@ import {
   type TestServer,
   upload,
 } from '../testing/start-test-server.ts';
+import { handlers } from './handlers.ts';
+import { startRunner } from './runner.ts';
 
 /** No runner in this process: the tests start runners of their own, to kill them. */
 let server: TestServer;
@@ -134,6 +136,20 @@ test('a job that is stopped before its turn never runs', async () => {
   expect((await poolOf(server, plan)).norms).toEqual(['canoe']);
   runner.kill('SIGTERM');
   await once(runner, 'exit');
+});
+
+test('a job that comes while another of its plan runs begins when that ends, not at the next look into the queue', async () => {
+  const plan = await planOf(server);
+  // No look into the queue comes within this test: what runs, runs because it was told.
+  const stop = await startRunner(server.databaseUrl, handlers, { pollMs: 3_600_000 });
+  try {
+    const jobs = [];
+    for (const text of ['kayak', 'canoe', 'raft', 'dinghy']) jobs.push(await start(plan, `${text}\n`));
+    for (const job of jobs) expect((await finished(server, plan, job)).status).toBe('done');
+    expect((await poolOf(server, plan)).norms).toEqual(['kayak', 'canoe', 'raft', 'dinghy']);
+  } finally {
+    await stop();
+  }
 });
 
 test('open windows are told of changes and of jobs', async () => {

@@ -21,6 +21,8 @@ type JobRow = {
 };
 
 const SWEEP_MS = 3_000;
+/** How often the queue is looked at where nothing tells of it; all that is usual is told. */
+const POLL_MS = 1_000;
 /** The first half of the advisory locks by which a runner shows that it lives. */
 const RUNNER_LOCKS = 460_002;
 
@@ -28,14 +30,18 @@ const RUNNER_LOCKS = 460_002;
  * Takes jobs from the queue until stopped. A runner holds a lock of its own as long as it lives; when its process
  * dies the database frees the lock, and any other runner puts its jobs back into the queue at once.
  */
-export async function startRunner(url: string, handlers: JobHandlers): Promise<() => Promise<void>> {
+export async function startRunner(
+  url: string,
+  handlers: JobHandlers,
+  { pollMs = POLL_MS }: { pollMs?: number } = {},
+): Promise<() => Promise<void>> {
   const database = connect(url, { connections: 8 });
   const sign = await signOfLife(url);
   await freeDeadRunners(database);
   const runner: Runner = await run({
     connectionString: url,
     concurrency: 2,
-    pollInterval: 1_000,
+    pollInterval: pollMs,
     noHandleSignals: true,
     logger: quietLogger(),
     taskList: {

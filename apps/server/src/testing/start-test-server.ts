@@ -8,12 +8,12 @@ import type { Sequelize } from 'sequelize';
 import type { z } from 'zod';
 import { createApp } from '../app.ts';
 import type { Caller } from '../caller.ts';
-import { connect, execute, select } from '../database/connect.ts';
-import { migrate } from '../database/migrate.ts';
+import { connect, select } from '../database/connect.ts';
 import { EventHub } from '../http/events.ts';
 import { handlers } from '../jobs/handlers.ts';
 import { startRunner } from '../jobs/runner.ts';
 import { onlyUser } from '../only-user.ts';
+import { addressOf, asAdmin, TEMPLATE } from './template.ts';
 
 /** The real application on a database of its own, with a runner in this process. */
 export type TestServer = {
@@ -39,24 +39,16 @@ export class Refused extends Error {
   }
 }
 
-const baseUrl = () => {
-  const url = process.env.TEST_DATABASE_URL;
-  if (!url) throw new Error('TEST_DATABASE_URL is not set: run the tests by `npm test`.');
-  return url;
-};
-
+/** A database of its own, up to date, with nothing in it. */
 export async function makeDatabase(): Promise<string> {
   const name = `test_${randomUUID().replaceAll('-', '')}`;
-  const admin = connect(baseUrl(), { connections: 1 });
-  await execute(admin, `create database ${name}`);
-  await admin.close();
-  return baseUrl().replace(/\/[^/]*$/, `/${name}`);
+  await asAdmin(`create database ${name} template ${TEMPLATE}`);
+  return addressOf(name);
 }
 
 export async function startTestServer({ runner = true } = {}): Promise<TestServer> {
   const databaseUrl = await makeDatabase();
   const database = connect(databaseUrl);
-  await migrate(database, databaseUrl);
   const user = await onlyUser(database);
   const events = new EventHub(databaseUrl);
   await events.open();

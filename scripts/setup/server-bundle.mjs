@@ -1,0 +1,43 @@
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { ensureBuilt, SHARED_SOURCES } from './built.mjs';
+import { root } from './root.mjs';
+
+/**
+ * Bundles the server's own sources into apps/server/dist, so that they are not transpiled anew at each start. The
+ * thread of jobs is an entry of its own, under the name by which the server starts it. Packages stay outside.
+ */
+export const ensureServer = () =>
+  ensureBuilt({
+    folder: 'apps/server/dist',
+    sources: ['apps/server/src', 'scripts/setup/server-bundle.mjs', ...SHARED_SOURCES],
+    build: async () => {
+      const { build } = await import('esbuild');
+      const from = join(root, 'apps/server/src');
+      const outdir = join(root, 'apps/server/dist');
+      rmSync(outdir, { recursive: true, force: true });
+      await build({
+        entryPoints: { start: join(from, 'start.ts'), 'thread-boot': join(from, 'jobs/thread.ts') },
+        outdir,
+        outExtension: { '.js': '.mjs' },
+        bundle: true,
+        splitting: true,
+        format: 'esm',
+        platform: 'node',
+        target: 'node20',
+        sourcemap: true,
+        logLevel: 'warning',
+        plugins: [ownSourcesOnly],
+      });
+    },
+  });
+
+/** Bundles what is ours and leaves every package to be loaded by Node. */
+const ownSourcesOnly = {
+  name: 'own-sources-only',
+  setup(build) {
+    build.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+      kind === 'entry-point' || path.startsWith('@sprig/') ? undefined : { path, external: true },
+    );
+  },
+};
