@@ -11,11 +11,12 @@ export default defineConfig({
   forbidOnly: true,
   use: {
     viewport: { width: 1280, height: 800 },
+    contextOptions: { reducedMotion: 'reduce' },
     // Recording takes time: only a test that is tried again is recorded.
     trace: 'on-first-retry',
     permissions: ['clipboard-read', 'clipboard-write'],
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      executablePath: '/usr/bin/chromium-headless-shell',
       args: [
         '--no-sandbox',
         '--disable-gpu',

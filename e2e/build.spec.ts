@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './server.ts';
-import { go, graveProblems, makePlan } from './steps.ts';
+import { go, graveProblems, openPlan } from './steps.ts';
 
 const LIST = `kayak\t9000\t0.50
 kayaks\t4000\t0.50
@@ -15,14 +15,6 @@ canoe hire\t1900\t0.50
 canoe hire heronsea\t90\t0.55
 paddle song\t10\t--
 `;
-
-async function openPlan(page: Page, url: string) {
-  await makePlan(page, url, { name: 'Saltmarsh' });
-  await page.getByRole('button', { name: 'Paste a list' }).first().click();
-  await page.getByLabel('The list').fill(LIST);
-  await page.getByRole('button', { name: /^Take in \d/ }).click();
-  await expect(page.getByRole('grid', { name: 'Pool' })).toBeVisible();
-}
 
 const view = (page: Page, name: string | RegExp) =>
   page.getByRole('region', { name: 'Build', exact: true }).getByRole('button', { name }).click();
@@ -54,7 +46,7 @@ test('from themes to a fenced build in three lanes, with what is held by hand su
   page,
   url,
 }) => {
-  await openPlan(page, url);
+  await openPlan(page, url, { list: LIST });
   await makeThemes(page, ['hire', 'kayak'], ['inflatable'], ['kayak'], ['canoe']);
   await go(page, 'Build');
   await expect(yieldOf(page, 'groups')).toContainText('5 ad groups');
@@ -130,9 +122,7 @@ test('the ladder is dragged and stepped by keys, bids are aimed along the curve,
   page,
   url,
 }) => {
-  await openPlan(page, url);
-  await makeThemes(page, ['kayak'], ['canoe']);
-  await go(page, 'Build');
+  await openPlan(page, url, { list: LIST, themes: [['kayak'], ['canoe']], stage: 'build' });
   await view(page, 'Rules');
   const exact = page.getByRole('slider', { name: 'Step by match type: exact' });
   await expect(exact).toHaveAttribute('aria-valuenow', '125');
@@ -175,9 +165,7 @@ test('in bulk: select, pause, label, change bids with before and after, copy an 
   page,
   url,
 }) => {
-  await openPlan(page, url);
-  await makeThemes(page, ['kayak'], ['canoe']);
-  await go(page, 'Build');
+  await openPlan(page, url, { list: LIST, themes: [['kayak'], ['canoe']], stage: 'build' });
   await built(page);
   await view(page, /^Ad groups/);
   const groups = page.getByRole('grid', { name: 'Ad groups' });
@@ -223,9 +211,7 @@ test('in bulk: select, pause, label, change bids with before and after, copy an 
 });
 
 test('negatives, settings of a campaign, a pasted list of searches', async ({ page, url }) => {
-  await openPlan(page, url);
-  await makeThemes(page, ['kayak'], ['canoe']);
-  await go(page, 'Build');
+  await openPlan(page, url, { list: LIST, themes: [['kayak'], ['canoe']], stage: 'build' });
   await built(page);
   await block(page, /^Campaign Saltmarsh/).click();
   const negatives = page.getByRole('region', { name: 'Negatives' });
@@ -261,9 +247,7 @@ test('negatives, settings of a campaign, a pasted list of searches', async ({ pa
 });
 
 test('nothing serious for those who use assistive technology', async ({ page, url }) => {
-  await openPlan(page, url);
-  await makeThemes(page, ['kayak'], ['canoe']);
-  await go(page, 'Build');
+  await openPlan(page, url, { list: LIST, themes: [['kayak'], ['canoe']], stage: 'build' });
   await built(page);
   await page.getByLabel('Add negatives').waitFor();
   for (const name of ['Picture', 'Rules', /^Ad groups/, /^Keywords/, /^Fences/]) {

@@ -1,15 +1,10 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './server.ts';
-import { go, makePlan } from './steps.ts';
+import { go, openPlan } from './steps.ts';
 import { mixedPaste, semicolons, utf16Report, workbook } from './ugly-files.ts';
 
 const SOON = { timeout: 30_000 };
 const pool = (page: Page) => page.getByRole('grid', { name: 'Pool' });
-
-async function openPlan(page: Page, url: string) {
-  await makePlan(page, url, { name: 'Saltmarsh' });
-  await expect(page.getByRole('heading', { name: 'The pool is empty' })).toBeVisible();
-}
 
 /** The whole pool as it is copied: keyword, asked as, searches, CPC, competition, by keyword. Asked again while rows change. */
 async function copied(page: Page, state: string): Promise<Record<string, string>> {

@@ -1,16 +1,11 @@
 import type { Locator, Page } from '@playwright/test';
 import { expect, test } from './server.ts';
-import { go, graveProblems, makePlan } from './steps.ts';
+import { go, graveProblems, openPlan } from './steps.ts';
 
 const pool = (page: Page) => page.getByRole('grid', { name: 'Pool' });
 const yieldOf = (page: Page, name: string) => page.locator(`[data-yield=${name}]`);
 const pattern = (page: Page, number: number) => page.getByRole('group', { name: `Pattern ${number}` });
 const list = (page: Page, name: string) => page.getByRole('article', { name: `List ${name}` });
-
-async function openPlan(page: Page, url: string) {
-  await makePlan(page, url, { name: 'Saltmarsh' });
-  await expect(page.getByRole('heading', { name: 'The pool is empty' })).toBeVisible();
-}
 
 async function fill(page: Page, name: string, ...words: string[]) {
   await page.getByRole('button', { name: `Edit ${name} as text` }).click();

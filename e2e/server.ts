@@ -5,16 +5,26 @@ import { test as base } from '@playwright/test';
 import pg from 'pg';
 import { startServer } from '../scripts/setup/server.mjs';
 
-/** Each test has a server, a database and a browser context of its own. */
-export const test = base.extend<{ url: string }>({
-  // biome-ignore lint/correctness/noEmptyPattern: Playwright asks for a destructured first argument
-  url: async ({}, use) => {
-    const database = `e2e_${randomUUID().replaceAll('-', '')}`;
-    await asAdmin((admin) => admin.query(`create database ${database} template ${TEMPLATE}`));
-    const { url, stop } = await serve(database);
-    await use(url);
-    await stop();
-    await asAdmin((admin) => admin.query(`drop database ${database} with (force)`));
+/**
+ * A server and a database for each worker, emptied before each test, and a browser context for each test. Numbers of
+ * plans go on, so that nothing which the server remembers of an earlier test can be taken for a later one's.
+ */
+export const test = base.extend<{ url: string }, { server: { url: string; database: string } }>({
+  server: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright asks for a destructured first argument
+    async ({}, use) => {
+      const database = `e2e_${randomUUID().replaceAll('-', '')}`;
+      await asAdmin((admin) => admin.query(`create database ${database} template ${TEMPLATE}`));
+      const { url, stop } = await serve(database);
+      await use({ url, database });
+      await stop();
+      await asAdmin((admin) => admin.query(`drop database ${database} with (force)`));
+    },
+    { scope: 'worker' },
+  ],
+  url: async ({ server }, use) => {
+    await empty(server.database);
+    await use(server.url);
   },
 });
 export { expect } from '@playwright/test';
@@ -37,8 +47,31 @@ const baseUrl = () => {
   return url;
 };
 
-async function asAdmin(work: (admin: pg.Client) => Promise<unknown>) {
-  const admin = new pg.Client({ connectionString: baseUrl() });
+/** What stays: the one user, and what migrations did. */
+const KEPT = ['migrations', 'workspaces', 'actors'];
+
+/** Lets the jobs of the test before end, and takes all that it made out of the database. */
+async function empty(database: string) {
+  await asAdmin(async (client) => {
+    const open = `select 1 from jobs where status in ('queued', 'running')`;
+    await client.query(`update jobs set status = 'stopped' where status = 'queued'`);
+    for (let times = 0; (await client.query(open)).rowCount; times++) {
+      if (times === 1_000) throw new Error('a job of the test before does not end');
+      await new Promise((done) => setTimeout(done, 20));
+    }
+    const { rows } = await client.query<{ tables: string }>(
+      `select string_agg(quote_ident(tablename), ', ') as tables from pg_tables
+       where schemaname = 'public' and tablename <> all($1)`,
+      [KEPT],
+    );
+    await client.query(`truncate ${rows[0]?.tables}`);
+  }, database);
+}
+
+const addressOf = (database: string) => baseUrl().replace(/\/[^/]*$/, `/${database}`);
+
+async function asAdmin(work: (admin: pg.Client) => Promise<unknown>, database = 'postgres') {
+  const admin = new pg.Client({ connectionString: addressOf(database) });
   await admin.connect();
   try {
     await work(admin);
@@ -51,7 +84,7 @@ async function serve(database: string): Promise<{ url: string; stop: () => Promi
   const port = await freePort();
   const { stop } = await startServer(
     {
-      DATABASE_URL: baseUrl().replace(/\/[^/]*$/, `/${database}`),
+      DATABASE_URL: addressOf(database),
       PORT: String(port),
       LOG_LEVEL: 'error',
     },

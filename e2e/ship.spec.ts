@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { parse } from 'csv-parse/sync';
 import { expect, test } from './server.ts';
-import { go, graveProblems, makePlan } from './steps.ts';
+import { go, graveProblems, openPlan } from './steps.ts';
 
 const LIST = 'sea kayak\t900\t0.60\nkayak hire\t400\t0.50\ncanoe\t300\t0.40\npaddle board\t200\t0.30\n';
 
@@ -17,12 +17,8 @@ async function write(page: Page, label: string, text: string) {
   await page.getByLabel(label, { exact: true }).press('Enter');
 }
 
-async function fill(page: Page, list = LIST) {
-  await page.getByRole('button', { name: 'Paste a list' }).first().click();
-  await page.getByLabel('The list').fill(list);
-  await page.getByRole('button', { name: /^Take in \d/ }).click();
-  await expect(page.getByRole('grid', { name: 'Pool' })).toBeVisible();
-  await go(page, 'Write');
+async function openWritten(page: Page, url: string) {
+  await openPlan(page, url, { list: LIST, stage: 'write' });
   await write(page, 'Headline 1, line 1', '@keyword');
   await write(page, 'Headline 2, line 1', 'Saltmarsh Paddle Co.');
   await write(page, 'Description 1, line 1', 'By the hour, the day or the week.');
@@ -49,8 +45,7 @@ test('three outlets: shipped, refused, mended, and only what changed shipped aga
   url,
 }) => {
   test.setTimeout(150_000);
-  await makePlan(page, url, { name: 'Saltmarsh' });
-  await fill(page);
+  await openWritten(page, url);
   await go(page, 'Ship');
   for (const name of ['Fennelwick', 'Harrowlight', 'Quillmere']) await shipTo(page, name);
   await page.getByRole('button', { name: 'Ship to Plain sheets no more' }).click();
@@ -167,8 +162,7 @@ test('a warning is accepted with a reason; a receipt is noted and withdrawn; an 
   url,
 }) => {
   test.setTimeout(90_000);
-  await makePlan(page, url, { name: 'Saltmarsh' });
-  await fill(page);
+  await openWritten(page, url);
   await go(page, 'Ship');
   await ready(page);
   const few = findings(page).getByRole('listitem').filter({ hasText: 'fewer than three plain ads' });
@@ -212,8 +206,7 @@ test('an outlet is described by picking columns, tried at once, kept, shipped to
   url,
 }) => {
   test.setTimeout(90_000);
-  await makePlan(page, url, { name: 'Saltmarsh' });
-  await fill(page);
+  await openWritten(page, url);
   await go(page, 'Ship');
   await expect(findings(page)).toBeVisible();
   await page.keyboard.press('o');
@@ -272,8 +265,7 @@ test('an outlet is described by picking columns, tried at once, kept, shipped to
 
 test('nothing serious for those who use assistive technology in any view of Ship', async ({ page, url }) => {
   test.setTimeout(90_000);
-  await makePlan(page, url, { name: 'Saltmarsh' });
-  await fill(page);
+  await openWritten(page, url);
   await go(page, 'Ship');
   await shipTo(page, 'Quillmere');
   await ready(page);

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './server.ts';
-import { graveProblems, makePlan } from './steps.ts';
+import { graveProblems, openPlan } from './steps.ts';
 
 const yieldOf = (page: Page, name: string) => page.locator(`[data-yield=${name}]`);
 const table = (page: Page) => page.getByRole('grid', { name: 'Keywords' });
@@ -54,11 +54,6 @@ const keywords = goods.flatMap((good, a) =>
   ),
 );
 
-async function openPlan(page: Page, url: string) {
-  await makePlan(page, url, { name: 'Furniture', site: 'shop.example' });
-  await expect(page.getByRole('heading', { name: 'The pool is empty' })).toBeVisible();
-}
-
 async function paste(page: Page, lines: readonly string[], button: string) {
   await page.evaluate((text) => navigator.clipboard.writeText(text), lines.join('\n'));
   await page.keyboard.press('Control+v');
@@ -76,7 +71,7 @@ test('3,000 unplaced keywords become a full tree from the keyboard; the pool cha
   url,
 }) => {
   test.setTimeout(180_000);
-  await openPlan(page, url);
+  await openPlan(page, url, { name: 'Furniture', site: 'shop.example' });
   expect(new Set(keywords).size).toBe(3_000);
   await paste(page, ['Keyword\tSearches', ...keywords], 'Take in 3,000 keywords');
   await expect(page.getByRole('grid', { name: 'Pool' })).toHaveAttribute('aria-rowcount', '3001');
@@ -182,7 +177,7 @@ test('themes in the outline and the stages; names pasted; bad names and rules sa
   url,
 }) => {
   test.setTimeout(120_000);
-  await openPlan(page, url);
+  await openPlan(page, url, { name: 'Furniture', site: 'shop.example' });
   const few = [
     'oak desk',
     'white desk',

@@ -1,5 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
+import * as api from '@sprig/contracts';
+import type { z } from 'zod';
 
 /** Opens a stage by the trail. */
 export const go = (page: Page, stage: string) =>
@@ -17,11 +19,77 @@ export async function makePlan(page: Page, url: string, { name, site = 'saltmars
   await form.getByRole('button', { name: 'Make the plan' }).click();
 }
 
+type Filled = Partial<NewPlan> & {
+  list?: string;
+  /** Each a theme of keywords that have all of its words, named by them. */
+  themes?: readonly (readonly string[])[];
+  stage?: string;
+};
+
+/** Makes a plan with what a test is not about, without the screens, and opens it at a stage. */
+export async function openPlan(
+  page: Page,
+  url: string,
+  { name = 'Saltmarsh', site = 'saltmarshpaddle.example', list, themes = [], stage = 'gather' }: Filled = {},
+): Promise<number> {
+  const ask = asker(url);
+  const { id: plan } = await ask(api.makePlan, {
+    body: { name, site, currency: 'GBP', language: 'en' },
+  });
+  if (list !== undefined) {
+    const sent = await fetch(`${url}/api/plans/${plan}/uploads`, { method: 'POST', body: list });
+    const { upload } = (await sent.json()) as { upload: string };
+    const body = { upload, kind: 'paste' as const, name: 'List', options: {} };
+    const { job } = await ask(api.startImport, { params: { plan }, body });
+    const ended = () => ask(api.readJob, { params: { plan, job } });
+    await expect.poll(async () => (await ended()).status, { intervals: [20] }).toBe('done');
+  }
+  if (themes.length > 0) {
+    const made = themes.map((words) =>
+      api.newThemeOf(words.join(' '), { has: words.map((word) => [word]), not: [] }),
+    );
+    await ask(api.makeThemes, { params: { plan }, body: { parent: null, themes: made } });
+  }
+  await page.goto(`${url}/plans/${plan}/${stage}`);
+  // Keys pressed before the stage is there would go nowhere.
+  await expect(page.locator('[data-yield]').first()).toBeVisible();
+  return plan;
+}
+
+/** Asks the server as the screens do, by the same definitions. */
+const asker =
+  (url: string) =>
+  async <P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
+    { method, path, answer }: api.Endpoint<P, Q, B, A>,
+    { params, body }: { params?: z.input<P>; body?: z.input<B> },
+  ): Promise<z.output<A>> => {
+    const filled = path.replace(/:(\w+)/g, (_, name: string) =>
+      String((params as Record<string, unknown>)[name]),
+    );
+    const told = await fetch(`${url}${filled}`, {
+      method,
+      headers: { 'content-type': 'application/json' },
+      ...(method === 'GET' ? {} : { body: JSON.stringify(body ?? {}) }),
+    });
+    if (!told.ok) throw new Error(`${method} ${filled}: ${await told.text()}`);
+    return answer.parse(await told.json());
+  };
+
 /** What would keep people with assistive technology from using the page, once no message comes or goes on it. */
 export async function graveProblems(page: Page): Promise<string[]> {
-  await expect(page.locator('[data-sonner-toast]')).toHaveCount(0);
-  const { violations } = await new AxeBuilder({ page }).analyze();
+  await dismissToasts(page);
+  const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).analyze();
   return violations
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')
     .map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`);
+}
+
+/** Closes what is told at the foot of the page: a message on its way out is half transparent. */
+export async function dismissToasts(page: Page) {
+  const toasts = page.locator('[data-sonner-toast]');
+  await expect(async () => {
+    for (const close of await toasts.getByRole('button', { name: 'Close this message' }).all())
+      await close.click({ timeout: 500 });
+    await expect(toasts).toHaveCount(0, { timeout: 500 });
+  }).toPass();
 }

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './server.ts';
-import { graveProblems, makePlan } from './steps.ts';
+import { graveProblems, openPlan } from './steps.ts';
 
 /** 200 keywords, each an ad group of its own: short ones, long ones and very long ones. */
 const traits = [
@@ -22,15 +22,6 @@ const keywords = goods.flatMap((good) =>
 );
 const LIST = keywords.map((text, at) => `${text}\t${1_000 - at}\t0.50`).join('\n');
 
-async function openPlan(page: Page, url: string, list = LIST) {
-  await makePlan(page, url, { name: 'Saltmarsh' });
-  await page.getByRole('button', { name: 'Paste a list' }).first().click();
-  await page.getByLabel('The list').fill(list);
-  await page.getByRole('button', { name: /^Take in \d/ }).click();
-  await expect(page.getByRole('grid', { name: 'Pool' })).toBeVisible();
-  await page.getByRole('navigation', { name: 'Trail' }).getByText('Write', { exact: true }).click();
-}
-
 const line = (page: Page, label: string) => page.getByLabel(label, { exact: true });
 async function write(page: Page, label: string, text: string) {
   await line(page, label).fill(text);
@@ -47,7 +38,7 @@ test('two patterns with fallbacks for 200 groups; misfits cured from the keyboar
   url,
 }) => {
   test.setTimeout(120_000);
-  await openPlan(page, url);
+  await openPlan(page, url, { list: LIST, stage: 'write' });
   await expect(yieldOf(page, 'groups')).toContainText('200 ad groups');
 
   // The first pattern: a line and a fallback; the counts follow what is typed.
@@ -165,7 +156,7 @@ test('two patterns with fallbacks for 200 groups; misfits cured from the keyboar
 test('live keywords, texts in bulk, reviews, what a searcher reads', async ({ page, url }) => {
   test.setTimeout(90_000);
   const list = 'kayak hire\t900\ncanoe hire\t500\ninflatable sea kayak for hire in heronsea\t10\n';
-  await openPlan(page, url, list);
+  await openPlan(page, url, { list, stage: 'write' });
   await expect(yieldOf(page, 'groups')).toContainText('3 ad groups');
   // A token is typed with @ and taken from the list.
   await line(page, 'Headline 1, line 1').fill('');
@@ -226,7 +217,7 @@ test('final URLs and their check, assets; nothing serious for those who use assi
   url,
 }) => {
   test.setTimeout(90_000);
-  await openPlan(page, url, 'kayak hire\t900\ncanoe\t500\n');
+  await openPlan(page, url, { list: 'kayak hire\t900\ncanoe\t500\n', stage: 'write' });
   await view(page, /^Final URLs/);
   await page.getByRole('button', { name: /^Path of final URLs/ }).click();
   await write(page, 'Path of final URLs', '/@keyword(live');

@@ -8,8 +8,9 @@ import { Toaster } from 'sonner';
 import { queryClient } from './api/query-client.ts';
 import { router } from './router.tsx';
 
-/** Toasts in the theme's own ink. */
-const toastColours = {
+/** Toasts in the theme's own ink and letters. */
+const toastLook = {
+  fontFamily: 'inherit',
   '--normal-bg': 'var(--color-neutral)',
   '--normal-text': 'var(--color-neutral-content)',
   '--normal-border': 'transparent',
@@ -21,7 +22,15 @@ createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <QueryClientProvider client={queryClient}>
       <RouterProvider router={router} />
-      <Toaster position="bottom-center" offset={64} visibleToasts={3} duration={4_000} style={toastColours} />
+      <Toaster
+        position="bottom-center"
+        offset={64}
+        visibleToasts={3}
+        duration={4_000}
+        style={toastLook}
+        closeButton
+        toastOptions={{ closeButtonAriaLabel: 'Close this message' }}
+      />
     </QueryClientProvider>
   </StrictMode>,
 );

@@ -86,11 +86,10 @@ test('a job that was taken by a process which died before it began is taken by a
      where job_queue_id = (select id from graphile_worker._private_job_queues where queue_name = $1)`,
     [`plan-${plan}`],
   );
-  const runner = await startRunnerProcess();
+  const stop = await startRunner(server.databaseUrl, handlers);
   await until(async () => (await server.call(api.readJob, { params: { plan, job } })).status === 'done');
   expect((await server.call(api.openPlan, { params: { plan } })).counts.keywords).toBe(2);
-  runner.kill('SIGTERM');
-  await once(runner, 'exit');
+  await stop();
 });
 
 test('a job that could not say how it ended is done again, and what it did is not', async () => {
@@ -104,7 +103,7 @@ test('a job that could not say how it ended is done again, and what it did is no
     end $$;
     create trigger refuse_while_away before update on jobs for each row
       when (new.status in ('done', 'failed')) execute function refuse_while_away()`);
-  const runner = await startRunnerProcess();
+  const stop = await startRunner(server.databaseUrl, handlers);
   try {
     const job = await start(plan, 'kayak\ncanoe\n');
     await until(async () => {
@@ -121,8 +120,7 @@ test('a job that could not say how it ended is done again, and what it did is no
     expect((await poolOf(server, plan)).norms).toEqual(['kayak', 'canoe']);
   } finally {
     await database.query('drop table away; drop function refuse_while_away cascade');
-    runner.kill('SIGTERM');
-    await once(runner, 'exit');
+    await stop();
   }
 });
 
@@ -130,12 +128,11 @@ test('a job that is stopped before its turn never runs', async () => {
   const plan = await planOf(server);
   const job = await start(plan, 'kayak\n');
   expect((await server.call(api.stopJob, { params: { plan, job } })).status).toBe('stopped');
-  const runner = await startRunnerProcess();
+  const stop = await startRunner(server.databaseUrl, handlers);
   const after = await start(plan, 'canoe\n');
   await finished(server, plan, after);
   expect((await poolOf(server, plan)).norms).toEqual(['canoe']);
-  runner.kill('SIGTERM');
-  await once(runner, 'exit');
+  await stop();
 });
 
 test('a job that comes while another of its plan runs begins when that ends, not at the next look into the queue', async () => {
