@@ -42,7 +42,7 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
   await page.getByRole('button', { name: 'Take in 25 keywords and 3 negatives' }).click();
   const pool = page.getByRole('grid', { name: 'Pool' });
   await expect(pool).toHaveAttribute('aria-rowcount', '26');
-  await expect(page.getByText('9 lines to mend')).toBeVisible();
+  await expect(page.getByText('9 lines to look at')).toBeVisible();
   await expect(pool.getByRole('row').filter({ hasText: 'roof rack' })).toContainText('≈ 3,162');
   await expect(pool.getByRole('row').filter({ hasText: 'buoyancy aid' })).toContainText('≈ 5');
   await expect(pool.getByRole('row').filter({ hasText: 'canoe hire' })).toContainText('–');

@@ -79,7 +79,7 @@ test('lines with errors are mended in place; another window follows', async ({ p
   const other = await context.newPage();
   await other.goto(page.url());
   await expect(other.getByRole('grid', { name: 'Pool' })).toHaveAttribute('aria-rowcount', '2');
-  await page.getByRole('button', { name: '2 lines to mend' }).click();
+  await page.getByRole('button', { name: '2 lines to look at' }).click();
   await page.getByLabel('Line 2').fill('[canoe] x');
   await page.getByLabel('Line 2').press('Enter');
   await expect(page.getByText(/stands inside the text/)).toBeVisible();

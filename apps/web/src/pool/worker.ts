@@ -10,7 +10,7 @@ import {
   unpackPool,
 } from '@sprig/contracts';
 import {
-  type Encoding,
+  decoderOf,
   guessEncoding,
   type LineProblem,
   type ListLayout,
@@ -19,6 +19,7 @@ import {
   type Rewriting,
   readList,
   rewriter,
+  type SetAside,
 } from '@sprig/core/gather';
 import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
 import type { MatrixView } from '@sprig/core/mix';
@@ -55,8 +56,9 @@ export type ReadSummary = {
   withCpc: number;
   problems: LineProblem[];
   problemCount: number;
-  titles: number;
-  totals: number;
+  /** The first lines that were set aside, headings left out, and how many there are. */
+  setAside: SetAside[];
+  setAsideCount: number;
   sample: { line: number; text: string; asked: number; searches: number | null; cpc: number | null }[];
 };
 
@@ -309,7 +311,8 @@ class PoolWorker {
   readFile(bytes: Uint8Array, options: ReadOptions): ReadSummary | { problem: 'empty-file' | 'binary-file' } {
     const guess = guessEncoding(bytes, isUtf8);
     if (guess.status === 'problem') return { problem: guess.code };
-    const text = new TextDecoder(guess.encoding satisfies Encoding).decode(bytes.subarray(guess.bomLength));
+    const decoder = decoderOf(guess.encoding, (encoding) => new TextDecoder(encoding));
+    const text = decoder.decode(bytes.subarray(guess.bomLength));
     return this.summary(readList(text, options));
   }
 
@@ -326,8 +329,8 @@ class PoolWorker {
       withCpc: keywords.filter(({ cpc }) => cpc !== null).length,
       problems: problems.slice(0, SHOWN_PROBLEMS),
       problemCount: problems.length,
-      titles: setAside.filter(({ why }) => why === 'title').length,
-      totals: setAside.filter(({ why }) => why === 'totals').length,
+      setAside: setAside.filter(({ why }) => why !== 'header').slice(0, SHOWN_PROBLEMS),
+      setAsideCount: setAside.filter(({ why }) => why !== 'header').length,
       sample: keywords.slice(0, SAMPLE).map(({ line, text, asked, searches, cpc }) => ({
         line,
         text,

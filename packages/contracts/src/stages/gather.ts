@@ -16,6 +16,10 @@ export const readOptions = z.object({
   askedAs: z.enum(matchTypes).nullable().optional(),
   /** What amounts are multiplied by, in millionths. */
   rate: z.number().int().min(1).max(1_000_000_000).optional(),
+  /** Lines that are keywords, though they look like a title, a heading or a total. */
+  taken: z.array(z.number().int().positive()).max(2_000).optional(),
+  commasPart: z.boolean().optional(),
+  bullets: z.boolean().optional(),
 });
 
 export const uploadAnswer = z.object({ upload: z.uuid(), bytes: count });

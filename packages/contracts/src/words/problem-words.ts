@@ -1,12 +1,20 @@
 import type { LineProblem } from '@sprig/core/gather';
 
+/** Why a line that says nothing wrong was set aside. */
+export type SetAsideCode = 'title' | 'totals';
+
+/** Whether a line was set aside, and is no error. */
+export const isSetAside = (code: string): code is SetAsideCode => code === 'title' || code === 'totals';
+
 /** A line's problem in words: what is wrong, where, and what to do. */
 export function problemWords({
   code,
   at,
   character,
-}: Pick<LineProblem, 'code' | 'at' | 'character'>): string {
-  const words: Record<LineProblem['code'], string> = {
+}: Pick<LineProblem, 'at' | 'character'> & { code: LineProblem['code'] | SetAsideCode }): string {
+  const words: Record<LineProblem['code'] | SetAsideCode, string> = {
+    title: 'It stands above the headings, so it was set aside. Take it in if it is a keyword.',
+    totals: 'It looks like a total of the lines above, so it was set aside. Take it in if it is a keyword.',
     empty: 'There is no keyword in it.',
     'unbalanced-quote': `The quote at column ${at} has no other. Add it, or take this one away.`,
     'unbalanced-bracket': `The bracket at column ${at} has no other. Add it, or take this one away.`,

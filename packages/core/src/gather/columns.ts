@@ -1,4 +1,5 @@
 import { normalise } from '../text/index.ts';
+import { isHeading, roleOfHeading } from './headings.ts';
 import type { TextRecord } from './records.ts';
 
 const HEADER_SEARCH = 15;
@@ -15,76 +16,20 @@ export const columnRoles = [
 /** What a column of a pasted sheet holds. `extra` columns are kept as they are, under their heading. */
 export type ColumnRole = (typeof columnRoles)[number];
 
-/** Headings by which a column is known, in normal form. */
-const SYNONYMS: Readonly<Record<Exclude<ColumnRole, 'extra' | 'skip'>, readonly string[]>> = {
-  keyword: [
-    'keyword',
-    'keywords',
-    'keyword text',
-    'key phrase',
-    'search term',
-    'search terms',
-    'query',
-    'queries',
-    'term',
-    'phrase',
-  ],
-  searches: [
-    'monthly searches',
-    'searches',
-    'avg. monthly searches',
-    'avg monthly searches',
-    'average monthly searches',
-    'search volume',
-    'volume',
-    'monthly volume',
-    'searches a month',
-    'searches per month',
-    'msv',
-  ],
-  cpc: [
-    'cpc',
-    'avg. cpc',
-    'avg cpc',
-    'average cpc',
-    'cost per click',
-    'cpc estimate',
-    'estimated cpc',
-    'est. cpc',
-    'suggested bid',
-    'cost/click',
-  ],
-  competition: ['competition', 'competition index', 'comp', 'comp.'],
-  'match-type': ['match type', 'match', 'matching', 'match types', 'criterion type'],
-};
-
-const ROLE_OF = new Map<string, ColumnRole>();
-for (const role of ['keyword', 'searches', 'cpc', 'competition', 'match-type'] as const)
-  for (const name of SYNONYMS[role]) ROLE_OF.set(name, role);
-
-/** `CPC (GBP)`, `Avg. monthly searches*` and `Searches:` are known by their bare heading. */
-function roleOfHeading(heading: string): ColumnRole | undefined {
-  const name = normalise(heading)
-    .replace(/\s*[([].*$/, '')
-    .replace(/[*:]+$/, '')
-    .trim();
-  return ROLE_OF.get(name);
-}
-
 /**
- * The first of the first 15 records that has a keyword column's heading, else the first that has another known heading
- * and nothing that looks like a figure; -1 where there is none.
+ * The first of the first 15 records with two or more cells that are headings; else the very first record, if any of
+ * its cells is one and none looks like a figure; -1 where there is none. A lone word that is also a heading, amid
+ * others, is a keyword.
  */
 export function findHeader(records: readonly TextRecord[]): number {
   const first = records.slice(0, HEADER_SEARCH);
-  const sure = first.findIndex(({ fields }) => fields.some((field) => roleOfHeading(field) === 'keyword'));
+  const sure = first.findIndex(({ fields }) => fields.filter(isHeading).length >= 2);
   if (sure >= 0) return sure;
-  return first.findIndex(
-    ({ fields }) =>
-      fields.length > 1 &&
-      fields.some((field) => roleOfHeading(field) !== undefined) &&
-      !fields.some((field) => NUMBER_SHAPE.test(field.trim())),
-  );
+  const [top] = first;
+  const isOne =
+    top?.fields.some((field) => roleOfHeading(field) !== undefined) === true &&
+    !top.fields.some((field) => NUMBER_SHAPE.test(field.trim()));
+  return isOne ? 0 : -1;
 }
 
 /** Roles by heading; each known role goes to its first column, the rest are extra. */
@@ -102,7 +47,7 @@ const MONEY_SHAPE = /^[^\d\p{L}]*\d+[.,]\d{1,2}[^\d\p{L}]*$/u;
 const NUMBER_SHAPE = /^\W*\d[\d\s.,KkMm]*\D*$/;
 const NO_FIGURE = /^[-–—]*$/;
 const COMPETITION_SHAPE = /^(?:low|medium|high)$/i;
-const MATCH_SHAPE = /^(?:broad|modified(?: broad)?|phrase|exact)$/i;
+const MATCH_SHAPE = /^(?:broad|modified(?: broad)?|phrase|exact)(?: match)?$/i;
 
 /** Where no heading is a keyword's, the first column of words under an unknown heading is taken for it. */
 export function withKeyword(roles: ColumnRole[], records: readonly TextRecord[]): ColumnRole[] {
@@ -139,11 +84,16 @@ export function rolesByShape(records: readonly TextRecord[], columns: number): C
   });
 }
 
-const TOTAL = /^(?:grand )?totals?\b|^sum$/;
+/** The words of a total alone, in normal form. */
+const TOTALS = new Set([
+  ...['total', 'totals', 'sum', 'grand total', 'grand totals', 'subtotal', 'sub total', 'overall'],
+  ...['gesamt', 'summe', 'gesamtsumme', 'totaux', 'somme', 'total general', 'suma', 'totale', 'somma'],
+  ...['totaal', 'total geral', 'soma', 'razem', 'łącznie'],
+]);
 
-/** A totals row: its keyword cell is empty or says total, and another cell holds a figure. */
-export function isTotals(fields: readonly string[], keywordColumn: number): boolean {
-  const keyword = normalise(fields[keywordColumn] ?? '');
+/** Whether a record may be a totals row by what stands in it: the word for a total alone, or no word, and a figure. */
+export function mayBeTotals(fields: readonly string[], keywordColumn: number): boolean {
+  const keyword = normalise(fields[keywordColumn] ?? '').replace(/:$/, '');
   const hasFigure = fields.some((field, at) => at !== keywordColumn && /\d/.test(field));
-  return hasFigure && (keyword === '' || TOTAL.test(keyword));
+  return hasFigure && (keyword === '' || TOTALS.has(keyword));
 }

@@ -12,12 +12,13 @@ export type FigureRead<T> =
 
 const NONE = /^(?:-+|–|—|n\/?a|none|null)?$/i;
 const RANGE = /^(.*\d[\s\p{L}\p{Sc}]*?)\s*(?:-|–|—|\bto\b)\s*(\D{0,4}\d.*)$/u;
-const DECORATION = /[\p{Sc}%\s'’\u00a0\u202f]|(?:^[A-Z]{3}\b)|(?:\b[A-Z]{3}$)/gu;
+const DECORATION = /[A-Z]{0,3}\p{Sc}|[%\s'’\u00a0\u202f]|(?:^[A-Z]{3}\b)|(?:\b[A-Z]{3}$)/gu;
 const SUFFIXES: Record<string, number> = { k: 1_000, m: 1_000_000 };
 
 /**
  * A cell's figure in plain decimals: `1,300`, `1.300,5`, `1 300`, `£0.40`, `0,40 €`, `1K – 10K` (the geometric
- * mean, approximate), `< 10` (5, approximate). `--` and an empty cell are no figure, never zero.
+ * mean, approximate), `< 10` (5, approximate), `10,000+` (10,000, approximate), `1,30,000` (130,000). `--` and an empty
+ * cell are no figure, never zero.
  */
 function readFigure<T extends number>(
   cell: string,
@@ -28,6 +29,8 @@ function readFigure<T extends number>(
   if (NONE.test(text)) return { status: 'none' };
   const exact = plainDecimal(text, decimal);
   if (exact !== undefined) return found(toValue(exact), false);
+  const atLeast = text.endsWith('+') ? plainDecimal(text.slice(0, -1), decimal) : undefined;
+  if (atLeast !== undefined) return found(toValue(atLeast), true);
   const bound = /^([<>≈~])\s*(.+)$/.exec(text);
   if (bound) {
     const limit = plainDecimal(bound[2] ?? '', decimal);
@@ -49,14 +52,16 @@ function found<T>(value: T | undefined, approximate: boolean): FigureRead<T> {
     : { status: 'figure', figure: { value, approximate } };
 }
 
+/** Thousands in threes, or in the Indian way: `1,30,000`. */
+const WITH_POINT = /^(\d+|\d{1,3}(?:,\d{3})+|\d{1,2}(?:,\d{2})+,\d{3})?(?:\.(\d+))?$/;
+const WITH_COMMA = /^(\d+|\d{1,3}(?:\.\d{3})+)?(?:,(\d+))?$/;
+
 /** `£1,300.50` as `1300.50`; `2.4K` as `2400`. Undefined where the separators make no number. */
 function plainDecimal(text: string, decimal: DecimalMark): string | undefined {
   const bare = text.replace(DECORATION, '');
   const suffix = /[kmKM]$/.test(bare) ? bare.slice(-1).toLowerCase() : '';
   const digits = suffix ? bare.slice(0, -1) : bare;
-  const shape =
-    decimal === '.' ? /^(\d+|\d{1,3}(?:,\d{3})+)?(?:\.(\d+))?$/ : /^(\d+|\d{1,3}(?:\.\d{3})+)?(?:,(\d+))?$/;
-  const parts = shape.exec(digits);
+  const parts = (decimal === '.' ? WITH_POINT : WITH_COMMA).exec(digits);
   if (!parts || digits === '') return undefined;
   const whole = (parts[1] ?? '0').replace(/[.,]/g, '');
   const fraction = parts[2] ?? '';
@@ -71,6 +76,14 @@ function wholeNumber(decimal: string): number | undefined {
   return value <= MOST_SEARCHES ? value : undefined;
 }
 
+/** What is no whole number was not counted: the nearest one is told as approximate. */
+function nearest(read: FigureRead<number>, decimal: DecimalMark, cell: string): FigureRead<number> {
+  if (read.status !== 'figure') return read;
+  const exact = plainDecimal(cell.trim(), decimal);
+  const isWhole = exact === undefined || Number.isInteger(Number(exact));
+  return isWhole ? read : found(read.figure.value, true);
+}
+
 const MOST_MONEY = 1_000_000_000_000;
 
 function money(decimal: string): Micros | undefined {
@@ -80,7 +93,7 @@ function money(decimal: string): Micros | undefined {
 
 /** Monthly searches, a whole number. */
 export const readCount = (cell: string, decimal: DecimalMark): FigureRead<number> =>
-  readFigure(cell, decimal, wholeNumber);
+  nearest(readFigure(cell, decimal, wholeNumber), decimal, cell);
 
 /** An amount of the plan's currency. */
 export const readAmount = (cell: string, decimal: DecimalMark): FigureRead<Micros> =>
@@ -89,18 +102,47 @@ export const readAmount = (cell: string, decimal: DecimalMark): FigureRead<Micro
     return amount === undefined ? undefined : asMicros(amount);
   });
 
-/** Which mark stands before decimals, by the cells in which only one reading makes sense; `.` where none tells. */
-export function guessDecimal(cells: Iterable<string>): DecimalMark {
-  let commas = 0;
-  let points = 0;
-  for (const cell of cells) {
-    const text = cell.replace(DECORATION, '');
-    if (/\.\d{3},\d+$|^\d*,(?:\d{1,2}|\d{4,})$/.test(text)) commas++;
-    else if (/,\d{3}\.\d+$|^\d*\.(?:\d{1,2}|\d{4,})$/.test(text)) points++;
-    else if (/^\d{1,3}\.\d{3}\.\d{3}/.test(text)) commas++;
-  }
-  return commas > points ? ',' : '.';
+/** What one cell tells of the decimal mark; `open` names the mark that may part thousands or decimals. */
+type MarkTold = { sure: DecimalMark } | { open: DecimalMark } | null;
+
+const otherMark = (mark: DecimalMark): DecimalMark => (mark === '.' ? ',' : '.');
+
+function markTold(cell: string): MarkTold {
+  const text = cell.replace(DECORATION, '').replace(/[+kmKM]$/, '');
+  if (/\.\d{3},\d+$|^\d{1,3}(?:\.\d{3}){2,}$|^\d*,(?:\d{1,2}|\d{4,})$|^0,\d+$/.test(text))
+    return { sure: ',' };
+  if (/,\d{3}\.\d+$|^\d{1,3}(?:,\d{3}){2,}$|^\d*\.(?:\d{1,2}|\d{4,})$|^0\.\d+$/.test(text))
+    return { sure: '.' };
+  if (/^\d{1,2}(?:,\d{2})+,\d{3}$/.test(text)) return { sure: '.' };
+  const [, mark] = /^\d{1,3}([.,])\d{3}$/.exec(text) ?? [];
+  return mark ? { open: mark as DecimalMark } : null;
 }
+
+/** What a column's figures tell of their decimal mark. `open`: both readings of `mark` stand, and which is meant is to be asked. */
+export type ColumnMark = { decimal: DecimalMark; open: boolean } | null;
+
+/**
+ * Which mark stands before the decimals of one column, by all its cells: by those that can be read one way only; else,
+ * where the figures are whole numbers, `1.300` and `22.400` are thousands. null: no cell has a mark.
+ */
+export function columnMark(cells: Iterable<string>, areWhole: boolean): ColumnMark {
+  const sure = { '.': 0, ',': 0 };
+  const open = { '.': 0, ',': 0 };
+  for (const cell of cells)
+    for (const part of cell.split(/\s*[-–—]\s*/)) {
+      const told = markTold(part);
+      if (told && 'sure' in told) sure[told.sure]++;
+      else if (told) open[told.open]++;
+    }
+  if (sure['.'] + sure[','] > 0) return { decimal: sure[','] > sure['.'] ? ',' : '.', open: false };
+  if (open['.'] + open[','] === 0) return null;
+  const mark = open['.'] > open[','] ? '.' : ',';
+  const isMixed = open['.'] > 0 && open[','] > 0;
+  return { decimal: otherMark(mark), open: isMixed || !areWhole };
+}
+
+/** The decimal mark of figures of one kind, `.` where none of them tells. */
+export const guessDecimal = (cells: Iterable<string>): DecimalMark => columnMark(cells, true)?.decimal ?? '.';
 
 const COMPETITION_WORDS: Readonly<Record<string, number>> = { low: 17, medium: 50, high: 83 };
 

@@ -1,4 +1,5 @@
 export { type ColumnRole, columnRoles } from './columns.ts';
+export { type Decoder, decoderOf } from './decode.ts';
 export { type Encoding, type EncodingGuess, encodings, guessEncoding } from './encoding.ts';
 export {
   type DecimalMark,
@@ -9,7 +10,7 @@ export {
   readCount,
 } from './figure.ts';
 export { filterWords } from './filter-words.ts';
-export { type ListLayout, layoutName, type ReadOptions } from './list-layout.ts';
+export { type ListLayout, layoutName, type OpenQuestion, type ReadOptions } from './list-layout.ts';
 export { ListStream } from './list-stream.ts';
 export { type Figures, figuresOf, fromMentions, type Mention, noFigures } from './merge-pool.ts';
 export {

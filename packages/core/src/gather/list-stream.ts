@@ -1,3 +1,5 @@
+import { findHeader, rolesByShape } from './columns.ts';
+import { linesLayout, partsOf, withoutBullet } from './lines.ts';
 import { type ListLayout, layoutOf, type ReadOptions } from './list-layout.ts';
 import { RowReader, type RowSink } from './read-rows.ts';
 import { type Delimiter, guessDelimiter, readRecords, type TextRecord } from './records.ts';
@@ -43,7 +45,19 @@ export class ListStream {
     this.waiting.push(this.tail);
     this.tail = '';
     this.readWaiting(true);
+    (this.reader as RowReader).end();
     return this.layout as ListLayout;
+  }
+
+  /** The delimiter, if what it makes is a table: keywords between commas without a heading or a figure are none. */
+  private guess(lines: readonly string[]): { delimiter: Delimiter | null; columns: number } {
+    const guess = guessDelimiter(lines);
+    if (guess.delimiter !== ',' && guess.delimiter !== ';') return guess;
+    const { records } = readRecords(lines, guess.delimiter, guess.columns);
+    const isTable =
+      findHeader(records) >= 0 ||
+      rolesByShape(records, guess.columns).some((role) => role !== 'keyword' && role !== 'extra');
+    return isTable ? guess : { delimiter: null, columns: 1 };
   }
 
   private layoutLines(): number {
@@ -56,7 +70,7 @@ export class ListStream {
     const lines = this.waiting;
     if (delimiter === null) {
       lines.forEach((raw, at) => {
-        if (raw.trim() !== '') reader.read({ line: this.firstLine + at, fields: [raw], raw });
+        if (raw.trim() !== '') this.readPlain(reader, this.firstLine + at, raw);
       });
       this.firstLine += lines.length;
       this.waiting = [];
@@ -70,15 +84,22 @@ export class ListStream {
     this.waiting = lines.slice(used);
   }
 
+  private readPlain(reader: RowReader, line: number, raw: string) {
+    const { bullets, commasPart } = this.layout as ListLayout;
+    const text = bullets ? withoutBullet(raw) : raw;
+    for (const field of commasPart ? partsOf(text) : [text]) reader.read({ line, fields: [field], raw });
+  }
+
   private findLayout(): ListLayout {
     const lines = this.waiting.slice(0, this.layoutLines());
-    const guess = guessDelimiter(lines);
+    const guess = this.guess(lines);
     const delimiter = this.options.delimiter === undefined ? guess.delimiter : this.options.delimiter;
     this.columns =
       delimiter === null ? 1 : delimiter === guess.delimiter ? guess.columns : widest(lines, delimiter);
     const records =
       delimiter === null ? plainRecords(lines) : readRecords(lines, delimiter, this.columns).records;
-    this.layout = layoutOf(records, delimiter, this.columns, this.options);
+    const taken = linesLayout(lines, delimiter !== null, this.options);
+    this.layout = layoutOf(records, delimiter, this.columns, taken, this.options);
     this.reader = new RowReader(this.layout, this.options, this.sink);
     return this.layout;
   }

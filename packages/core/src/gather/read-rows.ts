@@ -1,7 +1,7 @@
 import { type MatchType, type NotationProblem, readNotation } from '../match/index.ts';
 import { atRate, type Micros } from '../money/index.ts';
 import { type NormalText, normalise, tidy } from '../text/index.ts';
-import { isTotals } from './columns.ts';
+import { mayBeTotals } from './columns.ts';
 import {
   type DecimalMark,
   type Figure,
@@ -60,19 +60,25 @@ export type RowSink = {
 };
 
 const SHOWN = 500;
+/** A total may differ so far from the sum of the rows, for rounding and for rows that can't be read. */
+const SUM_SLACK = 0.1;
 const UNSHOWABLE = /[^\P{Cc}\t\n]|\p{Cs}/gu;
 
 /** A line as it can be shown and kept: what no screen and no database holds is marked. */
 const shown = (raw: string) =>
   (raw.length > SHOWN ? `${raw.slice(0, SHOWN)}…` : raw).replace(UNSHOWABLE, '\ufffd');
 
+/** `Broad match` says what `broad` says. */
 const MATCH_WORDS: Readonly<Record<string, MatchType>> = {
   broad: 'broad',
   modified: 'modified',
   'modified broad': 'modified',
+  'broad modified': 'modified',
   phrase: 'phrase',
   exact: 'exact',
 };
+const matchWordOf = (cell: string): MatchType | undefined =>
+  MATCH_WORDS[normalise(cell).replace(/ match$/, '')];
 
 /** Reads the records of one list by its layout and tells a sink what each says. */
 export class RowReader {
@@ -108,27 +114,88 @@ export class RowReader {
     this.sink.problem({ line, raw: shown(raw), code, at, kept, ...character_ });
   }
 
+  /** Rows that may be totals: what they are is known only when the next keyword has come, or none. */
+  private waiting: TextRecord[] = [];
+  private met = 0;
+  /** Of the searches of all keywords so far. */
+  private sum = 0;
+  private largest = 0;
+  private isAbout = false;
+
   read(record: TextRecord) {
     const { line, fields, raw } = record;
+    const isTaken = this.options.taken?.includes(line) === true;
     const header = this.layout.headerLine;
-    if (header !== null && line <= header)
+    if (header !== null && line <= header && !isTaken)
       return this.sink.setAside({ line, raw: shown(raw), why: line < header ? 'title' : 'header' });
     const delimited = this.layout.delimiter !== null;
-    if (delimited && isTotals(fields, this.keywordColumn))
-      return this.sink.setAside({ line, raw: shown(raw), why: 'totals' });
+    if (delimited && !isTaken && mayBeTotals(fields, this.keywordColumn)) {
+      // Above the first keyword it can be nothing else.
+      if (this.met === 0) return this.sink.setAside({ line, raw: shown(raw), why: 'totals' });
+      this.waiting.push(record);
+      return;
+    }
+    this.readWaiting();
+    this.readKeyword(record);
+  }
+
+  /** What stood last may be the totals. */
+  end() {
+    const rows = this.waiting;
+    this.waiting = [];
+    for (const record of rows) {
+      if (this.isSum(record))
+        this.sink.setAside({ line: record.line, raw: shown(record.raw), why: 'totals' });
+      else this.readKeyword(record);
+    }
+  }
+
+  /** A keyword has come behind them: they are none. */
+  private readWaiting() {
+    for (const record of this.waiting) this.readKeyword(record);
+    this.waiting = [];
+  }
+
+  /**
+   * Whether a last row's searches are those of all rows before: about their sum, or more where the sheet told of more
+   * rows; where some are only about right, no less than the largest. Without searches it has no other place.
+   */
+  private isSum({ fields }: TextRecord): boolean {
+    const cell = this.searchesColumn < 0 ? '' : (fields[this.searchesColumn] ?? '');
+    const read = readCount(cell, this.decimalOf(this.searchesColumn));
+    if (read.status !== 'figure' || normalise(fields[this.keywordColumn] ?? '') === '') return true;
+    return read.figure.value >= (this.isAbout ? this.largest : this.sum * (1 - SUM_SLACK));
+  }
+
+  private readKeyword(record: TextRecord) {
+    const { line, fields, raw } = record;
     const noted = readNotation(fields[this.keywordColumn] ?? '', this.options);
     if (noted.status === 'problem') return this.problem(line, raw, noted.code, noted.at, noted.character);
+    this.met++;
     this.sink.noted(noted.type);
     const type = noted.type ?? this.matchWord(record) ?? this.options.askedAs ?? null;
     const norm = normalise(noted.text);
     if (noted.negative) return this.sink.negative({ line, text: noted.text, norm, type });
-    this.sink.keyword({ line, text: noted.text, norm, type, marks: noted.marks, ...this.figures(record) });
+    const figures = this.figures(record);
+    this.add(figures.searches);
+    this.sink.keyword({ line, text: noted.text, norm, type, marks: noted.marks, ...figures });
+  }
+
+  private add(searches: Figure | null) {
+    if (searches === null) return;
+    this.sum += searches.value;
+    if (searches.approximate) this.isAbout = true;
+    else this.largest = Math.max(this.largest, searches.value);
+  }
+
+  private decimalOf(column: number): DecimalMark {
+    return this.layout.decimals[column] ?? this.layout.decimal;
   }
 
   private matchWord({ line, fields, raw }: TextRecord): MatchType | null {
     const cell = this.matchColumn < 0 ? '' : (fields[this.matchColumn] ?? '').trim();
     if (cell === '') return null;
-    const type = MATCH_WORDS[normalise(cell)];
+    const type = matchWordOf(cell);
     if (!type) this.problem(line, raw, 'match-word', 1, cell.slice(0, 40), true);
     return type ?? null;
   }
@@ -156,7 +223,7 @@ export class RowReader {
   ): Figure<T> | null {
     if (column < 0) return null;
     const cell = fields[column] ?? '';
-    const result = read(cell, this.layout.decimal);
+    const result = read(cell, this.decimalOf(column));
     if (result.status === 'figure') return result.figure;
     if (result.status === 'unreadable') this.problem(line, raw, 'figure', 1, cell.trim().slice(0, 40), true);
     return null;

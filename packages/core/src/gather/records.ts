@@ -1,3 +1,5 @@
+import { isHeading } from './headings.ts';
+
 export type Delimiter = '\t' | ';' | ',';
 
 /** One record of a delimited text: its first line, counted from 1, its fields, unquoted, and its raw text. */
@@ -108,21 +110,41 @@ function splitQuoted(text: string, delimiter: string): Split {
 const SAMPLE = 200;
 /** Tabs before semicolons before commas: a comma may be part of a number in the other two. */
 const DELIMITERS: readonly Delimiter[] = ['\t', ';', ','];
+/** Headings are looked for in so many lines. */
+const HEADED = 15;
 
-/** The delimiter that at least half of the first 200 lines hold, and how many fields most of them have. */
+/**
+ * The delimiter of a list, and how many fields most of its lines have: of those that at least half of the first 200
+ * lines hold, the one that makes the most headings of a line; where none does, the one that gives the most lines the
+ * same number of fields. null: one keyword a line.
+ */
 export function guessDelimiter(lines: readonly string[]): { delimiter: Delimiter | null; columns: number } {
   const sample: string[] = [];
   for (const line of lines) {
     if (sample.length >= SAMPLE) break;
     if (line.trim() !== '') sample.push(line.length > 5_000 ? line.slice(0, 5_000) : line);
   }
+  let best: { delimiter: Delimiter | null; columns: number; headings: number; even: number } = {
+    delimiter: null,
+    columns: 1,
+    headings: 0,
+    even: 0,
+  };
   for (const delimiter of DELIMITERS) {
     const counts = sample.map((line) => fieldCount(line, delimiter)).filter((count) => count > 1);
-    if (counts.length > 0 && counts.length * 2 >= sample.length)
-      return { delimiter, columns: mostFrequent(counts) };
+    if (counts.length === 0 || counts.length * 2 < sample.length) continue;
+    const columns = mostFrequent(counts);
+    const even = counts.filter((count) => count === columns).length;
+    const headings = Math.max(
+      ...sample.slice(0, HEADED).map((line) => line.split(delimiter).filter(isHeadingCell).length),
+    );
+    const isBetter = headings === best.headings ? even > best.even : headings > best.headings;
+    if (isBetter) best = { delimiter, columns, headings, even };
   }
-  return { delimiter: null, columns: 1 };
+  return { delimiter: best.delimiter, columns: best.columns };
 }
+
+const isHeadingCell = (cell: string): boolean => isHeading(cell.replace(/^\s*"|"\s*$/g, ''));
 
 function fieldCount(line: string, delimiter: Delimiter): number {
   const split = splitQuoted(line, delimiter);

@@ -1,11 +1,6 @@
+import { WINDOWS } from '../text/index.ts';
 import type { SheetEncoding } from './outlet.ts';
 
-/** What Windows-1252 has in the place of the control characters from 0x80 on; 0: nothing. */
-const WINDOWS = [
-  0x20ac, 0, 0x201a, 0x0192, 0x201e, 0x2026, 0x2020, 0x2021, 0x02c6, 0x2030, 0x0160, 0x2039, 0x0152, 0,
-  0x017d, 0, 0, 0x2018, 0x2019, 0x201c, 0x201d, 0x2022, 0x2013, 0x2014, 0x02dc, 0x2122, 0x0161, 0x203a,
-  0x0153, 0, 0x017e, 0x0178,
-];
 const WINDOWS_BYTES = new Map(
   WINDOWS.flatMap((code, at) => (code === 0 ? [] : [[code, 0x80 + at] as const])),
 );

@@ -34,3 +34,4 @@ export { seeded } from './seeded.ts';
 export { type FunnelStage, funnelStages, type SignalWord } from './signal-words.ts';
 export { slipsBetween } from './slips.ts';
 export { TextSet } from './text-set.ts';
+export { WINDOWS, windowsText } from './windows-1252.ts';

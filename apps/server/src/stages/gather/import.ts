@@ -1,8 +1,11 @@
 import { type ImportResult, readOptions } from '@sprig/contracts';
 import {
+  decoderOf,
   type Encoding,
   guessEncoding,
+  type ListLayout,
   ListStream,
+  type OpenQuestion,
   type ReadOptions,
   type SaidKeyword,
 } from '@sprig/core/gather';
@@ -103,7 +106,7 @@ function remembered({ parts }: Upload): Upload {
 }
 
 async function* decoded(upload: Upload, { encoding, bomLength }: FoundEncoding): AsyncGenerator<string> {
-  const decoder = new TextDecoder(encoding);
+  const decoder = decoderOf(encoding, (name) => new TextDecoder(name));
   let skip = bomLength;
   for await (const part of upload.parts()) {
     yield decoder.decode(part.subarray(skip), { stream: true });
@@ -130,10 +133,23 @@ export async function takeIn(
     await tell(staging.keywords);
   }
   await keeping.ended;
-  stream.end();
+  refuseOpen(stream.end());
   if (staging.counts.lines === 0)
     throw new SprigFailure('invalid', 'The list is empty: there is no line with a keyword in it.');
   return keep(change, staging, from);
+}
+
+const OPEN: Record<OpenQuestion, string> = {
+  decimal:
+    'Figures such as 1.300 can be read in two ways here. Say which mark stands before the decimals, then take the list in.',
+  bullets:
+    'Some lines begin with “- ”, which may be a bullet or a negative keyword. Say which, then take the list in.',
+};
+
+/** Nothing goes in while two readings of it stand. */
+function refuseOpen({ open }: ListLayout) {
+  const [question] = open;
+  if (question) throw new SprigFailure('invalid', OPEN[question], { at: question });
 }
 
 const AT_ONCE = 2_000;

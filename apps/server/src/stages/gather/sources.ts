@@ -1,5 +1,5 @@
 import { type ProblemLine, problemWords, type Source } from '@sprig/contracts';
-import { readList } from '@sprig/core/gather';
+import { figuresOf, readList } from '@sprig/core/gather';
 import { negativeTypeOf } from '@sprig/core/match';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange, refreshKeywords, setAside } from '../../change/index.ts';
@@ -87,7 +87,12 @@ export async function mendProblem(
 }
 
 async function takeLine(change: Change, { source_id, line }: Problem, text: string) {
-  const reading = readList(text, { delimiter: null, headerLine: null });
+  // A row of a table keeps its figures; whatever it looks like, it is a keyword now.
+  const reading = readList(text, {
+    headerLine: null,
+    taken: [1],
+    ...(text.includes('\t') ? {} : { delimiter: null }),
+  });
   const [bad] = reading.problems;
   if (bad) throw new SprigFailure('invalid', problemWords(bad), { at: 'text' });
   for (const { text: negative, norm, type } of reading.negatives) {
@@ -120,8 +125,11 @@ async function takeLine(change: Change, { source_id, line }: Problem, text: stri
     'select 1 from mentions where plan_id = $1 and keyword_id = $2 and source_id = $3',
     [id, source_id],
   );
+  const { searches, searchesAbout, cpc, cpcAbout, competition } = figuresOf(keyword, 0);
+  const figures = { searches, searches_about: searchesAbout, cpc, cpc_about: cpcAbout, competition };
   const says = { asked: keyword.asked, marks: keyword.marks };
-  if (there.length === 0) await change.insert('mentions', [{ ...handMention(source_id, id), line, ...says }]);
+  if (there.length === 0)
+    await change.insert('mentions', [{ ...handMention(source_id, id), line, ...says, ...figures }]);
   else await change.updateEach('mentions', [{ source_id, keyword_id: id, ...says }], ['asked', 'marks']);
   await refreshKeywords(change, [id]);
 }

@@ -6,6 +6,7 @@ import {
   type ReadNegative,
   type RowSink,
   type SaidKeyword,
+  type SetAside,
 } from '@sprig/core/gather';
 import { bitOf, type MatchType, negativeTypeOf } from '@sprig/core/match';
 import { TextSet } from '@sprig/core/text';
@@ -110,8 +111,11 @@ export class Staging implements RowSink {
     this.waiting.incoming_problems.push(copyLine(PROBLEMS, [line, raw, code, at, character ?? null, kept]));
   }
 
-  setAside(): void {
+  /** Kept with what is wrong, so that it can be looked at and taken in later. A heading is no line of the list. */
+  setAside({ line, raw, why }: SetAside): void {
     this.counts.lines++;
+    if (why !== 'header')
+      this.waiting.incoming_problems.push(copyLine(PROBLEMS, [line, raw, why, 1, null, false]));
   }
 
   noted(type: MatchType | null): void {

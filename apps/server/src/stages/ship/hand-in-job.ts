@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
 import { createGunzip, createGzip } from 'node:zlib';
+import { decoderOf } from '@sprig/core/gather';
 import { decimalsOf } from '@sprig/core/money';
 import { readCells, readSheet, SHEET_PART } from '@sprig/core/ship';
 import {
@@ -65,7 +66,12 @@ export async function handInJob(context: JobContext): Promise<AnswerSummary> {
 function readBack(file: HandedIn, { profile }: SetRow, decimals: number) {
   if ('cells' in file) return readCells(file.cells, profile, decimals).rows;
   const { encoding } = profile.file;
-  return readSheet(new TextDecoder(encoding).decode(file.bytes), profile, decimals, file.name).rows;
+  return readSheet(
+    decoderOf(encoding, (name) => new TextDecoder(name)).decode(file.bytes),
+    profile,
+    decimals,
+    file.name,
+  ).rows;
 }
 
 async function handedIn(caller: PlanCaller, set: SetRow): Promise<HandedIn[]> {

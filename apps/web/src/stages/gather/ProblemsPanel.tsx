@@ -1,4 +1,11 @@
-import { listProblems, mendProblem, type ProblemLine, problemWords } from '@sprig/contracts';
+import {
+  isSetAside,
+  listProblems,
+  mendProblem,
+  type ProblemLine,
+  problemWords,
+  type SetAsideCode,
+} from '@sprig/contracts';
 import type { LineProblem } from '@sprig/core/gather';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -18,12 +25,12 @@ export function ProblemsPanel({ plan, source, total, onClose }: Props) {
   });
   if (problems?.length === 0)
     return (
-      <Sheet title="Lines to mend" onClose={onClose}>
-        <p>Nothing is left to mend.</p>
+      <Sheet title="Lines to look at" onClose={onClose}>
+        <p>Nothing is left to look at.</p>
       </Sheet>
     );
   return (
-    <Sheet title={`${counted(total, 'line')} to mend`} onClose={onClose} wide>
+    <Sheet title={`${counted(total, 'line')} to look at`} onClose={onClose} wide>
       {problems && problems.length < total && (
         <p className="mb-2 text-faint">
           The first {problems.length} of them; the others follow as these are mended.
@@ -43,7 +50,7 @@ function Line({ plan, problem }: { plan: number; problem: ProblemLine }) {
   const [words, setWords] = useState(
     problemWords({
       ...problem,
-      code: problem.code as LineProblem['code'],
+      code: problem.code as LineProblem['code'] | SetAsideCode,
       character: problem.character ?? undefined,
     }),
   );
@@ -66,7 +73,9 @@ function Line({ plan, problem }: { plan: number; problem: ProblemLine }) {
           onChange={(event) => setText(event.target.value)}
           onKeyDown={(event) => event.key === 'Enter' && !problem.kept && void send(text)}
         />
-        <p className="mt-0.5 text-[12.5px] text-error">{words}</p>
+        <p className={`mt-0.5 text-[12.5px] ${isSetAside(problem.code) ? 'text-faint' : 'text-error'}`}>
+          {words}
+        </p>
       </div>
       <div className="flex gap-1">
         {!problem.kept && (

@@ -59,7 +59,7 @@ export function SourcesRibbon({ plan, sources, chosen, onChoose, onProblems, chi
                   onClick={() => onProblems(source.id)}
                 >
                   <TriangleAlert size={13} aria-hidden />
-                  <span className="text-[12.5px]">{counted(source.problems, 'line')} to mend</span>
+                  <span className="text-[12.5px]">{counted(source.problems, 'line')} to look at</span>
                 </button>
               )}
               {isChosen && (

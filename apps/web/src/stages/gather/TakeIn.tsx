@@ -28,6 +28,7 @@ import { isWorkbook } from '../../pool/is-workbook.ts';
 import { useWorked } from '../../pool/use-pool.ts';
 import type { PoolWorker, ReadSummary } from '../../pool/worker.ts';
 import { isLong, LongList } from './LongList.tsx';
+import { Questions, SetAsideLines } from './Questions.tsx';
 import { Understood } from './Understood.tsx';
 
 export type Taking = { kind: 'paste'; text: string } | { kind: 'file'; file: File };
@@ -208,7 +209,7 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
           <button
             type="button"
             className="btn btn-primary btn-sm"
-            disabled={busy || goods === 0 || problem !== null}
+            disabled={busy || goods === 0 || problem !== null || (summary?.layout.open.length ?? 0) > 0}
             onClick={() => void takeIn()}
           >
             {goods === 0 ? 'Take in' : `Take in ${takeInWords(summary)}`}
@@ -319,6 +320,7 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
                   onRate={(rate) => setOptions({ ...options, rate })}
                 />
               </p>
+              <Questions summary={summary} options={options} onOptions={setOptions} />
               <Understood
                 summary={summary}
                 currency={plan.brief.currency}
@@ -327,6 +329,7 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
                 onDecimal={(decimal) => setOptions({ ...options, decimal })}
                 wordsOf={problemWords}
               />
+              <SetAsideLines summary={summary} options={options} onOptions={setOptions} />
             </>
           )}
         </div>

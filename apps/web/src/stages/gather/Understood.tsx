@@ -40,11 +40,6 @@ export function Understood({ summary, currency, roleChoices, onRoles, onDecimal,
           <span className="text-faint">{count(summary.withSearches)} with searches</span>
         )}
         {summary.withCpc > 0 && <span className="text-faint">{count(summary.withCpc)} with a CPC</span>}
-        {summary.titles + summary.totals > 0 && (
-          <span className="text-faint">
-            {counted(summary.titles + summary.totals, 'title or totals line')} set aside
-          </span>
-        )}
       </p>
       {layout.delimiter !== null && (
         <section aria-label="Columns">

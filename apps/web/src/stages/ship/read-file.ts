@@ -1,3 +1,4 @@
+import { type Decoder, decoderOf, encodings } from '@sprig/core/gather';
 import { recordsOf } from '@sprig/core/ship';
 import { send } from '../../api/call.ts';
 
@@ -9,9 +10,12 @@ export function delimiterIn(name: string, text: string): '\t' | ';' | ',' | '|' 
   return ([',', ';', '|'] as const).reduce((best, mark) => (count(mark) > count(best) ? mark : best));
 }
 
-/** The encoding that the server says a sheet is in. */
-const decoderFor = (answer: Response): TextDecoder =>
-  new TextDecoder(/charset=([\w-]+)/.exec(answer.headers.get('content-type') ?? '')?.[1] ?? 'utf-8');
+/** By the encoding that the server says a sheet is in. */
+const decoderFor = (answer: Response): Decoder => {
+  const said = /charset=([\w-]+)/.exec(answer.headers.get('content-type') ?? '')?.[1];
+  const encoding = encodings.find((name) => name === said?.toLowerCase()) ?? 'utf-8';
+  return decoderOf(encoding, (name) => new TextDecoder(name));
+};
 
 const recordsIn = (name: string, text: string) => recordsOf(text, delimiterIn(name, text));
 const cellsOf = ({ fields }: { fields: readonly string[] }): string[] => [...fields];
@@ -19,7 +23,7 @@ const cellsOf = ({ fields }: { fields: readonly string[] }): string[] => [...fie
 /** The cells of a whole sheet. */
 export async function readTable(address: string, name: string): Promise<string[][]> {
   const answer = await send(address);
-  return recordsIn(name, decoderFor(answer).decode(await answer.arrayBuffer())).map(cellsOf);
+  return recordsIn(name, decoderFor(answer).decode(new Uint8Array(await answer.arrayBuffer()))).map(cellsOf);
 }
 
 /** Enough of a sheet to read its beginning. */
