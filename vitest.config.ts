@@ -6,10 +6,17 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: ['packages/**/*.test.ts', 'apps/web/src/**/*.test.ts'],
+          include: ['packages/**/*.test.ts'],
           // Nothing here keeps state between files, so threads share what is loaded: a fifth of the time.
           pool: 'threads',
           isolate: false,
+        },
+      },
+      {
+        test: {
+          name: 'web',
+          include: ['apps/web/src/**/*.test.ts', 'apps/web/src/**/*.test.tsx'],
+          pool: 'threads',
         },
       },
       {

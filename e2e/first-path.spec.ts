@@ -42,7 +42,7 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
   await page.getByRole('button', { name: 'Take in 25 keywords and 3 negatives' }).click();
   const pool = page.getByRole('grid', { name: 'Pool' });
   await expect(pool).toHaveAttribute('aria-rowcount', '26');
-  await expect(page.getByText('9 lines to look at')).toBeVisible();
+  await expect(page.getByText('10 lines to look at')).toBeVisible();
   await expect(pool.getByRole('row').filter({ hasText: 'roof rack' })).toContainText('≈ 3,162');
   await expect(pool.getByRole('row').filter({ hasText: 'buoyancy aid' })).toContainText('≈ 5');
   await expect(pool.getByRole('row').filter({ hasText: 'canoe hire' })).toContainText('–');
@@ -261,6 +261,7 @@ test('by keyboard alone: paste, cut, put back, edit, jump', async ({ page, url }
   await page.keyboard.press('F2');
   await page.keyboard.type('paddle board');
   await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Undo: Change/ })).toBeVisible();
   await expect(pool.getByRole('row').filter({ hasText: 'paddle board' })).toBeVisible();
   await page.locator('[data-table-body]').focus();
   await page.keyboard.press('Control+a');

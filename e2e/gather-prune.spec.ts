@@ -43,7 +43,7 @@ test('four ugly files, look-alikes, words from the keyboard, undo, a source less
     { name: 'liste.csv', mimeType: 'text/csv', buffer: semicolons },
   ]);
   await expect(page.getByText('by the headings in line 4')).toBeVisible();
-  await expect(page.getByText('3 title or totals lines set aside')).toBeVisible();
+  await expect(page.getByText('3 lines set aside, and kept with the source')).toBeVisible();
   await page.getByRole('button', { name: 'Take in 5 keywords, then 1 more file', exact: true }).click();
   await expect(page.getByText('liste.csv').first()).toBeVisible();
   // The heading of its first column says nothing to us: it is told by its words.

@@ -87,7 +87,7 @@ test('lines with errors are mended in place; another window follows', async ({ p
   await page.getByLabel('Line 2').press('Enter');
   await expect(page.getByLabel('Line 2')).toHaveCount(0);
   await page.getByRole('button', { name: 'Let go' }).click();
-  await expect(page.getByText('Nothing is left to mend.')).toBeVisible();
+  await expect(page.getByText('Nothing is left to look at.')).toBeVisible();
   await expect(other.getByRole('grid', { name: 'Pool' })).toHaveAttribute('aria-rowcount', '3');
   await expect(other.getByRole('row').filter({ hasText: 'canoe' })).toBeVisible();
 });

@@ -33,7 +33,7 @@ const PARTS = {
       await run('npx', ['depcruise', '--config', '.dependency-cruiser.cjs', 'packages', 'apps']),
     );
   },
-  unit: (run) => vitest(run, 'unit'),
+  unit: (run) => vitest(run, 'unit', 'web'),
   server: (run) => vitest(run, 'server'),
   e2e: async (run) => {
     const report = join(run.folder, 'e2e.json');
@@ -47,12 +47,12 @@ const PARTS = {
   },
 };
 
-async function vitest(run, project) {
-  const report = join(run.folder, `${project}.json`);
+async function vitest(run, ...projects) {
+  const report = join(run.folder, `${projects[0]}.json`);
   await run('npx', [
     'vitest',
     'run',
-    `--project=${project}`,
+    ...projects.map((project) => `--project=${project}`),
     '--reporter=dot',
     '--reporter=json',
     `--outputFile.json=${report}`,

@@ -130,7 +130,7 @@ export async function buildEntries(many: readonly DemoKeyword[]): Promise<Entry[
   for (const [group, list] of listed) blocks.set(group, new NegativeIndex(list));
   const blockOf = (group: number, search: string) => blocks.get(group)?.blocking(search);
   const audit = () => auditFences(fencePlan, (group, search) => blockOf(group, search) !== undefined);
-  const { exact: all, kept } = audit();
+  const { tried: all, kept } = audit();
   if (kept !== all) throw new Error(`the audit says ${kept} of ${all}`);
   const bids = plan.rows.map(({ base, steps }) =>
     bidOf({ base, steps, held: null }, layout.ladder, asMicros(10_000)),

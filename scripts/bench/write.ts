@@ -1,10 +1,9 @@
 import { AdWriter, type NumberedPattern, plainOutlet, type TokenGroup, tokensOf } from '@sprig/core/ship';
-import { casingOf, english, lengthOf, type TokenValues } from '@sprig/core/text';
+import { casingOf, english, ListedWords, lengthOf, type TokenValues } from '@sprig/core/text';
 import {
   compilePattern,
   countFits,
   groupValues,
-  ListedWords,
   limitsOf,
   patternOf,
   tryInsertion,

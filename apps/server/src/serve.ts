@@ -5,7 +5,8 @@ import { createApp } from './app.ts';
 import { connect } from './database/connect.ts';
 import { migrate } from './database/migrate.ts';
 import { EventHub } from './http/events.ts';
-import { rebuildStale } from './jobs/rebuild-stale.ts';
+import { rebuildForTheDay, rebuildStale } from './jobs/rebuild-stale.ts';
+import { log } from './log.ts';
 import { onlyUser } from './only-user.ts';
 import { seedDemo } from './seed-demo.ts';
 
@@ -19,12 +20,21 @@ type Serving = {
   startJobs: () => Promise<() => Promise<void>>;
 };
 
+/** A new day begins at some time of ours in each time zone. */
+const DAY_LOOK_MS = 60_000;
+
 /** Serves on the port until the answered function is called. */
 export async function serve({ url, port, demo, startJobs }: Serving): Promise<() => Promise<void>> {
   const database = connect(url);
   await migrate(database, url);
   const user = await onlyUser(database);
   await rebuildStale(database);
+  const lookForTheDay = () =>
+    rebuildForTheDay(database, new Date()).catch((error) =>
+      log.warn({ error }, 'could not build for a new day'),
+    );
+  await lookForTheDay();
+  const days = setInterval(lookForTheDay, DAY_LOOK_MS);
   if (demo) await seedDemo({ database, ...user });
   const events = new EventHub(url);
   await events.open();
@@ -34,6 +44,7 @@ export async function serve({ url, port, demo, startJobs }: Serving): Promise<()
   server.listen(port, '127.0.0.1');
   await once(server, 'listening');
   return async () => {
+    clearInterval(days);
     server.close();
     server.closeAllConnections();
     await events.close();

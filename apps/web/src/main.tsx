@@ -22,15 +22,7 @@ createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <QueryClientProvider client={queryClient}>
       <RouterProvider router={router} />
-      <Toaster
-        position="bottom-center"
-        offset={64}
-        visibleToasts={3}
-        duration={4_000}
-        style={toastLook}
-        closeButton
-        toastOptions={{ closeButtonAriaLabel: 'Close this message' }}
-      />
+      <Toaster position="bottom-center" offset={64} visibleToasts={3} duration={4_000} style={toastLook} />
     </QueryClientProvider>
   </StrictMode>,
 );

@@ -6,6 +6,7 @@ import {
   adPatternSchema,
   assetBody,
   briefSchema,
+  dayIn,
   layoutSchema,
   lineWords,
   outletSchema,
@@ -125,3 +126,10 @@ test('every problem of a line has its place and its remedy in words', () => {
   expect(problemWords({ code: 'not-allowed', at: 2, character: ',' })).toContain('may not hold , (column 2)');
   expect(problemWords({ code: 'figure', at: 1, character: 'lots' })).toContain('“lots” is no figure');
 });
+
+test.each([
+  ['2027-03-31T23:30:00Z', 'UTC', '2027-03-31'],
+  ['2027-03-31T23:30:00Z', 'Asia/Tokyo', '2027-04-01'],
+  ['2027-03-31T03:30:00Z', 'America/Lima', '2027-03-30'],
+  ['2026-12-31T23:59:59Z', 'Pacific/Kiritimati', '2027-01-01'],
+])('at %s it is, in %s, %s', (at, zone, day) => expect(dayIn(zone, new Date(at))).toBe(day));

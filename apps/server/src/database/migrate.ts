@@ -15,6 +15,8 @@ import * as readBack from './migrations/009-read-back.ts';
 import * as knownRows from './migrations/010-known-rows.ts';
 import * as checksAtOnce from './migrations/011-checks-at-once.ts';
 import * as queueGoesOn from './migrations/012-queue-goes-on.ts';
+import * as fencesOfAnyType from './migrations/013-fences-of-any-type.ts';
+import * as builtDay from './migrations/014-built-day.ts';
 
 const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -29,6 +31,8 @@ const migrations = [
   { name: '010-known-rows', sql: knownRows.up },
   { name: '011-checks-at-once', sql: checksAtOnce.up },
   { name: '012-queue-goes-on', sql: queueGoesOn.up },
+  { name: '013-fences-of-any-type', sql: fencesOfAnyType.up },
+  { name: '014-built-day', sql: builtDay.up },
 ];
 
 /** Two servers that start at once must not migrate at once. */

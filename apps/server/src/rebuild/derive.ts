@@ -28,8 +28,8 @@ import {
   placeGroups,
   project,
 } from '@sprig/core/ship';
-import { hashOf } from '@sprig/core/text';
-import { ListedWords, readSite, type Writing } from '@sprig/core/write';
+import { hashOf, ListedWords } from '@sprig/core/text';
+import { readSite, type Writing } from '@sprig/core/write';
 import { grouped } from '../grouped.ts';
 import { adRow, groupRow, keywordRow, outletGroupRow } from './derived-rows.ts';
 import type { Before, LaidOut } from './lay-out.ts';

@@ -131,7 +131,7 @@ export class Fencing {
         phrase,
         left: fences.left,
         groups: rows.length,
-        audit: { exact: audit.exact, kept: audit.kept },
+        audit: { tried: audit.tried, kept: audit.kept },
       },
     };
   }

@@ -49,8 +49,19 @@ export async function placedKeyOf(reader: InputReader, inputs: Inputs): Promise<
 export function laidKeyOf(inputs: Inputs, placedKey: string): string {
   const { layout, themes, holds, brief } = inputs;
   const { campaignName: _, groupName: __, themeName: ___, ...shape } = layout;
-  const { revision, patterns, address, offer, year, refused, assetsAt, sources, settingSets, ...others } =
-    inputs;
+  const {
+    revision,
+    patterns,
+    address,
+    offer,
+    year,
+    day,
+    refused,
+    assetsAt,
+    sources,
+    settingSets,
+    ...others
+  } = inputs;
   const parts = {
     ...others,
     layout: shape,

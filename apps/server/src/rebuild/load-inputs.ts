@@ -1,5 +1,6 @@
 import {
   type Brief,
+  dayIn,
   type Facts,
   factsOf,
   type HandPlaced,
@@ -10,7 +11,7 @@ import {
   themeBody,
   usualSortSettings,
 } from '@sprig/contracts';
-import type { Copied, Hold, Layout } from '@sprig/core/build';
+import { type Copied, type Hold, type Layout, layoutOn } from '@sprig/core/build';
 import type { NegativeKeyword } from '@sprig/core/match';
 import type { NumberedPattern, RefusedText } from '@sprig/core/ship';
 import type { Theme } from '@sprig/core/sort';
@@ -36,6 +37,8 @@ export type Inputs = {
   /** What `@offer` and `@year` stand for on the day. */
   offer: string;
   year: string;
+  /** The day that it is in the plan's time zone: what is built holds for it. */
+  day: string;
   refused: RefusedText[];
   /** Where assets are shown, by key. */
   assetsAt: Set<string>;
@@ -79,13 +82,14 @@ export class InputReader {
     if (!head) throw notFound('plan');
     const { revision, layout, address, facts: body, sort, ...brief } = head;
     const facts = factsOf(body);
-    const today = new Date().toISOString().slice(0, 10);
+    const today = dayIn(facts.timeZone, new Date());
     const settings = sortSettingsSchema.safeParse(sort);
     return {
       revision,
       brief,
       facts,
-      layout,
+      day: today,
+      layout: layoutOn(layout, today),
       patterns: await patternsOf((sql) => this.rows(sql)),
       address: addressRuleFrom(address),
       offer: offerOn(facts, today),

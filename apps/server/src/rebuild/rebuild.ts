@@ -309,15 +309,15 @@ class Rebuild {
   }
 
   private async close() {
-    const { revision } = this.inputs;
+    const { revision, day } = this.inputs;
     const { summary } = this.result(0, 0);
     if (this.written + this.removed > 0)
       await this.execute('update build_states set summary = $2 where plan_id = $1', [
         JSON.stringify(summary),
       ]);
     const [now] = await this.rows<{ revision: number }>(
-      'update plans set built_revision = $2 where id = $1 returning revision',
-      [revision],
+      'update plans set built_revision = $2, built_day = $3 where id = $1 returning revision',
+      [revision, day],
     );
     if (now && now.revision > revision) await enqueueRebuild(this.caller, this.writing);
     await notify(this.caller.database, this.writing, {
@@ -349,7 +349,7 @@ function add(count: Count, { fresh, changed, removed }: Count) {
 function fenceFindings(found: Findings, fences: FenceFigures | null, keywords: number) {
   if (!fences) return;
   const { audit, exact, phrase, left } = fences;
-  if (audit.kept < audit.exact) found.add('fence-audit', { count: audit.exact - audit.kept });
+  if (audit.kept < audit.tried) found.add('fence-audit', { count: audit.tried - audit.kept });
   if (left > 0 || exact + phrase > keywords * MANY_FENCES)
     found.add('fences-over-limit', { count: left > 0 ? left : exact + phrase });
 }

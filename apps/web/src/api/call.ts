@@ -51,6 +51,18 @@ const underWay = new Set<Promise<unknown>>();
 
 let writesSent = 0;
 
+/** Edits that are kept one after another: some of them may not even be sent yet. */
+let unsaved = 0;
+const askBeforeClosing = (event: BeforeUnloadEvent) => event.preventDefault();
+
+/** As long as an edit is on its way, the window asks before it closes. */
+export function untilSaved<T>(edit: Promise<T>): Promise<T> {
+  if (unsaved++ === 0) window.addEventListener('beforeunload', askBeforeClosing);
+  return edit.finally(() => {
+    if (--unsaved === 0) window.removeEventListener('beforeunload', askBeforeClosing);
+  });
+}
+
 function noteWrite(sent: Promise<unknown>): void {
   writesSent++;
   const done = () => void underWay.delete(ended);

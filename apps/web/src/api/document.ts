@@ -2,7 +2,7 @@ import type { Endpoint, FieldEdit } from '@sprig/contracts';
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import type { z } from 'zod';
-import { CallFailure, call, readBetweenWrites, wordsOf } from './call.ts';
+import { CallFailure, call, readBetweenWrites, untilSaved, wordsOf } from './call.ts';
 import { planKey } from './plan.ts';
 
 type Reading<T> = {
@@ -63,7 +63,7 @@ export function useDocument<T>({ plan, name, read, write }: Reading<T>): Documen
       const run = queue.current.then(async () => {
         const current = client.getQueryData<T>(key);
         const before = valueAt(current, at);
-        setTyping(null);
+        setTyping((now) => (now?.at === at ? null : now));
         if (current === undefined || JSON.stringify(before) === JSON.stringify(after)) return null;
         client.setQueryData(key, withValue(current, at, after));
         return sendEdit(write, plan, { at, before, after }).catch((error: unknown) => {
@@ -73,7 +73,7 @@ export function useDocument<T>({ plan, name, read, write }: Reading<T>): Documen
         });
       });
       queue.current = run;
-      return run;
+      return untilSaved(run);
     },
     [client, key, plan, write],
   );

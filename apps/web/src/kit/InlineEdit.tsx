@@ -1,4 +1,5 @@
-import { type ReactNode, useRef, useState } from 'react';
+import type { ReactNode } from 'react';
+import { useKeptField } from './use-kept-field.ts';
 
 type Props = {
   label: string;
@@ -15,25 +16,12 @@ type Props = {
   tabStop?: boolean;
 };
 
-/** A value that becomes a field when it is clicked or Enter is pressed on it. A refused value stays as typed. */
+/**
+ * A value that becomes a field when it is clicked or Enter is pressed on it. It closes as soon as what was typed is on
+ * its way, so that no key goes into a field which is about to close. A refused value opens it again, as typed.
+ */
 export function InlineEdit({ label, shown, text, onKeep, onType, onLeave, right, wide, tabStop }: Props) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [refusal, setRefusal] = useState<string | null>(null);
-  const leaving = useRef(false);
-  const close = () => {
-    setTyped(null);
-    setRefusal(null);
-    onLeave?.();
-  };
-  const keep = async () => {
-    if (leaving.current || typed === null) return;
-    if (typed === text) return close();
-    leaving.current = true;
-    const words = await onKeep(typed);
-    leaving.current = false;
-    if (words === null) close();
-    else setRefusal(words);
-  };
+  const { typed, type, open, close, keep, pending, refusal } = useKeptField(text, onKeep, { onLeave });
   if (typed === null)
     return (
       <button
@@ -42,9 +30,9 @@ export function InlineEdit({ label, shown, text, onKeep, onType, onLeave, right,
         tabIndex={tabStop ? 0 : -1}
         aria-label={`Edit ${label}`}
         className={`max-w-full cursor-text truncate rounded px-1 hover:bg-base-300/60 ${right ? 'text-right' : 'text-left'}`}
-        onClick={() => setTyped(text)}
+        onClick={open}
       >
-        {shown}
+        {pending ?? shown}
       </button>
     );
   return (
@@ -59,14 +47,13 @@ export function InlineEdit({ label, shown, text, onKeep, onType, onLeave, right,
         value={typed}
         onFocus={(event) => event.target.select()}
         onChange={(event) => {
-          setTyped(event.target.value);
-          setRefusal(null);
+          type(event.target.value);
           onType?.(event.target.value);
         }}
-        onBlur={() => void keep()}
+        onBlur={keep}
         onKeyDown={(event) => {
           event.stopPropagation();
-          if (event.key === 'Enter') void keep();
+          if (event.key === 'Enter') keep();
           else if (event.key === 'Escape') close();
         }}
       />

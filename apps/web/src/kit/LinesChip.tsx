@@ -1,4 +1,5 @@
-import { useEffect, useId, useRef, useState } from 'react';
+import { useEffect, useId, useRef } from 'react';
+import { useKeptField } from './use-kept-field.ts';
 
 type Props<T> = {
   label: string;
@@ -13,34 +14,37 @@ type Props<T> = {
 
 /** A list inside of a sentence: it opens to be typed or pasted, one to a line, and is kept when it is left. */
 export function LinesChip<T>({ label, shown, text, placeholder, help, read, onKeep }: Props<T>) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [words, setWords] = useState<string | null>(null);
   const box = useRef<HTMLSpanElement>(null);
   const button = useRef<HTMLButtonElement>(null);
-  const busy = useRef(false);
   const id = useId();
-  const close = () => {
-    setTyped(null);
-    setWords(null);
+  const field = useKeptField(
+    text,
+    (lines) => {
+      const result = read(lines);
+      return 'words' in result ? Promise.resolve(result.words) : onKeep(result.value);
+    },
+    {
+      check: (lines) => {
+        const result = read(lines);
+        return 'words' in result ? result.words : null;
+      },
+    },
+  );
+  const { typed, type, open, refusal: words } = field;
+  const keep = () => {
+    field.keep();
     button.current?.focus();
   };
-  const keep = async () => {
-    if (typed === null || busy.current) return;
-    if (typed === text) return close();
-    const result = read(typed);
-    if ('words' in result) return setWords(result.words);
-    busy.current = true;
-    const refusal = await onKeep(result.value);
-    busy.current = false;
-    if (refusal) setWords(refusal);
-    else close();
+  const close = () => {
+    field.close();
+    button.current?.focus();
   };
   const leave = useRef(keep);
   leave.current = keep;
   useEffect(() => {
     if (typed === null) return;
     const onDown = (event: PointerEvent) => {
-      if (!box.current?.contains(event.target as Node)) void leave.current();
+      if (!box.current?.contains(event.target as Node)) leave.current();
     };
     window.addEventListener('pointerdown', onDown);
     return () => window.removeEventListener('pointerdown', onDown);
@@ -53,7 +57,7 @@ export function LinesChip<T>({ label, shown, text, placeholder, help, read, onKe
         className={`chip ${text === '' ? 'chip-off' : ''}`}
         aria-label={`${label}: ${shown}`}
         aria-expanded={typed !== null}
-        onClick={() => (typed === null ? setTyped(text) : void keep())}
+        onClick={() => (typed === null ? open() : keep())}
       >
         {shown}
       </button>
@@ -70,15 +74,11 @@ export function LinesChip<T>({ label, shown, text, placeholder, help, read, onKe
             placeholder={placeholder}
             spellCheck={false}
             value={typed}
-            onChange={(event) => {
-              setTyped(event.target.value);
-              const result = read(event.target.value);
-              setWords('words' in result ? result.words : null);
-            }}
+            onChange={(event) => type(event.target.value)}
             onKeyDown={(event) => {
               event.stopPropagation();
               if (event.key === 'Escape') close();
-              else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void keep();
+              else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) keep();
             }}
           />
           <span className="flex items-start justify-between gap-2">
@@ -89,7 +89,7 @@ export function LinesChip<T>({ label, shown, text, placeholder, help, read, onKe
             >
               {words ?? help}
             </span>
-            <button type="button" className="btn btn-primary btn-xs" onClick={() => void keep()}>
+            <button type="button" className="btn btn-primary btn-xs" onClick={keep}>
               Keep
             </button>
           </span>

@@ -73,7 +73,8 @@ export default function LinesEditor({
       }),
     });
     view.current = made;
-    made.focus();
+    // It is loaded when it is first asked for: who types somewhere else by then goes on there.
+    if (!isTypedInto(document.activeElement)) made.focus();
     return () => made.destroy();
   }, []);
   const wrongKey = wrong.join();
@@ -96,6 +97,11 @@ export default function LinesEditor({
   }));
   return <div ref={place} className={`lines-editor ${isTall ? 'lines-editor-tall' : ''}`} />;
 }
+
+const isTypedInto = (element: Element | null): boolean =>
+  element instanceof HTMLInputElement ||
+  element instanceof HTMLTextAreaElement ||
+  (element instanceof HTMLElement && element.isContentEditable);
 
 const wrongLine = Decoration.line({ class: 'lines-wrong' });
 

@@ -1,7 +1,8 @@
 import { decimalFromMicros, decimalsOf, type Micros } from '@sprig/core/money';
-import { type ReactNode, useId, useRef, useState } from 'react';
+import { type ReactNode, useId } from 'react';
 import { money, percent } from './format.ts';
 import { readMoney, readPercent } from './read-typed.ts';
+import { useKeptField } from './use-kept-field.ts';
 
 type TextChipProps = {
   label: string;
@@ -27,34 +28,19 @@ export function TextChip({
   onKeep,
   width = 10,
 }: TextChipProps) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [words, setWords] = useState<string | null>(null);
-  const busy = useRef(false);
   const id = useId();
-  const leave = () => {
-    setTyped(null);
-    setWords(null);
-    onUndraft?.();
-  };
-  const keep = async () => {
-    if (typed === null || busy.current) return;
-    const result = read(typed);
-    if ('words' in result) return setWords(result.words);
-    busy.current = true;
-    const refusal = await onKeep(result.value);
-    busy.current = false;
-    if (refusal) setWords(refusal);
-    else leave();
-  };
+  const { typed, type, open, close, keep, pending, refusal } = useKeptField(
+    value,
+    (text) => {
+      const result = read(text);
+      return 'words' in result ? Promise.resolve(result.words) : onKeep(result.value);
+    },
+    { onLeave: onUndraft, check: (text) => wordsIn(read(text)) },
+  );
   if (typed === null)
     return (
-      <button
-        type="button"
-        className="chip cursor-text"
-        aria-label={`${label}: ${value}`}
-        onClick={() => setTyped(value)}
-      >
-        {shown ?? value}
+      <button type="button" className="chip cursor-text" aria-label={`${label}: ${value}`} onClick={open}>
+        {pending ?? shown ?? value}
       </button>
     );
   return (
@@ -63,36 +49,38 @@ export function TextChip({
         // biome-ignore lint/a11y/noAutofocus: opened by the user's own click or key
         autoFocus
         aria-label={label}
-        aria-invalid={words !== null}
-        aria-describedby={words ? id : undefined}
-        className={`plain-field chip ${words ? 'chip-bad' : ''}`}
+        aria-invalid={refusal !== null}
+        aria-describedby={refusal ? id : undefined}
+        className={`plain-field chip ${refusal ? 'chip-bad' : ''}`}
         style={{ width: `${Math.max(width, typed.length + 2)}ch` }}
         value={typed}
         onFocus={(event) => event.target.select()}
         onChange={(event) => {
-          setTyped(event.target.value);
+          type(event.target.value);
           const result = read(event.target.value);
-          setWords('words' in result ? result.words : null);
           if ('value' in result) onDraft?.(result.value);
         }}
-        onBlur={() => void keep()}
+        onBlur={keep}
         onKeyDown={(event) => {
-          if (event.key === 'Enter') void keep();
-          else if (event.key === 'Escape') leave();
+          if (event.key === 'Enter') keep();
+          else if (event.key === 'Escape') close();
         }}
       />
-      {words && (
+      {refusal && (
         <span
           id={id}
           role="alert"
           className="absolute top-full left-0 z-30 mt-1 w-64 rounded border border-error bg-base-100 px-2 py-1 font-normal text-error text-xs"
         >
-          {words}
+          {refusal}
         </span>
       )}
     </span>
   );
 }
+
+const wordsIn = (result: { value: unknown } | { words: string }): string | null =>
+  'words' in result ? result.words : null;
 
 type Kept<T> = {
   label: string;

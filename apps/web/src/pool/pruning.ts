@@ -233,7 +233,7 @@ export class Pruning {
     const tests = filterTests({
       pack: languagePack(language, facts.functionWords),
       limits,
-      rivals: facts.rivals.map(normalise),
+      rivals: facts.rivals,
       isOrdinary: this.isOrdinary,
     });
     const ids = Object.fromEntries(readyFilters.map((name) => [name, [] as number[]])) as Record<

@@ -18,7 +18,7 @@ import {
   tokensOf,
   unfilledOfAd,
 } from '@sprig/core/ship';
-import { english, type TokenValues } from '@sprig/core/text';
+import { english, ListedWords, type TokenValues } from '@sprig/core/text';
 import {
   type AddressRule,
   type AdField,
@@ -30,7 +30,6 @@ import {
   type FitCounts,
   fitField,
   groupValues,
-  ListedWords,
   limitsOf,
   versionsOf,
   type Writing as WritingRules,

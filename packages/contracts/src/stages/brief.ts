@@ -1,5 +1,5 @@
-import { casingOf, languagePack } from '@sprig/core/text';
-import { capitalsOf, type EditorialWords, ListedWords, type Writing } from '@sprig/core/write';
+import { casingOf, ListedWords, languagePack } from '@sprig/core/text';
+import { capitalsOf, type EditorialWords, type Writing } from '@sprig/core/write';
 import { z } from 'zod';
 import { fieldEdits, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
@@ -115,6 +115,12 @@ export const factsOf = (body: unknown): Facts => {
 export const casingList = ({ casing, places, brands, client }: Facts): string[] =>
   [...places.flatMap((names) => names.toReversed()), ...brands, client, ...casing].filter(
     (form) => form.trim() !== '',
+  );
+
+/** The day that it is somewhere, `2027-03-31`: a plan's days are those of its time zone. */
+export const dayIn = (timeZone: string, at: Date): string =>
+  new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(
+    at,
   );
 
 /** The first offer that holds on a day, `2027-03-31`; empty where none does. */

@@ -37,8 +37,8 @@ const groupKey = z.string().max(MOST_KEY).regex(groupKeyPattern);
 const covered = z.record(z.string(), z.union([z.string(), z.number(), z.null()])).nullable();
 const status = z.enum(statuses);
 
-/** The share of a whole in basis points, and what was counted. */
-export const auditFigures = z.object({ exact: count, kept: count });
+/** How many keywords were tried as a search, and how many of them stay in their own ad group. */
+export const auditFigures = z.object({ tried: count, kept: count });
 
 export const fenceFigures = z.object({
   kind: z.enum(fenceKinds),
@@ -301,7 +301,7 @@ export const holdValue = endpoint({
 /** At most so many values are set, or bids changed, in one change. */
 export const MOST_HELD = 300_000;
 
-/** The same value for a field of many rows: a status, a label, a step. */
+/** The same value for a field of many rows: a status, a step. */
 export const holdMany = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds/many',
@@ -309,9 +309,23 @@ export const holdMany = endpoint({
   query: nothing,
   body: z.object({
     rowKeys: z.array(anyKey).min(1).max(MOST_HELD),
-    field: z.enum(['status', 'labels', 'step', 'budget', 'settings']),
+    field: z.enum(['status', 'step', 'budget', 'settings']),
     value: heldInput,
   }),
+  answer: revisionAnswer.extend({ held: count }),
+});
+
+const labelList = z.array(text(200)).max(50);
+
+/** Gives labels to many campaigns, ad groups or keyword rows and takes others away; what they have besides stays. */
+export const labelMany = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/holds/labels',
+  params: planParams,
+  query: nothing,
+  body: z
+    .object({ rowKeys: z.array(anyKey).min(1).max(MOST_HELD), add: labelList, remove: labelList })
+    .refine(({ add, remove }) => add.length + remove.length > 0, 'Name a label to give or to take away.'),
   answer: revisionAnswer.extend({ held: count }),
 });
 
@@ -638,7 +652,7 @@ export const viewAudit = endpoint({
   query: nothing,
   body: nothing,
   answer: z.object({
-    exact: count,
+    tried: count,
     kept: count,
     failed: count,
     failures: z.array(

@@ -11,6 +11,7 @@ import {
   defaultLayout,
   type Hold,
   type Layout,
+  layoutOn,
   uniqueNames,
 } from './index.ts';
 
@@ -181,4 +182,14 @@ describe('single-keyword ad groups', () => {
       { seed: 10 },
     );
   });
+});
+
+test.each([
+  [null, '2027-03-31', true],
+  ['2027-04-01', '2027-03-31', true],
+  ['2027-04-01', '2027-04-01', false],
+  ['2027-04-01', '2028-01-01', false],
+])('bids that start high until %s, on %s: %s', (until, day, isOn) => {
+  const layout = { startHigh: { on: true, narrow: 15_000, wide: 12_000, until } };
+  expect(layoutOn(layout, day).startHigh.on).toBe(isOn);
 });

@@ -1,7 +1,7 @@
-import { type AnswerIndex, matchTypes } from '../match/index.ts';
-import type { FencePlan } from './fences.ts';
+import type { AnswerIndex } from '../match/index.ts';
+import { type FencePlan, narrowestOf } from './fences.ts';
 
-/** An exact keyword whose own text can be answered by others, or not by its own ad group. */
+/** A keyword, in the narrowest match type of its text, whose own text can be answered by others, or not by its own ad group. */
 export type AuditFailure = {
   row: number;
   /** Its own group is blocked for it. */
@@ -11,18 +11,16 @@ export type AuditFailure = {
 };
 
 export type FenceAudit = {
-  /** Exact keyword rows, and those of them that only their own ad group can answer. */
-  exact: number;
+  /** Keywords tried, each text in its narrowest match type, and those that only their own ad group can answer. */
+  tried: number;
   kept: number;
   failures: AuditFailure[];
   /** All failures, also where only the first are listed. */
   failed: number;
 };
 
-const EXACT = matchTypes.indexOf('exact');
-
 /**
- * Tries the text of every exact keyword as a search. It says nothing of plurals and other orders, which may still
+ * Tries the text of every keyword as a search, whatever match types the plan has. It says nothing of plurals and other orders, which may still
  * cross. `isBlocked` tells whether a negative in a group's scope blocks a search; `most` failures are listed.
  */
 export function auditFences(
@@ -30,9 +28,9 @@ export function auditFences(
   isBlocked: (group: number, search: string) => boolean,
   most = Number.POSITIVE_INFINITY,
 ): FenceAudit {
-  const audit: FenceAudit = { exact: 0, kept: 0, failures: [], failed: 0 };
+  const audit: FenceAudit = { tried: 0, kept: 0, failures: [], failed: 0 };
   for (let text = 0; text < index.textNorms.length; text++) {
-    const rows = exactRows(index, text);
+    const rows = keeperRows(index, text);
     if (rows.length === 0) continue;
     const open = openGroups(index, text, isBlocked);
     for (const row of rows) {
@@ -41,7 +39,7 @@ export function auditFences(
         (group) => group !== own && overlaps(classOf[own] as number, classOf[group] as number),
       );
       const ownBlocked = !open.includes(own);
-      audit.exact++;
+      audit.tried++;
       if (!ownBlocked && others.length === 0) {
         audit.kept++;
         continue;
@@ -53,8 +51,10 @@ export function auditFences(
   return audit;
 }
 
-const exactRows = (index: AnswerIndex, text: number): number[] =>
-  Array.from(index.rowsOfText(text)).filter((row) => index.typeOfRow[row] === EXACT);
+function keeperRows(index: AnswerIndex, text: number): number[] {
+  const narrowest = narrowestOf(index, text);
+  return Array.from(index.rowsOfText(text)).filter((row) => index.typeOfRow[row] === narrowest);
+}
 
 /** The groups that can answer a text and are not blocked, each once. */
 function openGroups(

@@ -31,14 +31,14 @@ export type Fences = {
 };
 
 const EXACT = matchTypes.indexOf('exact');
-const PHRASE = matchTypes.indexOf('phrase');
 
 /**
- * The fences of a plan. Exact: for each exact keyword, every other group with overlapping targeting that has it not and
- * in which some keyword can answer it, gets it as a negative exact. Tight: for each phrase keyword, every other group
- * of which a phrase, modified or broad keyword's text stands within it gets it as a negative phrase, unless that would
- * block one of the group's own keywords; exact fences that such a phrase covers are not made. Never all pairs: an index
- * finds what answers, and runs of words are looked up. O(what can answer).
+ * The fences of a plan. Exact: for each keyword text, every other group with overlapping targeting in which some keyword
+ * can answer it gets it as a negative exact, unless it is one of its keepers: those that hold the text in the narrowest
+ * match type in which anyone does. Tight: for each phrase, modified or broad keyword, every other group of which such a
+ * keyword's text stands within it gets it as a negative phrase, unless that would block one of the group's own
+ * keywords; exact fences that such a phrase covers are not made. Never all pairs: an index finds what answers, and runs
+ * of words are looked up. O(what can answer).
  */
 export function makeFences(plan: FencePlan, kind: FenceKind): Fences {
   const builder = new FenceBuilder(plan);
@@ -88,7 +88,7 @@ class FenceBuilder {
   private exactFences(phrases: PhraseFences | null) {
     const { index, overlaps, classOf } = this.plan;
     for (let text = 0; text < index.textNorms.length; text++) {
-      const keepers = this.holdersOf(text, EXACT);
+      const keepers = keepersOf(index, text);
       if (keepers.length === 0) continue;
       const covering = phrases?.coveringOf(text) ?? NONE;
       for (const group of keepers) this.owns[group] = text;
@@ -103,30 +103,19 @@ class FenceBuilder {
     }
   }
 
-  /** The groups that hold a text in a match type, each once. */
-  private holdersOf(text: number, type: number): number[] {
-    const { index } = this.plan;
-    const groups: number[] = [];
-    for (const row of index.rowsOfText(text)) {
-      const group = index.ownerOfRow[row] as number;
-      if (index.typeOfRow[row] === type && !groups.includes(group)) groups.push(group);
-    }
-    return groups;
-  }
-
   private phraseFences(): PhraseFences {
     const { index, groups, classOf, overlaps } = this.plan;
-    const keepersOf = new Map<number, number[]>();
+    const holdersOf = new Map<number, number[]>();
     for (let text = 0; text < index.textNorms.length; text++) {
-      const keepers = this.holdersOf(text, PHRASE);
-      if (keepers.length > 0) keepersOf.set(text, keepers);
+      const holders = groupsOf(index, text, (type) => type !== EXACT);
+      if (holders.length > 0) holdersOf.set(text, holders);
     }
-    const fences = new PhraseFences(index, groups, (text) => keepersOf.has(text));
-    const holdersOf = fences.textsByPhrase();
+    const fences = new PhraseFences(index, groups, (text) => holdersOf.has(text));
+    const textsWith = fences.textsByPhrase();
     /** The last phrase that would block a keyword of the group. */
     const blocked = new Int32Array(groups).fill(-1);
-    for (const [text, keepers] of keepersOf) {
-      for (const holder of holdersOf(text))
+    for (const [text, keepers] of holdersOf) {
+      for (const holder of textsWith(text))
         for (const row of index.rowsOfText(holder)) blocked[index.ownerOfRow[row] as number] = text;
       for (const inner of fences.runsOf(text)) {
         if (inner === text) continue;
@@ -186,6 +175,29 @@ class FenceBuilder {
     }
     return Uint32Array.from(kept);
   }
+}
+
+/** The groups that hold a text in one of some match types, each once. */
+function groupsOf(index: AnswerIndex, text: number, isWanted: (type: number) => boolean): number[] {
+  const groups: number[] = [];
+  for (const row of index.rowsOfText(text)) {
+    const group = index.ownerOfRow[row] as number;
+    if (isWanted(index.typeOfRow[row] as number) && !groups.includes(group)) groups.push(group);
+  }
+  return groups;
+}
+
+/** The narrowest match type in which anyone holds a text, by its place in the order of types; -1: nobody does. */
+export function narrowestOf(index: AnswerIndex, text: number): number {
+  let narrowest = -1;
+  for (const row of index.rowsOfText(text)) narrowest = Math.max(narrowest, index.typeOfRow[row] as number);
+  return narrowest;
+}
+
+/** The groups in which a search that equals a text belongs: those that hold it in its narrowest match type. */
+function keepersOf(index: AnswerIndex, text: number): number[] {
+  const narrowest = narrowestOf(index, text);
+  return groupsOf(index, text, (type) => type === narrowest);
 }
 
 const NONE: readonly number[] = [];

@@ -60,6 +60,7 @@ export {
   type LaneTakes,
   type Layout,
   laneSpreads,
+  layoutOn,
   type Marks,
   markings,
   type NameRule,

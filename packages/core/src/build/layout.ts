@@ -53,6 +53,16 @@ export type Ladder = {
 /** Bids that start above the ladder to gather results early, until the day on which they are to come down. */
 export type StartHigh = { on: boolean; narrow: BasisPoints; wide: BasisPoints; until: string | null };
 
+/**
+ * The layout as it holds on a day, `2027-03-31`: bids that start high come down on the day that they are to, by
+ * themselves.
+ */
+export const layoutOn = <L extends { startHigh: StartHigh }>(layout: L, day: string): L => {
+  const { startHigh } = layout;
+  const isOver = startHigh.on && startHigh.until !== null && day >= startHigh.until;
+  return isOver ? { ...layout, startHigh: { ...startHigh, on: false } } : layout;
+};
+
 export type NameRule = { pattern: string; style: CaseStyle };
 
 /** The rules by which Build makes campaigns, ad groups and keyword rows of the sorted pool. */

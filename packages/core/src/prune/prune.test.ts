@@ -75,7 +75,7 @@ describe('ready filters', () => {
     ['one two three four five six seven', 100, ['too-long']],
     ['kayak, hire', 100, ['not-allowed']],
     ['fathom & reed kayak', 100, ['rival']],
-    ['fathoms & reeds kayak', 100, []],
+    ['fathoms & reeds kayak', 100, ['rival']],
     ['каяк', 100, ['other-script']],
     ['カヤック rental', 100, ['other-script']],
     ['café canoe 2m', 100, []],

@@ -1,4 +1,4 @@
-import { firstNotAllowed, type LanguagePack, lengthOf } from '../text/index.ts';
+import { firstNotAllowed, type LanguagePack, ListedWords, lengthOf } from '../text/index.ts';
 
 export const readyFilters = [
   'low-volume',
@@ -21,7 +21,7 @@ export type FilterLimits = {
 export type FilterInput = {
   pack: LanguagePack;
   limits: FilterLimits;
-  /** Brands that may not be used, in normal form. */
+  /** Brands that may not be used. */
   rivals: readonly string[];
   isOrdinary: (word: string) => boolean;
 };
@@ -49,12 +49,12 @@ export function filterTests(
     `[^${pack.scripts.map((name) => `\\p{Script=${name}}`).join('')}\\p{Script=Common}\\p{Script=Inherited}]`,
     'u',
   );
-  const named = rivals.filter((name) => name !== '').map((name) => ` ${name} `);
+  const named = new ListedWords(rivals);
   return {
     'low-volume': (_, searches) => searches >= 0 && searches < limits.leastSearches,
     'too-long': (norm) => lengthOf(norm) > limits.length || norm.split(' ').length > limits.words,
     'not-allowed': (norm) => firstNotAllowed(norm) !== undefined,
-    rival: (norm) => named.some((name) => ` ${norm} `.includes(name)),
+    rival: (norm) => named.in(norm) !== null,
     'other-script': (norm) => own.test(norm),
     'other-language': (norm) => {
       const words = norm.split(' ');

@@ -1,12 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Hold } from '../build/index.ts';
-import { english } from '../text/index.ts';
+import { english, ListedWords } from '../text/index.ts';
 import {
   type AdPattern,
   adFields,
   inNotation,
-  ListedWords,
   limitsOf,
   patternOf,
   readSite,

@@ -1,5 +1,5 @@
 import { type Hold, labelsOf, type Status, statusOf } from '../build/index.ts';
-import type { TokenValues } from '../text/index.ts';
+import type { ListedWords, TokenValues } from '../text/index.ts';
 import {
   type AddressMaker,
   type AddressRule,
@@ -19,7 +19,6 @@ import {
   type InsertionCheck,
   isAdField,
   type Kept,
-  type ListedWords,
   limitsOf,
   readSite,
   textOf,

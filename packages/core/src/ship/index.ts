@@ -125,7 +125,7 @@ export {
   shippedOutlets,
   simulatedOutlets,
 } from './outlets/index.ts';
-export { pasteColumn } from './paste-column.ts';
+export { pasteRows } from './paste-rows.ts';
 export {
   campaignAt,
   incrementOf,

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { type BuildKeyword, buildPlan, defaultLayout, type Hold } from '../build/index.ts';
 import { asMicros } from '../money/index.ts';
-import { english, lengthOf } from '../text/index.ts';
-import { adFields, ListedWords, patternOf, readSite, usualAddressRule } from '../write/index.ts';
+import { english, ListedWords, lengthOf } from '../text/index.ts';
+import { adFields, patternOf, readSite, usualAddressRule } from '../write/index.ts';
 import {
   AdChecks,
   AdWriter,

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { english } from '../text/index.ts';
+import { english, ListedWords } from '../text/index.ts';
 import {
   type AssetBody,
   alikeHeadlines,
@@ -10,7 +10,6 @@ import {
   type FormLimits,
   fitFields,
   headlines,
-  ListedWords,
   limitsOf,
   ordersOf,
   patternOf,

@@ -1,14 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import {
-  type AdField,
-  capitalsOf,
-  checkText,
-  type EditorialRule,
-  ListedWords,
-  mendText,
-  phoneIn,
-} from './index.ts';
+import { ListedWords } from '../text/index.ts';
+import { type AdField, capitalsOf, checkText, type EditorialRule, mendText, phoneIn } from './index.ts';
 
 const words = {
   banned: new ListedWords(['Fathom & Reed', 'Deepwell']),

@@ -1,4 +1,4 @@
-import { lengthOf, normalise } from '../text/index.ts';
+import type { ListedWords } from '../text/index.ts';
 import { type AdField, type PartOfAd, partOf } from './fields.ts';
 
 /** What an outlet's editors would object to, in the order in which it is told. */
@@ -23,7 +23,6 @@ export type EditorialProblem = { rule: EditorialRule; found: string; fix: string
 /** Words not to use (rival brands), and words that are rightly in capitals. */
 export type EditorialWords = { banned: ListedWords; casing: ReadonlySet<string> };
 
-const ASCII = /^[\0-\x7f]*$/;
 const REPEATED = /[!?]{2,}|([.,;:*~#%&=_+|/\\-])\1+/g;
 const SHOUTED = /(?<![\p{L}\p{N}@])\p{Lu}[\p{Lu}\p{M}'’]*\p{Lu}(?![\p{L}\p{N}])/gu;
 const TWICE = /(?<![\p{L}\p{N}'’-])(\p{L}[\p{L}\p{M}\p{N}'’-]*)(\s+)\1(?![\p{L}\p{M}\p{N}'’-])/giu;
@@ -195,81 +194,6 @@ function takesAn(word: string): boolean | null {
   if (!/^[a-z]/.test(said)) return null;
   if (LIKE_VOWEL.test(said)) return true;
   return /^[aeiou]/.test(said) && !LIKE_CONSONANT.test(said);
-}
-
-/**
- * Listed phrases, such as brands and words not to use, found wherever they stand: in any case, with or without marks between them, joined as in an address,
- * with an `'s` behind. O(words of the text) for each look.
- */
-export class ListedWords {
-  /** By their first word. */
-  private readonly phrases = new Map<string, { text: string; words: string[] }[]>();
-  private readonly joined = new Map<string, string>();
-  /** Of an ASCII text: without a match nothing is in it. */
-  private readonly hint: RegExp;
-
-  constructor(list: readonly string[]) {
-    for (const text of list) {
-      const words = spoken(text);
-      if (words.length === 0) continue;
-      const first = words[0] as string;
-      const there = this.phrases.get(first);
-      if (there) there.push({ text, words });
-      else this.phrases.set(first, [{ text, words }]);
-      const whole = normalise(text)
-        .replaceAll('&', 'and')
-        .replace(/[^\p{L}\p{M}\p{N}]+/gu, '');
-      for (const joined of [words.join(''), whole]) if (lengthOf(joined) > 3) this.joined.set(joined, text);
-    }
-    const begins = [...this.phrases.keys(), ...this.joined.keys()];
-    this.hint = new RegExp(begins.map((word) => [...word].join("'?")).join('|'), 'i');
-  }
-
-  get isEmpty(): boolean {
-    return this.phrases.size === 0;
-  }
-
-  /** The first of the phrases in a text, path or address, as it stands on the list. */
-  in(text: string): string | null {
-    if (this.isEmpty || text === '') return null;
-    if (ASCII.test(text) && !this.hint.test(text)) return null;
-    const words = spoken(text);
-    for (let at = 0; at < words.length; at++) {
-      const word = words[at] as string;
-      for (const phrase of this.phrases.get(word) ?? [])
-        if (phrase.words.every((one, n) => words[at + n] === one)) return phrase.text;
-      const joined = this.joined.get(word);
-      if (joined !== undefined) return joined;
-    }
-    return null;
-  }
-
-  /** The same for an address: its host may have the phrase joined with other words. */
-  inAddress(address: string): string | null {
-    const plain = decoded(address);
-    const found = this.in(plain);
-    if (found !== null) return found;
-    const host = /^[a-z]+:\/\/([^/?#]*)/i.exec(plain)?.[1]?.toLowerCase() ?? '';
-    for (const [joined, text] of this.joined) if (joined.length > 4 && host.includes(joined)) return text;
-    return null;
-  }
-}
-
-function decoded(address: string): string {
-  try {
-    return decodeURIComponent(address);
-  } catch {
-    return address;
-  }
-}
-
-/** The words of a text as one says them: without marks, an `and` for none, an `'s` off. */
-function spoken(text: string): string[] {
-  return normalise(text)
-    .replace(/'s(?![\p{L}\p{N}])/gu, '')
-    .replace(/'/g, '')
-    .split(/[^\p{L}\p{M}\p{N}]+/u)
-    .filter((word) => word !== '' && word !== 'and');
 }
 
 /** The words that a casing list has in capitals. */

@@ -70,7 +70,6 @@ export {
   type EditorialRule,
   type EditorialWords,
   editorialRules,
-  ListedWords,
   mendText,
   phoneIn,
 } from './editorial.ts';

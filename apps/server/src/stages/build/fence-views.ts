@@ -59,7 +59,7 @@ export async function fencesView({ database, plan }: PlanCaller): Promise<Fences
   };
 }
 
-/** Tries the text of every exact keyword as a search, as the plan stands, with all of its negatives. */
+/** Tries the text of every keyword as a search, as the plan stands, with all of its negatives. */
 export async function auditView(caller: PlanCaller): Promise<AuditView> {
   const { fencePlan, blocks, groups, index, rowKeys } = await planIndex(caller);
   const audit = auditFences(
@@ -70,7 +70,7 @@ export async function auditView(caller: PlanCaller): Promise<AuditView> {
   const nameOf = (group: number) => (groups[group] as IndexedGroup).name;
   const keyOf = (group: number) => (groups[group] as IndexedGroup).key;
   return {
-    exact: audit.exact,
+    tried: audit.tried,
     kept: audit.kept,
     failed: audit.failed,
     failures: audit.failures.map(({ row, others }) => {

@@ -1,5 +1,5 @@
 import { type AdText, type HeldValue, type HoldField, lineWords } from '@sprig/contracts';
-import { type KeyKind, kindOfKey } from '@sprig/core/build';
+import { type KeyKind, kindOfKey, labelsOf } from '@sprig/core/build';
 import { adFields, isAdField, readSite } from '@sprig/core/write';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange } from '../../change/index.ts';
@@ -135,6 +135,43 @@ export async function holdMany(
       [...new Set(rowKeys)].map((rowKey) => ({ rowKey, value })),
       field,
     );
+  });
+  return { revision, held: result };
+}
+
+/**
+ * Gives labels to many rows and takes others away. What a row has besides stays, and one that is left with none holds
+ * nothing. Answers how many rows have other labels now.
+ */
+export async function labelMany(
+  caller: PlanCaller,
+  { rowKeys, add, remove }: { rowKeys: readonly string[]; add: readonly string[]; remove: readonly string[] },
+): Promise<{ revision: number; held: number }> {
+  const label = (held: number) => `Change labels of ${counted(held, 'row')}`;
+  const { revision, result } = await inChange(caller, label, async (change) => {
+    const keys = [...new Set(rowKeys)];
+    for (const key of keys)
+      if (kindOfKey(key) === 'ad') throw refused('Labels of ads are those of their patterns.', 'labels');
+    const there = await change.rows<{ id: number; row_key: string; value: string }>(
+      `select id, row_key, value from holds where plan_id = $1 and field = 'labels' and outlet is null and row_key = any($2::text[]) for update`,
+      [keys],
+    );
+    const known = new Map(there.map((row) => [row.row_key, row]));
+    const gone = new Set(remove);
+    const values: { rowKey: string; value: string }[] = [];
+    const bare: { id: number }[] = [];
+    for (const rowKey of keys) {
+      const held = known.get(rowKey);
+      const before = labelsOf(held?.value ?? '');
+      const after = [...new Set([...before, ...add])].filter((one) => !gone.has(one));
+      if (after.join() === before.join()) continue;
+      if (after.length > 0) {
+        checkValue(rowKey, 'labels', after.join(', '));
+        values.push({ rowKey, value: after.join(', ') });
+      } else if (held) bare.push({ id: held.id });
+    }
+    await change.remove('holds', bare);
+    return bare.length + (await holdAll(change, values, 'labels'));
   });
   return { revision, held: result };
 }

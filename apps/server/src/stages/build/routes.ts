@@ -8,7 +8,7 @@ import { curvesOf } from './curves.ts';
 import { auditView, fenceCounts, fencesView } from './fence-views.ts';
 import { forecastOf } from './forecasts.ts';
 import { headsOf, negativesAt, orderGroups, pageGroups, readGroup } from './groups.ts';
-import { holdMany, holdValue, letGo, listHolds } from './holds.ts';
+import { holdMany, holdValue, labelMany, letGo, listHolds } from './holds.ts';
 import { editLayout, readLayout } from './layouts.ts';
 import { attachToCampaigns, listAttached, placeNegatives, removePlaced } from './negatives.ts';
 import { orderRows, pageRows } from './rows.ts';
@@ -38,6 +38,7 @@ export const buildRoutes = (): Router => {
     rows: await pageRows({ ...caller, ...params }, body.keys),
   }));
   mount(router, api.holdValue, (caller, { params, body }) => holdValue({ ...caller, ...params }, body));
+  mount(router, api.labelMany, (caller, { params, body }) => labelMany({ ...caller, ...params }, body));
   mount(router, api.holdMany, (caller, { params, body }) =>
     holdMany({ ...caller, ...params }, body.rowKeys, body.field, body.value),
   );

@@ -1,4 +1,4 @@
-import { pasteColumn, writeField } from '@sprig/core/ship';
+import { pasteRows, writeField } from '@sprig/core/ship';
 import type { Response } from 'express';
 import type { PlanCaller } from '../../caller.ts';
 import { sendCarried } from './carried.ts';
@@ -17,14 +17,21 @@ export function sendLosses(caller: PlanCaller, outlet: string, response: Respons
   });
 }
 
-/** Streams all keywords and negatives as one column in the outlet's notation, for pasting; each once. */
-export function sendColumn(caller: PlanCaller, outlet: string, response: Response): Promise<void> {
-  const told = new Set<string>();
+/**
+ * Streams all keywords and negatives in the outlet's notation, for pasting, each beside its campaign and ad group: a
+ * negative of one ad group is often a keyword of another, and one list of both would block what it brings.
+ */
+export function sendKeywords(caller: PlanCaller, outlet: string, response: Response): Promise<void> {
   const file = { name: `keywords-for-${outlet}.txt`, type: 'text/plain; charset=utf-8' };
+  let heading = 'Campaign\tAd group\tKeyword\n';
   return sendCarried(caller, outlet, response, file, ({ negatives, groups }, _, profile) => {
     const rows = groups.flatMap((group) => [...group.keywords, ...group.negatives]);
-    const fresh = pasteColumn([...negatives, ...rows], profile).filter((text) => !told.has(text));
-    for (const text of fresh) told.add(text);
-    return fresh.map((text) => `${text}\n`).join('');
+    const text =
+      heading +
+      pasteRows([...negatives, ...rows], profile)
+        .map((cells) => `${cells.join('\t')}\n`)
+        .join('');
+    heading = '';
+    return text;
   });
 }

@@ -72,7 +72,9 @@ export async function budgetChangesLeft(
   const [row] = await select<{ changes: number }>(
     caller.database,
     `select coalesce(sum(budget_changes), 0)::int as changes from sheet_sets
-     where plan_id = $1 and outlet = $2 and state <> 'withdrawn' and created_at >= date_trunc('day', now())`,
+       , (select coalesce((select body->>'timeZone' from facts where plan_id = $1), 'UTC') as zone) z
+     where plan_id = $1 and outlet = $2 and state <> 'withdrawn'
+       and created_at >= date_trunc('day', now() at time zone z.zone) at time zone z.zone`,
     [caller.plan, key],
     { transaction },
   );

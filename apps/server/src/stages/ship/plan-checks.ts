@@ -1,8 +1,8 @@
 import type { Status } from '@sprig/core/build';
 import { asMicros } from '@sprig/core/money';
 import { type Finding, Findings, Tightness } from '@sprig/core/ship';
-import { languagePack } from '@sprig/core/text';
-import { ListedWords } from '@sprig/core/write';
+import { ListedWords, languagePack } from '@sprig/core/text';
+
 import type { PlanCaller } from '../../caller.ts';
 import { execute } from '../../database/connect.ts';
 import { InputReader, type Inputs } from '../../rebuild/load-inputs.ts';

@@ -9,7 +9,7 @@ import { listRefusals, readAnswer } from './answers.ts';
 import { sendFile, sendZip } from './downloads.ts';
 import { acceptFinding, refuseBlocked, viewShip } from './findings.ts';
 import { applyFix, lookAtFix } from './fixes.ts';
-import { sendColumn, sendLosses } from './losses.ts';
+import { sendKeywords, sendLosses } from './losses.ts';
 import { chooseOutlet, keepOutlet, listOutlets, outletOf, removeOutlet } from './outlets.ts';
 import { chooseStaged, dropReadBack, latestReadBack, listStaged, readBackOf } from './read-back/index.ts';
 import { listReceipts, markReceipt } from './receipts.ts';
@@ -102,9 +102,9 @@ export const shipRoutes = (): Router => {
     const { plan, outlet } = parse(api.outletParams, request.params, 'the address');
     await sendLosses(inPlan(request, plan), outlet, response);
   });
-  router.get('/api/plans/:plan/outlets/:outlet/column.txt', async (request, response) => {
+  router.get('/api/plans/:plan/outlets/:outlet/keywords.txt', async (request, response) => {
     const { plan, outlet } = parse(api.outletParams, request.params, 'the address');
-    await sendColumn(inPlan(request, plan), outlet, response);
+    await sendKeywords(inPlan(request, plan), outlet, response);
   });
   router.get('/api/plans/:plan/sheet-sets/:set/zip', async (request, response) => {
     const { plan, set } = parse(api.sheetSetParams, request.params, 'the address');

@@ -624,15 +624,34 @@ describe('outlets', () => {
     });
   });
 
-  test('all keywords and negatives as one column in the outlet’s notation, each once', async () => {
-    const plan = await shippable('canoe\t30\nraft\t20\n-free\n');
+  test('all keywords and negatives for pasting stand beside their campaign and ad group', async () => {
+    const plan = await shippable('kayak\t90\nkayak hire\t30\n-free\n');
     await choose(plan, 'harrowlight', true, ['phone']);
+    const { layout } = await server.call(api.readLayout, { params: { plan } });
+    await server.call(api.editLayout, {
+      params: { plan },
+      body: { edits: [{ at: 'fences', before: layout.fences, after: 'exact' }] },
+    });
     await built(server, plan);
-    const column = await (
-      await fetch(`${server.url}/api/plans/${plan}/outlets/harrowlight/column.txt`)
+    const text = await (
+      await fetch(`${server.url}/api/plans/${plan}/outlets/harrowlight/keywords.txt`)
     ).text();
-    expect(column.split('\n')).toEqual(['-free', '"canoe"', '[canoe]', '"raft"', '[raft]', '']);
-    expect((await fetch(`${server.url}/api/plans/${plan}/outlets/quillmere/column.txt`)).status).toBe(404);
+    const [heading, ...rows] = text
+      .trimEnd()
+      .split('\n')
+      .map((line) => line.split('\t'));
+    expect(heading).toEqual(['Campaign', 'Ad group', 'Keyword']);
+    const groups = [...new Set(rows.map(([, group]) => group))].map((name) => [
+      name,
+      rows.filter(([, group]) => group === name).map(([, , keyword]) => keyword),
+    ]);
+    // What one ad group has as a keyword another has as a negative: each beside its own.
+    expect(groups).toEqual([
+      ['', ['-free']],
+      ['kayak', ['"kayak"', '[kayak]', '-[kayak hire]']],
+      ['kayak hire', ['"kayak hire"', '[kayak hire]']],
+    ]);
+    expect((await fetch(`${server.url}/api/plans/${plan}/outlets/quillmere/keywords.txt`)).status).toBe(404);
   });
 
   test('funding stands before sheets; ticked, it does no more', async () => {

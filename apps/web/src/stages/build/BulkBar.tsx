@@ -15,6 +15,11 @@ type Props = {
 export function BulkBar({ keys, word, held, actions, onBids, onLetGo }: Props) {
   const [labels, setLabels] = useState<string | null>(null);
   const words = counted(keys.length, word);
+  const applyLabels = () => {
+    const change = readLabels(labels ?? '');
+    if (change.add.length + change.remove.length > 0) void actions.label(keys, change);
+    setLabels(null);
+  };
   return (
     <span className="ml-auto flex items-center gap-1" role="group" aria-label={`What to do with ${words}`}>
       <button type="button" className="btn btn-sm" onClick={onBids}>
@@ -44,16 +49,15 @@ export function BulkBar({ keys, word, held, actions, onBids, onLetGo }: Props) {
           autoFocus
           aria-label={`Labels of ${words}`}
           className="input input-sm w-40"
-          placeholder="label, another"
+          placeholder="give, -take away"
+          title="Labels to give, with commas between them; a - before one takes it away. Others stay."
           value={labels}
           onChange={({ target }) => setLabels(target.value)}
-          onBlur={() => setLabels(null)}
+          onBlur={applyLabels}
           onKeyDown={(event) => {
             event.stopPropagation();
             if (event.key === 'Escape') setLabels(null);
-            if (event.key !== 'Enter') return;
-            void actions.many(keys, 'labels', labels.trim(), `Labelled ${words}.`);
-            setLabels(null);
+            if (event.key === 'Enter') applyLabels();
           }}
         />
       )}
@@ -64,4 +68,14 @@ export function BulkBar({ keys, word, held, actions, onBids, onLetGo }: Props) {
       )}
     </span>
   );
+}
+
+/** `spring, -test` gives one label and takes another away. */
+export function readLabels(typed: string): { add: string[]; remove: string[] } {
+  const parts = typed
+    .split(',')
+    .map((part) => part.trim())
+    .filter((part) => part !== '' && part !== '-');
+  const remove = parts.filter((part) => part.startsWith('-')).map((part) => part.slice(1).trim());
+  return { add: parts.filter((part) => !part.startsWith('-')), remove };
 }

@@ -85,8 +85,8 @@ export function FencesView({ plan, layout, figures, actions, onOpen, onTry }: Pr
         ) : (
           <p className="py-6 text-faint">
             {kind === 'off'
-              ? 'Without fences nobody is kept out. Choose exact fences to see who would have stolen from whom.'
-              : 'No ad group can answer what another one has as an exact keyword.'}
+              ? 'Fences are off: nobody is kept out. What may go elsewhere stands beside; choose exact fences to keep it at home.'
+              : 'No ad group can answer what belongs to another one.'}
           </p>
         )}
       </section>
@@ -96,13 +96,13 @@ export function FencesView({ plan, layout, figures, actions, onOpen, onTry }: Pr
           <>
             <p className="flex items-baseline gap-2">
               <span
-                className={`font-semibold text-[26px] ${audit.kept === audit.exact ? 'text-primary' : 'text-warning'}`}
+                className={`font-semibold text-[26px] ${audit.kept === audit.tried ? 'text-primary' : 'text-warning'}`}
               >
-                {percentOf(audit.kept, audit.exact)}
+                {percentOf(audit.kept, audit.tried)}
               </span>
               <span className="text-[12.5px] text-faint">
-                of {counted(audit.exact, 'exact keyword')} can be answered by their own ad group only: the
-                keyword as written; plurals and other orders may still cross
+                of {counted(audit.tried, 'keyword')} can be answered by their own ad group only: the keyword
+                as written; plurals and other orders may still cross
               </span>
             </p>
             {made > 0 && (
@@ -122,7 +122,7 @@ export function FencesView({ plan, layout, figures, actions, onOpen, onTry }: Pr
             />
           </>
         ) : (
-          <p className="text-faint">Trying every exact keyword …</p>
+          <p className="text-faint">Trying every keyword …</p>
         )}
       </section>
     </div>
@@ -264,7 +264,7 @@ function Failures({
   onFence: () => void;
 }) {
   if (audit.failed === 0)
-    return audit.exact > 0 ? (
+    return audit.tried > 0 ? (
       <p className="text-[12.5px] text-primary">Every one of them stays at home.</p>
     ) : null;
   return (
@@ -307,7 +307,7 @@ function Failures({
             {others.map((other) => (
               <p key={other.key} className="flex items-center justify-between gap-2">
                 <span className="truncate">
-                  {other.has ? 'also an exact keyword of' : 'can be answered by'} {other.name}
+                  {other.has ? 'also a keyword of' : 'can be answered by'} {other.name}
                 </span>
                 <button
                   type="button"

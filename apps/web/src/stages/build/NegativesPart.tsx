@@ -4,6 +4,8 @@ import { linesOf } from '@sprig/core/text';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { counted } from '../../kit/format.ts';
+import { Refused } from '../../kit/Refused.tsx';
+import { useEntry } from '../../kit/use-entry.ts';
 import type { BuildActions } from './use-build.ts';
 
 type Props = {
@@ -17,12 +19,16 @@ type Props = {
 
 /** The negatives of one campaign or ad group: typed or pasted in notation, taken away one by one. */
 export function NegativesPart({ place, negatives, above, actions }: Props) {
-  const [typed, setTyped] = useState('');
   const [words, setWords] = useState<string | null>(null);
+  const entry = useEntry(async (text) => {
+    const read = readNegatives(text);
+    return 'negatives' in read && Boolean(await actions.addNegatives([place], read.negatives));
+  });
+  const { typed } = entry;
   const add = async () => {
     const read = readNegatives(typed);
     if ('words' in read) return setWords(read.words);
-    if (read.negatives.length > 0 && (await actions.addNegatives([place], read.negatives))) setTyped('');
+    if (read.negatives.length > 0) await entry.send(typed);
   };
   return (
     <section aria-label="Negatives">
@@ -59,7 +65,7 @@ export function NegativesPart({ place, negatives, above, actions }: Props) {
           placeholder={'jobs, "free plans", [sup meaning]'}
           value={typed}
           onChange={({ target }) => {
-            setTyped(target.value);
+            entry.type(target.value);
             setWords(null);
           }}
           onKeyDown={(event) => {
@@ -73,6 +79,7 @@ export function NegativesPart({ place, negatives, above, actions }: Props) {
           Add
         </button>
       </form>
+      <Refused entry={entry} />
       {words && (
         <p role="alert" className="text-[12px] text-error">
           {words}

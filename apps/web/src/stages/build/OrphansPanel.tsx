@@ -1,14 +1,27 @@
 import { type PlanState, setCut } from '@sprig/contracts';
+import { asMicros } from '@sprig/core/money';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
-import { counted, money } from '../../kit/format.ts';
+import { counted, money, percent } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
 import { Sheet } from '../../kit/Sheet.tsx';
 import { useHolds } from '../../plan/use-holds.ts';
 
-const fieldWords: Record<string, string> = { name: 'name', bid: 'bid' };
+const fieldWords: Record<string, string> = {
+  finalUrl: 'final URL',
+  budget: 'daily budget',
+  lead: 'lead keyword',
+};
+
+/** A held value in the words of its field: an amount is money, a step a share, another number what it is. */
+export function heldWords(field: string, value: string | number, currency: string): string {
+  if (typeof value !== 'number') return value;
+  if (field === 'bid' || field === 'budget') return money(asMicros(value), currency);
+  if (field === 'step') return percent(value);
+  return String(value);
+}
 
 /** Values held on rows that no rule makes any more: give each back, or bring its keyword back. */
 export function OrphansPanel({ plan, onClose }: { plan: PlanState; onClose: () => void }) {
@@ -34,9 +47,7 @@ export function OrphansPanel({ plan, onClose }: { plan: PlanState; onClose: () =
             <span className="truncate">{keyword ?? 'a keyword that is gone'}</span>
             <span className="truncate text-faint">
               {fieldWords[field] ?? field} held at{' '}
-              <b className="text-base-content">
-                {typeof value === 'number' ? money(value, plan.brief.currency) : value}
-              </b>
+              <b className="text-base-content">{heldWords(field, value, plan.brief.currency)}</b>
             </span>
             <span className="flex gap-1">
               {keyword && cut && (

@@ -1,9 +1,11 @@
 import type { CampaignRow, TriedView } from '@sprig/contracts';
 import { describe, expect, test } from 'vitest';
+import { readLabels } from './BulkBar.tsx';
 import { readChange } from './BulkBids.tsx';
 import { clicksWords } from './CostCurve.tsx';
 import { icicleLayout, LEAST_WIDTH, spread } from './icicle-layout.ts';
 import { aboveWords, readNegatives } from './NegativesPart.tsx';
+import { heldWords } from './OrphansPanel.tsx';
 import { readCount, readDay, readPattern } from './rule-words.ts';
 import { summaryWords } from './summary-words.ts';
 import { whyWords } from './TryPanel.tsx';
@@ -197,3 +199,21 @@ describe('what is said', () => {
     expect(whyWords({ wonBy, candidates: [{ standing }] } as unknown as TriedView)).toContain(words),
   );
 });
+
+test.each([
+  ['bid', 910_000, '£0.91'],
+  ['budget', 25_000_000, '£25.00'],
+  ['step', 11_500, '115%'],
+  ['name', 'Boats', 'Boats'],
+  ['status', 'paused', 'paused'],
+  ['settings', 3, '3'],
+] as const)('a held %s of %s reads %s where it is set aside', (field, value, words) =>
+  expect(heldWords(field, value, 'GBP')).toBe(words),
+);
+
+test.each([
+  ['spring', ['spring'], []],
+  ['spring, -test ,  sale', ['spring', 'sale'], ['test']],
+  ['- test', [], ['test']],
+  [' , -', [], []],
+])('labels typed as “%s”', (typed, add, remove) => expect(readLabels(typed)).toEqual({ add, remove }));

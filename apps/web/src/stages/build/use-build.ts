@@ -56,13 +56,18 @@ function actionsOf(plan: number) {
   return {
     many: (
       rowKeys: string[],
-      field: 'status' | 'labels' | 'step' | 'budget' | 'settings',
+      field: 'status' | 'step' | 'budget' | 'settings',
       value: string | number,
       words: string,
     ) =>
       run(async () => {
         await call(api.holdMany, { params, body: { rowKeys, field, value: value as never } });
         return words;
+      }),
+    label: (rowKeys: string[], { add, remove }: { add: string[]; remove: string[] }) =>
+      run(async () => {
+        const { held } = await call(api.labelMany, { params, body: { rowKeys, add, remove } });
+        return `${counted(held, 'row')} of ${counted(rowKeys.length, 'row')} have other labels now.`;
       }),
     letGo: (places: { rowKey: string; field: string }[]) =>
       run(async () => {

@@ -1,5 +1,5 @@
-import { noFacts, type PlanState } from '@sprig/contracts';
-import type { Layout } from '@sprig/core/build';
+import { dayIn, noFacts, type PlanState } from '@sprig/contracts';
+import { type Layout, layoutOn } from '@sprig/core/build';
 import { incrementOf, plainOutlet } from '@sprig/core/ship';
 import { useEffect, useMemo, useState } from 'react';
 import type { Document } from '../../api/document.ts';
@@ -29,7 +29,8 @@ export function useLiveBuild(plan: PlanState): {
   const facts = useFacts(plan.id).value ?? none;
   const { data: sources = noSources } = useSources(plan.id);
   const { holds } = useHolds(plan.id);
-  const rules = layout.value;
+  const day = dayIn(facts.timeZone, new Date());
+  const rules = useMemo(() => layout.value && layoutOn(layout.value, day), [layout.value, day]);
   const input = useMemo<BuildInput | null>(
     () =>
       sort && rules

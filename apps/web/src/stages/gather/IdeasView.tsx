@@ -92,8 +92,8 @@ export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => v
     };
   }, [rows, isFetching]);
   const columns = useMemo(() => ideaColumns(plan.brief.currency), [plan.brief.currency]);
-  const fresh = rows.filter(({ inPool }) => !inPool).map(({ text }) => text);
-  const chosen = selection.size > 0 ? selection.listIn(source.ids) : fresh;
+  // Only what is ticked: nothing ticked is nothing taken.
+  const chosen = selection.listIn(source.ids);
   const take = async (texts: string[]) => {
     if (texts.length === 0) return;
     setBusy(true);
@@ -132,6 +132,7 @@ export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => v
           type="button"
           className="btn btn-primary btn-sm ml-auto"
           disabled={busy || chosen.length === 0}
+          title={chosen.length === 0 ? 'Tick the ideas to take in; Ctrl A ticks all' : undefined}
           onClick={() => void take(chosen)}
         >
           Take in {counted(chosen.length, 'idea')}
@@ -217,7 +218,7 @@ export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => v
         terms={[
           { id: 'found', figure: count(data && request !== null ? data.total : 0), words: 'ideas found' },
           { id: 'shown', figure: count(rows.length), words: 'shown' },
-          { id: 'new', figure: count(fresh.length), words: 'new to the pool' },
+          { id: 'new', figure: count(rows.filter(({ inPool }) => !inPool).length), words: 'new to the pool' },
           { id: 'chosen', figure: count(selection.size), words: 'ticked' },
           {
             id: 'searches',

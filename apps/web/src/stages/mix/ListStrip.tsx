@@ -6,6 +6,8 @@ import { type ClipboardEvent, useRef, useState } from 'react';
 import { count, counted } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { Menu } from '../../kit/Menu.tsx';
+import { Refused } from '../../kit/Refused.tsx';
+import { useEntry } from '../../kit/use-entry.ts';
 import type { MixFigures, MixSummary } from '../../pool/mixing.ts';
 import { ListText } from './ListText.tsx';
 import { freeName } from './recipe-edits.ts';
@@ -27,6 +29,8 @@ type Props = {
   onLists: (lists: RecipeList[]) => Promise<string | null>;
   /** Keeps the text or what is taken in of a list, the recipe's own or a shared one. */
   onList: (list: RecipeList, at: 'text' | 'takes', value: unknown) => Promise<string | null>;
+  /** Changes the text of a list into what it makes of the newest. */
+  onText: (list: RecipeList, change: (now: string) => string) => Promise<string | null>;
   onRename: (list: RecipeList, name: string) => Promise<string | null>;
   onShare: (list: RecipeList & { kind: 'own' }) => void;
   onRemove: (list: number) => void;
@@ -111,7 +115,8 @@ export function ListStrip(props: Props) {
 type OneProps = Props & { list: RecipeList; isEditing: boolean; onEdit: (open: boolean) => void };
 
 function OneList(props: OneProps) {
-  const { list, recipe, shared, counts, summary, idle, isEditing, onEdit, onDraft, onLists, onList } = props;
+  const { list, recipe, shared, counts, summary, idle, isEditing, onEdit, onDraft, onLists, onList, onText } =
+    props;
   const { onRename, onShare, onRemove } = props;
   const head = useRef<HTMLElement>(null);
   const { setNodeRef, listeners } = useDraggable({
@@ -129,10 +134,14 @@ function OneList(props: OneProps) {
   const lines = (resolved?.text ?? '').split('\n').filter((line) => line.trim() !== '');
   const ownLines = text.split('\n');
   const idleOne = idle.find((one) => one.list === list.id);
+  // Of what the list holds by then: the next word may come before this one is drawn.
   const withWords = (words: readonly string[]) =>
-    onList(list, 'text', [text, ...words].filter((part) => part !== '').join('\n'));
+    onText(list, (now) => [now, ...words].filter((part) => part !== '').join('\n'));
   const without = (line: string) =>
-    onList(list, 'text', ownLines.toSpliced(ownLines.indexOf(line), 1).join('\n'));
+    onText(list, (now) => {
+      const lines = now.split('\n');
+      return lines.includes(line) ? lines.toSpliced(lines.indexOf(line), 1).join('\n') : now;
+    });
   return (
     <article
       aria-label={`List ${name}`}
@@ -305,34 +314,35 @@ export function usedIn({ recipes, lists, otherPlans }: WordList): string {
 
 /** One more entry: Enter adds it, and a paste of many lines adds each. */
 function AddWord({ name, onAdd }: { name: string; onAdd: (words: string[]) => Promise<string | null> }) {
-  const [typed, setTyped] = useState('');
-  const add = async (words: string[]) => {
-    if (words.length === 0) return;
-    if ((await onAdd(words)) === null) setTyped('');
-  };
+  const entry = useEntry(async (text) => (await onAdd(linesIn(text))) === null);
   const onPaste = (event: ClipboardEvent) => {
-    const lines = event.clipboardData
-      .getData('text/plain')
-      .split(/\r?\n/)
-      .map((line) => line.trim())
-      .filter(Boolean);
-    if (lines.length < 2) return;
+    const pasted = event.clipboardData.getData('text/plain');
+    if (linesIn(pasted).length < 2) return;
     event.preventDefault();
-    void add(lines);
+    void entry.send(pasted);
   };
   return (
-    <input
-      aria-label={`Add to ${name}`}
-      className="plain-field w-20 min-w-16 flex-1 rounded px-1 leading-[20px] placeholder:text-faint focus:bg-base-100"
-      placeholder="+ word"
-      value={typed}
-      onPaste={onPaste}
-      onChange={(event) => setTyped(event.target.value)}
-      onKeyDown={(event) => {
-        event.stopPropagation();
-        if (event.key === 'Enter' && typed.trim() !== '') void add([typed.trim()]);
-        if (event.key === 'Escape') event.currentTarget.blur();
-      }}
-    />
+    <>
+      <input
+        aria-label={`Add to ${name}`}
+        className="plain-field w-20 min-w-16 flex-1 rounded px-1 leading-[20px] placeholder:text-faint focus:bg-base-100"
+        placeholder="+ word"
+        value={entry.typed}
+        onPaste={onPaste}
+        onChange={(event) => entry.type(event.target.value)}
+        onKeyDown={(event) => {
+          event.stopPropagation();
+          if (event.key === 'Enter' && entry.typed.trim() !== '') void entry.send(entry.typed);
+          if (event.key === 'Escape') event.currentTarget.blur();
+        }}
+      />
+      <Refused entry={entry} />
+    </>
   );
 }
+
+const linesIn = (text: string): string[] =>
+  text
+    .split(/\r?\n/)
+    .map((line) => line.trim())
+    .filter(Boolean);

@@ -55,10 +55,15 @@ export function ListText(props: Props) {
   const box = useRef<HTMLDivElement>(null);
   const field = useRef<LinesEditorHandle>(null);
   const id = useId();
+  const now = useRef(typed);
+  now.current = typed;
   const keep = async () => {
-    const words = typed === kept.current ? null : await onKeep(typed);
-    if (words) setRefusal(words);
-    else onClose();
+    const sent = typed;
+    const words = sent === kept.current ? null : await onKeep(sent);
+    if (words) return setRefusal(words);
+    kept.current = sent;
+    // What was typed meanwhile is not kept yet: it stays open.
+    if (now.current === sent) onClose();
   };
   /** Leaves without keeping; what was typed can still be had. */
   const leaveAsItWas = () => {

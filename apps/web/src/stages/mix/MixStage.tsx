@@ -142,6 +142,10 @@ export function MixStage() {
     const place = (row?.recipe.lists ?? []).findIndex((one) => one.id === list.id);
     return edit(`lists.${place}.${at}`, value);
   };
+  const editText = (list: RecipeList, change: (now: string) => string) => {
+    const now = actions.textOf(id ?? 0, list);
+    return now === null ? Promise.resolve('The list is gone.') : editList(list, 'text', change(now));
+  };
   /** Where the effect is in sight nothing more is said of it. */
   const cut = async (texts: string[], isCut: boolean, isInSight = false) => {
     if (texts.length === 0 || id === null) return;
@@ -267,6 +271,7 @@ export function MixStage() {
                 onDraft={(list, text) => setDraft(text === null ? null : { list, text })}
                 onLists={(lists) => editAloud({ at: 'lists', after: lists })}
                 onList={editList}
+                onText={editText}
                 onRename={(list, name) => editList(list, 'name', name)}
                 onShare={(list) =>
                   void actions.done(

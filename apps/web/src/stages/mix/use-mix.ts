@@ -1,9 +1,9 @@
 import * as api from '@sprig/contracts';
-import type { Recipe } from '@sprig/core/mix';
+import type { Recipe, RecipeList } from '@sprig/core/mix';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
+import { call, untilSaved, wordsOf } from '../../api/call.ts';
 import { valueAt, withValue } from '../../api/document.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
@@ -65,10 +65,12 @@ export function useMixActions(plan: number) {
       queryClient.setQueryData(mixKey(plan), next);
       const sent = (underWay.get(plan) ?? Promise.resolve()).then(() => send(plan, kind, id, edits));
       underWay.set(plan, sent);
-      return sent.then((refusal) => {
-        if (underWay.get(plan) === sent) void refresh();
-        return refusal;
-      });
+      return untilSaved(
+        sent.then((refusal) => {
+          if (underWay.get(plan) === sent) void refresh();
+          return refusal;
+        }),
+      );
     },
     [plan, refresh],
   );
@@ -91,7 +93,18 @@ export function useMixActions(plan: number) {
     },
     [refresh],
   );
-  return useMemo(() => ({ edit, editAll, done }), [edit, editAll, done]);
+  /** The text of a list with all that was written here, also what is not drawn yet; null where it has none of its own. */
+  const textOf = useCallback(
+    (recipe: number, list: RecipeList): string | null => {
+      const mix = queryClient.getQueryData<Mix>(mixKey(plan));
+      if (list.kind === 'shared') return mix?.shared.find(({ id }) => id === list.list)?.text ?? null;
+      const lists = mix?.recipes.find(({ id }) => id === recipe)?.recipe.lists ?? [];
+      const own = lists.find(({ id }) => id === list.id);
+      return own?.kind === 'own' ? own.text : null;
+    },
+    [plan],
+  );
+  return useMemo(() => ({ edit, editAll, done, textOf }), [edit, editAll, done, textOf]);
 }
 
 async function send(plan: number, kind: Kind, id: number, edits: api.FieldEdit[]): Promise<string | null> {

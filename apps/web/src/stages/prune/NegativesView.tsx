@@ -6,9 +6,11 @@ import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, counted, short } from '../../kit/format.ts';
 import { Empty, Help } from '../../kit/marks.tsx';
 import { ReachBars } from '../../kit/ReachBars.tsx';
+import { Refused } from '../../kit/Refused.tsx';
 import type { RowSource } from '../../kit/row-source.ts';
 import { useSelection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
+import { useEntry } from '../../kit/use-entry.ts';
 import type { NegativeEffect } from '../../pool/pruning.ts';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 import type { PruneActions } from './use-prune.ts';
@@ -189,20 +191,19 @@ function readNegatives(typed: string): Typed {
 }
 
 function AddNegatives({ actions }: { actions: PruneActions }) {
-  const [typed, setTyped] = useState('');
   const [reason, setReason] = useState<'block' | 'hand'>('block');
   const [level, setLevel] = useState<'plan' | 'campaign'>('plan');
+  const entry = useEntry(async (text) => {
+    const sent = readNegatives(text);
+    if (!('negatives' in sent)) return false;
+    const words = `Added ${counted(sent.negatives.length, 'negative keyword')}.`;
+    return Boolean(await actions.add(sent.negatives, reason, { level }, words));
+  });
+  const { typed } = entry;
   const read = readNegatives(typed);
   const ready = 'negatives' in read ? read.negatives.length : 0;
   const add = async () => {
-    if (!('negatives' in read) || ready === 0) return;
-    const done = await actions.add(
-      read.negatives,
-      reason,
-      { level },
-      `Added ${counted(ready, 'negative keyword')}.`,
-    );
-    if (done) setTyped('');
+    if (ready > 0) await entry.send(typed);
   };
   return (
     <div className="grid shrink-0 grid-cols-[1fr_auto] items-start gap-4 border-hair border-b px-4 py-2">
@@ -214,7 +215,7 @@ function AddNegatives({ actions }: { actions: PruneActions }) {
           placeholder='Type or paste: jobs, -"free plans", [sup meaning]; one to a line'
           spellCheck={false}
           value={typed}
-          onChange={(event) => setTyped(event.target.value)}
+          onChange={(event) => entry.type(event.target.value)}
           onKeyDown={(event) => {
             if (event.key === 'Enter' && !event.shiftKey) {
               event.preventDefault();
@@ -222,6 +223,7 @@ function AddNegatives({ actions }: { actions: PruneActions }) {
             }
           }}
         />
+        <Refused entry={entry} />
         {'words' in read ? (
           <p role="alert" className="text-[12px] text-error">
             {read.words}

@@ -6,6 +6,8 @@ import { counted, short } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { Help } from '../../kit/marks.tsx';
 import { ReachBars } from '../../kit/ReachBars.tsx';
+import { Refused } from '../../kit/Refused.tsx';
+import { useEntry } from '../../kit/use-entry.ts';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 import type { PruneActions } from './use-prune.ts';
 
@@ -99,17 +101,19 @@ function ListLine({
 }
 
 function OpenList({ list, actions }: { list: SharedList; actions: PruneActions }) {
-  const [typed, setTyped] = useState('');
-  const read = readNotation(typed);
-  const add = async () => {
-    if (read.status !== 'read') return;
-    if (
+  const entry = useEntry(async (text) => {
+    const read = readNotation(text);
+    if (read.status !== 'read') return false;
+    return Boolean(
       await actions.add([{ text: read.text, type: negativeTypeOf(read.type) }], 'block', {
         level: 'plan',
         list: list.id,
-      })
-    )
-      setTyped('');
+      }),
+    );
+  });
+  const read = readNotation(entry.typed);
+  const add = async () => {
+    if (read.status === 'read') await entry.send(entry.typed);
   };
   return (
     <section aria-label={list.name} className="flex min-h-0 flex-col px-4 py-3">
@@ -127,8 +131,8 @@ function OpenList({ list, actions }: { list: SharedList; actions: PruneActions }
           className="input input-sm w-72"
           aria-label={`Add to ${list.name}`}
           placeholder='Add a negative: free, "free plans"'
-          value={typed}
-          onChange={(event) => setTyped(event.target.value)}
+          value={entry.typed}
+          onChange={(event) => entry.type(event.target.value)}
           onKeyDown={(event) => event.key === 'Enter' && void add()}
         />
         <button
@@ -139,6 +143,7 @@ function OpenList({ list, actions }: { list: SharedList; actions: PruneActions }
         >
           Add
         </button>
+        <Refused entry={entry} />
         <Help>Adding attaches the list here; every plan that attaches it changes with it.</Help>
       </div>
       <ul className="min-h-0 flex-1 columns-3 gap-6 overflow-auto">

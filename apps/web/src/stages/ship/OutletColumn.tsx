@@ -332,7 +332,7 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
           {isFirst ? `Ship ${counted(all, 'row')}` : `All ${counted(all, 'row')}`}
         </button>
       </div>
-      <CopyColumn plan={plan} outlet={outlet.key} />
+      <CopyKeywords plan={plan} outlet={outlet.key} />
       {job && running && (
         <Progress
           words={
@@ -354,17 +354,17 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
   );
 }
 
-/** Keywords and negatives in the outlet's notation, on the clipboard as one column. */
-function CopyColumn({ plan, outlet }: { plan: number; outlet: string }) {
+/** Keywords and negatives in the outlet's notation, on the clipboard, each beside its campaign and ad group. */
+function CopyKeywords({ plan, outlet }: { plan: number; outlet: string }) {
   const copy = async () => {
     try {
-      const text = await (await send(`/api/plans/${plan}/outlets/${outlet}/column.txt`)).text();
+      const text = await (await send(`/api/plans/${plan}/outlets/${outlet}/keywords.txt`)).text();
       const lines = text.split('\n').slice(0, -1);
       await copyCells(
-        lines.map((line) => [line]),
+        lines.map((line) => line.split('\t')),
         text,
       );
-      toast(`Copied ${counted(lines.length, 'line')}.`);
+      toast(`Copied ${counted(lines.length - 1, 'row')} with headings.`);
     } catch (error) {
       toast.error(wordsOf(error));
     }
@@ -373,10 +373,10 @@ function CopyColumn({ plan, outlet }: { plan: number; outlet: string }) {
     <button
       type="button"
       className="btn btn-ghost btn-xs self-start font-normal"
-      title="Keywords and negatives in its notation, each once, for pasting"
+      title="Keywords and negatives in its notation, each beside its campaign and ad group, for pasting"
       onClick={() => void copy()}
     >
-      <Copy size={13} aria-hidden /> Copy as one column
+      <Copy size={13} aria-hidden /> Copy keywords by ad group
     </button>
   );
 }

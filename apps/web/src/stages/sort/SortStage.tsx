@@ -1,7 +1,7 @@
 import * as api from '@sprig/contracts';
 import { asksNothing, emptySift, readSentence, type Suggestion, sentenceOf } from '@sprig/core/sort';
 import type { FunnelStage } from '@sprig/core/text';
-import { type KeyboardEvent, useCallback, useEffect, useMemo, useState } from 'react';
+import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../api/plan.ts';
 import { withParams } from '../../kit/address.ts';
@@ -158,19 +158,30 @@ export function SortStage() {
     write('');
     go({ sift: '', stage: '', from: '', to: '', source: '', state: '', cpcFrom: '', cpcTo: '' });
   };
+  const typingNow = useRef(typing);
+  typingNow.current = typing;
+  const isSiftingNow = useRef(isSifting);
+  isSiftingNow.current = isSifting;
   const save = async () => {
     if (!isSifting || sift.state) return;
     // Asked anew: the answer that stands may still be that to the letters before the last.
     const { keywords } = await pool.worker.sift(sift, scope, typed);
     if (keywords === 0) return;
     const name = nameOfRule(sift);
+    // The sentence leaves the field before the server is asked: what is typed meanwhile is the next one.
+    const saved = sentenceOf(sift);
+    const next = typingNow.current === typing ? null : typingNow.current;
+    clear();
+    if (next) setTyping({ ...next, slot: next.slot === 'not' ? 'not' : 0 });
     const made = await actions.make(
       open?.id ?? null,
       [api.newThemeOf(name, sift)],
       false,
       () => `Made the theme ${name}.`,
     );
-    if (made) clear();
+    if (made || isSiftingNow.current) return;
+    write(saved);
+    go({ sift: saved });
   };
   const take = (suggestion: Suggestion, name: string) => {
     void actions.make(

@@ -13,11 +13,12 @@ import {
   paths,
 } from '@sprig/core/write';
 import { Plus } from 'lucide-react';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import type { Document } from '../../api/document.ts';
 import { count } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
+import { useTypedOver } from '../../kit/use-entry.ts';
 import { fieldName, styleChoices } from './field-names.ts';
 import { Gauge } from './Gauge.tsx';
 import type { Patterns } from './use-writing.ts';
@@ -250,9 +251,8 @@ function LineField({
   onLeave,
   onKeep,
 }: LineProps) {
-  const [typed, setTyped] = useState(kept);
+  const [typed, setTyped] = useTypedOver(kept);
   const [words, setWords] = useState<string | null>(null);
-  useEffect(() => setTyped(kept), [kept]);
   const keep = async () => {
     if (typed.trim() === kept) {
       setWords(null);

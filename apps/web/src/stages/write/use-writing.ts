@@ -1,5 +1,6 @@
 import {
   casingList,
+  dayIn,
   editAddressRule,
   editPattern,
   type FieldEdit,
@@ -69,7 +70,7 @@ export function useWriting(plan: PlanState, wanted: number) {
   const { language, site } = plan.brief;
   const order = document.value?.order ?? [];
   const chosen = order.includes(wanted) ? wanted : (order[0] ?? 0);
-  const today = new Date().toISOString().slice(0, 10);
+  const today = dayIn(facts.value?.timeZone ?? 'UTC', new Date());
   const ofAds = useMemo(() => holds.filter(({ rowKey }) => rowKey.includes('/a')), [holds]);
   const { value } = document;
   const factsNow = facts.value;

@@ -1,0 +1,71 @@
+import { useRef, useState } from 'react';
+
+export type KeptField = {
+  /** What is typed; null while the field is closed. */
+  typed: string | null;
+  type: (text: string) => void;
+  open: () => void;
+  /** Leaves it without keeping anything. */
+  close: () => void;
+  keep: () => void;
+  /** What was sent and is not answered yet: it stands in the place of the value. */
+  pending: string | null;
+  refusal: string | null;
+};
+
+/**
+ * A field over a value that is kept by a server: closed as soon as what was typed is on its way. What is refused opens
+ * it again as it was typed; where it has been opened anew by then, the refusal is told with the text that it is about.
+ * `check` answers what is wrong with a text before it is sent; then the field stays open.
+ */
+export function useKeptField(
+  value: string,
+  onKeep: (typed: string) => Promise<string | null>,
+  { onLeave, check }: { onLeave?: () => void; check?: (typed: string) => string | null } = {},
+): KeptField {
+  const [typed, setTyped] = useState<string | null>(null);
+  const [pending, setPending] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const now = useRef<string | null>(null);
+  const sent = useRef(0);
+  const write = (text: string | null) => {
+    now.current = text;
+    setTyped(text);
+  };
+  const close = () => {
+    write(null);
+    setRefusal(null);
+    onLeave?.();
+  };
+  const keep = async () => {
+    const text = now.current;
+    if (text === null) return;
+    if (text === (pending ?? value)) return close();
+    const wrong = check?.(text) ?? null;
+    if (wrong !== null) return setRefusal(wrong);
+    const order = ++sent.current;
+    write(null);
+    setRefusal(null);
+    setPending(text);
+    const words = await onKeep(text).catch((error: unknown) => String(error));
+    if (order === sent.current) setPending(null);
+    if (words === null) {
+      if (now.current === null) onLeave?.();
+      return;
+    }
+    setRefusal(now.current === null ? words : `“${text}” was not kept: ${words}`);
+    if (now.current === null) write(text);
+  };
+  return {
+    typed,
+    type: (text) => {
+      write(text);
+      setRefusal(check?.(text) ?? null);
+    },
+    open: () => write(pending ?? value),
+    close,
+    keep: () => void keep(),
+    pending,
+    refusal,
+  };
+}
