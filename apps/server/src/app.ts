@@ -53,10 +53,10 @@ export function createApp({ database, events, callerFor, webFolder }: AppOptions
     (request as express.Request & { caller: Caller }).caller = { database, ...(await callerFor(request)) };
     next();
   });
+  app.use('/api/plans/:plan', ofThisWorkspace);
   app.use('/api', express.json({ limit: '12mb' }));
   app.get('/api/plans/:plan/events', async (request, response) => {
     const { plan } = parse(planParams, request.params, 'the address');
-    await assertPlan({ ...callerOf(request), plan });
     await events.attach(plan, response);
   });
   for (const routes of [
@@ -94,6 +94,13 @@ const contentRules = {
 
 const filterByType: compression.CompressionFilter = (request, response) =>
   response.getHeader('content-type') === 'application/x-sprig-pool' || compression.filter(request, response);
+
+/** Whatever is asked of a plan is asked by someone of its workspace: no route has to think of it. */
+const ofThisWorkspace: RequestHandler = async (request, _response, next) => {
+  const { plan } = parse(planParams, request.params, 'the address');
+  await assertPlan({ ...callerOf(request), plan });
+  next();
+};
 
 /** A page of another site may not write here in the user's name. */
 const onlyFromHere: RequestHandler = (request, _response, next) => {

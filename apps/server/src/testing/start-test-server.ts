@@ -18,6 +18,8 @@ import { addressOf, asAdmin, TEMPLATE } from './template.ts';
 /** The real application on a database of its own, with a runner in this process. */
 export type TestServer = {
   url: string;
+  /** Method and path of everything that the server answers. */
+  routes: readonly { method: string; path: string }[];
   databaseUrl: string;
   database: Sequelize;
   caller: Caller;
@@ -64,6 +66,7 @@ export async function startTestServer({ runner = true } = {}): Promise<TestServe
   const as = (actor: number) => callAs(url, actor);
   return {
     url,
+    routes: routesOf(app),
     databaseUrl,
     database,
     caller: { database, ...user },
@@ -77,6 +80,17 @@ export async function startTestServer({ runner = true } = {}): Promise<TestServe
       await database.close();
     },
   };
+}
+
+type Layer = { route?: { path: string; methods: Record<string, boolean> }; handle?: { stack?: Layer[] } };
+
+/** All routes of an application, those of its routers among them. */
+function routesOf(app: ReturnType<typeof createApp>): TestServer['routes'] {
+  const within = ({ route, handle }: Layer): { method: string; path: string }[] =>
+    route
+      ? Object.keys(route.methods).map((method) => ({ method: method.toUpperCase(), path: route.path }))
+      : (handle?.stack ?? []).flatMap(within);
+  return (app.router as unknown as { stack: Layer[] }).stack.flatMap(within);
 }
 
 const callAs =
