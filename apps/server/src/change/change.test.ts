@@ -61,7 +61,7 @@ test('undo restores exactly, step by step, and redo does the same again', async 
     () =>
       server.call(api.addNegatives, {
         params: { plan },
-        body: { negatives: [{ text: 'raft', type: 'broad' }], level: 'plan', reason: 'block' },
+        body: { negatives: [{ text: 'raft', type: 'broad' }], reason: 'block' },
       }),
     () => server.call(api.keepWords, { params: { plan }, body: { words: ['kayak', 'canoe'], keep: true } }),
     async () => {
@@ -70,7 +70,7 @@ test('undo restores exactly, step by step, and redo does the same again', async 
         params: { plan },
         body: {
           negatives: [{ text: 'kayak', type: 'exact' }],
-          level: 'plan',
+
           reason: 'block',
           list: lists[0]!.id,
         },

@@ -17,6 +17,7 @@ import * as checksAtOnce from './migrations/011-checks-at-once.ts';
 import * as queueGoesOn from './migrations/012-queue-goes-on.ts';
 import * as fencesOfAnyType from './migrations/013-fences-of-any-type.ts';
 import * as builtDay from './migrations/014-built-day.ts';
+import * as negativesOfThePlan from './migrations/015-negatives-of-the-plan.ts';
 
 const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -33,6 +34,7 @@ const migrations = [
   { name: '012-queue-goes-on', sql: queueGoesOn.up },
   { name: '013-fences-of-any-type', sql: fencesOfAnyType.up },
   { name: '014-built-day', sql: builtDay.up },
+  { name: '015-negatives-of-the-plan', sql: negativesOfThePlan.up },
 ];
 
 /** Two servers that start at once must not migrate at once. */

@@ -138,7 +138,7 @@ test('what each negative does: blocks count what they keep out, others what they
     { text: 'kayak jobs', searches: 40, blockedBy: 7 },
     { text: 'free jobs', searches: 5, blockedBy: 7, cut: true },
   ]);
-  const common = { text: '', source: null, level: 'plan' as const };
+  const common = { text: '', source: null };
   const effects = prune.negativeEffects([
     { ...common, id: 7, norm: 'jobs', type: 'broad', reason: 'block' },
     { ...common, id: 8, norm: 'hire', type: 'broad', reason: 'hand' },

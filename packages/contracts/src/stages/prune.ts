@@ -40,7 +40,6 @@ export const setApart = endpoint({
   answer: revisionAnswer,
 });
 
-export const negativeLevels = ['plan', 'campaign'] as const;
 export const negativeReasons = ['hand', 'block'] as const;
 
 export const negativeSchema = z.object({
@@ -48,7 +47,6 @@ export const negativeSchema = z.object({
   text: z.string(),
   norm: z.string(),
   type: z.enum(negativeTypes),
-  level: z.enum(negativeLevels),
   /** `block`: it takes the pool's own keywords out; `hand`: it only stands in the campaigns. */
   reason: z.enum(negativeReasons),
   source: id.nullable(),
@@ -66,6 +64,7 @@ export const listNegatives = endpoint({
 
 const newNegative = z.object({ text: negativeText, type: z.enum(negativeTypes) });
 
+/** Adds negatives for all of the plan's campaigns; those of one campaign or ad group are placed there, in Build. */
 export const addNegatives = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/negatives',
@@ -73,7 +72,6 @@ export const addNegatives = endpoint({
   query: nothing,
   body: z.object({
     negatives: z.array(newNegative).min(1).max(100_000),
-    level: z.enum(negativeLevels),
     reason: z.enum(negativeReasons),
     /** A shared list in the place of the plan; the plan gets it attached. */
     list: id.optional(),

@@ -234,7 +234,7 @@ test('states of keywords that leave come back with them: cut, folded, blocked by
   ]);
   await server.call(api.addNegatives, {
     params: { plan },
-    body: { negatives: [{ text: 'wrenport', type: 'broad' }], level: 'plan', reason: 'block' },
+    body: { negatives: [{ text: 'wrenport', type: 'broad' }], reason: 'block' },
   });
   await words(plan, id, 'kayak', 'kayak\ncanoe');
   const { blockedBy, flags, norms: now } = await poolOf(server, plan);

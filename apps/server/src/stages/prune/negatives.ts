@@ -12,13 +12,13 @@ import { addToShared, tellOthers } from './shared-lists.ts';
 export const listNegatives = ({ database, workspace, plan }: PlanCaller): Promise<Negative[]> =>
   select<Negative>(
     database,
-    `select id, text, norm, match_type as type, level, reason, source_id as source
+    `select id, text, norm, match_type as type, reason, source_id as source
      from negatives where plan_id = $1 and workspace_id = $2 order by id`,
     [plan, workspace],
   );
 
 export type NewNegative = { text: string; type: NegativeType };
-type Where = { level: 'plan' | 'campaign'; reason: 'hand' | 'block'; list?: number };
+type Where = { reason: 'hand' | 'block'; list?: number };
 export type Added = { added: number; blocked: number };
 
 /** Adds negatives to the plan or to a shared list that it then attaches; those that are there already are left. */
@@ -62,14 +62,9 @@ export function soundNegatives(negatives: readonly NewNegative[]): SoundNegative
   return [...rows.values()];
 }
 
-async function addToPlan(
-  change: Change,
-  rows: readonly SoundNegative[],
-  { level, reason }: Where,
-): Promise<number> {
+async function addToPlan(change: Change, rows: readonly SoundNegative[], { reason }: Where): Promise<number> {
   const there = await change.rows<{ id: number; place: string; reason: string }>(
-    `select id, match_type || ':' || norm as place, reason from negatives where plan_id = $1 and level = $2`,
-    [level],
+    `select id, match_type || ':' || norm as place, reason from negatives where plan_id = $1`,
   );
   const known = new Map(there.map((row) => [row.place, row]));
   const fresh = rows.filter(({ match_type, norm }) => !known.has(`${match_type}:${norm}`));
@@ -80,7 +75,7 @@ async function addToPlan(
   const first = change.takeIds(fresh.length);
   await change.insert(
     'negatives',
-    fresh.map((row, at) => ({ id: first + at, ...row, source_id: null, level, reason })),
+    fresh.map((row, at) => ({ id: first + at, ...row, source_id: null, level: 'plan', reason })),
   );
   // One that blocks is the plan's own, whatever source had brought it.
   await change.update('negatives', turned, { reason, source_id: null });

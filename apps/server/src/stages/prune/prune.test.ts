@@ -45,7 +45,7 @@ const idsOf = async (plan: number, ...norms: string[]) => {
 const block = (plan: number, text: string, type: 'broad' | 'phrase' | 'exact' = 'broad', list?: number) =>
   server.call(api.addNegatives, {
     params: { plan },
-    body: { negatives: [{ text, type }], level: 'plan', reason: 'block', list },
+    body: { negatives: [{ text, type }], reason: 'block', list },
   });
 const groupsOf = async (plan: number) => (await built(server, plan)).counts.groups;
 
@@ -276,4 +276,39 @@ test('a list that brings blocked keywords is undone and done again without askin
   expect(await statesOf(plan)).toEqual({});
   await server.call(api.redoChange, { params: { plan }, body: { force: false } });
   expect(await statesOf(plan)).toEqual(before);
+});
+
+test('a negative of one campaign stands there alone, and takes nothing out of the pool', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'kayak hire\ncanoe hire\n');
+  await server.call(api.makeThemes, {
+    params: { plan },
+    body: {
+      parent: null,
+      themes: [
+        api.newThemeOf('Kayaks', { has: [['kayak']], not: [] }),
+        api.newThemeOf('Canoes', { has: [['canoe']], not: [] }),
+      ],
+    },
+  });
+  const { layout } = await server.call(api.readLayout, { params: { plan } });
+  await server.call(api.editLayout, {
+    params: { plan },
+    body: { edits: [{ at: 'campaignBy', before: layout.campaignBy, after: 'theme' }] },
+  });
+  await built(server, plan);
+  const { campaigns } = await server.call(api.viewBuild, { params: { plan } });
+  const kayaks = campaigns.find(({ name }) => /kayak/i.test(name));
+  await server.call(api.placeNegatives, {
+    params: { plan },
+    body: { places: [kayaks?.key ?? ''], negatives: [{ text: 'free', type: 'broad' }] },
+  });
+  await built(server, plan);
+  const blockers = async (search: string) =>
+    (await server.call(api.trySearch, { params: { plan }, body: { search } })).candidates.map(
+      ({ blockedBy }) => blockedBy?.level ?? null,
+    );
+  expect(await blockers('free kayak hire')).toContain('campaign');
+  expect(await blockers('free canoe hire')).not.toContain('campaign');
+  expect((await server.call(api.openPlan, { params: { plan } })).counts.keywords).toBe(2);
 });

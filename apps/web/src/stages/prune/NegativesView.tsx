@@ -11,21 +11,22 @@ import type { RowSource } from '../../kit/row-source.ts';
 import { useSelection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
 import { useEntry } from '../../kit/use-entry.ts';
+import { useCampaigns } from '../../plan/use-campaigns.ts';
 import type { NegativeEffect } from '../../pool/pruning.ts';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 import type { PruneActions } from './use-prune.ts';
 
 type Props = {
+  plan: number;
   pool: ReturnType<typeof usePool>;
   negatives: Negative[];
   actions: PruneActions;
 };
 
 type Row = Negative & NegativeEffect;
-const LEVELS = { plan: 'the whole plan', campaign: 'its campaign' } as const;
 
 /** The plan's negatives: what each blocks, and where one stands against a keyword of the plan's own. */
-export function NegativesView({ pool, negatives, actions }: Props) {
+export function NegativesView({ plan, pool, negatives, actions }: Props) {
   const selection = useSelection<number>();
   const { data: effects } = useWorked(
     () => pool.worker.negativeEffects(negatives),
@@ -56,7 +57,7 @@ export function NegativesView({ pool, negatives, actions }: Props) {
     void actions.remove(ids, `Removed ${counted(ids.length, 'negative keyword')}.`).then(selection.clear);
   return (
     <>
-      <AddNegatives actions={actions} />
+      <AddNegatives plan={plan} actions={actions} />
       <div className="flex h-9 shrink-0 items-center gap-3 px-4">
         <span className="text-faint">{counted(negatives.length, 'negative keyword')}</span>
         {conflicts > 0 && (
@@ -107,13 +108,6 @@ function negativeColumns(actions: PruneActions): TableColumn<Row>[] {
           <ReachBars type={type} /> {type}
         </span>
       ),
-    },
-    {
-      id: 'level',
-      heading: 'Stands in',
-      width: 130,
-      text: ({ level }) => LEVELS[level],
-      cell: ({ level }) => LEVELS[level],
     },
     {
       id: 'reason',
@@ -190,14 +184,23 @@ function readNegatives(typed: string): Typed {
   return { negatives };
 }
 
-function AddNegatives({ actions }: { actions: PruneActions }) {
+function AddNegatives({ plan, actions }: { plan: number; actions: PruneActions }) {
   const [reason, setReason] = useState<'block' | 'hand'>('block');
-  const [level, setLevel] = useState<'plan' | 'campaign'>('plan');
+  /** The key of a campaign; empty: all of the plan's. */
+  const [campaign, setCampaign] = useState('');
+  const campaigns = useCampaigns(plan);
+  const name = campaigns.find(({ key }) => key === campaign)?.name;
   const entry = useEntry(async (text) => {
     const sent = readNegatives(text);
     if (!('negatives' in sent)) return false;
-    const words = `Added ${counted(sent.negatives.length, 'negative keyword')}.`;
-    return Boolean(await actions.add(sent.negatives, reason, { level }, words));
+    const words = `Added ${counted(sent.negatives.length, 'negative keyword')}`;
+    return name === undefined
+      ? actions.add(sent.negatives, reason, {}, `${words}.`)
+      : actions.place(
+          campaign,
+          sent.negatives,
+          `${words} to the campaign ${name}. They stand on its page in Build.`,
+        );
   });
   const { typed } = entry;
   const read = readNegatives(typed);
@@ -236,23 +239,25 @@ function AddNegatives({ actions }: { actions: PruneActions }) {
         )}
       </div>
       <div className="flex items-center gap-2 pt-1">
-        <ChoiceChip
-          label="What it does"
-          value={reason}
-          choices={[
-            { value: 'block', words: 'block own keywords too' },
-            { value: 'hand', words: 'stand in campaigns only' },
-          ]}
-          onChoose={setReason}
-        />
+        {name === undefined && (
+          <ChoiceChip
+            label="What it does"
+            value={reason}
+            choices={[
+              { value: 'block', words: 'block own keywords too' },
+              { value: 'hand', words: 'stand in campaigns only' },
+            ]}
+            onChoose={setReason}
+          />
+        )}
         <ChoiceChip
           label="Where it stands"
-          value={level}
+          value={name === undefined ? '' : campaign}
           choices={[
-            { value: 'plan', words: 'in the plan' },
-            { value: 'campaign', words: 'in its campaign' },
+            { value: '', words: 'in all campaigns' },
+            ...campaigns.map((one) => ({ value: one.key, words: `in ${one.name} only` })),
           ]}
-          onChoose={setLevel}
+          onChoose={setCampaign}
         />
         <button
           type="button"

@@ -135,7 +135,7 @@ export function PruneStage() {
           actions={actions}
         />
       ) : view === 'negatives' ? (
-        <NegativesView pool={pool} negatives={negatives} actions={actions} />
+        <NegativesView plan={plan.id} pool={pool} negatives={negatives} actions={actions} />
       ) : view === 'lists' ? (
         <SharedView pool={pool} lists={lists} actions={actions} />
       ) : (

@@ -106,7 +106,6 @@ function OpenList({ list, actions }: { list: SharedList; actions: PruneActions }
     if (read.status !== 'read') return false;
     return Boolean(
       await actions.add([{ text: read.text, type: negativeTypeOf(read.type) }], 'block', {
-        level: 'plan',
         list: list.id,
       }),
     );

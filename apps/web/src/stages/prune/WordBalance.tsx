@@ -67,9 +67,7 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
   }, [word, actions, settle]);
   const block = useCallback(() => {
     if (!word) return;
-    const where: BlockPlace = place.startsWith('list:')
-      ? { level: 'plan', list: Number(place.slice(5)) }
-      : { level: place as 'plan' | 'campaign' };
+    const where: BlockPlace = place.startsWith('list:') ? { list: Number(place.slice(5)) } : {};
     settle(word.text, 'blocked', actions.add([{ text: word.text, type }], 'block', where));
   }, [word, type, place, actions, settle]);
   const move = useCallback(
@@ -194,7 +192,6 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
                   value={place}
                   choices={[
                     { value: 'plan', words: 'this plan' },
-                    { value: 'campaign', words: 'its campaign' },
                     ...lists.map(({ id, name }) => ({
                       value: `list:${id}`,
                       words: `the shared list ${name}`,

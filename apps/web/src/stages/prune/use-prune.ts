@@ -8,6 +8,7 @@ import {
   listVerdicts,
   makeShared,
   type Negative,
+  placeNegatives,
   removeFromShared,
   removeNegatives,
   renameShared,
@@ -67,7 +68,8 @@ export const useBlocking = (
     [negatives, lists],
   );
 
-export type BlockPlace = { level: 'plan' | 'campaign'; list?: number };
+/** The plan, or a shared list that it then attaches. */
+export type BlockPlace = { list?: number };
 
 /** What Prune does to the plan. Each shows what it did, and answers whether it was done. */
 export function usePruneActions(plan: number) {
@@ -84,6 +86,9 @@ export function usePruneActions(plan: number) {
         place: BlockPlace,
         words?: string,
       ) => done(() => call(addNegatives, { params, body: { negatives, reason, ...place } }), words),
+      /** In one campaign: they keep its searches out, and take nothing out of the pool. */
+      place: (campaign: string, negatives: { text: string; type: NegativeType }[], words: string) =>
+        done(() => call(placeNegatives, { params, body: { places: [campaign], negatives } }), words),
       remove: (ids: number[], words?: string) =>
         done(() => call(removeNegatives, { params, body: { ids } }), words),
       setReason: (ids: number[], reason: 'hand' | 'block', words?: string) =>
