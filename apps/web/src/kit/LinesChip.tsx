@@ -8,7 +8,8 @@ type Props<T> = {
   text: string;
   placeholder: string;
   help: string;
-  read: (typed: string) => { value: T } | { words: string };
+  /** What is typed as a value, or what is wrong with it, with what could be typed instead. */
+  read: (typed: string) => { value: T } | { words: string; offers?: { words: string; typed: string }[] };
   onKeep: (value: T) => Promise<string | null>;
 };
 
@@ -31,6 +32,8 @@ export function LinesChip<T>({ label, shown, text, placeholder, help, read, onKe
     },
   );
   const { typed, type, open, refusal: words } = field;
+  const result = typed === null ? null : read(typed);
+  const offers = (result && 'offers' in result && result.offers) || [];
   const keep = () => {
     field.keep();
     button.current?.focus();
@@ -81,6 +84,20 @@ export function LinesChip<T>({ label, shown, text, placeholder, help, read, onKe
               else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) keep();
             }}
           />
+          {offers.length > 0 && (
+            <span className="flex flex-wrap gap-1">
+              {offers.map((offer) => (
+                <button
+                  key={offer.words}
+                  type="button"
+                  className="btn btn-xs font-normal"
+                  onClick={() => type(offer.typed)}
+                >
+                  {offer.words}
+                </button>
+              ))}
+            </span>
+          )}
           <span className="flex items-start justify-between gap-2">
             <span
               id={id}

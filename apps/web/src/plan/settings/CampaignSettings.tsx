@@ -1,11 +1,12 @@
 import type { SettingSet } from '@sprig/contracts';
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect } from 'react';
 import { toast } from 'sonner';
 import type { Document } from '../../api/document.ts';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { count } from '../../kit/format.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';
 import { deliveryChoices, presenceChoices, rotationChoices, strategyChoices } from './choices.ts';
+import { loadRegions } from './known-places.ts';
 import * as facts from './read-facts.ts';
 
 /** What a campaign is set to: the brief has it for all, named sets for some. */
@@ -80,6 +81,7 @@ const networks = ['search', 'partners', 'display'] as const;
 
 /** Where, when and to whom campaigns show. */
 export function ReachPart({ facts: kept, used }: { facts: Document<Settings>; used: string }) {
+  useEffect(() => void loadRegions(), []);
   const set = kept.value as Settings;
   const places = (at: 'locations' | 'locationsOut', label: string, none: string) => (
     <LinesChip

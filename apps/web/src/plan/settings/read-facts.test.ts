@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { loadRegions } from './known-places.ts';
 import * as facts from './read-facts.ts';
 
 describe('what is typed into the brief', () => {
@@ -36,7 +37,7 @@ describe('what is typed into the brief', () => {
 
   test('locations pasted many at once, with and without their level', () => {
     expect(
-      facts.readLocations('Eastmere, region\nWrenport\nWR1 4AB\nNorth, country\nwrenport\ttown'),
+      facts.readLocations('Eastmere, region\nWrenport, town\nWR1 4AB\nNorth, country\nwrenport\ttown'),
     ).toEqual({
       value: [
         { name: 'Eastmere', level: 'region' },
@@ -76,4 +77,38 @@ describe('what is typed into the brief', () => {
     expect(facts.readDay('2027-02-28')).toEqual({ value: '2027-02-28' });
     expect(facts.readDay('28.2.2027')).toHaveProperty('words');
   });
+});
+
+test('countries and large regions are known by their names; what is anything else is asked', async () => {
+  await loadRegions();
+  expect(facts.readLocations('Germany\nTexas\nDeutschland\nBayern\nWR1 4AB')).toEqual({
+    value: [
+      { name: 'Germany', level: 'country' },
+      { name: 'Texas', level: 'region' },
+      { name: 'Deutschland', level: 'country' },
+      { name: 'Bayern', level: 'region' },
+      { name: 'WR1 4AB', level: 'postal' },
+    ],
+  });
+  const asked = facts.readLocations('Germany\nWrenport\nHeronsea');
+  expect(asked).toMatchObject({ words: expect.stringContaining('Line 2: is “Wrenport” a country') });
+  const [towns] = 'offers' in asked ? (asked.offers ?? []) : [];
+  expect(towns).toEqual({ words: 'Both are towns', typed: 'Germany\nWrenport, town\nHeronsea, town' });
+  expect(facts.readLocations(towns?.typed ?? '')).toEqual({
+    value: [
+      { name: 'Germany', level: 'country' },
+      { name: 'Wrenport', level: 'town' },
+      { name: 'Heronsea', level: 'town' },
+    ],
+  });
+  // A country and a region of one name.
+  expect(facts.readLocations('Georgia')).toHaveProperty('offers');
+});
+
+test('a page that is left out stays a page', () => {
+  expect(
+    facts.readSites(
+      'https://www.games.example\ngames.example/chess/\nhttp://games.example/a?b=1\ngames.example',
+    ),
+  ).toEqual({ value: ['games.example', 'games.example/chess', 'games.example/a?b=1'] });
 });

@@ -1,9 +1,12 @@
 import type { Facts } from '@sprig/contracts';
 import { clock, dayWords } from '@sprig/core/ship';
 import { readSite } from '@sprig/core/write';
+import { knownLevel } from './known-places.ts';
 
 /** What was typed as a value, or the words to say that it is none. */
-export type Read<T> = { value: T } | { words: string };
+export type Read<T> = { value: T } | { words: string; offers?: Offer[] };
+/** What would be typed instead, and what a button says that does it. */
+export type Offer = { words: string; typed: string };
 
 const lines = (typed: string) =>
   typed
@@ -15,14 +18,17 @@ const lines = (typed: string) =>
 export const readLines = (typed: string): Read<string[]> => ({ value: [...new Set(lines(typed))] });
 export const writeLines = (list: readonly string[]): string => list.join('\n');
 
-/** Sites, each by its host: `https://www.games.example/chess` is `games.example`. */
+/** Sites and pages, each without its beginning: `https://www.games.example` is `games.example`; a page keeps its path. */
 export function readSites(typed: string): Read<string[]> {
   const value: string[] = [];
   for (const [at, line] of lines(typed).entries()) {
     const site = readSite(line);
     if (site.status === 'problem')
-      return { words: `Line ${at + 1}: “${line}” is no site. Write it like games.example.` };
-    value.push(site.host);
+      return {
+        words: `Line ${at + 1}: “${line}” is no site or page. Write it like games.example or games.example/chess.`,
+      };
+    const { pathname, search } = new URL(site.href);
+    value.push(`${site.host}${pathname === '/' ? '' : pathname.replace(/\/$/, '')}${search}`);
   }
   return { value: [...new Set(value)] };
 }
@@ -82,10 +88,17 @@ export const writeOffers = (offers: Facts['offers']): string =>
 type Location = Facts['locations'][number];
 const LEVELS: readonly Location['level'][] = ['country', 'region', 'town', 'postal'];
 
-/** `Wrenport, town`; without a level a line of letters and digits mixed is postal, others are towns. */
+/**
+ * `Wrenport, town`. Without a level one with a figure is postal, and a country or a large region is known by its name;
+ * what the others are is asked.
+ */
 export function readLocations(typed: string): Read<Location[]> {
   const value = new Map<string, Location>();
-  for (const [at, line] of lines(typed).entries()) {
+  const unknown: number[] = [];
+  const all = typed.split('\n');
+  for (const [at, raw] of all.entries()) {
+    const line = raw.trim();
+    if (line === '') continue;
     const found = /^(.*?)\s*[,\t;]\s*(\w+)$/.exec(line);
     const said = found?.[2]?.toLowerCase();
     const level = LEVELS.find((one) => one === said || `${one} code` === said);
@@ -94,10 +107,25 @@ export function readLocations(typed: string): Read<Location[]> {
         words: `Line ${at + 1}: “${found[2]}” is no level. There are country, region, town and postal.`,
       };
     const name = level ? (found?.[1] ?? '') : line;
-    const guessed = /\d/.test(name) ? 'postal' : 'town';
-    value.set(name.toLowerCase(), { name, level: level ?? guessed });
+    const guessed = /\d/.test(name) ? 'postal' : knownLevel(name);
+    if (!level && !guessed) unknown.push(at);
+    value.set(name.toLowerCase(), { name, level: level ?? guessed ?? 'town' });
   }
-  return { value: [...value.values()] };
+  const [first] = unknown;
+  if (first === undefined) return { value: [...value.values()] };
+  const withLevel = (level: string) =>
+    all.map((line, at) => (unknown.includes(at) ? `${line.trim()}, ${level}` : line)).join('\n');
+  const they = (one: string, many: string) =>
+    unknown.length === 1
+      ? `It is a ${one}`
+      : `${unknown.length === 2 ? 'Both' : `All ${unknown.length}`} are ${many}`;
+  return {
+    words: `Line ${first + 1}: is “${(all[first] ?? '').trim()}” a country, a region or a town? Write which behind a comma.`,
+    offers: [
+      { words: they('town', 'towns'), typed: withLevel('town') },
+      { words: they('region', 'regions'), typed: withLevel('region') },
+    ],
+  };
 }
 export const writeLocations = (list: readonly Location[]): string =>
   list.map(({ name, level }) => `${name}, ${level}`).join('\n');
