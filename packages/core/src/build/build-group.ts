@@ -1,4 +1,4 @@
-import { type MatchSet, type MatchType, matchTypes } from '../match/index.ts';
+import { type MatchSet, type MatchType, marker, matchTypes } from '../match/index.ts';
 import { asMicros, type BasisPoints, type Micros } from '../money/index.ts';
 import { type FunnelStage, funnelStages } from '../text/index.ts';
 import { baseFor, stepsFor } from './bid.ts';
@@ -60,9 +60,12 @@ export class RowBuilder {
   /** Rows that share type, stage and further steps share one list. */
   private readonly steps = new Map<string, (readonly BasisPoints[])[]>();
   private readonly laneSteps: BasisPoints[];
+  private readonly mark: ReturnType<typeof marker>;
 
   constructor(private readonly frame: Frame) {
-    this.laneSteps = frame.input.layout.lanes.map(({ step }) => step);
+    const { layout, pack } = frame.input;
+    this.laneSteps = layout.lanes.map(({ step }) => step);
+    this.mark = marker(layout.marks, pack);
   }
 
   group(frame: GroupFrame): BuiltGroup {
@@ -102,7 +105,7 @@ export class RowBuilder {
 
   private addRows(rows: BuiltRow[], frame: GroupFrame, at: number, onlyLane: number) {
     const { input, holds, typesOf, medianOf } = this.frame;
-    const { layout, pack } = input;
+    const { layout } = input;
     const keyword = input.keywords[at] as BuildKeyword;
     const byLane = typesOf(at);
     const base =
@@ -121,7 +124,7 @@ export class RowBuilder {
         keywordId: keyword.id,
         text: keyword.norm,
         type,
-        marks: type === 'modified' ? marksFor(keyword, layout.marks, pack.functionWords) : NO_MARKS,
+        marks: type === 'modified' ? marksFor(keyword, this.mark) : NO_MARKS,
         base,
         steps: this.stepsOf(frame, lane, place, keyword.stage ?? null),
         heldBid: null,

@@ -1,6 +1,6 @@
-import { bitOf, type MatchSet } from '../match/index.ts';
+import { bitOf, type MatchSet, type marker } from '../match/index.ts';
 import type { FunnelStage } from '../text/index.ts';
-import type { Lane, LaneTakes, Layout, Marks } from './layout.ts';
+import type { Lane, LaneTakes, Layout } from './layout.ts';
 
 /** What of a keyword tells its lanes. */
 export type LaneKeyword = {
@@ -50,20 +50,8 @@ export const laneUnion = (lanes: readonly Lane[]): MatchSet =>
 
 const MODIFIED = bitOf('modified');
 
-/**
- * The places of the marked words of a modified broad keyword: those it was asked with, else by the rule. None: all
- * words are marked. A keyword that holds no word of the list has its content words marked.
- */
-export function marksFor(
+/** The places of the marked words of a modified broad keyword: those it was asked with, else by the rule. None: all are. */
+export const marksFor = (
   { norm, asked, marks }: { norm: string; asked: MatchSet; marks: readonly number[] },
-  rule: Marks,
-  functionWords: ReadonlySet<string>,
-): readonly number[] {
-  if (asked & MODIFIED || rule.which === 'every') return marks;
-  const words = norm.split(' ');
-  const placesOf = (is: (word: string) => boolean) => words.flatMap((word, at) => (is(word) ? [at] : []));
-  const content = () => placesOf((word) => !functionWords.has(word));
-  if (rule.which === 'content') return content();
-  const listed = placesOf((word) => rule.words.includes(word));
-  return listed.length > 0 ? listed : content();
-}
+  mark: ReturnType<typeof marker>,
+): readonly number[] => (asked & MODIFIED ? marks : mark(norm.split(' ')));

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { matchTypes, setOf } from '../match/index.ts';
+import { marker, matchTypes, setOf } from '../match/index.ts';
 import { asMicros } from '../money/index.ts';
 import type { Theme } from '../sort/index.ts';
 import { english, type FunnelStage, funnelStages } from '../text/index.ts';
@@ -416,19 +416,19 @@ describe('match types by lane', () => {
     ['every', [], []],
     ['content', [], [0, 2]],
     ['listed', ['hire'], [2]],
+    ['listed', ['kayaks'], [0]],
     ['listed', ['canoe'], [0, 2]],
   ] as const)('marks: %s %j', (which, words, expected) =>
     expect(
       marksFor(
         { norm: 'kayak for hire', asked: 0, marks: [] },
-        { which, words: [...words] },
-        english.functionWords,
+        marker({ which, words: [...words] }, english),
       ),
     ).toEqual(expected),
   );
   test('marks that were asked for stay', () => {
     const asked = { norm: 'kayak for hire', asked: setOf(['modified']), marks: [1] };
-    expect(marksFor(asked, { which: 'content', words: [] }, english.functionWords)).toEqual([1]);
+    expect(marksFor(asked, marker({ which: 'content', words: [] }, english))).toEqual([1]);
   });
 });
 

@@ -1,5 +1,6 @@
 export { AnswerIndex, type IndexedRow, type ReadSearch } from './answer-index.ts';
 export { type Answering, canAnswer, contentPlaces, type Matching, relevanceOf } from './can-answer.ts';
+export { listedIn, type MarkRule, marker } from './marks.ts';
 export { bitOf, countIn, type MatchSet, type MatchType, matchTypes, setOf, typesIn } from './match-type.ts';
 export {
   NegativeIndex,

@@ -38,14 +38,18 @@ describe('variants', () => {
     expect(notations('near my', { types: ['modified'], marks: 'content' })).toEqual(['+near +my']);
   });
 
-  test('without a chosen word modified broad is not made, and counted', () => {
+  test('without a chosen word the content words are marked, as Build marks them, and it is counted', () => {
     const made = variantsOf(
       [source('canoe'), source('red kayak')],
       { ...options, marks: 'chosen', chosen: ['kayak'] },
       english,
     );
     expect(made.unmarked).toBe(1);
-    expect(made.rows).toHaveLength(7);
+    expect(made.rows).toHaveLength(8);
+    expect(made.rows.filter(({ type }) => type === 'modified').map(({ text }) => text)).toEqual([
+      '+canoe',
+      'red +kayak',
+    ]);
   });
 
   test('match type by match type', () => {

@@ -1,6 +1,13 @@
-import { type MatchType, matchTypes, writeNegative, writeNotation } from '../match/index.ts';
+import {
+  listedIn,
+  type MatchType,
+  marker,
+  matchTypes,
+  writeNegative,
+  writeNotation,
+} from '../match/index.ts';
 import { type BasisPoints, type Micros, multiplied } from '../money/index.ts';
-import { type LanguagePack, rememberingFold } from '../text/index.ts';
+import type { LanguagePack } from '../text/index.ts';
 
 /** Which words modified broad marks: all, those that carry meaning, or those on a list. */
 export const markStyles = ['every', 'content', 'chosen'] as const;
@@ -32,7 +39,7 @@ export type Variant = {
 
 export type Variants = {
   rows: Variant[];
-  /** Keywords in which no word is chosen: modified broad would say no more than broad, so it is not made. */
+  /** Keywords in which no word is chosen: their content words are marked, as Build marks them. */
   unmarked: number;
 };
 
@@ -54,13 +61,18 @@ export function variantsOf(
   pack: LanguagePack,
 ): Variants {
   const types = matchTypes.filter((type) => options.types.includes(type));
-  const mark = marker(options, pack);
+  const mark = marker(
+    { which: options.marks === 'chosen' ? 'listed' : options.marks, words: options.chosen },
+    pack,
+  );
+  const isChosen = listedIn(options.chosen, pack);
   const bidOf = bidder(options);
   const made: Variants = { rows: [], unmarked: 0 };
   const write = (source: VariantSource, type: MatchType) => {
     const row = variantOf(source, type, mark, bidOf);
     if (row) made.rows.push(row);
-    else if (!source.negative) made.unmarked++;
+    if (type !== 'modified' || source.negative || options.marks !== 'chosen') return;
+    if (!source.text.split(' ').some(isChosen)) made.unmarked++;
   };
   if (options.order === 'keyword')
     for (const source of sources) for (const type of types) write(source, type);
@@ -71,7 +83,7 @@ export function variantsOf(
 function variantOf(
   { text, negative, cpc }: VariantSource,
   type: MatchType,
-  mark: (text: string) => string | null,
+  mark: ReturnType<typeof marker>,
   bidOf: (cpc: Micros | null, type: MatchType) => Micros | null,
 ): Variant | null {
   if (negative)
@@ -80,8 +92,8 @@ function variantOf(
       : { text, notation: writeNegative(text, type), type, negative, bid: null };
   const bid = bidOf(cpc, type);
   if (type !== 'modified') return { text, notation: writeNotation(text, type), type, negative, bid };
-  const marked = mark(text);
-  return marked === null ? null : { text: marked, notation: marked, type, negative, bid };
+  const marked = writeNotation(text, 'modified', mark(text.split(' ')));
+  return { text: marked, notation: marked, type, negative, bid };
 }
 
 /** Bids by match type. Those from the base come again and again, so each is worked out once. */
@@ -93,28 +105,4 @@ function bidder({ bids }: VariantOptions): (cpc: Micros | null, type: MatchType)
     Micros
   >;
   return (cpc, type) => (cpc === null ? usual[type] : of(cpc, type));
-}
-
-/** Puts a + before the words to mark; null where there is none. */
-function marker({ marks, chosen }: VariantOptions, pack: LanguagePack): (text: string) => string | null {
-  if (marks === 'every') return (text) => withMarks(text, () => true);
-  if (marks === 'content')
-    return (text) => {
-      const isContent = (word: string) => !pack.functionWords.has(word.toLowerCase());
-      return withMarks(text, isContent) ?? withMarks(text, () => true);
-    };
-  const fold = rememberingFold((word) => pack.numberFold(word.toLowerCase()));
-  const wanted = new Set(chosen.flatMap((line) => line.trim().split(/\s+/)).map(fold));
-  return (text) => withMarks(text, (word) => wanted.has(fold(word)));
-}
-
-function withMarks(text: string, isMarked: (word: string) => boolean): string | null {
-  let out = '';
-  let any = false;
-  for (const word of text.split(' ')) {
-    const marked = isMarked(word);
-    any ||= marked;
-    out += `${out === '' ? '' : ' '}${marked ? '+' : ''}${word}`;
-  }
-  return any ? out : null;
 }

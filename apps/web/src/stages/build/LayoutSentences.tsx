@@ -185,7 +185,7 @@ export function LayoutSentences({ layout, currency, live, themes, sources, planN
                   }
                   text={value.marks.words.join('\n')}
                   placeholder={'kayak\nhire'}
-                  help="A word to a line. A keyword that holds none of them has its content words marked."
+                  help="A word to a line, plural or not. A keyword that holds none of them has its content words marked."
                   read={(typed) => ({ value: wordsOf(typed) })}
                   onKeep={(words) => layout.edit('marks.words', words)}
                 />

@@ -188,7 +188,7 @@ export function VariantsPage() {
             <b>{counted(rows, 'row')}</b>
             {made && made.unmarked > 0 && (
               <span className="text-warning">
-                {counted(made.unmarked, 'keyword')} without a chosen word: no modified broad
+                {counted(made.unmarked, 'keyword')} without a chosen word: content words are marked
               </span>
             )}
             <button
