@@ -1,20 +1,9 @@
 import { normalise } from '../text/index.ts';
+import type { ColumnRole } from './column-role.ts';
 import { isHeading, roleOfHeading } from './headings.ts';
 import type { TextRecord } from './records.ts';
 
 const HEADER_SEARCH = 15;
-
-export const columnRoles = [
-  'keyword',
-  'searches',
-  'cpc',
-  'competition',
-  'match-type',
-  'extra',
-  'skip',
-] as const;
-/** What a column of a pasted sheet holds. `extra` columns are kept as they are, under their heading. */
-export type ColumnRole = (typeof columnRoles)[number];
 
 /**
  * The first of the first 15 records with two or more cells that are headings; else the very first record, if any of

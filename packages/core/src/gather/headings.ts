@@ -1,5 +1,5 @@
 import { normalise } from '../text/index.ts';
-import type { ColumnRole } from './columns.ts';
+import type { ColumnRole } from './column-role.ts';
 
 /** Roles that a heading can tell. */
 export type HeadedRole = Exclude<ColumnRole, 'extra' | 'skip'>;

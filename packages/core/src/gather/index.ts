@@ -1,4 +1,4 @@
-export { type ColumnRole, columnRoles } from './columns.ts';
+export { type ColumnRole, columnRoles } from './column-role.ts';
 export { type Decoder, decoderOf } from './decode.ts';
 export { type Encoding, type EncodingGuess, encodings, guessEncoding } from './encoding.ts';
 export {

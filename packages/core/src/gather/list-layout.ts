@@ -1,5 +1,6 @@
 import type { MatchType } from '../match/index.ts';
-import { type ColumnRole, findHeader, rolesByHeading, rolesByShape, withKeyword } from './columns.ts';
+import type { ColumnRole } from './column-role.ts';
+import { findHeader, rolesByHeading, rolesByShape, withKeyword } from './columns.ts';
 import { columnMark, type DecimalMark, guessCurrency, guessScale } from './figure.ts';
 import type { Delimiter, TextRecord } from './records.ts';
 
