@@ -28,6 +28,7 @@ export function useKeptField(
   const [refusal, setRefusal] = useState<string | null>(null);
   const now = useRef<string | null>(null);
   const sent = useRef(0);
+  const openedWith = useRef('');
   const write = (text: string | null) => {
     now.current = text;
     setTyped(text);
@@ -40,7 +41,8 @@ export function useKeptField(
   const keep = async () => {
     const text = now.current;
     if (text === null) return;
-    if (text === (pending ?? value)) return close();
+    // Compared with what it opened with: the value itself may follow what is typed.
+    if (text === openedWith.current) return close();
     const wrong = check?.(text) ?? null;
     if (wrong !== null) return setRefusal(wrong);
     const order = ++sent.current;
@@ -62,7 +64,10 @@ export function useKeptField(
       write(text);
       setRefusal(check?.(text) ?? null);
     },
-    open: () => write(pending ?? value),
+    open: () => {
+      openedWith.current = pending ?? value;
+      write(openedWith.current);
+    },
     close,
     keep: () => void keep(),
     pending,
