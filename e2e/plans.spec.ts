@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './server.ts';
+import { openPlan } from './steps.ts';
 
 async function make(page: Page, url: string, name: string) {
   await page.goto(url);
@@ -90,4 +91,17 @@ test('lines with errors are mended in place; another window follows', async ({ p
   await expect(page.getByText('Nothing is left to look at.')).toBeVisible();
   await expect(other.getByRole('grid', { name: 'Pool' })).toHaveAttribute('aria-rowcount', '3');
   await expect(other.getByRole('row').filter({ hasText: 'canoe' })).toBeVisible();
+});
+
+test('in a window of the least width the trail leaves the plan its name', async ({ page, url }) => {
+  await page.setViewportSize({ width: 1024, height: 700 });
+  await openPlan(page, url, { name: 'Saltmarsh Paddle Company', list: 'kayak\t900\n' });
+  const name = await page.getByRole('link', { name: 'Saltmarsh Paddle Company' }).boundingBox();
+  const trail = await page.getByRole('navigation', { name: 'Trail' }).boundingBox();
+  const find = await page.getByText('Ctrl K').boundingBox();
+  if (!name || !trail || !find) throw new Error('the head of the page is not drawn');
+  expect(name.width).toBeGreaterThan(70);
+  expect(name.x + name.width).toBeLessThanOrEqual(trail.x);
+  expect(trail.x + trail.width).toBeLessThanOrEqual(find.x);
+  expect(find.x + find.width).toBeLessThanOrEqual(1024);
 });

@@ -84,7 +84,7 @@ export function PlanFrame() {
 
   return (
     <div className="flex h-full flex-col">
-      <header className="grid h-[62px] shrink-0 grid-cols-[1fr_auto_1fr] items-center border-hair border-b px-4">
+      <header className="grid h-[62px] shrink-0 grid-cols-[minmax(8rem,1fr)_auto_1fr] items-center border-hair border-b px-4">
         <div className="flex min-w-0 items-center gap-2.5">
           <Link to="/" title="All plans" className="shrink-0">
             <img src="/sprig.svg" alt="Green Sprig: all plans" width="28" height="28" />

@@ -82,7 +82,7 @@ export function Trail({ plan }: { plan: PlanState }) {
           to={path}
           title={`${name}: ${stateWords[state]} (g ${at + 1})`}
           className={({ isActive }) =>
-            `relative flex w-[97px] flex-col items-center justify-start pt-1.5 ${isActive ? 'text-base-content' : 'text-faint hover:text-base-content'}`
+            `relative flex w-[78px] flex-col items-center justify-start pt-1.5 min-[1200px]:w-[97px] ${isActive ? 'text-base-content' : 'text-faint hover:text-base-content'}`
           }
         >
           {({ isActive }) => (
@@ -92,7 +92,7 @@ export function Trail({ plan }: { plan: PlanState }) {
                 {name}
               </span>
               <span
-                className={`whitespace-nowrap text-[11.5px] leading-4 ${state === 'blocked' ? 'text-error' : ''}`}
+                className={`max-w-full truncate whitespace-nowrap text-[11px] min-[1200px]:text-[11.5px] leading-4 ${state === 'blocked' ? 'text-error' : ''}`}
               >
                 {tally}
               </span>

@@ -1,4 +1,5 @@
 import * as api from '@sprig/contracts';
+import { asMicros } from '@sprig/core/money';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import {
   finished,
@@ -200,6 +201,36 @@ test('a copy of the plan has its themes and what is held in them; another worksp
   expect(copied.themes).toEqual(original.themes);
   expect(copied.placed).toEqual(original.placed);
   await expect(sortOf(99_999)).rejects.toMatchObject(refusal('no such plan', 'not-found'));
+});
+
+test('the whole plan by a job sorts what is unplaced, whatever has placed the rest', async () => {
+  const plan = await planOf(server);
+  const around = (good: string, cpc: string) =>
+    ['X', 'buy X', 'X price', 'best X'].map((words) => `${words.replace('X', good)}\t50\t${cpc}`);
+  await takeIn(
+    server,
+    plan,
+    [...around('desk', '3.00'), ...around('lamp', '0.20'), ...around('rug', '0.30')].join('\n'),
+  );
+  // By CPC all desks have a theme; a rug is kept out of all themes by hand, one lamp is put among the dear ones.
+  const { ids } = await make(plan, [
+    api.newThemeOf('Dear', { has: [], not: [], cpcFrom: asMicros(1_000_000) }),
+  ]);
+  const pool = await poolOf(server, plan);
+  const idOf = (norm: string) => pool.ids[pool.norms.indexOf(norm)] as number;
+  const place = (keywords: number[], to: number) =>
+    server.call(api.placeByHand, { params: { plan }, body: { keywords, theme: to } });
+  await place([idOf('rug')], 0);
+  await place([idOf('best lamp')], ids[0] as number);
+  const { job } = await server.call(api.proposeThemes, {
+    params: { plan },
+    body: { parent: null, instead: false },
+  });
+  // Three lamps and three rugs are left to be sorted.
+  expect((await finished(server, plan, job)).result).toMatchObject({ keywords: 6 });
+  const names = (await sortOf(plan)).themes.map(({ name }) => name);
+  expect(names).toContain('lamp');
+  expect(names.some((name) => name.includes('desk'))).toBe(false);
 });
 
 test('the whole plan by a job: for the unplaced, then in the place of what is below a theme, each one step', async () => {

@@ -85,7 +85,9 @@ export function FencesView({ plan, layout, figures, actions, onOpen, onTry }: Pr
         ) : (
           <p className="py-6 text-faint">
             {kind === 'off'
-              ? 'Fences are off: nobody is kept out. What may go elsewhere stands beside; choose exact fences to keep it at home.'
+              ? audit?.failed === 0
+                ? 'Fences are off: nobody is kept out, and as the plan is now nobody needs to be.'
+                : 'Fences are off: nobody is kept out. What may go elsewhere stands beside; choose exact fences to keep it at home.'
               : 'No ad group can answer what belongs to another one.'}
           </p>
         )}

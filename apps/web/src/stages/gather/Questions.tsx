@@ -18,7 +18,7 @@ export function Questions({ summary, options, onOptions }: Props) {
         </Question>
       )}
       {open.includes('bullets') && (
-        <Question words="Some lines begin with “- ”. There it is">
+        <Question words="Some lines begin with “- ”. It is">
           <Choice words="a bullet" onChoose={() => decide({ bullets: true })} />
           <Choice words="the mark of a negative keyword" onChoose={() => decide({ bullets: false })} />
         </Question>
@@ -60,7 +60,7 @@ export function SetAsideLines({ summary, options, onOptions }: Props) {
   const { setAside, setAsideCount } = summary;
   if (setAsideCount === 0) return null;
   return (
-    <section aria-label="Set aside">
+    <section aria-label="Set aside" className="mt-4">
       <h3 className="mb-1 font-semibold">
         {counted(setAsideCount, 'line')} set aside, and kept with the source
       </h3>
