@@ -1,6 +1,6 @@
 import { QueryClient, QueryObserver } from '@tanstack/react-query';
 import { expect, test, vi } from 'vitest';
-import { heed } from './use-plan-events.ts';
+import { FRESH, heed, KEPT } from './use-plan-events.ts';
 
 /** Something shown that is read from the server; `answer` answers the oldest question that has none. */
 function shown(client: QueryClient, name: string) {
@@ -72,4 +72,34 @@ test('a receipt of another window is shown in this one', async () => {
   expect(groups?.asked()).toBe(0);
   receipts?.answer('of after');
   await vi.waitFor(() => expect(receipts?.value()).toBe('of after'));
+});
+
+test('whatever is read of a plan is read again after what may have changed it', () => {
+  const sources = import.meta.glob<string>('../**/*.{ts,tsx}', {
+    query: '?raw',
+    import: 'default',
+    eager: true,
+  });
+  const read = new Set<string>();
+  for (const [path, text] of Object.entries(sources))
+    if (!path.includes('.test.'))
+      for (const [, name] of text.matchAll(/\.\.\.planKey\([^)]*\),\s*'([^']+)'/g)) read.add(name as string);
+  const fresh = new Set([...Object.values(FRESH).flat(), ...KEPT]);
+  expect(read.size).toBeGreaterThan(25);
+  expect([...read].filter((name) => !fresh.has(name))).toEqual([]);
+});
+
+test('what is shown of a plan is kept under its plan, where its events find it', () => {
+  const sources = import.meta.glob<string>('../**/*.{ts,tsx}', {
+    query: '?raw',
+    import: 'default',
+    eager: true,
+  });
+  const loose: string[] = [];
+  for (const [path, text] of Object.entries(sources))
+    if (!path.includes('.test.'))
+      // A key that names a revision is another one when the plan has changed.
+      for (const [, key] of text.matchAll(/queryKey: (\['[^\]]*\bplan\b[^\]]*)\]/g))
+        if (!/revision/i.test(key as string) && !key?.startsWith("['market'")) loose.push(`${path}: ${key}`);
+  expect(loose).toEqual([]);
 });

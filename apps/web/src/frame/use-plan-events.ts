@@ -49,10 +49,30 @@ export function heed(client: QueryClient, plan: number, event: PlanEvent): void 
   for (const name of FRESH[event.type]) fetchAgain(client, [...key, name]);
 }
 
-const built = ['state', 'groups', 'build', 'group', 'rows', 'ship', 'holds', 'ads', 'addresses'];
+const built = [
+  'state',
+  'groups',
+  'build',
+  'campaigns',
+  'group',
+  'rows',
+  'bids',
+  'aim',
+  'fences',
+  'fix',
+  'ship',
+  'holds',
+  'ads',
+  'addresses',
+  'landing',
+  'try outlet',
+];
 const revision = [
   'state',
   'document',
+  'facts',
+  'ideas',
+  'read-back',
   'sources',
   'negatives',
   'verdicts',
@@ -76,4 +96,7 @@ const revision = [
 /** What hangs on receipts, and on what became of them. */
 export const shipped = ['ship', 'receipts', 'outlets', 'account', 'refusals'];
 
-const FRESH = { built, revision, shipped };
+/** What no event of the plan's changes: jobs have events of their own, and the market's rivals are not the plan's. */
+export const KEPT = ['job', 'jobs', 'rivals', 'pool'];
+
+export const FRESH = { built, revision, shipped };

@@ -68,7 +68,7 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
   const read = readChange(kind, first, second);
   const change = 'change' in read ? read.change : null;
   const { data: would } = useQuery({
-    queryKey: ['bids', plan, scope, change],
+    queryKey: [...planKey(plan), 'bids', scope, change],
     queryFn: () =>
       call(api.changeBids, { params: { plan }, body: { scope, change: change as never, dry: true } }),
     enabled: change !== null,

@@ -49,7 +49,7 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
         ? { kind: 'position', at: point.position }
         : null;
   const { data: would } = useQuery({
-    queryKey: ['aim', plan, scope, aim, headroom, forecast],
+    queryKey: [...planKey(plan), 'aim', scope, aim, headroom, forecast],
     queryFn: () =>
       call(api.aimBids, { params: { plan }, body: { scope, aim: aim as Aimed, headroom, dry: true } }),
     enabled: aim !== null,
