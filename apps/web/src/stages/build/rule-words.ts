@@ -60,7 +60,8 @@ export const fenceChoices: { value: FenceKind; words: string }[] = [
 
 export const fenceHelp: Record<FenceKind, string> = {
   off: 'Nothing keeps a search in its own ad group: the highest bid × relevance answers it.',
-  exact: 'Each exact keyword is a negative exact wherever else it could be answered.',
+  exact:
+    'Each keyword is a negative exact wherever else it could be answered, but where it belongs: the narrowest match type that has it.',
   tight: 'Phrase keywords fence too, as negative phrases, where that blocks none of the group’s own.',
 };
 
