@@ -1,5 +1,5 @@
 import { useEffect, useId, useRef } from 'react';
-import { useKeptField } from './use-kept-field.ts';
+import { useKeptField, wordsIn } from './use-kept-field.ts';
 
 type Props<T> = {
   label: string;
@@ -24,12 +24,7 @@ export function LinesChip<T>({ label, shown, text, placeholder, help, read, onKe
       const result = read(lines);
       return 'words' in result ? Promise.resolve(result.words) : onKeep(result.value);
     },
-    {
-      check: (lines) => {
-        const result = read(lines);
-        return 'words' in result ? result.words : null;
-      },
-    },
+    { check: (lines) => wordsIn(read(lines)) },
   );
   const { typed, type, open, refusal: words } = field;
   const result = typed === null ? null : read(typed);

@@ -2,7 +2,7 @@ import { decimalFromMicros, decimalsOf, type Micros } from '@sprig/core/money';
 import { type ReactNode, useId } from 'react';
 import { money, percent } from './format.ts';
 import { readMoney, readPercent } from './read-typed.ts';
-import { useKeptField } from './use-kept-field.ts';
+import { useKeptField, wordsIn } from './use-kept-field.ts';
 
 type TextChipProps = {
   label: string;
@@ -78,9 +78,6 @@ export function TextChip({
     </span>
   );
 }
-
-const wordsIn = (result: { value: unknown } | { words: string }): string | null =>
-  'words' in result ? result.words : null;
 
 type Kept<T> = {
   label: string;

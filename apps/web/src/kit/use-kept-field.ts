@@ -74,3 +74,7 @@ export function useKeptField(
     refusal,
   };
 }
+
+/** What is wrong with what was typed, as it was read; null: nothing. */
+export const wordsIn = (read: { value: unknown } | { words: string }): string | null =>
+  'words' in read ? read.words : null;

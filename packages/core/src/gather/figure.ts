@@ -141,9 +141,6 @@ export function columnMark(cells: Iterable<string>, areWhole: boolean): ColumnMa
   return { decimal: otherMark(mark), open: isMixed || !areWhole };
 }
 
-/** The decimal mark of figures of one kind, `.` where none of them tells. */
-export const guessDecimal = (cells: Iterable<string>): DecimalMark => columnMark(cells, true)?.decimal ?? '.';
-
 const COMPETITION_WORDS: Readonly<Record<string, number>> = { low: 17, medium: 50, high: 83 };
 
 /**

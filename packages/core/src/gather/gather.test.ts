@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
-  guessDecimal,
+  columnMark,
   guessEncoding,
   ListStream,
   readAmount,
@@ -94,10 +94,10 @@ describe('figures', () => {
   );
 
   test('the decimal mark is told by cells that can be read one way only', () => {
-    expect(guessDecimal(['0,40', '1,20 €', '12'])).toBe(',');
-    expect(guessDecimal(['1,300', '0.40'])).toBe('.');
-    expect(guessDecimal(['1.300,5'])).toBe(',');
-    expect(guessDecimal(['1,300'])).toBe('.');
+    expect(columnMark(['0,40', '1,20 €', '12'], true)?.decimal).toBe(',');
+    expect(columnMark(['1,300', '0.40'], true)?.decimal).toBe('.');
+    expect(columnMark(['1.300,5'], true)?.decimal).toBe(',');
+    expect(columnMark(['1,300'], true)?.decimal).toBe('.');
   });
 });
 

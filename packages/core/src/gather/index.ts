@@ -2,9 +2,9 @@ export { type ColumnRole, columnRoles } from './column-role.ts';
 export { type Decoder, decoderOf } from './decode.ts';
 export { type Encoding, type EncodingGuess, encodings, guessEncoding } from './encoding.ts';
 export {
+  columnMark,
   type DecimalMark,
   type Figure,
-  guessDecimal,
   readAmount,
   readCompetition,
   readCount,
