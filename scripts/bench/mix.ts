@@ -53,6 +53,7 @@ const questionOf = (recipe: Recipe): MixQuestion => ({
   language: 'en',
   functionWords: null,
   cuts: [],
+  limits: { words: 12, length: 120 },
 });
 
 /** The least that making them costs: the same words copied one after another into one buffer, a byte at a time. */

@@ -25,6 +25,7 @@ import {
   type GroupFinding,
   type Outlet,
   type OutletPlace,
+  PlaceNames,
   placeGroups,
   project,
 } from '@sprig/core/ship';
@@ -39,7 +40,7 @@ import type { PlacedKeyword } from './placed-keywords.ts';
 import type { DerivedRow } from './replace-rows.ts';
 
 /** To be raised where the same inputs make other rows than before. */
-const MADE_BY = 3;
+const MADE_BY = 4;
 
 export type DerivedPage = {
   groups: DerivedRow[];
@@ -111,6 +112,7 @@ export class Deriving {
         refused,
         facts.brands,
         facts.rivals,
+        facts.places,
         brief.currency,
         brief.language,
         brief.site,
@@ -191,11 +193,17 @@ export class Deriving {
     const { brief, layout, startHigh } = { ...this.inputs, ...this.inputs.layout };
     checkPlan(found, {
       groups: this.laid.frame.groups.length,
+      rows: this.laid.rows,
       campaignName: layout.campaignName,
       site: brief.site,
       orphans: this.orphans(),
       conflicts: this.conflicts(),
       bare: this.bare(),
+      mute: this.mute(),
+      named: [
+        ...this.laid.frame.campaigns.map(({ name }) => ({ rule: 'marker-in-name' as const, text: name })),
+        ...this.inputs.assetTexts.map((text) => ({ rule: 'marker-in-asset' as const, text })),
+      ],
     });
     for (const { key, text } of this.laid.cheaper) found.add('narrower-bids-less', { key, text });
     const themed = new Set(this.keywords.map(({ theme }) => theme));
@@ -212,6 +220,16 @@ export class Deriving {
     if (assetsAt.has('plan')) return [];
     return this.laid.frame.campaigns
       .filter(({ key }) => !assetsAt.has(key))
+      .map(({ key, name }) => ({ key, name }));
+  }
+
+  /** Ad groups that show no phone number, neither of the plan nor of their campaign or their own, where calls are the goal. */
+  private mute(): { key: string; name: string }[] {
+    const { facts, phonesAt } = this.inputs;
+    if (facts.goal !== 'calls' || phonesAt.has('plan')) return [];
+    const { groups, campaigns } = this.laid.frame;
+    return groups
+      .filter(({ key, campaign }) => !phonesAt.has(key) && !phonesAt.has(campaigns[campaign]?.key ?? ''))
       .map(({ key, name }) => ({ key, name }));
   }
 
@@ -284,6 +302,7 @@ export const checksOf = ({ brief, facts, refused }: Inputs, outlet: Outlet, writ
     outlet,
     site: readSite(brief.site),
     words: guardedWords(facts),
+    places: new PlaceNames(facts.places),
     refused,
     writing,
   });

@@ -15,7 +15,7 @@ import { type Copied, type Hold, type Layout, layoutOn } from '@sprig/core/build
 import type { NegativeKeyword } from '@sprig/core/match';
 import type { NumberedPattern, RefusedText } from '@sprig/core/ship';
 import type { Theme } from '@sprig/core/sort';
-import type { AddressRule } from '@sprig/core/write';
+import { type AddressRule, type AssetBody, textsOfAsset } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
 import { addressRuleFrom, patternsOf } from '../ad-inputs.ts';
 import type { PlanCaller } from '../caller.ts';
@@ -42,6 +42,9 @@ export type Inputs = {
   refused: RefusedText[];
   /** Where assets are shown, by key. */
   assetsAt: Set<string>;
+  phonesAt: Set<string>;
+  /** What assets say, each once. */
+  assetTexts: string[];
   holds: Hold[];
   themes: Theme[];
   placed: HandPlaced[];
@@ -120,15 +123,21 @@ export class InputReader {
     };
   }
 
-  private async ofAds(): Promise<Pick<Inputs, 'refused' | 'assetsAt'>> {
+  private async ofAds(): Promise<Pick<Inputs, 'refused' | 'assetsAt' | 'phonesAt' | 'assetTexts'>> {
     const refused = await this.rows<RefusedText>(
       `select distinct on (text) text, reason from ad_reviews, unnest(texts) as text
        where plan_id = $1 and state = 'refused' order by text, id desc`,
     );
-    const at = await this.rows<{ at: string }>(
-      'select distinct unnest(at) as at from assets where plan_id = $1',
+    const assets = await this.rows<{ at: string[]; body: AssetBody }>(
+      'select at, body from assets where plan_id = $1 order by id',
     );
-    return { refused, assetsAt: new Set(at.map((row) => row.at)) };
+    const phones = assets.filter(({ body }) => body.kind === 'phone');
+    return {
+      refused,
+      assetsAt: new Set(assets.flatMap(({ at }) => at)),
+      phonesAt: new Set(phones.flatMap(({ at }) => at)),
+      assetTexts: [...new Set(assets.flatMap(({ body }) => textsOfAsset(body)))],
+    };
   }
 
   private async negatives() {

@@ -32,6 +32,7 @@ const question: MixQuestion = {
   language: 'en',
   functionWords: null,
   cuts: [],
+  limits: { words: 10, length: 80 },
 };
 
 const storeOf = (rows: [string, number[]][]): PoolStore => {

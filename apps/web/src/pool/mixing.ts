@@ -21,7 +21,6 @@ import {
   visitMatrix,
   type WordProblem,
 } from '@sprig/core/mix';
-import { plainOutlet } from '@sprig/core/ship';
 import { languagePack } from '@sprig/core/text';
 import type { PoolStore } from './pool-store.ts';
 
@@ -37,6 +36,8 @@ export type MixQuestion = {
   language: string;
   functionWords: string[] | null;
   cuts: readonly string[];
+  /** Of the outlets that the plan ships to. */
+  limits: { words: number; length: number };
 };
 
 export type MixSummary = {
@@ -125,7 +126,7 @@ export class Mixing {
   constructor(private readonly store: PoolStore) {}
 
   mix(question: MixQuestion): MixSummary {
-    const { recipe, shared, places, brands, offers, language, functionWords } = question;
+    const { recipe, shared, places, brands, offers, language, functionWords, limits } = question;
     const compiled = compileMix({
       recipe,
       lists: resolveLists(recipe.lists, {
@@ -135,7 +136,7 @@ export class Mixing {
         offers,
       }),
       pack: languagePack(language, functionWords),
-      limits: { words: plainOutlet.limits.keywordWords, length: plainOutlet.limits.keywordLength },
+      limits,
     });
     this.mixture = mix(compiled);
     if (this.told.size > MOST_TOLD) this.told.clear();

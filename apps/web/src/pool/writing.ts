@@ -247,6 +247,7 @@ export class Writing {
       groups.to === 'without' ? places : groups,
       [...(held?.values() ?? [])].flat().map(({ rowKey, field, value }) => [rowKey, field, value]),
       input.outlet.key,
+      input.outlet.ad,
     ]);
     const known = this.counted.get(pattern.id);
     if (known?.key === key) return known;

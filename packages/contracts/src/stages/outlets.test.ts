@@ -258,6 +258,33 @@ describe('an outlet as JSON', () => {
       /Small letters/,
     ],
     [
+      'a column that may not stand in a sheet',
+      (o) => {
+        o.sheets[2].columns[1] = { heading: 'Phone', value: 'asset-number' };
+      },
+      'sheets.2.columns.1.value',
+      /nothing to put here/,
+    ],
+    [
+      'negatives of several types with nothing that tells which',
+      (o) => {
+        for (const sheet of o.sheets)
+          if (sheet.kind === 'negatives' || sheet.kind === 'combined')
+            sheet.columns = sheet.columns.filter((one: Any) => one.value !== 'match-type');
+        o.match = 'setting';
+      },
+      'negativeTypes',
+      /no column of theirs tells which/,
+    ],
+    [
+      'sites for adults that may be shown nowhere',
+      (o) => {
+        o.adultSites = { taken: true, networks: [] };
+      },
+      'adultSites.networks',
+      /shown nowhere/,
+    ],
+    [
       'no match type',
       (o) => {
         o.matchTypes = [];
@@ -270,6 +297,11 @@ describe('an outlet as JSON', () => {
     const problems = broken(change as never);
     expect(problems.map((one) => one.at)).toContain(at);
     expect(problems.find((one) => one.at === at)?.words).toMatch(words);
+  });
+
+  test('an outlet that says nothing of sites for adults takes them everywhere', () => {
+    const { adultSites: _, ...older } = plainOutlet;
+    expect(readOutletJson(JSON.stringify(older))).toEqual({ status: 'outlet', outlet: plainOutlet });
   });
 
   test('what is no JSON is told with its place', () => {

@@ -2,6 +2,7 @@ import { matchTypes } from '@sprig/core/match';
 import {
   cellValues,
   matchForms,
+  networkNames,
   type Outlet,
   outletProblems,
   rowKinds,
@@ -38,7 +39,8 @@ export const outletKey = z
   .string()
   .regex(/^[a-z][a-z0-9-]{0,39}$/, 'Small letters, digits and hyphens, up to 40, a letter first.');
 
-const outletShape = z.strictObject({
+/** An outlet's parts, each sound by itself: what is kept may be older than a rule about them all. */
+export const outletShape = z.strictObject({
   key: outletKey,
   name: z.string().trim().min(1, 'It needs a name.').max(80),
   limits: z.strictObject({
@@ -69,6 +71,9 @@ const outletShape = z.strictObject({
   bids: z.strictObject({ on: z.enum(['keyword', 'group']), perNetwork: z.boolean(), least: amount }),
   bidIncrement: amount,
   budget: z.strictObject({ least: amount, changesPerDay: limit.nullable() }),
+  adultSites: z
+    .strictObject({ taken: z.boolean(), networks: z.array(z.enum(networkNames)) })
+    .default({ taken: true, networks: [...networkNames] }),
   words: z.strictObject({
     matchTypes: each(matchTypes, word),
     notation: each(matchTypes, word),

@@ -172,6 +172,7 @@ export const takeNotes = [
   'bid-network',
   'match-setting',
   'setting',
+  'setting-of-site',
   'negative-by-rule',
   'asset',
   'assets-full',

@@ -11,7 +11,7 @@ import { adFields } from '@sprig/core/write';
 import { z } from 'zod';
 import { count, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
-import { outletKey, outletSchema } from './outlets.ts';
+import { outletKey, outletSchema, outletShape } from './outlets.ts';
 
 export const findingSchema = z.object({
   rule: z.enum(findingRules),
@@ -133,7 +133,7 @@ export const listOutlets = endpoint({
   query: nothing,
   body: nothing,
   answer: z.object({
-    outlets: z.array(z.object({ outlet: outletSchema, own: z.boolean(), chosen: z.boolean() })),
+    outlets: z.array(z.object({ outlet: outletShape, own: z.boolean(), chosen: z.boolean() })),
   }),
 });
 

@@ -1,4 +1,4 @@
-import { lengthOf, normalise } from '../text/index.ts';
+import { lengthOf, markerInAddress, normalise } from '../text/index.ts';
 import {
   type Address,
   type AdField,
@@ -18,6 +18,7 @@ import {
 import { type AdWriter, type TokenGroup, unfilledOfAd, type WrittenAd } from './ad-writer.ts';
 import type { FindingRule, GroupFinding } from './findings.ts';
 import type { Outlet } from './outlet.ts';
+import { type GroupPlaces, type PlaceNames, placesOfGroup } from './place-names.ts';
 
 /** A text that an engine has refused once; it is warned about wherever it stands. */
 export type RefusedText = { text: string; reason: string };
@@ -27,6 +28,8 @@ export type AdCheckInput = {
   /** The plan's own site. */
   site: Address;
   words: EditorialWords;
+  /** Those that the client serves. */
+  places: PlaceNames;
   refused: readonly RefusedText[];
   writing: Writing;
 };
@@ -36,7 +39,7 @@ export type AdProblem =
   | ({ field: AdField } & EditorialProblem)
   | {
       field: AdField | 'finalUrl';
-      rule: AddressRuleName | 'refused-before';
+      rule: AddressRuleName | 'refused-before' | 'other-place';
       found: string;
       fix: string | null;
     };
@@ -44,7 +47,8 @@ export type AddressRuleName =
   | 'address-not-https'
   | 'address-other-site'
   | 'address-too-long'
-  | 'address-word-not-allowed';
+  | 'address-word-not-allowed'
+  | 'address-marker-left';
 
 /** Plain ads in a group, and assembled ones, that are advised. */
 export const ADVISED = { plain: { least: 3, most: 8 }, assembled: { least: 1, most: 3 } } as const;
@@ -90,6 +94,13 @@ export class AdChecks {
     if (site.status === 'address' && !isOnSite(host, site.host)) add('address-other-site', host);
     const banned = words.banned.inAddress(href);
     if (banned !== null) add('address-word-not-allowed', banned);
+    const marker = markerInAddress(href);
+    if (marker !== null) add('address-marker-left', marker);
+  }
+
+  /** The same of an ad of a group with these keywords: also whether it names another place than theirs. */
+  problemsOf(ad: WrittenAd, group: TokenGroup, norms: readonly string[]): AdProblem[] {
+    return [...this.problems(ad), ...this.otherPlaces(ad, this.placesOf(group, norms))];
   }
 
   relevance(ad: WrittenAd, norms: readonly string[]): Relevance {
@@ -111,11 +122,13 @@ export class AdChecks {
       else found.set(id, { rule, field, count, text });
     };
     const marks: AdMarks[] = [];
+    const named = this.placesOf(group, norms);
+    for (const stray of named?.strays ?? []) add('other-place-in-keyword', stray);
     if (ads.length === 0) add('no-ad', group.name);
     else checkCounts(ads, group, add);
     for (const ad of ads) {
       this.checkFields(ad, group, add);
-      const problems = this.problems(ad);
+      const problems = [...this.problems(ad), ...this.otherPlaces(ad, named)];
       for (const { rule, field, found: text } of problems) add(rule, text, field);
       this.checkAssembled(ad, group, add);
       const score = this.reader.score(norms, ad.fields);
@@ -124,6 +137,22 @@ export class AdChecks {
       this.checkLive(ad, group, norms, writer, add);
     }
     return { findings: [...found.values()], marks };
+  }
+
+  private placesOf({ place }: TokenGroup, norms: readonly string[]): GroupPlaces | null {
+    const { places } = this.input;
+    return place && places.areSeveral ? placesOfGroup(place, norms, places) : null;
+  }
+
+  /** Texts of an ad that name another place than the keywords of its group do. */
+  private otherPlaces({ fields }: WrittenAd, group: GroupPlaces | null): AdProblem[] {
+    if (!group) return [];
+    return adFields.flatMap((field) => {
+      const fit = fields[field];
+      if (fit?.status !== 'fits') return [];
+      const other = this.input.places.in(fit.text).find((place) => !group.named.has(place));
+      return other === undefined ? [] : [{ field, rule: 'other-place' as const, found: other, fix: null }];
+    });
   }
 
   private checkFields(ad: WrittenAd, { name }: TokenGroup, add: Add) {

@@ -18,6 +18,7 @@ import {
   AdWriter,
   adKeyOf,
   type NumberedPattern,
+  PlaceNames,
   plainOutlet,
   type TokenGroup,
   unfilledOfAd,
@@ -150,19 +151,22 @@ describe('what is held', () => {
 });
 
 describe('what is found', () => {
+  const checksOf = (refused: { text: string; reason: string }[]) =>
+    new AdChecks({
+      outlet: plainOutlet,
+      site: readSite('saltmarshpaddle.example'),
+      words: { banned: new ListedWords(['Fathom & Reed']), casing: new Set() },
+      refused,
+      places: new PlaceNames([['Wrenport', 'wren port'], ['Heronsea']]),
+      writing,
+    });
   const check = (
     input: AdInput,
     one: TokenGroup,
     norms: string[],
     refused: { text: string; reason: string }[] = [],
   ) => {
-    const checks = new AdChecks({
-      outlet: plainOutlet,
-      site: readSite('saltmarshpaddle.example'),
-      words: { banned: new ListedWords(['Fathom & Reed']), casing: new Set() },
-      refused,
-      writing,
-    });
+    const checks = checksOf(refused);
     const writer = new AdWriter(input, plainOutlet.ad, 'plain');
     return checks
       .group(writer.of(one).ads, one, norms, writer)
@@ -172,6 +176,62 @@ describe('what is found', () => {
 
   test('nothing in a group with three sound ads', () => {
     expect(check(inputOf(three), group('k1', 'canoe'), ['canoe hire'])).toEqual([]);
+  });
+
+  describe('places', () => {
+    const inWrenport = { ...group('k1', 'canoe hire wrenport'), place: 'Wrenport' };
+    const says = (text: string) => {
+      const input = inputOf(three);
+      for (const { body } of input.patterns) body.fields.description1.lines = [text];
+      return input;
+    };
+    const norms = ['canoe hire wrenport', 'hire canoe wren port'];
+
+    test('an ad of a group of one place that names another', () => {
+      expect(check(says('Canoes for hire in Heronsea.'), inWrenport, norms)).toEqual([
+        ['other-place', 'description1', 3],
+      ]);
+      expect(check(says('Canoes for hire in Wren-Port.'), inWrenport, norms)).toEqual([]);
+    });
+
+    test('a place that a keyword of the group names too is no other one', () => {
+      const both = [...norms, 'wrenport to heronsea by canoe'];
+      expect(check(says('From Heronsea by canoe.'), inWrenport, both)).toEqual([]);
+    });
+
+    test('a keyword of another place', () => {
+      const stray = [...norms, 'canoe hire heronsea'];
+      expect(check(says('Canoes for hire.'), inWrenport, stray)).toEqual([
+        ['other-place-in-keyword', null, 1],
+      ]);
+    });
+
+    test('a group of which at most half of the keywords name its place is of no place', () => {
+      const mixed = [...norms, 'canoe hire heronsea', 'canoe hire'];
+      expect(check(says('Canoes in Heronsea.'), inWrenport, mixed)).toEqual([]);
+      expect(check(says('Canoes in Heronsea.'), group('k1', 'canoe'), ['canoe'])).toEqual([]);
+    });
+
+    test('one ad tells what its group tells', () => {
+      const checks = checksOf([]);
+      const writer = new AdWriter(says('Canoes in Heronsea.'), plainOutlet.ad, 'plain');
+      const [ad] = writer.of(inWrenport).ads;
+      expect(ad && checks.problemsOf(ad, inWrenport, norms)).toEqual([
+        { field: 'description1', rule: 'other-place', found: 'Heronsea', fix: null },
+      ]);
+    });
+  });
+
+  test.each([
+    ['XXXX', 'https://saltmarshpaddle.example/xxkeywordxx'],
+    ['insert_town', 'https://saltmarshpaddle.example/insert_town'],
+    ['[keyword]', 'https://saltmarshpaddle.example/[town]'],
+  ])('a marker left in a text and in an address: %s', (marker, href) => {
+    const input = inputOf(three, { address: { ...usualAddressRule(), base: href } });
+    for (const { body } of input.patterns) body.fields.description1.lines = [`Canoes in ${marker} today.`];
+    const found = check(input, group('k1', 'canoe'), ['canoe hire']);
+    expect(found).toContainEqual(['marker-left', 'description1', 3]);
+    expect(found).toContainEqual(['address-marker-left', 'finalUrl', 3]);
   });
 
   test('none, few, many', () => {

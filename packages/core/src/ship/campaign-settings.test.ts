@@ -21,6 +21,9 @@ const facts: CampaignFacts = {
   ends: null,
   rotation: 'even',
   sitesOut: ['games.example', 'songs.example'],
+  goal: 'calls',
+  category: 'Boat hire',
+  adults: true,
 };
 
 test('the settings of a campaign, each as one cell', () => {
@@ -38,6 +41,9 @@ test('the settings of a campaign, each as one cell', () => {
     ends: '',
     rotation: 'All ads alike',
     'sites-out': 'games.example; songs.example',
+    goal: 'Calls',
+    'site-kind': 'Boat hire',
+    audience: 'Adults only',
   });
 });
 

@@ -13,6 +13,9 @@ export const settingValues = [
   'ends',
   'rotation',
   'sites-out',
+  'goal',
+  'site-kind',
+  'audience',
 ] as const;
 export type SettingValue = (typeof settingValues)[number];
 export type CampaignSettings = Record<SettingValue, string>;
@@ -34,7 +37,15 @@ export type CampaignFacts = {
   ends: string | null;
   rotation: 'best' | 'even';
   sitesOut: readonly string[];
+} & SiteFacts;
+
+/** What is said of the site as a whole, and so the same for all campaigns. */
+export type SiteFacts = {
+  goal: 'none' | 'sales' | 'leads' | 'visits' | 'calls' | 'awareness';
+  category: string;
+  adults: boolean;
 };
+export const siteFacts = ['goal', 'category', 'adults'] as const satisfies readonly (keyof SiteFacts)[];
 
 export const DAYS: readonly Day[] = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'];
 const raised = (word: string) => (word[0] ?? '').toUpperCase() + word.slice(1);
@@ -42,6 +53,15 @@ const raised = (word: string) => (word[0] ?? '').toUpperCase() + word.slice(1);
 export const PRESENCE = { in: 'People in', interested: 'People interested in', either: 'Either' };
 export const DELIVERY = { even: 'Even', fast: 'As fast as it comes' };
 export const ROTATION = { best: 'Best ads more often', even: 'All ads alike' };
+export const GOALS: Record<SiteFacts['goal'], string> = {
+  none: '',
+  sales: 'Sales',
+  leads: 'Leads',
+  visits: 'Visits',
+  calls: 'Calls',
+  awareness: 'Awareness',
+};
+export const ADULTS = 'Adults only';
 export const STRATEGY = {
   'by-hand': 'Bids by hand',
   'most-clicks': 'Most clicks',
@@ -95,5 +115,8 @@ export function campaignSettings(facts: CampaignFacts): CampaignSettings {
     ends: facts.ends ?? '',
     rotation: ROTATION[facts.rotation],
     'sites-out': facts.sitesOut.join('; '),
+    goal: GOALS[facts.goal],
+    'site-kind': facts.category,
+    audience: facts.adults ? ADULTS : '',
   };
 }

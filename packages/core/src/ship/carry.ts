@@ -1,8 +1,16 @@
 import { type MatchType, matchTypes } from '../match/index.ts';
 import { type BasisPoints, type Micros, multiplied } from '../money/index.ts';
-import { checkAsset } from '../write/index.ts';
+import { type AssetBody, type AssetKind, checkAsset } from '../write/index.ts';
+import type { SettingValue } from './campaign-settings.ts';
 import { inOutletNotation, keyOf, toldValues } from './cells.ts';
-import { eachKind, type NetworkName, networkNames, type Outlet, type RowKind } from './outlet.ts';
+import {
+  type CellValue,
+  eachKind,
+  type NetworkName,
+  networkNames,
+  type Outlet,
+  type RowKind,
+} from './outlet.ts';
 import type {
   AdSheetRow,
   AssetSheetRow,
@@ -12,6 +20,7 @@ import type {
   MatchSetting,
   NegativeSheetRow,
   NetworkBids,
+  RowStatus,
 } from './sheet-rows.ts';
 
 /** What an outlet does not carry of a plan. */
@@ -21,16 +30,23 @@ export const lossRules = [
   'match-left-out',
   'match-mixed',
   'bid-of-group',
+  'bid',
+  'budget',
+  'keyword-left-out',
   'ad-form',
   'ad-fields',
   'ad-folded',
+  'kept-places',
+  'address',
   'negative-stands-in',
   'negative-left-out',
   'negatives-over-limit',
   'setting',
   'asset',
+  'asset-fields',
   'assets-over-limit',
   'labels',
+  'paused',
 ] as const;
 export type LossRule = (typeof lossRules)[number];
 
@@ -89,14 +105,23 @@ export class Carrier {
     types: ReadonlySet<MatchType>,
     networks: readonly NetworkName[] = ['search'],
   ): CampaignSheetRow {
-    const { campaign, settings } = row;
+    const { campaign, settings, dailyBudget } = row;
     this.networks = networks;
+    const isUnpaid = dailyBudget !== null && !this.told.campaign.has('daily-budget');
+    const known = { ...settings };
+    const carried = this.untold(
+      { ...row, settings: known, dailyBudget: isUnpaid ? null : dailyBudget },
+      campaign,
+    );
+    if (isUnpaid)
+      this.lose({ rule: 'budget', campaign, group: '', text: moneyText(dailyBudget), becomes: '' });
     for (const [setting, text] of Object.entries(settings)) {
       const isUsual = text === '' || text === USUAL[setting];
       if (isUsual || this.told.campaign.has(setting)) continue;
+      known[setting as SettingValue] = '';
       this.lose({ rule: 'setting', campaign, group: '', text: `${setting}: ${text}`, becomes: '' });
     }
-    if (this.outlet.match !== 'setting') return { ...row, matchSetting: null };
+    if (this.outlet.match !== 'setting') return { ...carried, matchSetting: null };
     const matchSetting = row.matchSetting ?? settingFor(types);
     const others = [...types].filter((type) => settingFor(new Set([type])) !== matchSetting);
     if (row.matchSetting === null && others.length > 0)
@@ -107,7 +132,7 @@ export class Carrier {
         text: [...types].join(', '),
         becomes: matchSetting,
       });
-    return { ...row, matchSetting };
+    return { ...carried, matchSetting };
   }
 
   group(rows: GroupRows, matchSetting: MatchSetting | null): GroupRows {
@@ -121,15 +146,65 @@ export class Carrier {
     const { campaign, group } = rows.group;
     for (const text of rows.unwritten ?? [])
       this.lose({ rule: 'ad-form', campaign, group, text, becomes: '' });
+    const own =
+      isGroupBid || this.outlet.bids.perNetwork
+        ? keywords.map((row) => ({ ...row, ...(isGroupBid ? { bid: null, bids: null } : this.bids(row)) }))
+        : keywords;
     return {
-      group: { ...rows.group, ...this.bids({ ...rows.group, bid }) },
-      keywords:
-        isGroupBid || this.outlet.bids.perNetwork
-          ? keywords.map((row) => ({ ...row, ...(isGroupBid ? { bid: null, bids: null } : this.bids(row)) }))
-          : keywords,
+      ...this.withBids({ ...rows.group, ...this.bids({ ...rows.group, bid }) }, own),
       negatives: this.negatives(rows.negatives),
       ads: this.ads(rows.ads),
     };
+  }
+
+  /** A group and its keywords without what no column takes of them. */
+  private withBids(head: GroupSheetRow, keywords: readonly KeywordSheetRow[]) {
+    const { campaign, group } = head;
+    const lose = (text: string) => this.lose({ rule: 'bid', campaign, group, text, becomes: '' });
+    const misses = this.missesBid('group', head);
+    // Where each keyword tells its own, nothing hangs on the group's.
+    const isBare = misses && (keywords.length === 0 || keywords.some(({ bid }) => bid === null));
+    if (isBare) lose(group);
+    return {
+      group: this.untold(misses ? { ...head, bid: null, bids: null } : head, group),
+      keywords: keywords.map((row) => {
+        const isLost = this.missesBid('keyword', row);
+        // Where its group tells the same bid, it is not lost.
+        if (isLost && (misses || row.bid !== head.bid)) lose(row.text);
+        return this.untold(isLost ? { ...row, bid: null, bids: null } : row, row.text);
+      }),
+    };
+  }
+
+  /** A row without its labels, and as if it were not paused, where no column takes that. */
+  private untold<R extends CampaignSheetRow | GroupSheetRow | KeywordSheetRow | AdSheetRow>(
+    row: R,
+    text: string,
+  ): R {
+    const told = this.told[row.kind];
+    const isUnlabelled = row.labels.length > 0 && !told.has('labels');
+    const runs = row.status === 'paused' && !told.has('status');
+    if (!isUnlabelled && !runs) return row;
+    const { campaign } = row;
+    const group = row.kind === 'campaign' ? '' : row.group;
+    if (isUnlabelled)
+      this.lose({ rule: 'labels', campaign, group, text: `${text}: ${row.labels.join(', ')}`, becomes: '' });
+    if (runs) this.lose({ rule: 'paused', campaign, group, text, becomes: '' });
+    return {
+      ...row,
+      labels: isUnlabelled ? [] : row.labels,
+      status: runs ? ('enabled' as RowStatus) : row.status,
+    };
+  }
+
+  /** Whether a row has a bid of which no column of its kind tells. */
+  private missesBid(
+    kind: 'group' | 'keyword',
+    { bid, bids }: { bid: Micros | null; bids: NetworkBids | null },
+  ) {
+    const told = this.told[kind];
+    if (!bids) return bid !== null && !told.has('bid');
+    return networkNames.some((name) => bids[name] !== undefined && !told.has(`bid-${name}`));
   }
 
   private bids({ bid, bids }: { bid: Micros | null; bids: NetworkBids | null }) {
@@ -142,6 +217,12 @@ export class Carrier {
   }
 
   private keywords(rows: readonly KeywordSheetRow[], matchSetting: MatchSetting | null): KeywordSheetRow[] {
+    const { keyword: told } = this.told;
+    if (!told.has('keyword') && !told.has('keyword-notation')) {
+      for (const { campaign, group, text } of rows)
+        this.lose({ rule: 'keyword-left-out', campaign, group, text, becomes: '' });
+      return [];
+    }
     if (this.outlet.match === 'setting') return this.untyped(rows, matchSetting ?? 'close');
     if (rows.every((row) => this.keywordType[row.type] === row.type)) return [...rows];
     const there = new Set(rows.map(({ text, type }) => `${type} ${text}`));
@@ -195,9 +276,10 @@ export class Carrier {
     const there = new Set<string>();
     const carried: NegativeSheetRow[] = [];
     const { negativesPerGroup } = this.outlet.limits;
+    const isTold = this.told.negative.has('keyword') || this.told.negative.has('keyword-notation');
     for (const row of rows) {
       const { campaign, group, text } = row;
-      const type = this.negativeType[row.type];
+      const type = isTold ? this.negativeType[row.type] : null;
       const say = (rule: LossRule, becomes: string) =>
         this.lose({ rule, campaign, group, text: `-${text} (${row.type})`, becomes });
       if (type === null) say('negative-left-out', '');
@@ -227,7 +309,7 @@ export class Carrier {
   }
 
   private ad(row: AdSheetRow): AdSheetRow[] {
-    const { campaign, group, texts, labels } = row;
+    const { campaign, group, texts, kept, finalUrl, mobileUrl } = row;
     const text = texts.headline1 ?? '';
     if (!this.outlet.ad[row.form] || !this.told.ad.has('headline1')) {
       this.lose({ rule: 'ad-form', campaign, group, text, becomes: '' });
@@ -236,32 +318,61 @@ export class Carrier {
     const told = toldAd(row, this.told.ad);
     const lost = Object.keys(texts).length - Object.keys(told.texts).length + (row.leftOut ?? 0);
     if (lost > 0) this.lose({ rule: 'ad-fields', campaign, group, text, becomes: String(lost) });
-    if (labels.length > 0 && !this.told.ad.has('labels'))
-      this.lose({ rule: 'labels', campaign, group, text: labels.join(', '), becomes: '' });
-    if (row.leftOut === undefined) return [told];
-    const { leftOut: _, ...carried } = told;
-    return [carried];
+    const isLoose = Object.keys(kept).length > 0 && !this.told.ad.has('kept');
+    if (isLoose) this.lose({ rule: 'kept-places', campaign, group, text, becomes: '' });
+    const addressOf = (value: CellValue, address: string) => {
+      if (address === '' || this.told.ad.has(value)) return address;
+      this.lose({ rule: 'address', campaign, group, text: address, becomes: '' });
+      return '';
+    };
+    const { leftOut: _, ...carried } = this.untold(told, text);
+    return [
+      {
+        ...carried,
+        kept: isLoose ? {} : kept,
+        finalUrl: addressOf('final-url', finalUrl),
+        mobileUrl: addressOf('mobile-url', mobileUrl),
+      },
+    ];
   }
 
   /** Assets of one place, in their order. */
   assets(rows: readonly AssetSheetRow[]): AssetSheetRow[] {
     const counts = { sitelink: 0, callout: 0, phone: 0 };
     const { assets } = this.outlet.ad;
-    return rows.filter(({ campaign, group, asset }) => {
+    return rows.flatMap((row) => {
+      const { campaign, group, asset } = row;
       const text = 'text' in asset ? asset.text : asset.number;
       const say = (rule: LossRule, becomes: string) => this.lose({ rule, campaign, group, text, becomes });
-      if (!this.told.asset.has('asset-kind')) {
+      const told = this.told.asset;
+      if (!ESSENTIAL[asset.kind].every((value) => told.has(value))) {
         say('asset', '');
-        return false;
+        return [];
       }
-      const [problem] = checkAsset(asset, assets);
+      const carried = toldAsset(asset, told);
+      if (carried !== asset) say('asset-fields', '');
+      const [problem] = checkAsset(carried, assets);
       if (problem) say('asset', problem.words);
       else if (asset.kind !== 'phone' && ++counts[asset.kind] > assets[asset.kind].most)
         say('assets-over-limit', '');
-      else return true;
-      return false;
+      else return [carried === asset ? row : { ...row, asset: carried }];
+      return [];
     });
   }
+}
+
+/** Without these columns an asset of a kind says nothing. */
+const ESSENTIAL: Record<AssetKind, readonly CellValue[]> = {
+  sitelink: ['asset-kind', 'asset-text', 'final-url'],
+  callout: ['asset-kind', 'asset-text'],
+  phone: ['asset-kind', 'asset-number'],
+};
+
+/** A sitelink without its lines where the columns of assets do not take both. */
+function toldAsset(asset: AssetBody, told: ReadonlySet<string>): AssetBody {
+  if (asset.kind !== 'sitelink' || (asset.line1 === '' && asset.line2 === '')) return asset;
+  const isWhole = told.has('asset-line1') && told.has('asset-line2');
+  return isWhole ? asset : { ...asset, line1: '', line2: '' };
 }
 
 /** An ad with those of its texts that are among the values an outlet's sheets tell of ads. */

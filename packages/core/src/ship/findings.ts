@@ -1,5 +1,5 @@
 import type { BuiltGroup, BuiltRow } from '../build/index.ts';
-import { hashOf, lengthOf } from '../text/index.ts';
+import { hashOf, lengthOf, markerIn } from '../text/index.ts';
 import { type AdField, readSite } from '../write/index.ts';
 import type { Outlet } from './outlet.ts';
 import type { OutletPlace } from './project.ts';
@@ -18,8 +18,17 @@ const RULES = {
   'address-other-site': ['warning', 'write'],
   'address-not-https': ['warning', 'write'],
   'address-word-not-allowed': ['blocker', 'write'],
+  'address-marker-left': ['blocker', 'write'],
+  'address-no-answer': ['warning', 'write'],
+  'addresses-not-asked': ['tip', 'write'],
   'no-ad': ['blocker', 'write'],
   'token-left': ['blocker', 'write'],
+  'marker-left': ['blocker', 'write'],
+  'marker-in-name': ['blocker', 'build'],
+  'marker-in-keyword': ['blocker', 'gather'],
+  'marker-in-asset': ['blocker', 'write'],
+  'other-place': ['warning', 'write'],
+  'other-place-in-keyword': ['warning', 'sort'],
   'word-not-allowed': ['blocker', 'write'],
   'live-word-not-allowed': ['warning', 'write'],
   'refused-before': ['warning', 'write'],
@@ -42,6 +51,7 @@ const RULES = {
   'word-thrice': ['tip', 'write'],
   'relevance-low': ['tip', 'write'],
   'no-assets': ['tip', 'write'],
+  'no-phone': ['warning', 'write'],
   'keyword-too-long': ['blocker', 'gather'],
   'keyword-too-many-words': ['blocker', 'gather'],
   'name-cut': ['tip', 'build'],
@@ -51,6 +61,7 @@ const RULES = {
   'theme-without-keywords': ['tip', 'sort'],
   'fence-audit': ['warning', 'build'],
   'fences-over-limit': ['warning', 'build'],
+  'plan-large': ['tip', 'build'],
   'bids-start-high': ['tip', 'build'],
   orphans: ['tip', 'build'],
   'own-keyword-blocked': ['blocker', 'prune'],
@@ -65,6 +76,9 @@ const RULES = {
   'keywords-unplaced': ['tip', 'sort'],
   'group-loose': ['tip', 'sort'],
   'rival-in-keyword': ['warning', 'prune'],
+  'adults-not-taken': ['blocker', 'brief'],
+  'adults-network': ['blocker', 'brief'],
+  'outlet-unsound': ['blocker', 'ship'],
   'bid-under-least': ['blocker', 'build'],
   'budget-under-least': ['blocker', 'build'],
   'group-over-limit': ['blocker', 'build'],
@@ -79,11 +93,20 @@ const RULES = {
 export type FindingRule = keyof typeof RULES;
 export const findingRules = Object.keys(RULES) as FindingRule[];
 
+/** Rules about what is written that no outlet's limits have a part in. */
+const OF_THE_PLAN: ReadonlySet<FindingRule> = new Set([
+  'no-assets',
+  'no-phone',
+  'marker-in-asset',
+  'address-no-answer',
+  'addresses-not-asked',
+]);
+
 /** Rules whose outcome hangs on an outlet's limits: they are told once for each outlet that a plan ships to. */
 export const outletRules: ReadonlySet<FindingRule> = new Set(
   findingRules.filter(
     (rule) =>
-      (RULES[rule][1] === 'write' && rule !== 'no-assets') ||
+      (RULES[rule][1] === 'write' && !OF_THE_PLAN.has(rule)) ||
       rule === 'keyword-too-long' ||
       rule === 'keyword-too-many-words' ||
       rule === 'name-cut',
@@ -119,6 +142,8 @@ export type GroupFinding = {
 const SAMPLES = 5;
 /** More keywords than this say that a group is not tight. */
 const MANY_KEYWORDS = 50;
+/** A plan with more than these is more than one person looks after with care. */
+export const ADVISED_PLAN = { rows: 50_000, groups: 5_000 };
 
 /** `rows`: those of a keyword one after another. */
 export type CheckedGroup = {
@@ -134,6 +159,7 @@ export function checkGroup(checked: CheckedGroup, outlet: Outlet): GroupFinding[
   const { group, place } = checked;
   if (lengthOf(group.name) > outlet.limits.groupName) found.add('name-cut', place.name);
   if (group.keywords > MANY_KEYWORDS) found.add('group-too-large', group.name);
+  if (markerIn(group.name) !== null) found.add('marker-in-name', group.name);
   return found.list;
 }
 
@@ -152,7 +178,9 @@ function checkRows({ rows }: CheckedGroup, { limits }: Outlet, found: GroupFindi
   for (const { text } of rows) {
     if (text === last) continue;
     last = text;
-    if (text.length > limits.keywordLength && lengthOf(text) > limits.keywordLength)
+    if (markerIn(text) !== null) found.add('marker-in-keyword', text);
+    // A character counts two at most.
+    if (text.length * 2 > limits.keywordLength && lengthOf(text) > limits.keywordLength)
       found.add('keyword-too-long', text);
     if (wordCount(text) > limits.keywordWords) found.add('keyword-too-many-words', text);
   }
@@ -212,6 +240,8 @@ export class Findings {
 /** What a plan as a whole has, beside its ad groups. */
 export type PlanFacts = {
   groups: number;
+  /** Keyword rows. */
+  rows: number;
   campaignName: string;
   site: string;
   orphans: number;
@@ -219,11 +249,15 @@ export type PlanFacts = {
   bare: readonly { key: string; name: string }[];
   /** Negatives that block keywords of the plan, as one reads them, and how many. */
   conflicts: readonly { text: string; blocked: number }[];
+  /** Ad groups that are to bring calls and show no phone number, by their key and name. */
+  mute: readonly { key: string; name: string }[];
+  /** Campaigns, by their names, and assets, by what they say. */
+  named: readonly { rule: 'marker-in-name' | 'marker-in-asset'; text: string }[];
 };
 
 export function checkPlan(
   found: Findings,
-  { groups, campaignName, site, orphans, conflicts, bare }: PlanFacts,
+  { groups, rows, campaignName, site, orphans, conflicts, bare, mute, named }: PlanFacts,
 ): void {
   if (groups === 0) found.add('no-keywords');
   if (campaignName.trim() === '') found.add('no-campaign-name');
@@ -231,5 +265,9 @@ export function checkPlan(
     found.add('own-keyword-blocked', { key: text, text, count: blocked });
   if (readSite(site).status === 'problem') found.add('no-site');
   for (const { key, name } of bare) found.add('no-assets', { key, text: name });
+  for (const { key, name } of mute) found.add('no-phone', { key, text: name });
+  for (const { rule, text } of named) if (markerIn(text) !== null) found.add(rule, { key: text, text });
+  if (rows > ADVISED_PLAN.rows || groups > ADVISED_PLAN.groups)
+    found.add('plan-large', { text: `${rows} keyword rows in ${groups} ad groups`, count: groups });
   if (orphans > 0) found.add('orphans', { count: orphans });
 }

@@ -29,7 +29,9 @@ export {
   clock,
   dayWords,
   type SettingValue,
+  type SiteFacts,
   settingValues,
+  siteFacts,
 } from './campaign-settings.ts';
 export {
   Carrier,
@@ -62,6 +64,7 @@ export {
 } from './difference.ts';
 export { BYTE_ORDER_MARKS, encodeText, firstNotCarried } from './encode.ts';
 export {
+  ADVISED_PLAN,
   type CheckedGroup,
   checkGroup,
   checkPlan,
@@ -126,6 +129,7 @@ export {
   simulatedOutlets,
 } from './outlets/index.ts';
 export { pasteRows } from './paste-rows.ts';
+export { PlaceNames, placesOfGroup } from './place-names.ts';
 export {
   campaignAt,
   incrementOf,
@@ -163,6 +167,7 @@ export type {
   RowStatus,
   SheetRow,
 } from './sheet-rows.ts';
+export { keywordLimits, roomsFor, strictestOf } from './strictest.ts';
 export { Tightness } from './tightness-of.ts';
 export { delimiterOf, pickColumns, SheetWriter, writeField } from './write-sheet.ts';
 export { MOST_XLSX_ROWS, SHEET_PART, workbookParts, XlsxSheet } from './xlsx-parts.ts';

@@ -8,6 +8,7 @@ import {
   rowKinds,
   type SheetProfile,
   tells,
+  valuesOfKind,
 } from './outlet.ts';
 
 /** What is wrong with an outlet's profile, and where: `sheets.2.columns.4.heading`. */
@@ -43,6 +44,8 @@ export function outletProblems(outlet: Outlet): OutletProblem[] {
   const { file } = outlet;
   if (file.encoding === 'windows-1252' && file.byteOrderMark)
     say('file.byteOrderMark', 'Windows-1252 has no byte order mark. Take it off, or choose UTF-8.');
+  if (outlet.adultSites.taken && outlet.adultSites.networks.length === 0)
+    say('adultSites.networks', 'Sites for adults are taken, but may be shown nowhere. Choose a network.');
   sameTwice(outlet.needs.map(({ key }) => key)).forEach((at) => {
     say(`needs.${at}.key`, `“${outlet.needs[at]?.key}” is there twice. Each needs a key of its own.`);
   });
@@ -104,6 +107,14 @@ function checkSheet(sheet: SheetProfile, place: string, say: Say) {
       `Two columns hold the same value, “${columns[at]?.value}”. Take one of them out.`,
     );
   });
+  const allowed = new Set(kindsOf(sheet).flatMap((one) => valuesOfKind[one]));
+  columns.forEach(({ value }, at) => {
+    if (!allowed.has(value))
+      say(
+        `${place}.columns.${at}.value`,
+        `A sheet of ${kind} has nothing to put here: “${value}” is told of other rows. Take the column out.`,
+      );
+  });
   const has = (value: CellValue) => columns.some((column) => column.value === value);
   if (kind === 'combined') {
     if (!has('row-kind'))
@@ -128,6 +139,7 @@ function checkMatching(outlet: Outlet, say: Say) {
       say(`words.notation.${type}`, 'Write @ once, where the keyword stands.');
   if (words.negative.split('@').length !== 2)
     say('words.negative', 'Write @ once, where the keyword stands.');
+  checkNegatives(outlet, say);
   if (!tellsKeywords) return;
   if (match === 'column') {
     if (!tells(outlet, 'keyword', 'match-type'))
@@ -153,6 +165,17 @@ function checkMatching(outlet: Outlet, say: Say) {
   }
   if (match === 'setting' && !tells(outlet, 'campaign', 'match-setting'))
     say('match', 'Matching is to be set by campaign, but no sheet of campaigns has a column for it.');
+}
+
+/** Negatives of several types have to say which they are, else a phrase would block like a broad one. */
+function checkNegatives(outlet: Outlet, say: Say) {
+  const isListed = tells(outlet, 'negative', 'keyword') || tells(outlet, 'negative', 'keyword-notation');
+  const saysType = tells(outlet, 'negative', 'match-type') || tells(outlet, 'negative', 'keyword-notation');
+  if (isListed && !saysType && outlet.negativeTypes.length > 1)
+    say(
+      'negativeTypes',
+      'Negatives are of several match types, but no column of theirs tells which. Add one, or choose one type.',
+    );
 }
 
 function checkWords({ words, sheets }: Outlet, say: Say) {

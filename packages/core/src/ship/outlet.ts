@@ -113,6 +113,8 @@ export type Outlet = {
   /** Bids are multiples of this; null: the currency's smallest amount. */
   bidIncrement: Micros | null;
   budget: { least: Micros | null; changesPerDay: number | null };
+  /** Sites for adults only: whether it takes them, and on which networks they may be shown. */
+  adultSites: { taken: boolean; networks: NetworkName[] };
   words: {
     matchTypes: Record<MatchType, string>;
     /** How a keyword of each type is written where its text tells it: `@` stands for the keyword. */

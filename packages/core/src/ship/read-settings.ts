@@ -1,9 +1,11 @@
 import {
+  ADULTS,
   type CampaignFacts,
   type CampaignSettings,
   DAYS,
   type Day,
   DELIVERY,
+  GOALS,
   PRESENCE,
   ROTATION,
   type SettingValue,
@@ -46,7 +48,7 @@ const partsOf = (text: string): string[] =>
     .filter((part) => part !== '');
 
 const ofWords =
-  <F extends 'presence' | 'delivery' | 'rotation' | 'strategy'>(
+  <F extends 'presence' | 'delivery' | 'rotation' | 'strategy' | 'goal'>(
     field: F,
     words: Record<CampaignFacts[F], string>,
   ): Reader =>
@@ -94,6 +96,9 @@ const READERS: Record<SettingValue, Reader> = {
   ends: (text) => (isDay(text) ? { ends: text } : null),
   rotation: ofWords('rotation', ROTATION),
   'sites-out': (text) => ({ sitesOut: partsOf(text) }),
+  goal: ofWords('goal', GOALS),
+  'site-kind': (text) => ({ category: text }),
+  audience: (text) => (text.toLowerCase() === ADULTS.toLowerCase() ? { adults: true } : null),
 };
 
 const isDay = (text: string): boolean => /^\d{4}-\d\d-\d\d$/.test(text) && !Number.isNaN(Date.parse(text));

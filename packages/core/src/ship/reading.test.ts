@@ -47,6 +47,9 @@ const facts: fc.Arbitrary<CampaignFacts> = fc.record({
   ends: day,
   rotation: fc.constantFrom('best' as const, 'even' as const),
   sitesOut: fc.subarray(['games.example', 'chat.example']),
+  goal: fc.constantFrom('none' as const, 'sales' as const, 'calls' as const),
+  category: fc.constantFrom('', 'Teapots'),
+  adults: fc.boolean(),
 });
 
 describe('settings', () => {
@@ -65,6 +68,9 @@ describe('settings', () => {
           starts: null,
           ends: null,
           sitesOut: [],
+          goal: 'none',
+          category: '',
+          adults: false,
         };
         expect({ ...none, ...read }).toEqual(written);
       }),

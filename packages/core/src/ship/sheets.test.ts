@@ -814,6 +814,173 @@ describe('what outlets make of match types', () => {
   });
 });
 
+describe('what no column of an outlet takes is told', () => {
+  const at = { campaign: 'Drills', group: 'Cordless' };
+  const address = 'https://toolbarn.example/cordless';
+  const settings: CampaignSettings = {
+    ...noSettings,
+    networks: 'Search; Partners',
+    presence: 'Either',
+    rotation: 'All ads alike',
+    strategy: 'Most clicks',
+    delivery: 'As fast as it comes',
+    starts: '2027-03-01',
+  };
+  const campaign: CampaignSheetRow = {
+    kind: 'campaign',
+    campaign: 'Drills',
+    dailyBudget: asMicros(12_500_000),
+    matchSetting: null,
+    settings,
+    labels: ['spring'],
+    status: 'paused',
+  };
+  const keyword: KeywordSheetRow = {
+    kind: 'keyword',
+    ...at,
+    text: 'cordless drill',
+    type: 'exact',
+    marks: [],
+    bid: asMicros(900_000),
+    bids: null,
+    labels: ['trade'],
+    status: 'paused',
+  };
+  const group: GroupRows = {
+    group: {
+      kind: 'group',
+      ...at,
+      bid: asMicros(400_000),
+      bids: null,
+      labels: ['trade'],
+      status: 'paused',
+    },
+    keywords: [keyword, { ...keyword, text: 'drill', bid: asMicros(400_000), labels: [], status: 'enabled' }],
+    negatives: [{ kind: 'negative', ...at, text: 'free', type: 'broad', status: 'enabled' }],
+    ads: [
+      {
+        kind: 'ad',
+        ...at,
+        form: 'assembled',
+        texts: { headline1: 'Cordless drills' },
+        kept: { headline1: 1 },
+        finalUrl: address,
+        mobileUrl: `${address}?m`,
+        labels: ['trade'],
+        status: 'paused',
+      },
+    ],
+  };
+  const sitelink = {
+    kind: 'sitelink',
+    text: 'Spares',
+    line1: 'Any part',
+    line2: 'By post',
+    address,
+  } as const;
+  const assets = [
+    { kind: 'asset', ...at, asset: sitelink, status: 'enabled' },
+    { kind: 'asset', ...at, asset: { kind: 'callout', text: 'Open Sundays' }, status: 'enabled' },
+    { kind: 'asset', ...at, asset: { kind: 'phone', number: '+441632960123' }, status: 'enabled' },
+  ] as const;
+
+  /** An outlet that takes all, but for some columns of some sheets. */
+  const without = (...gone: `${(typeof rowKinds)[number]}.${CellValue}`[]): Outlet => ({
+    ...plainOutlet,
+    sheets: plainOutlet.sheets.flatMap((sheet) => {
+      const [kind] = kindsOf(sheet);
+      if (sheet.kind === 'combined') return [];
+      const columns = sheet.columns.filter(({ value }) => !gone.includes(`${kind as 'ad'}.${value}`));
+      return [{ ...sheet, columns }];
+    }),
+  });
+
+  function lostBy(outlet: Outlet) {
+    const losses: Loss[] = [];
+    const carrier = new Carrier(outlet, usualNetworkSteps, asMicros(10_000), (loss) => losses.push(loss));
+    const row = carrier.campaign(campaign, new Set(['exact']), ['search', 'partners']);
+    const carried = { campaign: row, ...carrier.group(group, null), assets: carrier.assets(assets) };
+    const twice: Loss[] = [];
+    const again = new Carrier(outlet, usualNetworkSteps, asMicros(10_000), (loss) => twice.push(loss));
+    again.campaign(row, new Set(['exact']), ['search', 'partners']);
+    again.group(carried, null);
+    again.assets(carried.assets);
+    return { carried, losses: losses.map(({ rule, text }) => `${rule}: ${text}`), twice };
+  }
+
+  test('an outlet with a column for each loses nothing', () => {
+    const { losses, carried } = lostBy(without());
+    expect(losses).toEqual([]);
+    expect(carried).toEqual({ campaign, ...group, assets });
+  });
+
+  test.each<[Parameters<typeof without>, string[]]>([
+    [['campaign.daily-budget'], ['budget: 12.5']],
+    [
+      ['campaign.labels', 'campaign.status'],
+      ['labels: Drills: spring', 'paused: Drills'],
+    ],
+    [['campaign.rotation'], ['setting: rotation: All ads alike']],
+    [['campaign.networks'], ['setting: networks: Search; Partners']],
+    [['campaign.presence'], ['setting: presence: Either']],
+    [['campaign.strategy'], ['setting: strategy: Most clicks']],
+    [['campaign.delivery'], ['setting: delivery: As fast as it comes']],
+    [['campaign.starts'], ['setting: starts: 2027-03-01']],
+    [['group.labels'], ['labels: Cordless: trade']],
+    [['group.status'], ['paused: Cordless']],
+    [['group.bid'], []],
+    // The second keyword bids what its group tells.
+    [['keyword.bid'], ['bid: cordless drill']],
+    [
+      ['group.bid', 'keyword.bid'],
+      ['bid: cordless drill', 'bid: drill'],
+    ],
+    [['keyword.labels'], ['labels: cordless drill: trade']],
+    [['keyword.status'], ['paused: cordless drill']],
+    [['keyword.keyword'], ['keyword-left-out: cordless drill', 'keyword-left-out: drill']],
+    [['negative.keyword'], ['negative-left-out: -free (broad)']],
+    [['ad.final-url'], [`address: ${address}`]],
+    [['ad.mobile-url'], [`address: ${address}?m`]],
+    [['ad.kept'], ['kept-places: Cordless drills']],
+    [['ad.labels'], ['labels: Cordless drills: trade']],
+    [['ad.status'], ['paused: Cordless drills']],
+    [['ad.headline1'], ['ad-form: Cordless drills']],
+    [['asset.asset-line2'], ['asset-fields: Spares']],
+    [['asset.final-url'], ['asset: Spares']],
+    [['asset.asset-text'], ['asset: Spares', 'asset: Open Sundays']],
+    [['asset.asset-number'], ['asset: +441632960123']],
+    [['asset.asset-kind'], ['asset: Spares', 'asset: Open Sundays', 'asset: +441632960123']],
+  ])('without %j: %j', (gone, expected) => {
+    const { losses, twice } = lostBy(without(...gone));
+    expect(losses).toEqual(expected);
+    expect(twice).toEqual([]);
+  });
+
+  test('an ad group’s bid is lost where its keywords have none of their own', () => {
+    const bare = { ...group, keywords: group.keywords.map((row) => ({ ...row, bid: null })) };
+    const losses: Loss[] = [];
+    const carrier = new Carrier(without('group.bid'), usualNetworkSteps, asMicros(10_000), (loss) =>
+      losses.push(loss),
+    );
+    carrier.group(bare, null);
+    expect(losses).toEqual([{ rule: 'bid', ...at, text: 'Cordless', becomes: '' }]);
+  });
+
+  test('a bid for each network needs a column for each that the campaign is shown on', () => {
+    const outlet: Outlet = {
+      ...without(),
+      bids: { on: 'keyword', perNetwork: true, least: null },
+      sheets: without().sheets.map((sheet) => ({
+        ...sheet,
+        columns: sheet.columns.map((column) =>
+          column.value === 'bid' ? { ...column, value: 'bid-search' as const } : column,
+        ),
+      })),
+    };
+    expect(lostBy(outlet).losses).toEqual(['bid: cordless drill', 'bid: drill']);
+  });
+});
+
 describe('reading sheets', () => {
   const readPlain = (text: string) => readSheet(text, plainOutlet, 2);
   const heading = 'Campaign,Ad group,Keyword,Match type,Max CPC,Status\n';

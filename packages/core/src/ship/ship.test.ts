@@ -12,6 +12,7 @@ import {
   Findings,
   type Outlet,
   type OutletPlace,
+  PlaceNames,
   placeGroups,
   plainOutlet,
   project,
@@ -57,6 +58,7 @@ function planOf(
     address: { ...usualAddressRule(), path: '/@keyword' },
     common: { site, offer: '', year: '2027', brands: new ListedWords([]) },
     holds,
+    places: new PlaceNames([['Wrenport', 'wren port'], ['Heronsea']]),
     writing,
     parentOf: () => null,
   };
@@ -78,6 +80,7 @@ function planOf(
     site: readSite(site),
     words: { banned: new ListedWords([]), casing: new Set() },
     refused: [],
+    places: new PlaceNames([]),
     writing,
   });
   const writer = new AdWriter(input, outlet.ad, outlet.key);
@@ -95,6 +98,9 @@ function planOf(
     orphans: built.orphans.length,
     conflicts: [],
     bare: [],
+    rows: built.rows.length,
+    mute: [],
+    named: [],
   });
   return { ...built, projection, findings: found.list() };
 }

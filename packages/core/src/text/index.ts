@@ -28,6 +28,7 @@ export {
 } from './line.ts';
 export { linesOf } from './lines-of.ts';
 export { ListedWords } from './listed-words.ts';
+export { markerIn, markerInAddress } from './markers.ts';
 export { type NormalText, normalise, plainMarks, tidy, wordsOf } from './normal-form.ts';
 export { firstNotAllowed, type NotAllowed, withoutNotAllowed } from './not-allowed.ts';
 export { numberFold, rememberingFold } from './number-fold.ts';

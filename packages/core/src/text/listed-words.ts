@@ -51,20 +51,34 @@ export class ListedWords {
     const words = this.wordsOf(text);
     for (let at = 0; at < words.length; at++) {
       const found = this.beginningAt(words, at);
-      if (found !== null) return found;
+      if (found) return found.text;
     }
     return null;
   }
 
-  /** The longest name that begins at a word. */
-  private beginningAt(words: readonly string[], at: number): string | null {
-    let found: string | null = null;
+  /** All of the names in a text, each as it stands on the list; of names within each other only the longer one. */
+  allIn(text: string): string[] {
+    if (this.isEmpty || text === '' || (ASCII.test(text) && !this.hint.test(text))) return [];
+    const words = this.wordsOf(text);
+    const all: string[] = [];
+    for (let at = 0; at < words.length; at++) {
+      const found = this.beginningAt(words, at);
+      if (!found) continue;
+      all.push(found.text);
+      at = found.end - 1;
+    }
+    return all;
+  }
+
+  /** The longest name that begins at a word, and where the words behind it begin. */
+  private beginningAt(words: readonly string[], at: number): { text: string; end: number } | null {
+    let found: { text: string; end: number } | null = null;
     let joined = '';
     for (let end = at; end < words.length; end++) {
       joined += words[end];
       if (joined.length > this.longest) break;
       const named = this.names.get(joined);
-      if (named && (!named.short || named.words === end - at + 1)) found = named.text;
+      if (named && (!named.short || named.words === end - at + 1)) found = { text: named.text, end: end + 1 };
     }
     return found;
   }

@@ -17,6 +17,20 @@ export type AssetLimits = {
   callout: { text: number; most: number };
 };
 
+/** What an asset says, wherever it leads. */
+export const textsOfAsset = (body: AssetBody): string[] =>
+  body.kind === 'phone'
+    ? []
+    : (body.kind === 'sitelink' ? [body.text, body.line1, body.line2] : [body.text]).filter(
+        (text) => text !== '',
+      );
+
+/** What may be kept, whatever outlets have room for: what is too long for one of them is told there. */
+export const anyAssetLimits: AssetLimits = {
+  sitelink: { text: 200, line: 200, most: 500 },
+  callout: { text: 200, most: 500 },
+};
+
 export type AssetProblem = { field: string; words: string };
 
 /** What is wrong with an asset, by its fields. */

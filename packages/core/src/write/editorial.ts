@@ -1,9 +1,10 @@
-import type { ListedWords } from '../text/index.ts';
+import { type ListedWords, markerIn } from '../text/index.ts';
 import { type AdField, type PartOfAd, partOf } from './fields.ts';
 
 /** What an outlet's editors would object to, in the order in which it is told. */
 export const editorialRules = [
   'token-left',
+  'marker-left',
   'word-not-allowed',
   'phone-in-text',
   'exclamation-in-headline',
@@ -81,7 +82,11 @@ function looksClean(text: string, part: PartOfAd): boolean {
     if (kind === 0 && code !== QUOTE && code !== HYPHEN) bareFrom = at + 1;
     before = code;
   }
-  return (digits < 7 || phoneIn(text) === null) && (!hasArticle || wrongArticle(text) === null);
+  return (
+    (digits < 7 || phoneIn(text) === null) &&
+    (!hasArticle || wrongArticle(text) === null) &&
+    markerIn(text) === null
+  );
 }
 
 /** Whether two words may be the same but for case and marks behind them. */
@@ -120,6 +125,8 @@ function lookClosely(text: string, part: PartOfAd, words: EditorialWords): Edito
     problems.push({ rule, found, fix });
   const left = LEFT.exec(text);
   if (left) add('token-left', left[0]);
+  const marker = markerIn(text);
+  if (marker) add('marker-left', marker);
   const banned = words.banned.in(text);
   if (banned) add('word-not-allowed', banned);
   const phone = phoneIn(text);

@@ -28,7 +28,14 @@ export const adForms = ['plain', 'assembled'] as const;
 export type AdForm = (typeof adForms)[number];
 
 /** Of one kind of field: how long each may be, how many are needed and allowed, and how many are shown at a time. */
-export type PartLimits = { limit: number; least: number; most: number; shown: number };
+export type PartLimits = {
+  limit: number;
+  least: number;
+  most: number;
+  shown: number;
+  /** Where each field has a limit of its own: what several outlets ask together. */
+  each?: readonly number[];
+};
 export type FormLimits = Record<PartOfAd, PartLimits>;
 
 /** What an outlet asks of each field that it has. */
@@ -39,9 +46,9 @@ export type AdLimits = Partial<Record<AdField, FieldLimit>>;
 export function limitsOf(form: FormLimits): AdLimits {
   const limits: AdLimits = {};
   for (const part of partsOfAd) {
-    const { limit, least, most } = form[part];
+    const { limit, least, most, each } = form[part];
     FIELDS[part].slice(0, most).forEach((field, at) => {
-      limits[field] = { limit, required: at < least };
+      limits[field] = { limit: each?.[at] ?? limit, required: at < least };
     });
   }
   return limits;

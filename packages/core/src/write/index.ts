@@ -52,9 +52,11 @@ export {
   type AssetKind,
   type AssetLimits,
   type AssetProblem,
+  anyAssetLimits,
   assetKinds,
   checkAsset,
   readPhone,
+  textsOfAsset,
 } from './assets.ts';
 export {
   CompiledLine,

@@ -7,9 +7,10 @@ import {
   type SharedWords,
   takenFrom,
 } from '@sprig/core/mix';
-import { plainOutlet } from '@sprig/core/ship';
+import { keywordLimits } from '@sprig/core/ship';
 import { languagePack } from '@sprig/core/text';
 import type { Change } from '../../change/index.ts';
+import { chosenOutlets } from '../../outlets.ts';
 
 export type StoredRecipe = { id: number; position: number; source_id: number | null; body: unknown };
 
@@ -31,7 +32,13 @@ export async function sharedWords(change: Change): Promise<Map<number, SharedWor
 }
 
 /** What recipes of a plan are made with besides themselves. */
-export type PlanInputs = { lists: ListInputs; language: string; functionWords: string[] | null };
+export type PlanInputs = {
+  lists: ListInputs;
+  language: string;
+  functionWords: string[] | null;
+  /** Of the outlets that the plan ships to. */
+  limits: MixInput['limits'];
+};
 
 export async function planInputs(change: Change): Promise<PlanInputs> {
   const [row] = await change.rows<{ language: string; body: unknown }>(
@@ -43,14 +50,20 @@ export async function planInputs(change: Change): Promise<PlanInputs> {
     lists: { shared, places, brands, offers: offers.map(({ text }) => text) },
     language: row?.language ?? 'en',
     functionWords,
+    limits: keywordLimits(
+      (await chosenOutlets(change.caller, change.transaction)).map(({ outlet }) => outlet),
+    ),
   };
 }
 
-export const mixInput = (recipe: Recipe, { lists, language, functionWords }: PlanInputs): MixInput => ({
+export const mixInput = (
+  recipe: Recipe,
+  { lists, language, functionWords, limits }: PlanInputs,
+): MixInput => ({
   recipe,
   lists: resolveLists(recipe.lists, lists),
   pack: languagePack(language, functionWords),
-  limits: { words: plainOutlet.limits.keywordWords, length: plainOutlet.limits.keywordLength },
+  limits,
 });
 
 /** The shared lists that a recipe uses, by themselves or taken in. */

@@ -13,8 +13,8 @@ import type { PlanCaller } from '../../caller.ts';
 import { notFound } from '../../failure.ts';
 import { Outflow } from '../../http/outflow.ts';
 import { assertPlan } from '../../http/scope.ts';
+import { type ChosenOutlet, chosenOutlets } from '../../outlets.ts';
 import { readAtOnce } from './moment.ts';
-import { type ChosenOutlet, chosenOutlets } from './outlets.ts';
 import { PlanRows } from './plan-rows.ts';
 
 /** What an outlet gets of one page of the plan. */

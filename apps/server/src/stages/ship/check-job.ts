@@ -7,7 +7,9 @@ import {
   type Finding,
   Findings,
   type GroupRows,
+  type NetworkName,
   type Outlet,
+  outletProblems,
   outletRules,
   plainOutlet,
   toldValues,
@@ -17,10 +19,10 @@ import type { Transaction } from 'sequelize';
 import type { PlanCaller } from '../../caller.ts';
 import { execute, select } from '../../database/connect.ts';
 import type { JobContext } from '../../jobs/context.ts';
+import { type ChosenOutlet, chosenOutlets } from '../../outlets.ts';
 import { checksOf } from '../../rebuild/derive.ts';
 import { knownSet } from './known-set.ts';
 import { atOneMoment, bringUpToDate, budgetChangesLeft, type Moment, sideBySide } from './moment.ts';
-import { type ChosenOutlet, chosenOutlets } from './outlets.ts';
 import { planChecks } from './plan-checks.ts';
 import { type PlanGroup, PlanRows } from './plan-rows.ts';
 import { lastSet } from './receipts.ts';
@@ -56,20 +58,33 @@ export async function checkJob(context: JobContext): Promise<{ revision: number 
   });
 }
 
-/** A hash of all that a look through the plan hangs on: it is of today, of this build, this outlet and this receipt. */
+/**
+ * A hash of all that a look through the plan hangs on: it is of today, of this build, this outlet and this receipt; of the
+ * plan itself, of what addresses have answered.
+ */
 export async function madeOf(
   caller: PlanCaller,
   chosen: Pick<ChosenOutlet, 'outlet' | 'body'> | null,
   transaction: Transaction | null,
 ): Promise<number> {
-  const [plan] = await select<{ revision: number; day: string }>(
+  const [plan] = await select<{ revision: number; day: string; asked: string | null }>(
     caller.database,
-    'select built_revision as revision, current_date::text as day from plans where id = $1',
+    `select built_revision as revision, current_date::text as day,
+       (select max(checked_at)::text from address_checks where plan_id = plans.id) as asked
+     from plans where id = $1`,
     [caller.plan],
     { transaction },
   );
   const last = chosen && (await lastSet(caller, chosen.outlet.key, transaction));
-  return hashOf(JSON.stringify([plan, chosen?.outlet, chosen?.body, last?.id, last?.judged]));
+  return hashOf(
+    JSON.stringify([
+      chosen ? { ...plan, asked: null } : plan,
+      chosen?.outlet,
+      chosen?.body,
+      last?.id,
+      last?.judged,
+    ]),
+  );
 }
 
 export async function keptCheck(
@@ -135,6 +150,7 @@ class OutletLook {
   private readonly found = new Findings();
   private readonly outlet: Outlet;
   private checks!: AdChecks;
+  private isForAdults = false;
 
   constructor(
     private readonly caller: PlanCaller,
@@ -150,6 +166,7 @@ class OutletLook {
     const transaction = this.moment.reading;
     const plan = new PlanRows(caller, transaction, outlet);
     const inputs = await plan.open({ inputs: await this.moment.inputs() });
+    this.isForAdults = inputs.facts.adults;
     this.checks = checksOf(inputs, outlet, writingOf(inputs.brief.language, inputs.facts));
     const last = await lastSet(caller, outlet.key, transaction);
     const known = await knownSet(caller, last, toldValues(outlet), this.moment);
@@ -163,9 +180,11 @@ class OutletLook {
       keepState: null,
       settle: this.tell,
       onGroup: (planned, carried) => this.group(planned, carried),
-      onCampaign: (row) => this.campaign(row),
+      onCampaign: (row, networks) => this.campaign(row, networks),
     }).run();
     this.prerequisites();
+    this.profile();
+    this.adults();
     this.ofShipment(shipped);
     const { files, rows, losses, notCarried, difference } = shipped;
     const check = {
@@ -179,7 +198,10 @@ class OutletLook {
     return { check, findings: this.found.list() };
   }
 
-  private campaign({ campaign, dailyBudget }: CampaignSheetRow) {
+  private campaign({ campaign, dailyBudget }: CampaignSheetRow, networks: readonly NetworkName[]) {
+    const { adultSites } = this.outlet;
+    if (this.isForAdults && adultSites.taken && !networks.every((name) => adultSites.networks.includes(name)))
+      this.found.add('adults-network', { key: campaign, text: campaign });
     const { least } = this.outlet.budget;
     if (least !== null && dailyBudget !== null && dailyBudget < least)
       this.found.add('budget-under-least', { key: campaign, text: campaign });
@@ -205,7 +227,8 @@ class OutletLook {
       if (head.takes_ads) {
         const norms = new Set<string>();
         for (const { text } of keywords) norms.add(normalise(text));
-        own.push(...this.checks.group(written, tokens, [...norms], writer).findings);
+        const { findings } = this.checks.group(written, tokens, [...norms], writer);
+        own.push(...findings.filter(({ rule }) => outletRules.has(rule)));
       }
     }
     if (own.length > 0) this.found.addGroup(head.key, own, head.searches);
@@ -218,6 +241,18 @@ class OutletLook {
           key,
           text: words,
         });
+  }
+
+  /** Whether the outlet takes a site for adults at all. */
+  private adults() {
+    if (this.isForAdults && !this.outlet.adultSites.taken)
+      this.found.add('adults-not-taken', { text: this.outlet.name });
+  }
+
+  /** A profile that was kept before something of it was refused. */
+  private profile() {
+    for (const { at, words } of outletProblems(this.outlet))
+      this.found.add('outlet-unsound', { key: at, text: words });
   }
 
   private ofShipment({ notCarried, losses, difference }: Shipped) {

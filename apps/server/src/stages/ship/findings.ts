@@ -5,9 +5,9 @@ import type { PlanCaller } from '../../caller.ts';
 import { inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 import { notFound, SprigFailure } from '../../failure.ts';
+import { chosenOutlets } from '../../outlets.ts';
 import { counted } from '../../words.ts';
 import { keptCheck, madeOf, OF_PLAN } from './check-job.ts';
-import { chosenOutlets } from './outlets.ts';
 
 /** What the last build has found, of the plan itself and of what plain sheets can hold. */
 const builtFindings = async (

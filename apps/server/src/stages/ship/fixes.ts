@@ -6,9 +6,9 @@ import { languagePack, lengthOf } from '@sprig/core/text';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
+import { outletOf } from '../../outlets.ts';
 import { settingSetsOf } from '../../setting-sets.ts';
 import { counted } from '../../words.ts';
-import { outletOf } from './outlets.ts';
 
 type Request = { rule: FixableRule; outlet: string | null };
 type Rows = <T extends object>(sql: string, bind?: unknown[]) => Promise<T[]>;

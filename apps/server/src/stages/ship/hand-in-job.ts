@@ -21,9 +21,9 @@ import type { PlanCaller } from '../../caller.ts';
 import { execute, select } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
 import type { JobContext } from '../../jobs/context.ts';
+import { chosenOutlets } from '../../outlets.ts';
 import { type AnswerSummary, currencyOf, keepAnswer, type Refusal, refusalOf } from './answers.ts';
 import { LEVEL, unpack } from './file-store.ts';
-import { chosenOutlets } from './outlets.ts';
 import { filesOfSet, type SetRow, setOf } from './receipts.ts';
 import { hasStandIn } from './stand-in.ts';
 

@@ -1,6 +1,6 @@
 import type { Status } from '@sprig/core/build';
 import { asMicros } from '@sprig/core/money';
-import { type Finding, Findings, Tightness } from '@sprig/core/ship';
+import { type Finding, Findings, plainOutlet, Tightness } from '@sprig/core/ship';
 import { ListedWords, languagePack } from '@sprig/core/text';
 
 import type { PlanCaller } from '../../caller.ts';
@@ -41,6 +41,7 @@ export async function planChecks(caller: PlanCaller, moment: Moment): Promise<Fi
   entered.catch(() => {});
   checkLoose(texts, inputs, found);
   await checkRivals(reader, inputs, found);
+  await checkAddresses(reader, found);
   await checkSpend(await entered, campaigns, inputs.brief.currency, found);
   return found.list();
 }
@@ -126,6 +127,19 @@ async function checkRivals(reader: InputReader, { facts }: Inputs, found: Findin
   );
   for (const { text } of rows)
     if (rivals.in(text) !== null) found.add('rival-in-keyword', { key: text, text });
+}
+
+/** Final URLs as they answered when they were last asked, and how many never were. */
+async function checkAddresses(reader: InputReader, found: Findings) {
+  const addresses = await reader.rows<{ address: string; asked: boolean }>(
+    `select distinct a.final_url as address, c.checked_at is not null as asked
+     from ads a left join address_checks c on c.plan_id = a.plan_id and c.address = a.final_url
+     where a.plan_id = $1 and a.outlet = $2 and a.final_url <> ''
+       and (c.checked_at is null or c.status is null or c.status >= 400) order by 1`,
+    [plainOutlet.key],
+  );
+  for (const { address, asked } of addresses)
+    found.add(asked ? 'address-no-answer' : 'addresses-not-asked', { key: address, text: address });
 }
 
 /** What the market expects that a day costs, against the budgets of the campaigns that have one. */

@@ -1,4 +1,4 @@
-import { type Facts, writingOf } from '@sprig/contracts';
+import { writingOf } from '@sprig/contracts';
 import { type BaseFrom, bidOf, groupKeyPattern, type Hold, type Status, themeRules } from '@sprig/core/build';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { asMicros, type BasisPoints, type Micros, minorUnit } from '@sprig/core/money';
@@ -274,7 +274,8 @@ export class PlanRows {
 
   private campaignOf(head: GroupHead, campaign: string): PlanCampaign {
     const { settingSets, facts } = this.inputs;
-    const settings = settingsOf(settingSets, facts as Facts, head.settings_id);
+    const { goal, category, adults } = facts;
+    const settings = settingsOf(settingSets, facts, head.settings_id);
     const written = new Set<string>();
     const negatives = [
       ...(this.negatives.get('') ?? []),
@@ -292,7 +293,7 @@ export class PlanRows {
         campaign,
         dailyBudget: asMicros(head.daily_budget),
         matchSetting: null,
-        settings: campaignSettings(settings),
+        settings: campaignSettings({ ...settings, goal, category, adults }),
         labels: head.campaign_labels,
         status: head.campaign_status,
       },

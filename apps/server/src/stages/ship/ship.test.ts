@@ -812,7 +812,7 @@ test('what changes while the plan is looked through or shipped neither waits nor
   const plan = await shippable();
   const { atOneMoment } = await import('./moment.ts');
   const { ensureCheck } = await import('./check-job.ts');
-  const { chosenOutlets } = await import('./outlets.ts');
+  const { chosenOutlets } = await import('../../outlets.ts');
   const caller = { ...server.caller, plan };
   const { facts } = await server.call(api.readFacts, { params: { plan } });
   const check = await atOneMoment(caller, async (moment) => {

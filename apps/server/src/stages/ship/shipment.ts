@@ -16,6 +16,7 @@ import {
   type LeftRow,
   type Loss,
   type MatchSetting,
+  type NetworkName,
   type NetworkSteps,
   type Outlet,
   type RowKind,
@@ -28,8 +29,8 @@ import {
   splitCells,
   staysWhenGone,
 } from '@sprig/core/ship';
+import type { ChosenOutlet } from '../../outlets.ts';
 import type { KnownSet } from './known-set.ts';
-import type { ChosenOutlet } from './outlets.ts';
 import type { PlanGroup, PlanRows } from './plan-rows.ts';
 
 /** Changed rows, and rows of which something is lost, that are shown. */
@@ -48,7 +49,7 @@ export type ShipOptions = {
   settle: (done: number, total: number) => Promise<void>;
   /** Looks at a group as it was planned and as it is carried. */
   onGroup?: (planned: PlanGroup, carried: GroupRows) => void;
-  onCampaign?: (row: CampaignSheetRow) => void;
+  onCampaign?: (row: CampaignSheetRow, networks: readonly NetworkName[]) => void;
   onRow?: (row: CellRow) => void;
 };
 
@@ -112,7 +113,7 @@ export class Shipment {
       if (campaign) {
         const row = this.carrier.campaign(campaign.row, campaign.types, campaign.networks);
         matchSetting = row.matchSetting;
-        this.options.onCampaign?.(row);
+        this.options.onCampaign?.(row, campaign.networks);
         this.emit(row);
         for (const negative of this.carrier.negatives(campaign.negatives)) this.emit(negative);
       }

@@ -1,7 +1,6 @@
 import { type AssetView, MOST_ASSETS } from '@sprig/contracts';
 import { campaignKeyPattern, groupKeyPattern } from '@sprig/core/build';
-import { plainOutlet } from '@sprig/core/ship';
-import { type AssetBody, checkAsset, readPhone } from '@sprig/core/write';
+import { type AssetBody, anyAssetLimits, checkAsset, readPhone } from '@sprig/core/write';
 import type { PlanCaller } from '../../caller.ts';
 import { inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
@@ -18,7 +17,7 @@ const WORDS = { sitelink: 'a sitelink', callout: 'a callout', phone: 'a phone nu
 
 /** As it is kept: without loose spaces, a phone number as it ships. */
 function sound(body: AssetBody): AssetBody {
-  const [problem] = checkAsset(body, plainOutlet.ad.assets);
+  const [problem] = checkAsset(body, anyAssetLimits);
   if (problem) throw new SprigFailure('invalid', problem.words, { at: `body.${problem.field}` });
   switch (body.kind) {
     case 'sitelink':

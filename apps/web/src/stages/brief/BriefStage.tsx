@@ -21,6 +21,8 @@ import { currencyChoices, goalChoices } from '../../plan/settings/choices.ts';
 import * as facts from '../../plan/settings/read-facts.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useLayout } from '../../plan/use-layout.ts';
+import { useShippedTo } from '../../plan/use-outlets.ts';
+import { askedOfSite } from './asked-of-site.ts';
 import { usePlanBrief } from './use-plan-brief.ts';
 
 const USED = 'Written into the campaigns sheet, for every campaign that has no settings of its own in Build.';
@@ -91,6 +93,7 @@ export function BriefStage() {
 function ClientPart({ brief, facts: kept }: { brief: Document<Brief>; facts: Document<Facts> }) {
   const set = kept.value as Facts;
   const plan = brief.value as Brief;
+  const ofSite = askedOfSite(useShippedTo(useOpenPlan().id) ?? [], set);
   return (
     <Part title="The client">
       <Line use="The name heads the list of plans; the site is @site in ads, and ads that lead elsewhere are warned about.">
@@ -133,7 +136,7 @@ function ClientPart({ brief, facts: kept }: { brief: Document<Brief>; facts: Doc
         , and a day begins by the clock of{' '}
         <Fact document={kept} at="timeZone" label="Time zone" value={set.timeZone} shown={set.timeZone} />.
       </Line>
-      <Line use="Kept with the plan. Only search campaigns are built here: display, video and shopping are out of scope.">
+      <Line use={ofSite.use}>
         The aim is{' '}
         <ChoiceChip
           label="Goal"
@@ -141,15 +144,27 @@ function ClientPart({ brief, facts: kept }: { brief: Document<Brief>; facts: Doc
           choices={goalChoices}
           onChoose={(value) => void choose(kept, 'goal', value)}
         />{' '}
-        by <b>search campaigns</b>. The site is about{' '}
-        <Fact
-          document={kept}
-          at="category"
-          label="Category of the site"
-          value={set.category}
-          shown={set.category || 'anything'}
-        />{' '}
-        and <Adults facts={kept} />.
+        by <b>search campaigns</b>.
+        {ofSite.asksKind && (
+          <>
+            {' '}
+            The site is about{' '}
+            <Fact
+              document={kept}
+              at="category"
+              label="Category of the site"
+              value={set.category}
+              shown={set.category || 'anything'}
+            />
+            .
+          </>
+        )}
+        {ofSite.asksAdults && (
+          <>
+            {' '}
+            It <Adults facts={kept} />.
+          </>
+        )}
       </Line>
     </Part>
   );

@@ -22,6 +22,7 @@ import { Empty } from '../../kit/marks.tsx';
 import { useStamp } from '../../kit/use-stamp.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { useFacts } from '../../plan/use-facts.ts';
+import { useKeywordLimits } from '../../plan/use-outlets.ts';
 import { useSort } from '../../plan/use-sort.ts';
 import type { MixQuestion } from '../../pool/mixing.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
@@ -76,6 +77,7 @@ export function MixStage() {
     }),
     [shared, facts],
   );
+  const limits = useKeywordLimits(plan.id);
   const counts = useCounts(recipe, inputs);
   const question = useMemo<MixQuestion>(
     () => ({
@@ -93,8 +95,9 @@ export function MixStage() {
       language: plan.brief.language,
       functionWords: facts.functionWords,
       cuts,
+      limits,
     }),
-    [recipe, row?.source, inputs, plan.brief.language, facts.functionWords, cuts],
+    [recipe, row?.source, inputs, plan.brief.language, facts.functionWords, cuts, limits],
   );
   const stamp = `${useStamp(question)}:${pool.revision}`;
   const { data: summary, error } = useWorked(() => pool.worker.mix(question), `mix ${stamp}`);

@@ -1,5 +1,4 @@
 import { type ReadyFilter, readyFilters } from '@sprig/core/prune';
-import { plainOutlet } from '@sprig/core/ship';
 import { type ReactNode, useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../api/plan.ts';
@@ -8,6 +7,7 @@ import { count, short } from '../../kit/format.ts';
 import { Empty } from '../../kit/marks.tsx';
 import { Yield } from '../../kit/Yield.tsx';
 import { useFacts } from '../../plan/use-facts.ts';
+import { useKeywordLimits } from '../../plan/use-outlets.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
 import { AlikeView } from './AlikeView.tsx';
 import { FilterView } from './FilterView.tsx';
@@ -35,6 +35,7 @@ export function PruneStage() {
   const view = params.get('view') ?? 'words';
   const least = Math.max(0, Number(params.get('least') ?? LEAST_SEARCHES) || 0);
   const facts = kept.value;
+  const limits = useKeywordLimits(plan.id);
   const input = useMemo(
     () =>
       facts && {
@@ -42,11 +43,10 @@ export function PruneStage() {
         facts,
         limits: {
           leastSearches: least,
-          length: plainOutlet.limits.keywordLength,
-          words: plainOutlet.limits.keywordWords,
+          ...limits,
         },
       },
-    [facts, least, plan.brief.language],
+    [facts, least, plan.brief.language, limits],
   );
   const question = `${pool.revision}:${JSON.stringify(input)}`;
   const { data: alike } = useWorked(

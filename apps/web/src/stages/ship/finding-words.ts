@@ -1,6 +1,6 @@
 import type { OutletFinding } from '@sprig/contracts';
-import type { Finding, FindingRule } from '@sprig/core/ship';
-import { counted } from '../../kit/format.ts';
+import { ADVISED_PLAN, type Finding, type FindingRule } from '@sprig/core/ship';
+import { counted, count as format } from '../../kit/format.ts';
 
 /** `headline1` as `headline 1`. */
 const fieldWords = (field: string | null): string =>
@@ -16,6 +16,7 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
     title: `${ads} whose ${fieldWords(field)} ${what}.`,
     remedy: 'See the objections in Write',
   });
+  const advised = { rows: format(ADVISED_PLAN.rows), groups: format(ADVISED_PLAN.groups) };
   const words: Record<FindingRule, { title: string; remedy: string }> = {
     'no-keywords': { title: 'There is nothing to ship: no keyword is in.', remedy: 'Gather keywords' },
     'no-campaign-name': { title: 'The campaign has no name.', remedy: 'Name it in Build' },
@@ -47,6 +48,18 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       title: `${ads} with a rival’s name in the final URL.`,
       remedy: 'Look at the final URLs in Write',
     },
+    'address-marker-left': {
+      title: `${ads} whose final URL has something left to fill in.`,
+      remedy: 'Look at the final URLs in Write',
+    },
+    'address-no-answer': {
+      title: `${counted(count, 'final URL')} that did not answer, or with an error, when last asked.`,
+      remedy: 'See the final URLs in Write',
+    },
+    'addresses-not-asked': {
+      title: `${counted(count, 'final URL')} never asked whether anything is there.`,
+      remedy: 'Ask them in Write',
+    },
     'no-ad': { title: `${counted(count, 'ad group')} without an ad.`, remedy: 'Make a pattern for them' },
     'few-ads': {
       title: `${counted(count, 'ad group')} with fewer than three plain ads and no assembled one.`,
@@ -61,6 +74,8 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       remedy: 'Add a shorter line in Write',
     },
     'token-left': objected('has a token that is left unfilled'),
+    'marker-left': objected('has something left to fill in'),
+    'other-place': objected('names another place than its ad group’s'),
     'word-not-allowed': objected('names a rival'),
     'phone-in-text': objected('has a phone number in it'),
     'exclamation-in-headline': objected('has an exclamation mark'),
@@ -104,6 +119,26 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       title: `${counted(count, 'campaign')} without a sitelink, a callout or a phone number.`,
       remedy: 'Make one in Write',
     },
+    'no-phone': {
+      title: `${counted(count, 'ad group')} without a phone number, though calls are the goal.`,
+      remedy: 'Make one in Write',
+    },
+    'marker-in-asset': {
+      title: `${counted(count, 'asset text')} with something left to fill in.`,
+      remedy: 'Mend them in Write',
+    },
+    'marker-in-name': {
+      title: `${counted(count, 'name')} of campaigns or ad groups with something left to fill in.`,
+      remedy: 'Rename them in Build',
+    },
+    'marker-in-keyword': {
+      title: `${counted(count, 'keyword')} with something left to fill in.`,
+      remedy: 'Change or cut them in Gather',
+    },
+    'other-place-in-keyword': {
+      title: `${counted(count, 'keyword')} of another place in an ad group of one place.`,
+      remedy: 'Place them in Sort',
+    },
     'keyword-too-long': {
       title: `${counted(count, 'keyword')} longer than the outlet takes.`,
       remedy: 'Shorten or cut them in Gather',
@@ -143,6 +178,10 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
     'fences-over-limit': {
       title: `${counted(count, 'fence')}: more than an ad group may hold, or five to a keyword.`,
       remedy: 'See the fences in Build',
+    },
+    'plan-large': {
+      title: `${counted(count, 'ad group')}: a plan of more than ${advised.groups} ad groups or ${advised.rows} keyword rows is hardly looked after by hand.`,
+      remedy: 'Make fewer in Build, or split the plan',
     },
     'bids-start-high': {
       title: `${counted(count, 'bid')} start high. Let them come down when there are results.`,
@@ -192,6 +231,18 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       title: `${counted(count, 'keyword')} with a rival’s name.`,
       remedy: 'Judge them in Prune',
     },
+    'adults-not-taken': {
+      title: 'The site is for adults only, and the outlet takes no such site.',
+      remedy: 'Look at who the site is for in the brief',
+    },
+    'adults-network': {
+      title: `${counted(count, 'campaign')} shown on networks where the outlet has no sites for adults.`,
+      remedy: 'Change the networks in the brief',
+    },
+    'outlet-unsound': {
+      title: `${counted(count, 'part')} of the outlet’s profile that can’t be so.`,
+      remedy: 'Mend the outlet',
+    },
     'bid-under-least': {
       title: `${counted(count, 'bid')} under the outlet’s least.`,
       remedy: 'See the ladder in Build',
@@ -240,16 +291,17 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
 export function findingPlace({ rule, place, outlet }: OutletFinding, key?: string, text?: string): string {
   const search = (words: Record<string, string | undefined>) =>
     new URLSearchParams(Object.entries(words).flatMap(([name, value]) => (value ? [[name, value]] : [])));
-  if (rule === 'no-assets') return '../write?view=assets';
+  if (rule === 'no-assets' || rule === 'no-phone' || rule === 'marker-in-asset')
+    return '../write?view=assets';
   if (rule === 'spend-over-budget') return '../build';
-  if (rule.startsWith('address-')) return '../write?view=addresses';
+  if (rule.startsWith('address')) return '../write?view=addresses';
   if (rule === 'relevance-low') return '../write?view=ads&sort=relevance&down=no';
   if (rule === 'presence-interested' || rule === 'no-location' || rule === 'no-language') return '../brief';
   switch (place.stage) {
     case 'ship':
-      return `?${search({ at: outlet ?? undefined })}`;
+      return rule === 'outlet-unsound' ? '?view=outlets' : `?${search({ at: outlet ?? undefined })}`;
     case 'write':
-      return `../write?${search({ group: key, field: place.field })}`;
+      return `../write?${search({ group: key, field: place.field, outlet: outlet ?? undefined })}`;
     case 'prune':
       return rule === 'own-keyword-blocked' ? '../prune?view=negatives' : '../prune';
     case 'brief':

@@ -59,6 +59,7 @@ export function noteWords(code: TakeNote, times: number): string {
     'bid-network': `${counted(times, 'bid')} for one network: set the steps of the networks at the outlet`,
     'match-setting': `${counted(times, 'campaign')} set to match otherwise: change the lanes in Build`,
     setting: `${counted(times, 'campaign setting')} that can’t be read`,
+    'setting-of-site': `${counted(times, 'campaign')} with another goal, kind of site or audience: these are of the whole plan, set them in the brief`,
     'negative-by-rule': `${counted(times, 'negative')} not taken out: a list, the plan or a fence has it`,
     asset: `${counted(times, 'asset')} left out: no asset may be like that`,
     'assets-full': `${counted(times, 'asset')} left out: a plan has up to 500`,

@@ -84,6 +84,9 @@ const VALUES: Partial<Record<CellValue, string>> = {
   ends: 'End',
   rotation: 'Ad rotation',
   'sites-out': 'Excluded sites',
+  goal: 'Goal',
+  'site-kind': 'Kind of site',
+  audience: 'Audience',
 };
 
 /** `headline1` as `Headline 1`. */
@@ -109,6 +112,9 @@ export function lossWords(rule: LossRule, count: number): string {
     'match-left-out': `${rows} left out: no match type would do`,
     'match-mixed': `${counted(count, 'campaign')} of close and wide matching: one setting has to do`,
     'bid-of-group': `${rows} whose own bid is lost: the ad group bids`,
+    bid: `${counted(count, 'bid')} that no column takes`,
+    budget: `${counted(count, 'daily budget')} that no column takes`,
+    'keyword-left-out': `${rows} left out: no sheet lists keywords`,
     'ad-form': `${counted(count, 'ad')} left out: it has no such form`,
     'ad-fields': `${counted(count, 'ad')} with lines that it has no field for`,
     'ad-folded': `${counted(count, 'ad')} that say the same as another one there`,
@@ -116,9 +122,13 @@ export function lossWords(rule: LossRule, count: number): string {
     'negative-left-out': `${counted(count, 'negative')} left out: they would block more than is meant`,
     'negatives-over-limit': `${counted(count, 'negative')} over what one place may hold`,
     setting: `${counted(count, 'campaign setting')} that no column takes`,
+    'kept-places': `${counted(count, 'ad')} whose lines are not kept in their places: no column tells them`,
+    address: `${counted(count, 'address')} of ads that no column takes`,
+    'asset-fields': `${counted(count, 'sitelink')} without the lines below: no columns take them`,
     asset: `${counted(count, 'asset')} that it does not take`,
     'assets-over-limit': `${counted(count, 'asset')} more than are shown`,
-    labels: `${counted(count, 'ad')} without labels`,
+    labels: `${counted(count, 'row')} without labels: no column takes them`,
+    paused: `${counted(count, 'paused row')} that would run: no column tells that they are paused`,
   };
   return words[rule];
 }

@@ -1,5 +1,4 @@
-import type { WrittenAd } from '@sprig/core/ship';
-import { type AdChecks, type AdWriter, plainOutlet } from '@sprig/core/ship';
+import type { AdChecks, AdWriter, WrittenAd } from '@sprig/core/ship';
 import type { TokenValues } from '@sprig/core/text';
 import {
   type AdField,
@@ -20,6 +19,7 @@ import { toast } from 'sonner';
 import { count, counted } from '../../kit/format.ts';
 import type { WriteGroup } from '../../pool/writing.ts';
 import { fieldName, problemText } from './field-names.ts';
+import { formOf, useMeasure } from './measure.tsx';
 
 type Props = {
   group: WriteGroup;
@@ -39,7 +39,7 @@ type Props = {
 /** What is to be said of the ad in view: what it says of its keywords, what editors would object to, what searchers would see. */
 export function AdNotes(props: Props) {
   const { group, ad, norms, checks } = props;
-  const problems = checks.problems(ad);
+  const problems = checks.problemsOf(ad, group, norms ?? []);
   const relevance = norms ? checks.relevance(ad, norms) : null;
   const hold = async (field: AdField | 'finalUrl', text: string) => {
     const words = await props.onHold(ad.key, field, text);
@@ -120,7 +120,7 @@ function ShortFields({
   rules,
   onWrite,
 }: Props & { onWrite: (field: AdField, text: string) => void }) {
-  const form = plainOutlet.ad[ad.form];
+  const form = formOf(useMeasure(), ad.form);
   const limits = form ? limitsOf(form) : {};
   const short = adFields.flatMap((field) => {
     const fit = ad.fields[field];
@@ -211,7 +211,7 @@ function LiveFields({ ad, group, norms, writer, words }: Props) {
 
 /** Of an assembled ad: in how many ways it may be shown, and what would be said twice. */
 function AsSet({ ad, checks }: Props) {
-  const form = plainOutlet.ad.assembled;
+  const form = formOf(useMeasure(), 'assembled');
   if (ad.form !== 'assembled' || !form) return null;
   const alike = alikeHeadlines(ad.fields, checks.reader);
   const thrice = thriceRead(ad.fields, ad.kept, form, checks.reader);

@@ -12,7 +12,7 @@ import {
 } from '@sprig/contracts';
 import { kindOfKey } from '@sprig/core/build';
 import { lengthOf } from '@sprig/core/text';
-import { type AdField, adFields, headlines, limitsOf } from '@sprig/core/write';
+import { type AdField, type AdForm, type AdLimits, adFields, headlines } from '@sprig/core/write';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { call } from '../../api/call.ts';
 import { useKeyedRows } from '../../api/use-keyed-rows.ts';
@@ -28,9 +28,10 @@ import { runChange } from '../../plan/run-change.ts';
 import { writingRules } from '../../pool/writing.ts';
 import { type BulkStart, BulkText } from './BulkText.tsx';
 import { fieldName } from './field-names.ts';
+import { limitsBy, useMeasure } from './measure.tsx';
 import { ReviewSheet } from './ReviewSheet.tsx';
 import type { WriteActions } from './use-write-actions.ts';
-import { outlet, type WritingState } from './use-writing.ts';
+import type { WritingState } from './use-writing.ts';
 import { WriterSheet } from './WriterSheet.tsx';
 
 const onlyWords: Record<AdQuery['only'], string> = {
@@ -79,9 +80,11 @@ export function AdTable({ plan, writing, actions }: Props) {
   const { hold, document } = writing;
   const patterns = document.value;
   const used = useMemo(() => usedFields(patterns), [patterns]);
+  const measure = useMeasure();
+  const limits = useMemo(() => limitsBy(measure), [measure]);
   const columns = useMemo(
-    () => adColumns(used, hold, (group) => set({ view: '', group, pattern: '' })),
-    [used, hold, set],
+    () => adColumns(used, limits, hold, (group) => set({ view: '', group, pattern: '' })),
+    [used, limits, hold, set],
   );
   const { input } = writing;
   const words = useMemo(() => (input ? guardedWords(input.facts) : null), [input]);
@@ -261,13 +264,9 @@ function usedFields(patterns: WritingState['document']['value']): AdField[] {
   return used.length > 0 ? used : [headlines[0] as AdField];
 }
 
-const limits = {
-  plain: outlet.ad.plain ? limitsOf(outlet.ad.plain) : {},
-  assembled: outlet.ad.assembled ? limitsOf(outlet.ad.assembled) : {},
-};
-
 function adColumns(
   used: readonly AdField[],
+  limits: Record<AdForm, AdLimits>,
   hold: WritingState['hold'],
   onGroup: (group: string) => void,
 ): TableColumn<AdRow>[] {

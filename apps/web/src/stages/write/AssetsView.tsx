@@ -6,8 +6,9 @@ import {
   type PlanState,
   removeAsset,
 } from '@sprig/contracts';
+import type { Outlet } from '@sprig/core/ship';
 import { lengthOf } from '@sprig/core/text';
-import { type AssetBody, type AssetKind, assetKinds, checkAsset } from '@sprig/core/write';
+import { type AssetBody, type AssetKind, anyAssetLimits, assetKinds, checkAsset } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
@@ -17,8 +18,8 @@ import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
 import { counted } from '../../kit/format.ts';
 import { Empty, Help } from '../../kit/marks.tsx';
+import { useMeasure } from './measure.tsx';
 import { useBuiltPlaces } from './use-built-places.ts';
-import { outlet } from './use-writing.ts';
 
 const TITLES: Record<AssetKind, string> = {
   sitelink: 'Sitelinks',
@@ -72,7 +73,7 @@ type ColumnProps = { plan: PlanState; kind: AssetKind; assets: AssetView[]; plac
 
 function AssetColumn({ plan, kind, assets, places }: ColumnProps) {
   const [adding, setAdding] = useState(false);
-  const { assets: limits } = outlet.ad;
+  const { assets: limits } = useMeasure().outlet.ad;
   const most = kind === 'phone' ? null : limits[kind].most;
   const shown = assets.filter(({ at }) => at.includes('plan')).length;
   return (
@@ -124,7 +125,9 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
   const [refusal, setRefusal] = useState<string | null>(null);
   const isNew = asset.id === 0;
   const isChanged = isNew || JSON.stringify(body) !== JSON.stringify(asset.body);
-  const problems = isChanged ? checkAsset(body, outlet.ad.assets) : [];
+  const { outlet, outlets } = useMeasure();
+  const problems = isChanged ? checkAsset(body, anyAssetLimits) : [];
+  const misfits = problems.length > 0 ? [] : outletsWithout(body, outlets);
   const send = async (work: () => Promise<unknown>) => {
     try {
       await work();
@@ -192,6 +195,9 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
         <p role="alert" className="mt-1 text-[12.5px] text-error">
           {refusal ?? (isNew && isEmpty(body) ? '' : problems[0]?.words)}
         </p>
+      )}
+      {misfits.length > 0 && (
+        <p className="mt-1 text-[12.5px] text-warning">Too long for {misfits.join(', ')}: left out there.</p>
       )}
       <div className="mt-1 flex flex-wrap items-center gap-1 text-[12.5px]">
         {isChanged ? (
@@ -268,6 +274,10 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
     </li>
   );
 }
+
+/** The outlets that have no room for an asset, by name. */
+const outletsWithout = (body: AssetBody, outlets: readonly Outlet[]): string[] =>
+  outlets.filter(({ ad }) => checkAsset(body, ad.assets).length > 0).map(({ name }) => name);
 
 const isEmpty = (body: AssetBody): boolean =>
   Object.entries(body).every(([name, value]) => name === 'kind' || value === '');

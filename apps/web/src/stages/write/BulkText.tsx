@@ -1,14 +1,21 @@
 import { type AdRow, type AdText, lineWords } from '@sprig/contracts';
 import { noRewriting, type Rewriting, rewriter } from '@sprig/core/gather';
 import { inCase, lengthOf } from '@sprig/core/text';
-import { type AdField, type EditorialWords, limitsOf, mendText, type Writing } from '@sprig/core/write';
+import {
+  type AdField,
+  type AdForm,
+  type AdLimits,
+  type EditorialWords,
+  mendText,
+  type Writing,
+} from '@sprig/core/write';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useOpenPlan } from '../../api/plan.ts';
 import { count, counted } from '../../kit/format.ts';
 import { RewriteSentence } from '../../kit/RewriteSentence.tsx';
 import { Sheet } from '../../kit/Sheet.tsx';
 import { fieldName } from './field-names.ts';
-import { outlet } from './use-writing.ts';
+import { limitsBy, useMeasure } from './measure.tsx';
 
 type Props = {
   what: string;
@@ -41,6 +48,7 @@ export function BulkText({ what, rules, words, start, fields, load, onHold, onCl
   const [isMending, setMending] = useState(start === 'mend');
   const [busy, setBusy] = useState(false);
   const plan = useOpenPlan();
+  const measure = useMeasure();
   // What was selected when it opened, as it stands whenever it is built anew.
   const loadFirst = useRef(load);
   // biome-ignore lint/correctness/useExhaustiveDependencies: each build may write other texts
@@ -52,8 +60,8 @@ export function BulkText({ what, rules, words, start, fields, load, onHold, onCl
     };
   }, [plan.builtRevision]);
   const made = useMemo(
-    () => edits(rows ?? [], chosen, rewriting, rules, isMending ? words : null),
-    [rows, chosen, rewriting, rules, isMending, words],
+    () => edits(rows ?? [], chosen, rewriting, rules, isMending ? words : null, limitsBy(measure)),
+    [rows, chosen, rewriting, rules, isMending, words, measure],
   );
   const over = made.edits.filter((edit) => edit.over > 0).length;
   return (
@@ -133,24 +141,20 @@ export function BulkText({ what, rules, words, start, fields, load, onHold, onCl
   );
 }
 
-const formOf = {
-  plain: outlet.ad.plain ? limitsOf(outlet.ad.plain) : {},
-  assembled: outlet.ad.assembled ? limitsOf(outlet.ad.assembled) : {},
-};
-
 function edits(
   rows: readonly AdRow[],
   fields: readonly AdField[],
   rewriting: Rewriting,
   rules: Writing,
   guarded: EditorialWords | null,
+  limits: Record<AdForm, AdLimits>,
 ): { edits: Edit[]; words: string | null } {
   const made = rewriter(rewriting, rules.pack);
   if (made.status === 'problem') return { edits: [], words: `This is no regular expression: ${made.words}` };
   const words = lineWords(`${rewriting.prefix}${rewriting.replace}${rewriting.suffix}`);
   const list = rows.flatMap((row) =>
     fields.flatMap((field): Edit[] => {
-      const limit = formOf[row.form][field]?.limit;
+      const limit = limits[row.form][field]?.limit;
       const before = row.texts[field] ?? '';
       if (limit === undefined || before === '') return [];
       const rewritten = made.rewrite(before);

@@ -21,6 +21,7 @@ import { Help } from '../../kit/marks.tsx';
 import { useTypedOver } from '../../kit/use-entry.ts';
 import { fieldName, styleChoices } from './field-names.ts';
 import { Gauge } from './Gauge.tsx';
+import { roomWords, useMeasure } from './measure.tsx';
 import type { Patterns } from './use-writing.ts';
 
 const LineEditor = lazy(() => import('./LineEditor.tsx'));
@@ -111,6 +112,7 @@ function Field({
   const { draft, undraft, edit } = document;
   const [adding, setAdding] = useState(false);
   const limit = limitsOf(form)[field];
+  const room = roomWords(useMeasure(), body.form, field);
   if (!limit) return null;
   const { lines, style, kept } = body.fields[field];
   const at = `patterns.${id}.fields.${field}`;
@@ -134,6 +136,11 @@ function Field({
       <legend className="flex w-full items-center gap-2">
         <span className="font-semibold">{fieldName(field)}</span>
         <Gauge fit={fit} limit={limit.limit} />
+        {room !== '' && (
+          <span className="max-w-40 truncate text-[12px] text-faint" title={`Room: ${room}`}>
+            {room}
+          </span>
+        )}
         <span className="ml-auto flex items-center gap-1">
           {own && own.unfilled > 0 && (
             <span className="text-[12px] text-error">{count(own.unfilled)} unfilled</span>

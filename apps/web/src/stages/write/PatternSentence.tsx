@@ -8,7 +8,8 @@ import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';
 import { fieldName } from './field-names.ts';
-import { outlet, type Patterns } from './use-writing.ts';
+import { formOf, useMeasure } from './measure.tsx';
+import type { Patterns } from './use-writing.ts';
 
 type Props = {
   id: number;
@@ -44,7 +45,8 @@ export function PatternSentence({ id, body, document, themes, groupInView }: Pro
     return words;
   };
   const { groups, split, form, labels, name } = body;
-  const limits = outlet.ad[form];
+  const measure = useMeasure();
+  const limits = formOf(measure, form);
   const scope = (to: PatternScope['to']) =>
     set('groups', {
       to,

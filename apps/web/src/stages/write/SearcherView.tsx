@@ -1,7 +1,7 @@
 import { type PlanState, readLanding, readRivals } from '@sprig/contracts';
-import { plainOutlet, type WrittenAd } from '@sprig/core/ship';
-import { languagePack } from '@sprig/core/text';
-import { combinationOf, descriptions, headlines, ordersOf, paths, textOf } from '@sprig/core/write';
+import type { WrittenAd } from '@sprig/core/ship';
+import { languagePack, lengthOf } from '@sprig/core/text';
+import { combinationOf, descriptions, headlines, limitsOf, ordersOf, paths, textOf } from '@sprig/core/write';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ChevronLeft, ChevronRight, Monitor, Smartphone } from 'lucide-react';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
@@ -10,6 +10,7 @@ import { planKey } from '../../api/plan.ts';
 import { count } from '../../kit/format.ts';
 import type { WriteGroup } from '../../pool/writing.ts';
 import { type MarkedPart, markRepeated } from './mark-repeated.ts';
+import { formOf, type Measure, useMeasure } from './measure.tsx';
 
 type Props = {
   plan: PlanState;
@@ -43,10 +44,11 @@ export function SearcherView({ plan, group, ads, chosen, norms, place, total, on
     enabled: asked !== '',
   });
   const pack = useMemo(() => languagePack(plan.brief.language), [plan.brief.language]);
+  const measure = useMeasure();
   const turns = useMemo(() => {
     const isFirst = ({ pattern }: WrittenAd) => pattern === chosen;
-    return turnsOf([...ads.filter(isFirst), ...ads.filter((ad) => !isFirst(ad))], search);
-  }, [ads, chosen, search]);
+    return turnsOf([...ads.filter(isFirst), ...ads.filter((ad) => !isFirst(ad))], search, measure);
+  }, [ads, chosen, search, measure]);
   const own = turns[turn % Math.max(1, turns.length)];
   const address = own?.ad.address.final;
   const others = rivals?.ads ?? [];
@@ -183,9 +185,10 @@ type Turn = { ad: WrittenAd; headlines: string[]; descriptions: string[]; paths:
 const MOST_WAYS = 6;
 
 /** Every way in which the group's ads are shown, live fields filled in with the search where it fits. */
-function turnsOf(ads: readonly WrittenAd[], search: string): Turn[] {
+function turnsOf(ads: readonly WrittenAd[], search: string, measure: Measure): Turn[] {
   return ads.flatMap((ad): Turn[] => {
-    const form = plainOutlet.ad[ad.form];
+    const form = formOf(measure, ad.form);
+    const limits = form ? limitsOf(form) : {};
     const shown = paths.map((name) => textOf(ad.fields[name])).filter(Boolean);
     const labels = ad.labels.length > 0 ? `${ad.name} (${ad.labels.join(', ')})` : ad.name;
     if (ad.form === 'plain' || !form)
@@ -193,10 +196,10 @@ function turnsOf(ads: readonly WrittenAd[], search: string): Turn[] {
         {
           ad,
           headlines: headlines
-            .map((name) => inserted(ad, name, search, form?.headlines.limit ?? 0))
+            .map((name) => inserted(ad, name, search, limits[name]?.limit ?? 0))
             .filter(Boolean),
           descriptions: descriptions
-            .map((name) => inserted(ad, name, search, form?.descriptions.limit ?? 0))
+            .map((name) => inserted(ad, name, search, limits[name]?.limit ?? 0))
             .filter(Boolean),
           paths: shown,
           note: labels,
@@ -230,7 +233,7 @@ function inserted(
     end = to;
   }
   text += fit.text.slice(end);
-  return text.length <= limit ? text : fit.text;
+  return lengthOf(text) <= limit ? text : fit.text;
 }
 
 type SlipProps = {

@@ -22,13 +22,14 @@ import { AdTable } from './AdTable.tsx';
 import { AssetsView } from './AssetsView.tsx';
 import { fieldName } from './field-names.ts';
 import { HeadlineKeywords } from './HeadlineKeywords.tsx';
+import { formOf, MeasureChips, MeasureProvider, measureBy } from './measure.tsx';
 import { PatternLines } from './PatternLines.tsx';
 import { PatternSentence } from './PatternSentence.tsx';
 import { PatternsRibbon } from './PatternsRibbon.tsx';
 import { SearcherView } from './SearcherView.tsx';
 import { themeChoices } from './theme-choices.ts';
 import { useWriteActions } from './use-write-actions.ts';
-import { outlet, useAdChecks, useAdWriter, useWriting } from './use-writing.ts';
+import { useAdChecks, useAdWriter, useWriting } from './use-writing.ts';
 
 const views = [
   ['', 'Lines', 'l'],
@@ -38,13 +39,15 @@ const views = [
   ['assets', 'Assets', 'e'],
 ] as const;
 const noFields: [] = [];
+/** While the plan's outlets are fetched. */
+const UNKNOWN = measureBy([], '');
 
 /** The pattern's lines above, the ads as they read below; and the same ads as a searcher, in a table, by address. */
 export function WriteStage() {
   const plan = useOpenPlan();
   const [params, set] = useAddress();
   const view = views.find(([id]) => id === params.get('view'))?.[0] ?? '';
-  const writing = useWriting(plan, Number(params.get('pattern') ?? 0));
+  const writing = useWriting(plan, Number(params.get('pattern') ?? 0), params.get('outlet') ?? '');
   const { pool, fit, document, chosen, input, hold, release, question } = writing;
   const actions = useWriteActions(plan.id, document);
   const checks = useAdChecks(writing);
@@ -62,7 +65,8 @@ export function WriteStage() {
   );
   const body = document.value?.patterns[chosen];
   const kept = document.kept?.patterns[chosen];
-  const form = body ? outlet.ad[body.form] : null;
+  const measure = writing.measure ?? UNKNOWN;
+  const form = body ? formOf(measure, body.form) : null;
   const shownVersion = body?.split.by === 'none' ? 'a' : version;
   const adWriter = useMemo(() => (group && writer ? writer.writerFor([group]) : null), [group, writer]);
   const ads = useMemo(() => (group && adWriter ? adWriter.of(group).ads : noFields), [group, adWriter]);
@@ -169,7 +173,7 @@ export function WriteStage() {
   const allMisfits = fit?.patterns.reduce((sum, one) => sum + one.misfits, 0) ?? 0;
   const allAds = fit?.patterns.reduce((sum, one) => sum + one.ads, 0) ?? 0;
   return (
-    <>
+    <MeasureProvider value={measure}>
       <section
         aria-label="Write"
         className="flex h-11 shrink-0 items-center gap-1.5 border-hair border-b px-4"
@@ -180,9 +184,11 @@ export function WriteStage() {
           figures={{ ads: count(allAds) }}
           onView={(id) => set({ view: id })}
         />
+        <span className="ml-auto" />
         {fit && fit.without > 0 && (
-          <span className="ml-auto text-error">{count(fit.without)} ad groups have no ad</span>
+          <span className="text-error">{count(fit.without)} ad groups have no ad</span>
         )}
+        {writing.measure && <MeasureChips measure={measure} onAt={(at) => set({ outlet: at })} />}
       </section>
       {(view === '' || view === 'searcher') && document.value && (
         <PatternsRibbon
@@ -195,6 +201,12 @@ export function WriteStage() {
             set({ pattern: String(id) });
           }}
         />
+      )}
+      {view === '' && kept && measure.outlet.ad[kept.form] === null && (
+        <p role="status" className="shrink-0 px-4 py-1.5 text-warning">
+          {measure.at === '' ? 'No outlet of this plan' : measure.outlet.name} takes{' '}
+          {kept.form === 'plain' ? 'plain' : 'assembled'} ads: this pattern makes none there.
+        </p>
       )}
       {view === '' && kept && form && (
         <>
@@ -324,7 +336,7 @@ export function WriteStage() {
           { id: 'rows', figure: count(plan.counts.rows), words: 'keyword rows to ship with them' },
         ]}
       />
-    </>
+    </MeasureProvider>
   );
 }
 

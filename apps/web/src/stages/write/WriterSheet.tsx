@@ -15,7 +15,8 @@ import { asTsv, copyCells } from '../../kit/clipboard.ts';
 import { count, counted } from '../../kit/format.ts';
 import { Sheet } from '../../kit/Sheet.tsx';
 import { fieldName } from './field-names.ts';
-import { outlet, type Patterns, type WritingState } from './use-writing.ts';
+import { formOf, useMeasure } from './measure.tsx';
+import type { Patterns, WritingState } from './use-writing.ts';
 
 type Props = {
   writing: WritingState;
@@ -37,7 +38,7 @@ export function WriterSheet({ writing, onHold, onClose }: Props) {
   const ads = useMemo(() => (value ? sheetAds(value) : []), [value]);
   const usual = ads.find((ad) => ad.pattern === pattern && ad.version === 'a') ?? ads[0];
   const form = value?.patterns[pattern]?.form ?? 'plain';
-  const rules = outlet.ad[form];
+  const rules = formOf(useMeasure(), form);
   const limits = rules ? limitsOf(rules) : {};
   const fields: SheetField[] = [...fieldsOf(limits).slice(0, 12), 'finalUrl'];
   const copy = async () => {

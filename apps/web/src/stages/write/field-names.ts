@@ -14,8 +14,13 @@ export const styleChoices = [
   { value: 'title', words: 'Title' },
 ] as const;
 
-const RULES: Record<EditorialRule | AddressRuleName | 'refused-before', (found: string) => string> = {
+const RULES: Record<
+  EditorialRule | AddressRuleName | 'refused-before' | 'other-place',
+  (found: string) => string
+> = {
   'token-left': (found) => `${found} is left unfilled`,
+  'marker-left': (found) => `${found} is still to be filled in`,
+  'other-place': (found) => `names ${found}, which is not this group’s place`,
   'word-not-allowed': (found) => `names ${found}, which is not to be used`,
   'phone-in-text': (found) => `${found} reads as a phone number`,
   'exclamation-in-headline': () => 'a headline has no !',
@@ -30,6 +35,7 @@ const RULES: Record<EditorialRule | AddressRuleName | 'refused-before', (found: 
   'address-other-site': (found) => `${found} is not the plan’s site`,
   'address-too-long': () => 'longer than the outlet allows',
   'address-word-not-allowed': (found) => `names ${found}, which is not to be used`,
+  'address-marker-left': (found) => `${found} is still to be filled in`,
   'refused-before': (found) => `was refused before${found ? `: ${found}` : ''}`,
 };
 

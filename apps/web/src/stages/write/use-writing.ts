@@ -11,7 +11,7 @@ import {
   refusedTexts,
 } from '@sprig/contracts';
 import { groupOfAd } from '@sprig/core/build';
-import { AdChecks, AdWriter, plainOutlet, type RefusedText } from '@sprig/core/ship';
+import { AdChecks, AdWriter, PlaceNames, type RefusedText } from '@sprig/core/ship';
 import { type AddressRule, type AdPattern, readSite } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
@@ -20,13 +20,13 @@ import { type Document, useDocument } from '../../api/document.ts';
 import { planKey } from '../../api/plan.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useHolds } from '../../plan/use-holds.ts';
+import { useShippedTo } from '../../plan/use-outlets.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
 import { adInputOf, type WriteGroup, type WriteInput, writingRules } from '../../pool/writing.ts';
+import { measureBy } from './measure.tsx';
 
 /** The plan's patterns by their numbers, their order, and how final URLs are made. */
 export type Patterns = { patterns: Record<number, AdPattern>; order: number[]; address: AddressRule };
-
-export const outlet = plainOutlet;
 
 async function readAll(plan: number): Promise<Patterns> {
   const { patterns, address } = await call(readPatterns, { params: { plan } });
@@ -58,7 +58,7 @@ export const usePatterns = (plan: number): Document<Patterns> =>
 const noRefused: RefusedText[] = [];
 
 /** Everything that ads are written from, and how the chosen pattern fares, as it is typed. */
-export function useWriting(plan: PlanState, wanted: number) {
+export function useWriting(plan: PlanState, wanted: number, outletKey: string) {
   const pool = usePool();
   const { holds, hold, release } = useHolds(plan.id);
   const facts = useFacts(plan.id);
@@ -73,10 +73,12 @@ export function useWriting(plan: PlanState, wanted: number) {
   const today = dayIn(facts.value?.timeZone ?? 'UTC', new Date());
   const ofAds = useMemo(() => holds.filter(({ rowKey }) => rowKey.includes('/a')), [holds]);
   const { value } = document;
+  const outlets = useShippedTo(plan.id);
+  const measure = useMemo(() => outlets && measureBy(outlets, outletKey), [outlets, outletKey]);
   const factsNow = facts.value;
   const input = useMemo<WriteInput | null>(
     () =>
-      value && factsNow
+      value && factsNow && measure
         ? {
             plan: plan.id,
             builtRevision: plan.builtRevision,
@@ -90,10 +92,10 @@ export function useWriting(plan: PlanState, wanted: number) {
             site,
             facts: factsNow,
             today,
-            outlet,
+            outlet: measure.outlet,
           }
         : null,
-    [plan.id, plan.builtRevision, value, ofAds, language, site, factsNow, today],
+    [plan.id, plan.builtRevision, value, ofAds, language, site, factsNow, today, measure],
   );
   const isDrafted = document.value !== document.kept;
   const question = useMemo(
@@ -105,6 +107,8 @@ export function useWriting(plan: PlanState, wanted: number) {
         input && casingList(input.facts),
         input?.facts.offers,
         input?.facts.brands,
+        input?.outlet.key,
+        input?.outlet.ad,
       ])}`,
     [plan.builtRevision, chosen, input, ofAds, site],
   );
@@ -124,6 +128,7 @@ export function useWriting(plan: PlanState, wanted: number) {
     input,
     fit,
     question,
+    measure,
   };
 }
 
@@ -171,6 +176,7 @@ export function useAdChecks({ input, refused }: WritingState): AdChecks | null {
         outlet: input.outlet,
         site: readSite(input.site),
         words: guardedWords(input.facts),
+        places: new PlaceNames(input.facts.places),
         refused,
         writing: writingRules(input),
       }),

@@ -43,6 +43,7 @@ export const fennelwick: Outlet = {
   bids: { on: 'keyword', perNetwork: false, least: asMicros(30_000) },
   bidIncrement: null,
   budget: { least: asMicros(1_000_000), changesPerDay: null },
+  adultSites: { taken: true, networks: ['search'] },
   words: {
     matchTypes: { broad: 'Open', modified: 'Open, marked', phrase: 'Phrase', exact: 'Exact' },
     notation: { broad: '@', modified: '@', phrase: '"@"', exact: '[@]' },
@@ -106,6 +107,8 @@ export const fennelwick: Outlet = {
           ['To day', 'ends'],
           ['Turns of ads', 'rotation'],
           ['Not on sites', 'sites-out'],
+          ['Aims at', 'goal'],
+          ['Meant for', 'audience'],
         ),
       ],
     },

@@ -37,6 +37,7 @@ export const harrowlight: Outlet = {
   bids: { on: 'group', perNetwork: false, least: asMicros(50_000) },
   bidIncrement: asMicros(10_000),
   budget: { least: asMicros(2_000_000), changesPerDay: 3 },
+  adultSites: { taken: false, networks: [] },
   words: {
     matchTypes: { broad: 'broad', modified: 'modified broad', phrase: 'phrase', exact: 'exact' },
     notation: { broad: '@', modified: '@', phrase: '"@"', exact: '[@]' },

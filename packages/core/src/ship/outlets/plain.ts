@@ -37,6 +37,9 @@ const settings = columns(
   ['End', 'ends'],
   ['Ad rotation', 'rotation'],
   ['Excluded sites', 'sites-out'],
+  ['Goal', 'goal'],
+  ['Kind of site', 'site-kind'],
+  ['Audience', 'audience'],
 );
 
 /** The generic outlet: every value in a column of its own, under the trade's names. */
@@ -82,6 +85,7 @@ export const plainOutlet: Outlet = {
   bids: { on: 'keyword', perNetwork: false, least: null },
   bidIncrement: null,
   budget: { least: null, changesPerDay: null },
+  adultSites: { taken: true, networks: ['search', 'partners', 'display'] },
   words: {
     matchTypes: { broad: 'Broad', modified: 'Modified broad', phrase: 'Phrase', exact: 'Exact' },
     notation: { broad: '@', modified: '@', phrase: '"@"', exact: '[@]' },
@@ -104,7 +108,11 @@ export const plainOutlet: Outlet = {
   gone: 'removed',
   needs: [],
   sheets: [
-    { kind: 'campaigns', fileName: 'campaigns', columns: [...campaign, ...budget, ...settings, ...status] },
+    {
+      kind: 'campaigns',
+      fileName: 'campaigns',
+      columns: [...campaign, ...budget, ...settings, ...labels, ...status],
+    },
     { kind: 'groups', fileName: 'ad-groups', columns: [...group, ...bid, ...labels, ...status] },
     { kind: 'keywords', fileName: 'keywords', columns: [...group, ...keyword, ...bid, ...labels, ...status] },
     { kind: 'negatives', fileName: 'negative-keywords', columns: [...group, ...keyword, ...status] },

@@ -47,6 +47,7 @@ export const quillmere: Outlet = {
   bids: { on: 'keyword', perNetwork: true, least: asMicros(20_000) },
   bidIncrement: asMicros(10_000),
   budget: { least: asMicros(500_000), changesPerDay: null },
+  adultSites: { taken: true, networks: ['search', 'partners', 'display'] },
   words: {
     matchTypes: { broad: 'wide', modified: 'wide', phrase: 'close', exact: 'close' },
     notation: { broad: '@', modified: '@', phrase: '@', exact: '@' },
@@ -82,6 +83,7 @@ export const quillmere: Outlet = {
           ['Without places', 'locations-out'],
           ['Languages', 'languages'],
           ['Hours', 'schedule'],
+          ['Trade', 'site-kind'],
         ),
         ...state,
       ],

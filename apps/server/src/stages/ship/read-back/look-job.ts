@@ -18,9 +18,10 @@ import { copyField, copyInto } from '../../../database/copy.ts';
 import { SprigFailure } from '../../../failure.ts';
 import type { JobContext } from '../../../jobs/context.ts';
 import { OneAhead } from '../../../one-ahead.ts';
+import type { ChosenOutlet } from '../../../outlets.ts';
 import { currencyOf } from '../answers.ts';
 import { atOneMoment, bringUpToDate, type Moment } from '../moment.ts';
-import { type ChosenOutlet, listOutlets, usualChoice } from '../outlets.ts';
+import { listOutlets, usualChoice } from '../outlets.ts';
 import { type PlanAtOutlet, planAtOutlet } from './plan-at-outlet.ts';
 import {
   inOrder,

@@ -1,10 +1,10 @@
 import { type CellRow, joinCells, keyOf, type Outlet, toldAd, toldValues } from '@sprig/core/ship';
 import type { PlanCaller } from '../../../caller.ts';
 import { select } from '../../../database/connect.ts';
+import type { ChosenOutlet } from '../../../outlets.ts';
 import type { Inputs } from '../../../rebuild/load-inputs.ts';
 import { nothingKnown } from '../known-set.ts';
 import type { Moment } from '../moment.ts';
-import type { ChosenOutlet } from '../outlets.ts';
 import { PlanRows } from '../plan-rows.ts';
 import { Shipment } from '../shipment.ts';
 

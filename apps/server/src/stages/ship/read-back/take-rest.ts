@@ -1,8 +1,7 @@
 import { MOST_ASSETS } from '@sprig/contracts';
 import type { AssetSheetRow, NegativeSheetRow } from '@sprig/core/ship';
-import { plainOutlet } from '@sprig/core/ship';
 import { normalise, tidy } from '@sprig/core/text';
-import { type AssetBody, checkAsset } from '@sprig/core/write';
+import { type AssetBody, anyAssetLimits, checkAsset } from '@sprig/core/write';
 import type { Change, Row } from '../../../change/index.ts';
 import type { Notes } from './notes.ts';
 
@@ -78,7 +77,7 @@ export class AssetsTaken {
   }
 
   add({ asset }: AssetSheetRow, place: string): boolean {
-    const [problem] = checkAsset(asset, plainOutlet.ad.assets);
+    const [problem] = checkAsset(asset, anyAssetLimits);
     const key = said(asset);
     const there = this.there.get(key);
     if (problem || (!there && this.there.size >= MOST_ASSETS)) {

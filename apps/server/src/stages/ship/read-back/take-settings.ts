@@ -6,6 +6,7 @@ import {
   readSettings,
   type SettingValue,
   shiftSchedule,
+  siteFacts,
 } from '@sprig/core/ship';
 import type { Change } from '../../../change/index.ts';
 import type { Inputs } from '../../../rebuild/load-inputs.ts';
@@ -15,6 +16,7 @@ import { mostOf, type Notes } from './notes.ts';
 
 /** `text`: the patch written out, by which campaigns that say the same are told. */
 type Said = { campaign: string; key: string; patch: Partial<Facts>; text: string };
+const OF_SITE: ReadonlySet<string> = new Set(siteFacts);
 type Body = Omit<SettingSet, 'id'>;
 
 /** Takes campaign settings of sheets: what most campaigns of a new plan say is its brief's, others have a set of their own. */
@@ -69,6 +71,9 @@ export class SettingsTaken {
         taken++;
         continue;
       }
+      if (siteFacts.some((name) => patch[name] !== undefined && patch[name] !== common[name]))
+        this.notes.add('setting-of-site', campaign);
+      if (Object.keys(patch).every((name) => OF_SITE.has(name))) continue;
       const own = this.inputs.holds.find(({ rowKey, field }) => rowKey === key && field === 'settings');
       const before = settingsOf(settingSets, common, own ? Number(own.value) : null);
       const body = bodyOf({ ...before, ...patch });

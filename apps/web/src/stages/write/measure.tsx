@@ -1,0 +1,69 @@
+import { type Outlet, plainOutlet, roomsFor, strictestOf } from '@sprig/core/ship';
+import { type AdField, type AdForm, type AdLimits, type FormLimits, limitsOf } from '@sprig/core/write';
+import { createContext, useContext } from 'react';
+
+/** What ads are measured by: all outlets that the plan ships to, or one of them. */
+export type Measure = {
+  outlet: Outlet;
+  /** Those that the plan ships to. */
+  outlets: readonly Outlet[];
+  /** The key of the one that is looked at; empty: all. */
+  at: string;
+};
+
+const MeasureContext = createContext<Measure>({ outlet: plainOutlet, outlets: [plainOutlet], at: '' });
+export const MeasureProvider = MeasureContext.Provider;
+export const useMeasure = (): Measure => useContext(MeasureContext);
+
+/** `at`: the outlet to look at, by its key; another than those that the plan ships to stands for all. */
+export function measureBy(outlets: readonly Outlet[], at: string): Measure {
+  const [first = plainOutlet, ...others] = outlets;
+  const one = outlets.find(({ key }) => key === at);
+  return { outlet: one ?? strictestOf([first, ...others]), outlets, at: one?.key ?? '' };
+}
+
+/** The limits of a form, also where no outlet of the plan knows it: then as plain sheets have them, so that it can be read. */
+export const formOf = ({ outlet }: Measure, form: AdForm): FormLimits | null =>
+  outlet.ad[form] ?? plainOutlet.ad[form];
+
+export const limitsBy = (measure: Measure): Record<AdForm, AdLimits> => {
+  const of = (form: AdForm) => limitsOf(formOf(measure, form) as FormLimits);
+  return { plain: of('plain'), assembled: of('assembled') };
+};
+
+/** `30 (Quillmere), 34 (Fennelwick)`: the room that a field has at each outlet; empty where all have the same. */
+export function roomWords({ outlets, at }: Measure, form: AdForm, field: AdField): string {
+  if (at !== '') return '';
+  const rooms = roomsFor(outlets, form, field);
+  if (new Set(rooms.map(({ limit }) => limit)).size < 2 && rooms.length === outlets.length) return '';
+  return rooms.map(({ name, limit }) => `${limit} (${name})`).join(', ');
+}
+
+/** Which outlets ads are measured by, and one of them to look at alone. */
+export function MeasureChips({ measure, onAt }: { measure: Measure; onAt: (at: string) => void }) {
+  const { outlets, at } = measure;
+  if (outlets.length === 1)
+    return <span className="whitespace-nowrap text-faint">measured by {outlets[0]?.name}</span>;
+  const choices = [
+    { key: '', name: outlets.length === 2 ? 'both outlets' : `all ${outlets.length} outlets` },
+    ...outlets,
+  ];
+  return (
+    <label className="flex items-center gap-1.5 whitespace-nowrap text-faint">
+      measured by
+      <select
+        className="chip cursor-pointer"
+        aria-label="Measured by"
+        title="All outlets: a line fits where it fits at each of them. One outlet: as it gets the ads."
+        value={at}
+        onChange={({ target }) => onAt(target.value)}
+      >
+        {choices.map(({ key, name }) => (
+          <option key={key} value={key}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

@@ -1,0 +1,83 @@
+import { type FormLimits, type Insertion, limitsOf, type PartLimits, partsOfAd } from '../write/index.ts';
+import type { AdRules, Outlet } from './outlet.ts';
+
+/**
+ * What all of some outlets together ask of what is written: each field as short as the shortest that takes it, as many
+ * fields as the one with most of them, needed where one of them needs it. An outlet without a form has no say in it; a form
+ * that none of them knows is null. With one outlet it is that one.
+ *
+ * Titles of 32, 46 and 30 letters, three, one and two of them: the first two hold 30, the third 32.
+ */
+export function strictestOf(outlets: readonly [Outlet, ...Outlet[]]): Outlet {
+  const [first, ...others] = outlets;
+  if (others.length === 0) return first;
+  const least = <T extends Record<string, number>>(limits: readonly T[]): T =>
+    Object.fromEntries(
+      Object.keys(limits[0] as T).map((name) => [
+        name,
+        Math.min(...limits.map((one) => one[name] as number)),
+      ]),
+    ) as T;
+  const assets = outlets.map(({ ad }) => ad.assets);
+  return {
+    ...first,
+    key: `all:${outlets.map(({ key }) => key).join('+')}`,
+    name: 'all outlets',
+    limits: least(outlets.map(({ limits }) => limits)),
+    ad: {
+      plain: strictestForm(outlets, 'plain'),
+      assembled: strictestForm(outlets, 'assembled'),
+      insertion: outlets.map(({ ad }) => ad.insertion).find((one): one is Insertion => one !== null) ?? null,
+      assets: {
+        sitelink: least(assets.map(({ sitelink }) => sitelink)),
+        callout: least(assets.map(({ callout }) => callout)),
+      },
+    },
+  };
+}
+
+function strictestForm(outlets: readonly Outlet[], name: 'plain' | 'assembled'): FormLimits | null {
+  const forms = outlets.flatMap(({ ad }) => ad[name] ?? []);
+  if (forms.length === 0) return null;
+  return Object.fromEntries(
+    partsOfAd.map((part) => [part, strictestPart(forms.map((form) => form[part]))]),
+  ) as FormLimits;
+}
+
+function strictestPart(parts: readonly PartLimits[]): PartLimits {
+  const most = Math.max(...parts.map((part) => part.most));
+  const each = Array.from({ length: most }, (_, at) =>
+    Math.min(...parts.flatMap((part) => (part.most > at ? (part.each?.[at] ?? part.limit) : []))),
+  );
+  const taken = parts.filter((part) => part.most > 0);
+  return {
+    limit: Math.min(...(taken.length > 0 ? taken : parts).map((part) => part.limit)),
+    each,
+    least: Math.max(...parts.map((part) => part.least)),
+    most,
+    shown: Math.max(...parts.map((part) => part.shown)),
+  };
+}
+
+/** How long a keyword may be, in words and in characters, to be taken by each of some outlets. */
+export function keywordLimits(outlets: readonly Outlet[]): { words: number; length: number } {
+  return {
+    words: Math.min(...outlets.map(({ limits }) => limits.keywordWords)),
+    length: Math.min(...outlets.map(({ limits }) => limits.keywordLength)),
+  };
+}
+
+/** The outlets of some whose ads of a form have a field, each with how long it may be, the shortest first. */
+export function roomsFor(
+  outlets: readonly Outlet[],
+  form: keyof Pick<AdRules, 'plain' | 'assembled'>,
+  field: keyof ReturnType<typeof limitsOf>,
+): { name: string; limit: number }[] {
+  return outlets
+    .flatMap(({ name, ad }) => {
+      const limits = ad[form];
+      const limit = limits && limitsOf(limits)[field]?.limit;
+      return limit ? [{ name, limit }] : [];
+    })
+    .sort((a, b) => a.limit - b.limit);
+}
