@@ -23,6 +23,8 @@ type Filled = Partial<NewPlan> & {
   list?: string;
   /** Each a theme of keywords that have all of its words, named by them. */
   themes?: readonly (readonly string[])[];
+  /** The keys of the outlets that it ships to. */
+  outlets?: readonly string[];
   stage?: string;
 };
 
@@ -30,7 +32,14 @@ type Filled = Partial<NewPlan> & {
 export async function openPlan(
   page: Page,
   url: string,
-  { name = 'Saltmarsh', site = 'saltmarshpaddle.example', list, themes = [], stage = 'gather' }: Filled = {},
+  {
+    name = 'Saltmarsh',
+    site = 'saltmarshpaddle.example',
+    list,
+    themes = [],
+    outlets = [],
+    stage = 'gather',
+  }: Filled = {},
 ): Promise<number> {
   const ask = asker(url);
   const { id: plan } = await ask(api.makePlan, {
@@ -50,6 +59,10 @@ export async function openPlan(
     );
     await ask(api.makeThemes, { params: { plan }, body: { parent: null, themes: made } });
   }
+  for (const outlet of outlets)
+    await ask(api.chooseOutlet, { params: { plan, outlet }, body: { chosen: true } });
+  if (outlets.length > 0 && !outlets.includes('plain'))
+    await ask(api.chooseOutlet, { params: { plan, outlet: 'plain' }, body: { chosen: false } });
   await page.goto(`${url}/plans/${plan}/${stage}`);
   // Keys pressed before the stage is there would go nowhere.
   await expect(page.locator('[data-yield]').first()).toBeVisible();

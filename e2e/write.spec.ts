@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './server.ts';
-import { graveProblems, openPlan } from './steps.ts';
+import { go, graveProblems, openPlan } from './steps.ts';
 
 /** 200 keywords, each an ad group of its own: short ones, long ones and very long ones. */
 const traits = [
@@ -249,4 +249,70 @@ test('final URLs and their check, assets; nothing serious for those who use assi
     await page.waitForTimeout(600);
     expect(await graveProblems(page), String(name)).toEqual([]);
   }
+});
+
+test('ads are measured by all outlets that the plan ships to, or by one of them; Ship leads to the one that it speaks of', async ({
+  page,
+  url,
+}) => {
+  const teas = ['green tea', 'black tea', 'white tea'].map((text, at) => `${text}\t${100 - at}`).join('\n');
+  await openPlan(page, url, {
+    name: 'Tea',
+    site: 'teahouse.example',
+    list: teas,
+    outlets: ['plain', 'quillmere'],
+    stage: 'write',
+  });
+  const measured = page.getByLabel('Measured by');
+  await expect(measured).toHaveValue('');
+  await expect(measured.locator('option')).toHaveText(['both outlets', 'Plain sheets', 'Quillmere']);
+  const field = page.getByRole('group', { name: /^Headline 1/ });
+  await expect(field.getByTitle('Room: 30 (Quillmere), 32 (Plain sheets)')).toHaveText('Quillmere');
+
+  // 31 letters: too long for one of the two.
+  await write(page, 'Headline 1, line 1', 'Whole leaf @keyword by the poun');
+  await write(page, 'Headline 2, line 1', 'Leaf by Leaf');
+  await write(page, 'Description 1, line 1', 'Packed on the day it is sent.');
+  await expect(yieldOf(page, 'misfits')).toContainText('3 do not fit');
+  await measured.selectOption('Plain sheets');
+  await expect(yieldOf(page, 'misfits')).toContainText('0 do not fit');
+  await expect(page).toHaveURL(/outlet=plain/);
+  await expect(field).not.toContainText('Quillmere');
+  await measured.selectOption('Quillmere');
+  await expect(yieldOf(page, 'misfits')).toContainText('3 do not fit');
+  // It has two headlines; the other outlet has three.
+  await expect(page.getByRole('group', { name: /^Headline 3/ })).toHaveCount(0);
+  await measured.selectOption('both outlets');
+  await expect(page.getByRole('group', { name: /^Headline 3/ })).toHaveCount(1);
+  await built(page);
+  // The trail counts what the stage counts.
+  await expect(page.getByRole('navigation', { name: 'Trail' })).toContainText('3 do not fit');
+
+  await go(page, 'Ship');
+  const finding = page.getByRole('listitem').filter({ hasText: 'without headline 1: no line fits' }).first();
+  await expect(finding).toContainText('Quillmere');
+  await finding.getByRole('link').first().click();
+  await expect(measured).toHaveValue('quillmere');
+  await expect(yieldOf(page, 'misfits')).toContainText('3 do not fit');
+});
+
+test('a form of ad that no outlet of the plan takes is said to make none', async ({ page, url }) => {
+  await openPlan(page, url, { list: 'green tea\t10', outlets: ['harrowlight'], stage: 'write' });
+  await expect(page.getByText('measured by Harrowlight')).toBeVisible();
+  await page.getByLabel('Form of the ad').selectOption('assembled ad');
+  await expect(page.getByRole('status').filter({ hasText: 'takes assembled ads' })).toHaveText(
+    'No outlet of this plan takes assembled ads: this pattern makes none there.',
+  );
+});
+
+test('the brief asks of the site what an outlet of the plan takes, and says which', async ({ page, url }) => {
+  await openPlan(page, url, { outlets: ['quillmere'], stage: 'brief' });
+  await expect(page.getByText('The kind of site is written for Quillmere.')).toBeVisible();
+  await expect(page.getByLabel('Goal', { exact: true })).toBeVisible();
+  await expect(page.getByText('No outlet of this plan takes the goal.')).toBeVisible();
+  await expect(page.getByLabel('Who the site is for')).toHaveCount(0);
+  await openPlan(page, url, { outlets: ['harrowlight'], stage: 'brief' });
+  await expect(page.getByLabel('Who the site is for')).toBeVisible();
+  await expect(page.getByText('Sites for adults: Harrowlight takes none.')).toBeVisible();
+  await expect(page.getByText('The site is about')).toHaveCount(0);
 });

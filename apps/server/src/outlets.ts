@@ -2,6 +2,7 @@ import { outletShape, type PlanOutletBody, planOutletBody } from '@sprig/contrac
 import { type Outlet, plainOutlet, shippedOutlets } from '@sprig/core/ship';
 import type { Transaction } from 'sequelize';
 import type { PlanCaller } from './caller.ts';
+import { inChange } from './change/index.ts';
 import { select } from './database/connect.ts';
 import { notFound } from './failure.ts';
 
@@ -59,4 +60,20 @@ export async function chosenOutlets(
     const read = planOutletBody.safeParse(body);
     return known ? [{ id, outlet: known, body: read.success ? read.data : planOutletBody.parse({}) }] : [];
   });
+}
+
+/** Other plans that ship to an outlet are measured by it: they take its change in, which is not theirs to undo. */
+export async function tellShippers(caller: PlanCaller, outlet: number): Promise<void> {
+  const others = await select<{ plan: number; name: string }>(
+    caller.database,
+    `select p.plan_id as plan, o.body->>'name' as name
+     from outlets o join plan_outlets p on p.workspace_id = o.workspace_id and p.outlet = o.key
+     where o.workspace_id = $1 and o.id = $2 and p.plan_id <> $3 order by 1`,
+    [caller.workspace, outlet, caller.plan],
+  );
+  for (const { plan, name } of others)
+    await inChange({ ...caller, plan }, `The outlet ${name} was changed`, async () => {}, {
+      undoable: false,
+      always: true,
+    });
 }

@@ -18,6 +18,7 @@ import {
   AdChecks,
   type AdInput,
   type AdMarks,
+  AdWriter,
   branchOf,
   checkGroup,
   checkPlan,
@@ -28,6 +29,7 @@ import {
   PlaceNames,
   placeGroups,
   project,
+  strictestOf,
 } from '@sprig/core/ship';
 import { hashOf, ListedWords } from '@sprig/core/text';
 import { readSite, type Writing } from '@sprig/core/write';
@@ -40,7 +42,7 @@ import type { PlacedKeyword } from './placed-keywords.ts';
 import type { DerivedRow } from './replace-rows.ts';
 
 /** To be raised where the same inputs make other rows than before. */
-const MADE_BY = 4;
+const MADE_BY = 5;
 
 export type DerivedPage = {
   groups: DerivedRow[];
@@ -59,6 +61,9 @@ export class Deriving {
   private readonly writing: Writing;
   private readonly adInput: Omit<AdInput, 'holds'>;
   private readonly checks: AdChecks;
+  /** What ads are written and measured by: all outlets that the plan ships to. */
+  private readonly measure: Outlet;
+  private readonly measuring: AdChecks;
   private readonly adHolds: Map<string, Hold[]>;
   private readonly themeNames: Map<number, { name: string; branch: string }>;
 
@@ -73,6 +78,9 @@ export class Deriving {
     this.writing = writingOf(inputs.brief.language, inputs.facts);
     this.adInput = adInputOf(inputs, this.writing);
     this.checks = checksOf(inputs, outlet, this.writing);
+    const [first = outlet, ...others] = inputs.outlets;
+    this.measure = strictestOf([first, ...others]);
+    this.measuring = this.measure === outlet ? this.checks : checksOf(inputs, this.measure, this.writing);
     this.builder = new RowBuilder(laid.frame);
     this.adHolds = holdsOfAds(holds);
     this.themeNames = new Map(
@@ -105,6 +113,7 @@ export class Deriving {
       JSON.stringify([
         MADE_BY,
         this.outlet,
+        this.measure === this.outlet ? 0 : [this.measure.key, this.measure.ad, this.measure.limits],
         patterns,
         address,
         offer,
@@ -153,6 +162,8 @@ export class Deriving {
       this.outlet,
       places.map((at) => this.places[at] as OutletPlace),
     );
+    const measuring =
+      this.measure === this.outlet ? null : new AdWriter(adInput, this.measure.ad, this.measure.key);
     const unit = minorUnit(brief.currency);
     const page: DerivedPage = { groups: [], rows: [], outletGroups: [], ads: [], findings: [] };
     frames.forEach((frame, n) => {
@@ -165,10 +176,12 @@ export class Deriving {
         const norms = frame.members.map((member) => this.keywords[member]?.norm ?? '');
         const theme = this.themeNames.get(group.theme);
         const tokens = { ...group, themeName: theme?.name, branch: theme?.branch };
-        const { findings, marks } = this.checks.group(ads, tokens, norms, projection.writer);
-        list.push(...findings);
-        ads.forEach((ad, place) => {
-          page.ads.push(adRow(ad, group.position, this.outlet.ad, marks[place] as AdMarks));
+        const checked = this.checks.group(ads, tokens, norms, projection.writer);
+        list.push(...checked.findings);
+        const own = measuring ? measuring.of(tokens).ads : ads;
+        const measured = measuring ? this.measuring.group(own, tokens, norms, measuring) : checked;
+        own.forEach((ad, place) => {
+          page.ads.push(adRow(ad, group.position, this.measure.ad, measured.marks[place] as AdMarks));
         });
       }
       if (list.length > 0) page.findings.push({ key: group.key, list });

@@ -58,6 +58,9 @@ export function laidKeyOf(inputs: Inputs, placedKey: string): string {
     day,
     refused,
     assetsAt,
+    phonesAt,
+    assetTexts,
+    outlets,
     sources,
     settingSets,
     ...others

@@ -13,7 +13,7 @@ import {
 } from '@sprig/contracts';
 import { type Copied, type Hold, type Layout, layoutOn } from '@sprig/core/build';
 import type { NegativeKeyword } from '@sprig/core/match';
-import type { NumberedPattern, RefusedText } from '@sprig/core/ship';
+import type { NumberedPattern, Outlet, RefusedText } from '@sprig/core/ship';
 import type { Theme } from '@sprig/core/sort';
 import { type AddressRule, type AssetBody, textsOfAsset } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
@@ -21,6 +21,7 @@ import { addressRuleFrom, patternsOf } from '../ad-inputs.ts';
 import type { PlanCaller } from '../caller.ts';
 import { select } from '../database/connect.ts';
 import { notFound } from '../failure.ts';
+import { chosenOutlets } from '../outlets.ts';
 import { settingSetsOf } from '../setting-sets.ts';
 
 /** A negative of one campaign or ad group, by its key. */
@@ -45,6 +46,8 @@ export type Inputs = {
   phonesAt: Set<string>;
   /** What assets say, each once. */
   assetTexts: string[];
+  /** Those that the plan ships to. */
+  outlets: Outlet[];
   holds: Hold[];
   themes: Theme[];
   placed: HandPlaced[];
@@ -98,6 +101,7 @@ export class InputReader {
       offer: offerOn(facts, today),
       year: today.slice(0, 4),
       ...(await this.ofAds()),
+      outlets: (await chosenOutlets(this.caller, this.transaction)).map(({ outlet }) => outlet),
       sortSettings: settings.success ? settings.data : usualSortSettings,
       holds: await this.rows<Hold>(
         'select row_key as "rowKey", field, outlet, value from holds where plan_id = $1 order by id',

@@ -5,12 +5,16 @@ import { useMemo } from 'react';
 import { call } from '../api/call.ts';
 import { planKey } from '../api/plan.ts';
 
-/** The outlets that a plan ships to; undefined while they are fetched. */
-export function useShippedTo(plan: number): readonly Outlet[] | undefined {
-  const { data } = useQuery({
+/** All outlets that a plan can ship to. */
+export const useOutlets = (plan: number) =>
+  useQuery({
     queryKey: [...planKey(plan), 'outlets'],
     queryFn: async () => (await call(listOutlets, { params: { plan } })).outlets,
   });
+
+/** The outlets that a plan ships to; undefined while they are fetched. */
+export function useShippedTo(plan: number): readonly Outlet[] | undefined {
+  const { data } = useOutlets(plan);
   return useMemo(() => data?.filter(({ chosen }) => chosen).map(({ outlet }) => outlet), [data]);
 }
 

@@ -98,7 +98,7 @@ export type PlanOutletBody = z.infer<typeof planOutletBody>;
 const chosenOutlet = z.object({
   /** 0 where nobody has chosen yet. */
   id: count,
-  outlet: outletSchema,
+  outlet: outletShape,
   body: planOutletBody,
   /** Of all that a look through the plan for it hangs on. */
   stamp: z.number(),

@@ -137,7 +137,10 @@ function lookClosely(text: string, part: PartOfAd, words: EditorialWords): Edito
   if (repeated) add('repeated-punctuation', repeated, unrepeated(text));
   const twice = new RegExp(TWICE).exec(text);
   if (twice) add('word-twice', twice[0], text.replace(TWICE, '$1'));
-  const shouted = [...text.matchAll(SHOUTED)].find(([word]) => isShouted(word, words));
+  // What is to be filled in is not shouted.
+  const shouted = [...(marker ? text.replace(marker, '') : text).matchAll(SHOUTED)].find(([word]) =>
+    isShouted(word, words),
+  );
   if (shouted)
     add(
       'capitals',

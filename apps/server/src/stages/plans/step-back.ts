@@ -1,5 +1,6 @@
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, type Diff, type Follow, redo, undo } from '../../change/index.ts';
+import { tellShippers } from '../../outlets.ts';
 import { followRecipes, followShared, leavePool, tellOtherPlans } from '../mix/index.ts';
 import { refreshBlocks, tellOthers } from '../prune/index.ts';
 
@@ -14,9 +15,11 @@ export async function stepBack(
 ): Promise<{ revision: number; label: string }> {
   const lists = new Set<number>();
   const words = new Set<number>();
+  const outlets = new Set<number>();
   const follow: Follow = async (change, diff) => {
     for (const row of [...(diff.shared_negatives?.inserted ?? []), ...(diff.shared_negatives?.removed ?? [])])
       lists.add(Number(row.list_id));
+    for (const { key } of diff.outlets?.changed ?? []) outlets.add(Number(key.id));
     for (const id of await followBack(change, diff)) words.add(id);
     const concerned =
       diff.came ?? diff.keywords ?? diff.negatives ?? diff.attached_lists ?? diff.shared_negatives;
@@ -24,6 +27,7 @@ export async function stepBack(
   };
   const { revision, result } = await (direction === 'undo' ? undo : redo)(caller, force, follow);
   for (const list of lists) await tellOthers(caller, list);
+  for (const outlet of outlets) await tellShippers(caller, outlet);
   if (words.size > 0) await tellOtherPlans(caller, words);
   return { revision, label: result };
 }

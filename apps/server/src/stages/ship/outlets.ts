@@ -3,8 +3,16 @@ import { type Outlet, plainOutlet } from '@sprig/core/ship';
 import type { Transaction } from 'sequelize';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange } from '../../change/index.ts';
+import { select } from '../../database/connect.ts';
 import { notFound, SprigFailure } from '../../failure.ts';
-import { allOutlets, type ChosenOutlet, chosenOutlets, isShipped, outletOf } from '../../outlets.ts';
+import {
+  allOutlets,
+  type ChosenOutlet,
+  chosenOutlets,
+  isShipped,
+  outletOf,
+  tellShippers,
+} from '../../outlets.ts';
 
 const MOST_OUTLETS = 100;
 
@@ -30,36 +38,48 @@ export async function listOutlets(caller: PlanCaller) {
 }
 
 /** Keeps an outlet of the workspace. Those that come with the product stay as they are: a copy has a key of its own. */
-export const keepOutlet = (caller: PlanCaller, key: string, outlet: Outlet, isNew: boolean) =>
-  inChange(caller, `${isNew ? 'Make' : 'Change'} the outlet ${outlet.name}`, async (change) => {
-    if (outlet.key !== key)
-      throw new SprigFailure('invalid', 'The key is another than the address says.', { at: 'key' });
-    if (isShipped(key))
-      throw new SprigFailure(
-        'invalid',
-        'This key is of an outlet that comes with Green Sprig. Choose another one.',
-        {
-          at: 'key',
-        },
+export async function keepOutlet(caller: PlanCaller, key: string, outlet: Outlet, isNew: boolean) {
+  const changed = await inChange(
+    caller,
+    `${isNew ? 'Make' : 'Change'} the outlet ${outlet.name}`,
+    async (change) => {
+      if (outlet.key !== key)
+        throw new SprigFailure('invalid', 'The key is another than the address says.', { at: 'key' });
+      if (isShipped(key))
+        throw new SprigFailure(
+          'invalid',
+          'This key is of an outlet that comes with Green Sprig. Choose another one.',
+          {
+            at: 'key',
+          },
+        );
+      const rows = await change.rows<{ id: number; key: string }>(
+        'select o.id, o.key from outlets o join plans p on p.workspace_id = o.workspace_id where p.id = $1 for update of o',
       );
-    const rows = await change.rows<{ id: number; key: string }>(
-      'select o.id, o.key from outlets o join plans p on p.workspace_id = o.workspace_id where p.id = $1 for update of o',
-    );
-    const there = rows.find((row) => row.key === key);
-    if (there && isNew)
-      throw new SprigFailure('invalid', 'There is an outlet with this key. Choose another one.', {
-        at: 'key',
-      });
-    if (!there && !isNew) throw notFound('outlet');
-    if (there) {
-      await change.update('outlets', [there.id], { body: outlet });
-      return;
-    }
-    if (rows.length >= MOST_OUTLETS)
-      throw new SprigFailure('invalid', `A workspace has up to ${MOST_OUTLETS} outlets. Remove one first.`);
-    const [id] = await change.takeSharedIds(1);
-    await change.insert('outlets', [{ id, key, body: outlet }]);
-  });
+      const there = rows.find((row) => row.key === key);
+      if (there && isNew)
+        throw new SprigFailure('invalid', 'There is an outlet with this key. Choose another one.', {
+          at: 'key',
+        });
+      if (!there && !isNew) throw notFound('outlet');
+      if (there) {
+        await change.update('outlets', [there.id], { body: outlet });
+        return;
+      }
+      if (rows.length >= MOST_OUTLETS)
+        throw new SprigFailure('invalid', `A workspace has up to ${MOST_OUTLETS} outlets. Remove one first.`);
+      const [id] = await change.takeSharedIds(1);
+      await change.insert('outlets', [{ id, key, body: outlet }]);
+    },
+  );
+  const [kept] = await select<{ id: number }>(
+    caller.database,
+    'select id from outlets where workspace_id = $1 and key = $2',
+    [caller.workspace, key],
+  );
+  if (kept) await tellShippers(caller, kept.id);
+  return changed;
+}
 
 export const removeOutlet = (caller: PlanCaller, key: string) =>
   inChange(caller, `Remove the outlet ${key}`, async (change) => {

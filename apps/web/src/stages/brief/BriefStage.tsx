@@ -136,7 +136,7 @@ function ClientPart({ brief, facts: kept }: { brief: Document<Brief>; facts: Doc
         , and a day begins by the clock of{' '}
         <Fact document={kept} at="timeZone" label="Time zone" value={set.timeZone} shown={set.timeZone} />.
       </Line>
-      <Line use={ofSite.use}>
+      <Line use={ofSite.goal}>
         The aim is{' '}
         <ChoiceChip
           label="Goal"
@@ -145,27 +145,31 @@ function ClientPart({ brief, facts: kept }: { brief: Document<Brief>; facts: Doc
           onChoose={(value) => void choose(kept, 'goal', value)}
         />{' '}
         by <b>search campaigns</b>.
-        {ofSite.asksKind && (
-          <>
-            {' '}
-            The site is about{' '}
-            <Fact
-              document={kept}
-              at="category"
-              label="Category of the site"
-              value={set.category}
-              shown={set.category || 'anything'}
-            />
-            .
-          </>
-        )}
-        {ofSite.asksAdults && (
-          <>
-            {' '}
-            It <Adults facts={kept} />.
-          </>
-        )}
       </Line>
+      {(ofSite.asksKind || ofSite.asksAdults) && (
+        <Line use={ofSite.site}>
+          {ofSite.asksKind && (
+            <>
+              {' '}
+              The site is about{' '}
+              <Fact
+                document={kept}
+                at="category"
+                label="Category of the site"
+                value={set.category}
+                shown={set.category || 'anything'}
+              />
+              .
+            </>
+          )}
+          {ofSite.asksAdults && (
+            <>
+              {' '}
+              {ofSite.asksKind ? 'It' : 'The site'} <Adults facts={kept} />.
+            </>
+          )}
+        </Line>
+      )}
     </Part>
   );
 }

@@ -2,7 +2,13 @@ import type { Facts } from '@sprig/contracts';
 import { type CellValue, networkNames, type Outlet, tells } from '@sprig/core/ship';
 
 /** What is asked of the site as a whole: only what an outlet of the plan writes or has a rule for, or what is set already. */
-export type AskedOfSite = { use: string; asksKind: boolean; asksAdults: boolean };
+export type AskedOfSite = {
+  /** Where the goal is used, and where what is said of the site is. */
+  goal: string;
+  site: string;
+  asksKind: boolean;
+  asksAdults: boolean;
+};
 
 export function askedOfSite(
   outlets: readonly Outlet[],
@@ -23,9 +29,8 @@ export function askedOfSite(
       ? `${what} is written for ${listed(names)}.`
       : `No outlet of this plan takes ${what.toLowerCase()}.`;
   return {
-    use: [
-      'Where calls are the goal, Ship names ad groups without a phone number.',
-      written('The goal', goal),
+    goal: `${written('The goal', goal)} Where it is calls, Ship names ad groups without a phone number.`,
+    site: [
       asksKind ? written('The kind of site', kind) : '',
       asksAdults ? written('Who it is for', audience) : '',
       ruled.length > 0 ? `Sites for adults: ${listed(ruled.map(ruleWords))}.` : '',

@@ -1,10 +1,9 @@
-import { chooseOutlet, listOutlets, type Receipt } from '@sprig/contracts';
-import { useQuery } from '@tanstack/react-query';
+import { chooseOutlet, type Receipt } from '@sprig/contracts';
 import { Plus, X } from 'lucide-react';
 import { useCallback, useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
-import { planKey, useOpenPlan } from '../../api/plan.ts';
+import { useOpenPlan } from '../../api/plan.ts';
 import { useAddress } from '../../kit/address.ts';
 import { count, counted } from '../../kit/format.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
@@ -12,6 +11,7 @@ import { Menu } from '../../kit/Menu.tsx';
 import { Help } from '../../kit/marks.tsx';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { Yield } from '../../kit/Yield.tsx';
+import { useOutlets } from '../../plan/use-outlets.ts';
 import { AccountView } from './AccountView.tsx';
 import { byRule, FindingsList } from './FindingsList.tsx';
 import { differing, rowsIn } from './look.ts';
@@ -37,10 +37,7 @@ export function ShipStage() {
   const { data: ship } = useShipView(plan.id);
   const { isBehind, isChecking, refusal, again } = useChecked(plan, ship);
   const receipts = useReceipts(plan.id);
-  const { data: all = [] } = useQuery({
-    queryKey: [...planKey(plan.id), 'outlets'],
-    queryFn: async () => (await call(listOutlets, { params: { plan: plan.id } })).outlets,
-  });
+  const { data: all = [] } = useOutlets(plan.id);
   const onKey = useCallback(
     (event: KeyboardEvent) => {
       if (inTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;

@@ -2,12 +2,16 @@ import type { FieldFit } from '@sprig/core/write';
 
 /** A field's length in the group in view, against its limit: a bar, the figure, and words when it is over. */
 export function Gauge({ fit, limit }: { fit: FieldFit | undefined; limit: number }) {
-  if (!fit || fit.status === 'empty') return <span className="text-[12px] text-faint">up to {limit}</span>;
+  if (!fit || fit.status === 'empty')
+    return <span className="whitespace-nowrap text-[12px] text-faint">up to {limit}</span>;
   const over = fit.status === 'unfilled' && fit.why === 'too-long';
   const length = fit.status === 'fits' ? fit.length : over ? limit + fit.overrun : 0;
   const share = Math.min(1, length / limit);
   return (
-    <span className="inline-flex items-center gap-1.5" title={`${length} of ${limit}`}>
+    <span
+      className="inline-flex shrink-0 items-center gap-1.5 whitespace-nowrap"
+      title={`${length} of ${limit}`}
+    >
       <svg width="54" height="5" viewBox="0 0 54 5" aria-hidden="true">
         <rect width="54" height="5" rx="2.5" className="fill-base-300" />
         <rect width={54 * share} height="5" rx="2.5" className={over ? 'fill-error' : 'fill-primary'} />

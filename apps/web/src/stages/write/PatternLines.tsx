@@ -134,19 +134,22 @@ function Field({
   return (
     <fieldset>
       <legend className="flex w-full items-center gap-2">
-        <span className="font-semibold">{fieldName(field)}</span>
+        <span className="whitespace-nowrap font-semibold">{fieldName(field)}</span>
         <Gauge fit={fit} limit={limit.limit} />
-        {room !== '' && (
-          <span className="max-w-40 truncate text-[12px] text-faint" title={`Room: ${room}`}>
-            {room}
+        {room && (
+          <span className="min-w-0 truncate text-[12px] text-faint" title={`Room: ${room.all}`}>
+            {room.least}
           </span>
         )}
-        <span className="ml-auto flex items-center gap-1">
+        <span className="ml-auto flex shrink-0 items-center gap-1">
           {own && own.unfilled > 0 && (
-            <span className="text-[12px] text-error">{count(own.unfilled)} unfilled</span>
+            <span className="whitespace-nowrap text-[12px] text-error">{count(own.unfilled)} unfilled</span>
           )}
           {own && own.unfilled === 0 && own.short > 0 && (
-            <span className="text-[12px] text-warning" title="Filled with less than half of the room">
+            <span
+              className="whitespace-nowrap text-[12px] text-warning"
+              title="Filled with less than half of the room"
+            >
               {count(own.short)} short
             </span>
           )}

@@ -31,12 +31,17 @@ export const limitsBy = (measure: Measure): Record<AdForm, AdLimits> => {
   return { plain: of('plain'), assembled: of('assembled') };
 };
 
-/** `30 (Quillmere), 34 (Fennelwick)`: the room that a field has at each outlet; empty where all have the same. */
-export function roomWords({ outlets, at }: Measure, form: AdForm, field: AdField): string {
-  if (at !== '') return '';
+/** The outlet with the least room for a field, and the room at each: `30 (Quillmere), 34 (Fennelwick)`; null where all have the same. */
+export function roomWords(
+  { outlets, at }: Measure,
+  form: AdForm,
+  field: AdField,
+): { least: string; all: string } | null {
+  if (at !== '') return null;
   const rooms = roomsFor(outlets, form, field);
-  if (new Set(rooms.map(({ limit }) => limit)).size < 2 && rooms.length === outlets.length) return '';
-  return rooms.map(({ name, limit }) => `${limit} (${name})`).join(', ');
+  const [least] = rooms;
+  if (!least || new Set(rooms.map(({ limit }) => limit)).size < 2) return null;
+  return { least: least.name, all: rooms.map(({ name, limit }) => `${limit} (${name})`).join(', ') };
 }
 
 /** Which outlets ads are measured by, and one of them to look at alone. */
