@@ -276,10 +276,13 @@ export class Carrier {
     const there = new Set<string>();
     const carried: NegativeSheetRow[] = [];
     const { negativesPerGroup } = this.outlet.limits;
-    const isTold = this.told.negative.has('keyword') || this.told.negative.has('keyword-notation');
+    const told = this.told.negative;
+    const isTold = told.has('keyword') || told.has('keyword-notation');
+    // Without its ad group a negative would block in the whole campaign.
+    const isPlaced = told.has('group');
     for (const row of rows) {
       const { campaign, group, text } = row;
-      const type = isTold ? this.negativeType[row.type] : null;
+      const type = isTold && (isPlaced || group === '') ? this.negativeType[row.type] : null;
       const say = (rule: LossRule, becomes: string) =>
         this.lose({ rule, campaign, group, text: `-${text} (${row.type})`, becomes });
       if (type === null) say('negative-left-out', '');
@@ -345,7 +348,8 @@ export class Carrier {
       const text = 'text' in asset ? asset.text : asset.number;
       const say = (rule: LossRule, becomes: string) => this.lose({ rule, campaign, group, text, becomes });
       const told = this.told.asset;
-      if (!ESSENTIAL[asset.kind].every((value) => told.has(value))) {
+      const isPlaced = (campaign === '' || told.has('campaign')) && (group === '' || told.has('group'));
+      if (!isPlaced || !ESSENTIAL[asset.kind].every((value) => told.has(value))) {
         say('asset', '');
         return [];
       }

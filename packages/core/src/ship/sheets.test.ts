@@ -939,6 +939,8 @@ describe('what no column of an outlet takes is told', () => {
     [['keyword.status'], ['paused: cordless drill']],
     [['keyword.keyword'], ['keyword-left-out: cordless drill', 'keyword-left-out: drill']],
     [['negative.keyword'], ['negative-left-out: -free (broad)']],
+    // It would block in the whole campaign.
+    [['negative.group'], ['negative-left-out: -free (broad)']],
     [['ad.final-url'], [`address: ${address}`]],
     [['ad.mobile-url'], [`address: ${address}?m`]],
     [['ad.kept'], ['kept-places: Cordless drills']],
@@ -948,6 +950,7 @@ describe('what no column of an outlet takes is told', () => {
     [['asset.asset-line2'], ['asset-fields: Spares']],
     [['asset.final-url'], ['asset: Spares']],
     [['asset.asset-text'], ['asset: Spares', 'asset: Open Sundays']],
+    [['asset.group'], ['asset: Spares', 'asset: Open Sundays', 'asset: +441632960123']],
     [['asset.asset-number'], ['asset: +441632960123']],
     [['asset.asset-kind'], ['asset: Spares', 'asset: Open Sundays', 'asset: +441632960123']],
   ])('without %j: %j', (gone, expected) => {

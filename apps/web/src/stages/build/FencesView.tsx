@@ -11,6 +11,8 @@ import { planKey } from '../../api/plan.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, counted, short } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
+import { useShippedTo } from '../../plan/use-outlets.ts';
+import { fencesAtOutlets } from './fences-at-outlets.ts';
 import { fenceChoices, fenceHelp } from './rule-words.ts';
 import type { BuildActions } from './use-build.ts';
 
@@ -47,6 +49,7 @@ export function FencesView({ plan, layout, figures, actions, onOpen, onTry }: Pr
     if (words) toast.error(words);
   };
   const made = (figures?.exact ?? 0) + (figures?.phrase ?? 0);
+  const atOutlets = fencesAtOutlets(useShippedTo(plan.id) ?? [], kind, counts?.mostInGroup ?? 0);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_430px] overflow-hidden">
       <section aria-label="Who would have stolen from whom" className="min-h-0 overflow-auto px-4 py-2">
@@ -80,6 +83,11 @@ export function FencesView({ plan, layout, figures, actions, onOpen, onTry }: Pr
             most searched were made.
           </p>
         )}
+        {atOutlets.map((words) => (
+          <p key={words} className="text-[12.5px] text-warning">
+            {words}
+          </p>
+        ))}
         {view && view.pairs.length > 0 ? (
           <Stolen view={view} onOpen={onOpen} />
         ) : (
