@@ -8,7 +8,7 @@ import { main, SetupFailure } from './setup/stop-with.mjs';
 import { ensureWeb } from './setup/web.mjs';
 
 /** Sets up what is missing, starts everything, and stops all of it on Ctrl-C. */
-main(async () => {
+await main(async () => {
   const port = Number(process.env.PORT ?? 4600);
   const folder = resolve(process.env.SPRIG_DATA_DIR ?? join(root, '.data'));
   ensurePackages();

@@ -8,7 +8,7 @@ import { assertPortFree, startServer } from './setup/server.mjs';
 import { main } from './setup/stop-with.mjs';
 
 /** The same as the demo, for changing it: the web app reloads as it is edited, the server starts again. */
-main(async () => {
+await main(async () => {
   ensurePackages();
   const port = Number(process.env.PORT ?? 4600);
   const apiPort = port + 1;

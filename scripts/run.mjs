@@ -9,7 +9,7 @@ import { NODE_ARGS } from './setup/server.mjs';
 import { main } from './setup/stop-with.mjs';
 
 /** Runs a TypeScript script with a database of its own that is thrown away: `node scripts/run.mjs FILE`. */
-main(async () => {
+await main(async () => {
   ensurePackages();
   const folder = mkdtempSync(join(tmpdir(), 'sprig-run-'));
   chmodSync(folder, 0o711);

@@ -11,7 +11,7 @@ import { main } from './setup/stop-with.mjs';
 import { ensureWeb } from './setup/web.mjs';
 
 /** Makes every picture of docs/screenshots afresh, from a fresh demo plan. */
-main(async () => {
+await main(async () => {
   ensurePackages();
   ensureChromium();
   await ensureWeb();

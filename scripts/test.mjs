@@ -61,7 +61,7 @@ async function vitest(run, ...projects) {
 }
 
 /** Every check there is, or those of the parts that are named; ends with one line that counts them all. */
-main(async () => {
+await main(async () => {
   const named = process.argv.slice(2);
   const parts = named.length > 0 ? named : Object.keys(PARTS);
   const unknown = parts.find((part) => !(part in PARTS));

@@ -68,7 +68,7 @@ export function useDocument<T>({ plan, name, read, write }: Reading<T>): Documen
         client.setQueryData(key, withValue(current, at, after));
         return sendEdit(write, plan, { at, before, after }).catch((error: unknown) => {
           client.setQueryData(key, current);
-          client.invalidateQueries({ queryKey: key });
+          void client.invalidateQueries({ queryKey: key });
           return refusalWords(error);
         });
       });

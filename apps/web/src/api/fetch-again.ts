@@ -10,11 +10,11 @@ export function fetchAgain(client: QueryClient, queryKey: readonly unknown[]): v
     awaited.add(query);
     const again = () => {
       awaited.delete(query);
-      client.invalidateQueries({ queryKey: query.queryKey, exact: true });
+      void client.invalidateQueries({ queryKey: query.queryKey, exact: true });
     };
     query.promise?.then(again, again);
   }
-  client.invalidateQueries({ queryKey });
+  void client.invalidateQueries({ queryKey });
 }
 
 const awaited = new WeakSet<object>();

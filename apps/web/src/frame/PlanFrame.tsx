@@ -56,7 +56,7 @@ export function PlanFrame() {
       }
       if (awaitsNumber.current) {
         const stage = stages[Number(event.key) - 1];
-        if (stage) navigate(`/plans/${id}/${stage}`);
+        if (stage) void navigate(`/plans/${id}/${stage}`);
       }
       awaitsNumber.current = event.key === 'g';
     },

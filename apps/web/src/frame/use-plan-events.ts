@@ -24,7 +24,7 @@ export function usePlanEvents(plan: number): void {
     return () => {
       stream.close();
       // Nobody tells of what happens from here on.
-      client.invalidateQueries({ queryKey: planKey(plan), refetchType: 'none' });
+      void client.invalidateQueries({ queryKey: planKey(plan), refetchType: 'none' });
     };
   }, [client, plan]);
 }

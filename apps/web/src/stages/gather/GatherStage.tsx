@@ -108,7 +108,7 @@ export function GatherStage() {
   const toVariants = async (ids: number[]) => {
     if (ids.length === 0) return;
     handList((await pool.worker.page(ids)).map(({ text }) => text));
-    navigate('/variants');
+    void navigate('/variants');
   };
 
   if (taking)

@@ -167,7 +167,7 @@ export function MixStage() {
   };
   const toVariants = (texts: string[]) => {
     handList(texts);
-    navigate('/variants');
+    void navigate('/variants');
   };
   const allToVariants = async () => {
     const places = await pool.worker.mixList({ text: '', state: 'all', sort: 'made', down: false });

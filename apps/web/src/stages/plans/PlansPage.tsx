@@ -158,7 +158,7 @@ function MakePlan({ onClose }: { onClose: () => void }) {
       const { id } = await call(makePlan, {
         body: { name: value('name'), currency: value('currency'), language: 'en', site: value('site') },
       });
-      navigate(`/plans/${id}/gather`);
+      void navigate(`/plans/${id}/gather`);
     } catch (error) {
       setWords({ at: (error as { failure?: { at?: string } }).failure?.at ?? '', text: wordsOf(error) });
     }
