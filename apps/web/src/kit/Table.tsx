@@ -52,6 +52,12 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
   const { columns, source, sort, onSort, selection, hidden = [], dim, actions = {}, empty, label } = props;
   const body = useRef<HTMLDivElement>(null);
   const [cursor, setCursor] = useState(0);
+  /** From where Shift selects: the row that was last gone to without it. */
+  const anchor = useRef(0);
+  const goTo = (index: number) => {
+    setCursor(index);
+    anchor.current = index;
+  };
   const total = source.ids.length;
   const isEmpty = total === 0 && !source.loading;
   const virtual = useVirtualizer({
@@ -93,15 +99,18 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
   const grid = `34px ${visible.map(({ width }) => (width ? `${width}px` : 'minmax(160px, 1fr)')).join(' ')}`;
 
   useEffect(() => {
-    if (cursor >= total) setCursor(Math.max(0, total - 1));
+    if (cursor < total) return;
+    setCursor(Math.max(0, total - 1));
+    anchor.current = Math.max(0, total - 1);
   }, [cursor, total]);
 
   const keyAt = (index: number): K | undefined => source.ids[index];
   const move = (next: number, extend: boolean) => {
     const index = Math.max(0, Math.min(total - 1, next));
-    setCursor(index);
     virtual.scrollToIndex(index);
-    if (extend) selection.extendTo(index, source.ids);
+    if (!extend) return goTo(index);
+    setCursor(index);
+    selection.extend(anchor.current, index, source.ids);
   };
   const chosen = (): K[] => {
     if (selection.size > 0) return selection.listIn(source.ids);
@@ -218,9 +227,12 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
                       transform: `translateY(${start}px)`,
                     }}
                     onClick={(event) => {
-                      setCursor(index);
-                      if (event.shiftKey) selection.extendTo(index, source.ids);
-                      else if (event.ctrlKey || event.metaKey) selection.toggle(index, source.ids);
+                      if (event.shiftKey) {
+                        setCursor(index);
+                        return selection.extend(anchor.current, index, source.ids);
+                      }
+                      goTo(index);
+                      if (event.ctrlKey || event.metaKey) selection.toggle(index, source.ids);
                     }}
                   >
                     <div
@@ -235,9 +247,12 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
                         checked={isChosen}
                         onClick={(event) => {
                           event.stopPropagation();
-                          if (event.shiftKey) selection.extendTo(index, source.ids);
-                          else selection.toggle(index, source.ids);
-                          setCursor(index);
+                          if (event.shiftKey) {
+                            setCursor(index);
+                            return selection.extend(anchor.current, index, source.ids);
+                          }
+                          goTo(index);
+                          selection.toggle(index, source.ids);
                         }}
                         onChange={() => {}}
                       />

@@ -5,20 +5,20 @@ export type Selection<K extends Key> = {
   size: number;
   has: (key: K) => boolean;
   toggle: (index: number, ids: ArrayLike<K>) => void;
-  /** From the row last toggled to this one. */
-  extendTo: (index: number, ids: ArrayLike<K>) => void;
+  /** All rows from one to another, both among them, in the place of those selected from the same one before. */
+  extend: (from: number, to: number, ids: ArrayLike<K>) => void;
   all: (ids: ArrayLike<K>) => void;
   clear: () => void;
   /** The selected keys in the order of the table; those that are filtered away stay selected but are not listed. */
   listIn: (ids: ArrayLike<K>) => K[];
 };
 
+/** `base`: what was selected before the rows from `from` on were. */
+type State<K> = { keys: ReadonlySet<K>; base: ReadonlySet<K>; from: number | null };
+
 /** Which rows are selected, by key: it survives sorting, filtering and scrolling. */
 export function useSelection<K extends Key>(): Selection<K> {
-  const [{ keys, anchor }, set] = useState<{ keys: ReadonlySet<K>; anchor: number }>({
-    keys: new Set(),
-    anchor: 0,
-  });
+  const [{ keys, base, from: begun }, set] = useState<State<K>>(() => only(new Set()));
   return useMemo(
     () => ({
       size: keys.size,
@@ -28,17 +28,21 @@ export function useSelection<K extends Key>(): Selection<K> {
         if (key === undefined) return;
         const next = new Set(keys);
         if (!next.delete(key)) next.add(key);
-        set({ keys: next, anchor: index });
+        set(only(next));
       },
-      extendTo: (index, ids) => {
-        const next = new Set(keys);
-        for (let at = Math.min(anchor, index); at <= Math.max(anchor, index); at++) next.add(ids[at] as K);
-        set({ keys: next, anchor });
+      extend: (from, to, ids) => {
+        const kept = from === begun ? base : keys;
+        const last = Math.min(Math.max(from, to), ids.length - 1);
+        const next = new Set(kept);
+        for (let at = Math.min(from, to); at <= last; at++) next.add(ids[at] as K);
+        set({ keys: next, base: kept, from });
       },
-      all: (ids) => set({ keys: new Set(Array.from(ids)), anchor: 0 }),
-      clear: () => set({ keys: new Set(), anchor: 0 }),
+      all: (ids) => set(only(new Set(Array.from(ids)))),
+      clear: () => set(only(new Set())),
       listIn: (ids) => Array.from(ids).filter((key) => keys.has(key)),
     }),
-    [keys, anchor],
+    [keys, base, begun],
   );
 }
+
+const only = <K>(keys: ReadonlySet<K>): State<K> => ({ keys, base: keys, from: null });
