@@ -13,7 +13,10 @@ import { EventHub } from '../http/events.ts';
 import { handlers } from '../jobs/handlers.ts';
 import { startRunner } from '../jobs/runner.ts';
 import { onlyUser } from '../only-user.ts';
+import { heedTransactions } from './inside-transactions.ts';
 import { addressOf, asAdmin, TEMPLATE } from './template.ts';
+
+heedTransactions();
 
 /** The real application on a database of its own, with a runner in this process. */
 export type TestServer = {
