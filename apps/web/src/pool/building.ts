@@ -101,7 +101,7 @@ export class Building {
   /** The keywords that are in, placed in their themes. */
   private keywords(sort: SortInput, facts: Facts): BuildKeyword[] {
     const { store } = this;
-    const key = `${store.changes} ${JSON.stringify([sort.themes, sort.placed, sort.settings.signals, facts.places, sort.functionWords])}`;
+    const key = `${store.changes} ${JSON.stringify([sort.themes, sort.placed, sort.settings.signals, sort.places, facts.places, sort.language, sort.functionWords])}`;
     if (this.pool?.key === key) return this.pool.keywords;
     const { placing, stages } = this.sorting.prepare(sort);
     const placeOf = placesOfRows(this.sorting.words, facts.places);

@@ -72,6 +72,9 @@ const SHOWN_WORDS = 200;
 const SAMPLE = 40;
 const SHOWN_SIDE = 60;
 
+/** Of what tells which words there are. */
+const wordsKey = ({ language, facts }: PruneInput): string => JSON.stringify([language, facts.functionWords]);
+
 /** What Prune asks of the pool; nothing here changes it. */
 export class Pruning {
   private alike: { key: string; groups: LookAlikeGroup[]; rows: Uint32Array } | null = null;
@@ -86,7 +89,7 @@ export class Pruning {
   /** Look-alikes among the keywords that are in and do not stand apart, in all classes that are chosen. */
   lookAlikes(input: PruneInput, classes: readonly LookAlikeClass[]): AlikeSummary {
     const { store } = this;
-    const key = `${store.revision}:${classes.join()}:${input.facts.functionWords?.join()}`;
+    const key = `${store.revision}:${classes.join()}:${wordsKey(input)}`;
     if (this.alike?.key !== key) this.alike = { key, ...this.findAlike(input, classes) };
     const byClass = Object.fromEntries(lookAlikeClasses.map((name) => [name, 0])) as AlikeSummary['byClass'];
     let keywords = 0;
@@ -228,7 +231,7 @@ export class Pruning {
   /** How many keywords that are in meet each ready filter. */
   filters(input: PruneInput): FilterSummary {
     const { facts, limits, language } = input;
-    const key = `${this.store.revision}:${JSON.stringify([limits, facts.rivals])}`;
+    const key = `${this.store.revision}:${JSON.stringify([limits, facts.rivals])}:${wordsKey(input)}`;
     if (this.filtered?.key === key) return this.filtered.summary;
     const tests = filterTests({
       pack: languagePack(language, facts.functionWords),
