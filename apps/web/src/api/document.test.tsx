@@ -77,7 +77,9 @@ describe('a document of the plan', () => {
     expect(asked).toHaveLength(1);
     await act(async () => answers[0]?.answer({ revision: 2 }));
     await waitFor(() => expect(asked).toHaveLength(2));
-    expect((asked[1] as { body: Sent }).body.edits).toEqual([{ at: 'name', before: 'Teas', after: 'Fine teas' }]);
+    expect((asked[1] as { body: Sent }).body.edits).toEqual([
+      { at: 'name', before: 'Teas', after: 'Fine teas' },
+    ]);
     await act(async () => answers[1]?.answer({ revision: 3 }));
     expect(text()).toBe('Fine teas 100,125');
   });

@@ -124,7 +124,7 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       remedy: 'Make one in Write',
     },
     'marker-in-asset': {
-      title: `${counted(count, 'asset text')} with something left to fill in.`,
+      title: `${counted(count, 'asset')} whose text has something left to fill in.`,
       remedy: 'Mend them in Write',
     },
     'marker-in-name': {

@@ -1,0 +1,207 @@
+// @vitest-environment jsdom
+import {
+  acceptFinding,
+  applyFix,
+  listReceipts,
+  type OutletFinding,
+  previewFix,
+  viewShip,
+} from '@sprig/contracts';
+import { screen, waitFor, within } from '@testing-library/react';
+import { Toaster } from 'sonner';
+import { describe, expect, test } from 'vitest';
+import { refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
+import { byRule, FindingsList } from './FindingsList.tsx';
+
+const finding = (more: Partial<OutletFinding>): OutletFinding => ({
+  rule: 'few-ads',
+  severity: 'warning',
+  field: null,
+  count: 2,
+  searches: 1_200,
+  facts: 11,
+  place: { stage: 'write', key: 'k1' },
+  samples: [
+    { key: 'k1', text: 'Teapots' },
+    { key: 'k2', text: 'Cups' },
+  ],
+  outlet: 'plain',
+  accepted: null,
+  ...more,
+});
+const names = new Map([
+  ['plain', 'Plain sheets'],
+  ['quillmere', 'Quillmere'],
+]);
+
+function open(
+  findings: OutletFinding[],
+  more: Partial<Parameters<typeof FindingsList>[0]> = {},
+  answers: { accept?: () => unknown; look?: () => unknown } = {},
+) {
+  const asked = servedBy([
+    [acceptFinding, answers.accept ?? (() => ({ revision: 2 }))],
+    [
+      previewFix,
+      answers.look ??
+        (() => ({
+          words: 'Show 1 campaign to people in the places only',
+          total: 1,
+          changes: [{ of: 'The brief', before: 'either', after: 'in' }],
+        })),
+    ],
+    [applyFix, () => ({ revision: 2, fixed: 1 })],
+    [viewShip, () => ({})],
+    [listReceipts, () => ({ receipts: [] })],
+  ]);
+  const shown = shownAt(
+    '/plans/7/ship',
+    <>
+      <FindingsList plan={7} findings={findings} names={names} isEmpty={false} looked="whole" {...more} />
+      <Toaster />
+    </>,
+    '/plans/:plan/ship',
+  );
+  return { ...shown, asked };
+}
+const list = () => screen.getByRole('region', { name: 'Findings' });
+const line = (rule: string) => list().querySelector<HTMLElement>(`[data-rule="${rule}"]`) as HTMLElement;
+
+describe('what stands between the plan and its outlets', () => {
+  test('one line a rule, with what it is of at each outlet, and a way to the place', () => {
+    open([
+      finding({}),
+      finding({ outlet: 'quillmere', count: 7, searches: 3_000 }),
+      finding({ rule: 'orphans', severity: 'tip', outlet: null, count: 1, searches: null, samples: [] }),
+    ]);
+    expect(within(list()).getAllByRole('listitem')).toHaveLength(2);
+    const few = line('few-ads');
+    expect(few.textContent).toContain('7 ad groups with fewer than three plain ads');
+    expect(few.textContent).toContain('Plain sheets 2');
+    expect(few.textContent).toContain('Quillmere 7');
+    expect(few.textContent).toContain('3,000 searches a month at stake');
+    expect(few.textContent).toContain('and 5 more');
+    const link = within(few).getByRole('link', { name: 'Add a pattern, or split one' });
+    expect(link.getAttribute('href')).toMatch(/\/write\?group=k1&outlet=plain$/);
+    expect(within(few).getByRole('link', { name: 'Cups' }).getAttribute('href')).toContain('group=k2');
+  });
+
+  test.each([
+    [[finding({})], 'Ready to ship, with 1 thing to know'],
+    [[finding({ severity: 'blocker', rule: 'no-ad' }), finding({})], '1 blocker before anything ships'],
+    [[], 'Ready to ship'],
+    [[finding({ accepted: 'It is a test.' })], 'Ready to ship'],
+  ])('its heading', (findings, heading) => {
+    open(findings);
+    expect(within(list()).getByRole('heading').textContent).toBe(heading);
+  });
+
+  test('while it is looked through, nothing is called ready', () => {
+    open([finding({})], { looked: 'under way' });
+    expect(within(list()).getByRole('heading').textContent).toBe('Looking through the plan …');
+    expect(screen.getByText('There may be more than is listed yet.')).toBeTruthy();
+    expect(screen.queryByText('Nothing stands in the way.')).toBeNull();
+  });
+
+  test('a look that failed says so, but blockers stay blockers', () => {
+    const { unmount } = open([], { looked: 'failed' });
+    expect(within(list()).getByRole('heading').textContent).toBe('The plan was not looked through');
+    unmount();
+    open([finding({ severity: 'blocker', rule: 'no-ad' })], { looked: 'failed' });
+    expect(within(list()).getByRole('heading').textContent).toBe('1 blocker before anything ships');
+  });
+
+  test('fields of one rule, and what was accepted for other reasons, stand apart', () => {
+    const ids = byRule([
+      finding({ rule: 'field-unfilled', field: 'headline1' }),
+      finding({ rule: 'field-unfilled', field: 'headline2' }),
+      finding({ rule: 'field-unfilled', field: 'headline1', outlet: 'quillmere' }),
+      finding({ accepted: 'One' }),
+      finding({ accepted: 'Two' }),
+    ]).map(({ findings }) => findings.length);
+    expect(ids).toEqual([2, 1, 1, 1]);
+  });
+});
+
+describe('accepting', () => {
+  test('asks why, and accepts the finding at each outlet as its facts are there', async () => {
+    const { user, asked } = open([finding({}), finding({ outlet: 'quillmere', facts: 22 })]);
+    await user.click(within(line('few-ads')).getByRole('button', { name: 'Accept …' }));
+    const accept = screen.getByRole('button', { name: 'Accept' });
+    expect(accept.hasAttribute('disabled')).toBe(true);
+    await user.keyboard('One ad is enough.');
+    await user.click(accept);
+    await waitFor(() => expect(screen.queryByRole('textbox')).toBeNull());
+    expect(asked.map(({ body }) => body)).toEqual([
+      { rule: 'few-ads', field: null, outlet: 'plain', facts: 11, reason: 'One ad is enough.' },
+      { rule: 'few-ads', field: null, outlet: 'quillmere', facts: 22, reason: 'One ad is enough.' },
+    ]);
+  });
+
+  test('refused, the reason is still there', async () => {
+    const { user } = open(
+      [finding({})],
+      {},
+      { accept: () => refusing({ code: 'invalid', message: 'It has changed since.' }) },
+    );
+    await user.click(within(line('few-ads')).getByRole('button', { name: 'Accept …' }));
+    await user.keyboard('Enough.{Enter}');
+    await screen.findByText('It has changed since.');
+    expect((screen.getByRole('textbox') as HTMLInputElement).value).toBe('Enough.');
+  });
+
+  test('Escape leaves it; a blocker can’t be accepted', async () => {
+    const { user, asked } = open([finding({}), finding({ rule: 'no-ad', severity: 'blocker' })]);
+    expect(within(line('no-ad')).queryByRole('button', { name: 'Accept …' })).toBeNull();
+    await user.click(within(line('few-ads')).getByRole('button', { name: 'Accept …' }));
+    await user.keyboard('x{Escape}');
+    expect(screen.queryByRole('textbox')).toBeNull();
+    expect(asked).toEqual([]);
+  });
+
+  test('what is accepted stands behind a button, with its reason, and can be taken back', async () => {
+    const { user, asked } = open([finding({ accepted: 'One ad is enough.' })]);
+    expect(within(list()).queryByRole('listitem')).toBeNull();
+    await user.click(screen.getByRole('button', { name: '1 finding accepted' }));
+    expect(screen.getByText('One ad is enough.')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Take that back' }));
+    await waitFor(() => expect(asked[0]?.body).toMatchObject({ outlet: 'plain', reason: null }));
+  });
+});
+
+describe('a sure fix', () => {
+  const presence = finding({
+    rule: 'presence-interested',
+    outlet: null,
+    place: { stage: 'brief' },
+    samples: [],
+  });
+
+  test('shows before and after, and says what it will do', async () => {
+    const { user, asked } = open([presence]);
+    await user.click(screen.getByRole('button', { name: 'Mend …' }));
+    const table = await screen.findByRole('table', { name: 'Before and after' });
+    expect(table.textContent).toBe('The briefeitherin');
+    await user.click(screen.getByRole('button', { name: 'Show 1 campaign to people in the places only' }));
+    await waitFor(() => expect(screen.queryByRole('table')).toBeNull());
+    expect(asked.at(1)).toMatchObject({
+      method: 'POST',
+      path: '/api/plans/7/findings/fix',
+      body: { rule: 'presence-interested', outlet: null },
+    });
+  });
+
+  test('where nothing is left to mend, or it can’t be worked out, it says so', async () => {
+    const first = open([presence], {}, { look: () => ({ words: '', total: 0, changes: [] }) });
+    await first.user.click(screen.getByRole('button', { name: 'Mend …' }));
+    await screen.findByText(/Nothing is left to mend here/);
+    first.unmount();
+    const { user } = open(
+      [presence],
+      {},
+      { look: () => refusing({ code: 'invalid', message: 'The plan is being built.' }) },
+    );
+    await user.click(screen.getByRole('button', { name: 'Mend …' }));
+    expect((await screen.findByRole('alert')).textContent).toBe('The plan is being built.');
+  });
+});
