@@ -122,10 +122,12 @@ describe('a duplicate', () => {
       const without = ['hash', 'made_of'];
       // What other outlets get of it is found when it is looked through for them.
       const ofBuild = (row: unknown) => name !== 'outlet_groups' || String(row).includes('"plain"');
-      expect([name, names(await rowsOf(name, copy, without)).filter(ofBuild).sort()]).toEqual([
+      expect([
         name,
-        (await rowsOf(name, full.plan, without)).filter(ofBuild),
-      ]);
+        names(await rowsOf(name, copy, without))
+          .filter(ofBuild)
+          .sort(),
+      ]).toEqual([name, (await rowsOf(name, full.plan, without)).filter(ofBuild)]);
     }
   });
 

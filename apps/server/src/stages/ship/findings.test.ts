@@ -155,6 +155,30 @@ describe('findings', () => {
   });
 });
 
+test('a finding accepted for one outlet is one thing, for another another', async () => {
+  const plan = await shippable();
+  await choose(plan, 'fennelwick', true, ['consent']);
+  await choose(plan, 'harrowlight', true, ['phone']);
+  const few = (view: api.ShipView) => view.findings.filter(({ rule }) => rule === 'few-ads');
+  const accepted = async () =>
+    Object.fromEntries(few(await check(plan)).map((one) => [one.outlet, one.accepted]));
+  const accept = async (outlet: string, reason: string | null) => {
+    const one = few(await check(plan)).find((finding) => finding.outlet === outlet);
+    const { rule, field, facts } = one as api.OutletFinding;
+    await server.call(api.acceptFinding, { params: { plan }, body: { rule, field, outlet, facts, reason } });
+  };
+  await accept('fennelwick', 'One is enough there.');
+  await accept('harrowlight', 'They show one.');
+  expect(await accepted()).toEqual({
+    plain: null,
+    fennelwick: 'One is enough there.',
+    harrowlight: 'They show one.',
+  });
+  await accept('fennelwick', 'Still enough.');
+  await accept('harrowlight', null);
+  expect(await accepted()).toEqual({ plain: null, fennelwick: 'Still enough.', harrowlight: null });
+});
+
 /** Changes the brief, whatever it was. */
 async function brief(plan: number, after: Partial<api.Facts>) {
   const { facts } = await server.call(api.readFacts, { params: { plan } });
