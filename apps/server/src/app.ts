@@ -13,6 +13,7 @@ import { asFailure, notFound, SprigFailure } from './failure.ts';
 import type { EventHub } from './http/events.ts';
 import { callerOf, parse } from './http/mount.ts';
 import { WindowGone } from './http/outflow.ts';
+import { allowedHosts, onlyFromHere } from './http/own-host.ts';
 import { assertPlan } from './http/scope.ts';
 import { jobRoutes } from './jobs/routes.ts';
 import { log } from './log.ts';
@@ -49,7 +50,7 @@ export function createApp({ database, events, callerFor, webFolder }: AppOptions
     }),
   );
   app.get('/api/health', health(database));
-  app.use('/api', onlyFromHere, async (request, _response, next) => {
+  app.use('/api', onlyFromHere(allowedHosts()), async (request, _response, next) => {
     (request as express.Request & { caller: Caller }).caller = { database, ...(await callerFor(request)) };
     next();
   });
@@ -102,14 +103,6 @@ const ofThisWorkspace: RequestHandler = async (request, _response, next) => {
   next();
 };
 
-/** A page of another site may not write here in the user's name. */
-const onlyFromHere: RequestHandler = (request, _response, next) => {
-  const site = request.headers['sec-fetch-site'];
-  if (request.method !== 'GET' && (site === 'cross-site' || site === 'same-site'))
-    throw new SprigFailure('invalid', 'Requests from other sites are not taken.');
-  next();
-};
-
 const health =
   (database: Sequelize): RequestHandler =>
   async (_request, response) => {
@@ -153,5 +146,9 @@ function toFailure(error: unknown): SprigFailure {
   if (type === 'entity.too.large')
     return new SprigFailure('too-large', 'That is more than can be sent at once.');
   if (type === 'entity.parse.failed') return new SprigFailure('invalid', 'What was sent is not sound JSON.');
+  const { status } = error as { status?: unknown };
+  // What the framework can't read: an address that is not escaped soundly, a charset or packing that it does not know.
+  if (typeof status === 'number' && status >= 400 && status < 500)
+    return new SprigFailure('invalid', 'What was sent can’t be read.');
   return asFailure(error);
 }

@@ -22,7 +22,9 @@ export function applyEdits<T>(document: T | undefined, edits: readonly FieldEdit
 }
 
 function own(value: unknown, step: string, at: string): unknown {
-  if (typeof value !== 'object' || value === null || !Object.hasOwn(value, step))
+  const isField = typeof value === 'object' && value !== null && Object.hasOwn(value, step);
+  // A list has places, and no other fields that one may set.
+  if (!isField || (Array.isArray(value) && !/^\d+$/.test(step)))
     throw new SprigFailure('invalid', 'There is no such field.', { at });
   return (value as Record<string, unknown>)[step];
 }

@@ -32,15 +32,50 @@ const NO_ROOM: Record<string, string> = {
     'The database has no memory left. Nothing was changed: try again in a moment, or with less at once.',
 };
 
+/** What the database can't take, by its own codes. */
+const UNFIT: Record<string, string> = {
+  '22003': 'A number is too large to be kept.',
+  '22021': 'A character can’t be kept, such as NUL. Take it out.',
+  '22P05': 'A character can’t be kept, such as NUL. Take it out.',
+};
+
 /** Any error as one that a caller may see. */
 export function asFailure(error: unknown): SprigFailure {
   if (error instanceof SprigFailure) return error;
   if ((error as { name?: string }).name?.startsWith('SequelizeConnection'))
     return new SprigFailure('unavailable', 'The database does not answer. Try again in a moment.');
   const { code, original, parent } = error as { code?: string; original?: unknown; parent?: unknown };
-  const words = NO_ROOM[code ?? codeOf(original) ?? codeOf(parent) ?? ''];
+  const told = code ?? codeOf(original) ?? codeOf(parent) ?? '';
+  if (UNFIT[told]) return new SprigFailure('invalid', UNFIT[told]);
+  const words = NO_ROOM[told];
   if (words) return new SprigFailure('unavailable', words);
   return new SprigFailure('internal', 'Something went wrong here. Nothing was changed; try again.');
 }
+
+/** Whether an error says that the database went away, so that it is not known what came of a statement. */
+export function isConnectionLost(error: unknown): boolean {
+  const { name = '', message = '', code, original, parent } = error as Record<string, unknown> & Error;
+  const codes = [code, codeOf(original), codeOf(parent)];
+  return (
+    name.startsWith('SequelizeConnection') ||
+    codes.some((one) => typeof one === 'string' && LOST.has(one)) ||
+    /Connection terminated|connection is closed|Client has encountered a connection error|terminating connection/i.test(
+      message,
+    )
+  );
+}
+
+/** Of the system, and of the database when it shuts down, has crashed or starts. */
+const LOST = new Set([
+  'ECONNRESET',
+  'ECONNREFUSED',
+  'EPIPE',
+  'ETIMEDOUT',
+  '57P01',
+  '57P02',
+  '57P03',
+  '08006',
+  '08003',
+]);
 
 const codeOf = (error: unknown): string | undefined => (error as { code?: string } | undefined)?.code;

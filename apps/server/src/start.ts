@@ -8,11 +8,17 @@ const port = Number(process.env.PORT ?? 4600);
 // The thread of jobs loads its code while this one loads its own.
 const jobs = new JobThread(url);
 const { serve } = await import('./serve.ts');
+const { NewerDatabase } = await import('./database/migrate.ts');
 const end = await serve({
   url,
   port,
   demo: process.env.SEED_DEMO === '1',
   startJobs: () => jobs.begin(),
+}).catch((error: unknown) => {
+  // It says by itself what to do; where it was thrown helps nobody.
+  if (!(error instanceof NewerDatabase)) throw error;
+  console.error(error.message);
+  process.exit(1);
 });
 console.log(`Green Sprig is ready at http://127.0.0.1:${port}`);
 process.send?.('ready');

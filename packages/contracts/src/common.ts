@@ -2,8 +2,10 @@ import { asMicros, type Micros } from '@sprig/core/money';
 import { z } from 'zod';
 
 export const nothing = z.object({}).strip();
-export const id = z.number().int().positive();
-export const idText = z.coerce.number().int().positive();
+/** No number of ours is larger. */
+const MOST_ID = 2_147_483_647;
+export const id = z.number().int().positive().max(MOST_ID, 'There is no such number.');
+export const idText = z.coerce.number().int().positive().max(MOST_ID, 'There is no such number.');
 export const planParams = z.object({ plan: idText });
 
 /** At most a million units of a currency. */

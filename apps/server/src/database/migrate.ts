@@ -1,8 +1,8 @@
 import { runMigrations } from 'graphile-worker';
-import type { Sequelize } from 'sequelize';
+import type { Sequelize, Transaction } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { log } from '../log.ts';
-import { execute } from './connect.ts';
+import { execute, select } from './connect.ts';
 import * as foundation from './migrations/001-foundation.ts';
 import * as prune from './migrations/002-prune.ts';
 import * as mix from './migrations/003-mix.ts';
@@ -37,6 +37,28 @@ const migrations = [
   { name: '015-negatives-of-the-plan', sql: negativesOfThePlan.up },
 ];
 
+/** The database has been used by a newer version, which may keep things otherwise. */
+export class NewerDatabase extends Error {}
+
+async function refuseNewer(database: Sequelize, transaction: Transaction): Promise<void> {
+  const known = new Set(migrations.map(({ name }) => name));
+  const [table] = await select<{ there: boolean }>(
+    database,
+    `select to_regclass('migrations') is not null as there`,
+    [],
+    { transaction },
+  );
+  if (!table?.there) return;
+  const done = await select<{ name: string }>(database, 'select name from migrations order by name', [], {
+    transaction,
+  });
+  const newer = done.filter(({ name }) => !known.has(name)).map(({ name }) => name);
+  if (newer.length > 0)
+    throw new NewerDatabase(
+      `This data was used by a newer version of Green Sprig (it has ${newer.join(', ')}). Start that version, or set SPRIG_DATA_DIR or DATABASE_URL to other data. Nothing was changed.`,
+    );
+}
+
 /** Two servers that start at once must not migrate at once. */
 const MIGRATION_LOCK = 4_600_001;
 
@@ -44,6 +66,7 @@ const MIGRATION_LOCK = 4_600_001;
 export async function migrate(database: Sequelize, url: string): Promise<void> {
   await database.transaction(async (lock) => {
     await execute(database, 'select pg_advisory_xact_lock($1)', [MIGRATION_LOCK], { transaction: lock });
+    await refuseNewer(database, lock);
     const umzug = new Umzug({
       storage: new SequelizeStorage({ sequelize: database, tableName: 'migrations' }),
       logger: {

@@ -1,12 +1,13 @@
 import { type Runner, run } from 'graphile-worker';
-import pg from 'pg';
 import type { Sequelize } from 'sequelize';
 import { connect, execute, select } from '../database/connect.ts';
-import { asFailure, SprigFailure } from '../failure.ts';
+import { asFailure, isConnectionLost, SprigFailure } from '../failure.ts';
 import { log } from '../log.ts';
-import { JobContext, Stopped } from './context.ts';
+import { JobContext, Stopped, TakenOver } from './context.ts';
+import { DeadRunners } from './dead-runners.ts';
 import { type JobKind, TASK } from './enqueue.ts';
 import { notify } from './notify.ts';
+import { SignOfLife } from './sign-of-life.ts';
 
 export type JobHandler = (context: JobContext) => Promise<unknown>;
 export type JobHandlers = Record<JobKind, JobHandler>;
@@ -18,13 +19,14 @@ type JobRow = {
   actor_id: number;
   kind: JobKind;
   input: unknown;
+  runs: number;
 };
 
 const SWEEP_MS = 3_000;
 /** How often the queue is looked at where nothing tells of it; all that is usual is told. */
 const POLL_MS = 1_000;
-/** The first half of the advisory locks by which a runner shows that it lives. */
-const RUNNER_LOCKS = 460_002;
+/** The second look of all, after which jobs of a process that was killed go on. */
+const SECOND_LOOK_MS = 1_500;
 
 /**
  * Takes jobs from the queue until stopped. A runner holds a lock of its own as long as it lives; when its process
@@ -36,8 +38,12 @@ export async function startRunner(
   { pollMs = POLL_MS }: { pollMs?: number } = {},
 ): Promise<() => Promise<void>> {
   const database = connect(url, { connections: 8 });
-  const sign = await signOfLife(url);
-  await freeDeadRunners(database);
+  const sign = new SignOfLife(url);
+  await sign.open();
+  const running = new Set<string>();
+  const dead = new DeadRunners(database, sign.number, (job) => running.has(job));
+  const look = () => dead.look().catch((error) => log.warn({ error }, 'could not look for dead runners'));
+  await dead.look();
   const runner: Runner = await run({
     connectionString: url,
     concurrency: 2,
@@ -46,59 +52,27 @@ export async function startRunner(
     logger: quietLogger(),
     taskList: {
       [TASK]: async (payload, helpers) => {
-        await runJob(
-          database,
-          handlers,
-          (payload as { job: string }).job,
-          sign.number,
-          helpers.job.locked_by ?? '',
-        );
+        const { job } = payload as { job: string };
+        // It is told twice where it was given up too early: it runs already, and ends by itself.
+        if (running.has(job)) return;
+        running.add(job);
+        try {
+          await runJob(database, handlers, job, sign.number, helpers.job.locked_by ?? '');
+        } finally {
+          running.delete(job);
+        }
       },
     },
   });
-  const sweep = setInterval(() => {
-    freeDeadRunners(database).catch((error) => log.warn({ error }, 'could not look for dead runners'));
-  }, SWEEP_MS);
+  const second = setTimeout(look, SECOND_LOOK_MS);
+  const sweep = setInterval(look, SWEEP_MS);
   return async () => {
+    clearTimeout(second);
     clearInterval(sweep);
     await runner.stop();
     await sign.end();
     await database.close();
   };
-}
-
-async function signOfLife(url: string): Promise<{ number: number; end: () => Promise<void> }> {
-  const client = new pg.Client({ connectionString: url });
-  client.on('error', (error) => log.error({ error }, 'lost the database'));
-  await client.connect();
-  const { rows } = await client.query<{ number: number }>(
-    `select pid as number, pg_advisory_lock($1, pid) from pg_stat_activity where pid = pg_backend_pid()`,
-    [RUNNER_LOCKS],
-  );
-  return { number: rows[0]?.number ?? 0, end: () => client.end() };
-}
-
-/** Puts the jobs of runners that no longer hold their lock back into the queue. */
-async function freeDeadRunners(database: Sequelize): Promise<void> {
-  const dead = await select<{ id: string; worker: string }>(
-    database,
-    `update jobs set status = 'queued', phase = '', done = 0, total = 0
-     where status = 'running' and not exists (
-       select from pg_locks l where l.locktype = 'advisory' and l.classid = $1 and l.objid = jobs.runner
-         and l.database = (select oid from pg_database where datname = current_database()))
-     returning id, worker`,
-    [RUNNER_LOCKS],
-  );
-  // One that died between taking a job and marking it as running, or marked it as done and did not give it back.
-  const lost = await select<{ worker: string }>(
-    database,
-    `select distinct locked_by as worker from graphile_worker.jobs q where q.locked_at < now() - interval '15 seconds'
-       and not exists (select from jobs j where j.status = 'running' and j.worker = q.locked_by)`,
-  );
-  const workers = [...dead, ...lost].map(({ worker }) => worker);
-  if (workers.length === 0) return;
-  if (dead.length > 0) log.warn({ jobs: dead.map(({ id }) => id) }, 'a runner died; its jobs start again');
-  await execute(database, 'select graphile_worker.force_unlock_workers($1::text[])', [workers]);
 }
 
 async function runJob(
@@ -113,17 +87,21 @@ async function runJob(
     database,
     `update jobs set status = 'running', runner = $2, worker = $3, runs = runs + 1
      where id = $1 and (status = 'queued' or status = 'running' and runner = $2)
-     returning id, workspace_id, plan_id, actor_id, kind, input`,
+     returning id, workspace_id, plan_id, actor_id, kind, input, runs`,
     [id, runner, worker],
   );
   if (!job) return;
   const caller = { database, workspace: job.workspace_id, plan: job.plan_id, actor: job.actor_id };
   await notify(database, null, { type: 'job', plan: job.plan_id, job: id });
   try {
-    const result = await handlers[job.kind](new JobContext(caller, id, job.input));
+    const result = await handlers[job.kind](new JobContext(caller, id, job.input, job.runs));
     await end(database, job, 'done', result ?? {}, null);
   } catch (error) {
     if (error instanceof Stopped) return end(database, job, 'stopped', null, null);
+    // Another runner does it, or has done it: how it ends is told there.
+    if (error instanceof TakenOver) return;
+    // It could not be said how it ended: the queue gives it out again, and it is done again.
+    if (isConnectionLost(error)) throw error;
     if (!(error instanceof SprigFailure)) log.error({ error, job: id, kind: job.kind }, 'a job failed');
     await end(database, job, 'failed', null, asFailure(error).toAnswer());
   }
@@ -132,8 +110,9 @@ async function runJob(
 async function end(database: Sequelize, job: JobRow, status: string, result: unknown, failure: unknown) {
   await execute(
     database,
-    `update jobs set status = $2, result = $3, failure = $4, ended_at = now(), done = total where id = $1`,
-    [job.id, status, JSON.stringify(result), JSON.stringify(failure)],
+    `update jobs set status = $2, result = $3, failure = $4, ended_at = now(), done = total
+     where id = $1 and runs = $5 and status in ('running', $2)`,
+    [job.id, status, JSON.stringify(result), JSON.stringify(failure), job.runs],
   );
   await notify(database, null, { type: 'job', plan: job.plan_id, job: job.id });
 }

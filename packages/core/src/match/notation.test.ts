@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { normalise } from '../text/index.ts';
 import { matchTypes, readNotation, setOf, typesIn, writeNotation } from './index.ts';
 
 const keyword = (text: string, type: string | null, marks: number[] = []) => ({
@@ -79,6 +80,41 @@ describe('notation of a pasted keyword', () => {
         );
       }),
       { seed: 3 },
+    );
+  });
+
+  /** Zero-width, soft hyphen, joiners, variation and direction marks, fillers, controls. */
+  const INVISIBLE = [
+    '\u200b',
+    '\u00ad',
+    '\u2060',
+    '\u180e',
+    '\ufe0f',
+    '\u202e',
+    '\u3164',
+    '\0',
+    '\u007f',
+    '\u0085',
+  ];
+
+  test.each(INVISIBLE.map((mark) => [mark.codePointAt(0)?.toString(16), mark]))(
+    'a line of nothing but U+%s is no keyword, whatever is around it',
+    (_, mark = '') => {
+      for (const line of [mark, ` ${mark} `, `"${mark}"`, `[${mark}]`, `-${mark}`, `-"${mark}"`, mark + mark])
+        expect([line, readNotation(line)]).toEqual([line, expect.objectContaining({ status: 'problem' })]);
+      expect(readNotation(`+${mark}`)).toMatchObject({ code: 'lone-plus' });
+      expect(readNotation(`${mark} red +kayak`)).toMatchObject({ text: 'red kayak', marks: [1] });
+    },
+  );
+
+  test('what is read always says something', () => {
+    const piece = fc.constantFrom(...INVISIBLE, ' ', '"', '[', ']', '+', '-', 'kayak', 'é', '｀');
+    fc.assert(
+      fc.property(fc.array(piece, { maxLength: 8 }), fc.boolean(), (pieces, takeOutNotAllowed) => {
+        const read = readNotation(pieces.join(''), { takeOutNotAllowed });
+        if (read.status === 'read') expect(normalise(read.text)).not.toBe('');
+      }),
+      { numRuns: 2_000 },
     );
   });
 

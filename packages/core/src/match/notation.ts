@@ -1,4 +1,4 @@
-import { firstNotAllowed, plainMarks, tidy, withoutNotAllowed } from '../text/index.ts';
+import { firstNotAllowed, normalise, plainMarks, tidy, withoutNotAllowed } from '../text/index.ts';
 import type { MatchType } from './match-type.ts';
 
 /** What one pasted keyword says. `marks` are the places of the marked words, from 0. */
@@ -114,8 +114,9 @@ function readMarked(
   let place = 0;
   for (const found of body.matchAll(/\S+/g)) {
     const word = found[0];
+    if (tidy(word) === '') continue;
     const column = start + found.index + 1;
-    if (word === '+') return problem('lone-plus', column);
+    if (tidy(word) === '+') return problem('lone-plus', column);
     const inside = word.indexOf('+', 1);
     if (inside > 0) return problem('mark-inside', column + inside);
     if (word.startsWith('+')) marks.push(place);
@@ -135,11 +136,12 @@ function readText(
   options: NotationOptions,
 ): Noted | NotationProblem {
   const bad = firstNotAllowed(text.replace(/\s/g, ' '));
-  if (!bad) return { status: 'read', text: tidy(text), negative, type, marks };
-  if (!options.takeOutNotAllowed) return problem('not-allowed', offset + bad.at + 1, bad.character);
-  const kept = withoutNotAllowed(tidy(text));
-  if (kept === '') return problem('empty', offset + 1);
-  return { status: 'read', text: kept, negative, type, marks: type === 'modified' ? marks : [] };
+  if (bad && !options.takeOutNotAllowed) return problem('not-allowed', offset + bad.at + 1, bad.character);
+  const said = tidy(text);
+  const kept = bad ? withoutNotAllowed(said) : said;
+  // What nobody sees is no keyword.
+  if (normalise(kept) === '') return problem('empty', offset + 1);
+  return { status: 'read', text: kept, negative, type, marks: bad && type !== 'modified' ? [] : marks };
 }
 
 /** A keyword in notation: `red kayak`, `+red +kayak`, `"red kayak"`, `[red kayak]`. */

@@ -41,6 +41,17 @@ test('a list in mixed notation goes in: keywords, figures, negatives and lines t
   expect(negatives).toMatchObject([{ text: 'free', type: 'broad' }]);
 });
 
+test('lines of nothing but what nobody sees are problems with their number; all others go in', async () => {
+  const plan = await planOf(server);
+  const lines = ['kayak', '\u200b', '"\u00ad"', '[\u2060]', '-\u202e', '\ufe0f', '\u3164', '\u007f', 'canoe'];
+  const job = await takeIn(server, plan, lines.join('\n'));
+  expect(job).toMatchObject({ status: 'done', result: { added: 2, negatives: 0, problems: 7 } });
+  expect(await textsOf(plan)).toEqual(['kayak', 'canoe']);
+  const { sources } = await server.call(api.listSources, { params: { plan } });
+  const { problems } = await server.call(api.listProblems, { params: { plan, source: sources[0]!.id } });
+  expect(problems.map(({ line }) => line)).toEqual([2, 3, 4, 5, 6, 7, 8]);
+});
+
 test('a second source: the newer figures win, sources are kept, removing it gives the older back', async () => {
   const plan = await planOf(server);
   await takeIn(server, plan, 'kayak\t100\t0.40\ncanoe\t50\t0.30\n');

@@ -196,6 +196,41 @@ test('a shared list blocks in every plan that attaches it, follows its changes, 
   expect(lists.map(({ name }) => name)).toContain('Work and training');
 });
 
+test('what is removed from a shared list blocks nowhere any more, and every plan that has it takes a revision of that', async () => {
+  const [one, other] = [await planOf(server, 'Mine'), await planOf(server, 'Yours')];
+  for (const plan of [one, other]) await takeIn(server, plan, 'kayak repair\nkayak parts\n');
+  const lists = [];
+  for (const [name, text] of [
+    ['Repairs', 'repair'],
+    ['Parts', 'parts'],
+  ] as const) {
+    const { id: list } = await server.call(api.makeShared, {
+      params: { plan: one },
+      body: { name, about: '' },
+    });
+    await server.call(api.attachShared, { params: { plan: other, list }, body: { attach: true } });
+    await block(one, text, 'broad', list);
+    lists.push(list);
+  }
+  const [repairs = 0, parts = 0] = lists;
+  const remove = async (list: number, ofList: number) => {
+    const all = (await server.call(api.listShared, { params: { plan: one } })).lists;
+    const ids = all.find(({ id }) => id === ofList)?.negatives.map(({ id }) => id) ?? [];
+    return server.call(api.removeFromShared, { params: { plan: one, list }, body: { ids } });
+  };
+  const before = (await server.call(api.openPlan, { params: { plan: other } })).revision;
+  await remove(repairs, repairs);
+  for (const plan of [one, other])
+    expect(await statesOf(plan)).toEqual({ 'kayak repair': 'in', 'kayak parts': 'blocked' });
+  const after = await server.call(api.openPlan, { params: { plan: other } });
+  expect(after.revision).toBe(before + 1);
+  const { changes } = await server.call(api.planHistory, { params: { plan: other } });
+  expect(changes[0]?.label).toBe('The shared list Repairs was changed');
+  // One list does not take from another.
+  await expect(remove(repairs, parts)).rejects.toMatchObject({ status: 404 });
+  expect(await statesOf(other)).toEqual({ 'kayak repair': 'in', 'kayak parts': 'blocked' });
+});
+
 test('what a source brings back is blocked by what another plan has put into a shared list meanwhile', async () => {
   const [one, other] = [await planOf(server, 'Here'), await planOf(server, 'There')];
   const { id: list } = await server.call(api.makeShared, {

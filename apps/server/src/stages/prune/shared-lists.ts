@@ -145,10 +145,13 @@ export async function removeFromShared(
     (removed: number) => `Remove ${counted(removed, 'negative keyword')} from a shared list`,
     async (change) => {
       await assertList(change, list);
-      const removed = await change.remove(
-        'shared_negatives',
-        ids.map((id) => ({ id })),
+      const rows = await change.rows<{ id: number }>(
+        `select n.id from shared_negatives n join plans p on p.workspace_id = n.workspace_id
+         where p.id = $1 and n.list_id = $2 and n.id = any($3::int[]) for update of n`,
+        [list, ids],
       );
+      if (rows.length === 0) throw notFound('negative of this list');
+      const removed = await change.remove('shared_negatives', rows);
       await refreshBlocks(change);
       return removed;
     },

@@ -203,6 +203,19 @@ async function write(plan: number, field: 'description1', line: string) {
 
 const found = (view: api.ShipView, rule: string) => view.findings.find((one) => one.rule === rule);
 
+test.each([
+  [0, true],
+  [1, false],
+])('a campaign with a daily budget of %i millionths', async (dailyBudget, isTold) => {
+  const plan = await shippable();
+  const { layout } = await server.call(api.readLayout, { params: { plan } });
+  await server.call(api.editLayout, {
+    params: { plan },
+    body: { edits: [{ at: 'dailyBudget', before: layout.dailyBudget, after: dailyBudget }] },
+  });
+  expect(found(await check(plan), 'no-budget')?.severity).toBe(isTold ? 'blocker' : undefined);
+});
+
 describe('what the brief says of the site', () => {
   test('calls are the goal: ad groups without a phone number are told, until one is shown for them', async () => {
     const plan = await shippable();

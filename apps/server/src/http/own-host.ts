@@ -1,0 +1,42 @@
+import type { RequestHandler } from 'express';
+import { SprigFailure } from '../failure.ts';
+
+const LOOPBACK = ['localhost', '127.0.0.1', '[::1]'];
+
+/**
+ * The names under which the server is asked: those of this machine, and those of `ALLOWED_HOSTS`, with commas between. A
+ * page of a foreign name that leads here by a trick of name servers gets nothing.
+ */
+export const allowedHosts = (named = process.env.ALLOWED_HOSTS ?? ''): ReadonlySet<string> =>
+  new Set([...LOOPBACK, ...named.split(',').map((name) => name.trim().toLowerCase())].filter(Boolean));
+
+/** `tea.example:4600` and `[::1]:4600` without the port. */
+const nameOf = (host: string): string => host.toLowerCase().replace(/:\d+$/, '');
+
+/** Refuses what is asked under a name that is not the server's own, and writes that a page of another origin sends. */
+export const onlyFromHere =
+  (hosts: ReadonlySet<string>): RequestHandler =>
+  (request, _response, next) => {
+    const { host = '', origin } = request.headers;
+    if (!hosts.has(nameOf(host)))
+      throw new SprigFailure(
+        'invalid',
+        `Green Sprig is not known as ${host === '' ? 'nothing' : nameOf(host)}. Add the name to ALLOWED_HOSTS, or open it by 127.0.0.1.`,
+      );
+    if (request.method === 'GET' || request.method === 'HEAD') return next();
+    const site = request.headers['sec-fetch-site'];
+    const isForeign =
+      (origin !== undefined && originHost(origin) !== host.toLowerCase()) ||
+      site === 'cross-site' ||
+      site === 'same-site';
+    if (isForeign) throw new SprigFailure('invalid', 'Requests from other sites are not taken.');
+    next();
+  };
+
+function originHost(origin: string): string | null {
+  try {
+    return new URL(origin).host.toLowerCase();
+  } catch {
+    return null;
+  }
+}

@@ -1,0 +1,103 @@
+import * as api from '@sprig/contracts';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { select } from '../database/connect.ts';
+import { shipping } from '../testing/shipping.ts';
+import { built, startTestServer, type TestServer, upload } from '../testing/start-test-server.ts';
+import { asAdmin } from '../testing/template.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await startTestServer();
+});
+afterAll(() => server.stop());
+const { shippable, check, receiptsOf } = shipping(() => server);
+
+/** Every connection to the test's database is cut, as when the database is restarted. */
+const cutAll = () =>
+  asAdmin(
+    `select pg_terminate_backend(pid) from pg_stat_activity where datname = '${new URL(server.databaseUrl).pathname.slice(1)}'`,
+  );
+
+/** Asked until it is answered: what is asked while the database is away is refused. */
+async function patiently<T>(ask: () => Promise<T>, is: (answer: T) => boolean = () => true): Promise<T> {
+  for (let times = 0; times < 600; times++) {
+    const answer = await ask().catch(() => null);
+    if (answer !== null && is(answer)) return answer;
+    await new Promise((done) => setTimeout(done, 50));
+  }
+  throw new Error('it never came');
+}
+
+const ended = (plan: number, job: string) =>
+  patiently(
+    () => server.call(api.readJob, { params: { plan, job } }),
+    ({ status }) => status !== 'queued' && status !== 'running',
+  );
+const isUnderWay = (plan: number, job: string) =>
+  patiently(
+    () => server.call(api.readJob, { params: { plan, job } }),
+    ({ status, done }) => status === 'running' && done > 0,
+  );
+
+describe('the database is away for a moment', () => {
+  test('in the middle of an import: it ends by itself, and is in once', async () => {
+    const plan = await shippable();
+    const list = Array.from({ length: 60_000 }, (_, at) => `tea ${at} of ${at * 7}`).join('\n');
+    const body = {
+      upload: await upload(server, plan, list),
+      kind: 'file' as const,
+      name: 'Teas',
+      options: {},
+    };
+    const { job } = await server.call(api.startImport, { params: { plan }, body });
+    await isUnderWay(plan, job);
+    await cutAll();
+    expect(await ended(plan, job)).toMatchObject({ status: 'done', result: { added: 60_000 } });
+    const { sources } = await patiently(() => server.call(api.listSources, { params: { plan } }));
+    expect(sources.filter(({ name }) => name === 'Teas')).toHaveLength(1);
+    // Again, in the middle of the rebuild behind it.
+    await cutAll();
+    const state = await patiently(() => built(server, plan));
+    expect(state.counts.keywords).toBe(60_004);
+    const open = await select<{ kind: string; status: string }>(
+      server.database,
+      `select kind, status from jobs where plan_id = $1 and status not in ('done', 'stopped')`,
+      [plan],
+    );
+    expect(open).toEqual([]);
+  }, 120_000);
+
+  test('in the middle of a shipment: one receipt', async () => {
+    const plan = await shippable(Array.from({ length: 3_000 }, (_, at) => `teapot ${at}\t${at}`).join('\n'));
+    await check(plan);
+    const { job } = await server.call(api.startShip, {
+      params: { plan },
+      body: { outlet: 'plain', format: 'csv', what: 'all', sheets: ['keywords', 'ads'] },
+    });
+    await patiently(
+      () => server.call(api.readJob, { params: { plan, job } }),
+      ({ status }) => status !== 'queued',
+    );
+    await cutAll();
+    expect((await ended(plan, job)).status).toBe('done');
+    expect(await patiently(() => receiptsOf(plan))).toHaveLength(1);
+  }, 120_000);
+
+  test('jobs that take longer than a look for dead runners go on after the connection was lost', async () => {
+    const plan = await shippable();
+    await cutAll();
+    const list = Array.from({ length: 150_000 }, (_, at) => `cup ${at} of ${at * 3}`).join('\n');
+    const given = await patiently(() => upload(server, plan, list));
+    const { job } = await patiently(() =>
+      server.call(api.startImport, {
+        params: { plan },
+        body: { upload: given, kind: 'file', name: 'Cups', options: {} },
+      }),
+    );
+    expect(await ended(plan, job)).toMatchObject({ status: 'done', result: { added: 150_000 } });
+    const [row] = await select<{ runs: number }>(server.database, 'select runs from jobs where id = $1', [
+      job,
+    ]);
+    expect(row?.runs).toBe(1);
+  }, 120_000);
+});
