@@ -2,6 +2,7 @@ import type { Sequelize, Transaction } from 'sequelize';
 import type { PlanCaller } from '../caller.ts';
 import { execute, select } from '../database/connect.ts';
 import { copyInto, copyLine } from '../database/copy.ts';
+import { locks } from '../database/locks.ts';
 import { type CollectionName, collectionOf, scopeOf, sqlType } from './collections.ts';
 import type { CollectionDiff, Diff, Row } from './diff.ts';
 
@@ -35,6 +36,14 @@ export class Change {
   }
 
   /** New ids of rows that the workspace shares. */
+  /**
+   * Before something that all plans of the workspace share is read to be changed: one such change at a time, so that none is
+   * made on what another is about to change.
+   */
+  async lockShared(): Promise<void> {
+    await this.run('select pg_advisory_xact_lock($1, $2)', [locks.shared, this.caller.workspace]);
+  }
+
   async takeSharedIds(count: number): Promise<number[]> {
     const rows = await this.rows<{ id: number }>(
       `select nextval('shared_ids')::int as id from generate_series(1, $2::int) where $1 > 0`,

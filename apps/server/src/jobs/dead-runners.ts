@@ -1,7 +1,7 @@
 import type { Sequelize } from 'sequelize';
 import { execute, select } from '../database/connect.ts';
+import { locks } from '../database/locks.ts';
 import { log } from '../log.ts';
-import { RUNNER_LOCKS } from './sign-of-life.ts';
 
 type Running = { id: string; worker: string; runner: number; runs: number; lives: boolean };
 
@@ -27,7 +27,7 @@ export class DeadRunners {
          select from pg_locks l where l.locktype = 'advisory' and l.classid = $1 and l.objid = jobs.runner
            and l.database = (select oid from pg_database where datname = current_database())) as lives
        from jobs where status = 'running'`,
-      [RUNNER_LOCKS],
+      [locks.runner],
     );
     const looksDead = running.filter(({ id, runner, lives }) =>
       runner === this.own ? !this.isRunning(id) : !lives,

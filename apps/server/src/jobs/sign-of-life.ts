@@ -1,9 +1,8 @@
 import { randomInt } from 'node:crypto';
 import pg from 'pg';
+import { locks } from '../database/locks.ts';
 import { log } from '../log.ts';
 
-/** The first half of the advisory locks by which a runner shows that it lives. */
-export const RUNNER_LOCKS = 460_002;
 const AGAIN_MS = 250;
 
 /**
@@ -35,7 +34,7 @@ export class SignOfLife {
     client.on('end', lost);
     try {
       await client.connect();
-      await client.query('select pg_advisory_lock($1, $2)', [RUNNER_LOCKS, this.number]);
+      await client.query('select pg_advisory_lock($1, $2)', [locks.runner, this.number]);
     } catch (error) {
       // Who opened it is told, and tries again by itself.
       isLost = true;

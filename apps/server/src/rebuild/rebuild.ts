@@ -4,6 +4,7 @@ import { type Finding, Findings, type GroupFinding, plainOutlet } from '@sprig/c
 import { Transaction } from 'sequelize';
 import type { PlanCaller } from '../caller.ts';
 import { execute, select } from '../database/connect.ts';
+import { locks } from '../database/locks.ts';
 import type { JobContext } from '../jobs/context.ts';
 import { enqueueRebuild } from '../jobs/enqueue.ts';
 import { notify } from '../jobs/notify.ts';
@@ -58,7 +59,7 @@ export async function rebuild(caller: PlanCaller, tell: Tell = async () => {}): 
       let job: Rebuild | null = null;
       const result = await caller.database.transaction(async (writing) => {
         // Serialises rebuilds of one plan without keeping its changes waiting.
-        await execute(caller.database, 'select pg_advisory_xact_lock($1, $2)', [460_003, caller.plan], {
+        await execute(caller.database, 'select pg_advisory_xact_lock($1, $2)', [locks.rebuild, caller.plan], {
           transaction: writing,
         });
         job = new Rebuild(caller, writing, reader, inputs, tell);

@@ -84,6 +84,7 @@ async function useShared(change: Change, { recipe, list }: { recipe: number; lis
 }
 
 async function refuseTwin(change: Change, name: string, but: number) {
+  await change.lockShared();
   const twins = await change.rows(
     `select 1 from word_lists l join plans p on p.workspace_id = l.workspace_id where p.id = $1 and lower(l.name) = lower($2) and l.id <> $3`,
     [name.trim(), but],
@@ -101,6 +102,7 @@ async function assertTakes(change: Change, id: number, name: string, takes: read
 }
 
 async function wordListOf(change: Change, id: number): Promise<SharedWords> {
+  await change.lockShared();
   const list = (await sharedWords(change)).get(id);
   if (!list) throw notFound('shared list');
   return list;

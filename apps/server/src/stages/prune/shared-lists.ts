@@ -27,6 +27,7 @@ export async function listShared(caller: PlanCaller): Promise<SharedList[]> {
 
 /** Puts the starter lists into a new workspace, as a part of the change that makes its first plan. */
 export async function makeStarterLists(change: Change): Promise<void> {
+  await change.lockShared();
   const [there] = await change.rows<{ any: boolean }>(
     `select exists (select from shared_lists l join plans p on p.workspace_id = l.workspace_id where p.id = $1) as any`,
   );
@@ -51,6 +52,7 @@ async function insertInto(change: Change, list: number, rows: readonly Row[]) {
 }
 
 async function assertList(change: Change, list: number): Promise<{ name: string }> {
+  await change.lockShared();
   const [row] = await change.rows<{ name: string }>(
     'select l.name from shared_lists l join plans p on p.workspace_id = l.workspace_id where p.id = $1 and l.id = $2',
     [list],
@@ -93,6 +95,7 @@ export async function makeShared(
 }
 
 async function refuseTwin(change: Change, name: string, but: number) {
+  await change.lockShared();
   const twins = await change.rows(
     `select 1 from shared_lists l join plans p on p.workspace_id = l.workspace_id
      where p.id = $1 and lower(l.name) = lower($2) and l.id <> $3`,

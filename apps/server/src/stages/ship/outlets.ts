@@ -53,6 +53,7 @@ export async function keepOutlet(caller: PlanCaller, key: string, outlet: Outlet
             at: 'key',
           },
         );
+      await change.lockShared();
       const rows = await change.rows<{ id: number; key: string }>(
         'select o.id, o.key from outlets o join plans p on p.workspace_id = o.workspace_id where p.id = $1 for update of o',
       );
