@@ -16,13 +16,28 @@ export class EventHub {
   async open(): Promise<void> {
     const client = new pg.Client({ connectionString: this.url });
     client.on('notification', ({ payload }) => this.pass(payload ?? ''));
-    client.on('error', (error) => {
+    // Told by an error, by its end, or by both; what is lost once is opened again once.
+    let isLost = false;
+    const lost = (error?: Error) => {
+      if (isLost || this.closed) return;
+      isLost = true;
       log.error({ error }, 'lost the event connection');
       this.client = null;
+      client.end().catch(() => {});
       this.openLater();
-    });
-    await client.connect();
-    await client.query(`listen ${CHANNEL}`);
+    };
+    client.on('error', lost);
+    client.on('end', () => lost());
+    try {
+      await client.connect();
+      await client.query(`listen ${CHANNEL}`);
+    } catch (error) {
+      // Whoever has opened it tries again.
+      isLost = true;
+      client.end().catch(() => {});
+      throw error;
+    }
+    if (this.closed) return void client.end();
     this.client = client;
     // What happened while nobody listened is told by where each plan stands now.
     for (const [plan, list] of this.windows)

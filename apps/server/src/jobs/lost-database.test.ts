@@ -2,7 +2,7 @@ import * as api from '@sprig/contracts';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { select } from '../database/connect.ts';
 import { shipping } from '../testing/shipping.ts';
-import { built, startTestServer, type TestServer, upload } from '../testing/start-test-server.ts';
+import { built, planOf, startTestServer, type TestServer, upload } from '../testing/start-test-server.ts';
 import { asAdmin } from '../testing/template.ts';
 
 let server: TestServer;
@@ -40,6 +40,42 @@ const isUnderWay = (plan: number, job: string) =>
   );
 
 describe('the database is away for a moment', () => {
+  test('a change after it came back is told to a window once, however often it was away', async () => {
+    const plan = await planOf(server);
+    const stop = new AbortController();
+    const stream = await fetch(`${server.url}/api/plans/${plan}/events`, { signal: stop.signal });
+    const reader = stream.body!.pipeThrough(new TextDecoderStream()).getReader();
+    let told = '';
+    const reading = (async () => {
+      for (;;) {
+        const { value, done } = await reader.read();
+        if (done) return;
+        told += value;
+      }
+    })().catch(() => {});
+    const name = new URL(server.databaseUrl).pathname.slice(1);
+    for (let times = 0; times < 2; times++) {
+      // Away for longer than it takes to try again.
+      await asAdmin(`alter database ${name} with allow_connections false`);
+      await cutAll();
+      await new Promise((done) => setTimeout(done, 1_500));
+      await asAdmin(`alter database ${name} with allow_connections true`);
+      const opened = told.split('"type":"opened"').length;
+      await patiently(async () => told.split('"type":"opened"').length > opened, Boolean);
+    }
+    const rename = (before: string, after: string) =>
+      patiently(() =>
+        server.call(api.editBrief, { params: { plan }, body: { edits: [{ at: 'name', before, after }] } }),
+      );
+    const { revision } = await rename('Kayaks', 'Boats');
+    const line = `{"type":"revision","plan":${plan},"revision":${revision}}`;
+    await patiently(async () => told.includes(line), Boolean);
+    await new Promise((done) => setTimeout(done, 300));
+    stop.abort();
+    await reading;
+    expect(told.split(line)).toHaveLength(2);
+  }, 60_000);
+
   test('in the middle of an import: it ends by itself, and is in once', async () => {
     const plan = await shippable();
     const list = Array.from({ length: 60_000 }, (_, at) => `tea ${at} of ${at * 7}`).join('\n');
