@@ -54,7 +54,13 @@ export function asFailure(error: unknown): SprigFailure {
 
 /** Whether an error says that the database went away, so that it is not known what came of a statement. */
 export function isConnectionLost(error: unknown): boolean {
-  const { name = '', message = '', code, original, parent } = error as Record<string, unknown> & Error;
+  const {
+    name = '',
+    message = '',
+    code,
+    original,
+    parent,
+  } = (error ?? {}) as Record<string, unknown> & Error;
   const codes = [code, codeOf(original), codeOf(parent)];
   return (
     name.startsWith('SequelizeConnection') ||

@@ -1,10 +1,9 @@
-import { type ChildProcess, fork } from 'node:child_process';
 import { once } from 'node:events';
-import { fileURLToPath } from 'node:url';
 import * as api from '@sprig/contracts';
 import { manyKeywords } from '@sprig/market';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { execute, select } from '../database/connect.ts';
+import { startRunnerProcess } from '../testing/start-runner-process.ts';
 import {
   finished,
   planOf,
@@ -22,19 +21,6 @@ beforeAll(async () => {
   server = await startTestServer({ runner: false });
 });
 afterAll(() => server.stop());
-
-const startRunnerProcess = async (): Promise<ChildProcess> => {
-  const child = fork(
-    fileURLToPath(new URL('../testing/runner-process.ts', import.meta.url)),
-    [server.databaseUrl],
-    {
-      execArgv: ['--import', 'tsx'],
-      stdio: 'ignore',
-    },
-  );
-  await once(child, 'message');
-  return child;
-};
 
 const start = async (plan: number, content: string) =>
   (
@@ -56,13 +42,13 @@ async function until<T>(ask: () => Promise<T | null | undefined | false>): Promi
 test('a process killed in the middle of an import: nothing is half in, and another does it once', async () => {
   const plan = await planOf(server);
   const list = manyKeywords(20_000).map(({ text }) => text);
-  const first = await startRunnerProcess();
+  const first = await startRunnerProcess(server.databaseUrl);
   const job = await start(plan, list.join('\n'));
   await until(async () => (await server.call(api.readJob, { params: { plan, job } })).status === 'running');
   first.kill('SIGKILL');
   await once(first, 'exit');
   expect((await poolOf(server, plan)).norms).toEqual([]);
-  const second = await startRunnerProcess();
+  const second = await startRunnerProcess(server.databaseUrl);
   const done = await finished(server, plan, job);
   expect(done).toMatchObject({ status: 'done', result: { added: 20_000 } });
   expect((await poolOf(server, plan)).ids.length).toBe(20_000);

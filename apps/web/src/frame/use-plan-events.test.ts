@@ -1,3 +1,4 @@
+import * as api from '@sprig/contracts';
 import { QueryClient, QueryObserver } from '@tanstack/react-query';
 import { expect, test, vi } from 'vitest';
 import { FRESH, heed, KEPT } from './use-plan-events.ts';
@@ -102,4 +103,31 @@ test('what is shown of a plan is kept under its plan, where its events find it',
       for (const [, key] of text.matchAll(/queryKey: (\['[^\]]*\bplan\b[^\]]*)\]/g))
         if (!/revision/i.test(key as string) && !key?.startsWith("['market'")) loose.push(`${path}: ${key}`);
   expect(loose).toEqual([]);
+});
+
+test('what answers with the revision that it was built at is read again when the plan was built', () => {
+  const sources = import.meta.glob<string>('../**/*.{ts,tsx}', {
+    query: '?raw',
+    import: 'default',
+    eager: true,
+  });
+  const endpoints = api as unknown as Record<string, { answer?: { shape?: Record<string, unknown> } }>;
+  const ofBuild = new Set<string>();
+  for (const [path, text] of Object.entries(sources)) {
+    if (path.includes('.test.')) continue;
+    const questions = [
+      ...text.matchAll(
+        /\.\.\.planKey\([^)]*\),\s*'([^']+)'(?:(?!queryKey)[\s\S]){0,240}?\bcall\((?:api\.)?(\w+)/g,
+      ),
+      ...text.matchAll(
+        /useKeyedRows(?:<\w+>)?\([^']{0,80}name: '([^']+)',(?:(?!name: ')[\s\S]){0,240}?\bcall\((?:api\.)?(\w+)/g,
+      ),
+    ];
+    for (const [, name = '', endpoint = ''] of questions)
+      if (endpoints[endpoint]?.answer?.shape?.builtRevision) ofBuild.add(name);
+  }
+  expect([...ofBuild].sort()).toEqual(
+    expect.arrayContaining(['addresses', 'ads', 'build', 'group', 'groups', 'rows', 'ship']),
+  );
+  expect([...ofBuild].filter((name) => !FRESH.built.includes(name))).toEqual([]);
 });

@@ -1,0 +1,11 @@
+import { type ChildProcess, fork } from 'node:child_process';
+import { once } from 'node:events';
+import { fileURLToPath } from 'node:url';
+
+/** A runner as a process of its own, once it takes jobs. */
+export async function startRunnerProcess(databaseUrl: string): Promise<ChildProcess> {
+  const script = fileURLToPath(new URL('./runner-process.ts', import.meta.url));
+  const child = fork(script, [databaseUrl], { execArgv: ['--import', 'tsx'], stdio: 'ignore' });
+  await once(child, 'message');
+  return child;
+}
