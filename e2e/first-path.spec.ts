@@ -112,6 +112,10 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
       End: '',
       'Ad rotation': 'Best ads more often',
       'Excluded sites': '',
+      Goal: '',
+      'Kind of site': '',
+      Audience: '',
+      Labels: '',
       Status: 'Enabled',
     },
   ]);

@@ -42,7 +42,9 @@ async function patiently<T>(ask: () => Promise<T>, is: (answer: T) => boolean = 
 const rebuildOf = (plan: number): Promise<string> =>
   patiently(async () => {
     const { jobs } = await server.call(api.openJobs, { params: { plan } });
-    return jobs.find(({ kind }) => kind === 'rebuild')?.id ?? null;
+    const rebuild = jobs.find(({ kind }) => kind === 'rebuild');
+    if (!rebuild) throw new Error('It is not there yet.');
+    return rebuild.id;
   });
 const ended = (plan: number, job: string) =>
   patiently(

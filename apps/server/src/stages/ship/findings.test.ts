@@ -259,7 +259,7 @@ describe('what the brief says of the site', () => {
 });
 
 describe('what was left to fill in, and what is elsewhere', () => {
-  test('markers in keywords, ads, assets and names stand in the way', async () => {
+  test('markers in keywords, ads, assets and names are warned about; one that is meant is accepted', async () => {
     const plan = await shippable(`${LIST}kayak in xxtownxx\t10\n`);
     await write(plan, 'description1', 'On the water in [town].');
     await server.call(api.makeAsset, {
@@ -268,13 +268,18 @@ describe('what was left to fill in, and what is elsewhere', () => {
     });
     const view = await check(plan);
     expect(found(view, 'marker-in-keyword')).toMatchObject({
-      severity: 'blocker',
+      severity: 'warning',
       samples: [{ text: 'kayak in xxtownxx' }],
     });
-    expect(found(view, 'marker-left')).toMatchObject({ severity: 'blocker', field: 'description1' });
+    expect(found(view, 'marker-left')).toMatchObject({ severity: 'warning', field: 'description1' });
     expect(found(view, 'marker-in-name')?.samples[0]?.text).toMatch(/xxtownxx/i);
     expect(found(view, 'marker-in-asset')?.samples).toEqual([{ key: 'Open in XXXX', text: 'Open in XXXX' }]);
-    await expect(ship(plan, 'plain')).rejects.toMatchObject({ status: 422 });
+    const { rule, field, facts, outlet } = found(view, 'marker-left') as api.OutletFinding;
+    await server.call(api.acceptFinding, {
+      params: { plan },
+      body: { rule, field, outlet, facts, reason: 'The town is filled in at the engine.' },
+    });
+    expect(found(await check(plan), 'marker-left')?.accepted).toBe('The town is filled in at the engine.');
   });
 
   test('an ad that names another place than its ad group', async () => {

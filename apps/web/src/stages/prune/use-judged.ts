@@ -14,27 +14,26 @@ export function useJudged(question: string, busy: boolean, review: ReviewSummary
   const asked = useRef(question);
   asked.current = question;
 
-  const put = useCallback((text: string, one: Judged | null) => {
-    setJudged((old) => {
-      const next = new Map(old);
-      if (one) next.set(text, one);
-      else next.delete(text);
-      return next;
-    });
+  const judge = useCallback((text: string, verdict: Verdict, work: Promise<boolean>) => {
+    const own: Judged = { verdict, storedAt: null };
+    setJudged((old) => new Map(old).set(text, own));
+    void work.then((done) =>
+      setJudged((old) => {
+        // A review that knows of it was there before: from then on the word may be taken back.
+        if (old.get(text) !== own) return old;
+        const next = new Map(old);
+        if (done) next.set(text, { verdict, storedAt: asked.current });
+        else next.delete(text);
+        return next;
+      }),
+    );
   }, []);
-  const judge = useCallback(
-    (text: string, verdict: Verdict, work: Promise<boolean>) => {
-      put(text, { verdict, storedAt: null });
-      void work.then((done) => put(text, done ? { verdict, storedAt: asked.current } : null));
-    },
-    [put],
-  );
   useEffect(() => {
     if (busy || !review) return;
     const undecided = new Set(review.undecided.map(({ text }) => text));
     setJudged((old) => {
       const waits = ([text, { storedAt }]: [string, Judged]) =>
-        storedAt === null || (storedAt === question && undecided.has(text));
+        undecided.has(text) && (storedAt === null || storedAt === question);
       const next = [...old].filter(waits);
       return next.length === old.size ? old : new Map(next);
     });
