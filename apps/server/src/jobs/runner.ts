@@ -22,11 +22,11 @@ type JobRow = {
   runs: number;
 };
 
-const SWEEP_MS = 3_000;
+const SWEEP_MS = 1_000;
 /** How often the queue is looked at where nothing tells of it; all that is usual is told. */
 const POLL_MS = 1_000;
 /** The second look of all, after which jobs of a process that was killed go on. */
-const SECOND_LOOK_MS = 1_500;
+const SECOND_LOOK_MS = 700;
 
 /**
  * Takes jobs from the queue until stopped. A runner holds a lock of its own as long as it lives; when its process

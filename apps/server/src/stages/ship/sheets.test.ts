@@ -145,7 +145,7 @@ describe('what goes wrong on the way', () => {
 
   test('a browser closed in mid-download: the next one gets the whole sheet', async () => {
     const plan = await shippable(
-      Array.from({ length: 20_000 }, (_, n) => `kayak ${n} ${n * 7}\t${n}`).join('\n'),
+      Array.from({ length: 8_000 }, (_, n) => `kayak ${n} ${n * 7}\t${n}`).join('\n'),
     );
     const { sheetSet, files } = await ship(plan, 'plain', { sheets: ['keywords'] });
     const file = files[0]?.name ?? '';
@@ -162,7 +162,7 @@ describe('what goes wrong on the way', () => {
       await expect(reader?.read()).rejects.toThrow();
     }
     const lines = (await textOf(plan, sheetSet, file)).trimEnd().split('\r\n');
-    expect(lines).toHaveLength(40_001);
+    expect(lines).toHaveLength(16_001);
     expect(lines.every((line) => line.split(',').length === 7)).toBe(true);
   });
 });
