@@ -16,7 +16,7 @@ type Props = { pool: ReturnType<typeof usePool>; lists: SharedList[]; actions: P
 /** Lists of negatives that every plan of the workspace can attach; edited once, they change everywhere. */
 export function SharedView({ pool, lists, actions }: Props) {
   const [open, setOpen] = useState<number | null>(null);
-  const [name, setName] = useState('');
+  const entry = useEntry(async (name) => Boolean(await actions.makeList(name)));
   const chosen = lists.find(({ id }) => id === open) ?? lists[0];
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[430px_1fr]">
@@ -34,22 +34,23 @@ export function SharedView({ pool, lists, actions }: Props) {
           ))}
         </ul>
         <form
-          className="flex gap-2 px-4 py-3"
+          className="flex flex-wrap gap-2 px-4 py-3"
           onSubmit={(event) => {
             event.preventDefault();
-            void actions.makeList(name).then((done) => done && setName(''));
+            void entry.send(entry.typed);
           }}
         >
           <input
             className="input input-sm flex-1"
             aria-label="Name of a new list"
             placeholder="Name of a new list"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
+            value={entry.typed}
+            onChange={(event) => entry.type(event.target.value)}
           />
-          <button type="submit" className="btn btn-sm" disabled={name.trim() === ''}>
+          <button type="submit" className="btn btn-sm" disabled={entry.typed.trim() === ''}>
             Make a list
           </button>
+          <Refused entry={entry} />
         </form>
       </div>
       {chosen && <OpenList key={chosen.id} list={chosen} actions={actions} />}

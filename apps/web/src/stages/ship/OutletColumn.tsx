@@ -249,7 +249,8 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
             'row',
           )} for ${outlet.name}.`,
         );
-        setNote('');
+        // What is typed meanwhile is of the next one.
+        setNote((now) => (now === note ? '' : now));
         onShipped(sheetSet);
         await refreshShip(plan);
       }
