@@ -65,7 +65,7 @@ export function isConnectionLost(error: unknown): boolean {
   return (
     name.startsWith('SequelizeConnection') ||
     codes.some((one) => typeof one === 'string' && LOST.has(one)) ||
-    /Connection terminated|connection is closed|Client has encountered a connection error|terminating connection/i.test(
+    /not currently accepting connections|Connection terminated|connection is closed|Client has encountered a connection error|terminating connection/i.test(
       message,
     )
   );

@@ -5,7 +5,10 @@ import { fileURLToPath } from 'node:url';
 /** A runner as a process of its own, once it takes jobs. */
 export async function startRunnerProcess(databaseUrl: string): Promise<ChildProcess> {
   const script = fileURLToPath(new URL('./runner-process.ts', import.meta.url));
-  const child = fork(script, [databaseUrl], { execArgv: ['--import', 'tsx'], stdio: 'ignore' });
+  const child = fork(script, [databaseUrl], {
+    execArgv: ['--import', 'tsx'],
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+  });
   await once(child, 'message');
   return child;
 }
