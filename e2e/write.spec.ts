@@ -241,7 +241,7 @@ test('final URLs and their check, assets; nothing serious for those who use assi
     .getByRole('region', { name: 'Sitelinks' })
     .getByLabel('Text')
     .fill('A sitelink that is far too long');
-  await expect(page.getByText('7 too long; there is room for 24.')).toBeVisible();
+  await expect(page.getByText('Too long for Plain sheets: left out there.')).toBeVisible();
   await page.getByRole('button', { name: 'Leave it' }).click();
 
   for (const name of [/^Lines/, /searcher/, /^All ads/, /^Final URLs/, /^Assets/]) {

@@ -127,7 +127,7 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
   const isChanged = isNew || JSON.stringify(body) !== JSON.stringify(asset.body);
   const { outlet, outlets } = useMeasure();
   const problems = isChanged ? checkAsset(body, anyAssetLimits) : [];
-  const misfits = problems.length > 0 ? [] : outletsWithout(body, outlets);
+  const misfits = outletsWithout(body, outlets);
   const send = async (work: () => Promise<unknown>) => {
     try {
       await work();
@@ -277,7 +277,9 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
 
 /** The outlets that have no room for an asset, by name. */
 const outletsWithout = (body: AssetBody, outlets: readonly Outlet[]): string[] =>
-  outlets.filter(({ ad }) => checkAsset(body, ad.assets).length > 0).map(({ name }) => name);
+  outlets
+    .filter(({ ad }) => checkAsset(body, ad.assets).length > checkAsset(body, anyAssetLimits).length)
+    .map(({ name }) => name);
 
 const isEmpty = (body: AssetBody): boolean =>
   Object.entries(body).every(([name, value]) => name === 'kind' || value === '');
