@@ -128,7 +128,7 @@ export const faults = [
   [
     'other plans are not told of an outlet',
     'apps/server/src/stages/ship/outlets.ts',
-    'if (kept) await tellShippers(caller, kept.id);',
+    '  await tellShippers(caller, result);\n',
     '',
   ],
   ['a duplicate has no assets', 'apps/server/src/stages/plans/service.ts', "  assets: 'id, at, body',\n", ''],

@@ -35,7 +35,6 @@ export class Change {
     return first;
   }
 
-  /** New ids of rows that the workspace shares. */
   /**
    * Before something that all plans of the workspace share is read to be changed: one such change at a time, so that none is
    * made on what another is about to change.
@@ -44,6 +43,7 @@ export class Change {
     await this.run('select pg_advisory_xact_lock($1, $2)', [locks.shared, this.caller.workspace]);
   }
 
+  /** New ids of rows that the workspace shares. */
   async takeSharedIds(count: number): Promise<number[]> {
     const rows = await this.rows<{ id: number }>(
       `select nextval('shared_ids')::int as id from generate_series(1, $2::int) where $1 > 0`,

@@ -1,53 +1,38 @@
 import { type PlanEvent, planEvent } from '@sprig/contracts';
 import type { Response } from 'express';
-import pg from 'pg';
+import { LastingConnection } from '../database/lasting-connection.ts';
 import { CHANNEL } from '../jobs/notify.ts';
 import { log } from '../log.ts';
+
+/** The database may be away for a while. */
+const AGAIN_MS = 1_000;
 
 /** Passes what the database tells on to the windows that are open on a plan. */
 export class EventHub {
   private readonly windows = new Map<number, Set<Response>>();
-  private client: pg.Client | null = null;
-  private closed = false;
+  private readonly connection: LastingConnection;
 
   /** @param url of the database */
-  constructor(private readonly url: string) {}
-
-  async open(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.url });
-    client.on('notification', ({ payload }) => this.pass(payload ?? ''));
-    // Told by an error, by its end, or by both; what is lost once is opened again once.
-    let isLost = false;
-    const lost = (error?: Error) => {
-      if (isLost || this.closed) return;
-      isLost = true;
-      log.error({ error }, 'lost the event connection');
-      this.client = null;
-      client.end().catch(() => {});
-      this.openLater();
-    };
-    client.on('error', lost);
-    client.on('end', () => lost());
-    try {
-      await client.connect();
-      await client.query(`listen ${CHANNEL}`);
-    } catch (error) {
-      // Whoever has opened it tries again.
-      isLost = true;
-      client.end().catch(() => {});
-      throw error;
-    }
-    if (this.closed) return void client.end();
-    this.client = client;
-    // What happened while nobody listened is told by where each plan stands now.
-    for (const [plan, list] of this.windows)
-      for (const response of list) await this.tellWhere(plan, response);
+  constructor(url: string) {
+    this.connection = new LastingConnection(url, {
+      name: 'the hub of events',
+      againMs: AGAIN_MS,
+      begin: (client) => {
+        client.on('notification', ({ payload }) => this.pass(payload ?? ''));
+        return client.query(`listen ${CHANNEL}`);
+      },
+      opened: () => this.tellAll(),
+    });
   }
 
-  /** Tries again until it is open: the database may be away for a while. */
-  private openLater(): void {
-    if (this.closed) return;
-    setTimeout(() => this.open().catch(() => this.openLater()), 1_000).unref();
+  open(): Promise<void> {
+    return this.connection.open();
+  }
+
+  /** What happened while nobody listened is told by where each plan stands now. */
+  private async tellAll(): Promise<void> {
+    for (const [plan, list] of this.windows)
+      for (const response of list) await this.tellOrLog(plan, response);
   }
 
   /**
@@ -69,6 +54,10 @@ export class EventHub {
       list.delete(response);
       if (list.size === 0) this.windows.delete(plan);
     });
+    await this.tellOrLog(plan, response);
+  }
+
+  private async tellOrLog(plan: number, response: Response): Promise<void> {
     await this.tellWhere(plan, response).catch((error: unknown) =>
       log.error({ error }, 'a window was not told where its plan stands'),
     );
@@ -76,7 +65,7 @@ export class EventHub {
 
   private async tellWhere(plan: number, response: Response): Promise<void> {
     // Without a connection it is told when there is one again.
-    const found = await this.client?.query<{ revision: number; builtRevision: number }>(
+    const found = await this.connection.current?.query<{ revision: number; builtRevision: number }>(
       'select revision, built_revision as "builtRevision" from plans where id = $1',
       [plan],
     );
@@ -87,9 +76,8 @@ export class EventHub {
   }
 
   async close(): Promise<void> {
-    this.closed = true;
     for (const list of this.windows.values()) for (const response of list) response.end();
-    await this.client?.end();
+    await this.connection.end();
   }
 
   private pass(payload: string) {

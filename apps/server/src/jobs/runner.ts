@@ -7,7 +7,7 @@ import { JobContext, Stopped, TakenOver } from './context.ts';
 import { DeadRunners } from './dead-runners.ts';
 import { type JobKind, TASK } from './enqueue.ts';
 import { notify } from './notify.ts';
-import { SignOfLife } from './sign-of-life.ts';
+import { signOfLife } from './sign-of-life.ts';
 
 export type JobHandler = (context: JobContext) => Promise<unknown>;
 export type JobHandlers = Record<JobKind, JobHandler>;
@@ -25,8 +25,6 @@ type JobRow = {
 const SWEEP_MS = 1_000;
 /** How often the queue is looked at where nothing tells of it; all that is usual is told. */
 const POLL_MS = 1_000;
-/** The second look of all, after which jobs of a process that was killed go on. */
-const SECOND_LOOK_MS = 700;
 
 /**
  * Takes jobs from the queue until stopped. A runner holds a lock of its own as long as it lives; when its process
@@ -38,8 +36,7 @@ export async function startRunner(
   { pollMs = POLL_MS }: { pollMs?: number } = {},
 ): Promise<() => Promise<void>> {
   const database = connect(url, { connections: 8 });
-  const sign = new SignOfLife(url);
-  await sign.open();
+  const sign = await signOfLife(url);
   const running = new Set<string>();
   const dead = new DeadRunners(database, sign.number, (job) => running.has(job));
   const look = () => dead.look().catch((error) => log.warn({ error }, 'could not look for dead runners'));
@@ -64,10 +61,8 @@ export async function startRunner(
       },
     },
   });
-  const second = setTimeout(look, SECOND_LOOK_MS);
   const sweep = setInterval(look, SWEEP_MS);
   return async () => {
-    clearTimeout(second);
     clearInterval(sweep);
     await runner.stop();
     await sign.end();

@@ -53,7 +53,6 @@ const built = [
   'state',
   'groups',
   'build',
-  'campaigns',
   'group',
   'rows',
   'bids',

@@ -58,6 +58,10 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
     setCursor(index);
     anchor.current = index;
   };
+  const extendTo = (index: number) => {
+    setCursor(index);
+    selection.extend(anchor.current, index, source.ids);
+  };
   const total = source.ids.length;
   const isEmpty = total === 0 && !source.loading;
   const virtual = useVirtualizer({
@@ -108,9 +112,8 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
   const move = (next: number, extend: boolean) => {
     const index = Math.max(0, Math.min(total - 1, next));
     virtual.scrollToIndex(index);
-    if (!extend) return goTo(index);
-    setCursor(index);
-    selection.extend(anchor.current, index, source.ids);
+    if (extend) extendTo(index);
+    else goTo(index);
   };
   const chosen = (): K[] => {
     if (selection.size > 0) return selection.listIn(source.ids);
@@ -227,10 +230,7 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
                       transform: `translateY(${start}px)`,
                     }}
                     onClick={(event) => {
-                      if (event.shiftKey) {
-                        setCursor(index);
-                        return selection.extend(anchor.current, index, source.ids);
-                      }
+                      if (event.shiftKey) return extendTo(index);
                       goTo(index);
                       if (event.ctrlKey || event.metaKey) selection.toggle(index, source.ids);
                     }}
@@ -247,10 +247,7 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
                         checked={isChosen}
                         onClick={(event) => {
                           event.stopPropagation();
-                          if (event.shiftKey) {
-                            setCursor(index);
-                            return selection.extend(anchor.current, index, source.ids);
-                          }
+                          if (event.shiftKey) return extendTo(index);
                           goTo(index);
                           selection.toggle(index, source.ids);
                         }}

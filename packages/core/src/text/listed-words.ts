@@ -1,3 +1,4 @@
+import { decoded } from './decoded.ts';
 import { lengthOf } from './length.ts';
 import { normalise } from './normal-form.ts';
 import { numberFold, rememberingFold } from './number-fold.ts';
@@ -98,14 +99,6 @@ export class ListedWords {
 }
 
 const escaped = (character: string): string => character.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&');
-
-function decoded(address: string): string {
-  try {
-    return decodeURIComponent(address);
-  } catch {
-    return address;
-  }
-}
 
 /** The words of a text as one says them: without marks, an `and` for none, an `'s` off. */
 function spoken(text: string): string[] {

@@ -1,3 +1,5 @@
+import { decoded } from './decoded.ts';
+
 /** What a marker stands for: between brackets, or behind `insert`, any of them says that something is still to be filled in. */
 const STANDS_FOR =
   '(?:ad ?group|brand|category|city|company|county|country|date|default|headline|keyword|location|month|name|number|offer|phone|place|price|product|region|service|term|text|theme|topic|town|url|word|year)s?';
@@ -42,12 +44,4 @@ export const markerIn = (text: string): string | null =>
 export function markerInAddress(address: string): string | null {
   if (!/xx|insert|lorem|%5b|%3c|[[<]/i.test(address)) return null;
   return MARKERS_IN_ADDRESS.exec(decoded(address))?.[0] ?? null;
-}
-
-function decoded(address: string): string {
-  try {
-    return decodeURIComponent(address);
-  } catch {
-    return address;
-  }
 }

@@ -3,6 +3,7 @@ import { plainOutlet } from '@sprig/core/ship';
 import { parse } from 'csv-parse/sync';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { execute } from '../../database/connect.ts';
+import { brief } from '../../testing/full-plan.ts';
 import { LIST, shipping } from '../../testing/shipping.ts';
 import { planOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
 
@@ -179,17 +180,6 @@ test('a finding accepted for one outlet is one thing, for another another', asyn
   expect(await accepted()).toEqual({ plain: null, fennelwick: 'Still enough.', harrowlight: null });
 });
 
-/** Changes the brief, whatever it was. */
-async function brief(plan: number, after: Partial<api.Facts>) {
-  const { facts } = await server.call(api.readFacts, { params: { plan } });
-  const edits = Object.entries(after).map(([at, value]) => ({
-    at,
-    before: facts[at as keyof api.Facts],
-    after: value,
-  }));
-  await server.call(api.editFacts, { params: { plan }, body: { edits } });
-}
-
 /** The only line of a field of the plan's pattern. */
 async function write(plan: number, field: 'description1', line: string) {
   const { patterns } = await server.call(api.readPatterns, { params: { plan } });
@@ -220,7 +210,7 @@ describe('what the brief says of the site', () => {
   test('calls are the goal: ad groups without a phone number are told, until one is shown for them', async () => {
     const plan = await shippable();
     expect(found(await check(plan), 'no-phone')).toBeUndefined();
-    await brief(plan, { goal: 'calls' });
+    await brief(server, plan, { goal: 'calls' });
     const view = await check(plan);
     expect(found(view, 'no-phone')).toMatchObject({ severity: 'warning', count: 4 });
     const key = found(view, 'no-phone')?.samples[0]?.key ?? '';
@@ -239,14 +229,14 @@ describe('what the brief says of the site', () => {
     const plan = await shippable();
     await choose(plan, 'harrowlight', true, ['phone']);
     await choose(plan, 'fennelwick', true, ['consent']);
-    await brief(plan, { networks: { search: true, partners: true, display: false } });
+    await brief(server, plan, { networks: { search: true, partners: true, display: false } });
     expect(rulesOf(await check(plan)).filter((rule) => rule.startsWith('adults'))).toEqual([]);
-    await brief(plan, { adults: true, goal: 'sales', category: 'Rum' });
+    await brief(server, plan, { adults: true, goal: 'sales', category: 'Rum' });
     const view = await check(plan);
     expect(found(view, 'adults-not-taken')).toMatchObject({ severity: 'blocker', outlet: 'harrowlight' });
     expect(found(view, 'adults-network')).toMatchObject({ severity: 'blocker', outlet: 'fennelwick' });
     await expect(ship(plan, 'harrowlight')).rejects.toMatchObject({ status: 422 });
-    await brief(plan, { networks: { search: true, partners: false, display: false } });
+    await brief(server, plan, { networks: { search: true, partners: false, display: false } });
     expect(found(await check(plan), 'adults-network')).toBeUndefined();
     const { sheetSet } = await ship(plan, 'plain', { sheets: ['campaigns'] });
     const [campaign] = parse(await textOf(plan, sheetSet, 'campaigns.csv'), { columns: true });
@@ -286,7 +276,7 @@ describe('what was left to fill in, and what is elsewhere', () => {
     const plan = await shippable('kayak hire wrenport\t90\nkayak hire heronsea\t40\n');
     await write(plan, 'description1', 'At the harbour of Wrenport.');
     expect(found(await check(plan), 'other-place')).toBeUndefined();
-    await brief(plan, { places: [['Wrenport'], ['Heronsea']] });
+    await brief(server, plan, { places: [['Wrenport'], ['Heronsea']] });
     expect(found(await check(plan), 'other-place')).toMatchObject({
       severity: 'warning',
       field: 'description1',

@@ -3,7 +3,6 @@ import { type Outlet, plainOutlet } from '@sprig/core/ship';
 import type { Transaction } from 'sequelize';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
 import { notFound, SprigFailure } from '../../failure.ts';
 import {
   allOutlets,
@@ -39,7 +38,7 @@ export async function listOutlets(caller: PlanCaller) {
 
 /** Keeps an outlet of the workspace. Those that come with the product stay as they are: a copy has a key of its own. */
 export async function keepOutlet(caller: PlanCaller, key: string, outlet: Outlet, isNew: boolean) {
-  const changed = await inChange(
+  const { revision, result } = await inChange(
     caller,
     `${isNew ? 'Make' : 'Change'} the outlet ${outlet.name}`,
     async (change) => {
@@ -65,21 +64,17 @@ export async function keepOutlet(caller: PlanCaller, key: string, outlet: Outlet
       if (!there && !isNew) throw notFound('outlet');
       if (there) {
         await change.update('outlets', [there.id], { body: outlet });
-        return;
+        return there.id;
       }
       if (rows.length >= MOST_OUTLETS)
         throw new SprigFailure('invalid', `A workspace has up to ${MOST_OUTLETS} outlets. Remove one first.`);
-      const [id] = await change.takeSharedIds(1);
+      const [id = 0] = await change.takeSharedIds(1);
       await change.insert('outlets', [{ id, key, body: outlet }]);
+      return id;
     },
   );
-  const [kept] = await select<{ id: number }>(
-    caller.database,
-    'select id from outlets where workspace_id = $1 and key = $2',
-    [caller.workspace, key],
-  );
-  if (kept) await tellShippers(caller, kept.id);
-  return changed;
+  await tellShippers(caller, result);
+  return { revision };
 }
 
 export const removeOutlet = (caller: PlanCaller, key: string) =>

@@ -2,7 +2,6 @@ import type { Status } from '@sprig/core/build';
 import { asMicros } from '@sprig/core/money';
 import { type Finding, Findings, plainOutlet, Tightness } from '@sprig/core/ship';
 import { ListedWords, languagePack } from '@sprig/core/text';
-
 import type { PlanCaller } from '../../caller.ts';
 import { execute } from '../../database/connect.ts';
 import { InputReader, type Inputs } from '../../rebuild/load-inputs.ts';

@@ -150,7 +150,6 @@ function ClientPart({ brief, facts: kept }: { brief: Document<Brief>; facts: Doc
         <Line use={ofSite.site}>
           {ofSite.asksKind && (
             <>
-              {' '}
               The site is about{' '}
               <Fact
                 document={kept}

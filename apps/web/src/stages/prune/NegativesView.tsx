@@ -11,7 +11,7 @@ import type { RowSource } from '../../kit/row-source.ts';
 import { useSelection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
 import { useEntry } from '../../kit/use-entry.ts';
-import { useCampaigns } from '../../plan/use-campaigns.ts';
+import { useBuiltPlaces } from '../../plan/use-built-places.ts';
 import type { NegativeEffect } from '../../pool/pruning.ts';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 import type { PruneActions } from './use-prune.ts';
@@ -188,7 +188,7 @@ function AddNegatives({ plan, actions }: { plan: number; actions: PruneActions }
   const [reason, setReason] = useState<'block' | 'hand'>('block');
   /** The key of a campaign; empty: all of the plan's. */
   const [campaign, setCampaign] = useState('');
-  const campaigns = useCampaigns(plan);
+  const { campaigns } = useBuiltPlaces(plan);
   const name = campaigns.find(({ key }) => key === campaign)?.name;
   const entry = useEntry(async (text) => {
     const sent = readNegatives(text);

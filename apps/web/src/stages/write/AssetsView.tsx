@@ -18,8 +18,8 @@ import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
 import { counted } from '../../kit/format.ts';
 import { Empty, Help } from '../../kit/marks.tsx';
+import { useBuiltPlaces } from '../../plan/use-built-places.ts';
 import { useMeasure } from './measure.tsx';
-import { useBuiltPlaces } from './use-built-places.ts';
 
 const TITLES: Record<AssetKind, string> = {
   sitelink: 'Sitelinks',
@@ -38,7 +38,7 @@ export function AssetsView({ plan }: { plan: PlanState }) {
     queryKey: [...planKey(plan.id), 'assets'],
     queryFn: async () => (await call(listAssets, { params: { plan: plan.id } })).assets,
   });
-  const places = useBuiltPlaces(plan);
+  const places = useBuiltPlaces(plan.id);
   const covered = new Set(assets.flatMap(({ at }) => at));
   const bare = covered.has('plan') ? [] : places.campaigns.filter(({ key }) => !covered.has(key));
   return (
@@ -276,10 +276,10 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
 }
 
 /** The outlets that have no room for an asset, by name. */
-const outletsWithout = (body: AssetBody, outlets: readonly Outlet[]): string[] =>
-  outlets
-    .filter(({ ad }) => checkAsset(body, ad.assets).length > checkAsset(body, anyAssetLimits).length)
-    .map(({ name }) => name);
+function outletsWithout(body: AssetBody, outlets: readonly Outlet[]): string[] {
+  const anyway = checkAsset(body, anyAssetLimits).length;
+  return outlets.filter(({ ad }) => checkAsset(body, ad.assets).length > anyway).map(({ name }) => name);
+}
 
 const isEmpty = (body: AssetBody): boolean =>
   Object.entries(body).every(([name, value]) => name === 'kind' || value === '');

@@ -1,14 +1,14 @@
-import { type PlanState, viewBuild } from '@sprig/contracts';
+import { viewBuild } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { call } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
+import { call } from '../api/call.ts';
+import { planKey } from '../api/plan.ts';
 
 /** The campaigns that are built, and their largest ad groups, by key and name. */
-export function useBuiltPlaces(plan: PlanState) {
+export function useBuiltPlaces(plan: number) {
   const { data } = useQuery({
-    queryKey: [...planKey(plan.id), 'build', 'places'],
-    queryFn: () => call(viewBuild, { params: { plan: plan.id }, query: {} }),
+    queryKey: [...planKey(plan), 'build', 'places'],
+    queryFn: () => call(viewBuild, { params: { plan: plan }, query: {} }),
   });
   return useMemo(() => {
     const campaigns = data?.campaigns ?? [];
