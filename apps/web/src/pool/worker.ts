@@ -37,12 +37,13 @@ import {
   siteWords,
 } from '@sprig/core/write';
 import { expose, transfer } from 'comlink';
+import { type ArchiveAnswer, openArchive } from './archive.ts';
 import { type BuildInput, Building, type LiveBuild } from './building.ts';
 import { type MixFigures, type MixFilter, Mixing, type MixQuestion } from './mixing.ts';
 import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore } from './pool-store.ts';
 import { type PruneInput, Pruning, type ReviewKind } from './pruning.ts';
 import { type Scope, type SortInput, Sorting } from './sorting.ts';
-import { openWorkbook, type Workbook } from './workbook.ts';
+import { openWorkbook, type Workbook, type WorkbookProblem } from './workbook.ts';
 import { type WriteFit, type WriteGroup, type WriteInput, Writing } from './writing.ts';
 
 /** What was understood of a list, in the numbers and samples that the screen shows. */
@@ -265,9 +266,7 @@ class PoolWorker {
   private workbook: Workbook | null = null;
 
   /** Opens an xlsx file and answers the names of its sheets; the newest one opened is the one that is read. */
-  async openWorkbook(
-    bytes: Uint8Array,
-  ): Promise<{ sheets: string[] } | { problem: 'no-workbook' | 'too-large' }> {
+  async openWorkbook(bytes: Uint8Array): Promise<{ sheets: string[] } | { problem: WorkbookProblem }> {
     const book = await openWorkbook(bytes);
     if ('problem' in book) return book;
     this.workbook = book;
@@ -276,6 +275,11 @@ class PoolWorker {
 
   sheetText(sheet: number): string {
     return this.workbook?.textOf(sheet) ?? '';
+  }
+
+  /** The sheets and workbooks that an archive holds. */
+  openArchive(bytes: Uint8Array, most: number): Promise<ArchiveAnswer> {
+    return openArchive(bytes, most);
   }
 
   page(ids: number[]): PoolRow[] {

@@ -1,8 +1,6 @@
 import { MOST_READ_FILES } from '@sprig/contracts';
 import type { Remote } from 'comlink';
-import { unzip } from 'fflate';
 import { isWorkbook } from '../../pool/is-workbook.ts';
-import { MOST_UNPACKED } from '../../pool/workbook.ts';
 import type { PoolWorker } from '../../pool/worker.ts';
 
 /** A sheet as text, in whatever encoding it came. */
@@ -11,34 +9,35 @@ export type SheetFile = { name: string; body: Blob };
 /** What can't be unpacked, in words. */
 export class Unreadable extends Error {}
 
+type Unpacker = Pick<Remote<PoolWorker>, 'openWorkbook' | 'sheetText' | 'openArchive'>;
+
+const tooMany = (sheets: number) =>
+  new Unreadable(`These are ${sheets} sheets; up to ${MOST_READ_FILES} are read at once.`);
+
 /** The sheets in files: workbooks sheet by sheet, archives file by file. */
-export async function unpackSheets(files: readonly File[], worker: Remote<PoolWorker>): Promise<SheetFile[]> {
+export async function unpackSheets(files: readonly File[], worker: Unpacker): Promise<SheetFile[]> {
   const sheets: SheetFile[] = [];
   for (const file of files) {
-    const head = new Uint8Array(await file.slice(0, 8).arrayBuffer());
-    if (!isWorkbook(head)) sheets.push({ name: file.name, body: file });
-    else sheets.push(...(await packedSheets(file.name, new Uint8Array(await file.arrayBuffer()), worker)));
+    if (!(await isPacked(file))) sheets.push({ name: file.name, body: file });
+    else sheets.push(...(await packedSheets(file, worker)));
   }
-  if (sheets.length > MOST_READ_FILES)
-    throw new Unreadable(`These are ${sheets.length} sheets; up to ${MOST_READ_FILES} are read at once.`);
+  if (sheets.length > MOST_READ_FILES) throw tooMany(sheets.length);
   return sheets;
 }
 
-async function packedSheets(
-  name: string,
-  bytes: Uint8Array,
-  worker: Remote<PoolWorker>,
-): Promise<SheetFile[]> {
-  const inBook = await sheetsOfBook(name, bytes, worker);
+const isPacked = async (body: Blob) => isWorkbook(await bytesOf(body.slice(0, 8)));
+const bytesOf = async (body: Blob) => new Uint8Array(await body.arrayBuffer());
+
+async function packedSheets(file: File, worker: Unpacker): Promise<SheetFile[]> {
+  const inBook = await sheetsOfBook(file.name, file, worker);
   if (inBook) return inBook;
   const sheets: SheetFile[] = [];
-  for (const [entry, data] of Object.entries(await unpacked(name, bytes))) {
-    const own = entry.split('/').at(-1) ?? entry;
-    if (!isWorkbook(data)) sheets.push({ name: own, body: new Blob([data.slice()]) });
+  for (const { name, body } of await filesIn(file, worker)) {
+    if (!(await isPacked(body))) sheets.push({ name, body });
     else {
       // An archive within an archive may have no end.
-      const within = await sheetsOfBook(own, data, worker);
-      if (!within) throw new Unreadable(`${own} in ${name} is no workbook that can be read.`);
+      const within = await sheetsOfBook(name, body, worker);
+      if (!within) throw new Unreadable(`${name} in ${file.name} is no workbook that can be read.`);
       sheets.push(...within);
     }
   }
@@ -46,12 +45,8 @@ async function packedSheets(
 }
 
 /** Null where it is no workbook. */
-async function sheetsOfBook(
-  name: string,
-  bytes: Uint8Array,
-  worker: Remote<PoolWorker>,
-): Promise<SheetFile[] | null> {
-  const book = await worker.openWorkbook(bytes);
+async function sheetsOfBook(name: string, body: Blob, worker: Unpacker): Promise<SheetFile[] | null> {
+  const book = await worker.openWorkbook(await bytesOf(body));
   if ('problem' in book) {
     if (book.problem === 'no-workbook') return null;
     throw new Unreadable(`${name} unpacks to more than is read at once. Save its sheets as CSV.`);
@@ -65,27 +60,14 @@ async function sheetsOfBook(
   return sheets;
 }
 
-function unpacked(name: string, bytes: Uint8Array): Promise<Record<string, Uint8Array>> {
-  let size = 0;
-  let isTooLarge = false;
-  return new Promise((done, fail) => {
-    unzip(
-      bytes,
-      {
-        filter: ({ name: entry, originalSize }) => {
-          size += originalSize;
-          isTooLarge ||= size > MOST_UNPACKED;
-          return !isTooLarge && /\.(csv|tsv|txt|xlsx)$/i.test(entry) && !entry.startsWith('__');
-        },
-      },
-      (error, entries) => {
-        if (error) fail(new Unreadable(`${name} is no archive that can be read.`));
-        else if (isTooLarge)
-          fail(new Unreadable(`${name} unpacks to more than is read at once. Unpack it, and choose some.`));
-        else if (Object.keys(entries).length === 0)
-          fail(new Unreadable(`${name} holds no sheets: csv, tsv, txt or xlsx files.`));
-        else done(entries);
-      },
-    );
-  });
+async function filesIn(file: File, worker: Unpacker): Promise<SheetFile[]> {
+  const archive = await worker.openArchive(await bytesOf(file), MOST_READ_FILES);
+  if ('files' in archive) return archive.files;
+  if (archive.problem === 'too-many') throw tooMany(archive.count);
+  const words = {
+    'no-archive': 'is no archive that can be read.',
+    'too-large': 'unpacks to more than is read at once. Unpack it, and choose some.',
+    'no-sheets': 'holds no sheets: csv, tsv, txt or xlsx files.',
+  }[archive.problem];
+  throw new Unreadable(`${file.name} ${words}`);
 }

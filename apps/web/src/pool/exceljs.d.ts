@@ -1,4 +1,0 @@
-declare module 'exceljs/dist/exceljs.bare.min.js' {
-  import exceljs from 'exceljs';
-  export default exceljs;
-}
