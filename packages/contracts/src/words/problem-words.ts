@@ -1,4 +1,4 @@
-import type { LineProblem } from '@sprig/core/gather';
+import { type LineProblem, LONGEST_LINE, MOST_COLUMNS } from '@sprig/core/gather';
 
 /** Why a line that says nothing wrong was set aside. */
 export type SetAsideCode = 'title' | 'totals';
@@ -26,6 +26,8 @@ export function problemWords({
     'too-long': 'It is longer than any keyword may be (400 characters).',
     'open-quote': `The quote at column ${at} does not close. Close it, or take it away.`,
     'text-after-quote': `Text follows the closing quote at column ${at}. Put a delimiter between them.`,
+    'long-line': `It is longer than any line of a list (${LONGEST_LINE.toLocaleString('en')} characters), and was not read. Put a line end behind each keyword.`,
+    'many-columns': `It has more than ${MOST_COLUMNS.toLocaleString('en')} columns, and was not read. Is the delimiter the right one?`,
     figure: `“${character ?? ''}” is no figure we can read. The keyword went in without it.`,
     'match-word': `“${character ?? ''}” is no match type. The keyword went in without one.`,
   };

@@ -153,7 +153,7 @@ describe('one keyword a line', () => {
   test('a line of 5 MB is one problem, cut for reading, and the rest goes in', () => {
     const reading = readList(`kayak\n${'x'.repeat(5_000_000)}\ncanoe`);
     expect(reading.keywords.map(({ norm }) => norm)).toEqual(['kayak', 'canoe']);
-    expect(reading.problems).toMatchObject([{ line: 2, code: 'too-long' }]);
+    expect(reading.problems).toMatchObject([{ line: 2, code: 'long-line' }]);
     expect(reading.problems[0]?.raw.length).toBe(501);
   });
 });

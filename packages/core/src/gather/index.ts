@@ -31,5 +31,12 @@ export type {
   SaidKeyword,
   SetAside,
 } from './read-rows.ts';
-export { type Delimiter, guessDelimiter, readRecords, type TextRecord } from './records.ts';
+export {
+  type Delimiter,
+  guessDelimiter,
+  LONGEST_LINE,
+  MOST_COLUMNS,
+  readRecords,
+  type TextRecord,
+} from './records.ts';
 export { noRewriting, type Rewriter, type Rewriting, rewriter } from './rewrite.ts';

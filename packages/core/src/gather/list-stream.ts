@@ -2,10 +2,19 @@ import { findHeader, rolesByShape } from './columns.ts';
 import { linesLayout, partsOf, withoutBullet } from './lines.ts';
 import { type ListLayout, layoutOf, type ReadOptions } from './list-layout.ts';
 import { RowReader, type RowSink } from './read-rows.ts';
-import { type Delimiter, guessDelimiter, readRecords, type TextRecord } from './records.ts';
+import {
+  type Delimiter,
+  guessDelimiter,
+  LONGEST_LINE,
+  MOST_COLUMNS,
+  readRecords,
+  type TextRecord,
+} from './records.ts';
 
 /** The layout is told by this many lines; no guess looks further. */
 const LAYOUT_LINES = 2_000;
+/** Or by as many as have so many characters together. */
+const LAYOUT_LENGTH = 4_000_000;
 
 /**
  * Reads a list as its text comes, piece by piece, in memory that does not grow with it. What the pieces are cut at
@@ -15,6 +24,8 @@ export class ListStream {
   private tail = '';
   private endsInReturn = false;
   private waiting: string[] = [];
+  /** Of the lines that wait. */
+  private length = 0;
   private firstLine = 1;
   private isFirst = true;
   private columns = 1;
@@ -33,17 +44,32 @@ export class ListStream {
     // A line ending of two characters may be cut in two.
     if (this.endsInReturn && text.startsWith('\n')) text = text.slice(1);
     this.endsInReturn = text.endsWith('\r');
-    const lines = (this.tail + (text.includes('\r') ? text.replace(/\r\n?/g, '\n') : text)).split('\n');
-    this.tail = lines.pop() ?? '';
-    for (const line of lines) this.waiting.push(line);
-    if (this.layout === null && this.waiting.length < this.layoutLines()) return;
+    const [first = '', ...more] = (text.includes('\r') ? text.replace(/\r\n?/g, '\n') : text).split('\n');
+    this.lengthen(first);
+    for (const line of more) {
+      this.endLine();
+      this.lengthen(line);
+    }
+    if (this.layout === null && this.waiting.length < this.layoutLines() && this.length < LAYOUT_LENGTH)
+      return;
     this.readWaiting(false);
+  }
+
+  /** Of a line that is too long only so much is kept as tells that it is. */
+  private lengthen(more: string) {
+    const room = LONGEST_LINE + 1 - this.tail.length;
+    if (room > 0) this.tail += more.length > room ? more.slice(0, room) : more;
+  }
+
+  private endLine() {
+    this.waiting.push(this.tail);
+    this.length += this.tail.length;
+    this.tail = '';
   }
 
   /** Reads what is left and answers how the list was laid out. */
   end(): ListLayout {
-    this.waiting.push(this.tail);
-    this.tail = '';
+    this.endLine();
     this.readWaiting(true);
     (this.reader as RowReader).end();
     return this.layout as ListLayout;
@@ -64,24 +90,40 @@ export class ListStream {
     return LAYOUT_LINES + (this.options.headerLine ?? 0);
   }
 
+  private linesOfLayout(): string[] {
+    const most = Math.min(this.waiting.length, this.layoutLines());
+    let length = 0;
+    for (let at = 0; at < most; at++) {
+      length += this.waiting[at]?.length ?? 0;
+      if (length >= LAYOUT_LENGTH) return this.waiting.slice(0, at + 1);
+    }
+    return this.waiting.slice(0, most);
+  }
+
   private readWaiting(isEnd: boolean) {
     const { delimiter } = this.layout ?? this.findLayout();
     const reader = this.reader as RowReader;
     const lines = this.waiting;
     if (delimiter === null) {
       lines.forEach((raw, at) => {
-        if (raw.trim() !== '') this.readPlain(reader, this.firstLine + at, raw);
+        if (raw.length > LONGEST_LINE)
+          reader.problem(this.firstLine + at, raw, 'long-line', LONGEST_LINE + 1);
+        else if (raw.trim() !== '') this.readPlain(reader, this.firstLine + at, raw);
       });
-      this.firstLine += lines.length;
-      this.waiting = [];
+      this.leave([], lines.length);
       return;
     }
     const { firstLine } = this;
     const { records, problems, used } = readRecords(lines, delimiter, this.columns, { firstLine, isEnd });
     for (const { line, raw, code, at } of problems) reader.problem(line, raw, code, at);
     for (const record of records) reader.read(record);
+    this.leave(lines.slice(used), used);
+  }
+
+  private leave(waiting: string[], used: number) {
     this.firstLine += used;
-    this.waiting = lines.slice(used);
+    this.waiting = waiting;
+    this.length = waiting.reduce((sum, line) => sum + line.length, 0);
   }
 
   private readPlain(reader: RowReader, line: number, raw: string) {
@@ -91,7 +133,7 @@ export class ListStream {
   }
 
   private findLayout(): ListLayout {
-    const lines = this.waiting.slice(0, this.layoutLines());
+    const lines = this.linesOfLayout();
     const guess = this.guess(lines);
     const delimiter = this.options.delimiter === undefined ? guess.delimiter : this.options.delimiter;
     this.columns =
@@ -106,9 +148,13 @@ export class ListStream {
 }
 
 function widest(lines: readonly string[], delimiter: Delimiter): number {
-  return lines.slice(0, 200).reduce((most, line) => Math.max(most, line.split(delimiter).length), 1);
+  return lines
+    .slice(0, 200)
+    .reduce((most, line) => Math.max(most, line.split(delimiter, MOST_COLUMNS).length), 1);
 }
 
 function plainRecords(lines: readonly string[]): TextRecord[] {
-  return lines.flatMap((raw, at) => (raw.trim() === '' ? [] : [{ line: at + 1, fields: [raw], raw }]));
+  return lines.flatMap((raw, at) =>
+    raw.trim() === '' || raw.length > LONGEST_LINE ? [] : [{ line: at + 1, fields: [raw], raw }],
+  );
 }

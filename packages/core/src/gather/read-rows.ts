@@ -11,7 +11,7 @@ import {
   readCount,
 } from './figure.ts';
 import type { ListLayout, ReadOptions } from './list-layout.ts';
-import type { TextRecord } from './records.ts';
+import type { RecordProblem, TextRecord } from './records.ts';
 
 /** What a list says of a keyword beside its text. */
 export type SaidFigures = {
@@ -38,7 +38,7 @@ export type LineProblem = {
   line: number;
   /** The line as it stands, at most 500 characters of it. */
   raw: string;
-  code: NotationProblem['code'] | 'open-quote' | 'text-after-quote' | 'figure' | 'match-word';
+  code: NotationProblem['code'] | RecordProblem['code'] | 'figure' | 'match-word';
   /** Column, from 1. */
   at: number;
   character?: string;

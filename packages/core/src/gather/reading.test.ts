@@ -1,5 +1,14 @@
 import { describe, expect, test } from 'vitest';
-import { decoderOf, guessEncoding, readList } from './index.ts';
+import {
+  decoderOf,
+  guessEncoding,
+  ListStream,
+  LONGEST_LINE,
+  MOST_COLUMNS,
+  type ReadOptions,
+  readList,
+  readRecords,
+} from './index.ts';
 
 const texts = (list: string, options = {}) => readList(list, options).keywords.map(({ norm }) => norm);
 const figures = (list: string, options = {}) =>
@@ -225,5 +234,57 @@ describe('encodings', () => {
     const parts = [...bytes].map((byte) => pieces.decode(Uint8Array.of(byte), { stream: true }));
     expect(whole).toBe('€ ’“”–éA');
     expect(parts.join('') + pieces.decode()).toBe(whole);
+  });
+});
+
+describe('lines of any length', () => {
+  const problems = (list: string, options: ReadOptions = {}) =>
+    readList(list, options).problems.map(({ line, code }) => `${line} ${code}`);
+
+  test('one that is too long is told with its number, and its neighbours are read', () => {
+    const long = 'kayak '.repeat(LONGEST_LINE / 6 + 1);
+    expect(problems(`canoe\n${long}\nraft`)).toEqual(['2 long-line']);
+    expect(texts(`canoe\n${long}\nraft`)).toEqual(['canoe', 'raft']);
+    expect(problems(`canoe\t3\n${','.repeat(LONGEST_LINE + 1)}\nraft\t2`)).toEqual(['2 long-line']);
+    expect(problems(long)).toEqual(['1 long-line']);
+  });
+
+  test('one at the limit is read, and tells that it is no keyword', () =>
+    expect(problems(`canoe\n${'a'.repeat(LONGEST_LINE)}`)).toEqual(['2 too-long']));
+
+  test('one of too many columns is told; one at the limit is read', () => {
+    const row = (columns: number) => `raft\t${'x\t'.repeat(columns - 2)}x`;
+    expect(problems(`canoe\t3\n${row(MOST_COLUMNS)}\n${row(MOST_COLUMNS + 1)}`)).toEqual(['3 many-columns']);
+    expect(problems(`canoe\t3\n"raft"\t${'"x"\t'.repeat(MOST_COLUMNS)}`)).toEqual(['2 many-columns']);
+  });
+
+  test('a quote that does not close is not followed further than a line may be long', () => {
+    const lines = ['"raft', ...Array.from({ length: 40 }, () => 'a'.repeat(100_000)), 'end"'];
+    const { records, problems: told } = readRecords(lines, ',', 1);
+    expect(told).toMatchObject([{ line: 1, code: 'open-quote' }]);
+    expect(records).toHaveLength(41);
+  });
+
+  test('the layout is told by a bounded part, wherever the pieces are cut', () => {
+    const lines = Array.from({ length: 30 }, (_, at) => `kayak ${at},${'"a, b",'.repeat(40_000)}`);
+    const text = `${lines.join('\n')}\nKeyword;Searches\n`;
+    const layoutIn = (size: number) => {
+      const said: string[] = [];
+      const stream = new ListStream(
+        {},
+        {
+          keyword: ({ norm }) => said.push(norm),
+          negative: () => {},
+          problem: ({ line, code }) => said.push(`${line} ${code}`),
+          setAside: ({ line, why }) => said.push(`${line} ${why}`),
+          noted: () => {},
+        },
+      );
+      for (let at = 0; at < text.length; at += size) stream.push(text.slice(at, at + size));
+      return { layout: stream.end(), said };
+    };
+    const whole = layoutIn(text.length);
+    expect(whole.said).toHaveLength(31);
+    for (const size of [65_536, 1_048_576, 3_333_333]) expect(layoutIn(size)).toEqual(whole);
   });
 });

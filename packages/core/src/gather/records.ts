@@ -7,10 +7,15 @@ export type TextRecord = { line: number; fields: string[]; raw: string };
 
 export type RecordProblem = {
   line: number;
-  code: 'open-quote' | 'text-after-quote';
+  code: 'open-quote' | 'text-after-quote' | 'long-line' | 'many-columns';
   at: number;
   raw: string;
 };
+
+/** In characters: a longer one is no line of a list, and what stands in it is not looked at. */
+export const LONGEST_LINE = 1_000_000;
+/** No list has more columns. */
+export const MOST_COLUMNS = 2_000;
 
 /** A quoted field that runs over more lines than this was never meant to be one. */
 const MOST_LINES = 50;
@@ -33,13 +38,21 @@ export function readRecords(
 ): Records {
   const records: TextRecord[] = [];
   const problems: RecordProblem[] = [];
+  const keep = (record: TextRecord) => {
+    if (record.fields.length <= MOST_COLUMNS) records.push(record);
+    else problems.push({ line: record.line, code: 'many-columns', at: 1, raw: record.raw });
+  };
   let at = 0;
   for (; at < lines.length; at++) {
     const raw = lines[at] ?? '';
     if (raw.trim() === '') continue;
     const line = firstLine + at;
+    if (raw.length > LONGEST_LINE) {
+      problems.push({ line, code: 'long-line', at: LONGEST_LINE + 1, raw });
+      continue;
+    }
     if (!raw.includes('"')) {
-      records.push({ line, fields: raw.split(delimiter), raw });
+      keep({ line, fields: raw.split(delimiter, MOST_COLUMNS + 1), raw });
       continue;
     }
     if (!isEnd && at + MOST_LINES > lines.length) break;
@@ -47,7 +60,7 @@ export function readRecords(
     if ('code' in read) {
       problems.push({ line, code: read.code, at: read.column, raw });
     } else {
-      records.push({ line, fields: read.fields, raw: lines.slice(at, at + read.lines).join('\n') });
+      keep({ line, fields: read.fields, raw: lines.slice(at, at + read.lines).join('\n') });
       at += read.lines - 1;
     }
   }
@@ -60,16 +73,27 @@ function readQuoted(lines: readonly string[], start: number, delimiter: string, 
   let text = lines[start] ?? '';
   let read = splitQuoted(text, delimiter);
   let used = 1;
-  while ('open' in read && used < MOST_LINES && start + used < lines.length) {
-    text += `\n${lines[start + used]}`;
+  let quotes = quotesIn(text);
+  while ('open' in read && used < MOST_LINES && start + used < lines.length && text.length <= LONGEST_LINE) {
+    const next = lines[start + used] ?? '';
+    text += `\n${next}`;
     used++;
-    read = splitQuoted(text, delimiter);
+    // What is open closes with a quote of its own.
+    const more = quotesIn(next);
+    quotes += more;
+    if (more > 0 && quotes % 2 === 0) read = splitQuoted(text, delimiter);
   }
   if ('open' in read) return { code: 'open-quote', column: splitColumn(lines[start] ?? '', delimiter) };
   if ('after' in read && used === 1) return { code: 'text-after-quote', column: read.after + 1 };
   if ('after' in read || (used > 1 && read.fields.length !== columns))
     return { code: 'open-quote', column: splitColumn(lines[start] ?? '', delimiter) };
   return { fields: read.fields, lines: used };
+}
+
+function quotesIn(text: string): number {
+  let count = 0;
+  for (let at = text.indexOf('"'); at >= 0; at = text.indexOf('"', at + 1)) count++;
+  return count;
 }
 
 function splitColumn(line: string, delimiter: string): number {

@@ -238,9 +238,17 @@ describe('sheets of the same headings', () => {
 });
 
 test('a file of nothing but delimiters, or of one open quote, is told and does no harm', () => {
-  const commas = `Campaign,Ad group\n${','.repeat(3_000_000)}\nBoats,Kayaks${',x'.repeat(100_000)}\n`;
-  const wide = readSheet(commas, plainOutlet, 2, 'ad-groups.csv');
-  expect(wide.rows).toMatchObject([{ line: 3, row: { kind: 'group', group: 'Kayaks' } }]);
+  const rows = [
+    ','.repeat(3_000_000),
+    `Boats,Kayaks${',x'.repeat(2_000)}`,
+    `Boats,"Kayaks"${',x'.repeat(1_998)}`,
+  ];
+  const wide = readSheet(`Campaign,Ad group\n${rows.join('\n')}\n`, plainOutlet, 2, 'ad-groups.csv');
+  expect(wide.rows).toMatchObject([{ line: 4, row: { kind: 'group', group: 'Kayaks' } }]);
+  expect(wide.problems).toMatchObject([
+    { line: 2, code: 'broken-row' },
+    { line: 3, code: 'broken-row' },
+  ]);
   const open = readSheet(
     `Campaign,Ad group\nBoats,"Kayaks\n${'Boats,Canoes\n'.repeat(10_000)}`,
     plainOutlet,

@@ -1,8 +1,9 @@
 /** One record of a sheet with the line that it begins in; what could not be read is told. */
 export type SheetRecord = { line: number; fields: readonly string[]; broken?: string };
 
-/** No sheet has more columns; what is beyond them is left out, so that a file of delimiters does not fill the memory. */
+/** What has more columns, or is longer, is no row of a sheet: it is told, and not read. */
 const MOST_FIELDS = 2_000;
+const LONGEST = 1_000_000;
 
 /**
  * The records of a delimited text by RFC 4180, each with its first line, to the letter: line ends within quotes stay as
@@ -16,8 +17,7 @@ export function recordsOf(text: string, delimiter: string, most = Number.POSITIV
     if (end < 0) end = text.length;
     const bare = text.slice(at, text[end - 1] === '\r' && end > at ? end - 1 : end);
     if (!bare.includes('"')) {
-      if (bare.trim() !== '' || bare.includes(delimiter))
-        records.push({ line, fields: bare.split(delimiter, MOST_FIELDS) });
+      if (bare.trim() !== '' || bare.includes(delimiter)) records.push(plainRecord(line, bare, delimiter));
       at = end + 1;
       line++;
       continue;
@@ -37,6 +37,12 @@ export function recordsOf(text: string, delimiter: string, most = Number.POSITIV
   return records;
 }
 
+function plainRecord(line: number, text: string, delimiter: string): SheetRecord {
+  const fields = text.length > LONGEST ? [] : text.split(delimiter, MOST_FIELDS + 1);
+  const isFit = text.length <= LONGEST && fields.length <= MOST_FIELDS;
+  return isFit ? { line, fields } : { line, fields: [], broken: text.slice(0, 200) };
+}
+
 /** One record with quotes in it, and where the next one begins; null where its quotes do not work out. */
 function quotedRecord(
   text: string,
@@ -44,26 +50,24 @@ function quotedRecord(
   delimiter: string,
 ): { fields: string[]; end: number } | null {
   const fields: string[] = [];
-  const push = (value: string) => {
-    if (fields.length < MOST_FIELDS) fields.push(value);
-  };
   for (let at = start; ; ) {
+    if (fields.length >= MOST_FIELDS || at - start > LONGEST) return null;
     if (text[at] === '"') {
       let value = '';
       for (;;) {
         const close = text.indexOf('"', at + 1);
-        if (close < 0) return null;
+        if (close < 0 || close - start > LONGEST) return null;
         value += text.slice(at + 1, close);
         at = close + 1;
         if (text[at] !== '"') break;
         value += '"';
       }
-      push(value);
+      fields.push(value);
     } else {
       let end = at;
       while (end < text.length && text[end] !== delimiter && text[end] !== '\n') end++;
       const isCrLf = text[end] === '\n' && text[end - 1] === '\r' && end > at;
-      push(text.slice(at, isCrLf ? end - 1 : end));
+      fields.push(text.slice(at, isCrLf ? end - 1 : end));
       at = end;
     }
     if (text[at] === '\r' && text[at + 1] === '\n') at++;

@@ -22,7 +22,8 @@ export function sheetProblemWords({
     'column-missing': `There is no column “${column}”. Add it, or say below which one it is.`,
     'column-twice': `Two columns are called “${column}”: the first one was read. Rename the other.`,
     'other-sheet': 'Its headings are those of no sheet of this outlet.',
-    'broken-row': 'Its quotes do not work out: close the one that is open.',
+    'broken-row':
+      'Its quotes do not work out, or it has more than 2,000 columns: close the quote that is open, or leave columns out.',
     'row-kind': `${said}${of} is no kind of row that this outlet has.`,
     'no-campaign': 'It names no campaign.',
     'no-group': 'It names no ad group.',
