@@ -1,7 +1,13 @@
 import type { Sequelize } from 'sequelize';
 
 /** Who asks. Every query is scoped to the workspace, every change carries the actor. */
-export type Caller = { database: Sequelize; workspace: number; actor: number };
+export type Caller = {
+  database: Sequelize;
+  workspace: number;
+  actor: number;
+  /** A job, which nobody waits for with a finger on a key. */
+  isJob?: boolean;
+};
 
 /** A caller at one plan of the workspace. */
 export type PlanCaller = Caller & { plan: number };

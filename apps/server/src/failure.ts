@@ -32,6 +32,15 @@ const NO_ROOM: Record<string, string> = {
     'The database has no memory left. Nothing was changed: try again in a moment, or with less at once.',
 };
 
+/** What the database gives up by itself. */
+const GIVEN_UP: Record<string, SprigFailure> = {
+  '55P03': new SprigFailure(
+    'busy',
+    'Somebody else is just changing this. Nothing was changed here: try again in a moment.',
+  ),
+  '57014': new SprigFailure('unavailable', 'This took too long, and was given up. Nothing was changed.'),
+};
+
 /** What the database can't take, by its own codes. */
 const UNFIT: Record<string, string> = {
   '22003': 'A number is too large to be kept.',
@@ -42,10 +51,14 @@ const UNFIT: Record<string, string> = {
 /** Any error as one that a caller may see. */
 export function asFailure(error: unknown): SprigFailure {
   if (error instanceof SprigFailure) return error;
-  if ((error as { name?: string }).name?.startsWith('SequelizeConnection'))
+  const { name = '' } = error as { name?: string };
+  if (name === 'SequelizeConnectionAcquireTimeoutError')
+    return new SprigFailure('unavailable', 'Too much is asked at once. Try again in a moment.');
+  if (name.startsWith('SequelizeConnection'))
     return new SprigFailure('unavailable', 'The database does not answer. Try again in a moment.');
   const { code, original, parent } = error as { code?: string; original?: unknown; parent?: unknown };
   const told = code ?? codeOf(original) ?? codeOf(parent) ?? '';
+  if (GIVEN_UP[told]) return GIVEN_UP[told];
   if (UNFIT[told]) return new SprigFailure('invalid', UNFIT[told]);
   const words = NO_ROOM[told];
   if (words) return new SprigFailure('unavailable', words);
@@ -69,6 +82,12 @@ export function isConnectionLost(error: unknown): boolean {
       message,
     )
   );
+}
+
+/** Whether a statement was cancelled, by hand or for its time. */
+export function isCanceled(error: unknown): boolean {
+  const { code, original, parent } = (error ?? {}) as Record<string, unknown>;
+  return [code, codeOf(original), codeOf(parent)].includes('57014');
 }
 
 /** Of the system, and of the database when it shuts down, has crashed or starts. */

@@ -2,7 +2,7 @@ import { once } from 'node:events';
 import { createServer } from 'node:http';
 import { fileURLToPath } from 'node:url';
 import { createApp } from './app.ts';
-import { connect } from './database/connect.ts';
+import { connect, connectForRequests } from './database/connect.ts';
 import { migrate } from './database/migrate.ts';
 import { EventHub } from './http/events.ts';
 import { rebuildForTheDay, rebuildStale } from './jobs/rebuild-stale.ts';
@@ -25,8 +25,9 @@ const DAY_LOOK_MS = 60_000;
 
 /** Serves on the port until the answered function is called. */
 export async function serve({ url, port, demo, startJobs }: Serving): Promise<() => Promise<void>> {
-  const database = connect(url);
-  await migrate(database, url);
+  const migrating = connect(url);
+  await migrate(migrating, url).finally(() => migrating.close());
+  const database = connectForRequests(url);
   const user = await onlyUser(database);
   await rebuildStale(database);
   const lookForTheDay = () =>

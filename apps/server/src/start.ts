@@ -1,19 +1,22 @@
-import { JobThread } from './jobs/start-thread.ts';
+import { surviveLostConnections } from './jobs/survive-lost-connections.ts';
+import { JobThreads } from './jobs/threads.ts';
 
 /** Starts the server: `DATABASE_URL` and `PORT` from the environment; SEED_DEMO=1 makes the demo plan if none is there. */
 const url = process.env.DATABASE_URL;
 if (!url) throw new Error('DATABASE_URL is not set. `npm run demo` starts a database and sets it.');
 const port = Number(process.env.PORT ?? 4600);
 
-// The thread of jobs loads its code while this one loads its own.
-const jobs = new JobThread(url);
+surviveLostConnections();
+// A thread of jobs loads its code while this one loads its own.
+const jobs = new JobThreads(url);
 const { serve } = await import('./serve.ts');
+const { startRunner } = await import('./jobs/runner.ts');
 const { NewerDatabase } = await import('./database/migrate.ts');
 const end = await serve({
   url,
   port,
   demo: process.env.SEED_DEMO === '1',
-  startJobs: () => jobs.begin(),
+  startJobs: () => startRunner(url, jobs),
 }).catch((error: unknown) => {
   // It says by itself what to do; where it was thrown helps nobody.
   if (!(error instanceof NewerDatabase)) throw error;

@@ -7,6 +7,7 @@ export const failureStatus = {
   conflict: 409,
   'too-large': 413,
   blocked: 422,
+  busy: 423,
   internal: 500,
   unavailable: 503,
 } as const;

@@ -11,21 +11,56 @@ const COPY_FROM = 400;
 /** Up to so many are looked up one by one. */
 const MANY = 1_000;
 
-/**
- * The one way to write a plan's inputs. Every method writes at once, on the change's transaction, and adds what it
- * did to the diff that the history keeps.
- */
-export class Change {
-  readonly diff: Diff = {};
+/** What is read, and kept for a moment, within one transaction of a plan. */
+export class Scratch {
   readonly database: Sequelize;
 
   constructor(
     readonly caller: PlanCaller,
     readonly transaction: Transaction,
+  ) {
+    this.database = caller.database;
+  }
+
+  /** Rows of an input table of this plan, in the order of `orderBy`. */
+  async rows<T extends object>(sql: string, bind: unknown[] = []): Promise<T[]> {
+    return this.read<T>(sql, [this.caller.plan, ...bind]);
+  }
+
+  protected read<T extends object>(sql: string, bind: unknown[]): Promise<T[]> {
+    return select<T>(this.database, sql, bind, { transaction: this.transaction });
+  }
+
+  /** Writes that are not logged row by row, since they follow from what is; `$1` is the plan. */
+  async derive(sql: string, bind: unknown[] = []): Promise<void> {
+    await this.run(sql, sql.includes('$') ? [this.caller.plan, ...bind] : []);
+  }
+
+  /** A table that goes with the transaction; made empty where an earlier step of the same change had it. */
+  async temporary(name: string, columns: string): Promise<void> {
+    await this.run(`drop table if exists pg_temp.${name}`, []);
+    await this.run(`create temporary table ${name} (${columns}) on commit drop`, []);
+  }
+
+  protected async run(sql: string, bind: unknown[]) {
+    await execute(this.database, sql, bind, { transaction: this.transaction });
+  }
+}
+
+/**
+ * The one way to write a plan's inputs. Every method writes at once, on the change's transaction, and adds what it
+ * did to the diff that the history keeps.
+ */
+export class Change extends Scratch {
+  readonly diff: Diff = {};
+
+  constructor(
+    caller: PlanCaller,
+    transaction: Transaction,
     readonly revision: number,
     private nextId: number,
   ) {
-    this.database = caller.database;
+    super(caller, transaction);
   }
 
   /** The first of `count` new ids of this plan, never given twice. */
@@ -66,22 +101,8 @@ export class Change {
     return this.nextId;
   }
 
-  /** Rows of an input table of this plan, in the order of `orderBy`. */
-  async rows<T extends object>(sql: string, bind: unknown[] = []): Promise<T[]> {
-    return this.read<T>(sql, [this.caller.plan, ...bind]);
-  }
-
-  private read<T extends object>(sql: string, bind: unknown[]): Promise<T[]> {
-    return select<T>(this.database, sql, bind, { transaction: this.transaction });
-  }
-
-  /** Writes that are not logged row by row, since they follow from what is; `$1` is the plan. */
-  async derive(sql: string, bind: unknown[] = []): Promise<void> {
-    await this.run(sql, sql.includes('$') ? [this.caller.plan, ...bind] : []);
-  }
-
   /**
-   * The same where as many as `rows` rows are held against as many others: at once and not one by one, whatever the
+   * `derive` where as many as `rows` rows are held against as many others: at once and not one by one, whatever the
    * database expects of a plan that it has not looked at since they came.
    */
   async deriveMany(rows: number, sql: string, bind: unknown[] = []): Promise<void> {
@@ -221,16 +242,6 @@ export class Change {
       `insert into removed_keywords (plan_id, revision, workspace_id, keyword_id) select $1, $2, $3, unnest($4::int[])`,
       [this.caller.plan, this.revision, this.caller.workspace, ids],
     );
-  }
-
-  /** A table that goes with the transaction; made empty where an earlier step of the same change had it. */
-  async temporary(name: string, columns: string): Promise<void> {
-    await this.run(`drop table if exists pg_temp.${name}`, []);
-    await this.run(`create temporary table ${name} (${columns}) on commit drop`, []);
-  }
-
-  private async run(sql: string, bind: unknown[]) {
-    await execute(this.database, sql, bind, { transaction: this.transaction });
   }
 
   private part(name: CollectionName): CollectionDiff {

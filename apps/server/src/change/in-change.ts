@@ -1,10 +1,10 @@
 import type { Transaction } from 'sequelize';
 import type { Caller, PlanCaller } from '../caller.ts';
 import { execute, select } from '../database/connect.ts';
-import { notFound } from '../failure.ts';
+import { notFound, SprigFailure } from '../failure.ts';
 import { enqueueRebuild } from '../jobs/enqueue.ts';
 import { notify } from '../jobs/notify.ts';
-import { Change } from './change.ts';
+import { Change, Scratch } from './change.ts';
 import { isEmpty, packDiff } from './diff.ts';
 
 export type ChangeKind = 'edit' | 'undo' | 'redo';
@@ -29,10 +29,23 @@ export async function inChange<T>(
   work: (change: Change) => Promise<T>,
   options: Options = {},
 ): Promise<Changed<T>> {
-  return caller.database.transaction(async (transaction) => {
-    const plan = await lockPlan(caller, transaction);
+  return inPreparedChange(caller, async () => null, label, work, options);
+}
+
+/**
+ * The same where much is to be read first: `prepare` does so within the transaction, before the plan is locked, so that
+ * others can go on editing it.
+ */
+export async function inPreparedChange<P, T>(
+  caller: PlanCaller,
+  prepare: (scratch: Scratch) => Promise<P>,
+  label: string | ((result: T) => string),
+  work: (change: Change, prepared: P) => Promise<T>,
+  options: Options = {},
+): Promise<Changed<T>> {
+  return withPlan(caller, prepare, async (transaction, plan, prepared) => {
     const change = new Change(caller, transaction, plan.revision + 1, plan.next_id);
-    const result = await work(change);
+    const result = await work(change, prepared);
     if (isEmpty(change.diff) && !options.always) return { revision: plan.revision, result };
     await close(change, typeof label === 'string' ? label : label(result), options);
     return { revision: change.revision, result };
@@ -60,15 +73,99 @@ export async function inNewPlan(
   });
 }
 
-async function lockPlan(caller: PlanCaller, transaction: Transaction) {
-  const [plan] = await select<{ revision: number; next_id: number }>(
+type LockedPlan = { revision: number; next_id: number };
+type InPlan<P, T> = (transaction: Transaction, plan: LockedPlan, prepared: P) => Promise<T>;
+
+/** How long an edit waits for a long job to let the plan go, before it is told to come again. */
+const PATIENCE_MS = 1_500;
+const LOOK_AGAIN_MS = 40;
+
+/** Somebody else is changing the plan. */
+class Locked extends Error {}
+
+/** The edits of a plan that wait in this process, one after another: only the first asks the database. */
+const queues = new Map<number, Promise<unknown>>();
+
+/**
+ * A transaction that holds the plan's lock. A job waits for it; an edit holds no connection while it waits, and gives up
+ * after a moment, so that edits which wait keep nobody else from the database.
+ */
+async function withPlan<P, T>(
+  caller: PlanCaller,
+  prepare: (scratch: Scratch) => Promise<P>,
+  work: InPlan<P, T>,
+): Promise<T> {
+  const inside = (isPatient: boolean) =>
+    caller.database.transaction(async (transaction) => {
+      const prepared = await prepare(new Scratch(caller, transaction));
+      return work(transaction, await lockPlan(caller, transaction, isPatient), prepared);
+    });
+  if (caller.isJob) return inside(true);
+  const until = performance.now() + PATIENCE_MS;
+  const before = queues.get(caller.plan) ?? Promise.resolve();
+  const turn = patientFor(before, until).then(async () => {
+    for (;;) {
+      const done = await inside(false).then(
+        (value) => ({ value }),
+        (error: unknown) => {
+          if (!(error instanceof Locked)) throw error;
+          return null;
+        },
+      );
+      if (done) return done.value;
+      if (performance.now() > until) throw busy();
+      await new Promise((go) => setTimeout(go, LOOK_AGAIN_MS));
+    }
+  });
+  const ended = turn.then(
+    () => {},
+    () => {},
+  );
+  // Whoever comes behind one that gave up before its turn still waits for those before it.
+  const all = Promise.all([before, ended]);
+  queues.set(caller.plan, all);
+  void all.then(() => {
+    if (queues.get(caller.plan) === all) queues.delete(caller.plan);
+  });
+  return turn;
+}
+
+async function patientFor(before: Promise<unknown>, until: number): Promise<void> {
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<'late'>((tell) => {
+    timer = setTimeout(() => tell('late'), until - performance.now());
+  });
+  const how = await Promise.race([before, late]);
+  clearTimeout(timer);
+  if (how === 'late') throw busy();
+}
+
+const busy = () =>
+  new SprigFailure(
+    'busy',
+    'A job is just writing to this plan, such as a list that is taken in. Nothing was changed: try again in a moment.',
+  );
+
+async function lockPlan(
+  caller: PlanCaller,
+  transaction: Transaction,
+  isPatient: boolean,
+): Promise<LockedPlan> {
+  const bind = [caller.plan, caller.workspace];
+  const [plan] = await select<LockedPlan>(
     caller.database,
-    'select revision, next_id from plans where id = $1 and workspace_id = $2 for update',
-    [caller.plan, caller.workspace],
+    `select revision, next_id from plans where id = $1 and workspace_id = $2 for no key update${isPatient ? '' : ' skip locked'}`,
+    bind,
     { transaction },
   );
-  if (!plan) throw notFound('plan');
-  return plan;
+  if (plan) return plan;
+  const found = await select(
+    caller.database,
+    'select 1 from plans where id = $1 and workspace_id = $2',
+    bind,
+    { transaction },
+  );
+  throw found.length > 0 && !isPatient ? new Locked() : notFound('plan');
 }
 
 async function close(change: Change, label: string, { kind = 'edit', undoable = true }: Options) {

@@ -4,16 +4,38 @@ import { type QueryOptions, QueryTypes, Sequelize, type Transaction } from 'sequ
 // Our 64-bit columns hold micros and counts, far below 2^53.
 pg.types.setTypeParser(20, Number);
 
-/** A pool of connections. `schema` scopes every name, for tests that share one database. */
-export function connect(url: string, options: { connections?: number } = {}): Sequelize {
+type PoolOptions = {
+  connections?: number;
+  /** By which the database knows the connections. */
+  name?: string;
+  /** How long a caller waits for one. */
+  acquireMs?: number;
+  /** What the database ends by itself, in milliseconds. */
+  limits?: { statement_timeout: number; lock_timeout: number; idle_in_transaction_session_timeout: number };
+};
+
+/** A pool of connections. */
+export function connect(url: string, options: PoolOptions = {}): Sequelize {
   return new Sequelize(url, {
     dialect: 'postgres',
+    dialectOptions: { application_name: options.name ?? 'sprig', ...options.limits },
     dialectModule: pg,
     logging: false,
-    pool: { max: options.connections ?? 8, acquire: 60_000, idle: 30_000 },
+    pool: { max: options.connections ?? 8, acquire: options.acquireMs ?? 60_000, idle: 30_000 },
     define: { underscored: true, timestamps: false },
   });
 }
+
+/**
+ * A pool for requests: none waits for long, be it for a connection, for a lock or for a statement. What streams to a slow
+ * window may hold its transaction for some minutes.
+ */
+export const connectForRequests = (url: string): Sequelize =>
+  connect(url, {
+    connections: 12,
+    acquireMs: 4_000,
+    limits: { statement_timeout: 60_000, lock_timeout: 2_000, idle_in_transaction_session_timeout: 300_000 },
+  });
 
 type Options = { transaction?: Transaction | null };
 

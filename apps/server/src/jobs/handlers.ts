@@ -4,7 +4,7 @@ import { mixJob } from '../stages/mix/index.ts';
 import { checkJob, handInJob, readBackJob, shipJob, takeBackJob } from '../stages/ship/index.ts';
 import { sortJob } from '../stages/sort/index.ts';
 import { addressesJob } from '../stages/write/index.ts';
-import type { JobHandlers } from './runner.ts';
+import type { JobHandlers } from './execution.ts';
 
 export const handlers: JobHandlers = {
   addresses: addressesJob,

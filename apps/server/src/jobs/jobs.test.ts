@@ -13,6 +13,7 @@ import {
   upload,
 } from '../testing/start-test-server.ts';
 import { handlers } from './handlers.ts';
+import { inProcess } from './in-process.ts';
 import { startRunner } from './runner.ts';
 
 /** No runner in this process: the tests start runners of their own, to kill them. */
@@ -72,7 +73,7 @@ test('a job that was taken by a process which died before it began is taken by a
      where job_queue_id = (select id from graphile_worker._private_job_queues where queue_name = $1)`,
     [`plan-${plan}`],
   );
-  const stop = await startRunner(server.databaseUrl, handlers);
+  const stop = await startRunner(server.databaseUrl, inProcess(server.databaseUrl, handlers));
   await until(async () => (await server.call(api.readJob, { params: { plan, job } })).status === 'done');
   expect((await server.call(api.openPlan, { params: { plan } })).counts.keywords).toBe(2);
   await stop();
@@ -89,7 +90,7 @@ test('a job that could not say how it ended is done again, and what it did is no
     end $$;
     create trigger refuse_while_away before update on jobs for each row
       when (new.status in ('done', 'failed')) execute function refuse_while_away()`);
-  const stop = await startRunner(server.databaseUrl, handlers);
+  const stop = await startRunner(server.databaseUrl, inProcess(server.databaseUrl, handlers));
   try {
     const job = await start(plan, 'kayak\ncanoe\n');
     await until(async () => {
@@ -114,7 +115,7 @@ test('a job that is stopped before its turn never runs', async () => {
   const plan = await planOf(server);
   const job = await start(plan, 'kayak\n');
   expect((await server.call(api.stopJob, { params: { plan, job } })).status).toBe('stopped');
-  const stop = await startRunner(server.databaseUrl, handlers);
+  const stop = await startRunner(server.databaseUrl, inProcess(server.databaseUrl, handlers));
   const after = await start(plan, 'canoe\n');
   await finished(server, plan, after);
   expect((await poolOf(server, plan)).norms).toEqual(['canoe']);
@@ -124,7 +125,9 @@ test('a job that is stopped before its turn never runs', async () => {
 test('a job that comes while another of its plan runs begins when that ends, not at the next look into the queue', async () => {
   const plan = await planOf(server);
   // No look into the queue comes within this test: what runs, runs because it was told.
-  const stop = await startRunner(server.databaseUrl, handlers, { pollMs: 3_600_000 });
+  const stop = await startRunner(server.databaseUrl, inProcess(server.databaseUrl, handlers), {
+    pollMs: 3_600_000,
+  });
   try {
     const jobs = [];
     for (const text of ['kayak', 'canoe', 'raft', 'dinghy']) jobs.push(await start(plan, `${text}\n`));

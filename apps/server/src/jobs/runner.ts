@@ -1,30 +1,18 @@
 import { type Runner, run } from 'graphile-worker';
 import type { Sequelize } from 'sequelize';
 import { connect, execute, select } from '../database/connect.ts';
-import { asFailure, isConnectionLost, SprigFailure } from '../failure.ts';
 import { log } from '../log.ts';
-import { JobContext, Stopped, TakenOver } from './context.ts';
 import { DeadRunners } from './dead-runners.ts';
-import { type JobKind, TASK } from './enqueue.ts';
+import { TASK } from './enqueue.ts';
+import type { Executor, TakenJob } from './execution.ts';
 import { notify } from './notify.ts';
 import { signOfLife } from './sign-of-life.ts';
-
-export type JobHandler = (context: JobContext) => Promise<unknown>;
-export type JobHandlers = Record<JobKind, JobHandler>;
-
-type JobRow = {
-  id: string;
-  workspace_id: number;
-  plan_id: number;
-  actor_id: number;
-  kind: JobKind;
-  input: unknown;
-  runs: number;
-};
 
 const SWEEP_MS = 1_000;
 /** How often the queue is looked at where nothing tells of it; all that is usual is told. */
 const POLL_MS = 1_000;
+/** How soon a runner knows that a job of its own was stopped. */
+const STOPPED_MS = 200;
 
 /**
  * Takes jobs from the queue until stopped. A runner holds a lock of its own as long as it lives; when its process
@@ -32,10 +20,10 @@ const POLL_MS = 1_000;
  */
 export async function startRunner(
   url: string,
-  handlers: JobHandlers,
+  executor: Executor,
   { pollMs = POLL_MS }: { pollMs?: number } = {},
 ): Promise<() => Promise<void>> {
-  const database = connect(url, { connections: 8 });
+  const database = connect(url, { connections: 4 });
   const sign = await signOfLife(url);
   const running = new Set<string>();
   const dead = new DeadRunners(database, sign.number, (job) => running.has(job));
@@ -43,7 +31,7 @@ export async function startRunner(
   await dead.look();
   const runner: Runner = await run({
     connectionString: url,
-    concurrency: 2,
+    concurrency: executor.slots,
     pollInterval: pollMs,
     noHandleSignals: true,
     logger: quietLogger(),
@@ -54,7 +42,7 @@ export async function startRunner(
         if (running.has(job)) return;
         running.add(job);
         try {
-          await runJob(database, handlers, job, sign.number, helpers.job.locked_by ?? '');
+          await runJob(database, executor, job, sign.number, helpers.job.locked_by ?? '');
         } finally {
           running.delete(job);
         }
@@ -62,23 +50,34 @@ export async function startRunner(
     },
   });
   const sweep = setInterval(look, SWEEP_MS);
+  const stops = setInterval(() => stopThoseStopped(database, executor, running), STOPPED_MS);
   return async () => {
     clearInterval(sweep);
-    await runner.stop();
+    const taken = runner.stop();
+    await executor.end();
+    await taken;
+    clearInterval(stops);
     await sign.end();
     await database.close();
   };
 }
 
-async function runJob(
-  database: Sequelize,
-  handlers: JobHandlers,
-  id: string,
-  runner: number,
-  worker: string,
-) {
+async function stopThoseStopped(database: Sequelize, executor: Executor, running: ReadonlySet<string>) {
+  if (running.size === 0) return;
+  const stopped = await select<{ id: string }>(
+    database,
+    `select id from jobs where id = any($1::uuid[]) and status = 'stopped'`,
+    [[...running]],
+  ).catch((error) => {
+    log.warn({ error }, 'could not look for stopped jobs');
+    return [];
+  });
+  for (const { id } of stopped) executor.stop(id);
+}
+
+async function runJob(database: Sequelize, executor: Executor, id: string, runner: number, worker: string) {
   // One of this runner's own that comes again could not say how it ended: it is done again, as after a crash.
-  const [job] = await select<JobRow>(
+  const [job] = await select<TakenJob>(
     database,
     `update jobs set status = 'running', runner = $2, worker = $3, runs = runs + 1
      where id = $1 and (status = 'queued' or status = 'running' and runner = $2)
@@ -86,23 +85,16 @@ async function runJob(
     [id, runner, worker],
   );
   if (!job) return;
-  const caller = { database, workspace: job.workspace_id, plan: job.plan_id, actor: job.actor_id };
   await notify(database, null, { type: 'job', plan: job.plan_id, job: id });
-  try {
-    const result = await handlers[job.kind](new JobContext(caller, id, job.input, job.runs));
-    await end(database, job, 'done', result ?? {}, null);
-  } catch (error) {
-    if (error instanceof Stopped) return end(database, job, 'stopped', null, null);
-    // Another runner does it, or has done it: how it ends is told there.
-    if (error instanceof TakenOver) return;
-    // It could not be said how it ended: the queue gives it out again, and it is done again.
-    if (isConnectionLost(error)) throw error;
-    if (!(error instanceof SprigFailure)) log.error({ error, job: id, kind: job.kind }, 'a job failed');
-    await end(database, job, 'failed', null, asFailure(error).toAnswer());
-  }
+  const outcome = await executor.run(job);
+  if (outcome.how === 'done') return end(database, job, 'done', outcome.result, null);
+  if (outcome.how === 'failed') return end(database, job, 'failed', null, outcome.failure);
+  if (outcome.how === 'stopped') return end(database, job, 'stopped', null, null);
+  // Where another runner has it, how it ends is told there; else the queue gives it out again.
+  if (outcome.how === 'lost') throw new Error('it is not known how this run ended');
 }
 
-async function end(database: Sequelize, job: JobRow, status: string, result: unknown, failure: unknown) {
+async function end(database: Sequelize, job: TakenJob, status: string, result: unknown, failure: unknown) {
   await execute(
     database,
     `update jobs set status = $2, result = $3, failure = $4, ended_at = now(), done = total

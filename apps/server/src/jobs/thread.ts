@@ -1,16 +1,18 @@
-import { once } from 'node:events';
 import { type MessagePort, parentPort, workerData } from 'node:worker_threads';
-import { handlers } from './handlers.ts';
-import { startRunner } from './runner.ts';
+import { connectAs, type JobHandlers, outcomeOf, type TakenJob } from './execution.ts';
 import { surviveLostConnections } from './survive-lost-connections.ts';
 
-surviveLostConnections();
-const parent = parentPort as MessagePort;
-/** The thread in which jobs run, so that none of them ever keeps a request waiting. First it is told to begin, then to stop. */
-await once(parent, 'message');
-const stop = await startRunner((workerData as { url: string }).url, handlers);
-parent.once('message', async () => {
-  await stop();
-  process.exit(0);
-});
-parent.postMessage('ready');
+/** What `JobThreads` starts: a thread in which jobs run, one after another, so that none ever keeps a request waiting. */
+export function serveJobs(handlers: JobHandlers): void {
+  surviveLostConnections();
+  const parent = parentPort as MessagePort;
+  const { url, name } = workerData as { url: string; name: string };
+  const database = connectAs(url, name);
+  parent.on('message', async (message: TakenJob | 'end') => {
+    if (message === 'end') {
+      await database.close();
+      process.exit(0);
+    }
+    parent.postMessage(await outcomeOf(database, handlers, message));
+  });
+}

@@ -1,4 +1,5 @@
 import { hashOf } from '@sprig/core/text';
+import type { Sequelize } from 'sequelize';
 import type { LaidOut } from './lay-out.ts';
 import type { InputReader, Inputs } from './load-inputs.ts';
 import type { PlacedKeyword } from './placed-keywords.ts';
@@ -9,7 +10,7 @@ import type { PlacedKeyword } from './placed-keywords.ts';
  * while all that it is made of is the same, told by a key.
  */
 export type LastBuild = {
-  database: unknown;
+  database: Sequelize;
   plan: number;
   builtRevision: number;
   placedKey: string;
@@ -24,10 +25,17 @@ export type LastBuild = {
 const MOST_KEPT = 250_000;
 let last: LastBuild | null = null;
 
-export function lastBuild(database: unknown, plan: number, builtRevision: number): LastBuild | null {
-  const isIt = last?.database === database && last?.plan === plan && last?.builtRevision === builtRevision;
+export function lastBuild(database: Sequelize, plan: number, builtRevision: number): LastBuild | null {
+  const isIt =
+    last !== null &&
+    addressOf(last.database) === addressOf(database) &&
+    last.plan === plan &&
+    last.builtRevision === builtRevision;
   return isIt ? last : null;
 }
+
+/** Two pools may be of one database. */
+const addressOf = ({ config }: Sequelize): string => `${config.host}:${config.port}/${config.database}`;
 
 export function keepBuild(build: LastBuild): void {
   last = build.keywords.length > MOST_KEPT ? null : build;

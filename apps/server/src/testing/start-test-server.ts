@@ -8,9 +8,10 @@ import type { Sequelize } from 'sequelize';
 import type { z } from 'zod';
 import { createApp } from '../app.ts';
 import type { Caller } from '../caller.ts';
-import { connect, select } from '../database/connect.ts';
+import { connectForRequests, select } from '../database/connect.ts';
 import { EventHub } from '../http/events.ts';
 import { handlers } from '../jobs/handlers.ts';
+import { inProcess } from '../jobs/in-process.ts';
 import { startRunner } from '../jobs/runner.ts';
 import { onlyUser } from '../only-user.ts';
 import { heedTransactions } from './inside-transactions.ts';
@@ -53,11 +54,13 @@ export async function makeDatabase(): Promise<string> {
 
 export async function startTestServer({ runner = true } = {}): Promise<TestServer> {
   const databaseUrl = await makeDatabase();
-  const database = connect(databaseUrl);
+  const database = connectForRequests(databaseUrl);
   const user = await onlyUser(database);
   const events = new EventHub(databaseUrl);
   await events.open();
-  const stopRunner = runner ? await startRunner(databaseUrl, handlers) : async () => {};
+  const stopRunner = runner
+    ? await startRunner(databaseUrl, inProcess(databaseUrl, handlers))
+    : async () => {};
   const app = createApp({
     database,
     events,

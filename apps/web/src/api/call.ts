@@ -35,7 +35,7 @@ export async function call<
   );
   const isWrite = endpoint.method !== 'GET';
   const text = JSON.stringify(body ?? {});
-  const sent = send(address, {
+  const sent = (isWrite ? sendPatiently : send)(address, {
     method: endpoint.method,
     ...(isWrite ? { body: text, headers: { 'content-type': 'application/json' } } : {}),
     // What was just typed arrives also where the window is closed at once. Browsers carry 64 KB so, all together.
@@ -85,6 +85,23 @@ export async function readBetweenWrites<T>(read: () => Promise<T>): Promise<T> {
     const before = writesSent;
     const answer = await read();
     if (writesSent === before) return answer;
+  }
+}
+
+/** So often an edit comes again while a job keeps it from its plan; the server itself waits a moment each time. */
+const MOST_TRIES = 20;
+const AGAIN_MS = 300;
+
+/** A write that comes again where the plan is busy: nothing of it was done, so it is done once. */
+async function sendPatiently(address: string, request: RequestInit): Promise<Response> {
+  for (let tries = 1; ; tries++) {
+    try {
+      return await send(address, request);
+    } catch (error) {
+      const isBusy = error instanceof CallFailure && error.failure.code === 'busy';
+      if (!isBusy || tries === MOST_TRIES || request.signal?.aborted) throw error;
+      await new Promise((go) => setTimeout(go, AGAIN_MS));
+    }
   }
 }
 

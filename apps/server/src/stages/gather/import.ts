@@ -11,7 +11,7 @@ import {
 } from '@sprig/core/gather';
 import { z } from 'zod';
 import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange, refreshQuietly } from '../../change/index.ts';
+import { type Change, inPreparedChange, refreshQuietly, type Scratch } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
 import type { JobContext } from '../../jobs/context.ts';
@@ -36,13 +36,17 @@ export async function importJob(context: JobContext): Promise<ImportResult> {
   await context.phase('reading');
   const upload = await uploadParts(caller, input.upload);
   const encoding = await encodingOf(upload);
-  const { result } = await inChange(
+  const { result } = await inPreparedChange(
     caller,
-    (done: ImportResult) => `Take in ${done.added.toLocaleString('en')} keywords from ${input.name}`,
-    (change) =>
-      takeIn(change, decoded(upload, encoding), input.options, { ...input, job: context.id }, (done) =>
+    async (scratch) => {
+      const staging = await stage(scratch, decoded(upload, encoding), input.options, (done) =>
         context.progress('reading', done, 0),
-      ),
+      );
+      await context.phase('taking in', staging.keywords);
+      return staging;
+    },
+    (done: ImportResult) => `Take in ${done.added.toLocaleString('en')} keywords from ${input.name}`,
+    (change, staging) => keep(change, staging, { ...input, job: context.id }),
   );
   return result;
 }
@@ -121,9 +125,18 @@ export async function takeIn(
   pieces: Pieces,
   options: ReadOptions,
   from: From,
-  tell: Tell = async () => {},
 ): Promise<ImportResult> {
-  const staging = await Staging.open(change);
+  return keep(change, await stage(change, pieces, options), from);
+}
+
+/** Reads what a list says into tables of the transaction. */
+async function stage(
+  scratch: Scratch,
+  pieces: Pieces,
+  options: ReadOptions,
+  tell: Tell = async () => {},
+): Promise<Staging> {
+  const staging = await Staging.open(scratch);
   const stream = new ListStream(options, staging);
   // The database keeps one piece while the next is read.
   const keeping = new OneAhead();
@@ -136,7 +149,8 @@ export async function takeIn(
   refuseOpen(stream.end());
   if (staging.counts.lines === 0)
     throw new SprigFailure('invalid', 'The list is empty: there is no line with a keyword in it.');
-  return keep(change, staging, from);
+  await staging.finish();
+  return staging;
 }
 
 const OPEN: Record<OpenQuestion, string> = {
@@ -172,11 +186,11 @@ export async function takeInKeywords(
     await keeping.next(() => staging.flush());
   }
   await keeping.ended;
+  await staging.finish();
   return keep(change, staging, from);
 }
 
 async function keep(change: Change, staging: Staging, from: From): Promise<ImportResult> {
-  await staging.finish();
   const source = change.takeIds(1);
   const { lines, repeated, askedAgain } = staging.counts;
   await change.derive(

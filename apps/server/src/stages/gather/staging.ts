@@ -10,7 +10,7 @@ import {
 } from '@sprig/core/gather';
 import { bitOf, type MatchType, negativeTypeOf } from '@sprig/core/match';
 import { TextSet } from '@sprig/core/text';
-import type { Change } from '../../change/index.ts';
+import type { Scratch } from '../../change/index.ts';
 import { type Column, copyInto, copyLine } from '../../database/copy.ts';
 
 const int = (name: string): Column => ({ name, type: 'int4' });
@@ -68,12 +68,12 @@ export class Staging implements RowSink {
     incoming_problems: [],
   };
 
-  private constructor(private readonly change: Change) {}
+  private constructor(private readonly scratch: Scratch) {}
 
-  static async open(change: Change): Promise<Staging> {
-    await change.derive(`set local work_mem = '64MB'`);
-    for (const name of tables) await change.temporary(name, `n serial, ${shape(TABLES[name])}`);
-    return new Staging(change);
+  static async open(scratch: Scratch): Promise<Staging> {
+    await scratch.derive(`set local work_mem = '64MB'`);
+    for (const name of tables) await scratch.temporary(name, `n serial, ${shape(TABLES[name])}`);
+    return new Staging(scratch);
   }
 
   keyword(said: SaidKeyword): void {
@@ -130,7 +130,7 @@ export class Staging implements RowSink {
       if (lines.length === 0) continue;
       this.waiting[name] = [];
       const names = TABLES[name].map((column) => column.name);
-      await copyInto(this.change.transaction, name, names, lines);
+      await copyInto(this.scratch.transaction, name, names, lines);
     }
   }
 
@@ -140,7 +140,7 @@ export class Staging implements RowSink {
    */
   async finish(): Promise<void> {
     await this.flush();
-    const [again] = await this.change.rows<{ rows: number }>(
+    const [again] = await this.scratch.rows<{ rows: number }>(
       'select count(*)::int as rows from repeats where $1 > 0',
     );
     if (!again || again.rows === 0) return;
@@ -152,7 +152,7 @@ export class Staging implements RowSink {
   /** Texts that only share a hash with another: said for the first time after all. */
   private async takeStrangers() {
     const names = SAID.map(({ name }) => name).join(', ');
-    await this.change.derive(
+    await this.scratch.derive(
       `with strangers as (
          select distinct on (norm) * from repeats r where not exists (select from incoming i where i.norm = r.norm) order by norm, n),
        gone as (delete from repeats where n in (select n from strangers))
@@ -163,7 +163,7 @@ export class Staging implements RowSink {
   private async countRepeats() {
     const bits = (set: string) =>
       `((${set}) & 1) + ((${set}) >> 1 & 1) + ((${set}) >> 2 & 1) + ((${set}) >> 3 & 1)`;
-    const [found] = await this.change.rows<{ rows: number; more: number }>(
+    const [found] = await this.scratch.rows<{ rows: number; more: number }>(
       `select coalesce(sum(rows), 0)::int as rows, coalesce(sum(${bits('i.asked | r.asked')} - (${bits('i.asked')})), 0)::int as more
        from (select norm, count(*) as rows, bit_or(asked) as asked from repeats group by norm) r join incoming i on i.norm = r.norm
        where $1 > 0`,
@@ -177,7 +177,7 @@ export class Staging implements RowSink {
       `(array_agg(${field} order by n) filter (where ${field} is not null))[1] as ${field}`;
     const about = (field: string) =>
       `(array_agg(${field}_about order by n) filter (where ${field} is not null))[1] as ${field}_about`;
-    await this.change.derive(
+    await this.scratch.derive(
       `update incoming i set asked = i.asked | r.asked,
          searches = coalesce(i.searches, r.searches), searches_about = case when i.searches is null then coalesce(r.searches_about, false) else i.searches_about end,
          cpc = coalesce(i.cpc, r.cpc), cpc_about = case when i.cpc is null then coalesce(r.cpc_about, false) else i.cpc_about end,
@@ -186,7 +186,7 @@ export class Staging implements RowSink {
                ${first('competition')}, ${first('extra')} from repeats group by norm) r
        where r.norm = i.norm`,
     );
-    await this.change.derive(
+    await this.scratch.derive(
       `update incoming i set marks = r.marks
        from (select i.norm, array_agg(distinct mark order by mark) as marks from incoming i
                join repeats r on r.norm = i.norm and r.marks <> '{}', unnest(i.marks || r.marks) mark group by i.norm) r

@@ -1,0 +1,4 @@
+import { handlers } from './handlers.ts';
+import { serveJobs } from './thread.ts';
+
+serveJobs(handlers);
