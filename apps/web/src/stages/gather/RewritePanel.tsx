@@ -51,7 +51,7 @@ export function RewritePanel({ plan, pool, ids, onClose, onDone }: Props) {
       <RewriteSentence rewriting={rewriting} onChange={setRewriting} />
       {data && 'words' in data && (
         <p role="alert" className="mt-2 text-error">
-          This is no regular expression: {data.words}
+          This pattern can’t be used: {data.words}
         </p>
       )}
       {refused.length > 0 && (

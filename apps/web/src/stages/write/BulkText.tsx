@@ -150,7 +150,7 @@ function edits(
   limits: Record<AdForm, AdLimits>,
 ): { edits: Edit[]; words: string | null } {
   const made = rewriter(rewriting, rules.pack);
-  if (made.status === 'problem') return { edits: [], words: `This is no regular expression: ${made.words}` };
+  if (made.status === 'problem') return { edits: [], words: `This pattern can’t be used: ${made.words}` };
   const words = lineWords(`${rewriting.prefix}${rewriting.replace}${rewriting.suffix}`);
   const list = rows.flatMap((row) =>
     fields.flatMap((field): Edit[] => {
