@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { keepRunning } from './setup/keep-running.mjs';
 import { ensurePackages } from './setup/packages.mjs';
 import { startPostgres } from './setup/postgres.mjs';
 import { root } from './setup/root.mjs';
@@ -18,23 +19,33 @@ await main(async () => {
   let server;
   const stop = async () => {
     await server?.stop();
-    database?.stop();
+    await database?.stop();
     claim.release();
   };
   const stopped = new Promise((done) => {
     for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.once(signal, done);
   });
   try {
-    database = process.env.DATABASE_URL ? undefined : await startPostgres(folder);
+    let url = process.env.DATABASE_URL;
+    // Started again, it listens where it did: the server finds it there.
+    let listensAt;
+    if (!url)
+      database = await keepRunning('The database', async () => {
+        const started = await startPostgres(folder, { port: listensAt });
+        listensAt = started.port;
+        url = started.url;
+        return started;
+      });
     await ensureWeb();
-    const url = process.env.DATABASE_URL ?? database.url;
-    server = await startServer({
-      DATABASE_URL: url,
-      PORT: String(port),
-      SEED_DEMO: '1',
-      LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
-    });
-    await Promise.race([stopped, server.exited]);
+    server = await keepRunning('The server', () =>
+      startServer({
+        DATABASE_URL: url,
+        PORT: String(port),
+        SEED_DEMO: process.env.SEED_DEMO ?? '1',
+        LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
+      }),
+    );
+    await Promise.race([stopped, server.gaveUp, ...(database ? [database.gaveUp] : [])]);
   } finally {
     await stop();
   }

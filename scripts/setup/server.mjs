@@ -50,7 +50,7 @@ export async function startServer(env, { watch = false, quiet = false } = {}) {
   }
   return {
     pid: child.pid,
-    exited,
+    exited: exited.then(([code, signal]) => signal ?? `code ${code}`),
     stop: async () => {
       if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
       await exited;
