@@ -8,9 +8,11 @@ import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
 import type { Caller } from './caller.ts';
-import { select } from './database/connect.ts';
 import { asFailure, notFound, SprigFailure } from './failure.ts';
 import type { EventHub } from './http/events.ts';
+import { health } from './http/health.ts';
+import { limitRate } from './http/limits.ts';
+import { Metrics } from './http/metrics.ts';
 import { callerOf, parse } from './http/mount.ts';
 import { WindowGone } from './http/outflow.ts';
 import { allowedHosts, onlyFromHere } from './http/own-host.ts';
@@ -33,11 +35,19 @@ export type AppOptions = {
   events: EventHub;
   /** Who sends a request: the workspace's only user, until there are sessions. */
   callerFor: (request: express.Request) => Promise<Omit<Caller, 'database'>>;
+  /** What one client may ask within a minute. */
+  requestsPerMinute?: number;
   /** The built web application; absent while Vite serves it. */
   webFolder?: string;
 };
 
-export function createApp({ database, events, callerFor, webFolder }: AppOptions): Express {
+export function createApp({
+  database,
+  events,
+  callerFor,
+  webFolder,
+  requestsPerMinute,
+}: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -49,8 +59,12 @@ export function createApp({ database, events, callerFor, webFolder }: AppOptions
       filter: (request, response) => !request.path.endsWith('/events') && filterByType(request, response),
     }),
   );
-  app.get('/api/health', health(database));
-  app.use('/api', onlyFromHere(allowedHosts()), async (request, _response, next) => {
+  const metrics = new Metrics(database, events);
+  const fromHere = onlyFromHere(allowedHosts());
+  app.use(metrics.watch);
+  app.get('/api/health', health(database, events));
+  app.get('/metrics', fromHere, metrics.answer);
+  app.use('/api', fromHere, limitRate(requestsPerMinute), async (request, _response, next) => {
     (request as express.Request & { caller: Caller }).caller = { database, ...(await callerFor(request)) };
     next();
   });
@@ -58,7 +72,7 @@ export function createApp({ database, events, callerFor, webFolder }: AppOptions
   app.use('/api', express.json({ limit: '12mb' }));
   app.get('/api/plans/:plan/events', async (request, response) => {
     const { plan } = parse(planParams, request.params, 'the address');
-    await events.attach(plan, response);
+    await events.attach(plan, callerOf(request).actor, response);
   });
   for (const routes of [
     meRoutes,
@@ -103,18 +117,6 @@ const ofThisWorkspace: RequestHandler = async (request, _response, next) => {
   next();
 };
 
-const health =
-  (database: Sequelize): RequestHandler =>
-  async (_request, response) => {
-    try {
-      await select(database, 'select 1');
-      response.json({ status: 'ok', database: 'up' });
-    } catch (error) {
-      log.error({ error }, 'the database does not answer');
-      response.status(failureStatus.unavailable).json({ status: 'unavailable', database: 'down' });
-    }
-  };
-
 /** The made-up sites that the stand-in market reads. */
 const standInSite: RequestHandler = (request, response) => {
   const place = standInPlace(request.path);
@@ -134,7 +136,8 @@ function serveWeb(app: Express, folder: string) {
 const answerFailure: ErrorRequestHandler = (error, request, response, _next) => {
   if (error instanceof WindowGone) return void response.destroy();
   const failure = toFailure(error);
-  if (failure.code === 'internal') log.error({ err: error, url: request.url }, 'a request failed');
+  if (failure.code === 'internal')
+    log.error({ error, number: failure.details.number, url: request.url }, 'a request failed');
   if (response.headersSent) return void response.destroy();
   // What is still coming in of a refused upload is not read: the connection ends with the answer.
   if (!request.complete) response.set('connection', 'close');

@@ -1,3 +1,4 @@
+import { randomInt } from 'node:crypto';
 import type { Failure, FailureCode } from '@sprig/contracts';
 
 /** The one error that a caller may see. Anything else answers as `internal`, its cause only in the log. */
@@ -5,7 +6,7 @@ export class SprigFailure extends Error {
   constructor(
     readonly code: FailureCode,
     message: string,
-    readonly details: { at?: string; current?: unknown } = {},
+    readonly details: { at?: string; current?: unknown; number?: string } = {},
   ) {
     super(message);
   }
@@ -62,8 +63,17 @@ export function asFailure(error: unknown): SprigFailure {
   if (UNFIT[told]) return new SprigFailure('invalid', UNFIT[told]);
   const words = NO_ROOM[told];
   if (words) return new SprigFailure('unavailable', words);
-  return new SprigFailure('internal', 'Something went wrong here. Nothing was changed; try again.');
+  const number = newNumber();
+  return new SprigFailure(
+    'internal',
+    `Something went wrong here, and is in the log as error ${number}. Nothing was changed; try again.`,
+    { number },
+  );
 }
+
+/** Short enough to be read out; letters and digits that can't be taken for one another. */
+const SIGNS = 'ABCDEFGHJKLMNPQRTUVWXY346789';
+const newNumber = (): string => Array.from({ length: 7 }, () => SIGNS[randomInt(SIGNS.length)]).join('');
 
 /** Whether an error says that the database went away, so that it is not known what came of a statement. */
 export function isConnectionLost(error: unknown): boolean {

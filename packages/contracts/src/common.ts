@@ -1,5 +1,9 @@
 import { asMicros, type Micros } from '@sprig/core/money';
 import { z } from 'zod';
+import { issueWords } from './words/issue-words.ts';
+
+// What a schema says of itself stays; all else is told in our words, wherever it is read.
+z.config({ customError: issueWords });
 
 export const nothing = z.object({}).strip();
 /** No number of ours is larger. */

@@ -2,6 +2,7 @@ import { defaultLayout } from '@sprig/core/build';
 import { plainOutlet } from '@sprig/core/ship';
 import { patternOf } from '@sprig/core/write';
 import { describe, expect, test } from 'vitest';
+import { z } from 'zod';
 import {
   adPatternSchema,
   assetBody,
@@ -11,6 +12,7 @@ import {
   lineWords,
   outletSchema,
   problemWords,
+  readOutletJson,
 } from './index.ts';
 
 /** Where a schema finds its first fault; null for none. */
@@ -55,6 +57,70 @@ describe('an outlet as data', () => {
     ['an increment of half a micro', { bidIncrement: 0.5 }, 'bidIncrement'],
     ['a format nobody writes', { file: { ...plainOutlet.file, formats: ['pdf'] } }, 'file.formats.0'],
   ])('%s is named', (_, change, at) => expect(fault(outletSchema, { ...plainOutlet, ...change })).toBe(at));
+});
+
+describe('what is wrong is told in words that name no schema', () => {
+  /** The plain outlet with something else at one place; null: nothing. */
+  const change = (place: string, value: unknown) => {
+    const outlet = JSON.parse(JSON.stringify(plainOutlet));
+    const names = place.split('.');
+    const last = names.pop() as string;
+    const part = names.reduce((at, name) => at[name], outlet);
+    if (value === undefined) delete part[last];
+    else part[last] = value;
+    const read = readOutletJson(JSON.stringify(outlet));
+    return read.status === 'problem' ? read.problems.map((one) => `${one.at}: ${one.words}`) : [];
+  };
+  test.each([
+    ['name', 5, 'name: It has to be a text.'],
+    ['name', undefined, 'name: It is missing.'],
+    ['name', 'x'.repeat(81), 'name: It may be at most 80 characters.'],
+    ['limits.groupName', 10_000_001, 'limits.groupName: It may be at most 10,000,000.'],
+    ['negativeTypes', 'exact', 'negativeTypes: It has to be a list.'],
+    [
+      'negativeTypes',
+      ['wide'],
+      'negativeTypes.0: It has to be one of “broad”, “modified”, “phrase”, “exact”.',
+    ],
+    ['bids.perNetwork', 1, 'bids.perNetwork: It has to be true or false.'],
+    ['limits', null, 'limits: It has to be a group of fields.'],
+    ['ad.plain.paths.most', 16, 'ad.plain.paths.most: It may be at most 15.'],
+    ['what', 1, 'what: An outlet has no such part.'],
+  ])('%s as %j', (place, value, words) => expect(change(place, value)).toContain(words));
+
+  test('everything that a schema finds by itself has words', () => {
+    const schema = z.object({
+      part: z.strictObject({ a: z.literal('x') }),
+      many: z.array(z.number()).min(2).max(3),
+      one: z.union([z.string(), z.number()]),
+      step: z.number().multipleOf(5),
+      above: z.number().gt(1).lt(3),
+      address: z.url(),
+      map: z.record(z.string().max(1), z.number()),
+    });
+    const told = (value: unknown) =>
+      schema.safeParse(value).error?.issues.map(({ path, message }) => `${path.join('.')}: ${message}`);
+    expect(
+      told({
+        part: { a: 'y', b: 1 },
+        many: [1],
+        one: true,
+        step: 3,
+        above: 3,
+        address: 'no',
+        map: { ab: 1 },
+      }),
+    ).toEqual([
+      'part.a: It has to be “x”.',
+      'part: There is no such field: “b”.',
+      'many: It has to be at least 2 entries.',
+      'one: It is none of what may stand here.',
+      'step: It has to be a multiple of 5.',
+      'above: It may be less than 3.',
+      'address: It is not written as it has to be (url).',
+      'map.ab: Something in it can’t be read.',
+    ]);
+  });
 });
 
 describe('a layout', () => {

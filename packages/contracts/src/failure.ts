@@ -8,6 +8,7 @@ export const failureStatus = {
   'too-large': 413,
   blocked: 422,
   busy: 423,
+  'too-many': 429,
   internal: 500,
   unavailable: 503,
 } as const;
@@ -19,6 +20,8 @@ export const failureSchema = z.object({
   message: z.string(),
   /** The field or line it speaks of. */
   at: z.string().optional(),
+  /** By which an unexpected failure is found in the log. */
+  number: z.string().optional(),
   /** What stands there now, for a conflict. */
   current: z.unknown().optional(),
 });

@@ -1,16 +1,23 @@
 import { type PlanEvent, planEvent } from '@sprig/contracts';
 import type { Response } from 'express';
 import { LastingConnection } from '../database/lasting-connection.ts';
+import { SprigFailure } from '../failure.ts';
 import { CHANNEL } from '../jobs/notify.ts';
 import { log } from '../log.ts';
 
 /** The database may be away for a while. */
 const AGAIN_MS = 1_000;
 
+/** One user has no more windows open than this. */
+const MOST_WINDOWS = 100;
+
 /** Passes what the database tells on to the windows that are open on a plan. */
 export class EventHub {
   private readonly windows = new Map<number, Set<Response>>();
   private readonly connection: LastingConnection;
+  private asked: Promise<unknown> = Promise.resolve();
+  /** By user. */
+  private readonly streams = new Map<number, number>();
 
   /** @param url of the database */
   constructor(url: string) {
@@ -39,7 +46,14 @@ export class EventHub {
    * Keeps the response open as a stream of server-sent events until the window goes. It is told where the plan
    * stands once it hears of changes, so that none falls between what a window has read and the first it hears of.
    */
-  async attach(plan: number, response: Response): Promise<void> {
+  async attach(plan: number, user: number, response: Response): Promise<void> {
+    const count = this.streams.get(user) ?? 0;
+    if (count >= MOST_WINDOWS)
+      throw new SprigFailure(
+        'too-many',
+        `${MOST_WINDOWS} windows are open already. Close some: those that are open go on hearing of changes.`,
+      );
+    this.streams.set(user, count + 1);
     response.writeHead(200, {
       'content-type': 'text/event-stream',
       'cache-control': 'no-store',
@@ -51,6 +65,7 @@ export class EventHub {
     const beat = setInterval(() => response.write(':\n\n'), 20_000);
     response.on('close', () => {
       clearInterval(beat);
+      this.streams.set(user, (this.streams.get(user) ?? 1) - 1);
       list.delete(response);
       if (list.size === 0) this.windows.delete(plan);
     });
@@ -65,14 +80,24 @@ export class EventHub {
 
   private async tellWhere(plan: number, response: Response): Promise<void> {
     // Without a connection it is told when there is one again.
-    const found = await this.connection.current?.query<{ revision: number; builtRevision: number }>(
-      'select revision, built_revision as "builtRevision" from plans where id = $1',
-      [plan],
-    );
-    const where = found?.rows[0];
+    const ask = async () =>
+      this.connection.current?.query<{ revision: number; builtRevision: number }>(
+        'select revision, built_revision as "builtRevision" from plans where id = $1',
+        [plan],
+      );
+    // A connection is asked one thing after another.
+    const asked = this.asked.then(ask, ask);
+    this.asked = asked;
+    const where = (await asked)?.rows[0];
     if (!where) return;
     const event: PlanEvent = { type: 'opened', plan, ...where };
     response.write(`data: ${JSON.stringify(event)}\n\n`);
+  }
+
+  /** Whether changes are heard of, and by how many windows. */
+  get state(): { listens: boolean; windows: number } {
+    const windows = [...this.windows.values()].reduce((sum, list) => sum + list.size, 0);
+    return { listens: this.connection.current !== null, windows };
   }
 
   async close(): Promise<void> {

@@ -51,8 +51,10 @@ export async function outcomeOf(database: Sequelize, handlers: JobHandlers, job:
     if (error instanceof TakenOver) return { how: 'taken-over' };
     if (isConnectionLost(error)) return { how: 'lost' };
     if (isCanceled(error) && (await isStopped(database, job.id))) return { how: 'stopped' };
-    if (!(error instanceof SprigFailure)) log.error({ error, job: job.id, kind: job.kind }, 'a job failed');
-    return { how: 'failed', failure: asFailure(error).toAnswer() };
+    const failure = asFailure(error);
+    if (!(error instanceof SprigFailure))
+      log.error({ error, number: failure.details.number, job: job.id, kind: job.kind }, 'a job failed');
+    return { how: 'failed', failure: failure.toAnswer() };
   }
 }
 

@@ -5,6 +5,7 @@ import { log } from '../log.ts';
 import { DeadRunners } from './dead-runners.ts';
 import { TASK } from './enqueue.ts';
 import type { Executor, TakenJob } from './execution.ts';
+import { jobSeconds } from './job-seconds.ts';
 import { notify } from './notify.ts';
 import { signOfLife } from './sign-of-life.ts';
 
@@ -86,7 +87,9 @@ async function runJob(database: Sequelize, executor: Executor, id: string, runne
   );
   if (!job) return;
   await notify(database, null, { type: 'job', plan: job.plan_id, job: id });
+  const since = performance.now();
   const outcome = await executor.run(job);
+  jobSeconds.observe({ kind: job.kind, how: outcome.how }, (performance.now() - since) / 1_000);
   if (outcome.how === 'done') return end(database, job, 'done', outcome.result, null);
   if (outcome.how === 'failed') return end(database, job, 'failed', null, outcome.failure);
   if (outcome.how === 'stopped') return end(database, job, 'stopped', null, null);

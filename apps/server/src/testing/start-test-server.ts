@@ -52,7 +52,10 @@ export async function makeDatabase(): Promise<string> {
   return addressOf(name);
 }
 
-export async function startTestServer({ runner = true } = {}): Promise<TestServer> {
+export async function startTestServer({
+  runner = true,
+  requestsPerMinute = 1_000_000,
+} = {}): Promise<TestServer> {
   const databaseUrl = await makeDatabase();
   const database = connectForRequests(databaseUrl);
   const user = await onlyUser(database);
@@ -64,6 +67,7 @@ export async function startTestServer({ runner = true } = {}): Promise<TestServe
   const app = createApp({
     database,
     events,
+    requestsPerMinute,
     callerFor: async (request) => ({ ...user, actor: Number(request.headers['x-test-actor'] ?? user.actor) }),
   });
   const server = createServer(app).listen(0, '127.0.0.1');

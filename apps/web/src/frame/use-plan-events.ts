@@ -10,24 +10,40 @@ import { planKey } from '../api/plan.ts';
 export function usePlanEvents(plan: number): void {
   const client = useQueryClient();
   useEffect(() => {
-    const stream = new EventSource(`/api/plans/${plan}/events`);
-    stream.onmessage = ({ data }) => heed(client, plan, planEvent.parse(JSON.parse(data as string)));
-    // After a break in the connection anything may have happened, to jobs too.
-    let broken = false;
-    stream.onerror = () => {
-      broken = true;
+    let stream = new EventSource(`/api/plans/${plan}/events`);
+    let again: ReturnType<typeof setTimeout> | undefined;
+    const listen = () => {
+      stream.onmessage = ({ data }) => heed(client, plan, planEvent.parse(JSON.parse(data as string)));
+      // After a break in the connection anything may have happened, to jobs too.
+      let broken = again !== undefined;
+      stream.onerror = () => {
+        broken = true;
+        if (stream.readyState !== EventSource.CLOSED) return;
+        // It was refused, and does not come back by itself: until it does the window looks for itself.
+        clearTimeout(again);
+        again = setTimeout(() => {
+          fetchAgain(client, planKey(plan));
+          stream = new EventSource(`/api/plans/${plan}/events`);
+          listen();
+        }, REFUSED_MS);
+      };
+      stream.onopen = () => {
+        if (broken) fetchAgain(client, planKey(plan));
+        broken = false;
+      };
     };
-    stream.onopen = () => {
-      if (broken) fetchAgain(client, planKey(plan));
-      broken = false;
-    };
+    listen();
     return () => {
+      clearTimeout(again);
       stream.close();
       // Nobody tells of what happens from here on.
       void client.invalidateQueries({ queryKey: planKey(plan), refetchType: 'none' });
     };
   }, [client, plan]);
 }
+
+/** How often a window that hears of nothing looks by itself. */
+const REFUSED_MS = 10_000;
 
 /** Has fetched again what an event may have changed. */
 export function heed(client: QueryClient, plan: number, event: PlanEvent): void {

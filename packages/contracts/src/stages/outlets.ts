@@ -19,8 +19,12 @@ const limit = z
   .number('Write a whole number.')
   .int('Write a whole number.')
   .min(1, 'It has to be 1 at least: nothing would fit.')
-  .max(10_000_000);
-const few = z.number('Write a whole number.').int('Write a whole number.').min(0).max(15);
+  .max(10_000_000, 'It may be at most 10,000,000.');
+const few = z
+  .number('Write a whole number.')
+  .int('Write a whole number.')
+  .min(0, 'It has to be at least 0.')
+  .max(15, 'It may be at most 15.');
 const part = z.strictObject({ limit, least: few, most: few, shown: few });
 const form = z.strictObject({ headlines: part, descriptions: part, paths: part }).nullable();
 const word = text(60);

@@ -169,5 +169,5 @@ export type {
 } from './sheet-rows.ts';
 export { keywordLimits, roomsFor, strictestOf } from './strictest.ts';
 export { Tightness } from './tightness-of.ts';
-export { delimiterOf, pickColumns, SheetWriter, writeField } from './write-sheet.ts';
+export { delimiterOf, pickColumns, SheetWriter, writeField, writeTextField } from './write-sheet.ts';
 export { MOST_XLSX_ROWS, SHEET_PART, workbookParts, XlsxSheet } from './xlsx-parts.ts';

@@ -46,6 +46,7 @@ import {
   staysWhenGone,
   toldValues,
   usualNetworkSteps,
+  writeTextField,
 } from './index.ts';
 
 const outletOf = (key: string) => shippedOutlets.find((one) => one.key === key) as Outlet;
@@ -1038,3 +1039,13 @@ describe('reading sheets', () => {
     expect(problems).toMatchObject([{ line: 3, code: 'row-kind', column: 'Line is a', text: 'Boat' }]);
   });
 });
+
+test.each([
+  ['=cmd()', "'=cmd()"],
+  ['+kayak, red', `"'+kayak, red"`],
+  ['-5', "'-5"],
+  ['@sum', "'@sum"],
+  ['\tx', "'\tx"],
+  ['kayak = boat', 'kayak = boat'],
+  ['', ''],
+])('a sheet to be looked at has %j as %j', (text, field) => expect(writeTextField(text, ',')).toBe(field));

@@ -17,6 +17,13 @@ export function writeField(text: string, delimiter: string): string {
   return (NEEDS_QUOTES[delimiter] as RegExp).test(text) ? `"${text.replaceAll('"', '""')}"` : text;
 }
 
+/**
+ * One field of a sheet that is to be looked at, not read by an engine: what a spreadsheet would take for a formula has an
+ * apostrophe before it, which marks it as text.
+ */
+export const writeTextField = (text: string, delimiter: string): string =>
+  writeField(/^[=+\-@\t\r]/.test(text) ? `'${text}` : text, delimiter);
+
 /** Where the text of each column stands in the cells of each kind of row; -1: such rows have none. */
 export const pickColumns = (columns: readonly SheetColumn[], values: ToldValues): Record<RowKind, number[]> =>
   eachKind((kind) => columns.map(({ value }) => values[kind].indexOf(value)));

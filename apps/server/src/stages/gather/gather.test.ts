@@ -1,8 +1,8 @@
 import * as api from '@sprig/contracts';
 import { readList } from '@sprig/core/gather';
 import fc from 'fast-check';
-import { afterAll, beforeAll, expect, test } from 'vitest';
-import { select } from '../../database/connect.ts';
+import { afterAll, beforeAll, expect, test, vi } from 'vitest';
+import { execute, select } from '../../database/connect.ts';
 import {
   planOf,
   poolOf,
@@ -202,6 +202,50 @@ test('over 100 MB is refused before it is read', async () => {
   } as RequestInit);
   expect(answer.status).toBe(413);
   expect(((await answer.json()) as { message: string }).message).toMatch(/Split the file/);
+});
+
+test('an upload that is broken off leaves nothing behind', async () => {
+  const plan = await planOf(server);
+  const kept = async () => {
+    const [row] = await select<{ uploads: number; parts: number }>(
+      server.database,
+      `select (select count(*)::int from uploads where plan_id = $1) as uploads,
+         (select count(*)::int from upload_parts p join uploads u on u.id = p.upload_id where u.plan_id = $1) as parts`,
+      [plan],
+    );
+    return row;
+  };
+  const stop = new AbortController();
+  const part = new Uint8Array(3_000_000).fill(107);
+  const stream = new ReadableStream({ start: (controller) => controller.enqueue(part) });
+  const sent = fetch(`${server.url}/api/plans/${plan}/uploads`, {
+    method: 'POST',
+    body: stream,
+    duplex: 'half',
+    signal: stop.signal,
+  } as RequestInit).catch(() => 'broken off');
+  await vi.waitFor(async () => expect((await kept())?.parts).toBeGreaterThan(0), 10_000);
+  stop.abort();
+  expect(await sent).toBe('broken off');
+  await vi.waitFor(async () => expect(await kept()).toEqual({ uploads: 0, parts: 0 }), 10_000);
+});
+
+test('a workspace has a bounded room for uploads, which is free again after a day', async () => {
+  const plan = await planOf(server);
+  await execute(
+    server.database,
+    `insert into uploads (workspace_id, plan_id, bytes, whole) values (1, $1, 4999999999, true)`,
+    [plan],
+  );
+  await expect(upload(server, plan, 'kayak')).rejects.toMatchObject({
+    failure: { code: 'too-large', message: expect.stringContaining('5,000 MB') },
+  });
+  await execute(
+    server.database,
+    `update uploads set created_at = now() - interval '25 hours' where plan_id = $1`,
+    [plan],
+  );
+  await upload(server, plan, 'kayak');
 });
 
 test('plans of another workspace are not there', async () => {

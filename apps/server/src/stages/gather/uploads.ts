@@ -1,8 +1,10 @@
 import type { Readable } from 'node:stream';
 import { MOST_UPLOAD_BYTES } from '@sprig/contracts';
+import type { Sequelize } from 'sequelize';
 import type { PlanCaller } from '../../caller.ts';
 import { execute, select } from '../../database/connect.ts';
 import { notFound, SprigFailure } from '../../failure.ts';
+import { log } from '../../log.ts';
 
 const PART = 1_048_576;
 const tooLarge = () =>
@@ -21,15 +23,45 @@ export async function keepUpload(
   const { database, workspace, plan } = caller;
   await execute(
     database,
-    `delete from uploads where workspace_id = $1 and created_at < now() - interval '1 day'`,
+    `delete from uploads where workspace_id = $1
+       and (created_at < now() - interval '1 day' or not whole and created_at < now() - interval '1 hour')`,
     [workspace],
   );
+  await assertRoom(caller, announced);
   const [row] = await select<{ id: string }>(
     database,
     'insert into uploads (workspace_id, plan_id) values ($1, $2) returning id',
     [workspace, plan],
   );
   const upload = row?.id ?? '';
+  try {
+    return { upload, bytes: await keepParts(database, upload, stream) };
+  } catch (error) {
+    // What is broken off, or too large, is of no use to anybody.
+    await execute(database, 'delete from uploads where id = $1', [upload]).catch((why) =>
+      log.warn({ error: why, upload }, 'could not remove a broken upload'),
+    );
+    throw error;
+  }
+}
+
+/** Uploads of a workspace that are kept at once, in bytes: they go after a day. */
+const SPACE = Number(process.env.UPLOAD_SPACE_MB ?? 5_000) * 1_000_000;
+
+async function assertRoom({ database, workspace }: PlanCaller, announced: number): Promise<void> {
+  const [kept] = await select<{ bytes: number }>(
+    database,
+    'select coalesce(sum(bytes), 0)::bigint as bytes from uploads where workspace_id = $1',
+    [workspace],
+  );
+  if ((kept?.bytes ?? 0) + announced <= SPACE) return;
+  throw new SprigFailure(
+    'too-large',
+    `The lists and sheets of the last day take up all room that there is for them (${(SPACE / 1_000_000).toLocaleString('en')} MB). Try again tomorrow, or start the server with a larger UPLOAD_SPACE_MB.`,
+  );
+}
+
+async function keepParts(database: Sequelize, upload: string, stream: Readable): Promise<number> {
   let bytes = 0;
   let part = 0;
   let waiting: Buffer[] = [];
@@ -52,7 +84,7 @@ export async function keepUpload(
   }
   await flush();
   await execute(database, 'update uploads set bytes = $2, whole = true where id = $1', [upload, bytes]);
-  return { upload, bytes };
+  return bytes;
 }
 
 /** An upload that came in whole, to be read part by part as often as needed. */

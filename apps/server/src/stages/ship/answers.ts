@@ -79,11 +79,15 @@ function answerWords({ code, column }: SheetProblem, { name, answer }: Outlet): 
   return `This is no sheet of ${name}: its headings are others. The reasons are looked for under “${answer.refusal}”.`;
 }
 
-/** Keeps which rows of a set were refused: the outlet has them as it had them before, so the next difference tells them again. */
+/**
+ * Keeps which rows of a set were refused: the outlet has them as it had them before, so the next difference tells them
+ * again. `also` is kept with it, or neither is.
+ */
 export async function keepAnswer(
   caller: PlanCaller,
   set: string,
   refusals: readonly Refusal[],
+  also: (transaction: Transaction) => Promise<void> = async () => {},
 ): Promise<AnswerSummary> {
   const kept = await caller.database.transaction(async (transaction) => {
     // A look that is under way may keep what the outlet has: what it has is another from here on.
@@ -131,6 +135,7 @@ export async function keepAnswer(
       [set, summary.refused === 0 ? 'accepted' : 'answered', JSON.stringify(summary)],
       { transaction },
     );
+    await also(transaction);
     await notify(caller.database, transaction, { type: 'shipped', plan: caller.plan });
     return { row, summary, known };
   });

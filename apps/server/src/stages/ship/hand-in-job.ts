@@ -16,6 +16,7 @@ import {
   unpackAccount,
 } from '@sprig/market';
 import { Unzip, UnzipInflate } from 'fflate';
+import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import type { PlanCaller } from '../../caller.ts';
 import { execute, select } from '../../database/connect.ts';
@@ -58,9 +59,9 @@ export async function handInJob(context: JobContext): Promise<AnswerSummary> {
         refusals.push({ ...refusalOf(file.name, row), reason: whole });
   }
   await context.phase('reading the answer');
-  const summary = await keepAnswer(caller, set.id, refusals);
-  await keepAccount(caller, set.outlet, account);
-  return summary;
+  return keepAnswer(caller, set.id, refusals, (transaction) =>
+    keepAccount(caller, transaction, set.outlet, account),
+  );
 }
 
 function readBack(file: HandedIn, { profile }: SetRow, decimals: number) {
@@ -133,6 +134,7 @@ async function accountOf(caller: PlanCaller, outlet: string): Promise<Account> {
 
 async function keepAccount(
   { database, plan, workspace }: PlanCaller,
+  transaction: Transaction,
   outlet: string,
   account: Account,
 ): Promise<void> {
@@ -142,5 +144,6 @@ async function keepAccount(
     `insert into stand_in_accounts (plan_id, outlet, workspace_id, data) values ($1, $2, $3, $4)
      on conflict (plan_id, outlet) do update set data = excluded.data`,
     [plan, outlet, workspace, data],
+    { transaction },
   );
 }

@@ -1,4 +1,4 @@
-import { pasteRows, writeField } from '@sprig/core/ship';
+import { pasteRows, writeTextField } from '@sprig/core/ship';
 import type { Response } from 'express';
 import type { PlanCaller } from '../../caller.ts';
 import { sendCarried } from './carried.ts';
@@ -9,7 +9,7 @@ export function sendLosses(caller: PlanCaller, outlet: string, response: Respons
   const file = { name: `not-carried-by-${outlet}.csv`, type: 'text/csv; charset=utf-8' };
   return sendCarried(caller, outlet, response, file, (_, losses) => {
     const lines = losses.map(({ rule, campaign, group, text, becomes }) =>
-      [rule, campaign, group, text, becomes].map((cell) => writeField(cell, ',')).join(','),
+      [rule, campaign, group, text, becomes].map((cell) => writeTextField(cell, ',')).join(','),
     );
     const text = heading + lines.map((line) => `${line}\r\n`).join('');
     heading = '';

@@ -2,7 +2,13 @@ import * as api from '@sprig/contracts';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { select } from '../../database/connect.ts';
 import { shipping } from '../../testing/shipping.ts';
-import { built, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
+import {
+  built,
+  finished,
+  startTestServer,
+  type TestServer,
+  takeIn,
+} from '../../testing/start-test-server.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -163,6 +169,25 @@ describe('difference and receipts', () => {
     await check(plan);
     const again = await ship(plan, 'fennelwick', { what: 'difference' });
     expect(await handIn(plan, again.sheetSet)).toMatchObject({ taken: 17, refused: 0 });
+  });
+
+  test('an engine’s answer is kept with its account, or neither is', async () => {
+    const plan = await shippable();
+    await choose(plan, 'fennelwick', true, ['consent']);
+    const { sheetSet } = await ship(plan, 'fennelwick');
+    await server.database.query(`create function no_account() returns trigger language plpgsql as $$ begin
+        raise exception 'no account today'; end $$;
+      create trigger no_account before insert on stand_in_accounts for each row execute function no_account()`);
+    const { job } = await server.call(api.handIn, { params: { plan, set: sheetSet } });
+    expect(await finished(server, plan, job)).toMatchObject({
+      status: 'failed',
+      failure: { code: 'internal' },
+    });
+    expect((await receiptsOf(plan))[0]).toMatchObject({ state: 'written', answer: null });
+    await server.database.query('drop function no_account cascade');
+    const again = await server.call(api.handIn, { params: { plan, set: sheetSet } });
+    expect(await finished(server, plan, again.job)).toMatchObject({ status: 'done', failure: null });
+    expect((await receiptsOf(plan))[0]).toMatchObject({ state: 'accepted' });
   });
 
   test('an answer sheet of one’s own is read back to its rows; another sheet is refused with words', async () => {
