@@ -2,7 +2,7 @@ import { outletShape, type PlanOutletBody, planOutletBody } from '@sprig/contrac
 import { type Outlet, plainOutlet, shippedOutlets } from '@sprig/core/ship';
 import type { Transaction } from 'sequelize';
 import type { PlanCaller } from './caller.ts';
-import { inChange } from './change/index.ts';
+import type { Change } from './change/index.ts';
 import { select } from './database/connect.ts';
 import { notFound } from './failure.ts';
 
@@ -63,17 +63,14 @@ export async function chosenOutlets(
 }
 
 /** Other plans that ship to an outlet are measured by it: they take its change in, which is not theirs to undo. */
-export async function tellShippers(caller: PlanCaller, outlet: number): Promise<void> {
-  const others = await select<{ plan: number; name: string }>(
-    caller.database,
-    `select p.plan_id as plan, o.body->>'name' as name
-     from outlets o join plan_outlets p on p.workspace_id = o.workspace_id and p.outlet = o.key
-     where o.workspace_id = $1 and o.id = $2 and p.plan_id <> $3 order by 1`,
-    [caller.workspace, outlet, caller.plan],
+export async function tellShippers(change: Change, outlet: number): Promise<void> {
+  const others = await change.rows<{ plan: number; name: string }>(
+    `select o.plan_id as plan, t.body->>'name' as name
+     from plans p join outlets t on t.workspace_id = p.workspace_id
+       join plan_outlets o on o.workspace_id = t.workspace_id and o.outlet = t.key
+     where p.id = $1 and t.id = $2 and o.plan_id <> $1 order by 1`,
+    [outlet],
   );
   for (const { plan, name } of others)
-    await inChange({ ...caller, plan }, `The outlet ${name} was changed`, async () => {}, {
-      undoable: false,
-      always: true,
-    });
+    await change.tell(plan, { what: 'outlet', label: `The outlet ${name} was changed` });
 }

@@ -18,7 +18,7 @@ async function hold(plan: number): Promise<() => Promise<void>> {
   const client = new pg.Client({ connectionString: server.databaseUrl });
   await client.connect();
   await client.query('begin');
-  await client.query('select 1 from plans where id = $1 for update', [plan]);
+  await client.query('select 1 from plans where id = $1 for no key update', [plan]);
   return async () => {
     await client.query('commit');
     await client.end();

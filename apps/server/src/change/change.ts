@@ -3,8 +3,14 @@ import type { PlanCaller } from '../caller.ts';
 import { execute, select } from '../database/connect.ts';
 import { copyInto, copyLine } from '../database/copy.ts';
 import { locks } from '../database/locks.ts';
+import { enqueue } from '../jobs/enqueue.ts';
 import { type CollectionName, collectionOf, scopeOf, sqlType } from './collections.ts';
 import type { CollectionDiff, Diff, Row } from './diff.ts';
+
+/** What of that which plans share was changed, and the label of the change by which another plan follows. */
+export type SharedNote =
+  | { what: 'negatives' | 'outlet'; label: string }
+  | { what: 'words'; lists: number[]; label: string };
 
 /** Above this many rows COPY is faster than one statement. */
 const COPY_FROM = 400;
@@ -76,6 +82,11 @@ export class Change extends Scratch {
    */
   async lockShared(): Promise<void> {
     await this.run('select pg_advisory_xact_lock($1, $2)', [locks.shared, this.caller.workspace]);
+  }
+
+  /** Tells another plan, with this change or not at all, that something which it shares was changed. */
+  async tell(plan: number, note: SharedNote): Promise<void> {
+    await enqueue({ ...this.caller, plan }, this.transaction, 'follow', note);
   }
 
   /** New ids of rows that the workspace shares. */

@@ -1,4 +1,4 @@
-export type { Change, Scratch } from './change.ts';
+export type { Change, Scratch, SharedNote } from './change.ts';
 export type { Diff, Row } from './diff.ts';
 export { type Changed, inChange, inNewPlan, inPreparedChange } from './in-change.ts';
 export { refreshKeywords, refreshQuietly } from './refresh-keywords.ts';

@@ -1,7 +1,7 @@
 import * as api from '@sprig/contracts';
 import { plainOutlet } from '@sprig/core/ship';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { planOf, startTestServer, type TestServer } from '../testing/start-test-server.ts';
+import { followed, planOf, startTestServer, type TestServer } from '../testing/start-test-server.ts';
 
 let server: TestServer;
 let plans: number[];
@@ -99,5 +99,49 @@ describe('what plans share, changed by several of them at once', () => {
       negatives: [{ text: 'broken' }],
     });
     expect(lists.find(({ id }) => id === list)?.negatives).toHaveLength(1);
+  });
+});
+
+describe('other plans follow what they share', () => {
+  const makeList = async (plan: number, name: string) => {
+    const { id: list } = await server.call(api.makeShared, { params: { plan }, body: { name, about: '' } });
+    return list;
+  };
+  const add = (plan: number, list: number, text: string) =>
+    server.call(api.addNegatives, {
+      params: { plan },
+      body: { negatives: [{ text, type: 'broad' }], reason: 'hand', list },
+    });
+  const labelOf = async (plan: number) =>
+    (await server.call(api.planHistory, { params: { plan } })).changes[0]?.label;
+
+  test('also one that is busy: it is told with the change, and follows when it can', async () => {
+    const [one = 0, other = 0] = plans;
+    const list = await makeList(one, 'Followed');
+    await add(other, list, 'free');
+    const busy = await server.database.transaction();
+    await server.database.query('select 1 from plans where id = $1 for no key update', {
+      bind: [other],
+      transaction: busy,
+    });
+    expect((await add(one, list, 'cheap')).added).toBe(1);
+    await busy.commit();
+    await followed(server);
+    expect(await labelOf(other)).toBe('The shared list Followed was changed');
+  });
+
+  test('none is told of a change that fails', async () => {
+    const [one = 0, other = 0] = plans;
+    const list = await makeList(one, 'Not followed');
+    await add(other, list, 'free');
+    await followed(server);
+    const before = await labelOf(other);
+    await server.database.query(`create function no_change() returns trigger language plpgsql as $$ begin
+        raise exception 'no'; end $$;
+      create trigger no_change before insert on changes for each row execute function no_change()`);
+    await expect(add(one, list, 'cheap')).rejects.toMatchObject({ status: 500 });
+    await server.database.query('drop function no_change cascade');
+    await followed(server);
+    expect(await labelOf(other)).toBe(before);
   });
 });

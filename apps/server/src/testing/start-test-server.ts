@@ -192,6 +192,19 @@ export async function built(server: TestServer, plan: number): Promise<api.PlanS
   throw new Error('the plan was not built');
 }
 
+/** Waits until every plan has followed what was changed in another one of what they share. */
+export async function followed(server: TestServer): Promise<void> {
+  for (let times = 0; times < 600; times++) {
+    const waiting = await select(
+      server.database,
+      `select 1 from jobs where kind = 'follow' and status in ('queued', 'running')`,
+    );
+    if (waiting.length === 0) return;
+    await new Promise((done) => setTimeout(done, 20));
+  }
+  throw new Error('a plan did not follow');
+}
+
 export const poolOf = async (server: TestServer, plan: number, since = 0): Promise<api.PoolColumns> => {
   const answer = await fetch(`${server.url}/api/plans/${plan}/pool?since=${since}`);
   const codec = {

@@ -201,6 +201,7 @@ const JOB_WORDS = {
   'hand-in': 'Handing in sheets',
   'read-back': 'Reading sheets back',
   'take-back': 'Taking sheets in',
+  follow: 'Following what is shared',
   ship: 'Writing sheets',
   sort: 'Proposing themes',
 } as const;

@@ -5,6 +5,7 @@ import { failureSchema } from '../failure.ts';
 
 export const jobKinds = [
   'addresses',
+  'follow',
   'import',
   'mix',
   'rebuild',

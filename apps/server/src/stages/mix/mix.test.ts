@@ -4,6 +4,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import {
   built,
   finished,
+  followed,
   planOf,
   poolOf,
   startTestServer,
@@ -64,7 +65,10 @@ async function wholePool(plan: number): Promise<Record<string, unknown>> {
     ]),
   );
 }
-const texts = async (plan: number) => Object.keys(await wholePool(plan));
+const texts = async (plan: number) => {
+  await followed(server);
+  return Object.keys(await wholePool(plan));
+};
 
 test('a recipe goes into the pool as a source with the market’s figures, and out again', async () => {
   const plan = await planOf(server);

@@ -1,5 +1,6 @@
 import { type FieldEdit, recipeSchema, type WordList, wordListSchema } from '@sprig/contracts';
 import { circleFrom, type Recipe, type SharedWords } from '@sprig/core/mix';
+import type { Transaction } from 'sequelize';
 import type { PlanCaller } from '../../caller.ts';
 import { type Change, inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
@@ -15,12 +16,14 @@ type Use = { plan: number; name: string; lists: Set<number> };
 async function usesOf(
   { database, workspace }: Pick<PlanCaller, 'database' | 'workspace'>,
   shared: ReadonlyMap<number, SharedWords>,
+  transaction: Transaction | null = null,
 ): Promise<Use[]> {
   const rows = await select<{ plan: number; body: unknown }>(
     database,
     `select plan_id as plan, body from recipes where workspace_id = $1
        and jsonb_path_exists(body, '$.lists[*] ? (@.kind == "shared" || @.takes.size() > 0)')`,
     [workspace],
+    { transaction },
   );
   return rows.map(({ plan, body }) => {
     const recipe = recipeSchema.parse(body);
@@ -123,11 +126,12 @@ export async function editWordList(
       await refuseTwin(change, next.name, id);
       await assertTakes(change, id, next.name, next.takes);
       await change.update('word_lists', [id], { ...next, name: next.name.trim() });
-      if (next.text !== text || next.takes.join() !== takes.join()) await followShared(change, new Set([id]));
+      if (next.text === text && next.takes.join() === takes.join()) return name;
+      await followShared(change, new Set([id]));
+      await tellOtherPlans(change, new Set([id]));
       return name;
     },
   );
-  if (edits.some(({ at }) => at !== 'name')) await tellOtherPlans(caller, new Set([id]));
   return { revision };
 }
 
@@ -138,7 +142,7 @@ export const removeWordList = (caller: PlanCaller, id: number): Promise<{ revisi
     async (change) => {
       const list = await wordListOf(change, id);
       const shared = await sharedWords(change);
-      const used = (await usesOf(caller, shared)).filter(({ lists }) => lists.has(id));
+      const used = (await usesOf(caller, shared, change.transaction)).filter(({ lists }) => lists.has(id));
       const takers = [...shared.values()].filter(({ takes }) => takes.includes(id));
       const where = [...used, ...takers].map(({ name }) => `“${name}”`);
       if (where.length > 0)
@@ -151,22 +155,16 @@ export const removeWordList = (caller: PlanCaller, id: number): Promise<{ revisi
   );
 
 /** Other plans whose recipes use these lists follow them in a change of their own, which is not theirs to undo. */
-export async function tellOtherPlans(caller: PlanCaller, lists: ReadonlySet<number>): Promise<void> {
-  const rows = await select<SharedWords>(
-    caller.database,
-    'select id, name, text, takes from word_lists where workspace_id = $1',
-    [caller.workspace],
+export async function tellOtherPlans(change: Change, lists: ReadonlySet<number>): Promise<void> {
+  const shared = await sharedWords(change);
+  const concerned = (await usesOf(change.caller, shared, change.transaction)).filter(
+    (use) => use.plan !== change.caller.plan && [...lists].some((list) => use.lists.has(list)),
   );
-  const shared = new Map(rows.map((row) => [row.id, row]));
-  const concerned = (await usesOf(caller, shared)).filter(
-    (use) => use.plan !== caller.plan && [...lists].some((list) => use.lists.has(list)),
-  );
-  const name = rows.find(({ id }) => lists.has(id))?.name ?? '';
+  const name = [...shared.values()].find(({ id }) => lists.has(id))?.name ?? '';
   for (const plan of new Set(concerned.map((use) => use.plan)))
-    await inChange(
-      { ...caller, plan },
-      `The shared list ${name} was changed`,
-      (change) => followShared(change, lists),
-      { undoable: false, always: true },
-    );
+    await change.tell(plan, {
+      what: 'words',
+      lists: [...lists],
+      label: `The shared list ${name} was changed`,
+    });
 }

@@ -1,3 +1,4 @@
 export { isFirstPattern } from './first-pattern.ts';
+export { followJob } from './follow-job.ts';
 export { planRoutes } from './routes.ts';
 export { makePlan } from './service.ts';

@@ -13,22 +13,19 @@ export async function stepBack(
   direction: 'undo' | 'redo',
   force: boolean,
 ): Promise<{ revision: number; label: string }> {
-  const lists = new Set<number>();
-  const words = new Set<number>();
-  const outlets = new Set<number>();
   const follow: Follow = async (change, diff) => {
+    const lists = new Set<number>();
     for (const row of [...(diff.shared_negatives?.inserted ?? []), ...(diff.shared_negatives?.removed ?? [])])
       lists.add(Number(row.list_id));
-    for (const { key } of diff.outlets?.changed ?? []) outlets.add(Number(key.id));
-    for (const id of await followBack(change, diff)) words.add(id);
+    const words = await followBack(change, diff);
     const concerned =
       diff.came ?? diff.keywords ?? diff.negatives ?? diff.attached_lists ?? diff.shared_negatives;
     if (concerned) await refreshBlocks(change);
+    for (const list of lists) await tellOthers(change, list);
+    for (const { key } of diff.outlets?.changed ?? []) await tellShippers(change, Number(key.id));
+    if (words.size > 0) await tellOtherPlans(change, words);
   };
   const { revision, result } = await (direction === 'undo' ? undo : redo)(caller, force, follow);
-  for (const list of lists) await tellOthers(caller, list);
-  for (const outlet of outlets) await tellShippers(caller, outlet);
-  if (words.size > 0) await tellOtherPlans(caller, words);
   return { revision, label: result };
 }
 

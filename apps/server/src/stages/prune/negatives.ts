@@ -37,9 +37,9 @@ export async function addNegatives(
       where.list === undefined
         ? await addToPlan(change, rows, where)
         : await addToShared(change, where.list, rows);
+    if (where.list !== undefined) await tellOthers(change, where.list);
     return { added, blocked: await refreshBlocks(change) };
   });
-  if (where.list !== undefined) await tellOthers(caller, where.list);
   return { revision, ...result };
 }
 

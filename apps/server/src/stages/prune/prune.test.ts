@@ -3,6 +3,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import {
   built,
   finished,
+  followed,
   planOf,
   poolOf,
   startTestServer,
@@ -18,6 +19,7 @@ afterAll(() => server.stop());
 
 /** Each keyword of the pool with what keeps it out, if anything does. */
 async function statesOf(plan: number): Promise<Record<string, string>> {
+  await followed(server);
   const pool = await poolOf(server, plan);
   const textOf = new Map(Array.from(pool.ids, (id, at) => [id, pool.norms[at]]));
   return Object.fromEntries(
@@ -218,6 +220,7 @@ test('what is removed from a shared list blocks nowhere any more, and every plan
     const ids = all.find(({ id }) => id === ofList)?.negatives.map(({ id }) => id) ?? [];
     return server.call(api.removeFromShared, { params: { plan: one, list }, body: { ids } });
   };
+  await followed(server);
   const before = (await server.call(api.openPlan, { params: { plan: other } })).revision;
   await remove(repairs, repairs);
   for (const plan of [one, other])

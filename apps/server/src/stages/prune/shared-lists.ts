@@ -156,29 +156,22 @@ export async function removeFromShared(
       if (rows.length === 0) throw notFound('negative of this list');
       const removed = await change.remove('shared_negatives', rows);
       await refreshBlocks(change);
+      await tellOthers(change, list);
       return removed;
     },
   );
-  await tellOthers(caller, list);
   return changed;
 }
 
 /** Other plans that attach a list take its change in as a change of their own, which is not theirs to undo. */
-export async function tellOthers(caller: PlanCaller, list: number): Promise<void> {
-  const others = await select<{ plan: number; name: string }>(
-    caller.database,
-    `select a.plan_id as plan, l.name from attached_lists a join shared_lists l on l.workspace_id = a.workspace_id and l.id = a.list_id
-     where a.workspace_id = $1 and a.list_id = $2 and a.plan_id <> $3`,
-    [caller.workspace, list, caller.plan],
+export async function tellOthers(change: Change, list: number): Promise<void> {
+  const others = await change.rows<{ plan: number; name: string }>(
+    `select a.plan_id as plan, l.name from attached_lists a
+       join shared_lists l on l.workspace_id = a.workspace_id and l.id = a.list_id
+       join plans p on p.workspace_id = a.workspace_id
+     where p.id = $1 and a.list_id = $2 and a.plan_id <> $1 order by 1`,
+    [list],
   );
   for (const { plan, name } of others)
-    await inChange(
-      { ...caller, plan },
-      `The shared list ${name} was changed`,
-      (change) => refreshBlocks(change),
-      {
-        undoable: false,
-        always: true,
-      },
-    );
+    await change.tell(plan, { what: 'negatives', label: `The shared list ${name} was changed` });
 }

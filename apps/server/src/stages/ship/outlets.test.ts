@@ -3,7 +3,7 @@ import { plainOutlet } from '@sprig/core/ship';
 import { parse } from 'csv-parse/sync';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { shipping } from '../../testing/shipping.ts';
-import { built, startTestServer, type TestServer } from '../../testing/start-test-server.ts';
+import { built, followed, startTestServer, type TestServer } from '../../testing/start-test-server.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -138,6 +138,7 @@ describe('outlets', () => {
 
 describe('what ads are measured by', () => {
   const misfits = async (plan: number) => {
+    await followed(server);
     await built(server, plan);
     return (await server.call(api.openPlan, { params: { plan } })).counts.misfits;
   };

@@ -38,7 +38,7 @@ export async function listOutlets(caller: PlanCaller) {
 
 /** Keeps an outlet of the workspace. Those that come with the product stay as they are: a copy has a key of its own. */
 export async function keepOutlet(caller: PlanCaller, key: string, outlet: Outlet, isNew: boolean) {
-  const { revision, result } = await inChange(
+  const { revision } = await inChange(
     caller,
     `${isNew ? 'Make' : 'Change'} the outlet ${outlet.name}`,
     async (change) => {
@@ -64,6 +64,7 @@ export async function keepOutlet(caller: PlanCaller, key: string, outlet: Outlet
       if (!there && !isNew) throw notFound('outlet');
       if (there) {
         await change.update('outlets', [there.id], { body: outlet });
+        await tellShippers(change, there.id);
         return there.id;
       }
       if (rows.length >= MOST_OUTLETS)
@@ -73,7 +74,6 @@ export async function keepOutlet(caller: PlanCaller, key: string, outlet: Outlet
       return id;
     },
   );
-  await tellShippers(caller, result);
   return { revision };
 }
 

@@ -1,0 +1,30 @@
+import { z } from 'zod';
+import { inChange } from '../../change/index.ts';
+import type { JobContext } from '../../jobs/context.ts';
+import { followShared } from '../mix/index.ts';
+import { refreshBlocks } from '../prune/index.ts';
+
+const label = z.string();
+const sharedNote = z.discriminatedUnion('what', [
+  z.object({ what: z.literal('negatives'), label }),
+  z.object({ what: z.literal('outlet'), label }),
+  z.object({ what: z.literal('words'), lists: z.array(z.number().int()), label }),
+]);
+
+/**
+ * A plan follows what was changed in another one of that which they share: a change of its own, which is not its user's
+ * to undo. Run again after a crash it finds all done.
+ */
+export async function followJob({ caller, input }: JobContext): Promise<{ revision: number }> {
+  const note = sharedNote.parse(input);
+  const { revision } = await inChange(
+    caller,
+    note.label,
+    async (change) => {
+      if (note.what === 'negatives') await refreshBlocks(change);
+      if (note.what === 'words') await followShared(change, new Set(note.lists));
+    },
+    { undoable: false, always: true },
+  );
+  return { revision };
+}
