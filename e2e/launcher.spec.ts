@@ -1,6 +1,6 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
-import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { type AddressInfo, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -97,6 +97,78 @@ test('what dies is started again and says so, and a launcher that is killed leav
   launch();
   await isUp();
   expect(await answers(`/api/plans/${id}`)).toBe(200);
+});
+
+const command = (script: string, file: string) => {
+  const { DATABASE_URL: _, ...env } = process.env;
+  const done = spawnSync(process.execPath, [`scripts/${script}.mjs`, file], {
+    env: { ...env, SPRIG_DATA_DIR: folder },
+    encoding: 'utf8',
+  });
+  return { status: done.status, words: done.stdout + done.stderr };
+};
+const api = async (method: string, path: string, body: unknown) => {
+  const isText = typeof body === 'string';
+  const answer = await fetch(`http://127.0.0.1:${port}/api${path}`, {
+    method,
+    ...(method === 'GET' ? {} : { body: isText ? body : JSON.stringify(body) }),
+    headers: { 'content-type': isText ? 'text/plain' : 'application/json' },
+  });
+  return (await answer.json()) as Record<string, never> & {
+    counts: { keywords: number };
+    brief: { name: string };
+  };
+};
+const end = async () => {
+  launcher.kill('SIGTERM');
+  await once(launcher, 'exit');
+};
+
+test('a plan of 100,000 is copied while it is used, and comes back as it was', async () => {
+  launch();
+  await isUp();
+  const brief = { name: 'Teeth', currency: 'GBP', language: 'en', site: 'brightmolar.example' };
+  const { id } = await api('POST', '/plans', brief);
+  const list = Array.from({ length: 100_000 }, (_, at) => `dentist ${at} of ${at % 977}\t${at}`).join('\n');
+  const { upload } = await api('POST', `/plans/${id}/uploads`, list);
+  await api('POST', `/plans/${id}/imports`, { upload, kind: 'file', name: 'List', options: {} });
+  const stateOf = () => api('GET', `/plans/${id}`, null);
+  await expect.poll(async () => (await stateOf()).counts.keywords, { timeout: 60_000 }).toBe(100_000);
+  const file = join(folder, 'copies', 'plans.dump');
+  expect(command('backup', file)).toMatchObject({ status: 0, words: expect.stringContaining('is written') });
+  expect(command('backup', file).words).toContain('is there already');
+  const edits = [{ at: 'name', before: 'Teeth', after: 'Gums' }];
+  await expect
+    .poll(async () => (await api('PATCH', `/plans/${id}/brief`, { edits })).revision)
+    .toBeGreaterThan(0);
+
+  expect(command('restore', file)).toMatchObject({
+    status: 1,
+    words: expect.stringContaining('Stop it first'),
+  });
+  await end();
+  const cut = join(folder, 'cut.dump');
+  writeFileSync(cut, readFileSync(file).subarray(0, 2_000_000));
+  expect(command('restore', cut)).toMatchObject({
+    status: 1,
+    words: expect.stringContaining('did not work'),
+  });
+  launch();
+  await isUp();
+  expect((await stateOf()).brief.name).toBe('Gums');
+  await end();
+
+  expect(command('restore', file)).toMatchObject({
+    status: 0,
+    words: expect.stringContaining('is taken back'),
+  });
+  launch();
+  await isUp();
+  expect((await stateOf()).brief.name).toBe('Teeth');
+  expect((await stateOf()).counts.keywords).toBe(100_000);
+  await expect
+    .poll(async () => (await fetch(`http://127.0.0.1:${port}/api/health?full`)).json(), { timeout: 90_000 })
+    .toMatchObject({ status: 'ok', jobs: { waiting: 0, running: 0 } });
 });
 
 test('where the disk is nearly full what is there opens, and nothing new is begun', async () => {

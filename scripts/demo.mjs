@@ -1,11 +1,11 @@
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { claimFolder } from './setup/claim.mjs';
 import { keepRunning } from './setup/keep-running.mjs';
 import { ensurePackages } from './setup/packages.mjs';
-import { startPostgres } from './setup/postgres.mjs';
+import { programsHere, startPostgres } from './setup/postgres.mjs';
 import { root } from './setup/root.mjs';
 import { assertPortFree, startServer } from './setup/server.mjs';
-import { main, SetupFailure } from './setup/stop-with.mjs';
+import { main } from './setup/stop-with.mjs';
 import { ensureWeb } from './setup/web.mjs';
 
 /** Sets up what is missing, starts everything, and stops all of it on Ctrl-C. */
@@ -42,6 +42,9 @@ await main(async () => {
         DATABASE_URL: url,
         PORT: String(port),
         SEED_DEMO: process.env.SEED_DEMO ?? '1',
+        // Where and by what all is copied before a new version changes how it is kept.
+        SPRIG_BACKUP_DIR: join(folder, 'backups'),
+        SPRIG_POSTGRES_BIN: programsHere() ?? '',
         LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
       }),
     );
@@ -50,32 +53,3 @@ await main(async () => {
     await stop();
   }
 });
-
-/** One Green Sprig per data folder: a second start says so instead of taking the database away. */
-function claimFolder(folder) {
-  const note = join(folder, 'demo.pid');
-  if (existsSync(note)) {
-    const pid = Number(readFileSync(note, 'utf8'));
-    if (isDemo(pid))
-      throw new SetupFailure(
-        `Green Sprig already runs from ${folder} (process ${pid}). Stop it, or set SPRIG_DATA_DIR and PORT for a second one.`,
-      );
-  }
-  try {
-    mkdirSync(folder, { recursive: true });
-    writeFileSync(note, String(process.pid));
-  } catch (error) {
-    throw new SetupFailure(
-      `The data folder ${folder} can not be written (${error.code}). Set SPRIG_DATA_DIR to another.`,
-    );
-  }
-  return { release: () => rmSync(note, { force: true }) };
-}
-
-function isDemo(pid) {
-  try {
-    return pid !== process.pid && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('demo.mjs');
-  } catch {
-    return false;
-  }
-}

@@ -1,8 +1,8 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import { ensurePackages } from './setup/packages.mjs';
-import { startPostgres } from './setup/postgres.mjs';
+import { programsHere, startPostgres } from './setup/postgres.mjs';
 import { root } from './setup/root.mjs';
 import { assertPortFree, startServer } from './setup/server.mjs';
 import { main } from './setup/stop-with.mjs';
@@ -14,11 +14,16 @@ await main(async () => {
   const apiPort = port + 1;
   await assertPortFree(port);
   await assertPortFree(apiPort);
-  const database = process.env.DATABASE_URL
-    ? undefined
-    : await startPostgres(process.env.SPRIG_DATA_DIR ?? join(root, '.data'));
+  const folder = resolve(process.env.SPRIG_DATA_DIR ?? join(root, '.data'));
+  const database = process.env.DATABASE_URL ? undefined : await startPostgres(folder);
   const server = await startServer(
-    { DATABASE_URL: process.env.DATABASE_URL ?? database.url, PORT: String(apiPort), SEED_DEMO: '1' },
+    {
+      DATABASE_URL: process.env.DATABASE_URL ?? database.url,
+      PORT: String(apiPort),
+      SEED_DEMO: '1',
+      SPRIG_BACKUP_DIR: join(folder, 'backups'),
+      SPRIG_POSTGRES_BIN: programsHere() ?? '',
+    },
     { watch: true },
   );
   const vite = spawn('npx', ['vite', '--port', String(port), '--strictPort', '--host', '127.0.0.1'], {

@@ -15,3 +15,6 @@ export type Postgres = {
   stop: () => void;
 };
 export function startPostgres(folder: string, options?: Options): Promise<Postgres>;
+
+/** PostgreSQL's own folder of programs; null where there is none. */
+export function programsHere(): string | null;

@@ -3,6 +3,7 @@ import { createServer } from 'node:http';
 import { fileURLToPath } from 'node:url';
 import { createApp } from './app.ts';
 import { connect, connectForRequests } from './database/connect.ts';
+import { copyBefore, NoCopy } from './database/copy-before.ts';
 import { migrate } from './database/migrate.ts';
 import { EventHub } from './http/events.ts';
 import { rebuildForTheDay, rebuildStale } from './jobs/rebuild-stale.ts';
@@ -23,10 +24,22 @@ type Serving = {
 /** A new day begins at some time of ours in each time zone. */
 const DAY_LOOK_MS = 60_000;
 
+/** What is kept already is copied before a new version changes it, where the launcher said how. */
+async function copyFirst(url: string, after: string): Promise<void> {
+  const { SPRIG_BACKUP_DIR: folder, SPRIG_POSTGRES_BIN: programs, SPRIG_NO_COPY: without } = process.env;
+  if (without === '1') return;
+  if (!folder || !programs)
+    throw new NoCopy(
+      'A new version has to change how your plans are kept. Set SPRIG_BACKUP_DIR and SPRIG_POSTGRES_BIN (the folder of pg_dump) for the copy that is made before, or make one yourself and start with SPRIG_NO_COPY=1. Nothing was changed.',
+    );
+  const file = await copyBefore(url, folder, programs, after);
+  log.warn({ file }, 'all plans were copied before a new version changes how they are kept');
+}
+
 /** Serves on the port until the answered function is called. */
 export async function serve({ url, port, demo, startJobs }: Serving): Promise<() => Promise<void>> {
   const migrating = connect(url);
-  await migrate(migrating, url).finally(() => migrating.close());
+  await migrate(migrating, url, { copy: (after) => copyFirst(url, after) }).finally(() => migrating.close());
   const database = connectForRequests(url);
   const user = await onlyUser(database);
   await rebuildStale(database);

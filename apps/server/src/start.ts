@@ -12,6 +12,7 @@ const jobs = new JobThreads(url);
 const { serve } = await import('./serve.ts');
 const { startRunner } = await import('./jobs/runner.ts');
 const { NewerDatabase } = await import('./database/migrate.ts');
+const { NoCopy } = await import('./database/copy-before.ts');
 const end = await serve({
   url,
   port,
@@ -19,7 +20,7 @@ const end = await serve({
   startJobs: () => startRunner(url, jobs),
 }).catch((error: unknown) => {
   // It says by itself what to do; where it was thrown helps nobody.
-  if (!(error instanceof NewerDatabase)) throw error;
+  if (!(error instanceof NewerDatabase || error instanceof NoCopy)) throw error;
   console.error(error.message);
   process.exit(1);
 });

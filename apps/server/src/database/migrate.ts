@@ -19,7 +19,7 @@ import * as fencesOfAnyType from './migrations/013-fences-of-any-type.ts';
 import * as builtDay from './migrations/014-built-day.ts';
 import * as negativesOfThePlan from './migrations/015-negatives-of-the-plan.ts';
 
-const migrations = [
+export const migrations = [
   { name: '001-foundation', sql: foundation.up },
   { name: '002-prune', sql: prune.up },
   { name: '003-mix', sql: mix.up },
@@ -40,19 +40,24 @@ const migrations = [
 /** The database has been used by a newer version, which may keep things otherwise. */
 export class NewerDatabase extends Error {}
 
-async function refuseNewer(database: Sequelize, transaction: Transaction): Promise<void> {
-  const known = new Set(migrations.map(({ name }) => name));
+/** The migrations that a database knows, in their order. */
+async function doneIn(database: Sequelize, transaction: Transaction): Promise<string[]> {
   const [table] = await select<{ there: boolean }>(
     database,
     `select to_regclass('migrations') is not null as there`,
     [],
     { transaction },
   );
-  if (!table?.there) return;
-  const done = await select<{ name: string }>(database, 'select name from migrations order by name', [], {
+  if (!table?.there) return [];
+  const rows = await select<{ name: string }>(database, 'select name from migrations order by name', [], {
     transaction,
   });
-  const newer = done.filter(({ name }) => !known.has(name)).map(({ name }) => name);
+  return rows.map(({ name }) => name);
+}
+
+function refuseNewer(done: readonly string[], list: readonly { name: string }[]): void {
+  const known = new Set(list.map(({ name }) => name));
+  const newer = done.filter((name) => !known.has(name));
   if (newer.length > 0)
     throw new NewerDatabase(
       `This data was used by a newer version of Green Sprig (it has ${newer.join(', ')}). Start that version, or set SPRIG_DATA_DIR or DATABASE_URL to other data. Nothing was changed.`,
@@ -62,11 +67,22 @@ async function refuseNewer(database: Sequelize, transaction: Transaction): Promi
 /** Two servers that start at once must not migrate at once. */
 const MIGRATION_LOCK = 4_600_001;
 
+type Options = {
+  /** Called before what is there already is changed, with the last migration that it knows. */
+  copy?: (after: string) => Promise<unknown>;
+  list?: readonly { name: string; sql: string }[];
+};
+
 /** Brings the database up to date. Each migration is one transaction; running it again does nothing. */
-export async function migrate(database: Sequelize, url: string): Promise<void> {
+export async function migrate(
+  database: Sequelize,
+  url: string,
+  { copy = async () => {}, list = migrations }: Options = {},
+): Promise<void> {
   await database.transaction(async (lock) => {
     await execute(database, 'select pg_advisory_xact_lock($1)', [MIGRATION_LOCK], { transaction: lock });
-    await refuseNewer(database, lock);
+    const done = await doneIn(database, lock);
+    refuseNewer(done, list);
     const umzug = new Umzug({
       storage: new SequelizeStorage({ sequelize: database, tableName: 'migrations' }),
       logger: {
@@ -76,12 +92,14 @@ export async function migrate(database: Sequelize, url: string): Promise<void> {
         warn: log.warn.bind(log),
         error: log.error.bind(log),
       },
-      migrations: migrations.map(({ name, sql }) => ({
+      migrations: list.map(({ name, sql }) => ({
         name,
         up: () =>
           database.transaction(async (transaction) => void (await database.query(sql, { transaction }))),
       })),
     });
+    const last = done.at(-1);
+    if (last !== undefined && done.length < list.length) await copy(last);
     // The queue's own tables first: one of ours tells of them.
     await runMigrations({ connectionString: url });
     await umzug.up();
