@@ -57,6 +57,11 @@ export function asFailure(error: unknown): SprigFailure {
     return new SprigFailure('unavailable', 'Too much is asked at once. Try again in a moment.');
   if (name.startsWith('SequelizeConnection'))
     return new SprigFailure('unavailable', 'The database does not answer. Try again in a moment.');
+  if (isConnectionLost(error))
+    return new SprigFailure(
+      'unavailable',
+      'The connection to the database was lost, and it is not known whether this was done. Look, and try again in a moment.',
+    );
   const { code, original, parent } = error as { code?: string; original?: unknown; parent?: unknown };
   const told = code ?? codeOf(original) ?? codeOf(parent) ?? '';
   if (GIVEN_UP[told]) return GIVEN_UP[told];

@@ -1,0 +1,2 @@
+/** The project's folder. */
+export const root: string;
