@@ -230,6 +230,24 @@ test('an upload that is broken off leaves nothing behind', async () => {
   await vi.waitFor(async () => expect(await kept()).toEqual({ uploads: 0, parts: 0 }), 10_000);
 });
 
+test('a disk that is full in the middle of a list is told, and nothing of the list is in', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'kayak\n');
+  await server.database.query(`create function disk_full() returns trigger language plpgsql as $$ begin
+      if new.line > 500 then raise exception 'no space left' using errcode = '53100'; end if; return new; end $$;
+    create trigger disk_full before insert on mentions for each row execute function disk_full()`);
+  const list = Array.from({ length: 1_000 }, (_, at) => `canoe ${at}`).join('\n');
+  const job = await takeIn(server, plan, list);
+  await server.database.query('drop function disk_full cascade');
+  expect(job).toMatchObject({
+    status: 'failed',
+    failure: { code: 'unavailable', message: expect.stringContaining('The disk of the database is full') },
+  });
+  expect(await textsOf(plan)).toEqual(['kayak']);
+  expect((await server.call(api.listSources, { params: { plan } })).sources).toHaveLength(1);
+  expect(await takeIn(server, plan, list)).toMatchObject({ status: 'done', result: { added: 1_000 } });
+});
+
 test('a workspace has a bounded room for uploads, which is free again after a day', async () => {
   const plan = await planOf(server);
   await execute(
