@@ -37,6 +37,36 @@ test('plans: made, renamed, duplicated, archived, and refused with what was type
   await expect(page.getByText('archived')).toBeVisible();
 });
 
+test('a plan is saved as a file, and opened as a new plan; another file is refused with words', async ({
+  page,
+  url,
+}) => {
+  await make(page, url, 'Root canals');
+  await page.getByRole('button', { name: 'Paste a list' }).first().click();
+  await page.getByLabel('The list').fill('root canal cost\t500\ndentist near me\t60\n');
+  await page.getByRole('button', { name: 'Take in 2 keywords' }).click();
+  await expect(page.getByRole('grid', { name: 'Pool' })).toHaveAttribute('aria-rowcount', '3');
+  await page.goto(url);
+  const saving = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save Root canals as a plan file' }).click();
+  const saved = await saving;
+  expect(saved.suggestedFilename()).toBe('Root-canals.plan.zip');
+  const file = await saved.path();
+  const input = page.getByLabel('Plan file to open');
+  await input.setInputFiles({
+    name: 'list.zip',
+    mimeType: 'application/zip',
+    buffer: Buffer.from('no archive'),
+  });
+  await expect(page.getByText('it has no plan.json')).toBeVisible();
+  await input.setInputFiles(file);
+  await expect(page.getByText('is open as a new plan')).toBeVisible();
+  const plans = page.getByRole('link', { name: 'Root canals', exact: true });
+  await expect(plans).toHaveCount(2);
+  await plans.first().click();
+  await expect(page.getByRole('grid', { name: 'Pool' })).toHaveAttribute('aria-rowcount', '3');
+});
+
 test('the histogram is brushed, the filter stays in the address, columns and theme are remembered', async ({
   page,
   url,

@@ -86,6 +86,9 @@ export const duplicatePlan = endpoint({
   answer: z.object({ id }),
 });
 
+/** What `POST /api/plan-files` answers, whose body is a plan file. */
+export const planFileAnswer = z.object({ id });
+
 export const openPlan = endpoint({
   method: 'GET',
   path: '/api/plans/:plan',

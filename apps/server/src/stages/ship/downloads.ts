@@ -43,7 +43,7 @@ async function* partsOf(
 }
 
 /** A file name made of the plan's: letters, digits and hyphens of any script. */
-const fileSafe = (name: string) =>
+export const fileSafe = (name: string) =>
   name
     .normalize('NFC')
     .replace(/[^\p{L}\p{N}]+/gu, '-')

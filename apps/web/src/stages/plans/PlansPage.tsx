@@ -1,11 +1,12 @@
 import { duplicatePlan, editBrief, listPlans, makePlan, type PlanSummary } from '@sprig/contracts';
 import { currencies } from '@sprig/core/money';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Archive, ArchiveRestore, Copy, Plus, Shapes } from 'lucide-react';
-import { type FormEvent, useState } from 'react';
+import { Archive, ArchiveRestore, Copy, Download, FolderOpen, Plus, Shapes } from 'lucide-react';
+import { type FormEvent, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
+import { openPlanFile } from '../../api/plan-file.ts';
 import { useTheme } from '../../frame/use-theme.ts';
 import { YouMenu } from '../../frame/YouMenu.tsx';
 import { count, date } from '../../kit/format.ts';
@@ -42,6 +43,7 @@ export function PlansPage() {
             <Link to="/variants" className="btn btn-sm">
               <Shapes size={15} aria-hidden /> Match variants of any list
             </Link>
+            <OpenFile onOpened={refresh} />
             <button type="button" className="btn btn-primary btn-sm" onClick={() => setMaking(true)}>
               <Plus size={15} aria-hidden /> Make a plan
             </button>
@@ -72,6 +74,49 @@ export function PlansPage() {
   );
 }
 
+/** A plan that was saved as a file becomes a new plan here. */
+function OpenFile({ onOpened }: { onOpened: () => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [opening, setOpening] = useState<string | null>(null);
+  const open = async (file: File) => {
+    setOpening(file.name);
+    try {
+      await openPlanFile(file);
+      onOpened();
+      toast(`${file.name} is open as a new plan.`);
+    } catch (error) {
+      toast.error(wordsOf(error), { duration: 12_000 });
+    }
+    setOpening(null);
+  };
+  return (
+    <>
+      <button
+        type="button"
+        className="btn btn-sm"
+        disabled={opening !== null}
+        title="Opens a plan that was saved as a plan file (.plan.zip) as a new plan"
+        onClick={() => input.current?.click()}
+      >
+        <FolderOpen size={15} aria-hidden /> {opening === null ? 'Open a plan file' : `Opening ${opening} …`}
+      </button>
+      <input
+        ref={input}
+        type="file"
+        accept=".zip"
+        hidden
+        aria-label="Plan file to open"
+        onChange={({ target }) => {
+          const [file] = target.files ?? [];
+          // The same file may be chosen again.
+          target.value = '';
+          if (file) void open(file);
+        }}
+      />
+    </>
+  );
+}
+
 function PlanLine({ plan, onChange }: { plan: PlanSummary; onChange: () => void }) {
   const edit = async (at: 'name' | 'archived', before: unknown, after: unknown): Promise<string | null> => {
     try {
@@ -93,7 +138,7 @@ function PlanLine({ plan, onChange }: { plan: PlanSummary; onChange: () => void 
   const ArchiveMark = plan.archived ? ArchiveRestore : Archive;
   return (
     <li
-      className={`grid grid-cols-[1fr_120px_110px_200px] items-center gap-4 px-2 py-2.5 ${plan.archived ? 'opacity-80' : ''}`}
+      className={`grid grid-cols-[1fr_120px_110px_220px] items-center gap-4 px-2 py-2.5 ${plan.archived ? 'opacity-80' : ''}`}
     >
       <div className="min-w-0">
         <Link
@@ -130,6 +175,15 @@ function PlanLine({ plan, onChange }: { plan: PlanSummary; onChange: () => void 
         >
           <Copy size={14} />
         </button>
+        <a
+          className="btn btn-ghost btn-square btn-xs"
+          title="Save as a plan file: all of it in one zip, to be opened here or elsewhere"
+          aria-label={`Save ${plan.name} as a plan file`}
+          href={`/api/plans/${plan.id}/file`}
+          download
+        >
+          <Download size={14} />
+        </a>
         <button
           type="button"
           className="btn btn-ghost btn-square btn-xs"
