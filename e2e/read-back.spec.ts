@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
+import { strToU8, zipSync } from 'fflate';
 import { expect, test } from './server.ts';
 import { go, graveProblems, makePlan } from './steps.ts';
 
@@ -144,4 +145,17 @@ test('bad sheets are told: nothing changes', async ({ page, url }) => {
   await expect(alert).toContainText('no archive that can be read', { timeout: 30_000 });
   await go(page, 'Gather');
   await expect(page.getByRole('heading', { name: 'The pool is empty' })).toBeVisible();
+});
+
+test('an archive with a long sheet is read in the browser', async ({ page, url }) => {
+  await makePlan(page, url, { name: 'Long' });
+  await openReadBack(page);
+  const rows = Array.from({ length: 20_000 }, (_, at) => `Teeth,Crowns,crown ${at} of ${at * 7919},Exact`);
+  const csv = `Campaign,Ad group,Keyword,Match type\n${rows.join('\n')}\n`;
+  expect(csv.length).toBeGreaterThan(600_000);
+  const buffer = Buffer.from(zipSync({ 'account/keywords.csv': strToU8(csv) }));
+  await picker(page).setInputFiles({ name: 'account.zip', mimeType: 'application/zip', buffer });
+  await expect(page.getByRole('button', { name: 'Take in 20,000 differences' })).toBeVisible({
+    timeout: 60_000,
+  });
 });
