@@ -6,7 +6,7 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: ['packages/**/*.test.ts'],
+          include: ['packages/**/*.test.ts', 'apps/web/src/**/*.test.ts'],
           // Nothing here keeps state between files, so threads share what is loaded: a fifth of the time.
           pool: 'threads',
           isolate: false,
@@ -15,7 +15,8 @@ export default defineConfig({
       {
         test: {
           name: 'web',
-          include: ['apps/web/src/**/*.test.ts', 'apps/web/src/**/*.test.tsx'],
+          // Each in a document of its own.
+          include: ['apps/web/src/**/*.test.tsx'],
           pool: 'threads',
         },
       },

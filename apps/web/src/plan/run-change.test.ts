@@ -1,20 +1,23 @@
-import { beforeEach, expect, test, vi } from 'vitest';
+import { toast } from 'sonner';
+import { beforeEach, expect, test } from 'vitest';
 import { queryClient } from '../api/query-client.ts';
 import { refusalOf, runChange } from './run-change.ts';
 
-const told = vi.hoisted(() => ({ said: [] as string[], refused: [] as string[] }));
-vi.mock('sonner', () => ({
-  toast: Object.assign((words: string) => told.said.push(words), {
-    error: (words: string) => told.refused.push(words),
-  }),
-}));
+let before = 0;
+/** What was said on the screen since the test began. */
+function told() {
+  const said: unknown[] = [];
+  const refused: unknown[] = [];
+  for (const one of toast.getHistory().slice(before))
+    if ('title' in one) (one.type === 'error' ? refused : said).push(one.title);
+  return { said, refused };
+}
 
 const isStale = (plan: number) => queryClient.getQueryState(['plan', plan, 'rows'])?.isInvalidated;
 const refused = () => Promise.reject(new Error('Changed meanwhile.'));
 
 beforeEach(() => {
-  told.said.length = 0;
-  told.refused.length = 0;
+  before = toast.getHistory().length;
   for (const plan of [1, 2]) queryClient.setQueryData(['plan', plan, 'rows'], []);
 });
 
@@ -28,7 +31,7 @@ test('what was done is said, and the plan’s own is read again', async () => {
   ).toEqual({
     changed: 3,
   });
-  expect(told).toEqual({ said: ['Changed 3.'], refused: [] });
+  expect(told()).toEqual({ said: ['Changed 3.'], refused: [] });
   expect([isStale(1), isStale(2)]).toEqual([true, false]);
 });
 
@@ -40,18 +43,18 @@ test('nothing is said where there are no words, and an empty answer is none of r
       (words) => words,
     ),
   ).toBe('');
-  expect(told).toEqual({ said: [], refused: [] });
+  expect(told()).toEqual({ said: [], refused: [] });
 });
 
 test('a refusal is told in its words, and nothing is read again', async () => {
   expect(await runChange(1, refused, () => 'Changed.')).toBeNull();
-  expect(told).toEqual({ said: [], refused: ['Changed meanwhile.'] });
+  expect(told()).toEqual({ said: [], refused: ['Changed meanwhile.'] });
   expect(isStale(1)).toBe(false);
 });
 
 test('for a field the words of a refusal are answered, and not told besides', async () => {
   expect(await refusalOf(1, refused)).toBe('Changed meanwhile.');
   expect(await refusalOf(1, async () => undefined)).toBeNull();
-  expect(told).toEqual({ said: [], refused: [] });
+  expect(told()).toEqual({ said: [], refused: [] });
   expect(isStale(1)).toBe(true);
 });
