@@ -12,7 +12,7 @@ const seed = Number(process.argv.find((one) => one.startsWith('seed='))?.slice(5
 const url = process.env.DATABASE_URL ?? '';
 const KILLS = 200;
 /** A plan is left for a new one after so many, so that it does not grow without end. */
-const KILLS_OF_A_PLAN = 10;
+const KILLS_OF_A_PLAN = 8;
 const start = performance.now();
 const lines: Line[] = [];
 const failures: string[] = [];

@@ -95,7 +95,8 @@ async function working(
       // It may have been done, or not: the next look tells.
       else return;
     } else if (what < 9) {
-      const keywords = 1 + world.below(1_000);
+      // Now and then one that takes a while; a plan that grows fast would only be waited for.
+      const keywords = 1 + world.below(world.below(6) === 0 ? 2_000 : 100);
       const name = `List ${n}.${at}`;
       const lines = Array.from({ length: keywords }, (_, line) => `tooth ${n} of ${at} no ${line}`);
       truth.lists.set(name, { keywords, job: null });

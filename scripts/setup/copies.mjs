@@ -12,11 +12,19 @@ import {
 import { dirname, join, resolve } from 'node:path';
 import { SetupFailure } from './stop-with.mjs';
 
+/** The address without its password, which everybody on the machine would see, and the environment that has it. */
+export function withoutPassword(url) {
+  const address = new URL(url);
+  const PGPASSWORD = decodeURIComponent(address.password);
+  address.password = '';
+  return { address: address.href, env: PGPASSWORD === '' ? process.env : { ...process.env, PGPASSWORD } };
+}
+
 /** Runs one of PostgreSQL's own programs; a failure tells what it said. */
-function runProgram(bin, name, args, { input, output, doing }) {
+function runProgram(bin, name, args, { input, output, doing, env = process.env }) {
   const stdin = input === undefined ? 'ignore' : openSync(input, 'r');
   const stdout = output === undefined ? 'ignore' : openSync(output, 'w', 0o600);
-  const done = spawnSync(join(bin, name), args, { stdio: [stdin, stdout, 'pipe'], encoding: 'utf8' });
+  const done = spawnSync(join(bin, name), args, { stdio: [stdin, stdout, 'pipe'], encoding: 'utf8', env });
   for (const file of [stdin, stdout]) if (typeof file === 'number') closeSync(file);
   if (done.status === 0) return;
   const words = done.error ? done.error.message : done.stderr.trim().split('\n').slice(-5).join('\n');
@@ -29,9 +37,11 @@ export function writeCopy(bin, url, file) {
   if (existsSync(target)) throw new SetupFailure(`${target} is there already. Choose another name.`);
   mkdirSync(dirname(target), { recursive: true });
   const part = `${target}.part`;
+  const { address, env } = withoutPassword(url);
   try {
-    runProgram(bin, 'pg_dump', ['--format=custom', '--no-owner', '--no-privileges', url], {
+    runProgram(bin, 'pg_dump', ['--format=custom', '--no-owner', '--no-privileges', address], {
       output: part,
+      env,
       doing: 'The copy',
     });
     renameSync(part, target);
@@ -57,7 +67,9 @@ export function readCopy(bin, url, file, folder) {
       doing: `Reading ${file}`,
     });
     const inOne = ['--single-transaction', '--set=ON_ERROR_STOP=1', '--quiet', '--no-psqlrc'];
-    runProgram(bin, 'psql', [...inOne, '--output=/dev/null', '--command', EMPTY, '--file', script, url], {
+    const { address, env } = withoutPassword(url);
+    runProgram(bin, 'psql', [...inOne, '--output=/dev/null', '--command', EMPTY, '--file', script, address], {
+      env,
       doing: `Taking ${file} back`,
     });
   } finally {

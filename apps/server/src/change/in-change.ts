@@ -1,4 +1,4 @@
-import type { Transaction } from 'sequelize';
+import type { Sequelize, Transaction } from 'sequelize';
 import type { Caller, PlanCaller } from '../caller.ts';
 import { execute, select } from '../database/connect.ts';
 import { notFound, SprigFailure } from '../failure.ts';
@@ -84,7 +84,13 @@ const LOOK_AGAIN_MS = 40;
 class Locked extends Error {}
 
 /** The edits of a plan that wait in this process, one after another: only the first asks the database. */
-const queues = new Map<number, Promise<unknown>>();
+const queues = new WeakMap<Sequelize, Map<number, Promise<unknown>>>();
+
+function queuesOf(database: Sequelize): Map<number, Promise<unknown>> {
+  const known = queues.get(database) ?? new Map<number, Promise<unknown>>();
+  queues.set(database, known);
+  return known;
+}
 
 /**
  * A transaction that holds the plan's lock. A job waits for it; an edit holds no connection while it waits, and gives up
@@ -102,7 +108,8 @@ async function withPlan<P, T>(
     });
   if (caller.isJob) return inside(true);
   const until = performance.now() + PATIENCE_MS;
-  const before = queues.get(caller.plan) ?? Promise.resolve();
+  const waiting = queuesOf(caller.database);
+  const before = waiting.get(caller.plan) ?? Promise.resolve();
   const turn = patientFor(before, until).then(async () => {
     for (;;) {
       const done = await inside(false).then(
@@ -123,9 +130,9 @@ async function withPlan<P, T>(
   );
   // Whoever comes behind one that gave up before its turn still waits for those before it.
   const all = Promise.all([before, ended]);
-  queues.set(caller.plan, all);
+  waiting.set(caller.plan, all);
   void all.then(() => {
-    if (queues.get(caller.plan) === all) queues.delete(caller.plan);
+    if (waiting.get(caller.plan) === all) waiting.delete(caller.plan);
   });
   return turn;
 }

@@ -45,8 +45,14 @@ const timeOf = (name: string) => name.slice(-'2026-01-01T00-00-00-000Z.dump'.len
 const byTime = (a: string, b: string) => (timeOf(a) < timeOf(b) ? -1 : 1);
 
 async function dump(url: string, programs: string, file: string): Promise<void> {
-  const child = spawn(join(programs, 'pg_dump'), ['--format=custom', '--no-owner', '--no-privileges', url], {
+  // Everybody on the machine sees what a program is called with: its password goes another way.
+  const address = new URL(url);
+  const password = decodeURIComponent(address.password);
+  address.password = '';
+  const args = ['--format=custom', '--no-owner', '--no-privileges', address.href];
+  const child = spawn(join(programs, 'pg_dump'), args, {
     stdio: ['ignore', 'pipe', 'pipe'],
+    env: password === '' ? process.env : { ...process.env, PGPASSWORD: password },
   });
   let words = '';
   child.stderr.on('data', (said) => {

@@ -4,7 +4,7 @@ import { cancelUntil, connectAs, type Executor, type JobHandlers, newName, outco
 const SLOTS = 2;
 const LONGEST_STOP_MS = 60_000;
 
-type Seat = { name: string; database: Sequelize; job: string | null };
+type Seat = { name: string; database: Sequelize; job: string | null; isStopping: boolean };
 
 /**
  * Runs jobs in this process, each with connections of its own. What computes without a pause can't be stopped here:
@@ -14,7 +14,7 @@ type Seat = { name: string; database: Sequelize; job: string | null };
 export function inProcess(url: string, handlers: JobHandlers): Executor {
   const seats: Seat[] = Array.from({ length: SLOTS }, () => {
     const name = newName();
-    return { name, database: connectAs(url, name), job: null };
+    return { name, database: connectAs(url, name), job: null, isStopping: false };
   });
   const canceller = connectAs(url, newName());
   return {
@@ -27,11 +27,14 @@ export function inProcess(url: string, handlers: JobHandlers): Executor {
         return await outcomeOf(seat.database, handlers, job);
       } finally {
         seat.job = null;
+        seat.isStopping = false;
       }
     },
     stop: (job) => {
       const seat = seats.find(({ job: running }) => running === job);
-      if (seat) void cancelUntil(canceller, seat.name, () => seat.job !== job, LONGEST_STOP_MS);
+      if (!seat || seat.isStopping) return;
+      seat.isStopping = true;
+      void cancelUntil(canceller, seat.name, () => seat.job !== job, LONGEST_STOP_MS);
     },
     end: async () => {
       while (seats.some(({ job }) => job !== null)) await new Promise((go) => setTimeout(go, 20));
