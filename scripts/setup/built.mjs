@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
+import { takeTurn } from './one-at-a-time.mjs';
 import { root } from './root.mjs';
 
 /** Folders of sources that everything which is built is made of, and the packages' versions. */
@@ -29,8 +30,15 @@ function fingerprint(sources) {
 export async function ensureBuilt({ folder, sources, build }) {
   const mark = join(root, folder, '.sprig-built');
   const now = fingerprint(sources);
-  if (existsSync(mark) && readFileSync(mark, 'utf8') === now) return;
-  await build();
-  mkdirSync(dirname(mark), { recursive: true });
-  writeFileSync(mark, now);
+  const isThere = () => existsSync(mark) && readFileSync(mark, 'utf8') === now;
+  if (isThere()) return;
+  const done = takeTurn(folder.replaceAll('/', '-'));
+  try {
+    if (isThere()) return;
+    await build();
+    mkdirSync(dirname(mark), { recursive: true });
+    writeFileSync(mark, now);
+  } finally {
+    done();
+  }
 }

@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { takeTurn } from './one-at-a-time.mjs';
 import { root } from './root.mjs';
 import { SetupFailure } from './stop-with.mjs';
 
@@ -16,7 +17,17 @@ export function ensurePackages() {
     .update(readFileSync(join(root, 'package-lock.json')))
     .digest('hex');
   const mark = join(root, 'node_modules', '.sprig-lock');
-  if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
+  const isThere = () => existsSync(mark) && readFileSync(mark, 'utf8') === lock;
+  if (isThere()) return;
+  const done = takeTurn('packages');
+  try {
+    if (!isThere()) install(mark, lock);
+  } finally {
+    done();
+  }
+}
+
+function install(mark, lock) {
   console.log('Installing npm packages …');
   const run = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
     cwd: root,
