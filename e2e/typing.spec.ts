@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './server.ts';
-import { go, openPlan } from './steps.ts';
+import { go, makePlan, openPlan } from './steps.ts';
 
 /** Every answer to a change takes its time. */
 async function slowServer(page: Page, ms: number) {
@@ -90,4 +90,33 @@ test('a window with words that the server does not have yet asks before it close
   await page.keyboard.type('Boats\n', fast);
   await page.close({ runBeforeUnload: true });
   await expect.poll(() => asked).toEqual(['beforeunload']);
+});
+
+test('nine windows on one plan: none waits for another, and each hears of what one does', async ({
+  page,
+  context,
+  url,
+}) => {
+  await makePlan(page, url, { name: 'Nine' });
+  await expect(page.getByRole('heading', { name: 'The pool is empty' })).toBeVisible();
+  const address = page.url();
+  const windows = [page];
+  for (let n = 1; n < 9; n++) {
+    const next = await context.newPage();
+    await next.goto(address);
+    await expect(next.getByRole('heading', { name: 'The pool is empty' })).toBeVisible();
+    windows.push(next);
+  }
+  const pool = (one: Page) => one.getByRole('grid', { name: 'Pool' });
+  const takeIn = async (one: Page, text: string) => {
+    await one.getByRole('button', { name: 'Paste a list' }).first().click();
+    await one.getByLabel('The list').fill(text);
+    await one.getByRole('button', { name: /^Take in/ }).click();
+  };
+  await takeIn(windows[8] as Page, 'crown\nbridge\n');
+  for (const one of windows) await expect(pool(one)).toHaveAttribute('aria-rowcount', '3');
+  // The one that held the stream closes: another takes it, and all go on hearing.
+  await page.close();
+  await takeIn(windows[3] as Page, 'implant\n');
+  for (const one of windows.slice(1)) await expect(pool(one)).toHaveAttribute('aria-rowcount', '4');
 });

@@ -1,49 +1,27 @@
-import { type PlanEvent, planEvent } from '@sprig/contracts';
+import type { PlanEvent } from '@sprig/contracts';
 import type { QueryClient } from '@tanstack/react-query';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { fetchAgain } from '../api/fetch-again.ts';
 import { jobKey, tellJob } from '../api/jobs.ts';
 import { planKey } from '../api/plan.ts';
+import { listen } from './plan-stream.ts';
 
 /** Listens to what happens to the plan, here or in another window, and has what hangs on it fetched again. */
 export function usePlanEvents(plan: number): void {
   const client = useQueryClient();
   useEffect(() => {
-    let stream = new EventSource(`/api/plans/${plan}/events`);
-    let again: ReturnType<typeof setTimeout> | undefined;
-    const listen = () => {
-      stream.onmessage = ({ data }) => heed(client, plan, planEvent.parse(JSON.parse(data as string)));
-      // After a break in the connection anything may have happened, to jobs too.
-      let broken = again !== undefined;
-      stream.onerror = () => {
-        broken = true;
-        if (stream.readyState !== EventSource.CLOSED) return;
-        // It was refused, and does not come back by itself: until it does the window looks for itself.
-        clearTimeout(again);
-        again = setTimeout(() => {
-          fetchAgain(client, planKey(plan));
-          stream = new EventSource(`/api/plans/${plan}/events`);
-          listen();
-        }, REFUSED_MS);
-      };
-      stream.onopen = () => {
-        if (broken) fetchAgain(client, planKey(plan));
-        broken = false;
-      };
-    };
-    listen();
+    const stop = listen(plan, {
+      event: (event) => heed(client, plan, event),
+      gap: () => fetchAgain(client, planKey(plan)),
+    });
     return () => {
-      clearTimeout(again);
-      stream.close();
+      stop();
       // Nobody tells of what happens from here on.
       void client.invalidateQueries({ queryKey: planKey(plan), refetchType: 'none' });
     };
   }, [client, plan]);
 }
-
-/** How often a window that hears of nothing looks by itself. */
-const REFUSED_MS = 10_000;
 
 /** Has fetched again what an event may have changed. */
 export function heed(client: QueryClient, plan: number, event: PlanEvent): void {
