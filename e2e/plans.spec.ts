@@ -30,9 +30,9 @@ test('plans: made, renamed, duplicated, archived, and refused with what was type
   await page.getByRole('button', { name: 'Edit Name of Kayaks' }).click();
   await page.getByLabel('Name of Kayaks').fill('Canoes');
   await page.getByLabel('Name of Kayaks').press('Enter');
-  await expect(page.getByRole('link', { name: 'Canoes' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Canoes', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Duplicate Canoes' }).click();
-  await expect(page.getByRole('link', { name: 'Canoes (copy)' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Canoes (copy)', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Archive: Canoes (copy)' }).click();
   await expect(page.getByText('archived')).toBeVisible();
 });

@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { join } from 'node:path';
@@ -29,4 +30,5 @@ export function writeFigures(lines: readonly Line[], seed: number, minutes: numb
     file,
     `${text.slice(0, from + FROM.length)}\n\n${about}\n\n${table.join('\n')}\n\n${text.slice(to)}`,
   );
+  execFileSync('npx', ['biome', 'format', '--write', file]);
 }

@@ -55,8 +55,12 @@ test('edits that wait for a job keep nobody else from the database, and are told
 test('an edit that waits is done as soon as the plan is let go, in the order in which it came', async () => {
   const plan = await planOf(server, 'a');
   const letGo = await hold(plan);
-  const edits = [rename(plan, 'a', 'b'), rename(plan, 'b', 'c'), rename(plan, 'c', 'd')];
-  await new Promise((go) => setTimeout(go, 300));
+  const edits: ReturnType<typeof rename>[] = [];
+  for (const [before, after] of ['ab', 'bc', 'cd'] as const) {
+    edits.push(rename(plan, before as string, after as string));
+    // It has come before the next is sent.
+    await new Promise((go) => setTimeout(go, 100));
+  }
   await letGo();
   const revisions = (await Promise.all(edits)).map(({ revision }) => revision);
   expect(revisions).toEqual([...revisions].sort((a, b) => a - b));

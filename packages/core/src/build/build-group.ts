@@ -98,7 +98,9 @@ export class RowBuilder {
 
   rows(frame: GroupFrame): BuiltRow[] {
     const rows: BuiltRow[] = [];
-    const laneAt = frame.lane === null ? -1 : this.frame.input.layout.lanes.indexOf(frame.lane);
+    const { lane } = frame;
+    // By its number: of a frame that was only renamed the layout is another object that says the same.
+    const laneAt = lane === null ? -1 : this.frame.input.layout.lanes.findIndex(({ id }) => id === lane.id);
     for (const at of frame.members) this.addRows(rows, frame, at, laneAt);
     return rows;
   }

@@ -19,6 +19,7 @@ import {
   nameByRule,
   nameLine,
   partOfKey,
+  RowBuilder,
   renameFrame,
   takesAll,
   typesFor,
@@ -292,6 +293,20 @@ describe('renaming', () => {
     expect(renamed.groups.map(({ name }) => name)).toContain('Ours');
     const back = renameFrame(renamed, { ...next, holds: [] });
     expect(shown(back)).toEqual(shown(buildFrame({ ...next, holds: [] })));
+  });
+
+  test.each(['by-group', 'by-campaign'] as const)('with lanes %s, its rows are the same too', (spread) => {
+    const withLanes = () => ({ spread, lanes: [lane(1, 'Wide', 3), lane(2, 'Exact', 8)] });
+    const rowsIn = (frame: ReturnType<typeof buildFrame>) => {
+      const builder = new RowBuilder(frame);
+      return frame.groups.map((group) => builder.rows(group).map(({ key }) => key));
+    };
+    const built = buildFrame(input(keywords, withLanes(), { themes }));
+    const before = rowsIn(built);
+    // A layout that was read anew: other objects, which say the same.
+    const renamed = renameFrame(built, input(keywords, withLanes(), { themes }));
+    expect(before.flat().length).toBeGreaterThan(0);
+    expect(rowsIn(renamed)).toEqual(before);
   });
 });
 

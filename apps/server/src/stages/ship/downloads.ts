@@ -4,7 +4,8 @@ import type { PlanCaller } from '../../caller.ts';
 import { select } from '../../database/connect.ts';
 import { notFound } from '../../failure.ts';
 import { Outflow } from '../../http/outflow.ts';
-import { unpack, ZIP_TIME } from './file-store.ts';
+import { fileSafe, ZIP_TIME } from '../../zip-files.ts';
+import { unpack } from './file-store.ts';
 import { setOf } from './receipts.ts';
 
 const TYPES: Record<string, string> = {
@@ -41,14 +42,6 @@ async function* partsOf(
     if (part) yield await unpack(part.data);
   }
 }
-
-/** A file name made of the plan's: letters, digits and hyphens of any script. */
-export const fileSafe = (name: string) =>
-  name
-    .normalize('NFC')
-    .replace(/[^\p{L}\p{N}]+/gu, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 60) || 'plan';
 
 function asAttachment(response: Response, name: string, type: string) {
   response.attachment(name).type(type).set('cache-control', 'no-store');

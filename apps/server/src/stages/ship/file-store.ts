@@ -11,6 +11,7 @@ import {
 } from '@sprig/core/ship';
 import { Zip, ZipDeflate } from 'fflate';
 import { OneAhead } from '../../one-ahead.ts';
+import { ZIP_TIME } from '../../zip-files.ts';
 
 const PART = 524_288;
 /** So many characters become bytes at once: strings that wait longer are moved about in memory. */
@@ -20,9 +21,6 @@ const SLAB = 262_144;
 export const LEVEL = { level: 1 };
 const pack = promisify(gzip) as (data: Uint8Array, options: { level: number }) => Promise<Buffer>;
 export const unpack = promisify(gunzip) as (data: Uint8Array) => Promise<Buffer>;
-
-/** The time every entry of a zip carries: the same sheets give the same bytes. */
-export const ZIP_TIME = new Date(1980, 0, 1);
 
 /** Keeps one packed part of a file. */
 export type KeepPart = (n: number, data: Buffer) => Promise<void>;

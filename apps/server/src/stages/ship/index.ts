@@ -1,6 +1,4 @@
 export { checkJob } from './check-job.ts';
-export { fileSafe } from './downloads.ts';
-export { ZIP_TIME } from './file-store.ts';
 export { handInJob } from './hand-in-job.ts';
 export { readBackJob, takeBackJob } from './read-back/index.ts';
 export { shipRoutes } from './routes.ts';
