@@ -166,9 +166,8 @@ test('a plan of 100,000 is copied while it is used, and comes back as it was', a
   await isUp();
   expect((await stateOf()).brief.name).toBe('Teeth');
   expect((await stateOf()).counts.keywords).toBe(100_000);
-  await expect
-    .poll(async () => (await fetch(`http://127.0.0.1:${port}/api/health?full`)).json(), { timeout: 90_000 })
-    .toMatchObject({ status: 'ok', jobs: { waiting: 0, running: 0 } });
+  const health = async () => (await fetch(`http://127.0.0.1:${port}/api/health?full`)).json();
+  await expect.poll(health, { timeout: 30_000 }).toMatchObject({ status: 'ok', runners: 1, listener: 'up' });
 });
 
 test('where the disk is nearly full what is there opens, and nothing new is begun', async () => {
