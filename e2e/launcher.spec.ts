@@ -1,10 +1,10 @@
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { chmodSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { type AddressInfo, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
+import { freePort } from '../scripts/setup/free-port.mjs';
 import { startPostgres } from '../scripts/setup/postgres.mjs';
 
 /** The command that users start, with a data folder of its own. */
@@ -15,10 +15,7 @@ let told = '';
 test.beforeEach(async () => {
   folder = mkdtempSync(join(tmpdir(), 'sprig-launch-'));
   chmodSync(folder, 0o711);
-  const free = createServer().listen(0, '127.0.0.1');
-  await once(free, 'listening');
-  port = (free.address() as AddressInfo).port;
-  free.close();
+  port = await freePort();
 });
 test.afterEach(async () => {
   if (launcher.exitCode === null && launcher.signalCode === null) {

@@ -1,8 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { once } from 'node:events';
-import { createServer } from 'node:net';
 import { test as base } from '@playwright/test';
 import pg from 'pg';
+import { freePort } from '../scripts/setup/free-port.mjs';
 import { startServer } from '../scripts/setup/server.mjs';
 
 /**
@@ -91,12 +90,4 @@ async function serve(database: string): Promise<{ url: string; stop: () => Promi
     { quiet: true },
   );
   return { url: `http://127.0.0.1:${port}`, stop };
-}
-
-async function freePort(): Promise<number> {
-  const server = createServer().listen(0, '127.0.0.1');
-  await once(server, 'listening');
-  const { port } = server.address() as { port: number };
-  server.close();
-  return port;
 }

@@ -1,6 +1,5 @@
-import { once } from 'node:events';
-import { createServer } from 'node:net';
 import { seeded } from '@sprig/core/text';
+import { freePort } from '../setup/free-port.mjs';
 import { startServer } from '../setup/server.mjs';
 
 export type Answer = { status: number; body: Record<string, unknown>; ms: number };
@@ -37,11 +36,7 @@ export class World {
   }
 
   static async open(databaseUrl: string, seed: number): Promise<World> {
-    const free = createServer().listen(0, '127.0.0.1');
-    await once(free, 'listening');
-    const { port } = free.address() as { port: number };
-    free.close();
-    const world = new World(databaseUrl, port, seed);
+    const world = new World(databaseUrl, await freePort(), seed);
     await world.start();
     return world;
   }

@@ -15,11 +15,11 @@ import {
   statSync,
   writeFileSync,
 } from 'node:fs';
-import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { setTimeout as delay } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { installDebian } from './debian.mjs';
+import { freePort } from './free-port.mjs';
 import { SetupFailure } from './stop-with.mjs';
 
 const isRoot = process.getuid?.() === 0;
@@ -69,17 +69,6 @@ function isAlive(pid) {
   } catch {
     return false;
   }
-}
-
-function freePort() {
-  return new Promise((done, failed) => {
-    const server = createServer();
-    server.once('error', failed);
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address();
-      server.close(() => done(port));
-    });
-  });
 }
 
 const freeMbIn = (folder) => {

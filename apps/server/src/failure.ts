@@ -62,8 +62,7 @@ export function asFailure(error: unknown): SprigFailure {
       'unavailable',
       'The connection to the database was lost, and it is not known whether this was done. Look, and try again in a moment.',
     );
-  const { code, original, parent } = error as { code?: string; original?: unknown; parent?: unknown };
-  const told = code ?? codeOf(original) ?? codeOf(parent) ?? '';
+  const [told = ''] = codesOf(error);
   if (GIVEN_UP[told]) return GIVEN_UP[told];
   if (UNFIT[told]) return new SprigFailure('invalid', UNFIT[told]);
   const words = NO_ROOM[told];
@@ -82,17 +81,10 @@ const newNumber = (): string => Array.from({ length: 7 }, () => SIGNS[randomInt(
 
 /** Whether an error says that the database went away, so that it is not known what came of a statement. */
 export function isConnectionLost(error: unknown): boolean {
-  const {
-    name = '',
-    message = '',
-    code,
-    original,
-    parent,
-  } = (error ?? {}) as Record<string, unknown> & Error;
-  const codes = [code, codeOf(original), codeOf(parent)];
+  const { name = '', message = '' } = (error ?? {}) as Partial<Error>;
   return (
     name.startsWith('SequelizeConnection') ||
-    codes.some((one) => typeof one === 'string' && LOST.has(one)) ||
+    codesOf(error).some((code) => LOST.has(code)) ||
     /not currently accepting connections|Connection terminated|connection is closed|Client has encountered a connection error|terminating connection/i.test(
       message,
     )
@@ -100,10 +92,7 @@ export function isConnectionLost(error: unknown): boolean {
 }
 
 /** Whether a statement was cancelled, by hand or for its time. */
-export function isCanceled(error: unknown): boolean {
-  const { code, original, parent } = (error ?? {}) as Record<string, unknown>;
-  return [code, codeOf(original), codeOf(parent)].includes('57014');
-}
+export const isCanceled = (error: unknown): boolean => codesOf(error).includes('57014');
 
 /** Of the system, and of the database when it shuts down, has crashed or starts. */
 const LOST = new Set([
@@ -118,4 +107,11 @@ const LOST = new Set([
   '08003',
 ]);
 
-const codeOf = (error: unknown): string | undefined => (error as { code?: string } | undefined)?.code;
+/** The codes that an error carries, its own first, then those of what the database said. */
+export function codesOf(error: unknown): string[] {
+  const { original, parent } = (error ?? {}) as { original?: unknown; parent?: unknown };
+  return [error, original, parent].flatMap((one) => {
+    const code = (one as { code?: unknown } | null | undefined)?.code;
+    return typeof code === 'string' ? [code] : [];
+  });
+}

@@ -6,11 +6,7 @@ import { locks } from '../database/locks.ts';
 import { enqueue } from '../jobs/enqueue.ts';
 import { type CollectionName, collectionOf, scopeOf, sqlType } from './collections.ts';
 import type { CollectionDiff, Diff, Row } from './diff.ts';
-
-/** What of that which plans share was changed, and the label of the change by which another plan follows. */
-export type SharedNote =
-  | { what: 'negatives' | 'outlet'; label: string }
-  | { what: 'words'; lists: number[]; label: string };
+import type { SharedNote } from './shared-note.ts';
 
 /** Above this many rows COPY is faster than one statement. */
 const COPY_FROM = 400;

@@ -13,13 +13,13 @@ const KINDS: Record<string, string> = {
 };
 const kindOf = (name: string): string => KINDS[name] ?? 'something else';
 const shown = (value: unknown): string => (typeof value === 'string' ? `“${value}”` : String(value));
-const plural = (count: unknown, one: string): string =>
-  `${Number(count).toLocaleString('en')} ${one}${Number(count) === 1 ? '' : 's'}`;
+const plural = (count: unknown, one: string, many: string): string =>
+  `${Number(count).toLocaleString('en')} ${Number(count) === 1 ? one : many}`;
 
 /** How much of what a bound speaks of. */
 function amountOf(origin: string, bound: unknown): string {
-  if (origin === 'string') return plural(bound, 'character');
-  if (origin === 'array' || origin === 'set') return plural(bound, 'entry').replace('entrys', 'entries');
+  if (origin === 'string') return plural(bound, 'character', 'characters');
+  if (origin === 'array' || origin === 'set') return plural(bound, 'entry', 'entries');
   return Number(bound).toLocaleString('en', { maximumFractionDigits: 6 });
 }
 

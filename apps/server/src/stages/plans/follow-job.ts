@@ -1,15 +1,7 @@
-import { z } from 'zod';
-import { inChange } from '../../change/index.ts';
+import { inChange, sharedNote } from '../../change/index.ts';
 import type { JobContext } from '../../jobs/context.ts';
 import { followShared } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
-
-const label = z.string();
-const sharedNote = z.discriminatedUnion('what', [
-  z.object({ what: z.literal('negatives'), label }),
-  z.object({ what: z.literal('outlet'), label }),
-  z.object({ what: z.literal('words'), lists: z.array(z.number().int()), label }),
-]);
 
 /**
  * A plan follows what was changed in another one of that which they share: a change of its own, which is not its user's

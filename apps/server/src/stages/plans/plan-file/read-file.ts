@@ -6,7 +6,7 @@ import { parse } from 'csv-parse';
 import type { Caller } from '../../../caller.ts';
 import { type Change, inNewPlan } from '../../../change/index.ts';
 import { type Column, copyInto, copyLine } from '../../../database/copy.ts';
-import { SprigFailure } from '../../../failure.ts';
+import { codesOf, SprigFailure } from '../../../failure.ts';
 import { refreshBlocks } from '../../prune/index.ts';
 import { Unpacking, unsound } from './archive.ts';
 import { rowSchema } from './cells.ts';
@@ -71,14 +71,9 @@ async function headOf(archive: Unpacking) {
 /** What the database refuses of a file is told as what is wrong with the file. */
 function told(error: unknown): unknown {
   if (error instanceof SprigFailure) return error;
-  const { parent, original, code } = error as {
-    parent?: { code?: string };
-    original?: { code?: string };
-    code?: string;
-  };
-  const is = code ?? parent?.code ?? original?.code ?? '';
+  const [code = ''] = codesOf(error);
   // Of a constraint, or of a value that is none of its type.
-  if (!/^(22|23)/.test(is)) return error;
+  if (!/^(22|23)/.test(code)) return error;
   const { message } = error as Error;
   return unsound(`what it holds does not fit together (${message}).`);
 }

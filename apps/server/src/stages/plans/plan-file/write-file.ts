@@ -134,7 +134,7 @@ async function headOf(rows: Rows, plan: number, workspace: number): Promise<Head
   const counts: Record<string, number> = {};
   for (const table of fileTables) {
     const [found] = await rows<{ count: number }>(
-      `select count(*)::int as count from (${queryOf(table, plan, workspace)}) q where $1 > 0`,
+      `select count(*)::int as count ${sourceOf(table, plan, workspace)} and $1 > 0`,
     );
     counts[table.name] = found?.count ?? 0;
   }
@@ -147,25 +147,22 @@ function value({ name, type }: FileColumn): string {
   return type === 'jsonb' ? `t.${name}::text` : `t.${name}`;
 }
 
-const SETS = `(select s.*, row_number() over (order by outlet, n)::int as set from sheet_sets s where plan_id = PLAN)`;
+/** Where a table's rows of the plan come from. Plan and workspace are numbers of ours. */
+function sourceOf({ name, folder, columns }: FileTable, plan: number, workspace: number): string {
+  if (folder === 'shared')
+    return `from ${name} t where t.workspace_id = ${Number(workspace)} and ${usedBy(name, Number(plan))}`;
+  const own = `plan_id = ${Number(plan)}`;
+  if (!columns.some((column) => column.name === 'set')) return `from ${name} t where t.${own}`;
+  const sets = `(select id, row_number() over (order by outlet, n)::int as set from sheet_sets where ${own})`;
+  return `from ${name} t join ${sets} s on s.id = t.${name === 'sheet_sets' ? 'id' : 'set_id'} where true`;
+}
 
-/** A table's rows of the plan, each as one list of values. Plan and workspace are numbers of ours. */
-function queryOf({ name, folder, columns, order }: FileTable, plan: number, workspace: number): string {
-  const list = `json_build_array(${columns.map((column) => (column.name === 'set' ? 's.set' : value(column))).join(', ')}) as row`;
-  const by = order
-    .split(', ')
-    .map((column) => (column === 'set' ? 's.set' : `t.${column}`))
-    .join(', ');
-  const number = Number(plan);
-  const sets = SETS.replace('PLAN', String(number));
-  if (folder === 'tables') return `select ${list} from ${name} t where t.plan_id = ${number} order by ${by}`;
-  if (name === 'sheet_sets')
-    return `select ${list} from sheet_sets t join ${sets} s on s.id = t.id where t.plan_id = ${number} order by s.set`;
-  if (folder === 'receipts' && columns.some((column) => column.name === 'set'))
-    return `select ${list} from ${name} t join ${sets} s on s.id = t.set_id order by ${by}`;
-  if (folder === 'receipts')
-    return `select ${list} from ${name} t where t.plan_id = ${number} order by ${by}`;
-  return `select ${list} from ${name} t where t.workspace_id = ${Number(workspace)} and ${usedBy(name, number)} order by ${orderOfShared(name, by)}`;
+/** A table's rows of the plan, each as one list of values. */
+function queryOf(table: FileTable, plan: number, workspace: number): string {
+  const list = table.columns.map((column) => (column.name === 'set' ? 's.set' : value(column)));
+  const order = table.order.split(', ').map((column) => (column === 'set' ? 's.set' : `t.${column}`));
+  const by = orderOfShared(table.name, order.join(', '));
+  return `select json_build_array(${list.join(', ')}) as row ${sourceOf(table, plan, workspace)} order by ${by}`;
 }
 
 /** What of a shared table the plan uses. */
