@@ -1,3 +1,4 @@
+import { bareColumns } from '@sprig/contracts';
 import { commonWords } from '@sprig/core/english';
 import { lookAlikeClasses, lookAlikes, reviewWords } from '@sprig/core/prune';
 import { english, normalise } from '@sprig/core/text';
@@ -59,21 +60,15 @@ export function storeOf(keywords: readonly DemoKeyword[]): PoolStore {
   const store = new PoolStore();
   const texts = keywords.map(({ text }) => text);
   store.take({
+    ...bareColumns(texts),
     revision: 1,
-    delta: false,
     ids: Uint32Array.from({ length: rows }, (_, at) => at + 1),
     cpc: Float64Array.from(keywords, ({ cpc }) => cpc),
     searches: Int32Array.from(keywords, ({ searches }) => searches),
-    figuresFrom: new Uint32Array(rows),
-    foldedInto: new Uint32Array(rows),
-    blockedBy: new Int32Array(rows),
     competition: Int8Array.from(keywords, ({ competition }) => competition),
-    asked: new Uint8Array(rows),
-    flags: new Uint8Array(rows),
     texts,
     norms: texts,
     sources: texts.map(() => [1]),
-    removed: [],
   });
   return store;
 }

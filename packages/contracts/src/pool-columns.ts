@@ -10,9 +10,13 @@ export type PoolColumns = {
   /** True: these rows replace nothing but themselves. */
   delta: boolean;
   ids: Uint32Array;
-  /** Micros; -1 none. */
+  /** What hand or lists told: micros, -1 none; searches a month; below, competition. */
   cpc: Float64Array;
+  /** An estimate of the CPC that was taken, and the CPC that the stand-in market made up; -1 none. */
+  takenCpc: Float64Array;
+  madeCpc: Float64Array;
   searches: Int32Array;
+  madeSearches: Int32Array;
   /** The source of the figures; 0 none. */
   figuresFrom: Uint32Array;
   /** The keyword it is folded into; 0 none. */
@@ -21,9 +25,14 @@ export type PoolColumns = {
   blockedBy: Int32Array;
   /** 0 to 100; -1 none. */
   competition: Int8Array;
+  madeCompetition: Int8Array;
+  /** Which told figures were set by hand; bits of `BY_HAND`. */
+  hand: Uint8Array;
   asked: Uint8Array;
   /** Bit 1: cut. Bit 2: searches approximate. Bit 4: CPC approximate. Bit 8: stands apart from its look-alikes. */
   flags: Uint8Array;
+  /** The look-alike that the searches were told of, where it was one; most keywords have none. */
+  toldOf: ReadonlyMap<number, string>;
   texts: string[];
   norms: string[];
   /** Sources per keyword, by id. */
@@ -40,11 +49,16 @@ export const APART = 8;
 const poolLayout = [
   ['ids', Uint32Array],
   ['cpc', Float64Array],
+  ['takenCpc', Float64Array],
+  ['madeCpc', Float64Array],
   ['searches', Int32Array],
+  ['madeSearches', Int32Array],
   ['figuresFrom', Uint32Array],
   ['foldedInto', Uint32Array],
   ['blockedBy', Int32Array],
   ['competition', Int8Array],
+  ['madeCompetition', Int8Array],
+  ['hand', Uint8Array],
   ['asked', Uint8Array],
   ['flags', Uint8Array],
 ] as const;
@@ -55,6 +69,7 @@ type Head = {
   rows: number;
   removed: number[];
   sourceSets: number[][];
+  toldOf: [number, string][];
   textBytes: number;
 };
 
@@ -74,6 +89,7 @@ export function packPool(columns: PoolColumns, codec: TextCodec): Uint8Array {
     rows,
     removed: columns.removed,
     sourceSets: sets,
+    toldOf: [...columns.toldOf],
     textBytes: texts.length,
   };
   const headBytes = codec.encode(JSON.stringify(head));
@@ -127,11 +143,16 @@ export function unpackPool(bytes: Uint8Array, codec: TextCodec): PoolColumns {
   };
   const ids = take(Uint32Array);
   const cpc = take(Float64Array);
+  const takenCpc = take(Float64Array);
+  const madeCpc = take(Float64Array);
   const searches = take(Int32Array);
+  const madeSearches = take(Int32Array);
   const figuresFrom = take(Uint32Array);
   const foldedInto = take(Uint32Array);
   const blockedBy = take(Int32Array);
   const competition = take(Int8Array);
+  const madeCompetition = take(Int8Array);
+  const hand = take(Uint8Array);
   const asked = take(Uint8Array);
   const flags = take(Uint8Array);
   const places = take(Uint32Array);
@@ -145,13 +166,19 @@ export function unpackPool(bytes: Uint8Array, codec: TextCodec): PoolColumns {
     delta,
     ids,
     cpc,
+    takenCpc,
+    madeCpc,
     searches,
+    madeSearches,
     figuresFrom,
     foldedInto,
     blockedBy,
     competition,
+    madeCompetition,
+    hand,
     asked,
     flags,
+    toldOf: new Map(head.toldOf),
     texts,
     norms,
     sources,
@@ -196,11 +223,74 @@ export function joinPools(parts: readonly PoolColumns[]): PoolColumns {
   const texts: string[] = [];
   const norms: string[] = [];
   const sources: number[][] = [];
+  const toldOf = new Map(parts.flatMap((part) => [...part.toldOf]));
   for (const part of parts)
     for (let row = 0; row < part.ids.length; row++) {
       texts.push(part.texts[row] as string);
       norms.push(part.norms[row] as string);
       sources.push(part.sources[row] as number[]);
     }
-  return { ...joined, texts, norms, sources };
+  return { ...joined, toldOf, texts, norms, sources };
+}
+
+/** A pool of keywords by their ids, with nothing but texts; for what is made or tested without a server. */
+export function bareColumns(norms: readonly string[], revision = 1): PoolColumns {
+  const columns = Object.fromEntries(
+    poolLayout.map(([name, kind]) => [
+      name,
+      MAY_LACK.has(name) ? new kind(norms.length).fill(-1) : new kind(norms.length),
+    ]),
+  ) as unknown as PoolColumns;
+  return {
+    ...columns,
+    revision,
+    delta: false,
+    ids: Uint32Array.from({ length: norms.length }, (_, at) => at + 1),
+    toldOf: new Map(),
+    texts: [...norms],
+    norms: [...norms],
+    sources: norms.map(() => []),
+    removed: [],
+  };
+}
+
+const MAY_LACK = new Set<string>([
+  'cpc',
+  'takenCpc',
+  'madeCpc',
+  'searches',
+  'madeSearches',
+  'competition',
+  'madeCompetition',
+]);
+
+/** Rows of several pools, each from its own place, as one pool. */
+export function pickColumns(
+  picks: readonly { from: PoolColumns; row: number }[],
+  rest: Pick<PoolColumns, 'revision' | 'delta' | 'removed'>,
+): PoolColumns {
+  const columns = Object.fromEntries(
+    poolLayout.map(([name, kind]) => {
+      const column = new kind(picks.length);
+      for (let at = 0; at < picks.length; at++) {
+        const { from, row } = picks[at] as (typeof picks)[number];
+        column[at] = from[name][row] as number;
+      }
+      return [name, column];
+    }),
+  ) as unknown as PoolColumns;
+  const toldOf = new Map<number, string>();
+  for (const { from, row } of picks) {
+    const id = from.ids[row] as number;
+    const twin = from.toldOf.get(id);
+    if (twin !== undefined) toldOf.set(id, twin);
+  }
+  return {
+    ...columns,
+    ...rest,
+    toldOf,
+    texts: picks.map(({ from, row }) => from.texts[row] as string),
+    norms: picks.map(({ from, row }) => from.norms[row] as string),
+    sources: picks.map(({ from, row }) => from.sources[row] as number[]),
+  };
 }

@@ -71,6 +71,7 @@ export const collections = {
       int('lines'),
       int('repeated'),
       words('job_id'),
+      words('figures_on'),
     ],
   },
   keywords: {
@@ -84,6 +85,12 @@ export const collections = {
       flag('cut'),
       ...figures,
       int('figures_from'),
+      int('hand'),
+      words('told_of'),
+      amount('taken_cpc'),
+      int('made_searches'),
+      amount('made_cpc'),
+      int('made_competition'),
       int('folded_into'),
       int('blocked_by'),
       flag('apart'),
@@ -99,6 +106,7 @@ export const collections = {
       places('marks'),
       ...figures,
       json('extra'),
+      words('told_of'),
     ],
   },
   line_problems: {

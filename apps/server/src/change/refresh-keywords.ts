@@ -12,15 +12,25 @@ const FIELDS = [
   'cpc_about',
   'competition',
   'figures_from',
+  'hand',
+  'told_of',
+  'taken_cpc',
+  'made_searches',
+  'made_cpc',
+  'made_competition',
 ] as const;
 
-/** What the keywords are by all that their sources say now; what is set by hand goes before all. */
+/**
+ * What the keywords are by all that their sources say now: what is set by hand goes before all, then what is told, the
+ * newest by the day that its figures are of, else by the day it came in.
+ */
 async function sumsOf(change: Change, ids: readonly number[]) {
   const mentions = await change.rows<StoredMention>(
     `select m.keyword_id as id, m.source_id as source, m.asked, m.marks, m.searches,
-       m.searches_about as "searchesAbout", m.cpc, m.cpc_about as "cpcAbout", m.competition
+       m.searches_about as "searchesAbout", m.cpc, m.cpc_about as "cpcAbout", m.competition,
+       s.kind, m.told_of as "toldOf"
      from mentions m join sources s on s.plan_id = m.plan_id and s.id = m.source_id
-     where m.plan_id = $1 and m.keyword_id = any($2::int[]) order by s.kind = 'hand', m.source_id`,
+     where m.plan_id = $1 and m.keyword_id = any($2::int[]) order by s.kind = 'hand', coalesce(s.figures_on, to_char(s.made_at at time zone 'UTC', 'YYYY-MM-DD')), m.source_id`,
     [ids],
   );
   const byKeyword = new Map<number, Mention[]>();
@@ -41,6 +51,12 @@ async function sumsOf(change: Change, ids: readonly number[]) {
       cpc_about: sum.cpcAbout,
       competition: sum.competition,
       figures_from: sum.from,
+      hand: sum.hand || null,
+      told_of: sum.toldOf,
+      taken_cpc: sum.takenCpc,
+      made_searches: sum.madeSearches,
+      made_cpc: sum.madeCpc,
+      made_competition: sum.madeCompetition,
     };
   });
 }
@@ -71,7 +87,8 @@ export async function refreshQuietly(change: Change, idsQuery: string, bind: unk
     await change.derive(
       `update keywords k set changed_revision = $2, ${FIELDS.map((field) => `${field} = r.${field}`).join(', ')}
        from jsonb_to_recordset($3::jsonb) as r(id int, asked int, marks int2[], searches int, searches_about bool,
-         cpc int8, cpc_about bool, competition int2, figures_from int)
+         cpc int8, cpc_about bool, competition int2, figures_from int, hand int2, told_of text, taken_cpc int8,
+         made_searches int, made_cpc int8, made_competition int)
        where k.plan_id = $1 and k.id = r.id`,
       [change.revision, JSON.stringify(rows)],
     );

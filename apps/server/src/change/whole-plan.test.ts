@@ -40,6 +40,7 @@ const HAPPENED = [
   'address_checks',
   'attic',
   'build_states',
+  'estimate_models',
   'changes',
   'jobs',
   'plans',
@@ -196,7 +197,7 @@ describe('somebody else’s rows', () => {
       '/api/plans/:plan/placed-negatives': `?place=${encodeURIComponent(campaign)}`,
       '/api/plans/:plan/landing': '?address=https://saltmarshpaddle.example/',
       '/api/plans/:plan/rival-ads': '?search=teapot',
-      '/api/plans/:plan/market': '?text=teapot',
+      '/api/plans/:plan/search': '?text=teapot',
     };
     const asked = server.routes.filter(
       ({ method, path }) => method === 'GET' && path.startsWith('/api') && !path.endsWith('/events'),

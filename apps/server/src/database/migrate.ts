@@ -18,6 +18,7 @@ import * as queueGoesOn from './migrations/012-queue-goes-on.ts';
 import * as fencesOfAnyType from './migrations/013-fences-of-any-type.ts';
 import * as builtDay from './migrations/014-built-day.ts';
 import * as negativesOfThePlan from './migrations/015-negatives-of-the-plan.ts';
+import * as origins from './migrations/016-origins.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -35,6 +36,7 @@ export const migrations = [
   { name: '013-fences-of-any-type', sql: fencesOfAnyType.up },
   { name: '014-built-day', sql: builtDay.up },
   { name: '015-negatives-of-the-plan', sql: negativesOfThePlan.up },
+  { name: '016-origins', sql: origins.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

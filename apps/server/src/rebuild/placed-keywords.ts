@@ -22,6 +22,7 @@ type Row = {
   asked: number;
   marks: number[];
   cpc: number | null;
+  taken_cpc: number | null;
   searches: number | null;
 };
 
@@ -42,7 +43,7 @@ export async function placedKeywords(
   const rows: Row[] = [];
   for (let last = 0; ; ) {
     const page = await reader.rows<Row>(
-      `select id, text, norm, asked, marks, cpc, searches from keywords
+      `select id, text, norm, asked, marks, cpc, taken_cpc, searches from keywords
        where plan_id = $1 and id > $2 and ${IS_IN} order by id limit ${PAGE}`,
       [last],
     );
@@ -114,8 +115,9 @@ function withPlaces(
   const placing = placeKeywords(words, { themes, held, stageOf });
   const byId = new Map<number, Theme>(themes.map((theme) => [theme.id, theme]));
   const places = placesOfRows(words, facts.places);
-  return rows.map((row, at) => ({
+  return rows.map(({ taken_cpc: taken, ...row }, at) => ({
     ...row,
+    takenCpc: taken === null ? null : asMicros(taken),
     cpc: row.cpc === null ? null : asMicros(row.cpc),
     theme: placing[at] as number,
     stage: stageOfRow(at, signals, heldStages, placing, byId)?.stage ?? null,

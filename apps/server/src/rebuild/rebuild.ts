@@ -5,6 +5,7 @@ import { Transaction } from 'sequelize';
 import type { PlanCaller } from '../caller.ts';
 import { execute, select } from '../database/connect.ts';
 import { locks } from '../database/locks.ts';
+import { learnEstimates } from '../figures/learn-estimates.ts';
 import type { JobContext } from '../jobs/context.ts';
 import { enqueueRebuild } from '../jobs/enqueue.ts';
 import { notify } from '../jobs/notify.ts';
@@ -39,8 +40,11 @@ export type RebuildResult = {
   summary: BuildSummary;
 };
 
-export const rebuildJob = (context: JobContext): Promise<RebuildResult> =>
-  rebuild(context.caller, (phase, done, total) => context.phase(phase, done, total));
+/** What is told is learned before what is built of it is shown, so that both are looked at anew at once. */
+export async function rebuildJob(context: JobContext): Promise<RebuildResult> {
+  await learnEstimates(context.caller);
+  return rebuild(context.caller, (phase, done, total) => context.phase(phase, done, total));
+}
 
 type Tell = (phase: string, done: number, total: number) => Promise<void>;
 

@@ -182,6 +182,13 @@ export async function takeIn(
   return finished(server, plan, job);
 }
 
+/** Has the plan ask the stand-in market for what nobody told. */
+export const askStandIn = (server: TestServer, plan: number) =>
+  server.call(api.editFacts, {
+    params: { plan },
+    body: { edits: [{ at: 'market', before: 'none', after: 'stand-in' }] },
+  });
+
 /** Waits until what is derived is of the newest revision. */
 export async function built(server: TestServer, plan: number): Promise<api.PlanState> {
   for (let times = 0; times < 600; times++) {

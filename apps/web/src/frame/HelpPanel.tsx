@@ -49,7 +49,7 @@ const byStage: Record<string, Keys> = {
     ['→ or Enter', 'block it'],
     ['↓ ↑ or j k', 'next and previous word'],
     ['b p e', 'block as broad, phrase or exact'],
-    ['l', 'look it up in the market'],
+    ['l', 'look up what is known of it'],
     ['f', 'fold the look-alikes under the cursor'],
     ['a', 'keep them apart'],
   ],

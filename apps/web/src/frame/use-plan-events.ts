@@ -89,7 +89,10 @@ const revision = [
 /** What hangs on receipts, and on what became of them. */
 export const shipped = ['ship', 'receipts', 'outlets', 'account', 'refusals'];
 
-/** What no event of the plan's changes: jobs have events of their own, and the market's rivals are not the plan's. */
-export const KEPT = ['job', 'jobs', 'rivals', 'pool'];
+/**
+ * What no event of the plan's changes: jobs have events of their own, and the market's rivals are not the plan's. The
+ * pool and what is learned of it are asked for by the revision that they are of.
+ */
+export const KEPT = ['job', 'jobs', 'rivals', 'pool', 'learned'];
 
 export const FRESH = { built, revision, shipped };

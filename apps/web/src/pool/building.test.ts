@@ -1,5 +1,6 @@
-import { type HeldValue, noFacts, type ThemeRow, usualSortSettings } from '@sprig/contracts';
+import { bareColumns, type HeldValue, noFacts, type ThemeRow, usualSortSettings } from '@sprig/contracts';
 import { defaultLayout, type Layout } from '@sprig/core/build';
+import { CurveMaker, usualAssumptions } from '@sprig/core/figures';
 import { asMicros } from '@sprig/core/money';
 import { describe, expect, test } from 'vitest';
 import { type BuildInput, Building } from './building.ts';
@@ -16,25 +17,17 @@ const TEXTS: [string, number, number][] = [
 ];
 
 function building() {
-  const rows = TEXTS.length;
   const store = new PoolStore();
   const texts = TEXTS.map(([text]) => text);
   store.take({
+    ...bareColumns(texts),
     revision: 1,
-    delta: false,
     ids: Uint32Array.from(texts, (_, at) => 11 + at),
     cpc: Float64Array.from(TEXTS, ([, , cpc]) => cpc),
     searches: Int32Array.from(TEXTS, ([, searches]) => searches),
-    figuresFrom: new Uint32Array(rows),
-    foldedInto: new Uint32Array(rows),
-    blockedBy: new Int32Array(rows),
-    competition: new Int8Array(rows).fill(-1),
-    asked: new Uint8Array(rows),
-    flags: new Uint8Array(rows),
     texts,
     norms: texts,
     sources: texts.map(() => [1]),
-    removed: [],
   });
   return new Building(store, new Sorting(store));
 }
@@ -103,22 +96,21 @@ describe('the build as it is typed', () => {
     expect(building().live(onlyPhrase)).toMatchObject({ lowestBid: 360_000, highestBid: 810_000 });
   });
 
-  test('the market is asked for the most searched first, and what it says moves the forecast', () => {
-    const build = building();
-    expect(build.live(input())).toMatchObject({ day: null, known: 0 });
-    const texts = build.wanting(2);
-    expect(texts).toEqual(['kayak', 'canoe']);
-    build.tell(texts, {
-      positions: 2,
-      bids: [600_000, 300_000, 0, 0],
-      clicks: [365, 36.5, 0, 0],
-      shares: [0.9, 0.5, 0, 0],
-    });
-    // The exact bid of kayak is 0.50 × 125%: above the top, which costs 0.60 a click.
-    expect(build.live(input())).toMatchObject({ known: 2, day: { clicks: 12, cost: 7_200_000 } });
+  test('each search is forecast once, at its highest bid, from the figures of the pool', () => {
+    const live = building().live(input());
+    const curves = new CurveMaker(usualAssumptions);
+    const sum = { clicks: 0, cost: 0, impressions: 0 };
+    // The exact bid of kayak is its CPC of 0.50 × 125%; tent is in no theme: its CPC is the base all the same.
+    for (const [, searches, cpc] of TEXTS)
+      if (cpc >= 0) curves.add({ searches, cpc, competition: null }, asMicros(cpc * 1.25), sum);
+    expect(live.missing).toBe(TEXTS.filter(([, , cpc]) => cpc < 0).length);
+    expect(live.day?.clicks).toBeGreaterThan(0);
+    expect(live.day?.clicks).toBeLessThan((sum.clicks * 12) / 365 + 1e-9);
     const low = input();
     low.layout.ladder.ceiling = asMicros(300_000);
-    expect(build.live(low).day).toEqual({ clicks: 1.2, cost: 360_000 });
-    expect(build.wanting(9)).toEqual(['kayak hire', 'how to store a kayak', 'canoe hire wrenport', 'tent']);
+    expect(building().live(low).day?.cost).toBeLessThan(live.day?.cost as number);
+    const dear = input();
+    dear.facts = { ...dear.facts, assumptions: { ...usualAssumptions, ctr: 400 } };
+    expect(building().live(dear).day?.clicks).toBeCloseTo((live.day?.clicks as number) / 2, 6);
   });
 });

@@ -1,20 +1,15 @@
 import type { HeldValue } from '@sprig/contracts';
 import { casingList, type Facts } from '@sprig/contracts';
 import {
-  addForecast,
   type BuildKeyword,
   type BuildYield,
   bidOf,
   buildFrame,
   buildYield,
-  type CurvePoint,
-  type Forecast,
-  forecastAt,
   type Layout,
-  nothingForecast,
-  perDay,
   RowBuilder,
 } from '@sprig/core/build';
+import { CurveMaker, type Forecast, type ForecastKeyword, perDay } from '@sprig/core/figures';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { asMicros, type Micros, medianOf } from '@sprig/core/money';
 import { placesOfRows } from '@sprig/core/sort';
@@ -35,16 +30,18 @@ export type BuildInput = {
 /** The yield, with the median bid of each match type and a day's forecast at the ladder's bids. */
 export type LiveBuild = BuildYield & {
   medians: Record<MatchType, Micros | null>;
-  /** Null until the market was asked. */
+  /** Null where nothing can be forecast. */
   day: Forecast | null;
-  /** Keywords that the market was asked about, the most searched first. */
-  known: number;
+  /** Searches of which nothing can be forecast: their searches or their CPC are not known. */
+  missing: number;
+  /** What share of the clicks rests on estimates, and on made-up figures; 0 to 1. */
+  estimated: number;
+  madeUp: number;
 };
 
 /** The build as the rules would make it now; ad groups that were split before may be cut another way. */
 export class Building {
-  private pool: { key: string; keywords: BuildKeyword[] } | null = null;
-  private readonly curves = new Map<string, CurvePoint[]>();
+  private pool: { key: string; keywords: BuildKeyword[]; rowOf: ReadonlyMap<string, number> } | null = null;
 
   constructor(
     private readonly store: PoolStore,
@@ -82,20 +79,36 @@ export class Building {
       medians: Object.fromEntries(
         matchTypes.map((type) => [type, medianOf(bids[type])]),
       ) as LiveBuild['medians'],
-      ...this.forecast(entered),
+      ...this.forecast(entered, new CurveMaker(facts.assumptions)),
     };
   }
 
-  private forecast(entered: ReadonlyMap<string, Micros>): Pick<LiveBuild, 'day' | 'known'> {
-    let sum = nothingForecast;
-    let known = 0;
+  /** A search is counted once, at the highest bid of its text. */
+  private forecast(
+    entered: ReadonlyMap<string, Micros>,
+    curves: CurveMaker,
+  ): Pick<LiveBuild, 'day' | 'missing' | 'estimated' | 'madeUp'> {
+    const { store } = this;
+    const sum = { clicks: 0, cost: 0, impressions: 0 };
+    const from = { estimated: 0, 'made-up': 0 };
+    let missing = 0;
     for (const [text, bid] of entered) {
-      const curve = this.curves.get(text);
-      if (!curve) continue;
-      known++;
-      sum = addForecast(sum, forecastAt(curve, bid));
+      const row = this.pool?.rowOf.get(text);
+      if (row === undefined) continue;
+      const before = sum.clicks;
+      if (!curves.add(forecastKeyword(store, row), bid, sum)) missing++;
+      const origins = [store.originOf(row, 'searches'), store.originOf(row, 'cpc')];
+      if (origins.includes('made-up')) from['made-up'] += sum.clicks - before;
+      else if (origins.includes('estimated') || origins.includes('taken'))
+        from.estimated += sum.clicks - before;
     }
-    return { day: known === 0 ? null : perDay(sum), known };
+    const share = (part: number) => (sum.clicks > 0 ? part / sum.clicks : 0);
+    return {
+      day: missing === entered.size ? null : perDay({ clicks: sum.clicks, cost: asMicros(sum.cost) }),
+      missing,
+      estimated: share(from.estimated),
+      madeUp: share(from['made-up']),
+    };
   }
 
   /** The keywords that are in, placed in their themes. */
@@ -106,9 +119,11 @@ export class Building {
     const { placing, stages } = this.sorting.prepare(sort);
     const placeOf = placesOfRows(this.sorting.words, facts.places);
     const keywords: BuildKeyword[] = [];
+    const rowOf = new Map<string, number>();
     for (let row = 0; row < store.length; row++) {
       if (!store.isIn(row)) continue;
-      const [cpc, searches] = [store.cpc(row), store.searches(row)];
+      const [cpc, searches, taken] = [store.cpc(row), store.searches(row), store.takenCpc(row)];
+      rowOf.set(store.text(row), row);
       keywords.push({
         id: store.id(row),
         text: store.text(row),
@@ -117,6 +132,7 @@ export class Building {
         marks: [],
         cpc: cpc < 0 ? null : asMicros(cpc),
         searches: searches < 0 ? null : searches,
+        takenCpc: taken < 0 ? null : asMicros(taken),
         theme: placing[row] as number,
         stage: stages[row]?.stage ?? null,
         place: placeOf(row),
@@ -124,40 +140,17 @@ export class Building {
       });
     }
     keywords.sort((a, b) => a.id - b.id);
-    this.pool = { key, keywords };
+    this.pool = { key, keywords, rowOf };
     return keywords;
   }
+}
 
-  /** The most searched keywords that the market was not asked about yet. */
-  wanting(most: number): string[] {
-    const wanted = (this.pool?.keywords ?? []).filter(({ norm }) => !this.curves.has(norm));
-    return wanted
-      .sort((a, b) => (b.searches ?? -1) - (a.searches ?? -1))
-      .slice(0, most)
-      .map(({ norm }) => norm);
-  }
-
-  /** Takes what the market said, as flat lists of `positions` for each text. */
-  tell(
-    texts: readonly string[],
-    {
-      positions,
-      bids,
-      clicks,
-      shares,
-    }: { positions: number; bids: number[]; clicks: number[]; shares: number[] },
-  ): void {
-    texts.forEach((text, at) => {
-      const curve: CurvePoint[] = [];
-      for (let place = at * positions; place < (at + 1) * positions; place++)
-        if ((bids[place] ?? 0) > 0)
-          curve.push({
-            position: place - at * positions + 1,
-            bid: asMicros(bids[place] as number),
-            clicks: clicks[place] ?? 0,
-            share: shares[place] ?? 0,
-          });
-      this.curves.set(text, curve);
-    });
-  }
+/** What a forecast of a row of the pool is made of; a sum takes the mean of what is estimated. */
+export function forecastKeyword(store: PoolStore, row: number): ForecastKeyword {
+  const known = (value: number) => (value < 0 ? null : value);
+  return {
+    searches: known(store.meanSearches(row)),
+    cpc: known(store.shownCpc(row)),
+    competition: known(store.shownCompetition(row)),
+  };
 }

@@ -1,5 +1,13 @@
-import { CUT, type GroupHeads, noFacts, type PoolColumns, usualSortSettings } from '@sprig/contracts';
+import {
+  bareColumns,
+  CUT,
+  type GroupHeads,
+  noFacts,
+  type PoolColumns,
+  usualSortSettings,
+} from '@sprig/contracts';
 import { defaultLayout } from '@sprig/core/build';
+import { usualAssumptions } from '@sprig/core/figures';
 import { emptyRecipe, type Recipe } from '@sprig/core/mix';
 import { asMicros } from '@sprig/core/money';
 import { harrowlight, plainOutlet } from '@sprig/core/ship';
@@ -49,21 +57,15 @@ const teas: Given[] = [
   { text: 'kettle and cup teapot', searches: 5 },
 ];
 const columnsOf = (rows: readonly Given[], revision: number): PoolColumns => ({
+  ...bareColumns(rows.map(({ text }) => text)),
   revision,
-  delta: false,
   ids: Uint32Array.from(rows, (_, at) => at + 1),
   cpc: Float64Array.from(rows, ({ cpc }) => cpc ?? -1),
   searches: Int32Array.from(rows, ({ searches }) => searches),
-  figuresFrom: new Uint32Array(rows.length),
-  foldedInto: new Uint32Array(rows.length),
-  blockedBy: new Int32Array(rows.length),
-  competition: new Int8Array(rows.length).fill(-1),
-  asked: new Uint8Array(rows.length),
   flags: Uint8Array.from(rows, ({ cut }) => (cut ? CUT : 0)),
   texts: rows.map(({ text }) => text),
   norms: rows.map(({ text }) => text),
   sources: rows.map(({ sources }) => sources ?? [1]),
-  removed: [],
 });
 
 /** A question together with the pool that it is asked of. */
@@ -257,6 +259,7 @@ describe('Mix', () => {
     functionWords: null,
     cuts: [],
     limits: { words: 10, length: 80 },
+    assumptions: usualAssumptions,
   };
   const of = (more: Partial<MixQuestion>, rows = teas): OfPool<MixQuestion> => ({
     question: { ...question, ...more },

@@ -1,4 +1,7 @@
+import { bareColumns } from '@sprig/contracts';
+import { CurveMaker, type Rounded, usualAssumptions } from '@sprig/core/figures';
 import { emptyRecipe, type Recipe } from '@sprig/core/mix';
+import { asMicros } from '@sprig/core/money';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { Mixing, type MixQuestion } from './mixing.ts';
@@ -33,29 +36,38 @@ const question: MixQuestion = {
   functionWords: null,
   cuts: [],
   limits: { words: 10, length: 80 },
+  assumptions: usualAssumptions,
+};
+
+/** Ten searches for each letter, but none for a raft, and nothing known of a ghost. */
+const _estimator = {
+  into(text: string, out: Rounded) {
+    const isKnown = !text.startsWith('ghost');
+    out.searches = out.meanSearches = !isKnown ? -1 : text.startsWith('raft') ? 0 : text.length * 10;
+    out.cpc = isKnown ? 500_000 : -1;
+    out.competition = -1;
+  },
+};
+/** Ten searches for each letter, but none for a raft, and nothing known of a ghost. */
+const estimator = {
+  into(text: string, out: Rounded) {
+    const isKnown = !text.startsWith('ghost');
+    out.searches = out.meanSearches = !isKnown ? -1 : text.startsWith('raft') ? 0 : text.length * 10;
+    out.cpc = isKnown ? 500_000 : -1;
+    out.competition = -1;
+  },
 };
 
 const storeOf = (rows: [string, number[]][]): PoolStore => {
   const store = new PoolStore();
-  const count = rows.length;
   const texts = rows.map(([text]) => text);
   store.take({
+    ...bareColumns(texts),
     revision: 1,
-    delta: false,
-    ids: Uint32Array.from({ length: count }, (_, at) => at + 1),
-    cpc: new Float64Array(count),
-    searches: new Int32Array(count),
-    figuresFrom: new Uint32Array(count),
-    foldedInto: new Uint32Array(count),
-    blockedBy: new Int32Array(count),
-    competition: new Int8Array(count),
-    asked: new Uint8Array(count),
-    flags: new Uint8Array(count),
-    texts,
-    norms: texts,
     sources: rows.map(([, sources]) => sources),
-    removed: [],
   });
+  store.estimateBy(estimator, false);
+  expect(store.fillEstimates(1_000)).toBe(false);
   return store;
 };
 
@@ -65,15 +77,9 @@ const pool = storeOf([
   ['raft hire', [7]],
 ]);
 
-/** Answers as a market: ten searches for each letter, but none for a raft. */
-const told = (texts: string[]) => ({
-  searches: texts.map((text) => (text.startsWith('raft') ? 0 : text.length * 10)),
-  cpc: texts.map(() => 500_000),
-  cost: texts.map(() => 1_000_000),
-});
-function tellAll(mixing: Mixing) {
-  for (let texts = mixing.wanting(); texts.length > 0; texts = mixing.wanting())
-    mixing.tell(texts, told(texts));
+function lookAtAll(mixing: Mixing) {
+  for (let figures = mixing.figures(); figures.asked < figures.of; figures = mixing.figures())
+    mixing.lookAtNext(3);
 }
 
 describe('what a recipe makes against the pool', () => {
@@ -119,21 +125,23 @@ describe('what a recipe makes against the pool', () => {
   });
 });
 
-describe('what the market says of it', () => {
-  test('sums grow as it tells, of what is not cut; what it told is known after an edit', () => {
+describe('what is known of it', () => {
+  test('sums grow as it is looked at, of what is not cut', () => {
     const mixing = new Mixing(pool);
     mixing.mix({ ...question, cuts: ['kayak hire'] });
     expect(mixing.figures()).toMatchObject({ asked: 0, of: 8, searches: 0, cpc: null });
-    tellAll(mixing);
+    lookAtAll(mixing);
     const figures = mixing.figures();
     expect(figures).toMatchObject({
       asked: 8,
       of: 8,
       searched: 5,
-      cost: 8_000_000,
+      known: 8,
+      estimated: 8,
       cpc: 500_000,
       isSample: false,
     });
+    expect(figures.estimatedSearches).toBe(figures.searches);
     const texts = [
       'kayak hire wrenport',
       'kayak hire heronsea',
@@ -142,11 +150,44 @@ describe('what the market says of it', () => {
       'canoe hire heronsea',
     ];
     expect(figures.searches).toBe(texts.reduce((sum, text) => sum + text.length * 10, 0));
-    mixing.mix({
-      ...question,
-      recipe: { ...recipe, patterns: recipe.patterns.map((one) => ({ ...one, flip: true })) },
+    const month = { clicks: 0, cost: 0, impressions: 0 };
+    const curves = new CurveMaker(usualAssumptions);
+    for (const { length } of texts)
+      curves.add({ searches: length * 10, cpc: 500_000, competition: null }, asMicros(500_000), month);
+    expect(figures.cost).toBe(month.cost);
+  });
+
+  test('what is not known is no figure: it is in no sum, under no threshold, and no list is idle for it', () => {
+    const mixing = new Mixing(pool);
+    const lists = [
+      { id: 1, kind: 'own' as const, name: 'Things', text: 'kayak\nghost\nghostly\nghost boat', takes: [] },
+      recipe.lists[1] as Recipe['lists'][number],
+    ];
+    mixing.mix({ ...question, recipe: { ...recipe, lists } });
+    lookAtAll(mixing);
+    expect(mixing.figures()).toMatchObject({ asked: 12, known: 3, searched: 3, idle: [] });
+    expect(mixing.under(1_000_000, true).texts).toHaveLength(3);
+    expect([...mixing.matrix({ rows: 1, columns: 2, rest: [] }).unknown]).toEqual([
+      0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1, 1,
+    ]);
+    expect(mixing.page([5])).toMatchObject([{ searches: null, cpc: null, from: null }]);
+  });
+
+  test('what the pool is told of a combination goes before an estimate, and decides alone', () => {
+    const store = new PoolStore();
+    store.take({
+      ...bareColumns(['kayak hire', 'canoe hire']),
+      searches: Int32Array.of(3, -1),
+      madeSearches: Int32Array.of(-1, 7),
     });
-    expect(mixing.wanting()).not.toContain('canoe hire wrenport');
+    store.estimateBy(null, true);
+    store.fillEstimates(100);
+    const mixing = new Mixing(store);
+    mixing.mix(question);
+    lookAtAll(mixing);
+    expect(mixing.figures()).toMatchObject({ known: 2, estimated: 1, searches: 10, madeUpSearches: 7 });
+    expect(mixing.under(50, false)).toEqual({ texts: ['kayak hire'], searches: 3, more: 1 });
+    expect(mixing.under(50, true)).toEqual({ texts: ['kayak hire', 'canoe hire'], searches: 10, more: 1 });
   });
 
   test('a list whose entries bring next to nothing is named', () => {
@@ -156,7 +197,7 @@ describe('what the market says of it', () => {
     ];
     const mixing = new Mixing(pool);
     mixing.mix({ ...question, recipe: { ...recipe, lists } });
-    tellAll(mixing);
+    lookAtAll(mixing);
     expect(mixing.figures().idle).toEqual([
       { list: 1, entries: 4, idle: 3, sample: ['raft', 'rafts', 'raft boat'] },
     ]);
@@ -171,18 +212,11 @@ describe('what the market says of it', () => {
     const mixing = new Mixing(pool);
     const { made } = mixing.mix({ ...question, recipe: { ...recipe, lists, patterns } });
     expect(made).toBe(400 * 399);
-    let asked = 0;
-    for (let texts = mixing.wanting(); texts.length > 0; texts = mixing.wanting()) {
-      asked += texts.length;
-      mixing.tell(texts, { searches: texts.map(() => 5), cpc: texts.map(() => 1), cost: texts.map(() => 2) });
-    }
-    expect(asked).toBe(20_000);
-    expect(mixing.figures()).toMatchObject({
-      isSample: true,
-      searches: 5 * made,
-      searched: made,
-      cost: 2 * made,
-    });
+    while (mixing.figures().asked < mixing.figures().of) mixing.lookAtNext(7_000);
+    const figures = mixing.figures();
+    expect(figures).toMatchObject({ isSample: true, asked: 20_000, searched: made, known: made });
+    expect(figures.searches / made).toBeGreaterThan(60);
+    expect(figures.searches / made).toBeLessThan(90);
   });
 });
 
@@ -223,7 +257,7 @@ describe('cutting', () => {
   test('by cell, row and column of the matrix, and by a threshold', () => {
     const mixing = new Mixing(pool);
     mixing.mix({ ...question, cuts: ['canoe hire wrenport'] });
-    tellAll(mixing);
+    lookAtAll(mixing);
     const view = { rows: 1, columns: 2, rest: [] };
     expect(mixing.matrix(view)).toMatchObject({
       rowNames: ['kayak', 'canoe', 'raft'],
@@ -237,7 +271,9 @@ describe('cutting', () => {
       'kayak hire',
     ]);
     expect(mixing.inMatrix(view, null, 2, false)).toEqual(['kayak hire', 'canoe hire', 'raft hire']);
-    expect(mixing.under(101)).toEqual({
+    expect(mixing.under(101, false)).toEqual({ texts: [], searches: 0, more: 5 });
+    expect(mixing.under(101, true)).toEqual({
+      more: 5,
       texts: ['kayak hire', 'canoe hire', 'raft hire wrenport', 'raft hire heronsea', 'raft hire'],
       searches: 200,
     });
@@ -246,7 +282,7 @@ describe('cutting', () => {
   test('the flat list: states, words, orders; a place that is gone is left out', () => {
     const mixing = new Mixing(pool);
     mixing.mix({ ...question, cuts: ['kayak hire'] });
-    tellAll(mixing);
+    lookAtAll(mixing);
     const list = (more: object) =>
       mixing
         .page([...mixing.list({ text: '', state: 'all', sort: 'made', down: false, ...more })])
@@ -269,6 +305,7 @@ describe('cutting', () => {
         elsewhere: false,
         searches: 190,
         cpc: 500_000,
+        from: 'estimated',
       },
     ]);
   });

@@ -1,3 +1,4 @@
+import { type Assumptions, CurveMaker, type Origin, usualAssumptions } from '@sprig/core/figures';
 import {
   type CompiledMix,
   compileMix,
@@ -21,6 +22,7 @@ import {
   visitMatrix,
   type WordProblem,
 } from '@sprig/core/mix';
+import { asMicros } from '@sprig/core/money';
 import { languagePack } from '@sprig/core/text';
 import type { PoolStore } from './pool-store.ts';
 
@@ -38,6 +40,7 @@ export type MixQuestion = {
   cuts: readonly string[];
   /** Of the outlets that the plan ships to. */
   limits: { words: number; length: number };
+  assumptions: Assumptions;
 };
 
 export type MixSummary = {
@@ -64,14 +67,21 @@ export type MixSummary = {
   }[];
 };
 
-/** What the market says so far. Where there are too many to ask for each, a sample stands for all. */
+/** What is known of the combinations so far. Where there are too many to look at each, a sample stands for all. */
 export type MixFigures = {
+  /** How many were looked at, of how many. */
   asked: number;
   of: number;
   isSample: boolean;
+  /** Those with a figure, and of them those whose figure is no told one. */
+  known: number;
+  estimated: number;
   searched: number;
   searches: number;
-  /** Micros a month. */
+  /** Of them, what is estimated, and what is made up. */
+  estimatedSearches: number;
+  madeUpSearches: number;
+  /** Micros a month, of those that can be forecast: each bid for at its CPC. */
   cost: number;
   /** Micros, the mean over searches. */
   cpc: number | null;
@@ -95,32 +105,39 @@ export type Combination = {
   elsewhere: boolean;
   searches: number | null;
   cpc: number | null;
+  /** Where its searches are from; null: there are none. */
+  from: Origin | null;
 };
 
-/** What the market told of one text. */
-type Told = { searches: number; cpc: number; cost: number };
+/** What is known of one text; -1 for what is not. `mean` is what its searches add to a sum. */
+type Known = { searches: number; mean: number; cpc: number; cost: number; from: Origin | null };
 
-/** Up to so many combinations each is asked of the market; of more, a sample of that size. */
+/** Up to so many combinations each is looked at; of more, a sample of that size. */
 const MOST_ASKED = 100_000;
 const SAMPLED = 20_000;
-const BATCH = 4_000;
+const BATCH = 2_000;
 const SHOWN = 40;
 const MOST_CHOICES = 300;
-/** So many answers of the market are remembered. */
-const MOST_TOLD = 400_000;
+/** The figures of so many texts are remembered. */
+const MOST_KNOWN = 400_000;
 /** An entry that brings fewer searches a month than this over all its combinations is idle. */
 const IDLE_UNDER = 10;
 
-/** The recipe that is worked on: what it makes, how that lies to the pool, and what the market says of it. */
+/** The recipe that is worked on: what it makes, how that lies to the pool, and what is known of it. */
 export class Mixing {
   private mixture: Mixture | null = null;
   private elsewhere = new Uint8Array();
   private cut = new Uint8Array();
+  /** The pool's row of each combination; -1 where it lacks it. */
+  private rows: Int32Array = new Int32Array();
   private searches = new Int32Array();
-  /** Places in `made` that are asked of the market. */
+  /** Places in `made` that are looked at, and how many have been. */
   private wanted: number[] = [];
   private nextWanted = 0;
-  private readonly told = new Map<string, Told>();
+  private readonly known = new Map<string, Known>();
+  private knownOf = '';
+  private curves = new CurveMaker(usualAssumptions);
+  private assumptions: Assumptions = usualAssumptions;
   private pool: { revision: number; index: TextIndex } | null = null;
 
   constructor(private readonly store: PoolStore) {}
@@ -139,7 +156,7 @@ export class Mixing {
       limits,
     });
     this.mixture = mix(compiled);
-    if (this.told.size > MOST_TOLD) this.told.clear();
+    this.assumptions = question.assumptions;
     this.compare(question);
     this.plan();
     return this.summary(compiled);
@@ -148,7 +165,8 @@ export class Mixing {
   /** Marks what the pool has by others, and what is cut. */
   private compare({ source, cuts }: MixQuestion) {
     const mixture = this.mixture as Mixture;
-    const rows = lookUpAll(mixture, this.poolIndex());
+    this.rows = lookUpAll(mixture, this.poolIndex());
+    const { rows } = this;
     this.elsewhere = Uint8Array.from(rows, (row) =>
       row >= 0 && this.store.sources(row).some((one) => one !== source) ? 1 : 0,
     );
@@ -166,19 +184,22 @@ export class Mixing {
     return this.pool.index;
   }
 
-  /** Which combinations are asked of the market; what it told before is still known. */
+  /** Which combinations are looked at; what was known of one before still is, unless the plan's figures are others. */
   private plan() {
     const { made } = this.mixture as Mixture;
+    const { changes, figuresChanges } = this.store;
+    const of = `${changes} ${figuresChanges} ${JSON.stringify(this.assumptions)}`;
+    if (this.knownOf !== of || this.known.size > MOST_KNOWN) {
+      this.known.clear();
+      this.knownOf = of;
+      this.curves = new CurveMaker(this.assumptions);
+    }
     this.searches = new Int32Array(made.length).fill(-1);
     this.wanted =
       made.length <= MOST_ASKED
         ? Array.from({ length: made.length }, (_, at) => at)
         : sampleOf(made.length, SAMPLED);
     this.nextWanted = 0;
-    for (const at of this.wanted) {
-      const known = this.told.get(this.text(at));
-      if (known) this.searches[at] = known.searches;
-    }
   }
 
   private summary(compiled: CompiledMix): MixSummary {
@@ -227,46 +248,93 @@ export class Mixing {
   /** A place that was asked for may be gone by now. */
   private isThere = (at: number): boolean => at < (this.mixture?.made.length ?? 0);
 
-  /** The next texts that the market is to be asked about; none when it has told all. */
-  wanting(): string[] {
-    const texts: string[] = [];
-    for (; this.nextWanted < this.wanted.length && texts.length < BATCH; this.nextWanted++) {
+  /** Looks at the next combinations, at most so many; those that were known before cost next to nothing. */
+  lookAtNext(most = BATCH): void {
+    for (let fresh = 0; this.nextWanted < this.wanted.length && fresh < most; this.nextWanted++) {
       const at = this.wanted[this.nextWanted] as number;
-      if ((this.searches[at] as number) < 0) texts.push(this.text(at));
+      const before = this.known.size;
+      this.searches[at] = this.figuresOf(at).searches;
+      if (this.known.size > before) fresh++;
     }
-    return texts;
   }
 
-  /** Takes what the market told of those texts. */
-  tell(texts: readonly string[], told: { searches: number[]; cpc: number[]; cost: number[] }): void {
-    texts.forEach((text, at) => {
-      this.told.set(text, {
-        searches: told.searches[at] as number,
-        cpc: told.cpc[at] as number,
-        cost: told.cost[at] as number,
-      });
-    });
-    for (const at of this.wanted)
-      if ((this.searches[at] as number) < 0) {
-        const known = this.told.get(this.text(at));
-        if (known) this.searches[at] = known.searches;
-      }
+  /** Of the pool's keyword of that text, else by estimate. */
+  private figuresOf(at: number): Known {
+    const text = this.text(at);
+    const there = this.known.get(text);
+    if (there) return there;
+    const made = this.look(text, this.rows[at] as number);
+    this.known.set(text, made);
+    return made;
+  }
+
+  private look(text: string, row: number): Known {
+    const { store } = this;
+    const found =
+      row >= 0
+        ? {
+            searches: store.shownSearches(row),
+            mean: store.meanSearches(row),
+            cpc: store.shownCpc(row),
+            competition: store.shownCompetition(row),
+            from: store.originOf(row, 'searches'),
+          }
+        : this.estimated(text);
+    const sum = { clicks: 0, cost: 0, impressions: 0 };
+    const orNull = (value: number) => (value < 0 ? null : value);
+    const keyword = {
+      searches: orNull(found.mean),
+      cpc: orNull(found.cpc),
+      competition: orNull(found.competition),
+    };
+    const isForecast = this.curves.add(keyword, asMicros(Math.max(0, found.cpc)), sum);
+    return { ...found, cost: isForecast ? sum.cost : -1 };
+  }
+
+  private estimated(text: string) {
+    const { estimator } = this.store.figuresBy();
+    if (!estimator) return { searches: -1, mean: -1, cpc: -1, competition: -1, from: null };
+    estimator.into(text, OUT);
+    const { searches, meanSearches, cpc, competition } = OUT;
+    return {
+      searches,
+      mean: meanSearches,
+      cpc,
+      competition,
+      from: searches < 0 ? null : ('estimated' as const),
+    };
   }
 
   figures(): MixFigures {
-    const sum = { asked: 0, searched: 0, searches: 0, cost: 0, weighed: 0, kept: 0 };
+    const sum = {
+      asked: 0,
+      known: 0,
+      estimated: 0,
+      searched: 0,
+      searches: 0,
+      cost: 0,
+      weighed: 0,
+      priced: 0,
+    };
+    const from = { estimated: 0, 'made-up': 0 };
     let left = 0;
-    for (const at of this.wanted) {
-      if (this.cut[at] === 1) continue;
+    this.wanted.forEach((at, place) => {
+      if (this.cut[at] === 1) return;
       left++;
-      if ((this.searches[at] as number) < 0) continue;
-      const { searches, cpc, cost } = this.told.get(this.text(at)) as Told;
+      if (place >= this.nextWanted) return;
       sum.asked++;
+      const { searches, mean, cpc, cost, from: origin } = this.figuresOf(at);
+      if (searches < 0) return;
+      sum.known++;
+      if (origin !== 'told' && origin !== 'hand') sum.estimated++;
+      if (origin === 'estimated' || origin === 'made-up') from[origin] += mean;
       if (searches > 0) sum.searched++;
-      sum.searches += searches;
-      sum.cost += cost;
-      sum.weighed += searches * cpc;
-    }
+      sum.searches += mean;
+      if (cost >= 0) sum.cost += cost;
+      if (cpc < 0) return;
+      sum.weighed += mean * cpc;
+      sum.priced += mean;
+    });
     const isSample = this.wanted.length < this.searches.length;
     const kept = this.cut.reduce((count, one) => count + 1 - one, 0);
     const scale = isSample && left > 0 ? kept / left : 1;
@@ -274,10 +342,14 @@ export class Mixing {
       asked: sum.asked,
       of: left,
       isSample,
+      known: Math.round(sum.known * scale),
+      estimated: Math.round(sum.estimated * scale),
       searched: Math.round(sum.searched * scale),
       searches: Math.round(sum.searches * scale),
+      estimatedSearches: Math.round(from.estimated * scale),
+      madeUpSearches: Math.round(from['made-up'] * scale),
       cost: Math.round(sum.cost * scale),
-      cpc: sum.searches > 0 ? Math.round(sum.weighed / sum.searches) : null,
+      cpc: sum.priced > 0 ? Math.round(sum.weighed / sum.priced) : null,
       idle: sum.asked < left || isSample ? [] : this.idleLists(),
     };
   }
@@ -286,7 +358,8 @@ export class Mixing {
     const mixture = this.mixture as Mixture;
     return entryWeights(
       mixture,
-      (at) => this.searches[at] as number,
+      // Of what is not known nobody can say that it is idle.
+      (at) => ((this.searches[at] as number) < 0 ? IDLE_UNDER : (this.searches[at] as number)),
       (at) => this.cut[at] === 1,
     ).flatMap(({ list, combinations, searches }) => {
       const used = Array.from(combinations.keys()).filter((entry) => (combinations[entry] as number) > 0);
@@ -317,17 +390,25 @@ export class Mixing {
     return texts;
   }
 
-  /** Combinations that are searched less than that; of which the market has not told yet are not among them. */
-  under(searches: number): { texts: string[]; searches: number } {
+  /**
+   * Combinations that are searched less than that, by what is told alone, or by estimates too; those without a figure
+   * are never among them. `more` are those that only estimates would add.
+   */
+  under(searches: number, byEstimates: boolean): { texts: string[]; searches: number; more: number } {
     const texts: string[] = [];
     let sum = 0;
-    for (const at of this.wanted) {
-      const told = this.searches[at] as number;
-      if (told < 0 || told >= searches || this.cut[at] === 1) continue;
+    let more = 0;
+    for (const at of this.wanted.slice(0, this.nextWanted)) {
+      const value = this.searches[at] as number;
+      if (value < 0 || value >= searches || this.cut[at] === 1) continue;
+      const { from } = this.figuresOf(at);
+      const isTold = from === 'told' || from === 'hand';
+      if (!isTold) more++;
+      if (!isTold && !byEstimates) continue;
       texts.push(this.text(at));
-      sum += told;
+      sum += value;
     }
-    return { texts, searches: sum };
+    return { texts, searches: sum, more };
   }
 
   /** The places of the combinations that a filter leaves, in its order. */
@@ -360,7 +441,7 @@ export class Mixing {
     const mixture = this.mixture as Mixture;
     return places.filter(this.isThere).map((at) => {
       const text = this.text(at);
-      const told = this.told.get(text);
+      const { searches, cpc, from } = this.figuresOf(at);
       const pattern = mixture.compiled.patterns[patternAt(mixture, mixture.made[at] as number)];
       return {
         at,
@@ -368,8 +449,9 @@ export class Mixing {
         pattern: pattern?.id ?? 0,
         isCut: this.cut[at] === 1,
         elsewhere: this.elsewhere[at] === 1,
-        searches: told?.searches ?? null,
-        cpc: told?.cpc ?? null,
+        searches: searches < 0 ? null : searches,
+        cpc: cpc < 0 ? null : cpc,
+        from,
       };
     });
   }
@@ -378,3 +460,5 @@ export class Mixing {
     return places.filter(this.isThere).map(this.text);
   }
 }
+
+const OUT = { searches: -1, meanSearches: -1, cpc: -1, competition: -1 };

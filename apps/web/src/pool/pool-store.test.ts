@@ -1,4 +1,4 @@
-import { CUT, type PoolColumns, packPool, unpackPool } from '@sprig/contracts';
+import { bareColumns, CUT, type PoolColumns, packPool, unpackPool } from '@sprig/contracts';
 import { filterWords } from '@sprig/core/gather';
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
@@ -12,21 +12,15 @@ const codec = {
 const columns = (
   rows: { id: number; text: string; searches?: number; cut?: boolean; sources?: number[] }[],
 ): PoolColumns => ({
+  ...bareColumns(rows.map(({ text }) => text)),
   revision: 3,
-  delta: false,
   ids: Uint32Array.from(rows, ({ id }) => id),
   cpc: Float64Array.from(rows, ({ id }) => id * 10_000),
   searches: Int32Array.from(rows, ({ searches }) => searches ?? -1),
-  figuresFrom: new Uint32Array(rows.length),
-  foldedInto: new Uint32Array(rows.length),
-  blockedBy: new Int32Array(rows.length),
-  competition: new Int8Array(rows.length).fill(-1),
-  asked: new Uint8Array(rows.length),
   flags: Uint8Array.from(rows, ({ cut }) => (cut ? CUT : 0)),
   texts: rows.map(({ text }) => text),
   norms: rows.map(({ text }) => text.toLowerCase()),
   sources: rows.map(({ sources }) => sources ?? [1]),
-  removed: [],
 });
 const pool = [
   { id: 2, text: 'Sea Kayak', searches: 90 },

@@ -1,5 +1,14 @@
-import { APART, CPC_ABOUT, CUT, type PoolColumns, SEARCHES_ABOUT } from '@sprig/contracts';
-import { filterWords } from '@sprig/core/gather';
+import {
+  APART,
+  bareColumns,
+  CPC_ABOUT,
+  CUT,
+  type PoolColumns,
+  pickColumns,
+  SEARCHES_ABOUT,
+} from '@sprig/contracts';
+import type { Estimator, Origin } from '@sprig/core/figures';
+import { BY_HAND, filterWords } from '@sprig/core/gather';
 import { type KeywordState, keywordStates } from '@sprig/core/sort';
 
 /** What the pool's table can be ordered by. */
@@ -22,7 +31,15 @@ export type PoolQuery = {
   cpcTo: number | null;
   competitionFrom: number | null;
   competitionTo: number | null;
+  /** Only keywords whose searches are of this origin. */
+  origin: OriginKind | 'all';
 };
+
+/** Where a figure is from, as it is sifted by: told covers by hand, estimated covers taken. */
+export const originKinds = ['told', 'estimated', 'made-up', 'none'] as const;
+export type OriginKind = (typeof originKinds)[number];
+const kindOf = (origin: Origin | null): OriginKind =>
+  origin === null ? 'none' : origin === 'hand' ? 'told' : origin === 'taken' ? 'estimated' : origin;
 
 /** Everything that is in, most searched first. */
 export const wholePool: PoolQuery = {
@@ -37,6 +54,7 @@ export const wholePool: PoolQuery = {
   cpcTo: null,
   competitionFrom: null,
   competitionTo: null,
+  origin: 'all',
 };
 
 /** One row of the pool as the table shows it. */
@@ -57,9 +75,23 @@ export type PoolRow = {
   cpcAbout: boolean;
   sources: number[];
   figuresFrom: number | null;
+  /** Where each figure is from; null: there is none. */
+  from: Record<Measured, Origin | null>;
+  /** The look-alike that the searches were told of. */
+  toldOf: string | null;
 };
 
-export type PoolOrder = { ids: Uint32Array; searches: number; withCpc: number; histogram: Histogram };
+export type Measured = 'searches' | 'cpc' | 'competition';
+
+export type PoolOrder = {
+  ids: Uint32Array;
+  /** The sum of what is told, of the means of what is estimated, and of what is made up; and the latter two alone. */
+  searches: number;
+  estimated: number;
+  madeUp: number;
+  withCpc: number;
+  histogram: Histogram;
+};
 
 /** What a source brings, and of that what only it brings. */
 export type SourceTotals = { keywords: number; searches: number; onlyHere: number; onlySearches: number };
@@ -98,7 +130,12 @@ type Base = {
  * keystroke costs one search through the texts for each of its words.
  */
 export class PoolStore {
-  private columns: PoolColumns = emptyColumns();
+  private columns: PoolColumns = bareColumns([], 0);
+  /** What stands for each row: told, else estimated, else made up; `means` what its searches add to a sum. */
+  private shown: Shown = noneShown(0);
+  private estimates: Estimates = noEstimates(0);
+  private estimator: Pick<Estimator, 'into'> | null = null;
+  private usesMarket = false;
   /** Row of each keyword id. */
   private rowOf = new Map<number, number>();
   /** All rows, from least to greatest, by what they are ordered by; made when first asked for. */
@@ -124,25 +161,72 @@ export class PoolStore {
       return;
     }
     this.changes++;
+    const before = { columns: this.columns, rowOf: this.rowOf, estimates: this.estimates };
     this.columns = columns.delta ? merged(this.columns, columns) : columns;
     this.rowOf = new Map();
     this.columns.ids.forEach((id, row) => {
       this.rowOf.set(id, row);
     });
+    this.estimates = carriedOver(before, this.columns);
+    this.show();
+  }
+
+  /** Grows whenever figures that are not told are others. */
+  figuresChanges = 0;
+
+  /** Estimates by this from now on, once `fillEstimates` has gone over the rows. */
+  estimateBy(estimator: Pick<Estimator, 'into'> | null, usesMarket: boolean): void {
+    this.estimator = estimator;
+    this.usesMarket = usesMarket;
+    this.estimates = noEstimates(this.length);
+    this.figuresChanges++;
+  }
+
+  /**
+   * Estimates the next rows that lack a told figure, at most so many; answers whether any is left. Only when none is do
+   * they show, all at once.
+   */
+  fillEstimates(most: number): boolean {
+    const { estimates, estimator } = this;
+    const { searches, cpc, competition } = this.columns;
+    for (let done = 0; estimates.next < this.length && done < most; estimates.next++) {
+      const row = estimates.next;
+      if (estimates.done[row] === 1) continue;
+      estimates.done[row] = 1;
+      if (!estimator) continue;
+      if ((searches[row] as number) >= 0 && (cpc[row] as number) >= 0 && (competition[row] as number) >= 0)
+        continue;
+      done++;
+      estimator.into(this.norm(row), OUT);
+      estimates.searches[row] = OUT.searches;
+      estimates.means[row] = OUT.meanSearches;
+      estimates.cpc[row] = OUT.cpc;
+      estimates.competition[row] = OUT.competition;
+    }
+    if (estimates.next < this.length) return true;
+    this.show();
+    return false;
+  }
+
+  private show() {
+    this.shown = shownOf(this.columns, this.estimates, this.usesMarket);
     this.orders.clear();
     this.base = null;
-    this.bars = Uint8Array.from(this.columns.searches, barOf);
+    this.bars = Uint8Array.from(this.shown.searches, barOf);
   }
 
   /** The ids that a query leaves, in its order, the sum of their searches, and the histogram without the brush. */
   order(query: PoolQuery): PoolOrder {
-    const { ids, searches, cpc } = this.columns;
+    const { ids } = this.columns;
+    const { searches, means, cpc } = this.shown;
     const counts = new Uint32Array(EDGES.length + 1);
     const sums = new Float64Array(EDGES.length + 1);
     const rows = this.rowsOf(query);
     const out = new Uint32Array(rows.length);
     let length = 0;
     let sum = 0;
+    let estimated = 0;
+    let madeUp = 0;
     let withCpc = 0;
     const from = query.from ?? Number.NEGATIVE_INFINITY;
     const to = query.to ?? Number.POSITIVE_INFINITY;
@@ -151,13 +235,24 @@ export class PoolStore {
       const value = searches[row] as number;
       const bar = this.bars[row] as number;
       counts[bar] = (counts[bar] as number) + 1;
-      sums[bar] = (sums[bar] as number) + Math.max(0, value);
+      const mean = Math.max(0, means[row] as number);
+      sums[bar] = (sums[bar] as number) + mean;
       if (value < from || value > to) continue;
       out[length++] = ids[row] as number;
-      sum += Math.max(0, value);
+      sum += mean;
+      if ((this.columns.searches[row] as number) < 0)
+        if ((this.estimates.searches[row] as number) >= 0) estimated += mean;
+        else madeUp += mean;
       if ((cpc[row] as number) >= 0) withCpc++;
     }
-    return { ids: out.slice(0, length), searches: sum, withCpc, histogram: histogramOf(counts, sums) };
+    return {
+      ids: out.slice(0, length),
+      searches: sum,
+      estimated,
+      madeUp,
+      withCpc,
+      histogram: histogramOf(counts, sums),
+    };
   }
 
   /** The rows that all but the brush leaves, in the query's order. */
@@ -220,6 +315,24 @@ export class PoolStore {
   searches = (row: number): number => this.columns.searches[row] as number;
   cpc = (row: number): number => this.columns.cpc[row] as number;
   competition = (row: number): number => this.columns.competition[row] as number;
+  /** What stands for a row and what its searches add to a sum; -1 for none. Told ones alone decide. */
+  shownSearches = (row: number): number => this.shown.searches[row] as number;
+  meanSearches = (row: number): number => this.shown.means[row] as number;
+  shownCpc = (row: number): number => this.shown.cpc[row] as number;
+  shownCompetition = (row: number): number => this.shown.competition[row] as number;
+  takenCpc = (row: number): number => this.columns.takenCpc[row] as number;
+  /** The estimator in use, and whether made-up figures count. */
+  figuresBy = () => ({ estimator: this.estimator, usesMarket: this.usesMarket });
+
+  originOf(row: number, measure: Measured): Origin | null {
+    const { columns, estimates } = this;
+    if ((columns[measure][row] as number) >= 0)
+      return ((columns.hand[row] as number) & BY_HAND[measure]) !== 0 ? 'hand' : 'told';
+    if (measure === 'cpc' && (columns.takenCpc[row] as number) >= 0) return 'taken';
+    if ((estimates[measure][row] as number) >= 0) return 'estimated';
+    return (this.shown[measure][row] as number) >= 0 ? 'made-up' : null;
+  }
+
   sources = (row: number): number[] => this.columns.sources[row] as number[];
   isApart = (row: number): boolean => ((this.columns.flags[row] as number) & APART) !== 0;
   foldedInto = (row: number): number => this.columns.foldedInto[row] as number;
@@ -242,19 +355,8 @@ export class PoolStore {
   }
 
   private row(row: number): PoolRow {
-    const {
-      ids,
-      texts,
-      asked,
-      flags,
-      searches,
-      cpc,
-      competition,
-      sources,
-      figuresFrom,
-      foldedInto,
-      blockedBy,
-    } = this.columns;
+    const { ids, texts, asked, flags, sources, figuresFrom, foldedInto, blockedBy, toldOf } = this.columns;
+    const { searches, cpc, competition } = this.shown;
     const keeper = this.rowOf.get(foldedInto[row] as number);
     const flag = flags[row] as number;
     const count = searches[row] as number;
@@ -274,6 +376,12 @@ export class PoolStore {
       cpcAbout: (flag & CPC_ABOUT) !== 0,
       sources: sources[row] as number[],
       figuresFrom: figuresFrom[row] || null,
+      from: {
+        searches: this.originOf(row, 'searches'),
+        cpc: this.originOf(row, 'cpc'),
+        competition: this.originOf(row, 'competition'),
+      },
+      toldOf: toldOf.get(ids[row] as number) ?? null,
     };
   }
 
@@ -310,8 +418,9 @@ export class PoolStore {
 
   /** The rows that all but the query's words and its brush leaves. */
   private matching(query: PoolQuery, within: Uint32Array): Uint32Array {
-    const { sources, cpc, competition } = this.columns;
-    const { state, source } = query;
+    const { sources } = this.columns;
+    const { cpc, competition } = this.shown;
+    const { state, source, origin } = query;
     const inCpc = rangeTest(query.cpcFrom, query.cpcTo);
     const inCompetition = rangeTest(query.competitionFrom, query.competitionTo);
     const rows = new Uint32Array(within.length);
@@ -321,6 +430,7 @@ export class PoolStore {
       if (state !== 'all' && this.stateOf(row) !== state) continue;
       if (inCpc && !inCpc(cpc[row] as number)) continue;
       if (inCompetition && !inCompetition(competition[row] as number)) continue;
+      if (origin !== 'all' && kindOf(this.originOf(row, 'searches')) !== origin) continue;
       if (source !== null && !(sources[row] as number[]).includes(source)) continue;
       rows[length++] = row;
     }
@@ -333,7 +443,7 @@ export class PoolStore {
     this.orders.set(sort, order);
     if (!down) return order;
     if (sort === 'made' || sort === 'text') return order.toReversed();
-    const column = this.columns[sort];
+    const column = this.shown[sort];
     let figures = order.length;
     while (figures > 0 && (column[order[figures - 1] as number] as number) < 0) figures--;
     const turned = order.subarray(0, figures).toReversed();
@@ -350,7 +460,7 @@ export class PoolStore {
       const { norms } = this.columns;
       return rows.sort((a, b) => ((norms[a] as string) < (norms[b] as string) ? -1 : 1));
     }
-    const column = this.columns[sort];
+    const column = this.shown[sort];
     const value = (row: number) =>
       (column[row] as number) < 0 ? Number.POSITIVE_INFINITY : (column[row] as number);
     // Backwards by row, since most look at the greatest first and expect those alike in the order they came.
@@ -386,23 +496,70 @@ function histogramOf(counts: Uint32Array, sums: Float64Array): Histogram {
   return { bars, most: Math.max(1, ...counts) };
 }
 
-const emptyColumns = (): PoolColumns => ({
-  revision: 0,
-  delta: false,
-  ids: new Uint32Array(),
-  cpc: new Float64Array(),
-  searches: new Int32Array(),
-  figuresFrom: new Uint32Array(),
-  foldedInto: new Uint32Array(),
-  blockedBy: new Int32Array(),
-  competition: new Int8Array(),
-  asked: new Uint8Array(),
-  flags: new Uint8Array(),
-  texts: [],
-  norms: [],
-  sources: [],
-  removed: [],
+type Shown = { searches: Int32Array; means: Int32Array; cpc: Float64Array; competition: Int8Array };
+/** Estimates by row, -1 for none; `done` are those that were gone over, all up to `next`. */
+type Estimates = Shown & { done: Uint8Array; next: number };
+
+const noneShown = (length: number): Shown => ({
+  searches: new Int32Array(length).fill(-1),
+  means: new Int32Array(length).fill(-1),
+  cpc: new Float64Array(length).fill(-1),
+  competition: new Int8Array(length).fill(-1),
 });
+const noEstimates = (length: number): Estimates => ({
+  ...noneShown(length),
+  done: new Uint8Array(length),
+  next: 0,
+});
+const OUT = { searches: -1, meanSearches: -1, cpc: -1, competition: -1 };
+
+/** The estimates of keywords that are written as they were. */
+function carriedOver(
+  before: { columns: PoolColumns; rowOf: ReadonlyMap<number, number>; estimates: Estimates },
+  columns: PoolColumns,
+): Estimates {
+  const next = noEstimates(columns.ids.length);
+  const { estimates } = before;
+  columns.ids.forEach((id, row) => {
+    const old = before.rowOf.get(id);
+    if (old === undefined || estimates.done[old] !== 1 || before.columns.norms[old] !== columns.norms[row])
+      return;
+    // One whose told figures were there was not estimated.
+    if ((estimates.searches[old] as number) < 0 && (before.columns.searches[old] as number) >= 0) return;
+    next.done[row] = 1;
+    next.searches[row] = estimates.searches[old] as number;
+    next.means[row] = estimates.means[old] as number;
+    next.cpc[row] = estimates.cpc[old] as number;
+    next.competition[row] = estimates.competition[old] as number;
+  });
+  return next;
+}
+
+/** Told before taken, taken before estimated, estimated before made up. O(pool). */
+function shownOf(columns: PoolColumns, estimates: Estimates, usesMarket: boolean): Shown {
+  const { length } = columns.ids;
+  const shown = noneShown(length);
+  const first = (...values: number[]): number => values.find((value) => value >= 0) ?? -1;
+  for (let row = 0; row < length; row++) {
+    const made = (column: ArrayLike<number>) => (usesMarket ? (column[row] as number) : -1);
+    const searches = columns.searches[row] as number;
+    const madeSearches = made(columns.madeSearches);
+    shown.searches[row] = first(searches, estimates.searches[row] as number, madeSearches);
+    shown.means[row] = first(searches, estimates.means[row] as number, madeSearches);
+    shown.cpc[row] = first(
+      columns.cpc[row] as number,
+      columns.takenCpc[row] as number,
+      estimates.cpc[row] as number,
+      made(columns.madeCpc),
+    );
+    shown.competition[row] = first(
+      columns.competition[row] as number,
+      estimates.competition[row] as number,
+      made(columns.madeCompetition),
+    );
+  }
+  return shown;
+}
 
 /** Both lists are in the order of ids; what the delta has wins. */
 export function merged(old: PoolColumns, delta: PoolColumns): PoolColumns {
@@ -419,21 +576,5 @@ export function merged(old: PoolColumns, delta: PoolColumns): PoolColumns {
     picks.push({ from: delta, row, id });
   });
   picks.sort((a, b) => a.id - b.id);
-  return {
-    revision: delta.revision,
-    delta: false,
-    ids: Uint32Array.from(picks, ({ id }) => id),
-    cpc: Float64Array.from(picks, ({ from, row }) => from.cpc[row] as number),
-    searches: Int32Array.from(picks, ({ from, row }) => from.searches[row] as number),
-    figuresFrom: Uint32Array.from(picks, ({ from, row }) => from.figuresFrom[row] as number),
-    foldedInto: Uint32Array.from(picks, ({ from, row }) => from.foldedInto[row] as number),
-    blockedBy: Int32Array.from(picks, ({ from, row }) => from.blockedBy[row] as number),
-    competition: Int8Array.from(picks, ({ from, row }) => from.competition[row] as number),
-    asked: Uint8Array.from(picks, ({ from, row }) => from.asked[row] as number),
-    flags: Uint8Array.from(picks, ({ from, row }) => from.flags[row] as number),
-    texts: picks.map(({ from, row }) => from.texts[row] as string),
-    norms: picks.map(({ from, row }) => from.norms[row] as string),
-    sources: picks.map(({ from, row }) => from.sources[row] as number[]),
-    removed: [],
-  };
+  return pickColumns(picks, { revision: delta.revision, delta: false, removed: [] });
 }

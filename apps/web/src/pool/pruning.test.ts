@@ -1,4 +1,4 @@
-import { CUT, noFacts, type PoolColumns } from '@sprig/contracts';
+import { bareColumns, CUT, noFacts, type PoolColumns } from '@sprig/contracts';
 import { lookAlikeClasses } from '@sprig/core/prune';
 import { describe, expect, test } from 'vitest';
 import { PoolStore } from './pool-store.ts';
@@ -8,21 +8,15 @@ type Given = { text: string; searches?: number; cut?: boolean; blockedBy?: numbe
 
 function storeOf(rows: Given[]): PoolStore {
   const columns: PoolColumns = {
+    ...bareColumns(rows.map(({ text }) => text)),
     revision: 1,
-    delta: false,
     ids: Uint32Array.from(rows, (_, at) => at + 1),
-    cpc: new Float64Array(rows.length).fill(-1),
     searches: Int32Array.from(rows, ({ searches }) => searches ?? -1),
-    figuresFrom: new Uint32Array(rows.length),
-    foldedInto: new Uint32Array(rows.length),
     blockedBy: Int32Array.from(rows, ({ blockedBy }) => blockedBy ?? 0),
-    competition: new Int8Array(rows.length).fill(-1),
-    asked: new Uint8Array(rows.length),
     flags: Uint8Array.from(rows, ({ cut, apart }) => (cut ? CUT : 0) | (apart ? 8 : 0)),
     texts: rows.map(({ text }) => text),
     norms: rows.map(({ text }) => text.toLowerCase()),
     sources: rows.map(() => [1]),
-    removed: [],
   };
   const store = new PoolStore();
   store.take(columns);

@@ -1,4 +1,4 @@
-import { usualSortSettings } from '@sprig/contracts';
+import { bareColumns, usualSortSettings } from '@sprig/contracts';
 import { describe, expect, test } from 'vitest';
 import { PoolStore } from './pool-store.ts';
 import { type SortInput, Sorting } from './sorting.ts';
@@ -16,25 +16,16 @@ const TEXTS: [string, number][] = [
 ];
 
 function sorting() {
-  const rows = TEXTS.length;
   const store = new PoolStore();
   const texts = TEXTS.map(([text]) => text);
   store.take({
+    ...bareColumns(texts),
     revision: 1,
-    delta: false,
     ids: Uint32Array.from(texts, (_, at) => 11 + at),
-    cpc: new Float64Array(rows).fill(-1),
     searches: Int32Array.from(TEXTS, ([, searches]) => searches),
-    figuresFrom: new Uint32Array(rows),
-    foldedInto: new Uint32Array(rows),
-    blockedBy: new Int32Array(rows),
-    competition: new Int8Array(rows).fill(-1),
-    asked: new Uint8Array(rows),
-    flags: new Uint8Array(rows),
     texts,
     norms: texts,
     sources: texts.map(() => [1]),
-    removed: [],
   });
   return new Sorting(store);
 }

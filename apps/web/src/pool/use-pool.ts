@@ -2,7 +2,8 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { planKey, usePlanId, usePlanState } from '../api/plan.ts';
-import type { PoolWorker } from './worker.ts';
+import { useFacts } from '../plan/use-facts.ts';
+import type { Learned, PoolWorker } from './worker.ts';
 
 type Open = { plan: number; worker: Remote<PoolWorker>; thread: Worker };
 let open: Open | null = null;
@@ -17,9 +18,18 @@ export function poolWorker(plan: number): Remote<PoolWorker> {
 }
 
 /** The pool at the plan's newest revision; the older one stays in use while it is fetched. */
-export function usePool(): { worker: Remote<PoolWorker>; revision: number; length: number; ready: boolean } {
+export function usePool(): {
+  worker: Remote<PoolWorker>;
+  revision: number;
+  /** Of which told, estimated and made-up figures what is asked of the worker is. */
+  figures: string;
+  learned: Learned | null;
+  length: number;
+  ready: boolean;
+} {
   const plan = usePlanId();
   const { data: state } = usePlanState(plan);
+  const facts = useFacts(plan).value;
   const worker = poolWorker(plan);
   const { data } = useQuery({
     queryKey: [...planKey(plan), 'pool', state?.revision ?? 0],
@@ -28,7 +38,23 @@ export function usePool(): { worker: Remote<PoolWorker>; revision: number; lengt
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: keepPreviousData,
   });
-  return { worker, revision: data?.revision ?? 0, length: data?.length ?? 0, ready: data !== undefined };
+  // What is told is learned before what hangs on it is built.
+  const { data: learned = null } = useQuery({
+    queryKey: [...planKey(plan), 'learned', state?.builtRevision ?? 0, facts?.market],
+    queryFn: () => worker.learn(plan, facts?.market === 'stand-in'),
+    enabled: state !== undefined && facts !== undefined && data !== undefined,
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+  });
+  const revision = data?.revision ?? 0;
+  return {
+    worker,
+    revision,
+    figures: `${revision}.${learned?.changes ?? 0}`,
+    learned,
+    length: data?.length ?? 0,
+    ready: data !== undefined,
+  };
 }
 
 /**

@@ -2,13 +2,20 @@ import {
   framesOf,
   type GroupHeads,
   joinPools,
-  mixFigures,
+  LEARNED_FROM,
   type Negative,
-  readCurves,
   readHeads,
   type SharedList,
   unpackPool,
 } from '@sprig/contracts';
+import {
+  type Estimate,
+  type EstimateModel,
+  Estimator,
+  type Factor,
+  type MeasureModel,
+  type Quality,
+} from '@sprig/core/figures';
 import {
   decoderOf,
   guessEncoding,
@@ -63,6 +70,17 @@ export type ReadSummary = {
   sample: { line: number; text: string; asked: number; searches: number | null; cpc: number | null }[];
 };
 
+/** How good estimates of a measure are, from how many told keywords. */
+export type EstimatesAbout = { told: number; quality: Quality };
+export type Learned = { changes: number; searches: EstimatesAbout | null; cpc: EstimatesAbout | null };
+export type EstimateSaid = Estimate & { factors: Factor[] };
+
+const aboutOf = (model: MeasureModel | null | undefined): EstimatesAbout | null =>
+  model ? { told: model.told, quality: model.quality } : null;
+
+/** Keywords estimated before others are answered again: some milliseconds. */
+const ESTIMATED_AT_ONCE = 1_500;
+
 const SHOWN_PROBLEMS = 500;
 const SAMPLE = 200;
 
@@ -88,8 +106,56 @@ class PoolWorker {
     if (!answer.ok) throw new Error('The pool could not be fetched. Try again in a moment.');
     const frames = framesOf(new Uint8Array(await answer.arrayBuffer()));
     const columns = joinPools(frames.map((frame) => unpackPool(frame, codec)));
-    if (!columns.delta || columns.revision > this.store.revision) this.store.take(columns);
+    if (!columns.delta || columns.revision > this.store.revision) {
+      this.store.take(columns);
+      await this.fillEstimates();
+    }
     return { revision: this.store.revision, length: this.store.length };
+  }
+
+  private learnedFrom: string | null = null;
+  private usesMarket = false;
+  private estimator: Estimator | null = null;
+
+  /**
+   * Estimates by what the server has learned last. Answers a number that grows whenever estimates are others, and how
+   * good they are.
+   */
+  async learn(plan: number, usesMarket: boolean): Promise<Learned> {
+    const known = this.learnedFrom === null ? '' : `?known=${encodeURIComponent(this.learnedFrom)}`;
+    const answer = await fetch(`/api/plans/${plan}/estimates${known}`);
+    if (!answer.ok) throw new Error('What the figures tell could not be fetched. Try again in a moment.');
+    const isNew = answer.status === 200;
+    if (isNew) {
+      this.learnedFrom = answer.headers.get(LEARNED_FROM);
+      this.estimator = new Estimator((await answer.json()) as EstimateModel);
+    }
+    if (isNew || usesMarket !== this.usesMarket) {
+      this.usesMarket = usesMarket;
+      this.store.estimateBy(this.estimator, usesMarket);
+      await this.fillEstimates();
+    }
+    const { measures } = this.estimator?.model ?? {};
+    return {
+      changes: this.store.figuresChanges,
+      searches: aboutOf(measures?.searches),
+      cpc: aboutOf(measures?.cpc),
+    };
+  }
+
+  /** Goes over the pool a little at a time, so that a keystroke between is answered at once. */
+  private async fillEstimates(): Promise<void> {
+    while (this.store.fillEstimates(ESTIMATED_AT_ONCE)) await new Promise((go) => setTimeout(go, 0));
+  }
+
+  /** Why a keyword's searches or CPC are estimated as they are; null where it is not estimated. */
+  estimateOf(measure: 'searches' | 'cpc', id: number): EstimateSaid | null {
+    const row = this.store.rowById(id);
+    if (row === undefined || !this.estimator) return null;
+    const norm = this.store.norm(row);
+    const estimate = this.estimator.of(measure, norm);
+    const factors = this.estimator.factors(measure, norm);
+    return estimate && factors && { ...estimate, factors };
   }
 
   query(query: PoolQuery): PoolOrder {
@@ -172,18 +238,9 @@ class PoolWorker {
     return this.mixing.mix(question);
   }
 
-  /** Asks the market about the next combinations, and answers what is known by then. */
-  async mixFigures(plan: number): Promise<MixFigures> {
-    const texts = this.mixing.wanting();
-    if (texts.length > 0) {
-      const answer = await fetch(`/api/plans/${plan}/mix/figures`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ texts }),
-      });
-      if (!answer.ok) throw new Error('The market does not answer. Try again in a moment.');
-      this.mixing.tell(texts, mixFigures.answer.parse(await answer.json()));
-    }
+  /** Looks at the next combinations, and answers what is known by then. */
+  mixFigures(): MixFigures {
+    this.mixing.lookAtNext();
     return this.mixing.figures();
   }
 
@@ -195,8 +252,8 @@ class PoolWorker {
     return this.mixing.inMatrix(view, row, column, isCut);
   }
 
-  mixUnder(searches: number) {
-    return this.mixing.under(searches);
+  mixUnder(searches: number, byEstimates: boolean) {
+    return this.mixing.under(searches, byEstimates);
   }
 
   mixList(filter: MixFilter) {
@@ -290,20 +347,6 @@ class PoolWorker {
 
   liveBuild(input: BuildInput): LiveBuild {
     return this.building.live(input);
-  }
-
-  /** Asks the market about the next keywords; answers how many it was asked about now. */
-  async askCurves(plan: number): Promise<number> {
-    const texts = this.building.wanting(CURVES_AT_ONCE);
-    if (texts.length === 0) return 0;
-    const answer = await fetch(`/api/plans/${plan}/curves`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ texts }),
-    });
-    if (!answer.ok) throw new Error('The market does not answer. Try again in a moment.');
-    this.building.tell(texts, readCurves.answer.parse(await answer.json()));
-    return texts.length;
   }
 
   /** Reads a pasted list. */
@@ -413,8 +456,6 @@ class PoolWorker {
     return siteWords(site, (word) => weights.get(word) ?? (commonWords.has(word) ? 1 : 0));
   }
 }
-
-const CURVES_AT_ONCE = 5_000;
 
 const encoder = new TextEncoder();
 const decoder = new TextDecoder();

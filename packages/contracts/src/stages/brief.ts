@@ -1,3 +1,4 @@
+import { assumptionLimits, usualAssumptions } from '@sprig/core/figures';
 import { casingOf, ListedWords, languagePack } from '@sprig/core/text';
 import { capitalsOf, type EditorialWords, type Writing } from '@sprig/core/write';
 import { z } from 'zod';
@@ -24,6 +25,31 @@ const location = z.strictObject({ name: text(200), level: z.enum(locationLevels)
 const minutes = z.number().int().min(0).max(1_440);
 /** -90% to +900%, in basis points. */
 const adjustment = z.number().int().min(-9_000).max(90_000);
+
+const assumed = (name: keyof typeof assumptionLimits) =>
+  z
+    .number()
+    .int()
+    .min(assumptionLimits[name][0])
+    .max(assumptionLimits[name][1])
+    .default(usualAssumptions[name]);
+
+/** What forecasts take for granted; percentages in basis points. */
+export const assumptionsSchema = z.strictObject({
+  priceAt: assumed('priceAt'),
+  step: assumed('step'),
+  stepAtNone: assumed('stepAtNone'),
+  stepAtMost: assumed('stepAtMost'),
+  ctr: assumed('ctr'),
+  ctrFall: assumed('ctrFall'),
+  lastPosition: assumed('lastPosition'),
+  share: assumed('share'),
+  shareFall: assumed('shareFall'),
+  reach: assumed('reach'),
+});
+
+/** Who is asked for figures that nobody told: nobody, or the stand-in market, which makes them up. */
+export const markets = ['none', 'stand-in'] as const;
 
 /** The plan's facts; everything is optional and has a default that fits most plans. */
 export const factsSchema = z.strictObject({
@@ -68,6 +94,8 @@ export const factsSchema = z.strictObject({
   rotation: z.enum(rotations).default('best'),
   /** Sites of partner networks on which nothing is to show. */
   sitesOut: lines(2_000).default([]),
+  market: z.enum(markets).default('none'),
+  assumptions: assumptionsSchema.default(usualAssumptions),
 });
 export type Facts = z.infer<typeof factsSchema>;
 

@@ -169,7 +169,7 @@ export const groupRow = z.object({
   searches: count.nullable(),
   keywords: count,
   base: micros,
-  baseFrom: z.enum(['held', 'estimate', 'theme', 'default']),
+  baseFrom: z.enum(['held', 'estimate', 'theme', 'taken', 'default']),
   step: count,
   status,
   labels: z.array(z.string()),
@@ -396,7 +396,7 @@ export const aimSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('share'), at: z.number().int().min(1).max(10_000) }),
 ]);
 
-/** A day's clicks and cost, as the market expects them. */
+/** A day's clicks and cost, as they are forecast. */
 export const dayForecast = z.object({ clicks: z.number().min(0), cost: micros });
 export type DayForecast = z.infer<typeof dayForecast>;
 
@@ -453,6 +453,14 @@ export const viewForecast = endpoint({
     /** The same within the daily budgets, and the share of the demand that they reach. */
     held: dayForecast.extend({ reached: count }),
     budget: micros,
+    /** Eight in ten lie between. */
+    low: dayForecast,
+    high: dayForecast,
+    /** Searches of which nothing can be forecast: their searches or their CPC are not known. */
+    missing: count,
+    /** What share of the clicks rests on estimates, and on made-up figures; basis points. */
+    estimated: count,
+    madeUp: count,
     position: z.number().nullable(),
     medianBid: micros.nullable(),
     curve: z.array(curvePoint),
@@ -461,21 +469,6 @@ export const viewForecast = endpoint({
   }),
 });
 export type ForecastView = z.output<(typeof viewForecast)['answer']>;
-
-/** What the market expects of keywords, eight positions to each from the top, for working bids out as one drags. */
-export const readCurves = endpoint({
-  method: 'POST',
-  path: '/api/plans/:plan/curves',
-  params: planParams,
-  query: nothing,
-  body: z.object({ texts: z.array(z.string().max(400)).max(5_000) }),
-  answer: z.object({
-    positions: count,
-    bids: z.array(z.number()),
-    clicks: z.array(z.number()),
-    shares: z.array(z.number()),
-  }),
-});
 
 const addedNegative = z.object({ text: text(400), type: z.enum(negativeTypes) });
 

@@ -22,6 +22,15 @@ export const readOptions = z.object({
   bullets: z.boolean().optional(),
 });
 
+/** The header that names what a model of estimates was learned from; `known` in the query asks for another one only. */
+export const LEARNED_FROM = 'x-learned-from';
+
+/** A day, `2027-03-31`. */
+export const figuresDay = z
+  .string()
+  .regex(/^\d{4}-\d\d-\d\d$/, 'Not a day. Write it like 2027-03-31.')
+  .refine((value) => !Number.isNaN(Date.parse(value)), 'There is no such day.');
+
 export const uploadAnswer = z.object({ upload: z.uuid(), bytes: count });
 
 export const startImport = endpoint({
@@ -34,6 +43,8 @@ export const startImport = endpoint({
     kind: z.enum(['paste', 'file']),
     name: text(200).refine((name) => name.trim() !== '', 'A source needs a name.'),
     options: readOptions,
+    /** The day that its figures are of; null: that on which it comes in. */
+    figuresOn: figuresDay.nullable().default(null),
   }),
   answer: z.object({ job: z.uuid() }),
 });
@@ -49,9 +60,11 @@ export type ImportResult = z.infer<typeof importResult>;
 
 export const sourceSchema = z.object({
   id,
-  kind: z.enum(['paste', 'file', 'hand', 'ideas', 'recipe']),
+  kind: z.enum(['paste', 'file', 'hand', 'ideas', 'recipe', 'figures', 'estimates']),
   name: z.string(),
   madeAt: z.string(),
+  /** The day that its figures are of, where somebody said so. */
+  figuresOn: z.string().nullable(),
   actor: z.string(),
   /** Lines read, keywords among them, lines that said nothing new. */
   lines: count,

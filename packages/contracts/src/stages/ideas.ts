@@ -1,3 +1,4 @@
+import { origins } from '@sprig/core/figures';
 import { z } from 'zod';
 import { count, micros, nothing, planParams, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
@@ -66,19 +67,28 @@ export const askFigures = endpoint({
   answer: importResult,
 });
 
-/** What the market says of one search. */
+const origin = z.enum(origins).nullable();
+
+/** What is known of one search, each figure with where it is from (null: nowhere), and what each position would cost. */
 export const lookUp = endpoint({
   method: 'GET',
-  path: '/api/plans/:plan/market',
+  path: '/api/plans/:plan/search',
   params: planParams,
   query: z.object({ text: z.string().min(1).max(400) }),
   body: nothing,
   answer: z.object({
-    provider: z.object({ name: z.string(), isStandIn: z.boolean() }),
-    idea: ideaSchema,
-    /** The bid that reaches each position, 1 = top; null where none does. */
+    text: z.string(),
+    inPool: z.boolean(),
+    searches: z.number().nullable(),
+    cpc: z.number().nullable(),
+    competition: z.number().nullable(),
+    from: z.object({ searches: origin, cpc: origin, competition: origin }),
+    /** Searches of the last twelve months, oldest first, where they are told or made up. */
+    months: z.array(count).nullable(),
+    /** The least bid that reaches each position, 1 = top; none where searches or the CPC are not known. */
     positions: z.array(
       z.object({ position: z.number(), bid: micros, clicks: z.number(), share: z.number() }),
     ),
   }),
 });
+export type SearchKnown = z.infer<(typeof lookUp)['answer']>;

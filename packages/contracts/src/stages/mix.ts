@@ -1,16 +1,6 @@
 import { briefFacts, type Recipe } from '@sprig/core/mix';
 import { z } from 'zod';
-import {
-  count,
-  fieldEdits,
-  id,
-  idText,
-  micros,
-  nothing,
-  planParams,
-  revisionAnswer,
-  text,
-} from '../common.ts';
+import { count, fieldEdits, id, idText, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 
 /** The most that one list may weigh, in UTF-16 units: 50,000 long lines. */
@@ -213,20 +203,4 @@ export const removeWordList = endpoint({
   query: nothing,
   body: nothing,
   answer: revisionAnswer,
-});
-
-/** What the market says of combinations, in their order. */
-export const mixFigures = endpoint({
-  method: 'POST',
-  path: '/api/plans/:plan/mix/figures',
-  params: planParams,
-  query: nothing,
-  body: z.object({ texts: z.array(text(500)).max(MOST_FIGURES) }),
-  answer: z.object({
-    provider: z.object({ name: z.string(), isStandIn: z.boolean() }),
-    searches: z.array(count),
-    cpc: z.array(micros),
-    /** What the clicks of a month would cost at that price, in micros. */
-    cost: z.array(count),
-  }),
 });

@@ -7,7 +7,7 @@ import type { Ladder, Layout } from './layout.ts';
 export type BidParts = { base: Micros; steps: readonly BasisPoints[]; held: Micros | null };
 
 /** Where the base of a bid comes from. */
-export type BaseFrom = 'held' | 'estimate' | 'theme' | 'default';
+export type BaseFrom = 'held' | 'estimate' | 'theme' | 'taken' | 'default';
 
 /** What a row's steps hang on besides its match type. */
 export type StepsOf = {
@@ -43,13 +43,18 @@ export function bidOf(parts: BidParts, ladder: Pick<Ladder, 'floor' | 'ceiling'>
   return between(multiplied(parts.base, parts.steps, increment), ladder.floor, ladder.ceiling);
 }
 
-/** The base of a keyword's bids, and where it comes from. */
+/**
+ * The base of a keyword's bids, and where it comes from: its own CPC by hand or told, else the median of those of its
+ * theme, else an estimate that was taken, else the plan's default. What is only estimated moves no bid.
+ */
 export function baseFor(
   { ladder }: Pick<Layout, 'ladder'>,
   cpc: Micros | null,
   median: Micros | null,
+  taken: Micros | null = null,
 ): [Micros, BaseFrom] {
   if (ladder.baseBy === 'estimate' && cpc !== null) return [cpc, 'estimate'];
   if (ladder.baseBy !== 'default' && median !== null) return [median, 'theme'];
+  if (ladder.baseBy === 'estimate' && taken !== null) return [taken, 'taken'];
   return [ladder.defaultBase, 'default'];
 }

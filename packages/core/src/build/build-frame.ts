@@ -226,7 +226,8 @@ class Framer {
   /** The base of a group: of its keyword, or of its theme. */
   private baseOf(unit: Unit, keyword: BuildKeyword): [Micros, BaseFrom] {
     const { ladder } = this.input.layout;
-    if (unit.kind === 'single') return baseFor(this.input.layout, keyword.cpc, this.medianFor(unit.theme));
+    if (unit.kind === 'single')
+      return baseFor(this.input.layout, keyword.cpc, this.medianFor(unit.theme), keyword.takenCpc);
     const median = ladder.baseBy === 'default' ? null : this.medianFor(unit.theme);
     return median === null ? [ladder.defaultBase, 'default'] : [median, 'theme'];
   }

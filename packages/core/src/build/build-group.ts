@@ -113,7 +113,7 @@ export class RowBuilder {
     const base =
       frame.baseFrom === 'held'
         ? frame.base
-        : baseFor(layout, keyword.cpc, keyword.theme ? medianOf(keyword.theme) : null)[0];
+        : baseFor(layout, keyword.cpc, keyword.theme ? medianOf(keyword.theme) : null, keyword.takenCpc)[0];
     const prefix = `${frame.prefix}k${keyword.id}`;
     for (let place = 0; place < matchTypes.length; place++) {
       const lane = laneOf(byLane, 1 << place, onlyLane);

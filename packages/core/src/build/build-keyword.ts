@@ -12,6 +12,8 @@ export type BuildKeyword = {
   marks: readonly number[];
   cpc: Micros | null;
   searches?: number | null;
+  /** An estimate of the CPC that was taken, for want of a told one. */
+  takenCpc?: Micros | null;
   /** The theme that it is placed in; 0 or none: unplaced. */
   theme?: number;
   stage?: FunnelStage | null;

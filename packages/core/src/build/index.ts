@@ -1,4 +1,3 @@
-export { type Aim, type AimedBid, aimedBid, type Unreachable } from './aim.ts';
 export { type BaseFrom, type BidParts, baseFor, bidOf, type StepsOf, stepsFor } from './bid.ts';
 export { buildFrame, renameFrame } from './build-frame.ts';
 export { type BuiltCampaign, type BuiltGroup, type BuiltRow, RowBuilder } from './build-group.ts';
@@ -7,17 +6,6 @@ export { type BuiltPlan, buildPlan } from './build-plan.ts';
 export { type BidChange, changedBid, mostPercent } from './bulk-bids.ts';
 export { type AuditFailure, auditFences, type FenceAudit } from './fence-audit.ts';
 export { countFences, type FencePlan, type Fences, makeFences } from './fences.ts';
-export {
-  addForecast,
-  type Curve,
-  type CurvePoint,
-  type Forecast,
-  forecastAt,
-  nothingForecast,
-  perDay,
-  type Standing as BidStanding,
-  withinBudget,
-} from './forecast.ts';
 export type { CampaignFrame, Copied, Frame, FrameInput, GroupFrame } from './frame.ts';
 export {
   type Covered,

@@ -12,7 +12,15 @@ export {
 export { filterWords } from './filter-words.ts';
 export { type ListLayout, layoutName, type OpenQuestion, type ReadOptions } from './list-layout.ts';
 export { ListStream } from './list-stream.ts';
-export { type Figures, figuresOf, fromMentions, type Mention, noFigures } from './merge-pool.ts';
+export {
+  BY_HAND,
+  type Figures,
+  figuresOf,
+  fromMentions,
+  type Mention,
+  noFigures,
+  type PooledFigures,
+} from './merge-pool.ts';
 export {
   firstSaid,
   type ListCounts,

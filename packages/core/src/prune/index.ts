@@ -5,6 +5,7 @@ export {
   type LookAlike,
   type LookAlikeGroup,
   type LookAlikeInput,
+  lookAlikeSignatures,
   lookAlikes,
 } from './look-alikes.ts';
 export { misspellings, type VocabularyWord } from './misspellings.ts';

@@ -53,6 +53,20 @@ export function lookAlikes({ pool, classes, pack, isOrdinary }: LookAlikeInput):
     .sort((a, b) => b.searches - a.searches || compare(pool.normOf(a.keeper), pool.normOf(b.keeper)));
 }
 
+/**
+ * What each keyword is written as under a set of classes; those that are written the same are alike. Of keywords that
+ * share a writing `lookAlikes` makes a group.
+ */
+export function lookAlikeSignatures(
+  pool: LookAlikePool,
+  classes: readonly LookAlikeClass[],
+  pack: LanguagePack,
+  isOrdinary: (word: string) => boolean,
+): (at: number) => string {
+  const chosen = new Set(classes);
+  return new Writing(pool, chosen, pack, isOrdinary).under(chosen);
+}
+
 function toGroup(
   members: number[],
   pool: LookAlikePool,

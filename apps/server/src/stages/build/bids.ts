@@ -1,21 +1,15 @@
 import type { BidScope, BidsAnswer } from '@sprig/contracts';
-import {
-  type Aim,
-  aimedBid,
-  type BidChange,
-  type Curve,
-  changedBid,
-  type Unreachable,
-} from '@sprig/core/build';
+import { type BidChange, changedBid } from '@sprig/core/build';
+import { type Aim, aimedBid, type Curve, type Unreachable } from '@sprig/core/figures';
 import { asMicros, between, type Micros, multiplied } from '@sprig/core/money';
 import { incrementOf, plainOutlet } from '@sprig/core/ship';
 import type { PlanCaller } from '../../caller.ts';
 import { inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 import { notFound } from '../../failure.ts';
+import { PlanFigures } from '../../figures/plan-figures.ts';
 import { grouped } from '../../grouped.ts';
 import { counted } from '../../words.ts';
-import { curvesOf } from './curves.ts';
 import { dayOf } from './forecasts.ts';
 import { holdAll } from './holds.ts';
 import { type BiddingRow, type Scoped, scopedRows } from './scope-rows.ts';
@@ -54,9 +48,9 @@ export function aimBids(
       const increment = incrementOf(plainOutlet, rules.currency);
       const { floor, ceiling } = rules.layout.ladder;
       const bids = new Map<string, Micros>();
-      for (const own of grouped(rows, ({ group, text }) => `${group} ${text}`).values()) {
+      for (const own of grouped(rows, ({ group, norm }) => `${group} ${norm}`).values()) {
         const [first] = own;
-        const aimed = aimedBid(curves.get(first?.text ?? '') ?? [], aim, headroom, { ceiling, increment });
+        const aimed = aimedBid(curves.get(first?.norm ?? '') ?? [], aim, headroom, { ceiling, increment });
         if ('unreachable' in aimed) unreachable[aimed.unreachable]++;
         else
           for (const [key, bid] of inOrder(own, aimed.bid, increment))
@@ -89,7 +83,8 @@ async function setBids(
 ): Promise<BidsAnswer> {
   const scoped = await scopedRows(caller, scope);
   const { rows } = scoped;
-  const curves = await curvesOf(new Set(rows.map(({ text }) => text)));
+  const figures = await PlanFigures.of(caller);
+  const curves = await figures.curvesOf(rows.map(({ norm }) => norm));
   const bids = newBids(scoped, curves);
   const after = (row: BiddingRow) => bids.get(row.key) ?? row.bid;
   const changed = rows.filter((row) => after(row) !== row.bid);

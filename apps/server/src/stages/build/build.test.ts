@@ -556,12 +556,12 @@ describe('bids', () => {
     const change = (dry: boolean) =>
       server.call(api.changeBids, {
         params: { plan },
-        body: { scope: { campaign: 'c' }, change: { kind: 'percent', by: 1_000 }, dry },
+        body: { scope: { campaign: 'c' }, change: { kind: 'percent', by: -1_000 }, dry },
       });
     const before = await dump(plan);
     const would = await change(true);
     expect(would).toMatchObject({ rows: 14, changed: 14 });
-    expect(would.after.cost).toBeGreaterThan(would.before.cost);
+    expect(would.after.cost).toBeLessThan(would.before.cost);
     expect(await dump(plan)).toEqual(before);
     await change(false);
     await built(server, plan);
@@ -617,20 +617,27 @@ describe('bids', () => {
   });
 
   test('many searches are added up only until they pass a limit', async () => {
-    const texts = Array.from({ length: 12_000 }, (_, at) => `kayak hire ${at}`);
-    const entered = texts.map((text, at) => ({ text, bid: asMicros(3_000_000 - at * 100) }));
-    const whole = await costBeyond(entered, asMicros(Number.MAX_SAFE_INTEGER));
-    const halves = [entered.slice(0, 6_000), entered.slice(6_000)];
-    const parts = await Promise.all(
-      halves.map((half) => costBeyond(half, asMicros(Number.MAX_SAFE_INTEGER))),
+    const plan = await planOf(server);
+    const texts = Array.from({ length: 12_000 }, (_, at) => `kettle ${at}`);
+    await takeIn(
+      server,
+      plan,
+      ['Keyword,Searches,CPC', ...texts.map((text) => `${text},100,0.50`)].join('\n'),
     );
+    const caller = { ...server.caller, plan };
+    const most = asMicros(Number.MAX_SAFE_INTEGER);
+    const entered = texts.map((text, at) => ({ text, bid: asMicros(3_000_000 - at * 100) }));
+    const whole = await costBeyond(caller, entered, most);
+    const halves = [entered.slice(0, 6_000), entered.slice(6_000)];
+    const parts = await Promise.all(halves.map((half) => costBeyond(caller, half, most)));
     expect(whole.isWhole).toBe(true);
+    expect(whole.cost).toBeGreaterThan(0);
     expect(Math.abs(whole.cost - parts.reduce((sum, { cost }) => sum + cost, 0))).toBeLessThanOrEqual(2);
-    const soon = await costBeyond(entered, asMicros(10_000));
+    const soon = await costBeyond(caller, entered, asMicros(10_000));
     expect(soon.isWhole).toBe(false);
     expect(soon.cost).toBeGreaterThan(10_000);
     expect(soon.cost).toBeLessThan(whole.cost);
-    expect((await costBeyond(entered, whole.cost)).cost).toBe(whole.cost);
+    expect((await costBeyond(caller, entered, whole.cost)).cost).toBe(whole.cost);
   });
 
   test('a narrower match that bids less than a wider one is a warning, unless the ladder is mended', async () => {

@@ -4,25 +4,29 @@ import {
   addForecast,
   aimedBid,
   type Curve,
+  CurveMaker,
   type Forecast,
+  ForecastRange,
   forecastAt,
   nothingForecast,
   perDay,
   withinBudget,
-} from '@sprig/core/build';
+} from '@sprig/core/figures';
 import { asMicros, type Micros, medianOf } from '@sprig/core/money';
 import { incrementOf, plainOutlet } from '@sprig/core/ship';
+import { normalise } from '@sprig/core/text';
 import type { PlanCaller } from '../../caller.ts';
-import { curvesOf } from './curves.ts';
+import { PlanFigures, type TextFigures } from '../../figures/plan-figures.ts';
 import { type BiddingRow, type Scoped, scopedRows } from './scope-rows.ts';
 
-/** Positions of the curve of cost against clicks. */
+/** Ad groups that a picture is given the forecast of. */
 const MOST_PARTS = 3_000;
+/** Positions of the curve of cost against clicks. */
 const POSITIONS = [1, 1.5, 2, 2.5, 3, 4, 5, 6, 7, 8];
 
 /**
  * The bid that each search of a scope is entered with: a keyword's own text is searched for once, and its highest bid
- * in the campaign stands for it. What its wider match types reach besides is not known to the market.
+ * stands for it. What its wider match types reach besides is not counted.
  */
 export function entries(
   rows: readonly BiddingRow[],
@@ -31,8 +35,8 @@ export function entries(
   const best = new Map<string, BiddingRow & { entered: Micros }>();
   for (const row of rows) {
     const entered = bidOf(row);
-    const there = best.get(row.text);
-    if (!there || entered > there.entered) best.set(row.text, { ...row, entered });
+    const there = best.get(row.norm);
+    if (!there || entered > there.entered) best.set(row.norm, { ...row, entered });
   }
   return best;
 }
@@ -49,35 +53,32 @@ export function dayOf(
   bidOf?: (row: BiddingRow) => Micros,
 ): DayForecast {
   let sum = nothingForecast;
-  for (const { text, entered } of entries(rows, bidOf).values())
-    sum = addForecast(sum, forecastAt(curves.get(text) ?? [], entered));
+  for (const { norm, entered } of entries(rows, bidOf).values())
+    sum = addForecast(sum, forecastAt(curves.get(norm) ?? [], entered));
   return rounded(perDay(sum));
 }
 
-/** A search and the bid that it is entered with. */
+/** A search, as a keyword is written, and the bid that it is entered with. */
 export type Entered = { text: string; bid: Micros };
-/** Searches of which it is asked at once whether a limit is passed, and of which it is asked at most. */
+/** Searches of which it is asked at once whether a limit is passed. */
 const STEP = 5_000;
-export const MOST_ASKED = 40_000;
 
-/**
- * What a day costs, so far as it is needed to know whether it passes a limit; with the dearest searches first that is
- * soon known. `isWhole`: all of them are in it; of very many the market is asked only about the first.
- */
+/** What a day costs, so far as it is needed to know whether it passes a limit. `isWhole`: all of them are in it. */
 export async function costBeyond(
+  caller: PlanCaller,
   entered: readonly Entered[],
   limit: Micros,
 ): Promise<{ cost: Micros; isWhole: boolean }> {
+  const figures = await PlanFigures.of(caller);
   let month = nothingForecast;
-  const asked = Math.min(entered.length, MOST_ASKED);
-  for (let from = 0; from < asked; from += STEP) {
-    const step = entered.slice(from, from + STEP);
-    const curves = await curvesOf(step.map(({ text }) => text));
-    for (const { text, bid } of step) month = addForecast(month, forecastAt(curves.get(text) ?? [], bid));
+  for (let from = 0; from < entered.length; from += STEP) {
+    const step = entered.slice(from, from + STEP).map(({ text, bid }) => ({ norm: normalise(text), bid }));
+    const curves = await figures.curvesOf(step.map(({ norm }) => norm));
+    for (const { norm, bid } of step) month = addForecast(month, forecastAt(curves.get(norm) ?? [], bid));
     const { cost } = perDay(month);
     if (cost > limit) return { cost, isWhole: from + STEP >= entered.length };
   }
-  return { cost: perDay(month).cost, isWhole: asked === entered.length };
+  return { cost: perDay(month).cost, isWhole: true };
 }
 
 /** The forecast of a scope: now, within its budgets, and along the curve of cost against clicks. */
@@ -85,27 +86,44 @@ export async function forecastOf(caller: PlanCaller, scope: BidScope): Promise<F
   const scoped = await scopedRows(caller, scope);
   const { rows, budgets } = scoped;
   const entered = [...entries(rows).values()];
-  const curves = await curvesOf(entered.map(({ text }) => text));
+  const plan = await PlanFigures.of(caller);
+  const figures = await plan.figuresOf(entered.map(({ norm }) => norm));
+  const maker = new CurveMaker(plan.facts.assumptions);
+  const curves = new Map([...figures].map(([norm, known]) => [norm, maker.of(known)]));
   const byGroup = new Map<string, Forecast>();
   const byCampaign = new Map<string, Forecast>();
-  let positions = 0;
-  let seen = 0;
+  const range = new ForecastRange();
+  const sum = { positions: 0, clicks: 0, estimated: 0, madeUp: 0, missing: 0 };
   for (const row of entered) {
-    const found = forecastAt(curves.get(row.text) ?? [], row.entered);
+    const curve = curves.get(row.norm) as Curve;
+    const known = figures.get(row.norm) as TextFigures;
+    if (curve.length === 0) sum.missing++;
+    const found = forecastAt(curve, row.entered);
+    range.add(perDay(found), known.doubt);
     byGroup.set(row.group, addForecast(byGroup.get(row.group) ?? nothingForecast, found));
     byCampaign.set(row.campaign, addForecast(byCampaign.get(row.campaign) ?? nothingForecast, found));
     if (found.position === null) continue;
-    positions += found.position * found.clicks;
-    seen += found.clicks;
+    sum.positions += found.position * found.clicks;
+    sum.clicks += found.clicks;
+    const from = [known.from.searches, known.from.cpc];
+    if (from.includes('made-up')) sum.madeUp += found.clicks;
+    else if (from.includes('estimated') || from.includes('taken')) sum.estimated += found.clicks;
   }
   const isWhole = 'all' in scope || 'campaign' in scope;
+  const { low, high } = range.between();
+  const shareOf = (part: number) => (sum.clicks > 0 ? Math.round((part * 10_000) / sum.clicks) : 0);
   return {
     rows: rows.length,
     keywords: entered.length,
     now: rounded(perDay([...byCampaign.values()].reduce(addForecast, nothingForecast))),
     held: heldTo(byCampaign, isWhole ? budgets : new Map()),
-    budget: asMicros([...budgets.values()].reduce((sum, budget) => sum + budget, 0)),
-    position: seen > 0 ? Math.round((positions / seen) * 10) / 10 : null,
+    budget: asMicros([...budgets.values()].reduce((all, budget) => all + budget, 0)),
+    low: rounded(low),
+    high: rounded(high),
+    missing: sum.missing,
+    estimated: shareOf(sum.estimated),
+    madeUp: shareOf(sum.madeUp),
+    position: sum.clicks > 0 ? Math.round((sum.positions / sum.clicks) * 10) / 10 : null,
     medianBid: medianOf(rows.map(({ bid }) => bid)),
     curve: curvePoints(entered, curves, scoped),
     parts: [...byCampaign, ...dearest(byGroup)].map(([key, month]) => ({ key, ...rounded(perDay(month)) })),
@@ -131,7 +149,7 @@ function heldTo(byCampaign: ReadonlyMap<string, Forecast>, budgets: ReadonlyMap<
 
 /** The whole scope aimed at one position after another; what can't be aimed keeps its bid. */
 function curvePoints(
-  entered: readonly { text: string; entered: Micros }[],
+  entered: readonly { norm: string; entered: Micros }[],
   curves: ReadonlyMap<string, Curve>,
   { rules }: Scoped,
 ): ForecastView['curve'] {
@@ -141,8 +159,8 @@ function curvePoints(
     const aim: Aim = { kind: 'position', at };
     let sum = nothingForecast;
     let unreachable = 0;
-    for (const { text, entered: now } of entered) {
-      const curve = curves.get(text) ?? [];
+    for (const { norm, entered: now } of entered) {
+      const curve = curves.get(norm) ?? [];
       const aimed = aimedBid(curve, aim, 0, limits);
       if ('unreachable' in aimed) unreachable++;
       sum = addForecast(sum, forecastAt(curve, 'bid' in aimed ? aimed.bid : now));

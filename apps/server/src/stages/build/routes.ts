@@ -4,7 +4,6 @@ import { mount } from '../../http/mount.ts';
 import { refreshBlocks } from '../prune/index.ts';
 import { aimBids, changeBids } from './bids.ts';
 import { copyBuilt, removeCopy } from './copies.ts';
-import { curvesOf } from './curves.ts';
 import { auditView, fenceCounts, fencesView } from './fence-views.ts';
 import { forecastOf } from './forecasts.ts';
 import { headsOf, negativesAt, orderGroups, pageGroups, readGroup } from './groups.ts';
@@ -55,7 +54,6 @@ export const buildRoutes = (): Router => {
   mount(router, api.viewForecast, (caller, { params, body }) =>
     forecastOf({ ...caller, ...params }, body.scope),
   );
-  mount(router, api.readCurves, async (_, { body }) => packed(body.texts));
   mount(router, api.placeNegatives, (caller, { params, body }) =>
     placeNegatives({ ...caller, ...params }, body.places, body.negatives),
   );
@@ -96,20 +94,3 @@ export const buildRoutes = (): Router => {
   );
   return router;
 };
-
-const POSITIONS = 8;
-
-/** Curves as flat lists of eight positions each, the top first; where a market knows fewer the rest is 0. */
-async function packed(texts: readonly string[]) {
-  const curves = await curvesOf(texts);
-  const all = texts.flatMap((text) => {
-    const curve = curves.get(text) ?? [];
-    return Array.from({ length: POSITIONS }, (_, at) => curve[at]);
-  });
-  return {
-    positions: POSITIONS,
-    bids: all.map((point) => point?.bid ?? 0),
-    clicks: all.map((point) => point?.clicks ?? 0),
-    shares: all.map((point) => point?.share ?? 0),
-  };
-}

@@ -1,6 +1,7 @@
 import type { BidScope } from '@sprig/contracts';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { asMicros, type Micros } from '@sprig/core/money';
+import { normalise } from '@sprig/core/text';
 import type { PlanCaller } from '../../caller.ts';
 import { select } from '../../database/connect.ts';
 import { type BidRules, bidRules, toRow } from './rows.ts';
@@ -11,6 +12,8 @@ export type BiddingRow = {
   group: string;
   campaign: string;
   text: string;
+  /** The text in normal form: what is searched for. */
+  norm: string;
   type: MatchType;
   bid: Micros;
 };
@@ -59,6 +62,7 @@ export async function scopedRows(caller: PlanCaller, scope: BidScope): Promise<S
       group: row.group_key,
       campaign: row.campaign_key,
       text: row.text,
+      norm: normalise(row.text),
       type: matchTypes[row.type] as MatchType,
       bid: toRow({ ...row, ...NO_MORE }, rules).bid,
     })),

@@ -1,6 +1,14 @@
 import * as api from '@sprig/contracts';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { planOf, poolOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
+import {
+  askStandIn,
+  built,
+  planOf,
+  poolOf,
+  startTestServer,
+  type TestServer,
+  takeIn,
+} from '../../testing/start-test-server.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -11,8 +19,14 @@ afterAll(() => server.stop());
 const find = (plan: number, request: object, filters: object = {}) =>
   server.call(api.findIdeas, { params: { plan }, body: { request: request as never, filters } });
 
-test('ideas around seeds, filtered, and told which are in the pool', async () => {
+const asking = async (): Promise<number> => {
   const plan = await planOf(server);
+  await askStandIn(server, plan);
+  return plan;
+};
+
+test('ideas around seeds, filtered, and told which are in the pool', async () => {
+  const plan = await asking();
   await takeIn(server, plan, 'Kayak Hire\n');
   const { ideas, provider, total } = await find(plan, { from: 'seeds', seeds: ['kayak hire', ' '] });
   expect(provider).toEqual({ name: 'Stand-in market', isStandIn: true });
@@ -30,7 +44,7 @@ test('ideas around seeds, filtered, and told which are in the pool', async () =>
 });
 
 test('ideas from a page, a rival, a half-typed search and the pool; refusals say what to do', async () => {
-  const plan = await planOf(server);
+  const plan = await asking();
   expect((await find(plan, { from: 'page', address: 'saltmarshpaddle.example/hire' })).seeds).toContain(
     'kayak hire',
   );
@@ -49,7 +63,7 @@ test('ideas from a page, a rival, a half-typed search and the pool; refusals say
 });
 
 test('taken ideas are a source with the market’s figures, undone in one step', async () => {
-  const plan = await planOf(server);
+  const plan = await asking();
   await takeIn(server, plan, 'kayak\t10\t0.10\n');
   const { ideas } = await find(plan, { from: 'seeds', seeds: ['kayak'] });
   const texts = ideas.slice(0, 5).map(({ text }) => text);
@@ -61,7 +75,7 @@ test('taken ideas are a source with the market’s figures, undone in one step',
   const pool = await poolOf(server, plan);
   for (const idea of ideas.slice(0, 5)) {
     const at = pool.norms.indexOf(idea.text);
-    expect([pool.searches[at], pool.cpc[at], pool.competition[at]]).toEqual([
+    expect([pool.madeSearches[at], pool.madeCpc[at], pool.madeCompetition[at]]).toEqual([
       idea.searches,
       idea.cpc,
       idea.competition,
@@ -74,21 +88,45 @@ test('taken ideas are a source with the market’s figures, undone in one step',
   expect([after.norms, [...after.searches], [...after.cpc]]).toEqual([['kayak'], [10], [100_000]]);
 });
 
-test('figures are asked for keywords without any, and a look-up tells of one search', async () => {
-  const plan = await planOf(server);
+test('made-up figures are asked for keywords without any, and never stand over told ones', async () => {
+  const plan = await asking();
   await takeIn(server, plan, 'Kayak Hire\t\ncanoe\t77\n');
-  const ask = () => server.call(api.askFigures, { params: { plan }, body: { ids: null } });
-  expect(await ask()).toMatchObject({ added: 0, alreadyThere: 1 });
-  const { idea, positions } = await server.call(api.lookUp, {
-    params: { plan },
-    query: { text: 'KAYAK hire' },
-  });
-  expect(idea).toMatchObject({ text: 'kayak hire', inPool: true });
-  expect(positions).toHaveLength(8);
+  const ask = (ids: number[] | null) => server.call(api.askFigures, { params: { plan }, body: { ids } });
+  expect(await ask(null)).toMatchObject({ added: 0, alreadyThere: 1 });
   const pool = await poolOf(server, plan);
-  expect([...pool.searches]).toEqual([idea.searches, 77]);
+  expect([...pool.searches]).toEqual([-1, 77]);
+  expect(pool.madeSearches[0]).toBeGreaterThan(0);
   expect(pool.texts[0]).toBe('Kayak Hire');
-  await expect(ask()).rejects.toMatchObject({ status: 400 });
+  await ask([...pool.ids]);
+  const again = await poolOf(server, plan);
+  expect([again.searches[1], again.cpc[1]]).toEqual([77, -1]);
+  expect(again.madeSearches[1]).toBeGreaterThan(0);
+  await built(server, plan);
+  const known = await server.call(api.lookUp, { params: { plan }, query: { text: 'KAYAK hire' } });
+  expect(known).toMatchObject({
+    text: 'kayak hire',
+    inPool: true,
+    searches: pool.madeSearches[0],
+    from: { searches: 'made-up', cpc: 'made-up' },
+  });
+  expect(known.months).toHaveLength(12);
+  expect(known.positions).toHaveLength(8);
+});
+
+test('a plan that asks no market is told so, and no figure is made up for it', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'kayak hire\t\n');
+  await expect(find(plan, { from: 'seeds', seeds: ['kayak'] })).rejects.toMatchObject({ status: 400 });
+  await expect(server.call(api.askFigures, { params: { plan }, body: { ids: null } })).rejects.toMatchObject({
+    status: 400,
+  });
+  expect(await server.call(api.lookUp, { params: { plan }, query: { text: 'kayak hire' } })).toMatchObject({
+    searches: null,
+    cpc: null,
+    from: { searches: null },
+    months: null,
+    positions: [],
+  });
 });
 
 test('the stand-in sites are served as pages', async () => {

@@ -1,14 +1,16 @@
-import type { Idea, ImportResult, ideaFilters, ideaRequest } from '@sprig/contracts';
+import type { Idea, ImportResult, ideaFilters, ideaRequest, SearchKnown } from '@sprig/contracts';
+import { CurveMaker } from '@sprig/core/figures';
 import { filterWords, type SaidKeyword } from '@sprig/core/gather';
 import { readNotation } from '@sprig/core/match';
 import { normalise } from '@sprig/core/text';
-import type { MarketFigures } from '@sprig/market';
+import type { MarketFigures, MarketProvider } from '@sprig/market';
 import type { z } from 'zod';
 import type { PlanCaller } from '../../caller.ts';
 import { inChange } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
-import { market } from '../../market.ts';
+import { marketOf, standIn } from '../../figures/market.ts';
+import { PlanFigures } from '../../figures/plan-figures.ts';
 import { takeInKeywords } from './import.ts';
 
 type Request = z.output<typeof ideaRequest>;
@@ -21,8 +23,8 @@ const POOL_SEEDS = 40;
 
 /** Ideas from the market, each with its figures and whether the pool has it. */
 export async function findIdeas(caller: PlanCaller, request: Request, filters: Filters) {
-  const provider = market();
-  const { seeds, texts } = await foundBy(caller, request);
+  const provider = await askedMarket(caller);
+  const { seeds, texts } = await foundBy(caller, provider, request);
   const figures = await provider.figures(texts);
   const { wanted, unwanted } = {
     wanted: filterWords(filters.contains).wanted,
@@ -49,16 +51,32 @@ export async function findIdeas(caller: PlanCaller, request: Request, filters: F
   };
 }
 
-async function foundBy(caller: PlanCaller, request: Request): Promise<{ seeds: string[]; texts: string[] }> {
-  const provider = market();
+/** The market that the plan asks; in one that asks none this can't be done. */
+async function askedMarket({ database, plan }: PlanCaller): Promise<MarketProvider> {
+  const market = await marketOf((sql) => select(database, sql, [plan]));
+  if (!market)
+    throw new SprigFailure(
+      'invalid',
+      'This plan asks no market: its figures are told and estimated. The stand-in market, whose figures are made up, is switched on in the brief.',
+      { at: 'market' },
+    );
+  return market;
+}
+
+async function foundBy(
+  caller: PlanCaller,
+  provider: MarketProvider,
+  request: Request,
+): Promise<{ seeds: string[]; texts: string[] }> {
   if (request.from === 'completions')
     return { seeds: [request.typed], texts: await provider.completions(request.typed, MOST_FOUND) };
-  const seeds = await seedsOf(caller, request);
+  const seeds = await seedsOf(caller, provider, request);
   return { seeds, texts: await provider.related(seeds, MOST_FOUND) };
 }
 
 async function seedsOf(
   caller: PlanCaller,
+  provider: MarketProvider,
   request: Exclude<Request, { from: 'completions' }>,
 ): Promise<string[]> {
   if (request.from === 'seeds') {
@@ -67,7 +85,7 @@ async function seedsOf(
       throw new SprigFailure('invalid', 'Type at least one seed word, such as kayak hire.', { at: 'seeds' });
     return seeds;
   }
-  if (request.from === 'page') return pageSeeds(request.address);
+  if (request.from === 'page') return pageSeeds(provider, request.address);
   const rows = await select<{ norm: string }>(
     caller.database,
     `select norm from keywords where plan_id = $1 and workspace_id = $2 and not cut and folded_into is null and blocked_by is null
@@ -81,8 +99,8 @@ async function seedsOf(
   return rows.map(({ norm }) => norm);
 }
 
-async function pageSeeds(address: string): Promise<string[]> {
-  const page = await market().readPage(address);
+async function pageSeeds(provider: MarketProvider, address: string): Promise<string[]> {
+  const page = await provider.readPage(address);
   if (!page)
     throw new SprigFailure(
       'invalid',
@@ -124,7 +142,7 @@ export async function takeIdeas(caller: PlanCaller, name: string, texts: readonl
   const sound = [...new Set(texts.map(normalise))].filter((text) => readNotation(text).status === 'read');
   if (sound.length === 0)
     throw new SprigFailure('invalid', 'None of these is a keyword that can go in.', { at: 'texts' });
-  const figures = await market().figures(sound);
+  const figures = await (await askedMarket(caller)).figures(sound);
   const { result } = await inChange(
     caller,
     ({ added }: ImportResult) => `Take in ${added.toLocaleString('en')} ideas`,
@@ -143,13 +161,13 @@ export async function askFigures(caller: PlanCaller, ids: readonly number[] | nu
   const rows = await select<{ text: string; norm: string }>(
     caller.database,
     `select text, norm from keywords where plan_id = $1 and workspace_id = $2 and ${
-      ids === null ? 'searches is null' : 'id = any($3::int[])'
+      ids === null ? 'searches is null and made_searches is null' : 'id = any($3::int[])'
     } order by id`,
     ids === null ? [caller.plan, caller.workspace] : [caller.plan, caller.workspace, ids],
   );
   if (rows.length === 0)
     throw new SprigFailure('invalid', 'Every keyword has its figures already.', { at: 'ids' });
-  const figures = await market().figures(rows.map(({ norm }) => norm));
+  const figures = await (await askedMarket(caller)).figures(rows.map(({ norm }) => norm));
   const { result } = await inChange(
     caller,
     ({ alreadyThere }: ImportResult) => `Ask the market about ${alreadyThere.toLocaleString('en')} keywords`,
@@ -163,15 +181,25 @@ export async function askFigures(caller: PlanCaller, ids: readonly number[] | nu
   return result;
 }
 
-/** What the market says of one search. */
-export async function lookUp(caller: PlanCaller, text: string) {
-  const provider = market();
+/** What is known of one search, told or not. */
+export async function lookUp(caller: PlanCaller, text: string): Promise<SearchKnown> {
   const norm = normalise(text);
-  const [figures] = await provider.figures([norm]);
+  const plan = await PlanFigures.of(caller);
+  const known = (await plan.figuresOf([norm])).get(norm);
+  if (!known) throw new SprigFailure('invalid', 'Type a search.', { at: 'text' });
+  const { searches, cpc, competition, from } = known;
   const there = await inPool(caller, [norm]);
+  const curve = new CurveMaker(plan.facts.assumptions).of(known);
+  const made = plan.facts.market === 'stand-in' && from.searches === 'made-up';
+  const [figures] = made ? await standIn().figures([norm]) : [];
   return {
-    provider: { name: provider.name, isStandIn: provider.isStandIn },
-    idea: { text: norm, ...(figures as MarketFigures), inPool: there.has(norm) },
-    positions: await provider.positions(norm),
+    text: norm,
+    inPool: there.has(norm),
+    searches,
+    cpc,
+    competition,
+    from,
+    months: figures?.months ?? null,
+    positions: curve.map(({ position, bid, clicks, share }) => ({ position, bid, clicks, share })),
   };
 }

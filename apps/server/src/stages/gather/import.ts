@@ -1,4 +1,5 @@
 import { type ImportResult, readOptions } from '@sprig/contracts';
+import { originOf } from '@sprig/core/figures';
 import {
   decoderOf,
   type Encoding,
@@ -25,6 +26,7 @@ const importInput = z.object({
   kind: z.enum(['paste', 'file']),
   name: z.string(),
   options: readOptions,
+  figuresOn: z.string().nullable().default(null),
 });
 
 /** Takes an uploaded list into the pool, all of it or nothing. Run again after a crash it does it once. */
@@ -51,7 +53,13 @@ export async function importJob(context: JobContext): Promise<ImportResult> {
   return result;
 }
 
-export type From = { kind: 'paste' | 'file' | 'ideas'; name: string; job: string | null };
+export type From = {
+  kind: 'paste' | 'file' | 'ideas';
+  name: string;
+  job: string | null;
+  /** The day that its figures are of; null: that on which it came in. */
+  figuresOn?: string | null;
+};
 type Tell = (done: number) => Promise<void>;
 type Pieces = Iterable<string> | AsyncIterable<string>;
 
@@ -194,12 +202,21 @@ async function keep(change: Change, staging: Staging, from: From): Promise<Impor
   const source = change.takeIds(1);
   const { lines, repeated, askedAgain } = staging.counts;
   await change.derive(
-    `insert into sources (plan_id, workspace_id, id, kind, name, made_at, actor_id, lines, repeated, job_id)
-     select id, workspace_id, $2, $3, $4, now(), $5, $6, $7, $8::uuid from plans where id = $1`,
-    [source, from.kind, from.name, change.caller.actor, lines, repeated + askedAgain, from.job],
+    `insert into sources (plan_id, workspace_id, id, kind, name, made_at, actor_id, lines, repeated, job_id, figures_on)
+     select id, workspace_id, $2, $3, $4, now(), $5, $6, $7, $8::uuid, $9 from plans where id = $1`,
+    [
+      source,
+      from.kind,
+      from.name,
+      change.caller.actor,
+      lines,
+      repeated + askedAgain,
+      from.job,
+      from.figuresOn ?? null,
+    ],
   );
   change.came(source);
-  const { added, first } = await keepKeywords(change, source);
+  const { added, first } = await keepKeywords(change, source, from.kind);
   const alreadyThere = await keepMentions(change, source, first);
   const negatives = await keepNegatives(change, source);
   const problems = await keepProblems(change, source);
@@ -208,9 +225,16 @@ async function keep(change: Change, staging: Staging, from: From): Promise<Impor
 }
 
 const FIGURES = 'searches, searches_about, cpc, cpc_about, competition';
+/** Of what comes in, what the pool has not. */
+const FRESH =
+  'from incoming i where not exists (select from keywords k where k.plan_id = $1 and k.norm = i.norm)';
 
 /** Puts in what the pool has not; the first of the new ids. */
-async function keepKeywords(change: Change, source: number): Promise<{ added: number; first: number }> {
+async function keepKeywords(
+  change: Change,
+  source: number,
+  kind: From['kind'],
+): Promise<{ added: number; first: number }> {
   const [fresh] = await change.rows<{ added: number }>(
     `select count(*)::int as added from incoming i
      where not exists (select from keywords k where k.plan_id = $1 and k.norm = i.norm)`,
@@ -219,10 +243,17 @@ async function keepKeywords(change: Change, source: number): Promise<{ added: nu
   const first = change.takeIds(added);
   if (added > 0)
     await change.derive(
-      `insert into keywords (plan_id, workspace_id, id, text, norm, asked, marks, cut, ${FIGURES}, figures_from, changed_revision)
-       select $1, $4, $2 - 1 + row_number() over (order by i.n), i.text, i.norm, i.asked, i.marks, false, ${FIGURES},
-         case when coalesce(i.searches, i.cpc, i.competition) is not null then $3::int end, $5
-       from incoming i where not exists (select from keywords k where k.plan_id = $1 and k.norm = i.norm)`,
+      originOf(kind) === 'made-up'
+        ? `insert into keywords (plan_id, workspace_id, id, text, norm, asked, marks, cut, searches_about, cpc_about,
+             made_searches, made_cpc, made_competition, changed_revision)
+           select $1, $4, $2 - 1 + row_number() over (order by i.n), i.text, i.norm, i.asked, i.marks, false, false, false,
+             i.searches, i.cpc, i.competition, $5 + 0 * $3
+           ${FRESH}`
+        : `insert into keywords (plan_id, workspace_id, id, text, norm, asked, marks, cut, ${FIGURES}, figures_from, changed_revision)
+           select $1, $4, $2 - 1 + row_number() over (order by i.n), i.text, i.norm, i.asked, i.marks, false, ${FIGURES},
+             case when coalesce(i.searches, i.cpc, i.competition) is not null then $3::int end, $5
+           ${FRESH}`,
+
       [first, source, change.caller.workspace, change.revision],
     );
   return { added, first };

@@ -10,6 +10,12 @@ export const newKeyword = (id: number, text: string, norm: string) => ({
   cut: false,
   ...none,
   figures_from: null,
+  hand: null,
+  told_of: null,
+  taken_cpc: null,
+  made_searches: null,
+  made_cpc: null,
+  made_competition: null,
   folded_into: null,
   blocked_by: null,
   apart: false,
@@ -24,4 +30,5 @@ export const handMention = (source: number, keyword: number) => ({
   marks: [],
   ...none,
   extra: null,
+  told_of: null,
 });

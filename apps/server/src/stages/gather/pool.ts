@@ -19,6 +19,12 @@ type PoolRow = {
   cpc_about: boolean;
   competition: number | null;
   figures_from: number | null;
+  hand: number | null;
+  told_of: string | null;
+  taken_cpc: number | null;
+  made_searches: number | null;
+  made_cpc: number | null;
+  made_competition: number | null;
 };
 
 /** Keywords in memory at once. */
@@ -62,7 +68,8 @@ async function* pages(
   let removed = await removedSince(plan, since, rows);
   for (let last = 0, isFirst = true; ; isFirst = false) {
     const keywords = await rows<PoolRow>(
-      `select id, text, norm, asked, cut, apart, folded_into, blocked_by, searches, searches_about, cpc, cpc_about, competition, figures_from
+      `select id, text, norm, asked, cut, apart, folded_into, blocked_by, searches, searches_about, cpc, cpc_about, competition, figures_from,
+         hand, told_of, taken_cpc, made_searches, made_cpc, made_competition
        from keywords where plan_id = $1 and changed_revision > $2 and id > $3 order by id limit ${PAGE}`,
       [plan, since, last],
     );
@@ -110,12 +117,18 @@ function columnsOf(rows: readonly PoolRow[], sourcesOf: ReadonlyMap<number, numb
   return {
     ids: Uint32Array.from(rows, ({ id }) => id),
     cpc: Float64Array.from(rows, ({ cpc }) => cpc ?? -1),
+    takenCpc: Float64Array.from(rows, ({ taken_cpc }) => taken_cpc ?? -1),
+    madeCpc: Float64Array.from(rows, ({ made_cpc }) => made_cpc ?? -1),
     searches: Int32Array.from(rows, ({ searches }) => searches ?? -1),
+    madeSearches: Int32Array.from(rows, ({ made_searches }) => made_searches ?? -1),
     figuresFrom: Uint32Array.from(rows, ({ figures_from }) => figures_from ?? 0),
     foldedInto: Uint32Array.from(rows, ({ folded_into }) => folded_into ?? 0),
     blockedBy: Int32Array.from(rows, ({ blocked_by }) => blocked_by ?? 0),
     competition: Int8Array.from(rows, ({ competition }) => competition ?? -1),
+    madeCompetition: Int8Array.from(rows, ({ made_competition }) => made_competition ?? -1),
+    hand: Uint8Array.from(rows, ({ hand }) => hand ?? 0),
     asked: Uint8Array.from(rows, ({ asked }) => asked),
+    toldOf: new Map(rows.flatMap(({ id, told_of }) => (told_of === null ? [] : [[id, told_of] as const]))),
     flags: Uint8Array.from(
       rows,
       ({ cut, apart, searches_about, cpc_about }) =>

@@ -1,5 +1,6 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
+import { storedModel } from '../../figures/estimates.ts';
 import { callerOf, mount, parse } from '../../http/mount.ts';
 import { Outflow } from '../../http/outflow.ts';
 import { assertPlan, inChangeless } from '../../http/scope.ts';
@@ -26,6 +27,17 @@ export const gatherRoutes = (): Router => {
     const out = new Outflow(response);
     await poolFrames(caller, since, (frame) => out.write(frame));
     out.end();
+  });
+  router.get('/api/plans/:plan/estimates', async (request, response) => {
+    const caller = { ...callerOf(request), ...parse(api.planParams, request.params, 'the address') };
+    await assertPlan(caller);
+    response.set('cache-control', 'no-store');
+    const stored = await storedModel(caller);
+    if (!stored || request.query.known === stored.told) return void response.status(204).end();
+    response
+      .set({ 'content-encoding': 'gzip', [api.LEARNED_FROM]: stored.told })
+      .type('json')
+      .end(stored.body);
   });
   mount(router, api.startImport, async (caller, { params, body }) => ({
     job: await inChangeless({ ...caller, ...params }, (scoped, transaction) =>

@@ -12,7 +12,7 @@ import { handMention, newKeyword } from './new-rows.ts';
 export const listSources = ({ database, workspace, plan }: PlanCaller): Promise<Source[]> =>
   select<Source>(
     database,
-    `select s.id, s.kind, s.name, s.made_at as "madeAt", a.name as actor, s.repeated,
+    `select s.id, s.kind, s.name, s.made_at as "madeAt", s.figures_on as "figuresOn", a.name as actor, s.repeated,
        case when s.kind = 'recipe' then coalesce(m.keywords, 0)::int else s.lines end as lines,
        coalesce(m.keywords, 0)::int as keywords, coalesce(m.only_here, 0)::int as "onlyHere",
        (select count(*) from line_problems l where l.plan_id = s.plan_id and l.source_id = s.id)::int as problems
@@ -125,7 +125,7 @@ async function takeLine(change: Change, { source_id, line }: Problem, text: stri
     'select 1 from mentions where plan_id = $1 and keyword_id = $2 and source_id = $3',
     [id, source_id],
   );
-  const { searches, searchesAbout, cpc, cpcAbout, competition } = figuresOf(keyword, 0);
+  const { searches, searchesAbout, cpc, cpcAbout, competition } = figuresOf(keyword);
   const figures = { searches, searches_about: searchesAbout, cpc, cpc_about: cpcAbout, competition };
   const says = { asked: keyword.asked, marks: keyword.marks };
   if (there.length === 0)

@@ -78,7 +78,7 @@ export class Staging implements RowSink {
 
   keyword(said: SaidKeyword): void {
     const { line, text: given, norm, type, marks, extra } = said;
-    const { searches, searchesAbout, cpc, cpcAbout, competition } = figuresOf(said, 0);
+    const { searches, searchesAbout, cpc, cpcAbout, competition } = figuresOf(said);
     const asked = type ? bitOf(type) : 0;
     const values = [
       line,

@@ -1,9 +1,8 @@
 import { compileMix, MOST_COMBINATIONS, mix, type Recipe, textsOf } from '@sprig/core/mix';
-import type { MarketFigures } from '@sprig/market';
 import { type Change, refreshQuietly } from '../../change/index.ts';
 import { copyInto, copyLine } from '../../database/copy.ts';
+import { marketOf } from '../../figures/market.ts';
 import { enqueue } from '../../jobs/enqueue.ts';
-import { market } from '../../market.ts';
 import { blockQuietly } from '../prune/index.ts';
 import { mixInput, type PlanInputs, planInputs, recipesOf, sharedUsed } from './inputs.ts';
 import { MADE_AS } from './made-as.ts';
@@ -286,7 +285,7 @@ const intoMentions = (rows: string): string =>
   `insert into mentions (plan_id, workspace_id, source_id, keyword_id, line, asked, marks, searches, searches_about, cpc,
      cpc_about, competition, extra) ${rows} on conflict do nothing`;
 
-/** What was never made before, with the market's figures; what others brought before is only mentioned. */
+/** What was never made before; what others brought before is only mentioned. */
 async function comeNew(change: Change, source: number): Promise<{ first: number; added: number }> {
   const { workspace } = change.caller;
   await stage(
@@ -310,10 +309,10 @@ async function comeNew(change: Change, source: number): Promise<{ first: number;
   );
   const first = change.takeIds(fresh.length);
   await change.derive(
-    `insert into keywords (plan_id, workspace_id, id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about,
-       competition, figures_from, changed_revision)
-     select $1, $3, $2 - 1 + n, norm, norm, 0, '{}', false, searches, false, cpc, false, competition, $4, $5 from fresh order by n`,
-    [first, workspace, source, change.revision],
+    `insert into keywords (plan_id, workspace_id, id, text, norm, asked, marks, cut, searches_about, cpc_about, made_searches,
+       made_cpc, made_competition, changed_revision)
+     select $1, $3, $2 - 1 + n, norm, norm, 0, '{}', false, false, false, searches, cpc, competition, $4 from fresh order by n`,
+    [first, workspace, change.revision],
   );
   await change.derive(
     intoMentions(
@@ -345,14 +344,15 @@ async function comeNew(change: Change, source: number): Promise<{ first: number;
 
 const BATCH = 5_000;
 
-/** New keywords with the market's figures, asked for in batches. */
+/** New keywords, with what the stand-in market makes up of them where the brief names it; asked for in batches. */
 async function stageFigures(change: Change, norms: readonly string[]) {
   const names = FIGURES.map(({ name }) => name);
+  const market = await marketOf((sql) => change.rows(sql));
   for (let at = 0; at < norms.length; at += BATCH) {
     const batch = norms.slice(at, at + BATCH);
-    const figures = await market().figures(batch);
+    const figures = (await market?.figures(batch)) ?? [];
     const lines = batch.map((norm, place) => {
-      const { searches, cpc, competition } = figures[place] as MarketFigures;
+      const { searches = null, cpc = null, competition = null } = figures[place] ?? {};
       return copyLine(FIGURES, [at + place + 1, norm, searches, cpc, competition]);
     });
     await copyInto(change.transaction, 'fresh', names, lines);

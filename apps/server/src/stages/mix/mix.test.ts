@@ -2,6 +2,7 @@ import * as api from '@sprig/contracts';
 import { emptyRecipe, type Recipe } from '@sprig/core/mix';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import {
+  askStandIn,
   built,
   finished,
   followed,
@@ -70,7 +71,7 @@ const texts = async (plan: number) => {
   return Object.keys(await wholePool(plan));
 };
 
-test('a recipe goes into the pool as a source with the market’s figures, and out again', async () => {
+test('a recipe goes into the pool as a source, and out again', async () => {
   const plan = await planOf(server);
   await takeIn(server, plan, 'kayak hire\t900\nraft\t10\n');
   const id = await make(plan);
@@ -79,13 +80,14 @@ test('a recipe goes into the pool as a source with the market’s figures, and o
   expect(await texts(plan)).toEqual(['kayak hire', 'raft', ...THERE.filter((text) => text !== 'kayak hire')]);
   const row = await rowOf(plan, id);
   expect(row).toMatchObject({ keywords: 4, held: 0, cuts: 0 });
-  const { ids, norms, searches, sources } = await poolOf(server, plan);
+  const { ids, norms, searches, madeSearches, sources } = await poolOf(server, plan);
   expect(sources[norms.indexOf('kayak hire')]).toEqual([2, row.source]);
   expect(sources[norms.indexOf('canoe hire')]).toEqual([row.source]);
-  // What a list said of a keyword stands; only new ones are asked of the market.
+  // What a list said of a keyword stands; of new ones nobody said anything.
   expect(searches[norms.indexOf('kayak hire')]).toBe(900);
-  const { idea } = await server.call(api.lookUp, { params: { plan }, query: { text: 'canoe hire' } });
-  expect(searches[norms.indexOf('canoe hire')]).toBe(idea.searches);
+  expect([searches[norms.indexOf('canoe hire')], madeSearches[norms.indexOf('canoe hire')]]).toEqual([
+    -1, -1,
+  ]);
   expect(ids.length).toBe(5);
   expect((await built(server, plan)).counts).toMatchObject({ groups: 5, recipes: 1, recipesOut: 0 });
   await pool(plan, id, false);
@@ -137,8 +139,9 @@ test('what another source brings stays, with that source’s figures only', asyn
   expect(await wholePool(plan)).toEqual(withBoth);
 });
 
-test('two recipes that make the same: the market’s figures stay while one of them is there', async () => {
+test('two recipes that make the same: what the stand-in market made up stays while one of them is there', async () => {
   const plan = await planOf(server);
+  await askStandIn(server, plan);
   const one = await make(plan);
   const two = await make(plan, { ...recipe, name: 'Again' });
   await pool(plan, one);
@@ -148,8 +151,10 @@ test('two recipes that make the same: the market’s figures stay while one of t
   await server.call(api.removeRecipe, { params: { plan, recipe: one } });
   const left = await poolOf(server, plan);
   expect([...left.norms]).toEqual([...alone.norms]);
-  expect([...left.searches]).toEqual([...alone.searches]);
-  expect([...left.cpc]).toEqual([...alone.cpc]);
+  expect([...left.madeSearches]).toEqual([...alone.madeSearches]);
+  expect([...left.madeCpc]).toEqual([...alone.madeCpc]);
+  expect(Math.min(...left.madeCpc)).toBeGreaterThan(0);
+  expect([...new Set(left.searches)]).toEqual([-1]);
   await undo(plan);
   expect(await wholePool(plan)).toEqual(both);
 });
@@ -457,16 +462,3 @@ test('a recipe that makes much is followed by a job; over the cap the pool keeps
   expect(await jobs()).toEqual([]);
   expect((await rowOf(plan, id)).keywords).toBe(21_000);
 }, 60_000);
-
-test('the market tells what combinations would bring', async () => {
-  const plan = await planOf(server);
-  const answer = await server.call(api.mixFigures, {
-    params: { plan },
-    body: { texts: ['kayak hire', 'zzz qqq'] },
-  });
-  const { idea } = await server.call(api.lookUp, { params: { plan }, query: { text: 'kayak hire' } });
-  expect(answer.searches).toEqual([idea.searches, 0]);
-  expect(answer.cpc[0]).toBe(idea.cpc);
-  expect(answer.cost[0]).toBe(Math.round((idea.impressions * idea.ctr * idea.cpc) / 10_000));
-  expect(answer.provider.isStandIn).toBe(true);
-});

@@ -2,7 +2,6 @@ import * as api from '@sprig/contracts';
 import { Router } from 'express';
 import { mount } from '../../http/mount.ts';
 import { assertPlan } from '../../http/scope.ts';
-import { figuresOf } from './figures.ts';
 import {
   cutCombinations,
   editRecipe,
@@ -50,9 +49,5 @@ export const mixRoutes = (): Router => {
   mount(router, api.removeWordList, (caller, { params: { plan, list } }) =>
     removeWordList({ ...caller, plan }, list),
   );
-  mount(router, api.mixFigures, async (caller, { params, body }) => {
-    await assertPlan({ ...caller, ...params });
-    return figuresOf(body.texts);
-  });
   return router;
 };

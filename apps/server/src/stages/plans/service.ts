@@ -49,11 +49,11 @@ const COPIED = {
   ad_reviews: 'id, ad_key, state, reason, texts',
   plan_outlets: 'id, position, outlet, body',
   accepted_findings: 'id, rule, field, outlet, facts, reason',
-  sources: 'id, kind, name, made_at, actor_id, lines, repeated',
+  sources: 'id, kind, name, made_at, actor_id, lines, repeated, figures_on',
   keywords:
-    'id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about, competition, figures_from, folded_into, blocked_by, apart, changed_revision',
+    'id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about, competition, figures_from, hand, told_of, taken_cpc, made_searches, made_cpc, made_competition, folded_into, blocked_by, apart, changed_revision',
   mentions:
-    'source_id, keyword_id, line, asked, marks, searches, searches_about, cpc, cpc_about, competition, extra',
+    'source_id, keyword_id, line, asked, marks, searches, searches_about, cpc, cpc_about, competition, extra, told_of',
   line_problems: 'id, source_id, line, raw, code, at, character, kept',
   negatives: 'id, text, norm, match_type, source_id, level, reason',
   word_verdicts: 'id, text',

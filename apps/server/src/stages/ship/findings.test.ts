@@ -107,8 +107,8 @@ describe('findings', () => {
     expect(rulesOf(await check(plan))).not.toContain('budget-under-least');
   });
 
-  test('what a day is expected to cost is held against the budgets', async () => {
-    const plan = await shippable();
+  test('what a day is forecast to cost is held against the budgets', async () => {
+    const plan = await shippable('sea kayak\t900\t0.80\nkayak hire\t400\t0.60\ncanoe\t300\t0.50\n');
     const { layout } = await server.call(api.readLayout, { params: { plan } });
     const { now } = await server.call(api.viewForecast, { params: { plan }, body: { scope: { all: true } } });
     const budgetOf = (before: number, after: number) =>

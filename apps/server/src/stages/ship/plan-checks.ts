@@ -6,7 +6,7 @@ import type { PlanCaller } from '../../caller.ts';
 import { execute } from '../../database/connect.ts';
 import { InputReader, type Inputs } from '../../rebuild/load-inputs.ts';
 import { settingsOf } from '../../setting-sets.ts';
-import { costBeyond, type Entered, MOST_ASKED } from '../build/index.ts';
+import { costBeyond, type Entered } from '../build/index.ts';
 import type { Moment } from './moment.ts';
 
 /** Fewer keywords can hardly be of two minds; a group in which they share less than this is loose. */
@@ -41,7 +41,7 @@ export async function planChecks(caller: PlanCaller, moment: Moment): Promise<Fi
   checkLoose(texts, inputs, found);
   await checkRivals(reader, inputs, found);
   await checkAddresses(reader, found);
-  await checkSpend(await entered, campaigns, inputs.brief.currency, found);
+  await checkSpend(caller, await entered, campaigns, inputs.brief.currency, found);
   return found.list();
 }
 
@@ -141,8 +141,9 @@ async function checkAddresses(reader: InputReader, found: Findings) {
     found.add(asked ? 'address-no-answer' : 'addresses-not-asked', { key: address, text: address });
 }
 
-/** What the market expects that a day costs, against the budgets of the campaigns that have one. */
+/** What a day is forecast to cost, against the budgets of the campaigns that have one. */
 async function checkSpend(
+  caller: PlanCaller,
   entered: readonly Entered[],
   campaigns: readonly CampaignRow[],
   currency: string,
@@ -152,7 +153,7 @@ async function checkSpend(
     campaigns.reduce((sum, { status, daily_budget }) => sum + (status === 'enabled' ? daily_budget : 0), 0),
   );
   if (budget === 0) return;
-  const { cost, isWhole } = await costBeyond(entered, budget);
+  const { cost, isWhole } = await costBeyond(caller, entered, budget);
   if (cost <= budget) return;
   const format = new Intl.NumberFormat('en-GB', { style: 'currency', currency });
   const amount = (micros: number) => format.format(micros / 1_000_000);
@@ -167,4 +168,4 @@ select r.text collate "C" as text, max(r.bid) as bid
 from keyword_rows r join ad_groups g on g.plan_id = r.plan_id and g.key = r.group_key
 join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key
 where r.plan_id = $1 and r.status = 'enabled' and g.status = 'enabled' and c.status = 'enabled' and c.daily_budget > 0
-group by 1 order by 2 desc, 1 limit ${MOST_ASKED + 1}`;
+group by 1 order by 2 desc, 1`;

@@ -1,7 +1,7 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
+import { standIn } from '../../figures/market.ts';
 import { mount } from '../../http/mount.ts';
-import { market } from '../../market.ts';
 import { holdTexts } from '../build/index.ts';
 import { listAddresses, readLanding, startCheck } from './addresses.ts';
 import { orderAds, pageAds, refusedTexts, reviewAds } from './ads.ts';
@@ -77,7 +77,7 @@ function pageRoutes(router: Router) {
   mount(router, api.checkAddresses, (caller, { params }) => startCheck({ ...caller, ...params }));
   mount(router, api.readLanding, (_, { query }) => readLanding(query.address));
   mount(router, api.readRivals, async (_, { query }) => {
-    const provider = market();
+    const provider = standIn();
     return { market: provider.name, ads: await provider.rivalAds(query.search) };
   });
 }

@@ -297,8 +297,8 @@ export function BuildStage() {
             more: forecast && (
               <Help>
                 {clicksWords(forecast.now.clicks)} for {estimate(forecast.now.cost, currency)} a day at these
-                bids, as the market expects; the daily budgets reach {Math.floor(forecast.held.reached / 100)}
-                % of it: {clicksWords(forecast.held.clicks)}.
+                bids, as it is forecast; the daily budgets reach {Math.floor(forecast.held.reached / 100)}% of
+                it: {clicksWords(forecast.held.clicks)}.
               </Help>
             ),
           },

@@ -128,7 +128,7 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
       {would && change && (
         <>
           <p role="status" className="mt-1 text-[13px]">
-            {counted(would.changed, 'bid')} of {count(would.rows)} would change. As the market expects:{' '}
+            {counted(would.changed, 'bid')} of {count(would.rows)} would change. By the forecast:{' '}
             {clicksWords(would.before.clicks)} for {estimate(would.before.cost, currency)} →{' '}
             <b>
               {clicksWords(would.after.clicks)} for {estimate(would.after.cost, currency)}

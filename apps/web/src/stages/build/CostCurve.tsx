@@ -170,14 +170,22 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
       <p className="text-[12.5px]">
         <span className="mr-1 inline-block size-2 rotate-45 bg-base-content" aria-hidden /> Now{' '}
         <b>{clicksWords(now.clicks)}</b> for <b>{estimate(now.cost, currency)}</b> a day
-        {forecast.position !== null && <>, about position {forecast.position}</>}
+        {forecast.position !== null && <>, about position {forecast.position}</>}, eight in ten from{' '}
+        {estimate(forecast.low.cost, currency)} to {estimate(forecast.high.cost, currency)}
         {forecast.held.reached < 10_000 && (
           <>
             ; the daily budget reaches{' '}
             <b className="text-warning">{percent(Math.round(forecast.held.reached / 100) * 100)}</b> of it
           </>
         )}
-        .
+        .{' '}
+        <span className="text-faint">
+          {restsOn({
+            missing: forecast.missing,
+            estimated: forecast.estimated / 10_000,
+            madeUp: forecast.madeUp / 10_000,
+          })}
+        </span>
       </p>
       <p className="flex flex-wrap items-center gap-x-2 gap-y-1 text-[12.5px]">
         <label className="flex items-center gap-1">
@@ -281,8 +289,19 @@ export const clicksWords = (clicks: number): string =>
       ? `${clicks.toFixed(1)} clicks`
       : counted(Math.round(clicks), 'click');
 
+/** What a forecast lacks, and what it rests on that nobody told; shares from 0 to 1. Empty where all is told. */
+export function restsOn(forecast: { missing: number; estimated: number; madeUp: number }): string {
+  const share = (part: number) => `${Math.max(1, Math.round(part * 100))}%`;
+  const parts = [
+    forecast.missing > 0 && `${counted(forecast.missing, 'search')} without searches or a CPC left out`,
+    forecast.estimated > 0 && `${share(forecast.estimated)} of the clicks by estimate`,
+    forecast.madeUp > 0 && `${share(forecast.madeUp)} by made-up figures`,
+  ].filter((part) => part !== false);
+  return parts.length === 0 ? '' : `${parts.join(', ')}.`;
+}
+
 const REASONS = {
-  'no-estimate': 'the market knows nothing of them',
+  'no-estimate': 'their searches or their CPC are not known',
   'out-of-reach': 'no bid gets there',
   'above-ceiling': 'it would take more than the greatest bid',
 };

@@ -113,9 +113,10 @@ function withPending(page: GroupPage, pending: ReadonlyMap<string, string | numb
 
 const FROM = {
   held: 'set by hand',
-  estimate: 'of the estimate',
-  theme: 'of the theme’s median',
-  default: 'since there is no estimate',
+  estimate: 'its CPC',
+  theme: 'the median of its theme',
+  taken: 'an estimate that was taken',
+  default: 'the plan’s, since no CPC is told',
 };
 
 const SHOWN = 12;

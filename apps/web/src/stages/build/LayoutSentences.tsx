@@ -202,7 +202,7 @@ export function LayoutSentences({ layout, currency, live, themes, sources, planN
             label="Base of bids"
             value={ladder.baseBy}
             choices={[
-              { value: 'estimate', words: 'the CPC estimate, else the theme’s median' },
+              { value: 'estimate', words: 'its CPC, else the theme’s median' },
               { value: 'theme', words: 'the median estimate of the theme' },
               { value: 'default', words: 'one base for all' },
             ]}

@@ -3,11 +3,11 @@ import { type MatchType, matchTypes } from '@sprig/core/match';
 import { minorUnit, multiplied } from '@sprig/core/money';
 import { toast } from 'sonner';
 import type { Document } from '../../api/document.ts';
-import { count, estimate, money } from '../../kit/format.ts';
+import { estimate, money } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import type { LiveBuild } from '../../pool/building.ts';
-import { clicksWords } from './CostCurve.tsx';
+import { clicksWords, restsOn } from './CostCurve.tsx';
 import { LadderPicture } from './LadderPicture.tsx';
 import { LayoutSentences } from './LayoutSentences.tsx';
 
@@ -96,7 +96,6 @@ function StageLadder({ layout, currency }: { layout: Document<Layout>; currency:
 /** What the bids come to, while a step moves. */
 function Reckoning({ live, currency }: { live: LiveBuild | null; currency: string }) {
   if (!live) return null;
-  const isPart = live.known < live.keywords;
   return (
     <section aria-label="Forecast" className="text-[12.5px]">
       <p role="status">
@@ -106,18 +105,13 @@ function Reckoning({ live, currency }: { live: LiveBuild | null; currency: strin
       <p>
         {live.day ? (
           <>
-            {isPart ? 'So far' : 'About'} <b>{clicksWords(live.day.clicks)}</b> for{' '}
-            <b>{estimate(live.day.cost, currency)}</b> a day
-            {isPart && (
-              <span className="text-faint">
-                {' '}
-                from {count(live.known)} of {count(live.keywords)} keywords, the most searched first
-              </span>
-            )}
-            .
+            About <b>{clicksWords(live.day.clicks)}</b> for <b>{estimate(live.day.cost, currency)}</b> a day.{' '}
+            <span className="text-faint">{restsOn(live)}</span>
           </>
         ) : (
-          <span className="text-faint">Asking the market …</span>
+          <span className="text-faint">
+            Nothing can be forecast: no keyword has both searches and a CPC, told or estimated.
+          </span>
         )}
       </p>
       <Help>Drag a step up or down, or use the arrow keys on it (Shift for 10%).</Help>

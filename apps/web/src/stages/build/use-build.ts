@@ -26,7 +26,7 @@ export const useGroupPage = (plan: number, group: string | null) =>
     retry: false,
   });
 
-/** What the market expects of a scope; asked again after each rebuild. */
+/** The forecast of a scope; asked again after each rebuild. */
 export const useForecast = (plan: number, builtRevision: number, scope: api.BidScope | null) =>
   useQuery({
     queryKey: ['forecast', plan, builtRevision, scope],

@@ -1,7 +1,7 @@
 import { dayIn, noFacts, type PlanState } from '@sprig/contracts';
 import { type Layout, layoutOn } from '@sprig/core/build';
 import { incrementOf, plainOutlet } from '@sprig/core/ship';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import type { Document } from '../../api/document.ts';
 import { useStamp } from '../../kit/use-stamp.ts';
 import { useFacts } from '../../plan/use-facts.ts';
@@ -50,26 +50,11 @@ export function useLiveBuild(plan: PlanState): {
         : null,
     [sort, rules, plan.brief.language, plan.brief.currency, facts, holds, sources],
   );
-  const [asked, setAsked] = useState(0);
   const stamp = useStamp(input);
   const { data } = useWorked(
     async () => (input && pool.ready ? pool.worker.liveBuild(input) : null),
-    `build ${pool.revision}:${stamp}:${asked}`,
+    `build ${pool.figures}:${stamp}`,
   );
   const live = data ?? null;
-  const isMissing = live !== null && live.known < live.keywords;
-  // The market is asked a batch at a time, the most searched first, until it has told of all.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: asked again after each batch
-  useEffect(() => {
-    if (!isMissing) return;
-    let wanted = true;
-    pool.worker.askCurves(plan.id).then(
-      (count) => wanted && count > 0 && setAsked((times) => times + 1),
-      () => {},
-    );
-    return () => {
-      wanted = false;
-    };
-  }, [isMissing, asked, pool.worker, plan.id]);
   return { layout, live, themes: sort?.themes ?? noThemes, sources };
 }

@@ -1,5 +1,16 @@
 import { removeSource, renameSource, type Source } from '@sprig/contracts';
-import { Blend, ClipboardList, FileText, Hand, Lightbulb, PencilLine, TriangleAlert, X } from 'lucide-react';
+import {
+  Blend,
+  ClipboardList,
+  FileText,
+  Gauge,
+  Hand,
+  Lightbulb,
+  PencilLine,
+  Sigma,
+  TriangleAlert,
+  X,
+} from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
@@ -8,7 +19,15 @@ import { queryClient } from '../../api/query-client.ts';
 import { count, counted, time } from '../../kit/format.ts';
 import { Sheet } from '../../kit/Sheet.tsx';
 
-const MARKS = { paste: ClipboardList, file: FileText, hand: Hand, ideas: Lightbulb, recipe: Blend } as const;
+const MARKS = {
+  paste: ClipboardList,
+  file: FileText,
+  hand: Hand,
+  ideas: Lightbulb,
+  recipe: Blend,
+  figures: Gauge,
+  estimates: Sigma,
+} as const;
 
 type Props = {
   plan: number;

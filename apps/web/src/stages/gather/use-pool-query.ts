@@ -1,7 +1,7 @@
 import { useCallback, useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import { withParams } from '../../kit/address.ts';
-import { type PoolQuery, type PoolSort, poolStates } from '../../pool/pool-store.ts';
+import { originKinds, type PoolQuery, type PoolSort, poolStates } from '../../pool/pool-store.ts';
 
 const sorts: readonly PoolSort[] = ['made', 'text', 'searches', 'cpc', 'competition'];
 const states = [...poolStates, 'all'] as const;
@@ -24,6 +24,7 @@ export function usePoolQuery() {
       cpcTo: number(params.get('cpcTo')),
       competitionFrom: number(params.get('competitionFrom')),
       competitionTo: number(params.get('competitionTo')),
+      origin: originKinds.find((kind) => kind === params.get('origin')) ?? 'all',
     }),
     [params],
   );

@@ -96,12 +96,13 @@ export function MixStage() {
       functionWords: facts.functionWords,
       cuts,
       limits,
+      assumptions: facts.assumptions,
     }),
-    [recipe, row?.source, inputs, plan.brief.language, facts.functionWords, cuts, limits],
+    [recipe, row?.source, inputs, plan.brief.language, facts.functionWords, facts.assumptions, cuts, limits],
   );
-  const stamp = `${useStamp(question)}:${pool.revision}`;
+  const stamp = `${useStamp(question)}:${pool.figures}`;
   const { data: summary, error } = useWorked(() => pool.worker.mix(question), `mix ${stamp}`);
-  const { figures, error: figuresError } = useFigures(pool.worker, plan.id, summary);
+  const { figures, error: figuresError } = useFigures(pool.worker, summary);
   const view = params.get('view') === 'list' ? 'list' : 'matrix';
   const show = useCallback(
     (next: 'matrix' | 'list') =>

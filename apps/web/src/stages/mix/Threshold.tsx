@@ -10,11 +10,15 @@ type Props = {
   onCut: (texts: string[], cut: boolean) => Promise<void>;
 };
 
-/** Cuts every combination that is searched less than a threshold. */
+/** Cuts every combination that is told to be searched less than a threshold; those that are only estimated so, if one says so. */
 export function Threshold({ worker, stamp, onCut }: Props) {
   const [step, setStep] = useState(3);
   const least = STEPS[step] as number;
-  const { data } = useWorked(() => worker.mixUnder(least), `${stamp}:under ${least}`);
+  const [byEstimates, setByEstimates] = useState(false);
+  const { data } = useWorked(
+    () => worker.mixUnder(least, byEstimates),
+    `${stamp}:under ${least} ${byEstimates}`,
+  );
   const texts = data?.texts ?? [];
   return (
     <span className="ml-auto flex items-center gap-2">
@@ -32,6 +36,20 @@ export function Threshold({ worker, stamp, onCut }: Props) {
         />
         <b className="w-10 text-right">{count(least)}</b> searches
       </label>
+      {data !== undefined && data.more > 0 && (
+        <label
+          className="flex items-center gap-1 text-[12.5px]"
+          title="Estimates inform and do not decide: combinations that only an estimate puts under the threshold are cut if you say so."
+        >
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={byEstimates}
+            onChange={({ target }) => setByEstimates(target.checked)}
+          />
+          and {count(data.more)} by estimate
+        </label>
+      )}
       <button
         type="button"
         className="btn btn-sm"

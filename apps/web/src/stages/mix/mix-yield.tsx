@@ -20,7 +20,9 @@ export function mixYield(
   const dropped = dropReasons.reduce((sum, reason) => sum + (summary?.dropped[reason].count ?? 0), 0);
   const about = figures?.isSample ? '≈ ' : '';
   const left =
-    figures && figures.asked < figures.of ? ` (${count(figures.asked)} of ${count(figures.of)} asked)` : '';
+    figures && figures.asked < figures.of
+      ? ` (${count(figures.asked)} of ${count(figures.of)} looked at)`
+      : '';
   return [
     {
       id: 'words',
@@ -82,25 +84,47 @@ export function mixYield(
     { id: 'searched', figure: about + count(figures?.searched ?? null), words: 'searched' },
     {
       id: 'searches',
-      figure: figures ? about + short(figures.searches) : '–',
+      figure: figures && figures.known > 0 ? about + short(figures.searches) : '–',
       words: `searches a month${left}`,
       more: (
         <Help>
-          By the stand-in market: its figures are made up.{' '}
+          {figures ? fromWords(figures) : ''}{' '}
           {figures?.cpc ? `A click costs ${money(figures.cpc, currency)} on average.` : ''}{' '}
           {figures?.isSample
-            ? `${counted(figures.of, 'combination')} picked at random were asked, and stand for all.`
+            ? `${counted(figures.of, 'combination')} picked at random were looked at, and stand for all.`
             : ''}
         </Help>
       ),
     },
     {
       id: 'cost',
-      figure: figures && figures.searches > 0 ? `about ${about}${perDay(figures.cost, currency)}` : '–',
+      figure: figures && figures.cost > 0 ? `about ${about}${perDay(figures.cost, currency)}` : '–',
       words: 'a day',
-      more: <Help>If every click that the market expects of these searches were bought at its CPC.</Help>,
+      more: (
+        <Help>
+          Each search bid for at its CPC, by the forecast’s assumptions, which Build has as a sentence.
+        </Help>
+      ),
     },
   ];
+}
+
+/** What the sum is made of: how much of it nobody told, and of how many nothing is known. */
+function fromWords({ of, asked, known, searches, estimatedSearches, madeUpSearches }: MixFigures): string {
+  const share = (part: number) => `${Math.max(1, Math.round((part * 100) / searches))}%`;
+  return [
+    searches > 0 &&
+      estimatedSearches > 0 &&
+      `${share(estimatedSearches)} of them are estimated from what was told.`,
+    searches > 0 &&
+      madeUpSearches > 0 &&
+      `${share(madeUpSearches)} of them are made up by the stand-in market.`,
+    asked === of &&
+      known < of &&
+      `Of ${counted(of - known, 'combination')} nothing is told, nor enough to estimate from.`,
+  ]
+    .filter((part) => part !== false)
+    .join(' ');
 }
 
 /** Micros a month as an amount a day: `£643`, or `£3.20` where it is small. */

@@ -2,10 +2,9 @@ import { useEffect, useState } from 'react';
 import type { MixFigures, MixSummary } from '../../pool/mixing.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 
-/** What the market says of what the recipe makes, as it arrives; what was said of the recipe before stays until then. */
+/** What is known of what the recipe makes, as it is looked at; what was known of the recipe before stays until then. */
 export function useFigures(
   worker: ReturnType<typeof usePool>['worker'],
-  plan: number,
   summary: MixSummary | undefined,
 ): { figures: MixFigures | null; error: string | null } {
   const [state, setState] = useState<{ figures: MixFigures | null; error: string | null }>({
@@ -17,7 +16,7 @@ export function useFigures(
     let wanted = true;
     const ask = async () => {
       for (let isDone = false; !isDone && wanted; ) {
-        const figures = await worker.mixFigures(plan);
+        const figures = await worker.mixFigures();
         isDone = figures.asked >= figures.of;
         if (wanted) setState({ figures, error: null });
       }
@@ -29,6 +28,6 @@ export function useFigures(
     return () => {
       wanted = false;
     };
-  }, [worker, plan, summary]);
+  }, [worker, summary]);
   return state;
 }

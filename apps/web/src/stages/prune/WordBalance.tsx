@@ -12,7 +12,7 @@ import { useHolds } from '../../plan/use-holds.ts';
 import type { PruneInput, ReviewSummary } from '../../pool/pruning.ts';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 import { BalancePicture } from './BalancePicture.tsx';
-import { MarketCard } from './MarketCard.tsx';
+import { SearchCard } from './SearchCard.tsx';
 import { useJudged, type Verdict } from './use-judged.ts';
 import type { BlockPlace, PruneActions } from './use-prune.ts';
 
@@ -209,7 +209,7 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
                 )}
               </p>
               {looking ? (
-                <MarketCard plan={plan} text={word.text} />
+                <SearchCard plan={plan} text={word.text} />
               ) : (
                 <section
                   aria-label={`Keywords with ${word.text}`}

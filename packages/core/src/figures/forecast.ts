@@ -1,9 +1,15 @@
 import { asMicros, type BasisPoints, type Micros } from '../money/index.ts';
 
 /** The least bid that reaches a position of a search, 1 = top, and what it brings a month. `share` is from 0 to 1. */
-export type CurvePoint = { position: number; bid: Micros; clicks: number; share: number };
+export type CurvePoint = {
+  position: number;
+  bid: Micros;
+  impressions: number;
+  clicks: number;
+  share: number;
+};
 
-/** What a market expects of a search, the top position first. Empty: it knows nothing of it. */
+/** What is expected of a search, the top position first. Empty: its searches or its CPC are not known. */
 export type Curve = readonly CurvePoint[];
 
 /** A month's clicks and cost; clicks are a mean and may be a part of one, cost is whole micros. */
@@ -12,33 +18,41 @@ export type Forecast = { clicks: number; cost: Micros };
 export const nothingForecast: Forecast = { clicks: 0, cost: asMicros(0) };
 
 /** Where a bid stands on a curve. */
-export type Standing = Forecast & { position: number | null; share: number };
+export type Standing = Forecast & { position: number | null; impressions: number; share: number };
 
 /**
- * What a bid brings a month. Between two positions clicks, share and position are in proportion to the bid; above the
+ * What a bid brings a month. Between two positions clicks, impressions, share and position are in proportion to the bid; above the
  * top the top's price is paid; under the last position it brings nothing. O(positions).
  */
 export function forecastAt(curve: Curve, bid: Micros): Standing {
   const top = curve[0];
-  if (!top || bid < (curve.at(-1) as CurvePoint).bid) return { ...nothingForecast, position: null, share: 0 };
-  if (bid >= top.bid) return standing(top.clicks, top.bid, top.position, top.share);
+  if (!top || bid < (curve.at(-1) as CurvePoint).bid)
+    return { ...nothingForecast, position: null, impressions: 0, share: 0 };
+  if (bid >= top.bid) return standing(top, top.bid);
   const at = curve.findIndex((point) => point.bid <= bid);
   const low = curve[at] as CurvePoint;
   const high = curve[at - 1] as CurvePoint;
   const part = (bid - low.bid) / (high.bid - low.bid);
   const between = (a: number, b: number) => a + (b - a) * part;
   return standing(
-    between(low.clicks, high.clicks),
+    {
+      position: between(low.position, high.position),
+      impressions: between(low.impressions, high.impressions),
+      clicks: between(low.clicks, high.clicks),
+      share: between(low.share, high.share),
+    },
     bid,
-    between(low.position, high.position),
-    between(low.share, high.share),
   );
 }
 
-const standing = (clicks: number, price: Micros, position: number, share: number): Standing => ({
+const standing = (
+  { position, impressions, clicks, share }: Omit<CurvePoint, 'bid'>,
+  price: Micros,
+): Standing => ({
   clicks,
   cost: asMicros(Math.round(clicks * price)),
   position,
+  impressions,
   share,
 });
 

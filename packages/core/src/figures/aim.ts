@@ -10,7 +10,7 @@ export type Unreachable = 'no-estimate' | 'out-of-reach' | 'above-ceiling';
 export type AimedBid = { bid: Micros } | { unreachable: Unreachable };
 
 /**
- * The least bid that the market's estimate says reaches the aim, raised by `headroom`, at most the ceiling and a
+ * The least bid that the forecast says reaches the aim, raised by `headroom`, at most the ceiling and a
  * multiple of the increment. What would need more than the ceiling without headroom is unreachable.
  */
 export function aimedBid(

@@ -1,0 +1,87 @@
+import { Features, isBefore, type Pairs } from './features.ts';
+import { PairTable } from './pair-table.ts';
+import { headOf, type ReadKeyword, UNKNOWN } from './reader.ts';
+
+/** A run is a feature of its own where so many told keywords have it. */
+const LEAST_OF_RUN = 3;
+
+/** How often stems, runs of two and heads with another stem stand in the told keywords. */
+export class Counts {
+  /** Told keywords that hold each stem, and of which it is the head. */
+  readonly toldOf: Uint32Array;
+  readonly headOf: Uint32Array;
+  readonly table = new PairTable();
+  /** By pair: told keywords with the run, those of them that have the later stem first, and those with both, one as the head. */
+  private readonly inRun: number[] = [];
+  private readonly turned: number[] = [];
+  readonly grounds: number[] = [];
+
+  constructor(stems: number) {
+    this.toldOf = new Uint32Array(stems);
+    this.headOf = new Uint32Array(stems);
+  }
+
+  add(read: ReadKeyword): void {
+    const { stems, line } = read;
+    const head = headOf(read);
+    if (head !== UNKNOWN) this.headOf[head] = (this.headOf[head] as number) + 1;
+    for (let at = 0; at < stems.length; at++) {
+      const stem = stems[at] as number;
+      if (stem === UNKNOWN) continue;
+      const isFirst = !isBefore(stems, at, stem);
+      if (isFirst) this.toldOf[stem] = (this.toldOf[stem] as number) + 1;
+      if (isFirst && head !== UNKNOWN && stem !== head) {
+        const pair = this.pairOf(stem, head);
+        this.grounds[pair] = (this.grounds[pair] as number) + 1;
+      }
+    }
+    for (let at = 0; at + 1 < line.length; at++) {
+      const stem = line[at] as number;
+      const next = line[at + 1] as number;
+      if (stem === UNKNOWN || next === UNKNOWN || next === stem) continue;
+      const pair = this.pairOf(stem, next);
+      this.inRun[pair] = (this.inRun[pair] as number) + 1;
+      if (stem > next) this.turned[pair] = (this.turned[pair] as number) + 1;
+    }
+  }
+
+  private pairOf(a: number, b: number): number {
+    const pair = this.table.add(a, b);
+    if (pair === this.grounds.length) {
+      this.grounds.push(0);
+      this.inRun.push(0);
+      this.turned.push(0);
+    }
+    return pair;
+  }
+
+  features(places: number): Features {
+    let runs = 0;
+    const pairs: Pairs = {
+      table: this.table,
+      runs: this.inRun.map((told) => (told >= LEAST_OF_RUN ? runs++ : -1)),
+      turned: this.turned.map((turned, pair) => (turned * 2 > (this.inRun[pair] as number) ? 1 : 0)),
+    };
+    return new Features(this.toldOf.length, places, this.toldOf, pairs, runs);
+  }
+}
+
+/** What the ground of a keyword is found by. */
+export type Grounds = { headOf: ArrayLike<number>; table: PairTable; grounds: ArrayLike<number> };
+
+/** How many told keywords share the head and one more of the stems: that of the stem that most of them share. */
+export function groundFor(read: ReadKeyword, { headOf: heads, table, grounds }: Grounds): number {
+  const head = headOf(read);
+  if (head === UNKNOWN) return 0;
+  const { stems } = read;
+  if (stems.length === 1) return heads[head] as number;
+  let most = 0;
+  for (let at = 0; at < stems.length; at++) {
+    const stem = stems[at] as number;
+    if (stem === UNKNOWN || stem === head) continue;
+    const pair = table.find(head, stem);
+    const shared = pair < 0 ? 0 : (grounds[pair] as number);
+    if (shared > most) most = shared;
+  }
+  return most;
+}

@@ -1,0 +1,127 @@
+import type { PairTable } from './pair-table.ts';
+import { FORMS, ORDER_FORM, type ReadKeyword, UNKNOWN } from './reader.ts';
+
+/** Kinds of features, each with a penalty of its own. */
+export const STEM = 0;
+export const RUN = 1;
+export const REST = 2;
+
+export const MOST_WORDS = 5;
+const STAGES = 3;
+
+/** What is known of two stems that stand in one told keyword, by their number in the table of pairs. */
+export type Pairs = {
+  table: PairTable;
+  /** The number of their run among the features of runs; -1 where it is none. */
+  runs: ArrayLike<number>;
+  /** 1: most told keywords have the run with the later stem first. */
+  turned: ArrayLike<number>;
+};
+
+/**
+ * Where each feature stands among all: the stems, the first stems, the last ones, the number of words, the stages, a
+ * place at all, each place, the forms, a stem that hardly anyone has, and the runs.
+ */
+export class Features {
+  readonly first: number;
+  readonly last: number;
+  readonly words: number;
+  readonly stages: number;
+  readonly place: number;
+  readonly places: number;
+  readonly forms: number;
+  readonly rare: number;
+  readonly runs: number;
+  readonly count: number;
+
+  constructor(
+    readonly stems: number,
+    places: number,
+    /** How many told keywords hold each stem. */
+    readonly toldOf: ArrayLike<number>,
+    readonly pairs: Pairs,
+    runs: number,
+  ) {
+    this.first = stems;
+    this.last = stems * 2;
+    this.words = stems * 3;
+    this.stages = this.words + MOST_WORDS;
+    this.place = this.stages + STAGES;
+    this.places = this.place + 1;
+    this.forms = this.places + places;
+    this.rare = this.forms + FORMS.length;
+    this.runs = this.rare + 1;
+    this.count = this.runs + runs;
+  }
+
+  kinds(): Uint8Array {
+    const kinds = new Uint8Array(this.count).fill(REST);
+    kinds.fill(STEM, 0, this.stems);
+    kinds.fill(STEM, this.places, this.forms);
+    kinds.fill(RUN, this.runs);
+    return kinds;
+  }
+
+  /** The feature of a run of two stems; -1 where it is none. */
+  runOf(a: number, b: number): number {
+    const pair = this.pairs.table.find(a, b);
+    const run = pair < 0 ? -1 : (this.pairs.runs[pair] as number);
+    return run < 0 ? -1 : this.runs + run;
+  }
+
+  /** Writes the features of a keyword into `out` and answers how many they are, each once. */
+  of({ stems, line, words, forms, stage, place }: ReadKeyword, out: number[]): number {
+    const { toldOf, pairs } = this;
+    let count = 0;
+    const { length } = stems;
+    let isRare = false;
+    let allForms = forms;
+    for (let at = 0; at < length; at++) {
+      const stem = stems[at] as number;
+      if (stem === UNKNOWN) {
+        isRare = true;
+        continue;
+      }
+      if ((toldOf[stem] as number) < 2) isRare = true;
+      if (!isBefore(stems, at, stem)) out[count++] = stem;
+    }
+    for (let at = 0; at + 1 < line.length; at++) {
+      const stem = line[at] as number;
+      const next = line[at + 1] as number;
+      if (stem === UNKNOWN || next === UNKNOWN || next === stem) continue;
+      const pair = pairs.table.find(stem, next);
+      const run = pair < 0 ? -1 : (pairs.runs[pair] as number);
+      if (run < 0) continue;
+      const feature = this.runs + run;
+      if (!holds(out, count, feature)) out[count++] = feature;
+      if ((pairs.turned[pair] === 1) !== stem > next) allForms |= ORDER_FORM;
+    }
+    if (length > 0) {
+      const first = stems[0] as number;
+      const last = stems[length - 1] as number;
+      if (first !== UNKNOWN) out[count++] = this.first + first;
+      if (last !== UNKNOWN) out[count++] = this.last + last;
+    }
+    out[count++] = this.words + (words < MOST_WORDS ? words : MOST_WORDS) - 1;
+    if (stage >= 0) out[count++] = this.stages + stage;
+    if (place >= 0) {
+      out[count++] = this.place;
+      out[count++] = this.places + place;
+    }
+    if (isRare) out[count++] = this.rare;
+    if (allForms !== 0)
+      for (let form = 0; form < FORMS.length; form++)
+        if (allForms & (1 << form)) out[count++] = this.forms + form;
+    return count;
+  }
+}
+
+export function isBefore(stems: readonly number[], at: number, stem: number): boolean {
+  for (let before = 0; before < at; before++) if (stems[before] === stem) return true;
+  return false;
+}
+
+function holds(list: readonly number[], length: number, value: number): boolean {
+  for (let at = 0; at < length; at++) if (list[at] === value) return true;
+  return false;
+}

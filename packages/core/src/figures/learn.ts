@@ -1,0 +1,329 @@
+import { lookAlikeSignatures } from '../prune/index.ts';
+import { hashOf } from '../text/index.ts';
+import { Counts, groundFor } from './counts.ts';
+import type { Features } from './features.ts';
+import {
+  type Band,
+  type BandErrors,
+  bands,
+  type EstimateModel,
+  type Measure,
+  type MeasureModel,
+  measures,
+  scales,
+} from './model.ts';
+import { qualityOf, quantile, sorted } from './quality.ts';
+import { KeywordReader, type ReadingRules, UNKNOWN, vocabularyOf } from './reader.ts';
+import { Ridge, type RidgeData, type Rows } from './ridge.ts';
+
+/** Keywords with the figures that hand or lists told of them; -1 for none. `about`: told as a range or a bound. */
+export type ToldKeywords = {
+  norms: readonly string[];
+  searches: ArrayLike<number>;
+  searchesAbout: ArrayLike<boolean | number>;
+  cpc: ArrayLike<number>;
+  cpcAbout: ArrayLike<boolean | number>;
+  competition: ArrayLike<number>;
+};
+
+export type LearnRules = ReadingRules & {
+  /** Ordinary words, which are never taken for misspellings. */
+  isOrdinary: (word: string) => boolean;
+};
+
+/** Nothing is estimated from fewer told keywords. */
+export const LEAST_TOLD = 30;
+const FOLDS = 5;
+/** Keywords that penalties are chosen on, and that are kept aside in turn to see how good estimates are. */
+const MOST_CHOSEN_ON = 2_500;
+const MOST_KEPT_ASIDE = 10_000;
+const LEAST_OF_BAND = 50;
+const HALF = 0.5;
+
+const STEPS = [0.25, 0.5, 1, 2, 4, 8, 16, 32];
+const START = [0.5, 2, 4];
+
+/**
+ * Learns what the told figures of a plan say of its words (the README of estimates is docs/figures.md). The sum of a
+ * keyword's effects is the logarithm of its figure. O(total words) but for the search of penalties, which looks at
+ * 2,500 keywords at most. The same keywords in any order give the same model.
+ */
+export function learn(told: ToldKeywords, rules: LearnRules): EstimateModel {
+  const keywords = toldOnly(told);
+  const vocabulary = vocabularyOf(keywords.norms, keywords.searches, rules.pack, rules.isOrdinary);
+  const reader = new KeywordReader(vocabulary, rules);
+  const counts = new Counts(vocabulary.stems.length);
+  for (const norm of keywords.norms) counts.add(reader.read(norm));
+  const features = counts.features(rules.places.length);
+  const { rows, groundOf } = rowsOf(keywords.norms, reader, features, counts);
+  const data = { rows, kinds: features.kinds(), foldsFor: foldsOfRows(keywords.norms, rules), groundOf };
+  const learned = Object.fromEntries(
+    measures.map((measure) => [measure, learnMeasure(measure, keywords, data)]),
+  ) as EstimateModel['measures'];
+  const { table, runs, turned } = features.pairs;
+  return {
+    reading: {
+      language: rules.pack.code,
+      functionWords: [...rules.pack.functionWords],
+      signals: [...rules.signals],
+      places: rules.places.map((names) => [...names]),
+    },
+    vocabulary,
+    toldOf: [...counts.toldOf],
+    pairs: {
+      firsts: table.firsts,
+      seconds: table.seconds,
+      runs: Array.from(runs),
+      turned: Array.from(turned),
+      grounds: counts.grounds,
+    },
+    runs: features.count - features.runs,
+    headOf: [...counts.headOf],
+    measures: learned,
+  };
+}
+
+type Keywords = {
+  norms: string[];
+  searches: number[];
+  cpc: number[];
+  competition: number[];
+  weights: Record<Measure, number[]>;
+};
+
+/** Those with any figure, by code point, so that the order in which they came says nothing. */
+function toldOnly({ norms, searches, searchesAbout, cpc, cpcAbout, competition }: ToldKeywords): Keywords {
+  const order = [...norms.keys()]
+    .filter(
+      (at) => (searches[at] as number) >= 0 || (cpc[at] as number) > 0 || (competition[at] as number) >= 0,
+    )
+    .sort((a, b) => ((norms[a] as string) < (norms[b] as string) ? -1 : 1));
+  const weight = (about: ArrayLike<boolean | number>) => order.map((at) => (about[at] ? HALF : 1));
+  return {
+    norms: order.map((at) => norms[at] as string),
+    searches: order.map((at) => searches[at] as number),
+    cpc: order.map((at) => ((cpc[at] as number) > 0 ? (cpc[at] as number) : -1)),
+    competition: order.map((at) => competition[at] as number),
+    weights: { searches: weight(searchesAbout), cpc: weight(cpcAbout), competition: order.map(() => 1) },
+  };
+}
+
+export const bandOf = (ground: number, unknown: number): Band =>
+  unknown > 0 ? 'unknown' : ground < 10 ? 'few' : ground < 30 ? 'some' : 'many';
+
+function rowsOf(norms: readonly string[], reader: KeywordReader, features: Features, counts: Counts) {
+  const starts = new Uint32Array(norms.length + 1);
+  let list = new Uint32Array(Math.max(64, norms.length * 12));
+  const groundOf = new Uint32Array(norms.length);
+  const out: number[] = [];
+  norms.forEach((norm, row) => {
+    const read = reader.read(norm);
+    const count = features.of(read, out);
+    const from = starts[row] as number;
+    if (from + count > list.length) {
+      const larger = new Uint32Array(list.length * 2);
+      larger.set(list);
+      list = larger;
+    }
+    for (let at = 0; at < count; at++) list[from + at] = out[at] as number;
+    starts[row + 1] = from + count;
+    // Without itself, as if it had never been told; a stem that only it has is unknown to the others.
+    const isAlone = read.stems.some((stem) => stem !== UNKNOWN && (features.toldOf[stem] as number) < 2);
+    groundOf[row] = isAlone ? ALONE : Math.max(0, groundFor(read, counts) - 1);
+  });
+  return { rows: { starts, features: list } satisfies Rows, groundOf };
+}
+
+const ALONE = 0xffffffff;
+
+type Data = {
+  rows: Rows;
+  kinds: Uint8Array;
+  foldsFor: (known: readonly number[]) => Folded[];
+  groundOf: Uint32Array;
+};
+
+function learnMeasure(measure: Measure, keywords: Keywords, data: Data): MeasureModel | null {
+  const values = keywords[measure];
+  const known = [...values.keys()].filter((at) => (values[at] as number) >= 0);
+  if (known.length < LEAST_TOLD) return null;
+  const y = Float64Array.from(values, (value) => (value < 0 ? 0 : scales[measure].from(value)));
+  const weights = Float64Array.from(keywords.weights[measure]);
+  const ridge: RidgeData = { rows: data.rows, kinds: data.kinds, y, weights };
+  const folds = data.foldsFor(known);
+  const chosen = penaltiesFor(everyNth(folds, MOST_CHOSEN_ON), ridge);
+  const aside = keptAside(folds, ridge, chosen, data.groundOf);
+  const whole = new Ridge(ridge, Uint32Array.from(known));
+  whole.beginWith(aside.ridges);
+  whole.solve(chosen.penalties, STEPS_TO_LEARN, ENOUGH);
+  const { errors } = aside;
+  return {
+    mean: whole.mean,
+    beta: Array.from(whole.beta, (value) => Math.round(value * 1e6) / 1e6),
+    penalties: [...chosen.penalties],
+    bands: bandsOf(errors),
+    quality: qualityOf(
+      errors.map(({ error }) => error),
+      errors.map(({ estimated }) => estimated),
+    ),
+    told: known.length,
+  };
+}
+
+type Folded = { row: number; fold: number };
+
+/** Deals rows out into folds; most lists tell all measures of the same keywords, so that once is enough. */
+function foldsOfRows(norms: readonly string[], rules: LearnRules) {
+  const hashes = Float64Array.from(norms, hashOf);
+  let last: { known: readonly number[]; folds: Folded[] } | null = null;
+  return (known: readonly number[]): Folded[] => {
+    if (last?.known.length === known.length && known.every((row, at) => row === last?.known[at]))
+      return last.folds;
+    last = { known, folds: foldsOf(sampleOf(known, hashes), norms, rules) };
+    return last.folds;
+  };
+}
+
+/** As many as are kept aside at most, whichever their hashes name. */
+function sampleOf(known: readonly number[], hashes: Float64Array): number[] {
+  if (known.length <= MOST_KEPT_ASIDE) return [...known];
+  const limit = Float64Array.from(known, (row) => hashes[row] as number).sort()[MOST_KEPT_ASIDE] as number;
+  return known.filter((row) => (hashes[row] as number) < limit);
+}
+
+/** Look-alikes, which sources often give one shared figure, are kept aside together. */
+function foldsOf(sample: readonly number[], norms: readonly string[], rules: LearnRules): Folded[] {
+  const signature = lookAlikeSignatures(
+    { length: sample.length, normOf: (at) => norms[sample[at] as number] as string, searchesOf: () => -1 },
+    ['text', 'joined', 'number', 'order', 'function'],
+    rules.pack,
+    rules.isOrdinary,
+  );
+  return sample.map((row, at) => ({ row, fold: hashOf(signature(at)) % FOLDS }));
+}
+
+const parts = (folded: readonly Folded[]) =>
+  Array.from({ length: FOLDS }, (_, aside) => ({
+    learned: Uint32Array.from(folded.filter(({ fold }) => fold !== aside).map(({ row }) => row)),
+    aside: folded.filter(({ fold }) => fold === aside).map(({ row }) => row),
+  }));
+
+/** At most so many, evenly from all. */
+function everyNth<T>(list: readonly T[], most: number): T[] {
+  const step = Math.max(1, Math.ceil(list.length / most));
+  return list.filter((_, at) => at % step === 0);
+}
+
+type Chosen = { penalties: number[]; ridges: Ridge[] };
+
+/** The penalties of stems, runs and the rest that err least on keywords kept aside: one after another, twice. */
+function penaltiesFor(folded: readonly Folded[], data: RidgeData): Chosen {
+  const fits = parts(folded).map(({ learned, aside }) => ({ ridge: new Ridge(data, learned), aside }));
+  const known = new Map<string, number>();
+  const lossOf = (penalties: readonly number[]): number => {
+    const name = penalties.join();
+    const before = known.get(name);
+    if (before !== undefined) return before;
+    let loss = 0;
+    for (const { ridge, aside } of fits) {
+      ridge.solve(penalties, STEPS_TO_CHOOSE, 0.03);
+      for (const row of aside) loss += (data.weights[row] as number) * ridge.errorOf(row) ** 2;
+    }
+    known.set(name, loss);
+    return loss;
+  };
+  let best = [...START];
+  let least = lossOf(best);
+  for (let round = 0; round < 2; round++) {
+    const before = best;
+    for (const kind of [0, 1, 2])
+      for (const direction of [-1, 1])
+        for (
+          let at = STEPS.indexOf(best[kind] as number) + direction;
+          STEPS[at] !== undefined;
+          at += direction
+        ) {
+          const tried = best.map((value, n) => (n === kind ? (STEPS[at] as number) : value));
+          const loss = lossOf(tried);
+          if (loss >= least) break;
+          best = tried;
+          least = loss;
+        }
+    if (before === best) break;
+  }
+  return { penalties: best, ridges: fits.map(({ ridge }) => ridge) };
+}
+
+const STEPS_TO_CHOOSE = 6;
+const STEPS_TO_LEARN = 40;
+/** An effect may be wrong by a hundredth of how figures differ. */
+const ENOUGH = 0.01;
+
+type Aside = { error: number; estimated: number; band: Band };
+
+function keptAside(
+  folded: readonly Folded[],
+  data: RidgeData,
+  { penalties, ridges }: Chosen,
+  groundOf: Uint32Array,
+) {
+  const learned: Ridge[] = [];
+  const errors = parts(folded).flatMap(({ learned: rows, aside }, fold): Aside[] => {
+    const ridge = new Ridge(data, rows);
+    // Only what has not seen those that are kept aside.
+    ridge.beginWith(ridges.slice(fold, fold + 1));
+    ridge.solve(penalties, STEPS_TO_LEARN, ENOUGH);
+    learned.push(ridge);
+    return aside.map((row) => {
+      const error = ridge.errorOf(row);
+      const ground = groundOf[row] as number;
+      const band = ground === ALONE ? 'unknown' : bandOf(ground, 0);
+      return { error, estimated: (data.y[row] as number) - error, band };
+    });
+  });
+  return { errors, ridges: learned };
+}
+
+/** A band with too few kept aside goes with the next, the last with the one before. */
+function bandsOf(errors: readonly Aside[]): Record<Band, BandErrors> {
+  const pools: { bands: Band[]; errors: Aside[] }[] = [];
+  for (const band of bands) {
+    const own = errors.filter((one) => one.band === band);
+    const open = pools.at(-1);
+    if (open && open.errors.length < LEAST_OF_BAND) {
+      open.bands.push(band);
+      open.errors.push(...own);
+    } else pools.push({ bands: [band], errors: own });
+  }
+  const last = pools.at(-1);
+  const before = pools.at(-2);
+  if (last && before && last.errors.length < LEAST_OF_BAND) {
+    before.bands.push(...last.bands);
+    before.errors.push(...last.errors);
+    pools.pop();
+  }
+  return Object.fromEntries(
+    pools.flatMap((pool) => {
+      const found = errorsOf(pool.errors);
+      return pool.bands.map((band) => [band, found]);
+    }),
+  ) as Record<Band, BandErrors>;
+}
+
+function errorsOf(pool: readonly Aside[]): BandErrors {
+  const all = pool.map(({ error }) => error);
+  const inOrder = sorted(all);
+  const mean = (values: readonly number[]) =>
+    values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
+  const centre = mean(all);
+  return {
+    low: quantile(inOrder, 0.05),
+    high: quantile(inOrder, 0.95),
+    smear: all.length === 0 ? 1 : mean(all.map(Math.exp)),
+    spread: Math.sqrt(mean(all.map((error) => (error - centre) ** 2))),
+    quality: qualityOf(
+      all,
+      pool.map(({ estimated }) => estimated),
+    ),
+  };
+}
