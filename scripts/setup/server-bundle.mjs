@@ -32,12 +32,13 @@ export const ensureServer = () =>
     },
   });
 
-/** Bundles what is ours and leaves every package to be loaded by Node. */
+/** Bundles what is ours, and lists of words as JSON; every other package is left to be loaded by Node. */
 const ownSourcesOnly = {
   name: 'own-sources-only',
   setup(build) {
     build.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
-      kind === 'entry-point' || path.startsWith('@sprig/') ? undefined : { path, external: true },
+      kind === 'entry-point' || path.startsWith('@sprig/') || path.endsWith('.json')
+        ? undefined : { path, external: true },
     );
   },
 };

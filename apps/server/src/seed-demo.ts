@@ -120,6 +120,7 @@ const secondList = [
 
 const facts: Facts = {
   ...noFacts(),
+  market: 'stand-in',
   client: 'Saltmarsh Paddle Co.',
   timeZone: 'UTC',
   places: [

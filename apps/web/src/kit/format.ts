@@ -7,10 +7,6 @@ const compact = new Intl.NumberFormat('en-GB', { notation: 'compact', maximumFra
 export const count = (value: number | null | undefined): string =>
   value === null || value === undefined || value < 0 ? '–' : whole.format(value);
 
-/** `≈ 3,200` where the figure is approximate. */
-export const figure = (value: number | null, about: boolean): string =>
-  about && value !== null ? `≈ ${count(value)}` : count(value);
-
 export const short = (value: number): string => compact.format(value);
 
 const formats = new Map<string, Intl.NumberFormat>();

@@ -1,7 +1,8 @@
 import { expect, test } from 'vitest';
 import { valueAt, withValue } from '../api/document.ts';
 import { asTextTable, asTsv } from './clipboard.ts';
-import { bytes, count, counted, figure, money, percent } from './format.ts';
+import { copiedFigure, figuredText, moneyFiguredText } from './figured-text.ts';
+import { bytes, count, counted, money, percent } from './format.ts';
 import { readMoney, readPercent } from './read-typed.ts';
 
 test('what is copied keeps its rectangle, whatever the cells hold', () => {
@@ -48,7 +49,25 @@ test.each(['1001', '-5', 'all', ''])('%j is no step', (typed) =>
 
 test('figures as the interface writes them', () => {
   expect([count(6014), count(null), count(-1), count(0)]).toEqual(['6,014', '–', '–', '0']);
-  expect([figure(3162, true), figure(90, false), figure(null, true)]).toEqual(['≈ 3,162', '90', '–']);
+  expect([
+    figuredText(3_162, 'told', true),
+    figuredText(90, 'hand'),
+    figuredText(null, null, true),
+    figuredText(3_162, 'estimated'),
+    figuredText(7, 'estimated'),
+    figuredText(318, 'made-up'),
+  ]).toEqual(['about 3,162', '90', '–', '≈ 3,200', '≈ <10', '≈ 320']);
+  expect([
+    moneyFiguredText(583_000, 'told', 'GBP'),
+    moneyFiguredText(583_000, 'taken', 'GBP'),
+    moneyFiguredText(2_000, 'estimated', 'GBP'),
+    moneyFiguredText(400_000, 'told', 'GBP', true),
+  ]).toEqual(['£0.583', '≈ £0.58', '≈ £0.01', 'about £0.40']);
+  expect([copiedFigure(318, 'told'), copiedFigure(318, 'estimated'), copiedFigure(null, null)]).toEqual([
+    '318',
+    '≈ 320',
+    '',
+  ]);
   expect([
     money(580_000, 'GBP'),
     money(575_000, 'GBP'),

@@ -182,3 +182,21 @@ export const rewriteKeywords = endpoint({
     refused: z.array(z.object({ id, text: z.string(), why: z.string() })),
   }),
 });
+
+/**
+ * Keeps estimated CPCs as they are: bids of keywords whose CPC nobody told follow them from then on, until they are
+ * taken again or let go (`cpc` null).
+ */
+export const takeEstimatedCpcs = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/keywords/estimates',
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    taken: z
+      .array(z.object({ id, cpc: micros.nullable() }))
+      .min(1)
+      .max(200_000),
+  }),
+  answer: revisionAnswer,
+});

@@ -12,7 +12,7 @@ export class Counts {
   readonly headOf: Uint32Array;
   readonly table = new PairTable();
   /** By pair: told keywords with the run, those of them that have the later stem first, and those with both, one as the head. */
-  private readonly inRun: number[] = [];
+  readonly inRun: number[] = [];
   private readonly turned: number[] = [];
   readonly grounds: number[] = [];
 

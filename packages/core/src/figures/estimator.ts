@@ -156,14 +156,26 @@ export class Estimator {
         : -1;
     for (let at = 0; at < stems.length; at++) {
       const stem = stems[at] as number;
+      const next = stems[at + 1] as number;
       const run = runAt(at);
-      if (at !== head && stem !== UNKNOWN && stems.indexOf(stem) === at)
+      const isNew = stem !== UNKNOWN && stems.indexOf(stem) === at;
+      if (run >= 0 && at !== head && at + 1 !== head && isNew && this.areOne(stem, next)) {
+        // Words that hardly stand without each other are told as one.
+        others.push({
+          text: `${texts[at]} ${texts[at + 1]}`,
+          times: effect(stem) + effect(next) + effect(run),
+          told: told(stem),
+        });
+        at++;
+        continue;
+      }
+      if (at !== head && isNew)
         others.push({ text: texts[at] as string, times: effect(stem), told: told(stem) });
       if (run >= 0)
         others.push({
           text: `${texts[at]} ${texts[at + 1]}`,
           times: effect(run),
-          told: Math.max(LEAST_OF_HEAD, this.togetherOf(stem, stems[at + 1] as number)),
+          told: Math.max(LEAST_OF_HEAD, this.togetherOf(stem, next)),
         });
     }
     const telling = others
@@ -178,6 +190,13 @@ export class Estimator {
     }));
   }
 
+  private areOne(a: number, b: number): boolean {
+    const { toldOf, pairs } = this.features;
+    const pair = pairs.table.find(a, b);
+    const most = Math.max(toldOf[a] as number, toldOf[b] as number);
+    return pair >= 0 && (this.model.pairs.told[pair] as number) >= most * MOSTLY;
+  }
+
   private togetherOf(a: number, b: number): number {
     const pair = this.grounds.table.find(a, b);
     return pair < 0 ? 0 : (this.grounds.grounds[pair] as number);
@@ -186,4 +205,6 @@ export class Estimator {
 
 const ALL: readonly Measure[] = ['searches', 'cpc', 'competition'];
 const LEAST_TELLING = 0.05;
+/** The share of their keywords in which two words that are as one stand together. */
+const MOSTLY = 0.8;
 const MOST_FACTORS = 4;

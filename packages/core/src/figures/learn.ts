@@ -73,6 +73,7 @@ export function learn(told: ToldKeywords, rules: LearnRules): EstimateModel {
     pairs: {
       firsts: table.firsts,
       seconds: table.seconds,
+      told: counts.inRun,
       runs: Array.from(runs),
       turned: Array.from(turned),
       grounds: counts.grounds,

@@ -44,8 +44,18 @@ export type EstimateModel = {
   };
   vocabulary: Vocabulary;
   toldOf: number[];
-  /** Pairs of stems: both numbers, the run among the features (-1 none), whether it mostly stands the other way round, and its ground. */
-  pairs: { firsts: number[]; seconds: number[]; runs: number[]; turned: number[]; grounds: number[] };
+  /**
+   * Pairs of stems: both numbers, how many told keywords have the run, its place among the features (-1 none), whether
+   * it mostly stands the other way round, and its ground.
+   */
+  pairs: {
+    firsts: number[];
+    seconds: number[];
+    told: number[];
+    runs: number[];
+    turned: number[];
+    grounds: number[];
+  };
   runs: number;
   /** In how many told keywords each stem is the head. */
   headOf: number[];

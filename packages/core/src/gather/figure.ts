@@ -17,8 +17,8 @@ const SUFFIXES: Record<string, number> = { k: 1_000, m: 1_000_000 };
 
 /**
  * A cell's figure in plain decimals: `1,300`, `1.300,5`, `1 300`, `£0.40`, `0,40 €`, `1K – 10K` (the geometric
- * mean, approximate), `< 10` (5, approximate), `10,000+` (10,000, approximate), `1,30,000` (130,000). `--` and an empty
- * cell are no figure, never zero.
+ * mean, approximate), `~300` (300, approximate), `< 10` (5, approximate), `10,000+` (10,000, approximate), `1,30,000` (130,000). `--` and an empty
+ * cell are no figure, never zero; nor is `≈ 110`, which is how estimates are copied out.
  */
 function readFigure<T extends number>(
   cell: string,
@@ -31,7 +31,9 @@ function readFigure<T extends number>(
   if (exact !== undefined) return found(toValue(exact), false);
   const atLeast = text.endsWith('+') ? plainDecimal(text.slice(0, -1), decimal) : undefined;
   if (atLeast !== undefined) return found(toValue(atLeast), true);
-  const bound = /^([<>≈~])\s*(.+)$/.exec(text);
+  // What is copied out of a plan as an estimate is told by nobody when it comes back.
+  if (text.startsWith('≈')) return { status: 'none' };
+  const bound = /^([<>~])\s*(.+)$/.exec(text);
   if (bound) {
     const limit = plainDecimal(bound[2] ?? '', decimal);
     const value = limit === undefined ? undefined : toValue(limit);

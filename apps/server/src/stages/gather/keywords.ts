@@ -79,22 +79,71 @@ async function setFigure(change: Change, id: number, field: 'searches' | 'cpc', 
   await refreshKeywords(change, [id]);
 }
 
-async function handSource(change: Change): Promise<number> {
+/** Keeps estimated CPCs as a source of their own, which can be removed like any. */
+export function takeEstimatedCpcs(
+  caller: PlanCaller,
+  taken: readonly { id: number; cpc: number | null }[],
+): Promise<{ revision: number }> {
+  return inChange(caller, `Take ${counted(taken.length, 'estimated CPC')}`, async (change) => {
+    const there = new Set(
+      (
+        await change.rows<{ id: number }>(
+          'select id from keywords where plan_id = $1 and id = any($2::int[]) for update',
+          [taken.map(({ id }) => id)],
+        )
+      ).map(({ id }) => id),
+    );
+    const known = taken.filter(({ id }) => there.has(id));
+    const source = await sourceOfKind(change, 'estimates', 'Estimates taken');
+    const mentions = new Set(
+      (
+        await change.rows<{ id: number }>(
+          'select keyword_id as id from mentions where plan_id = $1 and source_id = $2 and keyword_id = any($3::int[])',
+          [source, known.map(({ id }) => id)],
+        )
+      ).map(({ id }) => id),
+    );
+    const again = known.filter(({ id }) => mentions.has(id));
+    const fresh = known.filter(({ id }) => !mentions.has(id));
+    if (again.length > 0)
+      await change.updateEach(
+        'mentions',
+        again.map(({ id, cpc }) => ({ source_id: source, keyword_id: id, cpc })),
+        ['cpc'],
+      );
+    if (fresh.length > 0)
+      await change.insert(
+        'mentions',
+        fresh.map(({ id, cpc }) => ({ ...handMention(source, id), cpc })),
+      );
+    await refreshKeywords(
+      change,
+      known.map(({ id }) => id),
+    );
+  });
+}
+
+const handSource = (change: Change): Promise<number> => sourceOfKind(change, 'hand', 'By hand');
+
+/** The plan's one source of a kind, made when it is first needed. */
+async function sourceOfKind(change: Change, kind: 'hand' | 'estimates', name: string): Promise<number> {
   const [there] = await change.rows<{ id: number }>(
-    `select id from sources where plan_id = $1 and kind = 'hand' limit 1`,
+    'select id from sources where plan_id = $1 and kind = $2 limit 1',
+    [kind],
   );
   if (there) return there.id;
   const id = change.takeIds(1);
   await change.insert('sources', [
     {
       id,
-      kind: 'hand',
-      name: 'By hand',
+      kind,
+      name,
       made_at: new Date().toISOString(),
       actor_id: change.caller.actor,
       lines: 0,
       repeated: 0,
       job_id: null,
+      figures_on: null,
     },
   ]);
   return id;

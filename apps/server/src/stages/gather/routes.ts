@@ -6,7 +6,7 @@ import { Outflow } from '../../http/outflow.ts';
 import { assertPlan, inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../jobs/enqueue.ts';
 import { askFigures, findIdeas, lookUp, takeIdeas } from './ideas.ts';
-import { editKeyword, setCut } from './keywords.ts';
+import { editKeyword, setCut, takeEstimatedCpcs } from './keywords.ts';
 import { poolFrames } from './pool.ts';
 import { rewriteKeywords } from './rewrite.ts';
 import { listProblems, listSources, mendProblem, removeSource, renameSource } from './sources.ts';
@@ -64,6 +64,9 @@ export const gatherRoutes = (): Router => {
   );
   mount(router, api.editKeyword, (caller, { params: { plan, keyword }, body }) =>
     editKeyword({ ...caller, plan }, keyword, body),
+  );
+  mount(router, api.takeEstimatedCpcs, (caller, { params, body }) =>
+    takeEstimatedCpcs({ ...caller, ...params }, body.taken),
   );
   mount(router, api.rewriteKeywords, (caller, { params, body }) =>
     rewriteKeywords({ ...caller, ...params }, body.edits),

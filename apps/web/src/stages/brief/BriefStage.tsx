@@ -146,6 +146,19 @@ function ClientPart({ brief, facts: kept }: { brief: Document<Brief>; facts: Doc
         />{' '}
         by <b>search campaigns</b>.
       </Line>
+      <Line use="Figures that lists tell and those set by hand always go first, then estimates from them. What is made up never decides anything.">
+        What nobody told{' '}
+        <ChoiceChip
+          label="Who is asked for figures"
+          value={set.market}
+          choices={[
+            { value: 'none', words: 'is estimated, or stays unknown' },
+            { value: 'stand-in', words: 'is made up by the stand-in market where it can’t be estimated' },
+          ]}
+          onChoose={(value) => void choose(kept, 'market', value)}
+        />
+        .
+      </Line>
       {(ofSite.asksKind || ofSite.asksAdults) && (
         <Line use={ofSite.site}>
           {ofSite.asksKind && (

@@ -39,7 +39,7 @@ const measures: Measure[] = ['searches', 'keywords', 'cost'];
 /** Which campaigns and ad groups, match types, bids and negatives: the rules, what they make, and what is set by hand. */
 export function BuildStage() {
   const plan = useOpenPlan();
-  const { layout, live, themes, sources } = useLiveBuild(plan);
+  const { layout, facts, live, themes, sources } = useLiveBuild(plan);
   const { holds, hold } = useHolds(plan.id);
   const actions = useBuildActions(plan.id);
   const [params, setParams] = useSearchParams();
@@ -145,6 +145,7 @@ export function BuildStage() {
       {view === 'rules' && (
         <RulesView
           layout={layout}
+          facts={facts}
           currency={currency}
           live={live}
           themes={themes}

@@ -338,7 +338,7 @@ const Names = ({ list, more }: { list: readonly string[] | undefined; more: numb
 
 export const Sentence = ({ children }: { children: ReactNode }) => <p className="text-[14px]">{children}</p>;
 
-const Part = ({ title, children }: { title: string; children: ReactNode }) => (
+export const Part = ({ title, children }: { title: string; children: ReactNode }) => (
   <section aria-label={title} className="grid grid-cols-[92px_1fr] gap-2 py-1.5">
     <h3 className="pt-0.5 font-semibold text-[12.5px] text-faint">{title}</h3>
     <div>{children}</div>

@@ -1,3 +1,4 @@
+import type { Facts } from '@sprig/contracts';
 import type { Layout } from '@sprig/core/build';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { minorUnit, multiplied } from '@sprig/core/money';
@@ -7,25 +8,28 @@ import { estimate, money } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import type { LiveBuild } from '../../pool/building.ts';
+import { AssumptionsSentence, CurvePicture } from './AssumptionsSentence.tsx';
 import { clicksWords, restsOn } from './CostCurve.tsx';
 import { LadderPicture } from './LadderPicture.tsx';
 import { LayoutSentences } from './LayoutSentences.tsx';
 
-type Props = Parameters<typeof LayoutSentences>[0];
+type Props = Parameters<typeof LayoutSentences>[0] & { facts: Document<Facts> };
 
 /** The rules as sentences, and beside them the ladders to drag with what they come to. */
-export function RulesView(props: Props) {
+export function RulesView({ facts, ...props }: Props) {
   const { layout, currency, live } = props;
   if (!layout.value) return null;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_384px] overflow-auto">
       <div className="px-4 pt-1 pb-8">
         <LayoutSentences {...props} />
+        <AssumptionsSentence facts={facts} />
       </div>
       <aside aria-label="The ladder" className="flex flex-col gap-3 border-hair border-l px-4 py-3">
         <TypeLadder layout={layout} live={live} currency={currency} />
         <StageLadder layout={layout} currency={currency} />
         <Reckoning live={live} currency={currency} />
+        {facts.value && <CurvePicture assumptions={facts.value.assumptions} />}
       </aside>
     </div>
   );

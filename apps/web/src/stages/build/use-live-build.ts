@@ -1,4 +1,4 @@
-import { dayIn, noFacts, type PlanState } from '@sprig/contracts';
+import { dayIn, type Facts, noFacts, type PlanState } from '@sprig/contracts';
 import { type Layout, layoutOn } from '@sprig/core/build';
 import { incrementOf, plainOutlet } from '@sprig/core/ship';
 import { useMemo } from 'react';
@@ -19,6 +19,7 @@ const none = noFacts();
 /** The rules with what they would make as they are typed or dragged, worked out in the browser. */
 export function useLiveBuild(plan: PlanState): {
   layout: Document<Layout>;
+  facts: Document<Facts>;
   live: LiveBuild | null;
   themes: typeof noThemes;
   sources: typeof noSources;
@@ -26,7 +27,8 @@ export function useLiveBuild(plan: PlanState): {
   const pool = usePool();
   const layout = useLayout(plan.id);
   const { data: sort } = useSort(plan.id);
-  const facts = useFacts(plan.id).value ?? none;
+  const kept = useFacts(plan.id);
+  const facts = kept.value ?? none;
   const { data: sources = noSources } = useSources(plan.id);
   const { holds } = useHolds(plan.id);
   const day = dayIn(facts.timeZone, new Date());
@@ -56,5 +58,5 @@ export function useLiveBuild(plan: PlanState): {
     `build ${pool.figures}:${stamp}`,
   );
   const live = data ?? null;
-  return { layout, live, themes: sort?.themes ?? noThemes, sources };
+  return { layout, facts: kept, live, themes: sort?.themes ?? noThemes, sources };
 }

@@ -2,11 +2,19 @@ import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { type FormEvent, useState } from 'react';
 import { money } from '../../kit/format.ts';
 import { readMoney } from '../../kit/read-typed.ts';
-import type { PoolQuery } from '../../pool/pool-store.ts';
+import { type OriginKind, originKinds, type PoolQuery } from '../../pool/pool-store.ts';
 
 type Props = { query: PoolQuery; setQuery: (change: Partial<PoolQuery>) => void; currency: string };
 
-/** Ranges of CPC and competition, beside the histogram's range of searches. */
+const ORIGINS: Record<OriginKind | 'all', string> = {
+  all: 'Any origin',
+  told: 'Told or by hand',
+  estimated: 'Estimated',
+  'made-up': 'Made up',
+  none: 'No figure',
+};
+
+/** Ranges of CPC and competition, beside the histogram's range of searches, and where searches are from. */
 export function FigureFilters({ query, setQuery, currency }: Props) {
   const [words, setWords] = useState<string | null>(null);
   const amount = (micros: number | null) =>
@@ -49,6 +57,19 @@ export function FigureFilters({ query, setQuery, currency }: Props) {
           {on.join(', ')} ×
         </button>
       )}
+      <select
+        aria-label="Where searches are from"
+        title="Told ones stand plain; ≈ in lighter ink is estimated; ≈ with dots is made up"
+        className="select select-sm w-36 shrink-0"
+        value={query.origin}
+        onChange={({ target }) => setQuery({ origin: target.value as PoolQuery['origin'] })}
+      >
+        {(['all', ...originKinds] as const).map((kind) => (
+          <option key={kind} value={kind}>
+            {ORIGINS[kind]}
+          </option>
+        ))}
+      </select>
       <details className="dropdown">
         <summary className="btn btn-ghost btn-sm font-normal text-faint">Figures</summary>
         <form

@@ -1,4 +1,4 @@
-import { askFigures, setCut, unfoldKeywords } from '@sprig/contracts';
+import { askFigures, setCut, takeEstimatedCpcs, unfoldKeywords } from '@sprig/contracts';
 import { FileUp, Lightbulb, ListPlus } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
@@ -12,8 +12,10 @@ import { inTextField } from '../../kit/keys.ts';
 import { Empty, Help } from '../../kit/marks.tsx';
 import { useSelection } from '../../kit/selection.ts';
 import { Yield } from '../../kit/Yield.tsx';
+import { useFacts } from '../../plan/use-facts.ts';
 import { useSources } from '../../plan/use-sources.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
+import type { EstimatesAbout } from '../../pool/worker.ts';
 import { IdeasView } from './IdeasView.tsx';
 import { PoolTable } from './PoolTable.tsx';
 import { ProblemsPanel } from './ProblemsPanel.tsx';
@@ -31,6 +33,7 @@ export function GatherStage() {
   const plan = useOpenPlan();
   const navigate = useNavigate();
   const pool = usePool();
+  const facts = useFacts(plan.id).value;
   const { query, setQuery } = usePoolQuery();
   const selection = useSelection<number>();
   const [waiting, setWaiting] = useState<Taking[]>([]);
@@ -41,7 +44,7 @@ export function GatherStage() {
   const { data: sources = [] } = useSources(plan.id);
   const { data: found } = useWorked(
     () => pool.worker.query(query),
-    `${pool.revision}:${JSON.stringify(query)}`,
+    `${pool.figures}:${JSON.stringify(query)}`,
   );
 
   useEffect(() => {
@@ -202,7 +205,8 @@ export function GatherStage() {
             sources={sources}
             onCut={cut}
             onPutBack={putBack}
-            onAsk={(ids) => void askMarket(plan.id, ids)}
+            onAsk={facts?.market === 'stand-in' ? (ids) => void askMarket(plan.id, ids) : null}
+            onTake={(ids) => void takeEstimates(plan.id, pool.worker, ids)}
             onRewrite={setRewriting}
             onVariants={(ids) => void toVariants(ids)}
           />
@@ -240,7 +244,17 @@ export function GatherStage() {
             more: (
               <Help>
                 The sum over the keywords shown. Sources often give close variants one shared figure, so the
-                true number is at most this.
+                true number is at most this.{' '}
+                {found && found.estimated > 0 && (
+                  <>
+                    {share(found.estimated, found.searches)} of it is estimated from what was told of other
+                    keywords.{' '}
+                  </>
+                )}
+                {found && found.madeUp > 0 && (
+                  <>{share(found.madeUp, found.searches)} of it is made up by the stand-in market. </>
+                )}
+                {pool.learned?.searches && qualityWords(pool.learned.searches)}
               </Help>
             ),
           },
@@ -279,12 +293,38 @@ async function statesOf(worker: ReturnType<typeof usePool>['worker'], ids: numbe
   return { rows: of('cut'), folded: of('folded') };
 }
 
-/** Asks the market for figures; null: for all keywords without any. */
+const share = (part: number, whole: number): string =>
+  `${Math.max(1, Math.round((part * 100) / Math.max(1, whole)))}%`;
+
+/** How near estimates of searches came where the truth was kept aside. */
+const qualityWords = ({ told, quality }: EstimatesAbout): string =>
+  `Estimates learned from ${counted(told, 'keyword')}: of ${count(quality.keywords)} kept aside in turn, half came within ×${quality.half.toFixed(2)}, nine in ten within ×${quality.nine.toFixed(2)}${quality.rank === null ? '' : `, in the right order to ${quality.rank.toFixed(2)} of 1`}.`;
+
+/** Keeps the estimated CPCs of keywords as they are: from then on bids without a told CPC follow them. */
+async function takeEstimates(plan: number, worker: ReturnType<typeof usePool>['worker'], ids: number[]) {
+  const rows = await worker.page(ids);
+  const taken = rows.flatMap(({ id, cpc, from }) => (from.cpc === 'estimated' && cpc ? [{ id, cpc }] : []));
+  if (taken.length === 0)
+    return void toast(
+      'None of them has an estimated CPC: they are told, or too little is told to estimate from.',
+    );
+  try {
+    await call(takeEstimatedCpcs, { params: { plan }, body: { taken } });
+    await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+    toast(`Took ${counted(taken.length, 'estimated CPC')}. Ctrl+Z takes it back.`);
+  } catch (error) {
+    toast.error(wordsOf(error));
+  }
+}
+
+/** Asks the stand-in market for figures; null: for all keywords without any. */
 async function askMarket(plan: number, ids: number[] | null) {
   try {
     const { alreadyThere } = await call(askFigures, { params: { plan }, body: { ids } });
     await queryClient.invalidateQueries({ queryKey: planKey(plan) });
-    toast(`The stand-in market gave figures for ${counted(alreadyThere, 'keyword')}. Ctrl+Z takes it back.`);
+    toast(
+      `The stand-in market made up figures for ${counted(alreadyThere, 'keyword')}. Ctrl+Z takes it back.`,
+    );
   } catch (error) {
     toast.error(wordsOf(error));
   }

@@ -8,8 +8,17 @@ import { call, wordsOf } from '../../api/call.ts';
 import { usePreferences } from '../../api/me.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
+import { Figured } from '../../kit/Figured.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
-import { count, counted, figure, money } from '../../kit/format.ts';
+import {
+  copiedFigure,
+  copiedMoney,
+  figuredText,
+  moneyFiguredText,
+  originClass,
+  originWords,
+} from '../../kit/figured-text.ts';
+import { count, counted } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { Empty } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
@@ -27,6 +36,7 @@ import {
 } from '../../pool/pool-store.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { FigureFilters } from './FigureFilters.tsx';
+import { Why } from './Why.tsx';
 
 type Props = {
   plan: PlanState;
@@ -38,8 +48,10 @@ type Props = {
   sources: Source[];
   onCut: (ids: number[], cut: boolean) => void;
   onPutBack: (ids: number[]) => void;
-  /** Asks the market for figures; null: for all without any. */
-  onAsk: (ids: number[] | null) => void;
+  /** Asks the stand-in market for figures; null: for all without any. Null in plans that ask none. */
+  onAsk: ((ids: number[] | null) => void) | null;
+  /** Takes the estimated CPCs of these keywords as they are. */
+  onTake: (ids: number[]) => void;
   onRewrite: (ids: number[]) => void;
   onVariants: (ids: number[]) => void;
 };
@@ -60,6 +72,7 @@ export function PoolTable(props: Props) {
     onCut,
     onPutBack,
     onAsk,
+    onTake,
     onRewrite,
     onVariants,
   } = props;
@@ -70,15 +83,18 @@ export function PoolTable(props: Props) {
   const source = useMemo<RowSource<PoolRow, number>>(
     () => ({
       ids: found?.ids ?? none,
-      version: String(pool.revision),
+      version: pool.figures,
       loading: found === undefined,
       fetchPage: (keys) => pool.worker.page(keys),
       fetchAll: (keys) => pool.worker.page(keys),
       keyOf: ({ id }) => id,
     }),
-    [found, pool.revision, pool.worker],
+    [found, pool.figures, pool.worker],
   );
-  const columns = useMemo(() => poolColumns(plan.id, currency, names), [plan.id, currency, names]);
+  const columns = useMemo(
+    () => poolColumns(plan.id, currency, pool.worker, names),
+    [plan.id, currency, pool.worker, names],
+  );
   const chosen = selection.size;
   const chosenIds = () => selection.listIn(found?.ids ?? none);
   return (
@@ -113,9 +129,9 @@ export function PoolTable(props: Props) {
         )}
         <FigureFilters query={query} setQuery={setQuery} currency={currency} />
         <span className="shrink-0 text-faint">{found ? counted(found.ids.length, 'keyword') : '…'}</span>
-        {chosen === 0 && found !== undefined && (found.histogram.bars[0]?.count ?? 0) > 0 && (
+        {onAsk && chosen === 0 && found !== undefined && (found.histogram.bars[0]?.count ?? 0) > 0 && (
           <button type="button" className="btn btn-ghost btn-sm font-normal" onClick={() => onAsk(null)}>
-            Ask the market about {counted(found.histogram.bars[0]?.count ?? 0, 'keyword')} without figures
+            Have figures made up for {counted(found.histogram.bars[0]?.count ?? 0, 'keyword')} without any
           </button>
         )}
         {chosen > 0 && (
@@ -147,11 +163,21 @@ export function PoolTable(props: Props) {
             <button
               type="button"
               className="btn btn-ghost btn-sm"
-              title="Ask the stand-in market for their figures"
-              onClick={() => onAsk(chosenIds())}
+              title="Keep their estimated CPCs as they are now: bids without a told CPC follow them from then on"
+              onClick={() => onTake(chosenIds())}
             >
-              Ask the market
+              Take estimated CPCs
             </button>
+            {onAsk && (
+              <button
+                type="button"
+                className="btn btn-ghost btn-sm"
+                title="Ask the stand-in market, which makes figures up"
+                onClick={() => onAsk(chosenIds())}
+              >
+                Make up
+              </button>
+            )}
           </div>
         )}
         <details className={`dropdown dropdown-end ${chosen > 0 ? '' : 'ml-auto'}`}>
@@ -225,10 +251,17 @@ function readSearches(typed: string): number | null | undefined {
 function poolColumns(
   plan: number,
   currency: string,
+  worker: ReturnType<typeof usePool>['worker'],
   names: ReadonlyMap<number, string>,
 ): TableColumn<PoolRow>[] {
-  const from = ({ figuresFrom }: PoolRow) =>
-    figuresFrom === null ? 'No figures' : `From ${names.get(figuresFrom) ?? 'a source'}`;
+  const title = (row: PoolRow, measure: 'searches' | 'cpc') => {
+    const from = row.from[measure];
+    const source = row.figuresFrom === null ? undefined : names.get(row.figuresFrom);
+    const of = measure === 'searches' && row.toldOf !== null ? ` of “${row.toldOf}”` : '';
+    return from === 'told' ? `Told${of} by ${source ?? 'a source'}` : originWords(from);
+  };
+  const told = (row: PoolRow, measure: 'searches' | 'cpc'): number | null =>
+    row.from[measure] === 'told' || row.from[measure] === 'hand' ? row[measure] : null;
   return [
     {
       id: 'text',
@@ -266,18 +299,34 @@ function poolColumns(
       width: 140,
       right: true,
       sortable: true,
-      text: ({ searches }) => (searches === null ? '' : String(searches)),
+      text: ({ searches, from }) => copiedFigure(searches, from.searches),
       cell: (row) => (
         <InlineEdit
           label={`searches of ${row.text}`}
-          shown={<span title={from(row)}>{figure(row.searches, row.searchesAbout)}</span>}
-          text={row.searches === null ? '' : String(row.searches)}
+          shown={
+            <Why
+              id={row.id}
+              measure="searches"
+              isEstimate={row.from.searches === 'estimated'}
+              worker={worker}
+              currency={currency}
+              title={title(row, 'searches')}
+              className={originClass(row.from.searches)}
+            >
+              {figuredText(row.searches, row.from.searches, row.searchesAbout)}
+            </Why>
+          }
+          text={told(row, 'searches') === null ? '' : String(row.searches)}
           right
           onKeep={async (typed) => {
             const after = readSearches(typed);
             return after === undefined
               ? `“${typed}” is no number of searches. Type it like 1300.`
-              : keep(plan, row.id, { field: 'searches', before: row.searches, after });
+              : keep(plan, row.id, {
+                  field: 'searches',
+                  before: told(row, 'searches'),
+                  after,
+                });
           }}
         />
       ),
@@ -288,25 +337,34 @@ function poolColumns(
       width: 100,
       right: true,
       sortable: true,
-      text: ({ cpc }) => (cpc === null ? '' : decimalFromMicros(asMicros(cpc), decimalsOf(currency))),
+      text: ({ cpc, from }) => copiedMoney(cpc, from.cpc, currency),
       cell: (row) => (
         <InlineEdit
           label={`CPC of ${row.text}`}
           shown={
-            <span title={from(row)}>
-              {row.cpcAbout && '≈ '}
-              {money(row.cpc, currency)}
-            </span>
+            <Why
+              id={row.id}
+              measure="cpc"
+              isEstimate={row.from.cpc === 'estimated'}
+              worker={worker}
+              currency={currency}
+              title={title(row, 'cpc')}
+              className={originClass(row.from.cpc)}
+            >
+              {moneyFiguredText(row.cpc, row.from.cpc, currency, row.cpcAbout)}
+            </Why>
           }
-          text={row.cpc === null ? '' : decimalFromMicros(asMicros(row.cpc), decimalsOf(currency))}
+          text={
+            told(row, 'cpc') === null ? '' : decimalFromMicros(asMicros(row.cpc ?? 0), decimalsOf(currency))
+          }
           right
           onKeep={async (typed) => {
             if (typed.trim() === '')
-              return keep(plan, row.id, { field: 'cpc', before: row.cpc, after: null });
+              return keep(plan, row.id, { field: 'cpc', before: told(row, 'cpc'), after: null });
             const read = readMoney(typed);
             return 'words' in read
               ? read.words
-              : keep(plan, row.id, { field: 'cpc', before: row.cpc, after: read.value });
+              : keep(plan, row.id, { field: 'cpc', before: told(row, 'cpc'), after: read.value });
           }}
         />
       ),
@@ -318,8 +376,8 @@ function poolColumns(
       right: true,
       sortable: true,
       hint: 'How many bid on it, 0 to 100',
-      text: ({ competition }) => (competition === null ? '' : String(competition)),
-      cell: ({ competition }) => count(competition),
+      text: ({ competition, from }) => copiedFigure(competition, from.competition),
+      cell: ({ competition, from }) => <Figured value={competition} from={from.competition} />,
     },
     {
       id: 'source',

@@ -1,10 +1,11 @@
 import type { PlanState } from '@sprig/contracts';
-import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import type { ReadyFilter } from '@sprig/core/prune';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { TextChip } from '../../kit/chips.tsx';
-import { count, counted, figure, money, short } from '../../kit/format.ts';
+import { Figured, MoneyFigured } from '../../kit/Figured.tsx';
+import { copiedFigure, copiedMoney } from '../../kit/figured-text.ts';
+import { count, counted, short } from '../../kit/format.ts';
 import { Empty } from '../../kit/marks.tsx';
 import type { RowSource } from '../../kit/row-source.ts';
 import { useSelection } from '../../kit/selection.ts';
@@ -136,16 +137,20 @@ function filterColumns(currency: string): TableColumn<PoolRow>[] {
       heading: 'Searches a month',
       width: 150,
       right: true,
-      text: ({ searches }) => (searches === null ? '' : String(searches)),
-      cell: ({ searches, searchesAbout }) => figure(searches, searchesAbout),
+      text: ({ searches, from }) => copiedFigure(searches, from.searches),
+      cell: ({ searches, searchesAbout, from }) => (
+        <Figured value={searches} from={from.searches} about={searchesAbout} />
+      ),
     },
     {
       id: 'cpc',
       heading: 'CPC',
       width: 110,
       right: true,
-      text: ({ cpc }) => (cpc === null ? '' : decimalFromMicros(asMicros(cpc), decimalsOf(currency))),
-      cell: ({ cpc }) => money(cpc, currency),
+      text: ({ cpc, from }) => copiedMoney(cpc, from.cpc, currency),
+      cell: ({ cpc, cpcAbout, from }) => (
+        <MoneyFigured value={cpc} from={from.cpc} about={cpcAbout} currency={currency} />
+      ),
     },
   ];
 }

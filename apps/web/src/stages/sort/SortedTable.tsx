@@ -1,7 +1,8 @@
 import type { StageOf } from '@sprig/core/sort';
 import type { FunnelStage } from '@sprig/core/text';
 import { type ReactNode, useMemo } from 'react';
-import { figure, money } from '../../kit/format.ts';
+import { Figured, MoneyFigured } from '../../kit/Figured.tsx';
+import { copiedFigure, copiedMoney } from '../../kit/figured-text.ts';
 import { Tie } from '../../kit/marks.tsx';
 import type { RowSource } from '../../kit/row-source.ts';
 import type { Selection } from '../../kit/selection.ts';
@@ -97,16 +98,20 @@ export function SortedTable(props: Props) {
         heading: 'Searches a month',
         width: 140,
         right: true,
-        text: ({ searches }) => (searches === null ? '' : String(searches)),
-        cell: ({ searches, searchesAbout }) => figure(searches, searchesAbout),
+        text: ({ searches, from }) => copiedFigure(searches, from.searches),
+        cell: ({ searches, searchesAbout, from }) => (
+          <Figured value={searches} from={from.searches} about={searchesAbout} />
+        ),
       },
       {
         id: 'cpc',
         heading: 'CPC',
         width: 90,
         right: true,
-        text: ({ cpc }) => (cpc === null ? '' : String(cpc / 1_000_000)),
-        cell: ({ cpc }) => money(cpc, currency),
+        text: ({ cpc, from }) => copiedMoney(cpc, from.cpc, currency),
+        cell: ({ cpc, cpcAbout, from }) => (
+          <MoneyFigured value={cpc} from={from.cpc} about={cpcAbout} currency={currency} />
+        ),
       },
     ];
   }, [tree, held, currency, onLetGo]);
