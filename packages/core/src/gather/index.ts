@@ -10,6 +10,21 @@ export {
   readCount,
 } from './figure.ts';
 export { filterWords } from './filter-words.ts';
+export {
+  type AroundInput,
+  around,
+  type Beside,
+  completions,
+  findGaps,
+  type Gap,
+  type GapClass,
+  type GapOptions,
+  type GapPool,
+  type Gaps,
+  PoolContexts,
+  type Suggested,
+  whyWords,
+} from './gaps/index.ts';
 export { type ListLayout, layoutName, type OpenQuestion, type ReadOptions } from './list-layout.ts';
 export { ListStream } from './list-stream.ts';
 export {

@@ -16,6 +16,9 @@ export type LanguagePack = {
   questionWords: ReadonlySet<string>;
   /** Words that tell how close to buying a searcher is, in the order in which they are looked for. */
   signalWords: readonly SignalWord[];
+  /** What searchers often set before and behind what they look for, the most usual first. */
+  openings: readonly string[];
+  endings: readonly string[];
   /** Scripts in which the language is written, as Unicode names. */
   scripts: readonly string[];
   /** Plural to singular, of one word in normal form. */
@@ -36,6 +39,19 @@ export const english: LanguagePack = {
     'who what when where why which whose how can could does do did is are was will would should am may',
   ),
   signalWords: englishSignals,
+  openings: ['best', 'cheap', 'buy', 'how to choose', 'what is', 'small', 'large', 'professional'],
+  endings: [
+    'price',
+    'cost',
+    'near me',
+    'for sale',
+    'online',
+    'reviews',
+    'ideas',
+    'delivery',
+    'for beginners',
+    'quote',
+  ],
   scripts: ['Latin'],
   numberFold,
   stem: (word) => stemmer.stem(numberFold(word)),

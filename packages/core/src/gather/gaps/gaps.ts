@@ -1,0 +1,519 @@
+import { type LanguagePack, rememberingFold } from '../../text/index.ts';
+import { fillerClasses, NO_CLASS } from './classes.ts';
+import { type ContextIndex, contextIndex, LEAST_MEMBERS, type NumberedWords } from './contexts.ts';
+import { KeyTable } from './key-table.ts';
+
+/** The keywords that gaps are looked for in, in normal form; all of them, whatever their state. */
+export type GapPool = { length: number; normOf: (row: number) => string };
+
+/** A combination that the pool's own words make likely, and that it lacks. */
+export type Gap = {
+  text: string;
+  /** From 0 to 1: how full the contexts are that it would fill, taken together. */
+  fullness: number;
+  /** The fullest of them: the words before and behind what fills it, and how many of the class are there. */
+  before: string;
+  behind: string;
+  filler: string;
+  there: number;
+  of: number;
+  /** The number of the class among `classes`. */
+  class: number;
+};
+
+/** Runs of words that stand in the same contexts, with the contexts that most of them fill. */
+export type GapClass = {
+  /** Those that hold no other of the class, the most usual first. */
+  fillers: string[];
+  contexts: { before: string; behind: string; there: Uint8Array; count: number }[];
+  /** How many gaps are of it. */
+  gaps: number;
+};
+
+export type Gaps = { gaps: Gap[]; classes: GapClass[] };
+
+export type GapOptions = {
+  /** At most so many gaps, the likeliest; so many rows and columns of a class are told. */
+  most?: number;
+  mostFillers?: number;
+  mostContexts?: number;
+  /** Searches that a text is likely to have, which rank gaps that are alike; null: not known. */
+  searchesOf?: (text: string) => number | null;
+  /** Whether a text was dismissed. */
+  isDismissed?: (text: string) => boolean;
+};
+
+/** A context is filled by most of a class. */
+const MOST_OF_CLASS = 0.5;
+/** One that only differs in number, order or function words from a keyword that is there is likely less by so much. */
+const TWIN = 0.3;
+
+const P = 0x9e3779b1;
+const Q = 0x85ebca6b;
+const mixed = (hash: number, word: number, by: number): number => {
+  const next = Math.imul(hash ^ (word + 0x7f4a7c15), by);
+  return next ^ (next >>> 15);
+};
+
+/** The gaps of a pool; see `PoolContexts.gaps`. */
+export const findGaps = (pool: GapPool, { pack, ...options }: GapOptions & { pack: LanguagePack }): Gaps =>
+  new PoolContexts(pool, pack).gaps(options);
+
+/** What stands beside a run of words in the pool: the words before and behind it, and how many runs stand there. */
+export type Beside = { before: string; behind: string; fillers: number };
+
+/**
+ * A pool's contexts and the classes of what fills them, found once. O(total words × runs of a keyword), never keyword by
+ * keyword.
+ */
+export class PoolContexts {
+  private readonly words: NumberedPool;
+  private readonly index: ContextIndex;
+  private readonly classOf: Int32Array;
+  private readonly sizes: Uint32Array;
+  private byFiller: Map<number, number[]> | null = null;
+
+  constructor(pool: GapPool, pack: LanguagePack) {
+    this.words = new NumberedPool(pool, pack);
+    this.index = contextIndex(this.words);
+    const { classOf, sizes } = fillerClasses(this.index);
+    this.classOf = classOf;
+    this.sizes = sizes;
+  }
+
+  /**
+   * Words and runs that stand in the same contexts form classes; a context that most of a class fill and one does not is
+   * a gap. What several contexts make likely adds up: fullness is the chance that not all of them are wrong.
+   * Deterministic.
+   */
+  gaps(options: GapOptions = {}): Gaps {
+    const { words, index, classOf, sizes } = this;
+    return new Telling(words, index, classOf, options).tell(proposals(words, index, classOf, sizes));
+  }
+
+  /** Whether the pool has a text in normal form. */
+  has(text: string): boolean {
+    const line = this.numbersOf(text);
+    return line !== null && this.words.has(line, line.length);
+  }
+
+  /** The contexts of a run of words, those that most others fill first. */
+  beside(run: string, most: number): Beside[] {
+    const filler = this.fillerOf(run);
+    if (filler < 0) return [];
+    const { starts } = this.index;
+    const sizeOf = (context: number) => (starts[context + 1] as number) - (starts[context] as number);
+    return [...(this.contextsBy().get(filler) ?? [])]
+      .sort((a, b) => sizeOf(b) - sizeOf(a) || a - b)
+      .slice(0, most)
+      .map((context) => ({ ...partsOf(this.words, this.index, context), fillers: sizeOf(context) }));
+  }
+
+  /** Runs of the same class as one, that hold none of each other; those that share most contexts first. */
+  mates(run: string, most: number): string[] {
+    const filler = this.fillerOf(run);
+    const one = filler < 0 ? NO_CLASS : (this.classOf[filler] as number);
+    if (one === NO_CLASS) return [];
+    const { members, starts } = this.index;
+    const shared = new Map<number, number>();
+    for (const context of this.contextsBy().get(filler) ?? [])
+      for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
+        const other = members[at] as number;
+        if (other !== filler && this.classOf[other] === one) shared.set(other, (shared.get(other) ?? 0) + 1);
+      }
+    const texts = [...shared]
+      .sort(([a, one], [b, other]) => other - one || a - b)
+      .slice(0, most * 4)
+      .map(([other]) => fillerText(this.words, this.index, other));
+    const all = new Set([run, ...texts]);
+    return texts.filter((text) => !holdsAnother(text, all)).slice(0, most);
+  }
+
+  /** The words of a text by their numbers; null where the pool lacks one. */
+  private numbersOf(text: string): number[] | null {
+    const numbers = text.split(' ').map((word) => this.words.numberOf(word));
+    return numbers.includes(-1) ? null : numbers;
+  }
+
+  private fillerOf(run: string): number {
+    const numbers = this.numbersOf(run);
+    return numbers === null ? -1 : this.index.fillerOf(numbers);
+  }
+
+  private contextsBy(): ReadonlyMap<number, number[]> {
+    if (this.byFiller) return this.byFiller;
+    const { members, starts } = this.index;
+    const found = new Map<number, number[]>();
+    for (let context = 0; context < starts.length - 1; context++)
+      for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
+        const list = found.get(members[at] as number);
+        if (list) list.push(context);
+        else found.set(members[at] as number, [context]);
+      }
+    this.byFiller = found;
+    return found;
+  }
+}
+
+/** The pool's words as numbers, and whole texts by their hashes. */
+class NumberedPool implements NumberedWords {
+  readonly tokens: Uint32Array;
+  readonly starts: Uint32Array;
+  readonly texts: string[] = [];
+  /** What each word is in the singular, and whether it is a function word. */
+  readonly foldOf: Uint32Array;
+  readonly isFunction: Uint8Array;
+  private readonly numbers = new Map<string, number>();
+  private readonly whole: KeyTable;
+  private readonly twins: KeyTable;
+
+  constructor(pool: GapPool, pack: LanguagePack) {
+    const { numbers } = this;
+    const tokens: number[] = [];
+    this.starts = new Uint32Array(pool.length + 1);
+    for (let row = 0; row < pool.length; row++) {
+      for (const word of pool.normOf(row).split(' ')) {
+        let number = numbers.get(word);
+        if (number === undefined) {
+          number = this.texts.push(word) - 1;
+          numbers.set(word, number);
+        }
+        tokens.push(number);
+      }
+      this.starts[row + 1] = tokens.length;
+    }
+    this.tokens = Uint32Array.from(tokens);
+    const fold = rememberingFold(pack.numberFold);
+    const folds = new Map<string, number>();
+    this.foldOf = Uint32Array.from(this.texts, (text) => {
+      const folded = fold(text);
+      const known = folds.get(folded) ?? folds.size;
+      folds.set(folded, known);
+      return known;
+    });
+    this.isFunction = Uint8Array.from(this.texts, (text) => (pack.functionWords.has(text) ? 1 : 0));
+    this.whole = new KeyTable(pool.length);
+    this.twins = new KeyTable(pool.length);
+    for (let row = 0; row < pool.length; row++) {
+      const line = this.tokens.subarray(this.starts[row] as number, this.starts[row + 1] as number);
+      this.whole.add(...this.keyOf(line, line.length));
+      this.twins.add(...this.twinKeyOf(line, line.length));
+    }
+  }
+
+  numberOf = (word: string): number => this.numbers.get(word) ?? -1;
+
+  keyOf(line: ArrayLike<number>, length: number): [number, number] {
+    let [a, b] = [0x1357, 0x2468];
+    for (let at = 0; at < length; at++) {
+      a = mixed(a, line[at] as number, P);
+      b = mixed(b, line[at] as number, Q);
+    }
+    return [a, b];
+  }
+
+  /** The same for texts that differ in number, order or function words alone. */
+  private twinKeyOf(line: ArrayLike<number>, length: number): [number, number] {
+    let [a, b] = [0, 0];
+    for (let at = 0; at < length; at++) {
+      const word = line[at] as number;
+      if (this.isFunction[word] === 1) continue;
+      a = (a + mixed(0x51, this.foldOf[word] as number, P)) | 0;
+      b = (b + mixed(0x52, this.foldOf[word] as number, Q)) | 0;
+    }
+    return [a, b];
+  }
+
+  has = (line: ArrayLike<number>, length: number): boolean =>
+    this.whole.find(...this.keyOf(line, length)) >= 0;
+  hasTwin = (line: ArrayLike<number>, length: number): boolean =>
+    this.twins.find(...this.twinKeyOf(line, length)) >= 0;
+
+  /** A content word twice makes no keyword. */
+  repeats(line: ArrayLike<number>, length: number): boolean {
+    for (let at = 1; at < length; at++) {
+      const word = line[at] as number;
+      if (this.isFunction[word] === 1) continue;
+      for (let before = 0; before < at; before++)
+        if (this.foldOf[line[before] as number] === this.foldOf[word]) return true;
+    }
+    return false;
+  }
+
+  textOf = (line: ArrayLike<number>, from: number, to: number): string => {
+    let text = '';
+    for (let at = from; at < to; at++) text += `${at > from ? ' ' : ''}${this.texts[line[at] as number]}`;
+    return text;
+  };
+}
+
+/** What is proposed, in columns: the chance that none of its contexts is right, and the fullest one. */
+type Proposals = {
+  count: number;
+  wrong: Float64Array;
+  best: Float64Array;
+  context: Uint32Array;
+  filler: Uint32Array;
+  isTwin: Uint8Array;
+  there: Uint32Array;
+};
+
+function proposals(
+  words: NumberedPool,
+  index: ContextIndex,
+  classOf: Int32Array,
+  sizes: Uint32Array,
+): Proposals {
+  const { members, starts } = index;
+  const ofClass: number[][] = Array.from(sizes, () => []);
+  classOf.forEach((one, filler) => {
+    if (one !== NO_CLASS) ofClass[one]?.push(filler);
+  });
+  const keys = new KeyTable(16_384);
+  let room = 16_384;
+  let out: Proposals = room0(room);
+  const stamp = new Int32Array(index.fillers).fill(-1);
+  const line = new Uint32Array(32);
+  const counts = new Map<number, number>();
+  for (let context = 0; context < starts.length - 1; context++) {
+    counts.clear();
+    for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
+      const filler = members[at] as number;
+      stamp[filler] = context;
+      const one = classOf[filler] as number;
+      if (one !== NO_CLASS) counts.set(one, (counts.get(one) ?? 0) + 1);
+    }
+    for (const [one, there] of counts) {
+      const size = sizes[one] as number;
+      if (there < LEAST_MEMBERS || there === size || there <= size * MOST_OF_CLASS) continue;
+      const fill = there / size;
+      for (const filler of ofClass[one] as number[]) {
+        if (stamp[filler] === context) continue;
+        const length = lineOf(words, index, context, filler, line);
+        if (words.has(line, length) || words.repeats(line, length)) continue;
+        const number = keys.add(...words.keyOf(line, length));
+        if (number === out.count) {
+          if (number === room) {
+            room *= 2;
+            out = larger(out, room);
+          }
+          out.count++;
+          out.wrong[number] = 1;
+          out.isTwin[number] = words.hasTwin(line, length) ? 1 : 0;
+        }
+        out.wrong[number] = (out.wrong[number] as number) * (1 - fill);
+        if (fill <= (out.best[number] as number)) continue;
+        out.best[number] = fill;
+        out.context[number] = context;
+        out.filler[number] = filler;
+        out.there[number] = there;
+      }
+    }
+  }
+  return out;
+}
+
+const room0 = (room: number): Proposals => ({
+  count: 0,
+  wrong: new Float64Array(room),
+  best: new Float64Array(room),
+  context: new Uint32Array(room),
+  filler: new Uint32Array(room),
+  isTwin: new Uint8Array(room),
+  there: new Uint32Array(room),
+});
+
+function larger(old: Proposals, room: number): Proposals {
+  const next = room0(room);
+  next.count = old.count;
+  for (const name of ['wrong', 'best', 'context', 'filler', 'isTwin', 'there'] as const)
+    (next[name] as Float64Array).set(old[name] as Float64Array);
+  return next;
+}
+
+/** Writes the words of a context with its hole filled; answers how many they are. */
+function lineOf(
+  { tokens, starts }: NumberedWords,
+  { contextAt, fillerAt }: ContextIndex,
+  context: number,
+  filler: number,
+  line: Uint32Array,
+): number {
+  const row = contextAt[context * 2] as number;
+  const hole = contextAt[context * 2 + 1] as number;
+  const from = starts[row] as number;
+  const holeAt = from + (hole >> 3);
+  const behind = holeAt + (hole & 7);
+  let length = 0;
+  for (let at = from; at < holeAt; at++) line[length++] = tokens[at] as number;
+  const run = fillerAt[filler * 2 + 1] as number;
+  const runAt = (starts[fillerAt[filler * 2] as number] as number) + (run >> 3);
+  for (let at = runAt; at < runAt + (run & 7); at++) line[length++] = tokens[at] as number;
+  for (let at = behind; at < (starts[row + 1] as number); at++) line[length++] = tokens[at] as number;
+  return length;
+}
+
+/** Puts proposals and their classes in words. */
+class Telling {
+  private readonly line = new Uint32Array(32);
+
+  constructor(
+    private readonly words: NumberedPool,
+    private readonly index: ContextIndex,
+    private readonly classOf: Int32Array,
+    private readonly options: GapOptions,
+  ) {}
+
+  tell(found: Proposals): Gaps {
+    const { most = 2_000, searchesOf = () => null, isDismissed = () => false } = this.options;
+    const fullnessOf = (number: number) =>
+      (1 - (found.wrong[number] as number)) * (found.isTwin[number] === 1 ? TWIN : 1);
+    const likeliest = Uint32Array.from({ length: found.count }, (_, number) => number)
+      .sort((a, b) => fullnessOf(b) - fullnessOf(a) || a - b)
+      .subarray(0, most * 3);
+    const gaps: (Gap & { weight: number })[] = [];
+    for (const number of likeliest) {
+      const context = found.context[number] as number;
+      const filler = found.filler[number] as number;
+      const length = lineOf(this.words, this.index, context, filler, this.line);
+      const text = this.words.textOf(this.line, 0, length);
+      if (isDismissed(text)) continue;
+      const fullness = fullnessOf(number);
+      const one = this.classOf[filler] as number;
+      gaps.push({
+        text,
+        fullness,
+        ...partsOf(this.words, this.index, context),
+        filler: fillerText(this.words, this.index, filler),
+        there: found.there[number] as number,
+        of: Math.round((found.there[number] as number) / (found.best[number] as number)),
+        class: one,
+        weight: fullness * (1 + Math.log1p(Math.max(0, searchesOf(text) ?? 0)) / 20),
+      });
+    }
+    gaps.sort((a, b) => b.weight - a.weight || (a.text < b.text ? -1 : 1));
+    return this.withClasses(gaps.slice(0, most).map(({ weight: _, ...gap }) => gap));
+  }
+
+  private withClasses(gaps: Gap[]): Gaps {
+    const counts = new Map<number, number>();
+    for (const gap of gaps) counts.set(gap.class, (counts.get(gap.class) ?? 0) + 1);
+    const order = [...counts].sort(([a, one], [b, other]) => other - one || a - b).map(([number]) => number);
+    const place = new Map(order.map((number, at) => [number, at]));
+    const contextsOf = this.contextsOfClasses(new Set(order));
+    const classes = order.map((number) =>
+      this.classFor(number, counts.get(number) as number, contextsOf.get(number) ?? []),
+    );
+    return { gaps: gaps.map((gap) => ({ ...gap, class: place.get(gap.class) as number })), classes };
+  }
+
+  /** The contexts that hold any of each class. */
+  private contextsOfClasses(wanted: ReadonlySet<number>): ReadonlyMap<number, number[]> {
+    const { members, starts } = this.index;
+    const found = new Map([...wanted].map((number) => [number, [] as number[]]));
+    for (let context = 0; context < starts.length - 1; context++)
+      for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
+        const list = found.get(this.classOf[members[at] as number] as number);
+        if (list && list.at(-1) !== context) list.push(context);
+      }
+    return found;
+  }
+
+  private classFor(number: number, gaps: number, contexts: readonly number[]): GapClass {
+    const { mostFillers = 24, mostContexts = 16 } = this.options;
+    const { members, starts } = this.index;
+    const uses = new Map<number, number>();
+    for (const context of contexts)
+      for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
+        const filler = members[at] as number;
+        if (this.classOf[filler] === number) uses.set(filler, (uses.get(filler) ?? 0) + 1);
+      }
+    const all = [...uses.keys()];
+    const texts = new Map(all.map((filler) => [filler, fillerText(this.words, this.index, filler)]));
+    const own = new Set(texts.values());
+    const cores = all
+      .filter((filler) => !holdsAnother(texts.get(filler) as string, own))
+      .sort((a, b) => (uses.get(b) as number) - (uses.get(a) as number) || a - b)
+      .slice(0, mostFillers);
+    const columns = contexts
+      .map((context) => ({ context, ...this.thereIn(context, cores) }))
+      .filter(({ filled }) => filled >= LEAST_MEMBERS && filled > cores.length * MOST_OF_CLASS)
+      .map((column) => ({ ...column, words: this.wordsOf(column.context) }))
+      .sort((a, b) => a.words - b.words || b.filled - a.filled || a.context - b.context)
+      .slice(0, mostContexts)
+      .map((column) => ({ ...column, ...partsOf(this.words, this.index, column.context) }));
+    return {
+      fillers: cores.map((filler) => texts.get(filler) as string),
+      contexts: columns.map(({ before, behind, there, filled }) => ({
+        before,
+        behind,
+        there,
+        count: filled,
+      })),
+      gaps,
+    };
+  }
+
+  private thereIn(context: number, cores: readonly number[]): { there: Uint8Array; filled: number } {
+    const { members, starts } = this.index;
+    const from = starts[context] as number;
+    const to = starts[context + 1] as number;
+    let filled = 0;
+    const there = Uint8Array.from(cores, (filler) => {
+      const isThere = holds(members, from, to, filler) ? 1 : 0;
+      filled += isThere;
+      return isThere;
+    });
+    return { there, filled };
+  }
+
+  /** How many words a context has beside its hole. */
+  private wordsOf(context: number): number {
+    const row = this.index.contextAt[context * 2] as number;
+    const { starts } = this.words;
+    const hole = (this.index.contextAt[context * 2 + 1] as number) & 7;
+    return (starts[row + 1] as number) - (starts[row] as number) - hole;
+  }
+}
+
+function fillerText(words: NumberedPool, { fillerAt }: ContextIndex, filler: number): string {
+  const run = fillerAt[filler * 2 + 1] as number;
+  const from = (words.starts[fillerAt[filler * 2] as number] as number) + (run >> 3);
+  return words.textOf(words.tokens, from, from + (run & 7));
+}
+
+function partsOf(
+  { starts, tokens, textOf }: NumberedPool,
+  { contextAt }: ContextIndex,
+  context: number,
+): { before: string; behind: string } {
+  const row = contextAt[context * 2] as number;
+  const hole = contextAt[context * 2 + 1] as number;
+  const from = starts[row] as number;
+  const at = from + (hole >> 3);
+  return {
+    before: textOf(tokens, from, at),
+    behind: textOf(tokens, at + (hole & 7), starts[row + 1] as number),
+  };
+}
+
+/** Whether a number is among sorted ones, from one place up to another. */
+function holds(sorted: Uint32Array, from: number, to: number, value: number): boolean {
+  let low = from;
+  let high = to;
+  while (low < high) {
+    const middle = (low + high) >>> 1;
+    if ((sorted[middle] as number) < value) low = middle + 1;
+    else high = middle;
+  }
+  return low < to && sorted[low] === value;
+}
+
+/** Whether a run of words holds another run of the same class within it. */
+function holdsAnother(text: string, own: ReadonlySet<string>): boolean {
+  const words = text.split(' ');
+  for (let from = 0; from < words.length; from++)
+    for (let to = from + 1; to <= words.length; to++)
+      if (to - from < words.length && own.has(words.slice(from, to).join(' '))) return true;
+  return false;
+}
