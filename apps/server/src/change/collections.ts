@@ -109,6 +109,7 @@ export const collections = {
       words('told_of'),
     ],
   },
+  dismissed_ideas: { key: ['id'], columns: [int('id'), words('norm')] },
   line_problems: {
     key: ['id'],
     columns: [

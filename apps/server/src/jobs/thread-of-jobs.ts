@@ -1,4 +1,5 @@
-import { handlers } from './handlers.ts';
+import { workerData } from 'node:worker_threads';
+import { handlersWith } from './handlers.ts';
 import { serveJobs } from './thread.ts';
 
-serveJobs(handlers);
+serveJobs(handlersWith((workerData as { allowed?: readonly string[] }).allowed));

@@ -22,6 +22,8 @@ type Options = {
   boot?: URL;
   memoryMb?: number;
   graceMs?: number;
+  /** Hosts that may be asked though they lie in a private network: a test's own. */
+  allowed?: readonly string[];
 };
 
 type Seat = {
@@ -109,7 +111,7 @@ export class JobThreads implements Executor {
     const name = newName();
     const { boot = new URL('./thread-boot.mjs', import.meta.url), memoryMb = MEMORY_MB } = this.options;
     const worker = new Worker(boot, {
-      workerData: { url: this.url, name },
+      workerData: { url: this.url, name, allowed: this.options.allowed ?? [] },
       resourceLimits: { maxOldGenerationSizeMb: memoryMb },
     });
     const seat: Seat = {

@@ -58,6 +58,7 @@ export async function fullPlan(server: TestServer, name = 'Teas'): Promise<FullP
     locations: [{ name: 'Eastmere', level: 'region' }],
     languages: ['English'],
   });
+  await server.call(api.dismissIdeas, { params, body: { texts: ['teapot gift'], dismissed: true } });
   const made = await poolAndSort(server, plan);
   await built(server, plan);
   const outlet = `form-${plan}`;

@@ -1,6 +1,6 @@
 import { origins } from '@sprig/core/figures';
 import { z } from 'zod';
-import { count, micros, nothing, planParams, text } from '../common.ts';
+import { count, micros, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 import { importResult } from './gather.ts';
 
@@ -92,3 +92,51 @@ export const lookUp = endpoint({
   }),
 });
 export type SearchKnown = z.infer<(typeof lookUp)['answer']>;
+
+export const siteRequest = z.object({
+  address: text(2_000).refine((address) => address.trim() !== '', 'Type the address of a site.'),
+});
+
+/** Has a site read; the job's result is a `siteReading`. */
+export const startSiteReading = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/site-readings',
+  params: planParams,
+  query: nothing,
+  body: siteRequest,
+  answer: z.object({ job: z.uuid() }),
+});
+
+const siteWhere = z.enum(['title', 'heading', 'navigation', 'link', 'picture', 'product']);
+
+/** What was read of a site, what was not and why, and the runs of words that it speaks of. */
+export const siteReading = z.object({
+  address: z.string(),
+  pages: z.array(z.object({ address: z.string(), title: z.string(), isCut: z.boolean() })),
+  refused: z.array(z.object({ address: z.string(), why: z.string() })),
+  isMore: z.boolean(),
+  phrases: z.array(
+    z.object({ text: z.string(), pages: count, where: z.array(siteWhere), weight: z.number() }),
+  ),
+});
+export type SiteReading = z.infer<typeof siteReading>;
+
+/** Ideas that are not to be proposed again. */
+export const listDismissed = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/ideas/dismissed',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ texts: z.array(z.string()) }),
+});
+
+/** Dismisses ideas, or lets them be proposed again. */
+export const dismissIdeas = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/ideas/dismiss',
+  params: planParams,
+  query: nothing,
+  body: z.object({ texts: z.array(text(400)).min(1).max(20_000), dismissed: z.boolean() }),
+  answer: revisionAnswer,
+});

@@ -15,6 +15,7 @@ export const jobKinds = [
   'read-back',
   'take-back',
   'sort',
+  'site',
 ] as const;
 export const jobSchema = z.object({
   id: z.uuid(),

@@ -63,3 +63,4 @@ export {
   type TextRecord,
 } from './records.ts';
 export { noRewriting, type Rewriter, type Rewriting, rewriter } from './rewrite.ts';
+export { type SitePage, type SitePhrase, type SiteText, sitePhrases } from './site-phrases.ts';

@@ -12,6 +12,8 @@ export type LanguagePack = {
   functionWords: ReadonlySet<string>;
   /** Words that the order of the others hangs on: `wrenport to heronsea` is not `heronsea to wrenport`. */
   directionalWords: ReadonlySet<string>;
+  /** Words that stand between two things that are said together. */
+  conjunctions: ReadonlySet<string>;
   /** A keyword that begins with one of these is a question. */
   questionWords: ReadonlySet<string>;
   /** Words that tell how close to buying a searcher is, in the order in which they are looked for. */
@@ -35,6 +37,7 @@ export const english: LanguagePack = {
   name: 'English',
   functionWords: words('a an the of for in on at to and or with by near from my is'),
   directionalWords: words('from to vs without'),
+  conjunctions: words('and or &'),
   questionWords: words(
     'who what when where why which whose how can could does do did is are was will would should am may',
   ),

@@ -39,6 +39,16 @@ update keywords k set searches = said.searches, searches_about = coalesce(said.s
   made_searches = said.made_searches, made_cpc = said.made_cpc, made_competition = said.made_competition, hand = said.hand
 from said where k.plan_id = said.plan_id and k.id = said.id;
 
+-- Ideas that are not to come back.
+create table dismissed_ideas (
+  plan_id integer not null references plans on delete cascade,
+  id integer not null,
+  workspace_id integer not null,
+  norm text not null check (norm <> ''),
+  primary key (plan_id, id),
+  unique (plan_id, norm)
+);
+
 -- What was learned of a plan's told figures, under a hash of them; derived.
 create table estimate_models (
   plan_id integer primary key references plans on delete cascade,

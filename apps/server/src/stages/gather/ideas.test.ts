@@ -3,6 +3,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import {
   askStandIn,
   built,
+  finished,
   planOf,
   poolOf,
   startTestServer,
@@ -133,4 +134,52 @@ test('the stand-in sites are served as pages', async () => {
   const page = await fetch(`${server.url}/stand-in/site/hire`);
   expect(await page.text()).toContain('<h2>Kayak hire</h2>');
   expect((await fetch(`${server.url}/stand-in/site/none`)).status).toBe(404);
+});
+
+test('ideas that are taken bring no figures where no market is asked', async () => {
+  const plan = await planOf(server);
+  const result = await server.call(api.takeIdeas, {
+    params: { plan },
+    body: { name: 'Gaps', texts: ['Cast iron mug', 'glass mug'] },
+  });
+  expect(result).toMatchObject({ added: 2 });
+  const pool = await poolOf(server, plan);
+  expect([pool.norms, [...pool.searches], [...pool.madeSearches]]).toEqual([
+    ['cast iron mug', 'glass mug'],
+    [-1, -1],
+    [-1, -1],
+  ]);
+});
+
+test('what is dismissed is kept, once, and can come again', async () => {
+  const plan = await planOf(server);
+  const dismiss = (texts: string[], dismissed = true) =>
+    server.call(api.dismissIdeas, { params: { plan }, body: { texts, dismissed } });
+  const dismissed = async () => (await server.call(api.listDismissed, { params: { plan } })).texts;
+  await dismiss(['Red mug', 'blue mug']);
+  const { revision } = await dismiss(['red mug']);
+  expect(await dismissed()).toEqual(['red mug', 'blue mug']);
+  await dismiss(['red mug', 'never there'], false);
+  expect(await dismissed()).toEqual(['blue mug']);
+  await server.call(api.undoChange, { params: { plan }, body: {} });
+  expect(await dismissed()).toEqual(['blue mug', 'red mug'].sort().reverse());
+  expect(revision).toBeGreaterThan(0);
+});
+
+test('a site is read by a job; what can’t be read is told as its failure', async () => {
+  const plan = await planOf(server);
+  const readings = async (address: string) => {
+    const { job } = await server.call(api.startSiteReading, { params: { plan }, body: { address } });
+    return finished(server, plan, job);
+  };
+  const { status, result, failure } = await readings('saltmarshpaddle.example');
+  expect(failure).toBeNull();
+  expect(status).toBe('done');
+  const reading = api.siteReading.parse(result);
+  expect(reading.pages.length).toBeGreaterThan(3);
+  expect(reading.phrases.map(({ text }) => text)).toContain('inflatable kayaks');
+  expect(await readings('http://10.0.0.1/')).toMatchObject({
+    status: 'failed',
+    failure: { message: expect.stringMatching(/private network/) },
+  });
 });

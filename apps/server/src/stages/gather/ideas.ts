@@ -11,6 +11,7 @@ import { select } from '../../database/connect.ts';
 import { SprigFailure } from '../../failure.ts';
 import { marketOf, standIn } from '../../figures/market.ts';
 import { PlanFigures } from '../../figures/plan-figures.ts';
+import { counted } from '../../words.ts';
 import { takeInKeywords } from './import.ts';
 
 type Request = z.output<typeof ideaRequest>;
@@ -121,35 +122,42 @@ async function inPool({ database, plan }: PlanCaller, norms: readonly string[]):
   return new Set(rows.map(({ norm }) => norm));
 }
 
-const said = (
-  text: string,
-  line: number,
-  { searches, months, cpc, competition, impressions, ctr }: MarketFigures,
-): SaidKeyword => ({
-  line,
-  text,
-  norm: normalise(text),
-  type: null,
-  marks: [],
-  searches: { value: searches, approximate: false },
-  cpc: { value: cpc, approximate: false },
-  competition: { value: competition, approximate: false },
-  extra: { 'Twelve months': months.join(' '), Impressions: String(impressions), CTR: `${ctr / 100}%` },
-});
+const said = (text: string, line: number, figures: MarketFigures | undefined): SaidKeyword => {
+  const figure = <T extends number>(value: T | undefined) =>
+    value === undefined ? null : { value, approximate: false };
+  return {
+    line,
+    text,
+    norm: normalise(text),
+    type: null,
+    marks: [],
+    searches: figure(figures?.searches),
+    cpc: figure(figures?.cpc),
+    competition: figure(figures?.competition),
+    extra: figures
+      ? {
+          'Twelve months': figures.months.join(' '),
+          Impressions: String(figures.impressions),
+          CTR: `${figures.ctr / 100}%`,
+        }
+      : null,
+  };
+};
 
-/** Takes ideas in as a source; the figures are asked again here, never taken from the caller. */
+/** Takes ideas in as a source. They bring no figures but in plans that ask the stand-in market, which makes some up. */
 export async function takeIdeas(caller: PlanCaller, name: string, texts: readonly string[]) {
   const sound = [...new Set(texts.map(normalise))].filter((text) => readNotation(text).status === 'read');
   if (sound.length === 0)
     throw new SprigFailure('invalid', 'None of these is a keyword that can go in.', { at: 'texts' });
-  const figures = await (await askedMarket(caller)).figures(sound);
+  const market = await marketOf((sql) => select(caller.database, sql, [caller.plan]));
+  const figures = (await market?.figures(sound)) ?? [];
   const { result } = await inChange(
     caller,
     ({ added }: ImportResult) => `Take in ${added.toLocaleString('en')} ideas`,
     (change) =>
       takeInKeywords(
         change,
-        sound.map((text, at) => said(text, at + 1, figures[at] as MarketFigures)),
+        sound.map((text, at) => said(text, at + 1, figures[at])),
         { kind: 'ideas', name: name.trim() || 'Ideas', job: null },
       ),
   );
@@ -202,4 +210,45 @@ export async function lookUp(caller: PlanCaller, text: string): Promise<SearchKn
     months: figures?.months ?? null,
     positions: curve.map(({ position, bid, clicks, share }) => ({ position, bid, clicks, share })),
   };
+}
+
+export async function listDismissed({ database, plan, workspace }: PlanCaller): Promise<string[]> {
+  const rows = await select<{ norm: string }>(
+    database,
+    'select norm from dismissed_ideas where plan_id = $1 and workspace_id = $2 order by id',
+    [plan, workspace],
+  );
+  return rows.map(({ norm }) => norm);
+}
+
+/** Dismisses ideas, or lets them be proposed again; what stands so already is left. */
+export function dismissIdeas(
+  caller: PlanCaller,
+  texts: readonly string[],
+  dismissed: boolean,
+): Promise<{ revision: number }> {
+  const norms = [...new Set(texts.map(normalise))].filter((norm) => norm !== '');
+  const label = dismissed
+    ? `Dismiss ${counted(norms.length, 'idea')}`
+    : `Let ${counted(norms.length, 'idea')} come again`;
+  return inChange(caller, label, async (change) => {
+    const there = await change.rows<{ id: number; norm: string }>(
+      'select id, norm from dismissed_ideas where plan_id = $1 and norm = any($2::text[]) for update',
+      [norms],
+    );
+    if (!dismissed) {
+      await change.remove(
+        'dismissed_ideas',
+        there.map(({ id }) => ({ id })),
+      );
+      return;
+    }
+    const known = new Set(there.map(({ norm }) => norm));
+    const fresh = norms.filter((norm) => !known.has(norm));
+    const first = change.takeIds(fresh.length);
+    await change.insert(
+      'dismissed_ideas',
+      fresh.map((norm, at) => ({ id: first + at, norm })),
+    );
+  });
 }

@@ -1,2 +1,3 @@
 export { decodedUpload, importJob, takeIn, takeInKeywords } from './import.ts';
 export { gatherRoutes } from './routes.ts';
+export { siteJob } from './site-job.ts';

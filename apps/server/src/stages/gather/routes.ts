@@ -5,7 +5,7 @@ import { callerOf, mount, parse } from '../../http/mount.ts';
 import { Outflow } from '../../http/outflow.ts';
 import { assertPlan, inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../jobs/enqueue.ts';
-import { askFigures, findIdeas, lookUp, takeIdeas } from './ideas.ts';
+import { askFigures, dismissIdeas, findIdeas, listDismissed, lookUp, takeIdeas } from './ideas.ts';
 import { editKeyword, setCut, takeEstimatedCpcs } from './keywords.ts';
 import { poolFrames } from './pool.ts';
 import { rewriteKeywords } from './rewrite.ts';
@@ -70,6 +70,17 @@ export const gatherRoutes = (): Router => {
   );
   mount(router, api.rewriteKeywords, (caller, { params, body }) =>
     rewriteKeywords({ ...caller, ...params }, body.edits),
+  );
+  mount(router, api.startSiteReading, async (caller, { params, body }) => ({
+    job: await inChangeless({ ...caller, ...params }, (scoped, transaction) =>
+      enqueue(scoped, transaction, 'site', body),
+    ),
+  }));
+  mount(router, api.listDismissed, async (caller, { params }) => ({
+    texts: await listDismissed({ ...caller, ...params }),
+  }));
+  mount(router, api.dismissIdeas, (caller, { params, body }) =>
+    dismissIdeas({ ...caller, ...params }, body.texts, body.dismissed),
   );
   mount(router, api.findIdeas, (caller, { params, body }) =>
     findIdeas({ ...caller, ...params }, body.request, body.filters),

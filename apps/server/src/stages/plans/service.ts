@@ -54,6 +54,7 @@ const COPIED = {
     'id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about, competition, figures_from, hand, told_of, taken_cpc, made_searches, made_cpc, made_competition, folded_into, blocked_by, apart, changed_revision',
   mentions:
     'source_id, keyword_id, line, asked, marks, searches, searches_about, cpc, cpc_about, competition, extra, told_of',
+  dismissed_ideas: 'id, norm',
   line_problems: 'id, source_id, line, raw, code, at, character, kept',
   negatives: 'id, text, norm, match_type, source_id, level, reason',
   word_verdicts: 'id, text',

@@ -142,7 +142,7 @@ describe('what is no plan file', () => {
     ['text', () => strToU8('kayak'), /no plan\.json/],
     ['an archive of something else', () => zipSync({ 'a.txt': strToU8('x') }), /no plan\.json/],
     ['one that is cut short', () => saved.slice(0, saved.length >> 1), /can’t be opened/],
-    ['one of a newer version', () => changed((texts) => head(texts, { version: 2 })), /newer version/],
+    ['one of a newer version', () => changed((texts) => head(texts, { version: 3 })), /newer version/],
     ['one of something else', () => changed((texts) => head(texts, { format: 'x' })), /something else/],
     ['a wrong next number', () => changed((texts) => head(texts, { nextId: 0 })), /plan\.json, nextId/],
     [

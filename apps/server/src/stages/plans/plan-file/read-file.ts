@@ -4,7 +4,7 @@ import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
 import { parse } from 'csv-parse';
 import type { Caller } from '../../../caller.ts';
-import { type Change, inNewPlan } from '../../../change/index.ts';
+import { type Change, inNewPlan, refreshQuietly } from '../../../change/index.ts';
 import { type Column, copyInto, copyLine } from '../../../database/copy.ts';
 import { codesOf, SprigFailure } from '../../../failure.ts';
 import { refreshBlocks } from '../../prune/index.ts';
@@ -15,6 +15,7 @@ import {
   type FileTable,
   FORMAT,
   headSchema,
+  LATER_COLUMNS,
   pathOf,
   planTables,
   receiptTables,
@@ -40,6 +41,8 @@ export async function openPlanFile(caller: Caller, bytes: Uint8Array): Promise<n
   try {
     return await inNewPlan(caller, 'Open a plan file', async (change) => {
       await new Opening(change, archive, head.rows).open();
+      // Figures were not yet told apart by where they are from: they are taken anew from what each source says.
+      if (head.version < VERSION) await refreshQuietly(change, 'select id from keywords where plan_id = $1');
       change.takeIds(head.nextId - 1);
       await refreshBlocks(change);
     });
@@ -116,6 +119,7 @@ class Opening {
     let waiting: Row[] = [];
     for await (const fields of recordsOf(this.archive.file(path), path, table)) {
       count++;
+      for (const column of LATER_COLUMNS[table.name] ?? []) fields[column] ??= null;
       const read = schema.safeParse(fields);
       if (!read.success) {
         const [issue] = read.error.issues;
@@ -204,9 +208,10 @@ async function soundBytes(value: unknown): Promise<string> {
 async function* recordsOf(
   pieces: AsyncIterable<Uint8Array>,
   path: string,
-  { columns }: FileTable,
+  { name: table, columns }: FileTable,
 ): AsyncGenerator<Record<string, string | null>> {
   const known = columns.map(({ name }) => name);
+  const later = LATER_COLUMNS[table] ?? [];
   const parser = pipeline(
     Readable.from(pieces),
     parse({
@@ -214,7 +219,7 @@ async function* recordsOf(
       columns: (heading: string[]) => {
         const strange = heading.find((name) => !known.includes(name));
         if (strange !== undefined) throw new Error(`it has a column “${strange}” that is not known here`);
-        const missing = known.find((name) => !heading.includes(name));
+        const missing = known.find((name) => !heading.includes(name) && !later.includes(name));
         if (missing !== undefined) throw new Error(`it has no column “${missing}”`);
         return heading;
       },

@@ -57,6 +57,7 @@ const PLAN: readonly [CollectionName, { without?: readonly string[]; check?: z.Z
     },
   ],
   ['mentions'],
+  ['dismissed_ideas'],
   ['line_problems'],
   ['negatives'],
   ['word_verdicts'],
@@ -167,7 +168,14 @@ export const fileTables: readonly FileTable[] = [...sharedTables, ...planTables,
 export const pathOf = ({ folder, name }: FileTable): string => `${folder}/${name}.csv`;
 
 export const FORMAT = 'green-sprig-plan';
-export const VERSION = 1;
+export const VERSION = 2;
+
+/** Columns that files of an older version lack: nothing was known of them. */
+export const LATER_COLUMNS: Readonly<Record<string, readonly string[]>> = {
+  sources: ['figures_on'],
+  keywords: ['hand', 'told_of', 'taken_cpc', 'made_searches', 'made_cpc', 'made_competition'],
+  mentions: ['told_of'],
+};
 export const headSchema = z.object({
   format: z.literal(FORMAT),
   version: z.number().int().min(1),
