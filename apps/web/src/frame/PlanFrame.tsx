@@ -204,6 +204,7 @@ const JOB_WORDS = {
   follow: 'Following what is shared',
   ship: 'Writing sheets',
   sort: 'Proposing themes',
+  site: 'Reading a site',
 } as const;
 
 /** Long work, wherever one is: a thin bar under the header. */

@@ -46,6 +46,7 @@ import {
 import { expose, transfer } from 'comlink';
 import { type ArchiveAnswer, openArchive } from './archive.ts';
 import { type BuildInput, Building, type LiveBuild } from './building.ts';
+import { type FoundGaps, type IdeaRow, Ideas, type IdeasInput } from './ideas.ts';
 import { type MixFigures, type MixFilter, Mixing, type MixQuestion } from './mixing.ts';
 import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore } from './pool-store.ts';
 import { type PruneInput, Pruning, type ReviewKind } from './pruning.ts';
@@ -267,6 +268,24 @@ class PoolWorker {
 
   mixTexts(places: number[]) {
     return this.mixing.texts(places);
+  }
+
+  private readonly ideas = new Ideas(this.store);
+
+  gaps(input: IdeasInput): FoundGaps {
+    return this.ideas.gaps(input);
+  }
+
+  around(words: string[], input: IdeasInput): IdeaRow[] {
+    return this.ideas.around(words, input);
+  }
+
+  completions(typed: string, input: IdeasInput): IdeaRow[] {
+    return this.ideas.completions(typed, input);
+  }
+
+  weighed(texts: { text: string; why: string }[]): IdeaRow[] {
+    return this.ideas.weighed(texts);
   }
 
   private readonly sorting = new Sorting(this.store);

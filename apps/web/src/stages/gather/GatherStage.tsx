@@ -16,7 +16,7 @@ import { useFacts } from '../../plan/use-facts.ts';
 import { useSources } from '../../plan/use-sources.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
 import type { EstimatesAbout } from '../../pool/worker.ts';
-import { IdeasView } from './IdeasView.tsx';
+import { IdeasView } from './ideas/IdeasView.tsx';
 import { PoolTable } from './PoolTable.tsx';
 import { ProblemsPanel } from './ProblemsPanel.tsx';
 import { RewritePanel } from './RewritePanel.tsx';
@@ -159,7 +159,7 @@ export function GatherStage() {
             }}
           />
         </label>
-        <button type="button" className="btn btn-sm" onClick={() => setParams({ ideas: 'seeds' })}>
+        <button type="button" className="btn btn-sm" onClick={() => setParams({ ideas: 'gaps' })}>
           <Lightbulb size={15} aria-hidden /> Ideas
         </button>
       </SourcesRibbon>

@@ -1,0 +1,364 @@
+import {
+  dismissIdeas,
+  makeRecipe,
+  type PlanState,
+  startSiteReading,
+  stopJob,
+  takeIdeas,
+} from '@sprig/contracts';
+import { filterWords, type GapClass } from '@sprig/core/gather';
+import { ArrowLeft } from 'lucide-react';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../../../api/call.ts';
+import { planKey } from '../../../api/plan.ts';
+import { queryClient } from '../../../api/query-client.ts';
+import { ChoiceChip } from '../../../kit/chips.tsx';
+import { count, counted, short } from '../../../kit/format.ts';
+import { Empty, Help } from '../../../kit/marks.tsx';
+import type { RowSource } from '../../../kit/row-source.ts';
+import { useSelection } from '../../../kit/selection.ts';
+import { Table } from '../../../kit/Table.tsx';
+import { Yield } from '../../../kit/Yield.tsx';
+import type { IdeaRow } from '../../../pool/ideas.ts';
+import { ClassMatrix } from './ClassMatrix.tsx';
+import { recipeOf } from './class-recipe.ts';
+import { ideaColumns, sorted } from './idea-columns.tsx';
+import { SiteProgress } from './SiteProgress.tsx';
+import { type Asked, type From, hasEnded, useIdeas } from './use-ideas.ts';
+
+const froms: { value: From; words: string; placeholder: string }[] = [
+  { value: 'gaps', words: 'that the pool’s own words make likely', placeholder: '' },
+  { value: 'site', words: 'that a site speaks of', placeholder: 'shop.example or https://shop.example/page' },
+  { value: 'around', words: 'around these words', placeholder: 'one or more, with commas' },
+  { value: 'typed', words: 'that begin with', placeholder: 'the first letters' },
+];
+const market = {
+  value: 'market' as const,
+  words: 'that the stand-in market makes up',
+  placeholder: 'around words, or empty for the pool',
+};
+
+type Filters = { contains: string; excludes: string; least: number };
+const none: IdeaRow[] = [];
+const noClasses: GapClass[] = [];
+const listOf = (typed: string) =>
+  typed
+    .split(/[,\n]/)
+    .map((one) => one.trim())
+    .filter(Boolean);
+
+/** Ideas from the client's own world, ticked to be taken into the pool, or dismissed for good. */
+export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => void }) {
+  const navigate = useNavigate();
+  const [from, setFrom] = useState<From>('gaps');
+  const [typed, setTyped] = useState('');
+  const [job, setJob] = useState<string | null>(null);
+  const [filters, setFilters] = useState<Filters>({ contains: '', excludes: '', least: 0 });
+  const [chosenClass, setChosenClass] = useState<number | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [sort, setSort] = useState({ id: 'rank', down: false });
+  const selection = useSelection<string>();
+  const asked = useDeferredValue(askedOf(from, typed, job));
+  const { data, error, isFetching, job: reading, usesMarket } = useIdeas(plan, asked);
+  const classes = data?.classes ?? noClasses;
+  const found = data?.ideas ?? none;
+  const ideas = useMemo(() => filtered(found, filters, chosenClass), [found, filters, chosenClass]);
+  const rows = useMemo(() => sorted(ideas, sort), [ideas, sort]);
+  const source = useMemo<RowSource<IdeaRow, string>>(() => {
+    const byText = new Map(rows.map((idea) => [idea.text, idea]));
+    const fetchPage = async (texts: string[]) => texts.flatMap((text) => byText.get(text) ?? []);
+    return {
+      ids: rows.map(({ text }) => text),
+      version: `${rows.length}:${rows[0]?.text}:${rows.filter(({ inPool }) => inPool).length}:${rows.reduce((sum, { searches }) => sum + (searches ?? 0), 0)}`,
+      loading: isFetching && rows.length === 0,
+      fetchPage,
+      fetchAll: fetchPage,
+      keyOf: ({ text }) => text,
+    };
+  }, [rows, isFetching]);
+  const columns = useMemo(() => ideaColumns(plan.brief.currency), [plan.brief.currency]);
+  // Only what is ticked: nothing ticked is nothing taken.
+  const chosen = selection.listIn(source.ids);
+  const kind = [...froms, market].find(({ value }) => value === from);
+  const choices = usesMarket ? [...froms, market] : froms;
+  const isReading = reading !== null && !hasEnded(reading);
+
+  const doing = async (work: () => Promise<void>) => {
+    setBusy(true);
+    try {
+      await work();
+      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+    } catch (failure) {
+      toast.error(wordsOf(failure));
+    }
+    setBusy(false);
+  };
+  const take = (texts: string[]) =>
+    doing(async () => {
+      const name = from === 'gaps' ? 'Gaps' : `Ideas: ${typed.trim().slice(0, 60) || kind?.words}`;
+      const result = await call(takeIdeas, { params: { plan: plan.id }, body: { name, texts } });
+      selection.clear();
+      toast(`${counted(result.added, 'keyword')} went in. Ctrl+Z takes it back.`);
+    });
+  const dismiss = (texts: string[]) =>
+    doing(async () => {
+      await call(dismissIdeas, { params: { plan: plan.id }, body: { texts, dismissed: true } });
+      selection.clear();
+      toast(`${counted(texts.length, 'idea')} will not be proposed again. Ctrl+Z takes it back.`);
+    });
+  const toRecipe = (one: GapClass) =>
+    doing(async () => {
+      const recipe = recipeOf(one, `Gaps: ${one.fillers.slice(0, 3).join(', ')}`.slice(0, 80));
+      const made = await call(makeRecipe, { params: { plan: plan.id }, body: { recipe } });
+      void navigate(`../mix?recipe=${made.id}`);
+    });
+  const readSite = () =>
+    doing(async () => {
+      const started = await call(startSiteReading, { params: { plan: plan.id }, body: { address: typed } });
+      selection.clear();
+      setJob(started.job);
+    });
+  const small = (label: string, at: 'contains' | 'excludes', placeholder: string) => (
+    <input
+      aria-label={label}
+      className="input input-sm w-28"
+      placeholder={placeholder}
+      value={filters[at]}
+      onChange={(event) => setFilters({ ...filters, [at]: event.target.value })}
+    />
+  );
+  const shownClass = chosenClass === null ? null : (classes[chosenClass] ?? null);
+  return (
+    <>
+      <section className="flex h-12 shrink-0 items-center gap-3 border-hair border-b px-4">
+        <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
+          <ArrowLeft size={15} aria-hidden /> Back to the pool
+        </button>
+        {from === 'market' && (
+          <span className="rounded-md bg-base-200 px-2 py-1 text-warning">
+            Made up by the stand-in market: no real market is asked
+          </span>
+        )}
+        <button
+          type="button"
+          className="btn btn-sm ml-auto"
+          disabled={busy || chosen.length === 0}
+          onClick={() => void dismiss(chosen)}
+        >
+          Dismiss {counted(chosen.length, 'idea')} <span className="key">d</span>
+        </button>
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={busy || chosen.length === 0}
+          title={chosen.length === 0 ? 'Tick the ideas to take in; Ctrl A ticks all' : undefined}
+          onClick={() => void take(chosen)}
+        >
+          Take in {counted(chosen.length, 'idea')}
+        </button>
+      </section>
+      <div className="flex shrink-0 flex-wrap items-center gap-2 border-hair border-b px-4 py-2 text-[14px]">
+        Ideas{' '}
+        <ChoiceChip
+          label="Where ideas come from"
+          value={from}
+          choices={choices}
+          onChoose={(value) => {
+            setFrom(value);
+            setTyped('');
+            setChosenClass(null);
+            selection.clear();
+          }}
+        />
+        {from !== 'gaps' && (
+          <form
+            className="flex items-center gap-1"
+            onSubmit={(event) => {
+              event.preventDefault();
+              if (from === 'site' && typed.trim() !== '') void readSite();
+            }}
+          >
+            <input
+              // biome-ignore lint/a11y/noAutofocus: the view was opened to type into it
+              autoFocus
+              key={from}
+              aria-label={from === 'site' ? 'Address of the site' : 'Words to start from'}
+              className="input input-sm w-72"
+              placeholder={kind?.placeholder}
+              value={typed}
+              onChange={(event) => setTyped(event.target.value)}
+            />
+            {from === 'site' && (
+              <button
+                type="submit"
+                className="btn btn-sm"
+                disabled={busy || isReading || typed.trim() === ''}
+              >
+                Read the site
+              </button>
+            )}
+          </form>
+        )}
+        with {small('Contains', 'contains', 'any word')} but not {small('Excludes', 'excludes', 'no word')}{' '}
+        and at least{' '}
+        <input
+          aria-label="Least searches"
+          className="input input-sm w-20 text-right"
+          inputMode="numeric"
+          value={filters.least}
+          onChange={(event) =>
+            setFilters({ ...filters, least: Number(event.target.value.replace(/\D/g, '').slice(0, 9)) })
+          }
+        />{' '}
+        searches a month
+      </div>
+      {error && (
+        <p role="alert" className="border-hair border-b px-4 py-2 text-error">
+          {wordsOf(error)}
+        </p>
+      )}
+      {from === 'site' && (
+        <SiteProgress
+          job={reading}
+          reading={data?.reading ?? null}
+          onStop={() =>
+            job &&
+            void call(stopJob, { params: { plan: plan.id, job } }).catch((failure) =>
+              toast.error(wordsOf(failure)),
+            )
+          }
+        />
+      )}
+      {from === 'gaps' && classes.length > 0 && (
+        <div
+          role="toolbar"
+          aria-label="Classes of gaps"
+          className="flex h-10 shrink-0 items-center gap-1.5 overflow-x-auto border-hair border-b px-4"
+        >
+          <button
+            type="button"
+            aria-pressed={chosenClass === null}
+            className={`btn btn-xs font-normal ${chosenClass === null ? 'btn-active' : ''}`}
+            onClick={() => setChosenClass(null)}
+          >
+            all classes
+          </button>
+          {classes.slice(0, 30).map(({ fillers, gaps }, at) => (
+            <button
+              key={fillers.join()}
+              type="button"
+              aria-pressed={chosenClass === at}
+              title={fillers.join(', ')}
+              className={`btn btn-xs shrink-0 font-normal ${chosenClass === at ? 'btn-active' : ''}`}
+              onClick={() => setChosenClass(at)}
+            >
+              {fillers.slice(0, 2).join(', ')} … <b>{count(gaps)}</b>
+            </button>
+          ))}
+        </div>
+      )}
+      {from === 'gaps' && shownClass && (
+        <ClassMatrix one={shownClass} onRecipe={() => void toRecipe(shownClass)} />
+      )}
+      <Table
+        label="Ideas"
+        columns={columns}
+        source={source}
+        sort={sort}
+        onSort={(id, down) => setSort({ id, down })}
+        selection={selection}
+        dim={({ inPool }) => inPool}
+        actions={{ d: (texts) => void dismiss(texts) }}
+        empty={
+          <NoIdeas
+            from={from}
+            isFetching={isFetching}
+            found={found.length}
+            typed={typed}
+            keywords={plan.counts.keywords}
+          />
+        }
+      />
+      <Yield
+        terms={[
+          { id: 'found', figure: count(found.length), words: 'ideas found' },
+          { id: 'shown', figure: count(rows.length), words: 'shown' },
+          { id: 'new', figure: count(rows.filter(({ inPool }) => !inPool).length), words: 'new to the pool' },
+          { id: 'chosen', figure: count(selection.size), words: 'ticked' },
+          {
+            id: 'searches',
+            figure: rows.some(({ searches }) => searches !== null)
+              ? `≈ ${short(rows.reduce((sum, { searches }) => sum + (searches ?? 0), 0))}`
+              : '–',
+            words: 'searches a month',
+            more: (
+              <Help>
+                The sum over the ideas shown, of the figures that are known:{' '}
+                {counted(rows.filter(({ searches }) => searches === null).length, 'idea')} have none. Most are
+                estimated from what was told of other keywords.
+              </Help>
+            ),
+          },
+        ]}
+      />
+    </>
+  );
+}
+
+function askedOf(from: From, typed: string, job: string | null): Asked {
+  switch (from) {
+    case 'gaps':
+      return { from };
+    case 'site':
+      return { from, job };
+    case 'around':
+      return { from, words: listOf(typed) };
+    case 'typed':
+      return { from, typed };
+    case 'market':
+      return { from, seeds: listOf(typed) };
+  }
+}
+
+function filtered(
+  ideas: readonly IdeaRow[],
+  { contains, excludes, least }: Filters,
+  one: number | null,
+): IdeaRow[] {
+  const wanted = filterWords(contains.toLowerCase()).wanted;
+  const unwanted = filterWords(excludes.toLowerCase()).wanted;
+  return ideas.filter(
+    ({ text, searches, of }) =>
+      (one === null || of === one) &&
+      (least === 0 || (searches !== null && searches >= least)) &&
+      wanted.every((word) => text.includes(word)) &&
+      !unwanted.some((word) => text.includes(word)),
+  );
+}
+
+type NoIdeasProps = { from: From; isFetching: boolean; found: number; typed: string; keywords: number };
+
+function NoIdeas({ from, isFetching, found, typed, keywords }: NoIdeasProps) {
+  if (isFetching) return <Empty title="Looking …">The pool’s own words are gone through.</Empty>;
+  if (found > 0)
+    return (
+      <Empty title="No idea is left by these filters">Ask for fewer searches, or take a word away.</Empty>
+    );
+  if (from === 'gaps')
+    return (
+      <Empty title="No gap is found">
+        {keywords === 0
+          ? 'The pool is empty: bring in a list first.'
+          : 'Gaps need words that stand in the same places: `red mug`, `blue mug`, `red jug`. Start from a site or from words instead.'}
+      </Empty>
+    );
+  if (from === 'site')
+    return <Empty title="Which site?">The client’s or a rival’s: type its address and have it read.</Empty>;
+  return (
+    <Empty title={typed.trim() === '' ? 'What are the ideas to be about?' : 'Nothing is found'}>
+      {typed.trim() === '' ? 'Type a word or two.' : 'Try other words.'}
+    </Empty>
+  );
+}

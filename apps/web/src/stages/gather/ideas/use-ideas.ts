@@ -1,0 +1,140 @@
+import * as api from '@sprig/contracts';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { call } from '../../../api/call.ts';
+import { hasEnded, useJob } from '../../../api/jobs.ts';
+import { planKey } from '../../../api/plan.ts';
+import { useFacts } from '../../../plan/use-facts.ts';
+import type { FoundGaps, IdeaRow, IdeasInput } from '../../../pool/ideas.ts';
+import { openSideWorker, usePool } from '../../../pool/use-pool.ts';
+
+export type From = 'gaps' | 'site' | 'around' | 'typed' | 'market';
+export type Asked =
+  | { from: 'gaps' }
+  | { from: 'site'; job: string | null }
+  | { from: 'around'; words: string[] }
+  | { from: 'typed'; typed: string }
+  | { from: 'market'; seeds: string[] };
+
+/** What was found: ideas, and of gaps their classes. `words` stands where there are none. */
+export type Found = FoundGaps & { reading: api.SiteReading | null };
+
+const dismissedKey = (plan: number) => [...planKey(plan), 'ideas', 'dismissed'];
+
+/** Ideas of what is asked, from a worker of their own, so that the pool's stays free. */
+export function useIdeas(plan: api.PlanState, asked: Asked) {
+  const pool = usePool();
+  const facts = useFacts(plan.id).value;
+  const { data: dismissed } = useQuery({
+    queryKey: dismissedKey(plan.id),
+    queryFn: async () => (await call(api.listDismissed, { params: { plan: plan.id } })).texts,
+    placeholderData: keepPreviousData,
+  });
+  const job = useJob(plan.id, asked.from === 'site' ? asked.job : null).data;
+  const reading = useMemo(() => {
+    const read = job?.status === 'done' ? api.siteReading.safeParse(job.result) : null;
+    return read?.success ? read.data : null;
+  }, [job]);
+  const side = useSideWorker();
+  const input: IdeasInput | null = useMemo(
+    () =>
+      facts && dismissed
+        ? {
+            language: plan.brief.language,
+            functionWords: facts.functionWords,
+            places: facts.places,
+            dismissed,
+          }
+        : null,
+    [facts, dismissed, plan.brief.language],
+  );
+  const usesMarket = facts?.market === 'stand-in';
+  const { data, error, isFetching } = useQuery({
+    queryKey: [...planKey(plan.id), 'build', 'found ideas', asked, pool.figures, input, reading?.address],
+    enabled: input !== null && pool.ready,
+    placeholderData: (old: Found | undefined, query) =>
+      (query?.queryKey.at(-4) as Asked | undefined)?.from === asked.from ? old : undefined,
+    retry: false,
+    queryFn: async ({ signal }): Promise<Found> => {
+      const worker = side();
+      await worker.refresh(plan.id);
+      await worker.learn(plan.id, usesMarket);
+      const found = (ideas: IdeaRow[]): Found => ({ ideas, classes: [], reading: null });
+      switch (asked.from) {
+        case 'gaps':
+          return { ...(await worker.gaps(input as IdeasInput)), reading: null };
+        case 'around':
+          return found(asked.words.length === 0 ? [] : await worker.around(asked.words, input as IdeasInput));
+        case 'typed':
+          return found(await worker.completions(asked.typed, input as IdeasInput));
+        case 'site': {
+          const dismissedTexts = new Set(input?.dismissed);
+          const phrases = (reading?.phrases ?? []).filter(({ text }) => !dismissedTexts.has(text));
+          return {
+            ...found(
+              await worker.weighed(
+                phrases.map(({ text, pages, where }) => ({
+                  text,
+                  why: `In ${where.map((one) => WHERE[one]).join(', ')} of ${pages} ${pages === 1 ? 'page' : 'pages'}`,
+                })),
+              ),
+            ),
+            reading,
+          };
+        }
+        case 'market':
+          return found(await fromMarket(plan.id, asked.seeds, signal));
+      }
+    },
+  });
+  return { data, error, isFetching, job: job ?? null, usesMarket };
+}
+
+const WHERE: Record<api.SiteReading['phrases'][number]['where'][number], string> = {
+  title: 'the title',
+  heading: 'headings',
+  navigation: 'the navigation',
+  link: 'links',
+  picture: 'pictures',
+  product: 'product names',
+};
+
+async function fromMarket(plan: number, seeds: string[], signal: AbortSignal): Promise<IdeaRow[]> {
+  const { ideas } = await call(api.findIdeas, {
+    params: { plan },
+    body: {
+      request: seeds.length > 0 ? { from: 'seeds', seeds } : { from: 'pool' },
+      filters: { contains: '', excludes: '', leastSearches: 0 },
+    },
+    signal,
+  });
+  return ideas.map(({ text, searches, cpc, competition, inPool }) => ({
+    text,
+    searches,
+    cpc,
+    competition,
+    from: { searches: 'made-up', cpc: 'made-up', competition: 'made-up' },
+    why: 'The stand-in market made it up',
+    of: null,
+    inPool,
+  }));
+}
+
+/** A worker that begins when it is first asked, and ends with the view. */
+function useSideWorker() {
+  const open = useRef<ReturnType<typeof openSideWorker> | null>(null);
+  useEffect(
+    () => () => {
+      open.current?.close();
+      open.current = null;
+    },
+    [],
+  );
+  const [ask] = useState(() => () => {
+    open.current ??= openSideWorker();
+    return open.current.worker;
+  });
+  return ask;
+}
+
+export { hasEnded };
