@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './server.ts';
-import { go, openPlan } from './steps.ts';
+import { go, graveProblems, openPlan } from './steps.ts';
 import { mixedPaste, semicolons, utf16Report, workbook } from './ugly-files.ts';
 
 const SOON = { timeout: 30_000 };
@@ -202,36 +202,128 @@ test('a picked column is remembered for the next file of its kind', async ({ pag
   await expect(page.getByRole('button', { name: 'Take in 2 keywords', exact: true })).toBeVisible();
 });
 
-test('ideas from the stand-in market: found, ticked, taken in, and their figures asked', async ({
+test('ideas from the pool’s own words: gaps, taken and dismissed, a class made a recipe', async ({
   page,
   url,
 }) => {
   await openPlan(page, url);
+  const traits = ['red', 'blue', 'green', 'small', 'large', 'glass'];
+  const goods = ['mug', 'jug', 'bowl', 'plate', 'teapot', 'saucer'];
+  const lines = traits.flatMap((trait, one) =>
+    goods.map((good, other) => `${trait} ${good}\t${(one + 1) * (other + 2) * 40}\t0.${30 + other * 5}`),
+  );
+  const kept = lines.filter((line) => !/^(red jug|large plate)\t/.test(line));
+  await page.evaluate((text) => navigator.clipboard.writeText(text), kept.join('\n'));
+  await page.keyboard.press('Control+v');
+  await page.getByRole('button', { name: 'Take in 34 keywords', exact: true }).click();
+  await expect(page.locator('[data-yield=groups]')).toContainText('34');
   await page.getByRole('button', { name: 'Ideas' }).click();
-  await expect(page.getByText('no real market is asked')).toBeVisible();
-  await page.getByLabel('Seed words or address').fill('kayak hire');
+  const ideas = page.getByRole('grid', { name: 'Ideas' });
+  const gap = (text: string) => ideas.getByRole('row').filter({ hasText: text });
+  await expect(gap('red jug')).toContainText('like it');
+  // 34 told keywords are enough to estimate from.
+  await expect(gap('red jug')).toContainText('≈');
+  await expect(gap('large plate')).toBeVisible();
+  await expect(page.locator('[data-yield=found]')).toContainText('2');
+  await expect(page.getByRole('button', { name: 'Take in 0 ideas' })).toBeDisabled();
+  await gap('red jug').getByRole('checkbox').click();
+  await page.getByRole('button', { name: 'Take in 1 idea', exact: true }).click();
+  await expect(page.getByText('1 keyword went in. Ctrl+Z takes it back.')).toBeVisible();
+  await expect(gap('red jug')).toHaveCount(0);
+  await page.getByRole('toolbar', { name: 'Classes of gaps' }).getByRole('button').nth(1).click();
+  const matrix = page.getByRole('region', { name: 'The class as a matrix' });
+  await expect(matrix.getByTitle('large plate: missing')).toBeVisible();
+  expect(await graveProblems(page)).toEqual([]);
+  await matrix.getByRole('button', { name: 'Make a recipe of it' }).click();
+  await expect(page.getByRole('article', { name: 'List Members' })).toBeVisible();
+  await expect(page.locator('[data-yield=new]')).toContainText('1');
+  await go(page, 'Gather');
+  await page.getByRole('button', { name: 'Ideas' }).click();
+  await gap('large plate').getByRole('checkbox').click();
+  await page.getByRole('button', { name: /^Dismiss 1 idea/ }).click();
+  await expect(page.getByRole('heading', { name: 'No gap is found' })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'No gap is found' })).toBeVisible();
+  await page.getByLabel('Where ideas come from').selectOption('around');
+  await page.getByLabel('Words to start from').fill('small glass mug');
+  await expect(gap('small glass jug')).toContainText('stands where');
+  await page.getByLabel('Where ideas come from').selectOption('typed');
+  await page.getByLabel('Words to start from').fill('gr');
+  await expect(gap('green bowl')).toContainText('in the pool');
+});
+
+test('figures are told, estimated, taken and set by hand, each seen and sifted by its origin', async ({
+  page,
+  url,
+}) => {
+  await openPlan(page, url);
+  const traits = ['red', 'blue', 'green', 'small', 'large', 'glass', 'white'];
+  const goods = ['mug', 'jug', 'bowl', 'plate', 'teapot'];
+  const lines = traits.flatMap((trait, one) =>
+    goods.map((good, other) => `${trait} ${good}\t${(one + 1) * (other + 2) * 40}\t0.${30 + other * 5}`),
+  );
+  const text = [...lines.filter((line) => !line.startsWith('red jug')), 'red jug\t\t', 'odd thing\t\t'].join(
+    '\n',
+  );
+  await page.evaluate((all) => navigator.clipboard.writeText(all), text);
+  await page.keyboard.press('Control+v');
+  await page.getByRole('button', { name: 'Take in 36 keywords', exact: true }).click();
+  const row = (words: string) => pool(page).getByRole('row').filter({ hasText: words });
+  await page.getByLabel('Filter keywords').fill('red');
+  await expect(row('red jug')).toContainText('≈');
+  await expect(row('red mug')).not.toContainText('≈');
+  await row('red jug').getByText(/^≈ \d/).first().hover();
+  await expect(page.getByTitle(/^Estimated: jug .*, less 5 ≈ .*nine in ten lie between/)).toBeVisible();
+  await page.getByLabel('Where searches are from').selectOption('estimated');
+  await expect(page.locator('[data-yield=shown]')).toContainText('1');
+  await page.getByLabel('Filter keywords').fill('');
+  await page.getByLabel('Where searches are from').selectOption('none');
+  await expect(row('odd thing')).toContainText('–');
+  await page.getByLabel('Where searches are from').selectOption('all');
+  await page.getByLabel('Filter keywords').fill('red');
+  // Its bid is the plan’s default until the estimate is taken.
+  await row('red jug').getByRole('checkbox').click();
+  await page.getByRole('button', { name: 'Take estimated CPCs' }).click();
+  await expect(page.getByText('Took 1 estimated CPC. Ctrl+Z takes it back.')).toBeVisible();
+  await page.getByRole('button', { name: 'Edit searches of red jug' }).click();
+  await page.keyboard.type('1300');
+  await page.keyboard.press('Enter');
+  await expect(row('red jug')).toContainText('1,300');
+  await page.getByLabel('Where searches are from').selectOption('estimated');
+  await expect(page.getByRole('heading', { name: 'No keyword is left by this filter' })).toBeVisible();
+});
+
+test('made-up figures are asked for only where the brief says so', async ({ page, url }) => {
+  await openPlan(page, url);
+  await page.evaluate(() => navigator.clipboard.writeText('kayak hire'));
+  await page.keyboard.press('Control+v');
+  await page.getByRole('button', { name: 'Take in 1 keyword', exact: true }).click();
+  await expect(pool(page).getByRole('row').filter({ hasText: 'kayak hire' })).toContainText('–');
+  await expect(page.getByRole('button', { name: /^Have figures made up/ })).toHaveCount(0);
+  await go(page, 'Brief');
+  await page.getByLabel('Who is asked for figures').selectOption('stand-in');
+  await go(page, 'Gather');
+  await page.getByRole('button', { name: 'Have figures made up for 1 keyword without any' }).click();
+  await expect(page.getByText(/made up figures for 1 keyword/)).toBeVisible();
+  await expect(pool(page).getByRole('row').filter({ hasText: 'kayak hire' })).toContainText('≈');
+  await page.getByRole('button', { name: 'Ideas' }).click();
+  await page.getByLabel('Where ideas come from').selectOption('market');
+  await page.getByLabel('Words to start from').fill('kayak hire');
   const ideas = page.getByRole('grid', { name: 'Ideas' });
   await expect(ideas.getByRole('row').filter({ hasText: 'inflatable kayak' }).first()).toBeVisible();
   await page.getByLabel('Contains').fill('wrenport');
   await expect(ideas.getByRole('row').filter({ hasText: 'kayak hire wrenport' }).first()).toBeVisible();
-  await page.getByLabel('Least searches').fill('100');
-  await expect(page.locator('[data-yield=shown]')).not.toContainText('247');
-  await ideas.getByRole('row').nth(1).getByRole('checkbox').click();
-  await ideas.getByRole('row').nth(2).getByRole('checkbox').click();
-  await page.getByRole('button', { name: 'Take in 2 ideas', exact: true }).click();
-  await expect(page.getByText('2 keywords went in. Ctrl+Z takes it back.')).toBeVisible();
-  await page.getByLabel('Where ideas come from').selectOption('page');
-  await expect(page.getByText(/The page speaks of .*kayak hire/)).toBeVisible();
-  await page.getByLabel('Seed words or address').fill('https://shop.example');
-  await expect(page.getByRole('alert')).toContainText('No page can be read there');
-  await page.getByRole('button', { name: 'Back to the pool' }).click();
-  await expect(pool(page)).toHaveAttribute('aria-rowcount', '3');
-  await page.evaluate(() => navigator.clipboard.writeText('canoe lessons'));
-  await page.keyboard.press('Control+v');
-  await page.getByRole('button', { name: 'Take in 1 keyword', exact: true }).click();
-  await page.getByRole('button', { name: 'Ask the market about 1 keyword without figures' }).click();
-  await expect(page.getByText(/gave figures for 1 keyword/)).toBeVisible();
-  await expect(pool(page).getByRole('row').filter({ hasText: 'canoe lessons' })).not.toContainText('–');
+  // A site is read by a job: the stand-in ones lie within the application.
+  await page.getByLabel('Where ideas come from').selectOption('site');
+  await page.getByLabel('Contains').fill('');
+  await page.getByLabel('Address of the site').fill('http://10.0.0.1/');
+  await page.getByRole('button', { name: 'Read the site' }).click();
+  await expect(page.getByRole('alert')).toContainText('private network');
+  await page.getByLabel('Address of the site').fill('saltmarshpaddle.example');
+  await page.getByRole('button', { name: 'Read the site' }).click();
+  await expect(page.getByText(/pages of https:\/\/saltmarshpaddle\.example/)).toBeVisible();
+  await expect(ideas.getByRole('row').filter({ hasText: 'inflatable kayaks' }).first()).toContainText('page');
+  await page.getByLabel('Where ideas come from').selectOption('gaps');
 });
 
 test('words judged as fast as the keys go: none comes back while it is stored, and a block is taken off where it lies', async ({

@@ -84,14 +84,14 @@ test('a recipe by drag: lists from the spreadsheet, slots moved, cuts in the mat
 
   const matrix = page.getByRole('grid', { name: 'Traits against Goods' });
   await expect(
-    matrix.getByRole('gridcell', { name: /^inflatable, kayak: [1-9][\d,]* searches, 6 combinations/ }),
+    matrix.getByRole('gridcell', { name: 'inflatable, kayak: no figure, 6 combinations' }),
   ).toBeVisible();
   await page.getByLabel('Columns of the matrix').selectOption({ label: 'Towns' });
   const towns = page.getByRole('grid', { name: 'Traits against Towns' });
   // A cell, a row, a column: 1 trait × 3 goods, then what is left of 9, then of 9.
   await towns.getByRole('gridcell', { name: /^carbon, pellanby/ }).click();
   await expect(yieldOf(page, 'cut')).toContainText('3');
-  await expect(towns.getByRole('gridcell', { name: /^carbon, pellanby: 0 searches, cut/ })).toBeVisible();
+  await expect(towns.getByRole('gridcell', { name: /^carbon, pellanby: cut/ })).toBeVisible();
   await towns.getByRole('button', { name: 'Cut 6 combinations with carbon' }).click();
   await expect(yieldOf(page, 'cut')).toContainText('9');
   await towns.getByRole('button', { name: 'Cut 6 combinations with pellanby' }).click();
@@ -197,7 +197,7 @@ test('the same from the keyboard alone', async ({ page, url }) => {
 
   // The matrix: the second column of the first row, then the whole row, and back.
   const matrix = page.getByRole('grid', { name: 'Goods against Towns' });
-  await expect(matrix.getByRole('gridcell', { name: /^kayak, wrenport: [1-9]/ })).toBeVisible();
+  await expect(matrix.getByRole('gridcell', { name: /^kayak, wrenport: no figure/ })).toBeVisible();
   await tabTo(matrix);
   await press('ArrowRight');
   await press('c');

@@ -1,3 +1,4 @@
+import { usualAssumptions } from '@sprig/core/figures';
 import { countMix, emptyRecipe, mix, type Recipe, resolveLists, WordsReader } from '@sprig/core/mix';
 import { asMicros } from '@sprig/core/money';
 import { english } from '@sprig/core/text';
@@ -54,6 +55,7 @@ const questionOf = (recipe: Recipe): MixQuestion => ({
   functionWords: null,
   cuts: [],
   limits: { words: 12, length: 120 },
+  assumptions: usualAssumptions,
 });
 
 /** The least that making them costs: the same words copied one after another into one buffer, a byte at a time. */

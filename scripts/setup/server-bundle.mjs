@@ -38,7 +38,8 @@ const ownSourcesOnly = {
   setup(build) {
     build.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
       kind === 'entry-point' || path.startsWith('@sprig/') || path.endsWith('.json')
-        ? undefined : { path, external: true },
+        ? undefined
+        : { path, external: true },
     );
   },
 };

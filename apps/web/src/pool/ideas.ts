@@ -28,6 +28,8 @@ export type FoundGaps = { ideas: IdeaRow[]; classes: GapClass[] };
 
 const MOST_GAPS = 3_000;
 const MOST_AROUND = 1_500;
+const MOST_LISTS = 12;
+const MOST_FITTING = 14;
 const MOST_COMPLETIONS = 500;
 
 /** Ideas from the pool's own words, each with its figures by their origin. */
@@ -74,6 +76,16 @@ export class Ideas {
     return completions(norms, typed.toLowerCase(), MOST_COMPLETIONS)
       .filter((text) => !dismissed.has(text))
       .map((text) => this.row(text, 'Keywords of the pool begin so', null));
+  }
+
+  /** Lists that the pool's own words make. */
+  lists(input: IdeasInput): string[][] {
+    return this.contextsOf(input).classes(MOST_LISTS);
+  }
+
+  /** Words that would fit a list. */
+  fitting(list: readonly string[], input: IdeasInput): string[] {
+    return this.contextsOf(input).fitting(list.map(normalise), MOST_FITTING);
   }
 
   /** Texts from elsewhere, with why each is proposed. */

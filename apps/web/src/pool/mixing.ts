@@ -377,6 +377,10 @@ export class Mixing {
       view,
       (at) => this.searches[at] as number,
       (at) => this.cut[at] === 1,
+      (at) => {
+        const { from } = this.figuresOf(at);
+        return from === 'told' || from === 'hand';
+      },
     );
   }
 

@@ -284,6 +284,14 @@ class PoolWorker {
     return this.ideas.completions(typed, input);
   }
 
+  poolLists(input: IdeasInput): string[][] {
+    return this.ideas.lists(input);
+  }
+
+  fitting(list: string[], input: IdeasInput): string[] {
+    return this.ideas.fitting(list, input);
+  }
+
   weighed(texts: { text: string; why: string }[]): IdeaRow[] {
     return this.ideas.weighed(texts);
   }

@@ -19,8 +19,9 @@ export type Matrix = {
   searches: Float64Array;
   /** Searches of those that are cut. */
   cutSearches: Float64Array;
-  /** How many have no figure yet. */
+  /** How many that are not cut have no figure, and how many have one that nobody told. */
   unknown: Uint32Array;
+  estimated: Uint32Array;
   /** Combinations of patterns that have not both lists. */
   elsewhere: number;
 };
@@ -100,6 +101,7 @@ export function matrixOf(
   view: MatrixView,
   searchesOf: (at: number) => number,
   isCut: (at: number) => boolean,
+  isTold: (at: number) => boolean = () => true,
 ): Matrix {
   const rowNames = namesOf(mixture, view.rows);
   const columnNames = namesOf(mixture, view.columns);
@@ -112,6 +114,7 @@ export function matrixOf(
     searches: new Float64Array(size),
     cutSearches: new Float64Array(size),
     unknown: new Uint32Array(size),
+    estimated: new Uint32Array(size),
     elsewhere: 0,
   };
   matrix.elsewhere = visitMatrix(mixture, view, (at, row, column) => {
@@ -122,7 +125,10 @@ export function matrixOf(
       (matrix.cut[cell] as number)++;
       (matrix.cutSearches[cell] as number) += Math.max(0, searches);
     } else if (searches < 0) (matrix.unknown[cell] as number)++;
-    else (matrix.searches[cell] as number) += searches;
+    else {
+      (matrix.searches[cell] as number) += searches;
+      if (!isTold(at)) (matrix.estimated[cell] as number)++;
+    }
   });
   return matrix;
 }

@@ -83,7 +83,7 @@ async function seedsOf(
   if (request.from === 'seeds') {
     const seeds = [...new Set(request.seeds.map(normalise))].filter((seed) => seed !== '');
     if (seeds.length === 0)
-      throw new SprigFailure('invalid', 'Type at least one seed word, such as kayak hire.', { at: 'seeds' });
+      throw new SprigFailure('invalid', 'Type at least one seed word, such as red mug.', { at: 'seeds' });
     return seeds;
   }
   if (request.from === 'page') return pageSeeds(provider, request.address);
@@ -105,7 +105,7 @@ async function pageSeeds(provider: MarketProvider, address: string): Promise<str
   if (!page)
     throw new SprigFailure(
       'invalid',
-      'No page can be read there. The stand-in market reads its own sites only, such as saltmarshpaddle.example/hire or fathomandreed.example.',
+      'No page can be read there: the stand-in market reads its own sites only.',
       { at: 'address' },
     );
   if (page.seeds.length === 0)

@@ -91,7 +91,7 @@ export function ReachPart({ facts: kept, used }: { facts: Document<Settings>; us
         none,
       )}
       text={facts.writeLocations(set[at])}
-      placeholder={'Eastmere, region\nWrenport, town\nWR1 4AB, postal'}
+      placeholder={'Northshire, region\nMilltown, town\nNS1 4AB, postal'}
       help="Paste many at once: a place to a line, with country, region, town or postal behind it."
       read={facts.readLocations}
       onKeep={(value) => kept.edit(at, value)}

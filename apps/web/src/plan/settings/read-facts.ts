@@ -49,7 +49,7 @@ export function readSynonyms(typed: string): Read<string[][]> {
   for (const [at, line] of lines(typed).entries()) {
     const words = [...new Set(line.split('=').map((word) => word.trim().toLowerCase()))].filter(Boolean);
     if (words.length < 2)
-      return { words: `Line ${at + 1}: write two words with = between them, like sup = paddle board.` };
+      return { words: `Line ${at + 1}: write two words with = between them, like sofa = couch.` };
     value.push(words);
   }
   return { value };

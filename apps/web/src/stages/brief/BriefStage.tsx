@@ -240,7 +240,7 @@ function WordsPart({ facts: kept, language }: { facts: Document<Facts>; language
             'no place in particular',
           )}
           text={facts.writeForms(set.places)}
-          placeholder={'Wrenport | wren port\nHeronsea'}
+          placeholder={'Milltown | mill town\nNorthbridge'}
           help="A place to a line; other spellings after |."
           read={facts.readForms}
           onKeep={edit('places')}
@@ -253,7 +253,7 @@ function WordsPart({ facts: kept, language }: { facts: Document<Facts>; language
             'nothing special',
           )}
           text={facts.writeOffers(set.offers)}
-          placeholder={'Free delivery in Eastmere\nSpring sale | from 2027-03-01 | until 2027-03-31'}
+          placeholder={'Free delivery\nSpring sale | from 2027-03-01 | until 2027-03-31'}
           help="An offer to a line, with its days if it has some."
           read={facts.readOffers}
           onKeep={edit('offers')}
@@ -289,7 +289,7 @@ function WordsPart({ facts: kept, language }: { facts: Document<Facts>; language
           label="Casing list"
           shown={few(set.casing, 'by the case style')}
           text={facts.writeLines(set.casing)}
-          placeholder={'SUP\niPaddle'}
+          placeholder={'DIY\neBook'}
           help="A word or phrase to a line, as it should always read."
           read={facts.readLines}
           onKeep={edit('casing')}
@@ -319,7 +319,7 @@ function WordsPart({ facts: kept, language }: { facts: Document<Facts>; language
             'none',
           )}
           text={facts.writeSynonyms(set.synonyms)}
-          placeholder="sup = paddle board"
+          placeholder="sofa = couch"
           help="Words that mean the same, with = between them."
           read={facts.readSynonyms}
           onKeep={edit('synonyms')}

@@ -34,7 +34,7 @@ export function AssumptionsSentence({ facts }: Props) {
     />
   );
   return (
-    <Part title="Forecast">
+    <Part title="Assumed">
       <Sentence>
         A click costs its CPC at position {position('priceAt', 'Position of the CPC')}; a position higher
         costs {chip('step', 'A position higher costs more')} more (where competition is known, from{' '}

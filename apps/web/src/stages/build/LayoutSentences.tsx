@@ -184,7 +184,7 @@ export function LayoutSentences({ layout, currency, live, themes, sources, planN
                     value.marks.words.length === 0 ? 'none yet' : value.marks.words.slice(0, 4).join(', ')
                   }
                   text={value.marks.words.join('\n')}
-                  placeholder={'kayak\nhire'}
+                  placeholder={'mug\nteapot'}
                   help="A word to a line, plural or not. A keyword that holds none of them has its content words marked."
                   read={(typed) => ({ value: wordsOf(typed) })}
                   onKeep={(words) => layout.edit('marks.words', words)}

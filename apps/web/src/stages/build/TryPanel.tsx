@@ -225,7 +225,7 @@ function Many({ plan, onOpen }: { plan: api.PlanState; onOpen: (group: string) =
         aria-label="Searches to try"
         rows={6}
         className="textarea w-full leading-5"
-        placeholder={'kayak hire near me\ncheap canoe\n…'}
+        placeholder={'red mug near me\ncheap teapot\n…'}
         value={text}
         onChange={({ target }) => setText(target.value)}
       />

@@ -102,7 +102,7 @@ export function PoolTable(props: Props) {
       <div className="flex h-10 shrink-0 items-center gap-2 px-4">
         <FilterField
           label="Filter keywords"
-          placeholder="Filter: kayak -hire"
+          placeholder="Filter: mug -glass"
           value={query.filter}
           onChange={(filter) => setQuery({ filter })}
         />
@@ -127,8 +127,10 @@ export function PoolTable(props: Props) {
             ×
           </button>
         )}
-        <FigureFilters query={query} setQuery={setQuery} currency={currency} />
-        <span className="shrink-0 text-faint">{found ? counted(found.ids.length, 'keyword') : '…'}</span>
+        {chosen === 0 && <FigureFilters query={query} setQuery={setQuery} currency={currency} />}
+        {chosen === 0 && (
+          <span className="shrink-0 text-faint">{found ? counted(found.ids.length, 'keyword') : '…'}</span>
+        )}
         {onAsk && chosen === 0 && found !== undefined && (found.histogram.bars[0]?.count ?? 0) > 0 && (
           <button type="button" className="btn btn-ghost btn-sm font-normal" onClick={() => onAsk(null)}>
             Have figures made up for {counted(found.histogram.bars[0]?.count ?? 0, 'keyword')} without any

@@ -238,7 +238,7 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
               aria-label="The list"
               className="plain-field min-h-0 flex-1 resize-none whitespace-pre p-4 leading-[22px] [tab-size:20]"
               spellCheck={false}
-              placeholder={'kayak hire\n"guided kayak tour"\n[paddle board hire]\n+folding +canoe\n-jobs'}
+              placeholder={'red mug\n"large red mug"\n[glass teapot]\n+small +teapot\n-jobs'}
               value={text}
               onChange={(event) => setText(event.target.value)}
               onPaste={(event) => {
@@ -267,9 +267,9 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
           )}
           <div className="border-hair border-t p-3">
             <Help>
-              <b>kayak</b> asks for no match type, <b>"kayak"</b> for phrase, <b>[kayak]</b> for exact,{' '}
-              <b>+red +kayak</b> for modified broad; <b>-kayak</b> is a negative keyword. Columns of figures
-              may stand beside.
+              <b>mug</b> asks for no match type, <b>"mug"</b> for phrase, <b>[mug]</b> for exact,{' '}
+              <b>+red +mug</b> for modified broad; <b>-mug</b> is a negative keyword. Columns of figures may
+              stand beside.
             </Help>
           </div>
         </div>

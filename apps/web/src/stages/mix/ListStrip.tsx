@@ -13,6 +13,7 @@ import { ListText } from './ListText.tsx';
 import { freeName } from './recipe-edits.ts';
 import { wordsOfTheme } from './theme-words.ts';
 import type { MixCounts } from './use-counts.ts';
+import type { PoolLists } from './use-pool-lists.ts';
 
 const SHOWN_CHIPS = 80;
 
@@ -25,6 +26,8 @@ type Props = {
   counts: MixCounts;
   summary: MixSummary | undefined;
   idle: MixFigures['idle'];
+  /** What the pool's own words give for lists. */
+  pool: PoolLists;
   onDraft: (list: RecipeList, text: string | null) => void;
   onLists: (lists: RecipeList[]) => Promise<string | null>;
   /** Keeps the text or what is taken in of a list, the recipe's own or a shared one. */
@@ -42,7 +45,7 @@ const MOST_THEMES = 30;
 
 /** The recipe's lists side by side, each as chips and as text; they are dragged into patterns by their grip. */
 export function ListStrip(props: Props) {
-  const { recipe, shared, facts, themes, counts, onLists, onPasteColumns } = props;
+  const { recipe, shared, facts, themes, counts, pool, onLists, onPasteColumns } = props;
   const [editing, setEditing] = useState<number | null>(null);
   const used = new Set(recipe.lists.flatMap((list) => (list.kind === 'shared' ? [list.list] : [])));
   const facets = new Set(recipe.lists.flatMap((list) => (list.kind === 'brief' ? [list.fact] : [])));
@@ -52,6 +55,8 @@ export function ListStrip(props: Props) {
     if (edit) setEditing(list.id);
   };
   const names = counts.lists.map(({ name }) => name);
+  const fromPool = (words: readonly string[]) =>
+    add({ id, kind: 'own', name: freeName(nameOfWords(words), names), text: words.join('\n'), takes: [] });
   return (
     <section aria-label="Lists" className="flex shrink-0 items-stretch gap-2 border-hair border-b px-4 py-2">
       <div className="flex min-w-0 gap-2 overflow-x-auto">
@@ -64,6 +69,22 @@ export function ListStrip(props: Props) {
             onEdit={(open) => setEditing(open ? list.id : null)}
           />
         ))}
+        {recipe.lists.length === 0 && pool.lists.length > 0 && (
+          <div className="flex max-w-3xl flex-wrap content-start items-center gap-1.5 text-[12.5px]">
+            <span className="text-faint">Lists that the pool’s own words make:</span>
+            {pool.lists.slice(0, 8).map((words) => (
+              <button
+                key={words.join()}
+                type="button"
+                className="btn btn-xs font-normal"
+                title={words.join(', ')}
+                onClick={() => fromPool(words)}
+              >
+                {words.slice(0, 3).join(', ')} … <b>{count(words.length)}</b>
+              </button>
+            ))}
+          </div>
+        )}
       </div>
       <Menu
         label="Add a list"
@@ -81,6 +102,11 @@ export function ListStrip(props: Props) {
               : counted(facts[fact].length, 'entry').replace('entrys', 'entries'),
             disabled: facets.has(fact),
             run: () => add({ id, kind: 'brief', fact }),
+          })),
+          ...pool.lists.map((words) => ({
+            words: `Of the pool: ${words.slice(0, 3).join(', ')} …`,
+            hint: counted(words.length, 'entry').replace('entrys', 'entries'),
+            run: () => fromPool(words),
           })),
           ...themes
             .filter(({ parent }) => parent === null)
@@ -247,7 +273,13 @@ function OneList(props: OneProps) {
             and {count(lines.length - SHOWN_CHIPS)} more
           </button>
         )}
-        {own && <AddWord name={name} onAdd={withWords} />}
+        {own && (
+          <AddWord
+            name={name}
+            onAdd={withWords}
+            fitting={() => props.pool.fitting(lines.map((line) => (line.split('|')[0] ?? '').trim()))}
+          />
+        )}
         {list.kind === 'brief' && lines.length === 0 && (
           <span className="px-1 text-faint">
             The brief has none yet. Write them there, and they come here.
@@ -313,7 +345,15 @@ export function usedIn({ recipes, lists, otherPlans }: WordList): string {
 }
 
 /** One more entry: Enter adds it, and a paste of many lines adds each. */
-function AddWord({ name, onAdd }: { name: string; onAdd: (words: string[]) => Promise<string | null> }) {
+type AddProps = {
+  name: string;
+  onAdd: (words: string[]) => Promise<string | null>;
+  /** Words that would fit the list, asked for when one is about to add. */
+  fitting: () => Promise<string[]>;
+};
+
+function AddWord({ name, onAdd, fitting }: AddProps) {
+  const [fits, setFits] = useState<string[]>([]);
   const entry = useEntry(async (text) => (await onAdd(linesIn(text))) === null);
   const onPaste = (event: ClipboardEvent) => {
     const pasted = event.clipboardData.getData('text/plain');
@@ -327,6 +367,7 @@ function AddWord({ name, onAdd }: { name: string; onAdd: (words: string[]) => Pr
         aria-label={`Add to ${name}`}
         className="plain-field w-20 min-w-16 flex-1 rounded px-1 leading-[20px] placeholder:text-faint focus:bg-base-100"
         placeholder="+ word"
+        onFocus={() => void fitting().then(setFits, () => setFits([]))}
         value={entry.typed}
         onPaste={onPaste}
         onChange={(event) => entry.type(event.target.value)}
@@ -337,9 +378,35 @@ function AddWord({ name, onAdd }: { name: string; onAdd: (words: string[]) => Pr
         }}
       />
       <Refused entry={entry} />
+      {fits.length > 0 && (
+        <span className="flex w-full flex-wrap items-center gap-1">
+          <span className="text-faint">would fit:</span>
+          {fits.slice(0, 8).map((word) => (
+            <button
+              key={word}
+              type="button"
+              className="rounded border border-hair border-dashed px-1 leading-[18px] hover:bg-wash"
+              aria-label={`Add ${word} to ${name}`}
+              onMouseDown={(event) => event.preventDefault()}
+              onClick={() => {
+                setFits((all) => all.filter((one) => one !== word));
+                void onAdd([word]);
+              }}
+            >
+              + {word}
+            </button>
+          ))}
+        </span>
+      )}
     </>
   );
 }
+
+/** A list is called by its first word until it gets a name. */
+const nameOfWords = (words: readonly string[]): string => {
+  const [first = 'List'] = words;
+  return first.slice(0, 1).toUpperCase() + first.slice(1, 24);
+};
 
 const linesIn = (text: string): string[] =>
   text

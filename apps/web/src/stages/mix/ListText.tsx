@@ -100,7 +100,7 @@ export function ListText(props: Props) {
         <LinesEditor
           label={`${name}, one to a line`}
           text={text}
-          hint={'kayak | kayaks\ncanoe'}
+          hint={'mug | mugs\nteapot'}
           wrong={problems.map(({ line }) => line)}
           onType={(next) => {
             setTyped(next);

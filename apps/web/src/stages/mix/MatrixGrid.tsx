@@ -2,7 +2,8 @@ import type { Matrix } from '@sprig/core/mix';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { scaleSqrt } from 'd3';
 import { type KeyboardEvent, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
-import { count, counted, short } from '../../kit/format.ts';
+import { figuredText } from '../../kit/figured-text.ts';
+import { counted, short } from '../../kit/format.ts';
 import { orderOf, type Sums, sumsOf } from './matrix-sums.ts';
 
 const HEAD = 158;
@@ -177,6 +178,7 @@ export function MatrixGrid({ matrix, label, bySearches, onToggle }: GridProps) {
                       words={`${name}, ${nameOf(columnNames[place] ?? null)}`}
                       cell={cellAt(row, place)}
                       unknown={matrix.unknown[row * columnNames.length + place] as number}
+                      isEstimated={(matrix.estimated[row * columnNames.length + place] as number) > 0}
                       weight={weight}
                       isCursor={isCursor}
                       left={HEAD + column.start}
@@ -206,6 +208,8 @@ type CellProps = {
   words: string;
   cell: Sums;
   unknown: number;
+  /** Nobody told all of its figures. */
+  isEstimated: boolean;
   weight: (searches: number) => number;
   isCursor: boolean;
   left: number;
@@ -213,11 +217,12 @@ type CellProps = {
   onClick: () => void;
 };
 
-function Cell({ words, cell, unknown, weight, isCursor, left, width, onClick }: CellProps) {
+function Cell({ words, cell, unknown, isEstimated, weight, isCursor, left, width, onClick }: CellProps) {
   const { combinations, cut, searches } = cell;
   const isCut = combinations > 0 && cut === combinations;
-  const figure =
-    combinations === 0 ? '' : isCut ? 'cut' : unknown > 0 && searches === 0 ? '…' : count(searches);
+  const isKnown = unknown < combinations - cut;
+  const shown = figuredText(searches, isEstimated ? 'estimated' : 'told');
+  const figure = combinations === 0 ? '' : isCut ? 'cut' : isKnown ? shown : '–';
   const state = isCut
     ? 'cut'
     : cut > 0
@@ -227,10 +232,10 @@ function Cell({ words, cell, unknown, weight, isCursor, left, width, onClick }: 
     // biome-ignore lint/a11y/useKeyWithClickEvents: the grid as a whole answers the keyboard
     <div
       role="gridcell"
-      aria-label={`${words}: ${combinations === 0 ? 'nothing made' : `${count(searches)} searches, ${state}`}`}
+      aria-label={`${words}: ${combinations === 0 ? 'nothing made' : isCut ? state : `${isKnown ? `${shown} searches` : 'no figure'}, ${state}`}`}
       aria-selected={isCursor}
       data-cut={isCut || undefined}
-      title={`${words}: ${state}`}
+      title={`${words}: ${state}${isKnown && unknown > 0 ? `, ${unknown} of them without a figure` : ''}${isEstimated ? ', estimated from what is told' : ''}`}
       className={`absolute top-0 flex cursor-pointer items-center justify-end rounded-[4px] px-1.5 ${isCut ? 'matrix-cut text-faint' : ''} ${isCursor ? 'outline-2 outline-primary' : ''}`}
       style={{
         left,
@@ -244,7 +249,7 @@ function Cell({ words, cell, unknown, weight, isCursor, left, width, onClick }: 
       }}
       onClick={onClick}
     >
-      {figure}
+      <span className={isEstimated && !isCut ? 'text-faint' : ''}>{figure}</span>
       {cut > 0 && !isCut && (
         <span
           aria-hidden

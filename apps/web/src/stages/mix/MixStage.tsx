@@ -43,6 +43,7 @@ import { useCounts } from './use-counts.ts';
 import { type Draft, useDrafted } from './use-drafted.ts';
 import { useFigures } from './use-figures.ts';
 import { useCuts, useMix, useMixActions } from './use-mix.ts';
+import { usePoolLists } from './use-pool-lists.ts';
 
 /** So many combinations go on to match variants at once. */
 const MOST_VARIED = 100_000;
@@ -103,6 +104,7 @@ export function MixStage() {
   const stamp = `${useStamp(question)}:${pool.figures}`;
   const { data: summary, error } = useWorked(() => pool.worker.mix(question), `mix ${stamp}`);
   const { figures, error: figuresError } = useFigures(pool.worker, summary);
+  const poolLists = usePoolLists(plan, facts, pool, row !== undefined && row !== null);
   const view = params.get('view') === 'list' ? 'list' : 'matrix';
   const show = useCallback(
     (next: 'matrix' | 'list') =>
@@ -272,6 +274,7 @@ export function MixStage() {
                 counts={counts}
                 summary={summary}
                 idle={figures?.idle ?? []}
+                pool={poolLists}
                 onDraft={(list, text) => setDraft(text === null ? null : { list, text })}
                 onLists={(lists) => editAloud({ at: 'lists', after: lists })}
                 onList={editList}

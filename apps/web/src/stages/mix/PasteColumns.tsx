@@ -23,7 +23,7 @@ export function PasteColumns({ onTake, onClose }: Props) {
           aria-label="Columns of a spreadsheet"
           rows={7}
           className="textarea w-full leading-5"
-          placeholder={'Goods\tTowns\nkayak\tWrenport\ncanoe\tHeronsea'}
+          placeholder={'Goods\tColours\nmug\tred\nteapot\tblue'}
           spellCheck={false}
           value={typed}
           onChange={(event) => setTyped(event.target.value)}

@@ -64,7 +64,7 @@ export function SharedLists({ plan, shared, actions, onClose }: Props) {
                     label={`Words of ${list.name}`}
                     shown={size === 0 ? 'no words yet' : `${count(size)} ${size === 1 ? 'word' : 'words'}`}
                     text={list.text}
-                    placeholder={'wrenport\nheronsea'}
+                    placeholder={'red\nblue'}
                     help="An entry to a line; put its other forms behind |."
                     read={(typed) => ({ value: typed })}
                     onKeep={(value) => actions.edit('shared', list.id, 'text', value)}

@@ -10,6 +10,7 @@ const matrix: Matrix = {
   searches: Float64Array.of(50, 0, 10, 0, 90, 0),
   cutSearches: Float64Array.of(0, 40, 0, 5, 0, 0),
   unknown: new Uint32Array(6),
+  estimated: new Uint32Array(6),
   elsewhere: 0,
 };
 

@@ -1,12 +1,12 @@
 import type { LookAlikeClass, ReadyFilter } from '@sprig/core/prune';
 
 export const classNames: Record<LookAlikeClass, { name: string; example: string }> = {
-  text: { name: 'same text', example: 'Kayak, kayak' },
-  joined: { name: 'hyphen or space', example: 'paddle board, paddleboard' },
-  number: { name: 'singular or plural', example: 'kayak, kayaks' },
-  order: { name: 'word order', example: 'kayak hire, hire kayak' },
-  function: { name: 'little words', example: 'kayak hire, kayak for hire' },
-  spelling: { name: 'likely misspelling', example: 'kayak, kayack' },
+  text: { name: 'same text', example: 'Mug, mug' },
+  joined: { name: 'hyphen or space', example: 'tea pot, teapot' },
+  number: { name: 'singular or plural', example: 'mug, mugs' },
+  order: { name: 'word order', example: 'mug red, red mug' },
+  function: { name: 'little words', example: 'mug tea, mug for tea' },
+  spelling: { name: 'likely misspelling', example: 'teapot, teapott' },
 };
 
 export const filterNames: Record<ReadyFilter, { name: string; about: string }> = {

@@ -15,8 +15,8 @@ export function PasteNames({ where, onMake, onClose }: Props) {
     <Sheet title="A theme for each name" onClose={onClose}>
       <div className="flex flex-col gap-3">
         <Help>
-          One name to a line; other forms after a |, as in: paddle board | paddleboard | sup. Each becomes a
-          theme of {where} that has the name or one of its forms.
+          One name to a line; other forms after a |, as in: tea pot | teapot | pot. Each becomes a theme of{' '}
+          {where} that has the name or one of its forms.
         </Help>
         <textarea
           // biome-ignore lint/a11y/noAutofocus: opened to be typed into

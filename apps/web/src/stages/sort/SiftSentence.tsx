@@ -77,7 +77,7 @@ export function SiftSentence({ sift, typing, onSift, onTyping, onDone, more }: P
                 style={{
                   width: `${Math.max(slot === 0 && terms.length === 0 ? 26 : 7, (isTyping ? typing.text.length : 0) + 2)}ch`,
                 }}
-                placeholder={slot === 0 && terms.length === 0 ? 'kayak, "sit on top", inflat*' : '+ term'}
+                placeholder={slot === 0 && terms.length === 0 ? 'mug, "cast iron", glaz*' : '+ term'}
                 value={isTyping ? typing.text : ''}
                 onFocus={() => typing?.slot !== slot && onTyping({ slot, text: '' })}
                 onBlur={commit}

@@ -52,7 +52,7 @@ export function VariantSentence({ settings, onSet: set }: Props) {
                 label="Words to mark"
                 shown={chosen.length === 0 ? 'none yet' : chosen.slice(0, 4).join(', ')}
                 text={chosen.join('\n')}
-                placeholder={'kayak\nhire'}
+                placeholder={'red\nmug'}
                 help="A word to a line, plural or not. A keyword that holds none of them has its content words marked."
                 read={(lines) => ({ value: lines.split('\n').filter((line) => line.trim() !== '') })}
                 onKeep={async (value) => {

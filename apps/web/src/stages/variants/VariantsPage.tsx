@@ -147,7 +147,7 @@ export function VariantsPage() {
             <LinesEditor
               label="Keywords, one to a line"
               text={typed}
-              hint={'kayak hire\n"canoe hire"\n[sea kayak]\n-jobs'}
+              hint={'red mug\n"glass teapot"\n[small jug]\n-jobs'}
               wrong={list?.problems.map(({ line }) => line) ?? []}
               isTall
               onType={setTyped}

@@ -137,8 +137,8 @@ export function AddressesView({ plan, writing, themes }: Props) {
           </p>
         )}
         <Help>
-          Tokens become slugs in a path (<b>@keyword</b> is two-person-kayak) and are escaped in parameters.
-          The address is the same for all ads of a group, unless one is written by hand.
+          Tokens become slugs in a path (<b>@keyword</b> is large-red-mug) and are escaped in parameters. The
+          address is the same for all ads of a group, unless one is written by hand.
         </Help>
       </section>
       <section aria-label="Addresses" className="mt-4">

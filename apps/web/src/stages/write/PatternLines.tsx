@@ -90,7 +90,7 @@ function FieldColumn({
       {hasHelp && (
         <Help>
           The first line that fits is used. Type <b>@</b> for tokens: <b>@keyword</b> is the group’s keyword;{' '}
-          <b>@keyword(lower)</b> in a case of its own, <b>@place(or Eastmere)</b> with what stands in for it.
+          <b>@keyword(lower)</b> in a case of its own, <b>@place(or your town)</b> with what stands in for it.
         </Help>
       )}
     </div>

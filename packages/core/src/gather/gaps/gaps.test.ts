@@ -133,6 +133,15 @@ describe('around words', () => {
   });
 });
 
+test('lists found in the pool, and what would fit a list', () => {
+  const contexts = new PoolContexts(poolOf(grid(TRAITS, GOODS)), english);
+  const classes = contexts.classes(5).map((one) => [...one].sort());
+  expect(classes).toContainEqual([...GOODS].sort());
+  expect(classes).toContainEqual([...TRAITS].sort());
+  expect(contexts.fitting(['teapot', 'mug'], 5).sort()).toEqual(['jug', 'kettle']);
+  expect(contexts.fitting(['nothing like it'], 5)).toEqual([]);
+});
+
 test('completions grow word by word, the most usual first', () => {
   const norms = ['cast iron teapot', 'cast iron kettle', 'cast steel pan', 'mug'];
   expect(completions(norms, 'cast i', 9)).toEqual(['cast iron', 'cast iron kettle', 'cast iron teapot']);

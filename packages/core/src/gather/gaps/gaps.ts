@@ -129,6 +129,54 @@ export class PoolContexts {
     return texts.filter((text) => !holdsAnother(text, all)).slice(0, most);
   }
 
+  /**
+   * The pool's classes as lists of words, those with most to combine first: their members that hold none of each other,
+   * the most usual first.
+   */
+  classes(most: number, mostMembers = 200): string[][] {
+    const { members } = this.index;
+    const uses = new Map<number, number>();
+    for (let at = 0; at < members.length; at++) {
+      const filler = members[at] as number;
+      if (this.classOf[filler] !== NO_CLASS) uses.set(filler, (uses.get(filler) ?? 0) + 1);
+    }
+    const byClass = new Map<number, number[]>();
+    for (const filler of uses.keys()) {
+      const one = this.classOf[filler] as number;
+      const list = byClass.get(one);
+      if (list) list.push(filler);
+      else byClass.set(one, [filler]);
+    }
+    return [...byClass.values()]
+      .map((fillers) => {
+        const texts = new Map(fillers.map((filler) => [filler, fillerText(this.words, this.index, filler)]));
+        const own = new Set(texts.values());
+        const cores = fillers
+          .filter((filler) => !holdsAnother(texts.get(filler) as string, own))
+          .sort((a, b) => (uses.get(b) as number) - (uses.get(a) as number) || a - b);
+        const weight = cores.reduce((sum, filler) => sum + (uses.get(filler) as number), 0);
+        return { weight, texts: cores.slice(0, mostMembers).map((filler) => texts.get(filler) as string) };
+      })
+      .filter(({ texts }) => texts.length >= LEAST_MEMBERS)
+      .sort((a, b) => b.weight - a.weight || ((a.texts[0] as string) < (b.texts[0] as string) ? -1 : 1))
+      .slice(0, most)
+      .map(({ texts }) => texts);
+  }
+
+  /** Words that stand where most of a list's words do, and that it lacks. */
+  fitting(list: readonly string[], most: number): string[] {
+    const own = new Set(list);
+    const votes = new Map<string, number>();
+    for (const one of list)
+      this.mates(one, 60).forEach((mate, place) => {
+        if (!own.has(mate)) votes.set(mate, (votes.get(mate) ?? 0) + 1 / (place + 3));
+      });
+    return [...votes]
+      .sort(([a, one], [b, other]) => other - one || (a < b ? -1 : 1))
+      .slice(0, most)
+      .map(([text]) => text);
+  }
+
   /** The words of a text by their numbers; null where the pool lacks one. */
   private numbersOf(text: string): number[] | null {
     const numbers = text.split(' ').map((word) => this.words.numberOf(word));

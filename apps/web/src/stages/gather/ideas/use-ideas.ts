@@ -1,12 +1,13 @@
 import * as api from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo } from 'react';
 import { call } from '../../../api/call.ts';
 import { hasEnded, useJob } from '../../../api/jobs.ts';
 import { planKey } from '../../../api/plan.ts';
 import { useFacts } from '../../../plan/use-facts.ts';
 import type { FoundGaps, IdeaRow, IdeasInput } from '../../../pool/ideas.ts';
-import { openSideWorker, usePool } from '../../../pool/use-pool.ts';
+import { usePool } from '../../../pool/use-pool.ts';
+import { useSideWorker } from '../../../pool/use-side-worker.ts';
 
 export type From = 'gaps' | 'site' | 'around' | 'typed' | 'market';
 export type Asked =
@@ -118,23 +119,6 @@ async function fromMarket(plan: number, seeds: string[], signal: AbortSignal): P
     of: null,
     inPool,
   }));
-}
-
-/** A worker that begins when it is first asked, and ends with the view. */
-function useSideWorker() {
-  const open = useRef<ReturnType<typeof openSideWorker> | null>(null);
-  useEffect(
-    () => () => {
-      open.current?.close();
-      open.current = null;
-    },
-    [],
-  );
-  const [ask] = useState(() => () => {
-    open.current ??= openSideWorker();
-    return open.current.worker;
-  });
-  return ask;
 }
 
 export { hasEnded };
