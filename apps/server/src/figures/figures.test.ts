@@ -108,6 +108,55 @@ describe('origins', () => {
   }, 60_000);
 });
 
+test('figures that are read back fill keywords that are there, through a look-alike once, and add none', async () => {
+  const plan = await planOf(server, 'Teas');
+  await takeIn(
+    server,
+    plan,
+    'Keyword\tSearches\nred mug\t\nred mugs\t\nglass teapots\t\nmug for tea\t\nblue jug\t40\nodd one\t\n',
+  );
+  const { job } = await server.call(api.startImport, {
+    params: { plan },
+    body: {
+      upload: await upload(
+        server,
+        plan,
+        'Keyword;Searches;CPC\nred mug;1.300;0,40\nglass teapot;90;0,55\nmugs red;70;\nblue jugs;5;\ntea mug;20;\nnever asked;9;\n',
+      ),
+      kind: 'figures',
+      name: 'Read back',
+      options: { decimal: ',' },
+    },
+  });
+  const done = await finished(server, plan, job);
+  // `red mugs` has a twin with a figure by then; `blue jug` was told before.
+  expect(api.importResult.parse(done.result)).toMatchObject({
+    added: 0,
+    figures: { met: 1, alike: 2, unmet: 3 },
+  });
+  const pool = await poolOf(server, plan);
+  const of = (text: string) => pool.searches[pool.norms.indexOf(text)];
+  expect(['red mug', 'red mugs', 'glass teapots', 'mug for tea', 'blue jug', 'odd one'].map(of)).toEqual([
+    1_300, -1, 90, 20, 40, -1,
+  ]);
+  expect(pool.toldOf.get(pool.ids[pool.norms.indexOf('glass teapots')] as number)).toBe('glass teapot');
+  await server.call(api.undoChange, { params: { plan }, body: {} });
+  expect([...(await poolOf(server, plan)).searches]).toEqual([-1, -1, -1, -1, 40, -1]);
+  const none = await server.call(api.startImport, {
+    params: { plan },
+    body: {
+      upload: await upload(server, plan, 'nothing here\t5\n'),
+      kind: 'figures',
+      name: 'No',
+      options: {},
+    },
+  });
+  expect(await finished(server, plan, none.job)).toMatchObject({
+    status: 'failed',
+    failure: { message: expect.stringMatching(/None of these figures/) },
+  });
+});
+
 describe('estimates', () => {
   test('are learned with the build, from what is told; the same pool gives the same, whatever else changes', async () => {
     const plan = await planOf(server, 'Teas');

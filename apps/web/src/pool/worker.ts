@@ -149,6 +149,13 @@ class PoolWorker {
     while (this.store.fillEstimates(ESTIMATED_AT_ONCE)) await new Promise((go) => setTimeout(go, 0));
   }
 
+  /** The texts of keywords that are in and whose searches nobody told, in the order in which they came. */
+  untold(): string[] {
+    return Array.from(this.store.inRows())
+      .filter((row) => this.store.searches(row) < 0)
+      .map(this.store.text);
+  }
+
   /** Why a keyword's searches or CPC are estimated as they are; null where it is not estimated. */
   estimateOf(measure: 'searches' | 'cpc', id: number): EstimateSaid | null {
     const row = this.store.rowById(id);

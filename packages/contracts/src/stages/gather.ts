@@ -40,7 +40,8 @@ export const startImport = endpoint({
   query: nothing,
   body: z.object({
     upload: z.uuid(),
-    kind: z.enum(['paste', 'file']),
+    /** `figures`: no keyword goes in; what is said fills the figures of those that are there. */
+    kind: z.enum(['paste', 'file', 'figures']),
     name: text(200).refine((name) => name.trim() !== '', 'A source needs a name.'),
     options: readOptions,
     /** The day that its figures are of; null: that on which it comes in. */
@@ -55,6 +56,8 @@ export const importResult = z.object({
   alreadyThere: count,
   negatives: count,
   problems: count,
+  /** Of figures that were read back: told of keywords that are there, of look-alikes of some, and of none. */
+  figures: z.object({ met: count, alike: count, unmet: count }).nullable().default(null),
 });
 export type ImportResult = z.infer<typeof importResult>;
 

@@ -18,12 +18,13 @@ import { SprigFailure } from '../../failure.ts';
 import type { JobContext } from '../../jobs/context.ts';
 import { OneAhead } from '../../one-ahead.ts';
 import { blockQuietly } from '../prune/index.ts';
+import { fillFigures } from './fill-figures.ts';
 import { Staging } from './staging.ts';
 import { uploadParts } from './uploads.ts';
 
 const importInput = z.object({
   upload: z.uuid(),
-  kind: z.enum(['paste', 'file']),
+  kind: z.enum(['paste', 'file', 'figures']),
   name: z.string(),
   options: readOptions,
   figuresOn: z.string().nullable().default(null),
@@ -47,14 +48,17 @@ export async function importJob(context: JobContext): Promise<ImportResult> {
       await context.phase('taking in', staging.keywords);
       return staging;
     },
-    (done: ImportResult) => `Take in ${done.added.toLocaleString('en')} keywords from ${input.name}`,
+    (done: ImportResult) =>
+      done.figures
+        ? `Fill the figures of ${(done.figures.met + done.figures.alike).toLocaleString('en')} keywords`
+        : `Take in ${done.added.toLocaleString('en')} keywords from ${input.name}`,
     (change, staging) => keep(change, staging, { ...input, job: context.id }),
   );
   return result;
 }
 
 export type From = {
-  kind: 'paste' | 'file' | 'ideas';
+  kind: 'paste' | 'file' | 'ideas' | 'figures';
   name: string;
   job: string | null;
   /** The day that its figures are of; null: that on which it came in. */
@@ -216,12 +220,13 @@ async function keep(change: Change, staging: Staging, from: From): Promise<Impor
     ],
   );
   change.came(source);
+  if (from.kind === 'figures') return fillFigures(change, source);
   const { added, first } = await keepKeywords(change, source, from.kind);
   const alreadyThere = await keepMentions(change, source, first);
   const negatives = await keepNegatives(change, source);
   const problems = await keepProblems(change, source);
   await blockQuietly(change, first);
-  return { source, added, alreadyThere, negatives, problems };
+  return { source, added, alreadyThere, negatives, problems, figures: null };
 }
 
 const FIGURES = 'searches, searches_about, cpc, cpc_about, competition';
@@ -315,7 +320,8 @@ async function resultOf(caller: PlanCaller, job: string): Promise<ImportResult |
        (select count(*) from mentions m where m.plan_id = s.plan_id and m.source_id = s.id and m.keyword_id > s.id)::int as added,
        (select count(*) from mentions m where m.plan_id = s.plan_id and m.source_id = s.id and m.keyword_id < s.id)::int as "alreadyThere",
        (select count(*) from negatives n where n.plan_id = s.plan_id and n.source_id = s.id)::int as negatives,
-       (select count(*) from line_problems l where l.plan_id = s.plan_id and l.source_id = s.id)::int as problems
+       (select count(*) from line_problems l where l.plan_id = s.plan_id and l.source_id = s.id)::int as problems,
+       null as figures
      from sources s where s.plan_id = $1 and s.job_id = $2`,
     [caller.plan, job],
   );

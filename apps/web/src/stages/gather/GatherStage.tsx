@@ -1,5 +1,5 @@
 import { askFigures, setCut, takeEstimatedCpcs, unfoldKeywords } from '@sprig/contracts';
-import { FileUp, Lightbulb, ListPlus } from 'lucide-react';
+import { FileUp, Gauge, Lightbulb, ListPlus } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
@@ -16,6 +16,7 @@ import { useFacts } from '../../plan/use-facts.ts';
 import { useSources } from '../../plan/use-sources.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
 import type { EstimatesAbout } from '../../pool/worker.ts';
+import { AskOutside } from './AskOutside.tsx';
 import { IdeasView } from './ideas/IdeasView.tsx';
 import { PoolTable } from './PoolTable.tsx';
 import { ProblemsPanel } from './ProblemsPanel.tsx';
@@ -40,6 +41,7 @@ export function GatherStage() {
   const [taking, ...rest] = waiting;
   const [params, setParams] = useSearchParams();
   const [panel, setPanel] = useState<Panel>(null);
+  const [asking, setAsking] = useState(false);
   const [rewriting, setRewriting] = useState<number[] | null>(null);
   const { data: sources = [] } = useSources(plan.id);
   const { data: found } = useWorked(
@@ -162,6 +164,14 @@ export function GatherStage() {
         <button type="button" className="btn btn-sm" onClick={() => setParams({ ideas: 'gaps' })}>
           <Lightbulb size={15} aria-hidden /> Ideas
         </button>
+        <button
+          type="button"
+          className="btn btn-sm"
+          title="Keywords without told figures, to be put to whatever tells them"
+          onClick={() => setAsking(true)}
+        >
+          <Gauge size={15} aria-hidden /> Figures
+        </button>
       </SourcesRibbon>
       {isEmpty && sources.length === 0 ? (
         <div className="grid flex-1 place-items-center p-8">
@@ -265,6 +275,7 @@ export function GatherStage() {
           },
         ]}
       />
+      {asking && <AskOutside pool={pool} onClose={() => setAsking(false)} />}
       {rewriting && (
         <RewritePanel
           plan={plan}

@@ -68,6 +68,8 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
   const [name, setName] = useState(taking.kind === 'file' ? taking.file.name : '');
   const [options, setOptions] = useState<ReadOptions>({});
   const [job, setJob] = useState<string | null>(null);
+  const [figuresOn, setFiguresOn] = useState('');
+  const [onlyFigures, setOnlyFigures] = useState(false);
   const [refusal, setRefusal] = useState<string | null>(null);
   const [fileBytes, setFileBytes] = useState<Uint8Array | null>(null);
   const { data: running } = useJob(plan.id, job);
@@ -152,7 +154,13 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
       const source = name.trim() || `Paste of ${counted(summary?.counts.lines ?? 0, 'line')}`;
       const started = await call(startImport, {
         params: { plan: plan.id },
-        body: { upload, kind: taking.kind, name: source, options: asked },
+        body: {
+          upload,
+          kind: onlyFigures ? 'figures' : taking.kind,
+          name: source,
+          options: asked,
+          figuresOn: figuresOn === '' ? null : figuresOn,
+        },
       });
       setJob(started.job);
       const done = await finishJob(plan.id, started.job);
@@ -162,9 +170,11 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
       }
       const result = importResult.parse(done.result);
       await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
-      toast(
-        `${counted(result.added, 'keyword')} went in${result.alreadyThere ? `, ${count(result.alreadyThere)} were there` : ''}. Ctrl+Z takes it back.`,
-      );
+      if (result.figures) toast(figuresWords(result.figures));
+      else
+        toast(
+          `${counted(result.added, 'keyword')} went in${result.alreadyThere ? `, ${count(result.alreadyThere)} were there` : ''}. Ctrl+Z takes it back.`,
+        );
       if (waiting > 0) onNext();
       else onClose();
     } catch (failure) {
@@ -172,6 +182,7 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
       setRefusal(wordsOf(failure));
     }
   };
+  const figured = summary ? Math.max(summary.withSearches, summary.withCpc) : 0;
   const busy = job !== null;
   const goods = summary ? summary.keywords + summary.negatives : 0;
   return (
@@ -212,7 +223,11 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
             disabled={busy || goods === 0 || problem !== null || (summary?.layout.open.length ?? 0) > 0}
             onClick={() => void takeIn()}
           >
-            {goods === 0 ? 'Take in' : `Take in ${takeInWords(summary)}`}
+            {goods === 0
+              ? 'Take in'
+              : onlyFigures
+                ? `Fill figures from ${counted(figured, 'line')}`
+                : `Take in ${takeInWords(summary)}`}
             {waiting > 0 && goods > 0 ? `, then ${counted(waiting, 'more file')}` : ''}
           </button>
           {waiting > 0 && (
@@ -320,6 +335,29 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
                   onRate={(rate) => setOptions({ ...options, rate })}
                 />
               </p>
+              {figured > 0 && (
+                <p className="mb-3 leading-8">
+                  Its figures are of{' '}
+                  <input
+                    type="date"
+                    aria-label="Day that the figures are of"
+                    title="Of several lists that tell a figure the newest counts; without a day, that on which it comes in"
+                    className="input input-sm w-40"
+                    value={figuresOn}
+                    onChange={({ target }) => setFiguresOn(target.value)}
+                  />
+                  ;{' '}
+                  <label className="inline-flex items-center gap-1.5">
+                    <input
+                      type="checkbox"
+                      className="checkbox checkbox-xs"
+                      checked={onlyFigures}
+                      onChange={({ target }) => setOnlyFigures(target.checked)}
+                    />
+                    only fill the figures of keywords that are here, add none
+                  </label>
+                </p>
+              )}
               <Questions summary={summary} options={options} onOptions={setOptions} />
               <Understood
                 summary={summary}
@@ -403,6 +441,18 @@ function Rate({
       .
     </>
   );
+}
+
+/** What became of figures that were read back. */
+function figuresWords({ met, alike, unmet }: { met: number; alike: number; unmet: number }): string {
+  return [
+    `${counted(met, 'keyword')} got their figures`,
+    alike > 0 && `${count(alike)} through a look-alike`,
+    unmet > 0 && `${counted(unmet, 'line')} met none and were left out`,
+  ]
+    .filter((part) => part !== false)
+    .join(', ')
+    .concat('. Ctrl+Z takes it back.');
 }
 
 function takeInWords(summary: ReadSummary | null): string {
