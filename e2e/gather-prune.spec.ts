@@ -285,6 +285,7 @@ test('figures are told, estimated, taken and set by hand, each seen and sifted b
   await row('red jug').getByRole('checkbox').click();
   await page.getByRole('button', { name: 'Take estimated CPCs' }).click();
   await expect(page.getByText('Took 1 estimated CPC. Ctrl+Z takes it back.')).toBeVisible();
+  await row('red jug').getByRole('checkbox').click();
   await page.getByRole('button', { name: 'Edit searches of red jug' }).click();
   await page.keyboard.type('1300');
   await page.keyboard.press('Enter');
