@@ -122,7 +122,7 @@ test('the ladder is dragged and stepped by keys, bids are aimed along the curve,
   page,
   url,
 }) => {
-  await openPlan(page, url, { list: LIST, themes: [['kayak'], ['canoe']], stage: 'build' });
+  const plan = await openPlan(page, url, { list: LIST, themes: [['kayak'], ['canoe']], stage: 'build' });
   await view(page, 'Rules');
   const exact = page.getByRole('slider', { name: 'Step by match type: exact' });
   await expect(exact).toHaveAttribute('aria-valuenow', '125');
@@ -145,6 +145,12 @@ test('the ladder is dragged and stepped by keys, bids are aimed along the curve,
   await page.keyboard.press('Control+z');
   await expect(exact).toHaveAttribute('aria-valuenow', '125');
 
+  // The curve is drawn anew when a build ends, and what is being aimed begins again.
+  const isBuilt = async () => {
+    const { revision, builtRevision } = await (await fetch(`${url}/api/plans/${plan}`)).json();
+    return revision === builtRevision;
+  };
+  await expect.poll(isBuilt).toBe(true);
   await built(page);
   await view(page, 'Picture');
   await block(page, /^Campaign Saltmarsh/).click();

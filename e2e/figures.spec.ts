@@ -5,7 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { freePort } from '../scripts/setup/free-port.mjs';
 import { root } from '../scripts/setup/root.mjs';
 import { NODE_ARGS } from '../scripts/setup/server.mjs';
-import { expect, test } from './server.ts';
+import { expect, freshDatabase, test } from './server.ts';
 import { go, openPlan } from './steps.ts';
 
 const TREATMENTS = ['implant', 'whitening', 'crown', 'bridge', 'filling', 'veneer', 'denture'];
@@ -101,11 +101,8 @@ test('a dentist’s plan: from a paste over gaps, a recipe, the matrix, the fore
 
 test('a site of this machine is read: pages, robots, what it speaks of, all listed; stopped half-way nothing is kept', async ({
   page,
-  server,
-  url,
 }) => {
   test.setTimeout(180_000);
-  await openPlan(page, url);
   let delay = 0;
   const site = createServer((request, response) => {
     const path = request.url ?? '';
@@ -119,7 +116,7 @@ test('a site of this machine is read: pages, robots, what it speaks of, all list
   await once(site, 'listening');
   const host = `127.0.0.1:${(site.address() as AddressInfo).port}`;
   const port = await freePort();
-  const address = (process.env.TEST_DATABASE_URL ?? '').replace(/\/[^/]*$/, `/${server.database}`);
+  const { address, drop } = await freshDatabase();
   const child = spawn(
     process.execPath,
     [...NODE_ARGS, 'apps/server/src/testing/start-beside-site.ts', address, String(port), host],
@@ -157,5 +154,6 @@ test('a site of this machine is read: pages, robots, what it speaks of, all list
     await once(child, 'exit');
     site.closeAllConnections();
     site.close();
+    await drop();
   }
 });

@@ -40,6 +40,16 @@ export default async function makeTemplate() {
   await stop();
 }
 
+/** A database of its own, up to date and empty, for a server that a test starts itself. */
+export async function freshDatabase(): Promise<{ address: string; drop: () => Promise<void> }> {
+  const database = `e2e_${randomUUID().replaceAll('-', '')}`;
+  await asAdmin((admin) => admin.query(`create database ${database} template ${TEMPLATE}`));
+  return {
+    address: addressOf(database),
+    drop: () => asAdmin((admin) => admin.query(`drop database ${database} with (force)`)),
+  };
+}
+
 const baseUrl = () => {
   const url = process.env.TEST_DATABASE_URL;
   if (!url) throw new Error('TEST_DATABASE_URL is not set: run the tests by `npm run test:e2e`.');

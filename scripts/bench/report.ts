@@ -46,8 +46,13 @@ export function replaceInReport({ entries, figures }: Measured): void {
   ]);
   const lines = readFileSync(file, 'utf8').split('\n');
   const there = new Set(lines.map((line) => line.split('|')[1]?.trim() ?? ''));
-  const missing = [...made.keys()].filter((name) => !there.has(name));
-  if (missing.length > 0)
-    throw new Error(`Run all of the benchmarks: ${missing.join(', ')} is not in the report.`);
+  const missing = (names: readonly { name: string }[]) =>
+    names.flatMap(({ name }) => (there.has(name) ? [] : [made.get(name) as string]));
+  // What is measured for the first time goes to the end of its table.
+  const ends = lines.flatMap((line, at) =>
+    line.startsWith('|') && !lines[at + 1]?.startsWith('|') ? [at] : [],
+  );
+  lines.splice((ends[1] ?? lines.length) + 1, 0, ...missing(figures));
+  lines.splice((ends[0] ?? lines.length) + 1, 0, ...missing(entries));
   write(lines.map((line) => made.get(line.split('|')[1]?.trim() ?? '') ?? line).join('\n'));
 }

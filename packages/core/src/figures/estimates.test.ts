@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { english, seeded } from '../text/index.ts';
+import { fields, labelledWorld, without } from '../worlds/index.ts';
 import { type Estimate, Estimator, type LearnRules, learn, type ToldKeywords, twoFigures } from './index.ts';
-import { fields, labelledWorld, without } from './labelled-world.ts';
 import { qualityOf } from './quality.ts';
 
 const rulesFor = (places: readonly string[]): LearnRules => ({

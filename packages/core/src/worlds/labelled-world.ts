@@ -1,5 +1,5 @@
+import type { ToldKeywords } from '../figures/index.ts';
 import { seeded } from '../text/index.ts';
-import type { ToldKeywords } from './learn.ts';
 
 /** The words of a made-up field. */
 export type Field = { traits: string[]; goods: string[]; wants: string[]; places: string[] };

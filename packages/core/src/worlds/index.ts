@@ -1,0 +1,1 @@
+export { type Field, fields, labelledWorld, type World, without } from './labelled-world.ts';
