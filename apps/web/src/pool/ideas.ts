@@ -36,13 +36,19 @@ const MOST_COMPLETIONS = 500;
 export class Ideas {
   private contexts: { key: string; found: PoolContexts } | null = null;
 
-  constructor(private readonly store: PoolStore) {}
+  constructor(
+    private readonly store: PoolStore,
+    /** Likely misspellings among what is told: no idea is made of them. */
+    private readonly slips: () => Readonly<Record<string, string>>,
+  ) {}
 
   gaps(input: IdeasInput): FoundGaps {
     const dismissed = new Set(input.dismissed);
+    const slips = this.slips();
+    const isMisspelt = (text: string) => text.split(' ').some((word) => Object.hasOwn(slips, word));
     const { gaps, classes } = this.contextsOf(input).gaps({
       most: MOST_GAPS,
-      isDismissed: (text) => dismissed.has(text),
+      isDismissed: (text) => dismissed.has(text) || isMisspelt(text),
       searchesOf: (text) => this.figures(text).searches,
     });
     const ideas = gaps.map(({ text, before, behind, there, of, class: one }) =>

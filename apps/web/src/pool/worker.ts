@@ -277,7 +277,7 @@ class PoolWorker {
     return this.mixing.texts(places);
   }
 
-  private readonly ideas = new Ideas(this.store);
+  private readonly ideas = new Ideas(this.store, () => this.estimator?.model.vocabulary.slips ?? {});
 
   gaps(input: IdeasInput): FoundGaps {
     return this.ideas.gaps(input);

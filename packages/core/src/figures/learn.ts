@@ -13,7 +13,7 @@ import {
   scales,
 } from './model.ts';
 import { qualityOf, quantile, sorted } from './quality.ts';
-import { KeywordReader, type ReadingRules, UNKNOWN, vocabularyOf } from './reader.ts';
+import { grown, KeywordReader, type ReadingRules, UNKNOWN, vocabularyOf } from './reader.ts';
 import { Ridge, type RidgeData, type Rows } from './ridge.ts';
 
 /** Keywords with the figures that hand or lists told of them; -1 for none. `about`: told as a range or a bound. */
@@ -35,7 +35,7 @@ export type LearnRules = ReadingRules & {
 export const LEAST_TOLD = 30;
 const FOLDS = 5;
 /** Keywords that penalties are chosen on, and that are kept aside in turn to see how good estimates are. */
-const MOST_CHOSEN_ON = 2_500;
+const MOST_CHOSEN_ON = 2_000;
 const MOST_KEPT_ASIDE = 10_000;
 const LEAST_OF_BAND = 50;
 const HALF = 0.5;
@@ -46,16 +46,18 @@ const START = [0.5, 2, 4];
 /**
  * Learns what the told figures of a plan say of its words (the README of estimates is docs/figures.md). The sum of a
  * keyword's effects is the logarithm of its figure. O(total words) but for the search of penalties, which looks at
- * 2,500 keywords at most. The same keywords in any order give the same model.
+ * 2,000 keywords at most. The same keywords in any order give the same model.
  */
 export function learn(told: ToldKeywords, rules: LearnRules): EstimateModel {
   const keywords = toldOnly(told);
   const vocabulary = vocabularyOf(keywords.norms, keywords.searches, rules.pack, rules.isOrdinary);
   const reader = new KeywordReader(vocabulary, rules);
   const counts = new Counts(vocabulary.stems.length);
-  for (const norm of keywords.norms) counts.add(reader.read(norm));
+  const { tokens, ends } = numbered(keywords.norms, reader);
+  for (let row = 0; row < keywords.norms.length; row++)
+    counts.add(reader.readNumbers(tokens, ends[row] as number, ends[row + 1] as number));
   const features = counts.features(rules.places.length);
-  const { rows, groundOf } = rowsOf(keywords.norms, reader, features, counts);
+  const { rows, groundOf } = rowsOf({ tokens, ends }, reader, features, counts);
   const data = { rows, kinds: features.kinds(), foldsFor: foldsOfRows(keywords.norms, rules), groundOf };
   const learned = Object.fromEntries(
     measures.map((measure) => [measure, learnMeasure(measure, keywords, data)]),
@@ -112,26 +114,43 @@ function toldOnly({ norms, searches, searchesAbout, cpc, cpcAbout, competition }
 export const bandOf = (ground: number, unknown: number): Band =>
   unknown > 0 ? 'unknown' : ground < 10 ? 'few' : ground < 30 ? 'some' : 'many';
 
-function rowsOf(norms: readonly string[], reader: KeywordReader, features: Features, counts: Counts) {
-  const starts = new Uint32Array(norms.length + 1);
-  let list = new Uint32Array(Math.max(64, norms.length * 12));
-  const groundOf = new Uint32Array(norms.length);
-  const out: number[] = [];
+type Numbered = { tokens: Uint32Array; ends: Uint32Array };
+
+/** The words of texts as the reader numbers them, so that they are split once. */
+function numbered(norms: readonly string[], reader: KeywordReader): Numbered {
+  const ends = new Uint32Array(norms.length + 1);
+  let tokens = new Uint32Array(Math.max(64, norms.length * 6));
+  let end = 0;
   norms.forEach((norm, row) => {
-    const read = reader.read(norm);
+    for (let from = 0; from <= norm.length; ) {
+      const space = norm.indexOf(' ', from);
+      const to = space < 0 ? norm.length : space;
+      if (end === tokens.length) tokens = grown(tokens);
+      tokens[end++] = reader.numberOf(norm.slice(from, to));
+      from = to + 1;
+    }
+    ends[row + 1] = end;
+  });
+  return { tokens, ends };
+}
+
+function rowsOf({ tokens, ends }: Numbered, reader: KeywordReader, features: Features, counts: Counts) {
+  const length = ends.length - 1;
+  const starts = new Uint32Array(length + 1);
+  let list = new Uint32Array(Math.max(64, length * 12));
+  const groundOf = new Uint32Array(length);
+  const out: number[] = [];
+  for (let row = 0; row < length; row++) {
+    const read = reader.readNumbers(tokens, ends[row] as number, ends[row + 1] as number);
     const count = features.of(read, out);
     const from = starts[row] as number;
-    if (from + count > list.length) {
-      const larger = new Uint32Array(list.length * 2);
-      larger.set(list);
-      list = larger;
-    }
+    if (from + count > list.length) list = grown(list);
     for (let at = 0; at < count; at++) list[from + at] = out[at] as number;
     starts[row + 1] = from + count;
     // Without itself, as if it had never been told; a stem that only it has is unknown to the others.
     const isAlone = read.stems.some((stem) => stem !== UNKNOWN && (features.toldOf[stem] as number) < 2);
     groundOf[row] = isAlone ? ALONE : Math.max(0, groundFor(read, counts) - 1);
-  });
+  }
   return { rows: { starts, features: list } satisfies Rows, groundOf };
 }
 
@@ -217,7 +236,7 @@ function everyNth<T>(list: readonly T[], most: number): T[] {
 
 type Chosen = { penalties: number[]; ridges: Ridge[] };
 
-/** The penalties of stems, runs and the rest that err least on keywords kept aside: one after another, twice. */
+/** The penalties of stems, runs and the rest that err least on keywords kept aside, one after another. */
 function penaltiesFor(folded: readonly Folded[], data: RidgeData): Chosen {
   const fits = parts(folded).map(({ learned, aside }) => ({ ridge: new Ridge(data, learned), aside }));
   const known = new Map<string, number>();
@@ -235,23 +254,19 @@ function penaltiesFor(folded: readonly Folded[], data: RidgeData): Chosen {
   };
   let best = [...START];
   let least = lossOf(best);
-  for (let round = 0; round < 2; round++) {
-    const before = best;
-    for (const kind of [0, 1, 2])
-      for (const direction of [-1, 1])
-        for (
-          let at = STEPS.indexOf(best[kind] as number) + direction;
-          STEPS[at] !== undefined;
-          at += direction
-        ) {
-          const tried = best.map((value, n) => (n === kind ? (STEPS[at] as number) : value));
-          const loss = lossOf(tried);
-          if (loss >= least) break;
-          best = tried;
-          least = loss;
-        }
-    if (before === best) break;
-  }
+  for (const kind of [0, 1, 2])
+    for (const direction of [-1, 1])
+      for (
+        let at = STEPS.indexOf(best[kind] as number) + direction;
+        STEPS[at] !== undefined;
+        at += direction
+      ) {
+        const tried = best.map((value, n) => (n === kind ? (STEPS[at] as number) : value));
+        const loss = lossOf(tried);
+        if (loss >= least) break;
+        best = tried;
+        least = loss;
+      }
   return { penalties: best, ridges: fits.map(({ ridge }) => ridge) };
 }
 

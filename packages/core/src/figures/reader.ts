@@ -243,7 +243,8 @@ const PLACE_MARK = 2;
 const own = <T>(table: Readonly<Record<string, T>>, name: string): T | undefined =>
   Object.hasOwn(table, name) ? table[name] : undefined;
 
-const grown = (array: Uint32Array): Uint32Array<ArrayBuffer> => {
+/** Room for twice as many. */
+export const grown = (array: Uint32Array): Uint32Array<ArrayBuffer> => {
   const larger = new Uint32Array(array.length * 2);
   larger.set(array);
   return larger;

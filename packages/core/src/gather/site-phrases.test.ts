@@ -13,7 +13,7 @@ test('runs of one to four words, weighed by where they stand and on how many pag
     english,
   );
   const of = (text: string) => phrases.find((one) => one.text === text);
-  expect(phrases[0]).toMatchObject({ text: 'cast iron teapots', pages: 2, where: ['title', 'heading'] });
+  expect(phrases[0]).toMatchObject({ text: 'cast iron teapots', pages: 2, where: ['heading', 'title'] });
   expect(of('teapots')).toMatchObject({ pages: 3 });
   expect(of('handmade')).toBeDefined();
   // Two things, a function word at the end, a number alone, and what is only within a longer run.

@@ -26,7 +26,7 @@ const LETTER = /\p{L}/u;
 /**
  * Runs of one to four words that a site's titles, headings, navigation, links, pictures and product names speak of,
  * the weightiest first. None begins or ends with a function word. On each page the weightiest place counts, and what
- * stands on more pages weighs more, but less than in proportion: navigation is on all of them. A run that stands
+ * stands on more pages weighs more, but less than in proportion: navigation is on all of them. A longer run says more. One that stands
  * nowhere but within a longer one is left out.
  */
 export function sitePhrases(pages: readonly SitePage[], pack: LanguagePack, most = 400): SitePhrase[] {
@@ -56,12 +56,14 @@ export function sitePhrases(pages: readonly SitePage[], pack: LanguagePack, most
         text,
         pages: weights.size,
         where: [...where].sort((a, b) => WEIGHTS[b] - WEIGHTS[a] || (a < b ? -1 : 1)),
-        weight: Math.round((sum / Math.sqrt(weights.size)) * 100) / 100,
+        weight: Math.round((sum / Math.sqrt(weights.size)) * lengthFactor(text) * 100) / 100,
       };
     })
     .sort((a, b) => b.weight - a.weight || (a.text < b.text ? -1 : 1))
     .slice(0, most);
 }
+
+const lengthFactor = (text: string): number => 1 + (text.split(' ').length - 1) / 5;
 
 function runsOf(clause: string, { functionWords, conjunctions }: LanguagePack): string[] {
   const words = normalise(clause)

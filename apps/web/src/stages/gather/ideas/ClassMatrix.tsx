@@ -8,8 +8,16 @@ type Props = {
 
 /** What of a class is there and what is missing: its members down, the contexts that most of them fill across. */
 export function ClassMatrix({ one, onRecipe }: Props) {
-  const { fillers, contexts } = one;
-  if (contexts.length === 0) return null;
+  if (one.contexts.length === 0) return null;
+  // What is missing comes into view first.
+  const rows = one.fillers
+    .map((filler, row) => ({
+      filler,
+      row,
+      there: one.contexts.filter(({ there }) => there[row] === 1).length,
+    }))
+    .sort((a, b) => a.there - b.there || a.row - b.row);
+  const contexts = [...one.contexts].sort((a, b) => a.count - b.count);
   return (
     <section
       aria-label="The class as a matrix"
@@ -34,7 +42,7 @@ export function ClassMatrix({ one, onRecipe }: Props) {
           </tr>
         </thead>
         <tbody>
-          {fillers.map((filler, row) => (
+          {rows.map(({ filler, row }) => (
             <tr key={filler}>
               <th scope="row" className="max-w-44 truncate pr-2 text-left font-normal">
                 {filler}
