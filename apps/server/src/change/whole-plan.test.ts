@@ -197,6 +197,7 @@ describe('somebody else’s rows', () => {
       '/api/plans/:plan/placed-negatives': `?place=${encodeURIComponent(campaign)}`,
       '/api/plans/:plan/landing': '?address=https://saltmarshpaddle.example/',
       '/api/plans/:plan/rival-ads': '?search=teapot',
+      '/api/plans/:plan/extras/values': '?heading=Note',
       '/api/plans/:plan/search': '?text=teapot',
     };
     const asked = server.routes.filter(

@@ -157,6 +157,26 @@ test('figures that are read back fill keywords that are there, through a look-al
   });
 });
 
+test('columns that were kept as they are come by heading, the newest source’s first', async () => {
+  const plan = await planOf(server, 'Teas');
+  const roles = ['keyword', 'searches', 'extra', 'extra'] as const;
+  await takeIn(server, plan, 'Keyword\tSearches\tSeen\tNote\nmug\t5\t900\told\njug\t6\t70\t\n', { roles });
+  await takeIn(server, plan, 'Keyword\tSearches\tSeen\tNote\nmug\t5\t\tnew\n', { roles });
+  const { extras } = await server.call(api.listExtras, { params: { plan } });
+  expect(extras.map(({ heading }) => heading)).toEqual(expect.arrayContaining(['Seen', 'Note']));
+  const { ids, norms } = await poolOf(server, plan);
+  const of = async (heading: string) => {
+    const found = await server.call(api.readExtra, { params: { plan }, query: { heading } });
+    return found.ids.map((id, at) => [norms[ids.indexOf(id)], found.texts[at]]);
+  };
+  expect(await of('Seen')).toEqual([
+    ['mug', '900'],
+    ['jug', '70'],
+  ]);
+  expect(await of('Note')).toEqual([['mug', 'new']]);
+  expect(await of('never')).toEqual([]);
+});
+
 describe('estimates', () => {
   test('are learned with the build, from what is told; the same pool gives the same, whatever else changes', async () => {
     const plan = await planOf(server, 'Teas');

@@ -157,3 +157,61 @@ test('a delta adds, changes and removes, and keeps the order of ids', () => {
 test('filter words', () => {
   expect(filterWords('  Red -Kayak - x')).toEqual({ wanted: ['red', 'x'], unwanted: ['kayak'] });
 });
+
+test('columns that were kept as they are: shown, and ordered by their numbers, those without last', () => {
+  const store = storeOf();
+  store.takeExtra('CTR', [2, 5, 9], ['4.2%', '1,100 %', '12%']);
+  const order = (down: boolean) => [...store.order({ ...all, sort: 'extra:CTR', down }).ids];
+  expect([order(true), order(false)]).toEqual([
+    [5, 9, 2, 7],
+    [2, 9, 5, 7],
+  ]);
+  expect(store.page([5, 7]).map(({ extras }) => extras)).toEqual([{ CTR: '1,100 %' }, {}]);
+  store.takeExtra('Note', [2, 7], ['zebra', 'ant']);
+  expect([...store.order({ ...all, sort: 'extra:Note', down: false }).ids]).toEqual([7, 2, 5, 9]);
+});
+
+test('what stands for a keyword: told, else taken, estimated, made up where the brief says so; sums say of what', () => {
+  const store = new PoolStore();
+  store.take({
+    ...bareColumns(['told', 'hand', 'estimated', 'made', 'nothing']),
+    searches: Int32Array.of(10, 20, -1, -1, -1),
+    hand: Uint8Array.of(0, 1, 0, 0, 0),
+    madeSearches: Int32Array.of(900, 900, 900, 40, -1),
+    takenCpc: Float64Array.of(-1, -1, 70, -1, -1),
+  });
+  const estimator = {
+    into(text: string, out: { searches: number; meanSearches: number; cpc: number; competition: number }) {
+      const isKnown = text === 'estimated';
+      Object.assign(out, {
+        searches: isKnown ? 30 : -1,
+        meanSearches: isKnown ? 36 : -1,
+        cpc: 55,
+        competition: -1,
+      });
+    },
+  };
+  store.estimateBy(estimator, true);
+  // Until all are gone over nothing shows.
+  expect(store.fillEstimates(1)).toBe(true);
+  expect(store.order(all).searches).toBe(30);
+  expect(store.fillEstimates(100)).toBe(false);
+  expect(store.page([1, 2, 3, 4, 5]).map(({ searches, from }) => [searches, from.searches])).toEqual([
+    [10, 'told'],
+    [20, 'hand'],
+    [30, 'estimated'],
+    [40, 'made-up'],
+    [null, null],
+  ]);
+  expect(store.page([3])[0]).toMatchObject({ cpc: 70, from: { cpc: 'taken' } });
+  expect(store.order(all)).toMatchObject({ searches: 106, estimated: 36, madeUp: 40 });
+  const of = (origin: PoolQuery['origin']) => [...store.order({ ...all, origin }).ids];
+  expect([of('told'), of('estimated'), of('made-up'), of('none')]).toEqual([[1, 2], [3], [4], [5]]);
+  // A keyword that changes keeps its estimate; one that is renamed is estimated anew.
+  store.take({ ...bareColumns(['estimated', 'else'], 2), ids: Uint32Array.of(3, 4), delta: true });
+  expect(store.fillEstimates(100)).toBe(false);
+  expect(store.page([3, 4]).map(({ searches }) => searches)).toEqual([30, null]);
+  store.estimateBy(estimator, false);
+  store.fillEstimates(100);
+  expect(store.page([4])[0]?.searches).toBeNull();
+});

@@ -12,7 +12,9 @@ import { BY_HAND, filterWords } from '@sprig/core/gather';
 import { type KeywordState, keywordStates } from '@sprig/core/sort';
 
 /** What the pool's table can be ordered by. */
-export type PoolSort = 'made' | 'text' | 'searches' | 'cpc' | 'competition';
+/** A column that was kept as it is, by its heading. */
+export type ExtraSort = `extra:${string}`;
+export type PoolSort = 'made' | 'text' | 'searches' | 'cpc' | 'competition' | ExtraSort;
 /** A keyword is cut before it is folded, folded before it is blocked. */
 export const poolStates = keywordStates;
 export type PoolState = KeywordState;
@@ -79,6 +81,8 @@ export type PoolRow = {
   from: Record<Measured, Origin | null>;
   /** The look-alike that the searches were told of. */
   toldOf: string | null;
+  /** What stands in columns that were kept as they are, of those that are shown. */
+  extras: Readonly<Record<string, string>>;
 };
 
 export type Measured = 'searches' | 'cpc' | 'competition';
@@ -382,7 +386,27 @@ export class PoolStore {
         competition: this.originOf(row, 'competition'),
       },
       toldOf: toldOf.get(ids[row] as number) ?? null,
+      extras: this.extrasOf(ids[row] as number),
     };
+  }
+
+  private readonly extras = new Map<string, ReadonlyMap<number, string>>();
+
+  /** Takes what stands in a column that was kept as it is, by keyword. */
+  takeExtra(heading: string, ids: readonly number[], texts: readonly string[]): void {
+    this.extras.set(heading, new Map(ids.map((id, at) => [id, texts[at] as string])));
+    this.orders.delete(`extra:${heading}`);
+    this.base = null;
+  }
+
+  private extrasOf(id: number): Readonly<Record<string, string>> {
+    if (this.extras.size === 0) return NO_EXTRAS;
+    return Object.fromEntries(
+      [...this.extras].flatMap(([heading, texts]) => {
+        const text = texts.get(id);
+        return text === undefined ? [] : [[heading, text]];
+      }),
+    );
   }
 
   /** What each source brings. */
@@ -443,14 +467,38 @@ export class PoolStore {
     this.orders.set(sort, order);
     if (!down) return order;
     if (sort === 'made' || sort === 'text') return order.toReversed();
-    const column = this.shown[sort];
+    const isLacking = this.lackingBy(sort);
     let figures = order.length;
-    while (figures > 0 && (column[order[figures - 1] as number] as number) < 0) figures--;
+    while (figures > 0 && isLacking(order[figures - 1] as number)) figures--;
     const turned = order.subarray(0, figures).toReversed();
     const out = new Uint32Array(order.length);
     out.set(turned);
     out.set(order.subarray(figures), figures);
     return out;
+  }
+
+  private lackingBy(sort: Exclude<PoolSort, 'made' | 'text'>): (row: number) => boolean {
+    if (isExtra(sort)) {
+      const texts = this.extras.get(headingOf(sort));
+      return (row) => !texts?.has(this.id(row));
+    }
+    const column = this.shown[sort];
+    return (row) => (column[row] as number) < 0;
+  }
+
+  /** By the number that stands first in each text, where most have one; else by the text. Those without come last. */
+  private extraOrder(rows: Uint32Array, heading: string): Uint32Array {
+    const texts = this.extras.get(heading) ?? new Map<number, string>();
+    const numbers = new Map([...texts].map(([id, text]) => [id, numberIn(text)]));
+    const known = [...numbers.values()].filter((value) => value !== null).length;
+    const byNumber = known * 2 > texts.size;
+    const keyOf = (row: number) =>
+      byNumber ? (numbers.get(this.id(row)) ?? null) : (texts.get(this.id(row)) ?? null);
+    return rows.sort((a, b) => {
+      const [one, other] = [keyOf(a), keyOf(b)];
+      if (one === null || other === null) return one === other ? a - b : one === null ? 1 : -1;
+      return one < other ? -1 : one > other ? 1 : b - a;
+    });
   }
 
   private makeOrder(sort: PoolSort): Uint32Array {
@@ -460,6 +508,7 @@ export class PoolStore {
       const { norms } = this.columns;
       return rows.sort((a, b) => ((norms[a] as string) < (norms[b] as string) ? -1 : 1));
     }
+    if (isExtra(sort)) return this.extraOrder(rows, headingOf(sort));
     const column = this.shown[sort];
     const value = (row: number) =>
       (column[row] as number) < 0 ? Number.POSITIVE_INFINITY : (column[row] as number);
@@ -467,6 +516,16 @@ export class PoolStore {
     const tie = (a: number, b: number) => ((column[a] as number) < 0 ? a - b : b - a);
     return rows.sort((a, b) => value(a) - value(b) || tie(a, b));
   }
+}
+
+const NO_EXTRAS: Readonly<Record<string, string>> = {};
+const isExtra = (sort: PoolSort): sort is ExtraSort => sort.startsWith('extra:');
+const headingOf = (sort: ExtraSort): string => sort.slice('extra:'.length);
+
+/** `£1,300.50` as 1300.5, `4.2%` as 4.2; null where no number stands in it. */
+function numberIn(text: string): number | null {
+  const found = /-?\d[\d,\s]*(?:\.\d+)?/.exec(text);
+  return found ? Number(found[0].replaceAll(/[,\s]/g, '')) : null;
 }
 
 function rangeTest(from: number | null, to: number | null): ((value: number) => boolean) | null {

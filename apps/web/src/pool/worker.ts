@@ -4,6 +4,7 @@ import {
   joinPools,
   LEARNED_FROM,
   type Negative,
+  readExtra,
   readHeads,
   type SharedList,
   unpackPool,
@@ -164,6 +165,20 @@ class PoolWorker {
     const estimate = this.estimator.of(measure, norm);
     const factors = this.estimator.factors(measure, norm);
     return estimate && factors && { ...estimate, factors };
+  }
+
+  private extrasAt = new Map<string, number>();
+
+  /** Fetches the columns that were kept as they are, each once a revision. */
+  async loadExtras(plan: number, headings: string[]): Promise<void> {
+    for (const heading of headings) {
+      if (this.extrasAt.get(heading) === this.store.revision) continue;
+      const answer = await fetch(`/api/plans/${plan}/extras/values?heading=${encodeURIComponent(heading)}`);
+      if (!answer.ok) throw new Error(`The column ${heading} could not be fetched. Try again in a moment.`);
+      const { ids, texts } = readExtra.answer.parse(await answer.json());
+      this.store.takeExtra(heading, ids, texts);
+      this.extrasAt.set(heading, this.store.revision);
+    }
   }
 
   query(query: PoolQuery): PoolOrder {

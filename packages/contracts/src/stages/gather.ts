@@ -203,3 +203,23 @@ export const takeEstimatedCpcs = endpoint({
   }),
   answer: revisionAnswer,
 });
+
+/** Columns that sheets were said to keep as they are, by their headings, with how many keywords have something in each. */
+export const listExtras = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/extras',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ extras: z.array(z.object({ heading: z.string(), keywords: count })) }),
+});
+
+/** What stands in such a column, by keyword: what the newest source with it says. */
+export const readExtra = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/extras/values',
+  params: planParams,
+  query: z.object({ heading: z.string().min(1).max(400) }),
+  body: nothing,
+  answer: z.object({ ids: z.array(id), texts: z.array(z.string()) }),
+});

@@ -33,6 +33,8 @@ export type LearnRules = ReadingRules & {
 
 /** Nothing is estimated from fewer told keywords. */
 export const LEAST_TOLD = 30;
+/** Of more told keywords so many are learned from, whichever their hashes name: more tell next to nothing new. */
+const MOST_LEARNED = 250_000;
 const FOLDS = 5;
 /** Keywords that penalties are chosen on, and that are kept aside in turn to see how good estimates are. */
 const MOST_CHOSEN_ON = 2_000;
@@ -96,11 +98,10 @@ type Keywords = {
 
 /** Those with any figure, by code point, so that the order in which they came says nothing. */
 function toldOnly({ norms, searches, searchesAbout, cpc, cpcAbout, competition }: ToldKeywords): Keywords {
-  const order = [...norms.keys()]
-    .filter(
-      (at) => (searches[at] as number) >= 0 || (cpc[at] as number) > 0 || (competition[at] as number) >= 0,
-    )
-    .sort((a, b) => ((norms[a] as string) < (norms[b] as string) ? -1 : 1));
+  const all = [...norms.keys()].filter(
+    (at) => (searches[at] as number) >= 0 || (cpc[at] as number) > 0 || (competition[at] as number) >= 0,
+  );
+  const order = fewest(all, norms).sort((a, b) => ((norms[a] as string) < (norms[b] as string) ? -1 : 1));
   const weight = (about: ArrayLike<boolean | number>) => order.map((at) => (about[at] ? HALF : 1));
   return {
     norms: order.map((at) => norms[at] as string),
@@ -191,6 +192,12 @@ function learnMeasure(measure: Measure, keywords: Keywords, data: Data): Measure
 }
 
 type Folded = { row: number; fold: number };
+
+function fewest(rows: number[], norms: readonly string[]): number[] {
+  if (rows.length <= MOST_LEARNED) return rows;
+  const hashes = Float64Array.from(norms, hashOf);
+  return rows.sort((a, b) => (hashes[a] as number) - (hashes[b] as number) || a - b).slice(0, MOST_LEARNED);
+}
 
 /** Deals rows out into folds; most lists tell all measures of the same keywords, so that once is enough. */
 function foldsOfRows(norms: readonly string[], rules: LearnRules) {

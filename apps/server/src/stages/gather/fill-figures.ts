@@ -15,7 +15,7 @@ const HAS_FIGURE = 'coalesce(i.searches, i.cpc, i.competition) is not null';
  * (number, order, function words) fills only a keyword without a told figure whose twins have none either, once, and is
  * told of its own text. No keyword goes in.
  */
-export async function fillFigures(change: Change, source: number): Promise<ImportResult> {
+export async function fillFigures(change: Change, source: number): Promise<Omit<ImportResult, 'problems'>> {
   const { workspace } = change.caller;
   await change.derive(
     `insert into mentions (plan_id, workspace_id, source_id, keyword_id, line, asked, marks, ${FIGURES}, extra)
@@ -56,7 +56,6 @@ export async function fillFigures(change: Change, source: number): Promise<Impor
     added: 0,
     alreadyThere: met?.count ?? 0,
     negatives: 0,
-    problems: 0,
     figures: { met: met?.count ?? 0, alike: fills.length, unmet: unmet.length - fills.length },
   };
 }

@@ -220,7 +220,10 @@ async function keep(change: Change, staging: Staging, from: From): Promise<Impor
     ],
   );
   change.came(source);
-  if (from.kind === 'figures') return fillFigures(change, source);
+  if (from.kind === 'figures') {
+    const filled = await fillFigures(change, source);
+    return { ...filled, problems: await keepProblems(change, source) };
+  }
   const { added, first } = await keepKeywords(change, source, from.kind);
   const alreadyThere = await keepMentions(change, source, first);
   const negatives = await keepNegatives(change, source);

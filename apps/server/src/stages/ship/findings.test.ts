@@ -124,7 +124,9 @@ describe('findings', () => {
     expect(await spend()).toBeUndefined();
     await budgetOf(above, below);
     const pounds = (micros: number) => `£${(micros / 1_000_000).toFixed(2)}`;
-    expect(await spend()).toBe(`${pounds(now.cost)} a day, budgets of ${pounds(below)}`);
+    expect(await spend()).toBe(
+      `${pounds(now.cost)} a day, budgets of ${pounds(below)}: they reach ${Math.floor((below * 100) / now.cost)}% of it`,
+    );
     await budgetOf(below, 0);
     expect(await spend()).toBeUndefined();
   });

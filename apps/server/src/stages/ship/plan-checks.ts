@@ -158,7 +158,7 @@ async function checkSpend(
   const format = new Intl.NumberFormat('en-GB', { style: 'currency', currency });
   const amount = (micros: number) => format.format(micros / 1_000_000);
   found.add('spend-over-budget', {
-    text: `${isWhole ? '' : 'more than '}${amount(cost)} a day, budgets of ${amount(budget)}`,
+    text: `${isWhole ? '' : 'more than '}${amount(cost)} a day, budgets of ${amount(budget)}: they reach ${isWhole ? '' : 'less than '}${Math.max(1, Math.floor((budget * 100) / cost))}% of it`,
   });
 }
 

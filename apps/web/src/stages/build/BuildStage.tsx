@@ -12,9 +12,10 @@ import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { Yield } from '../../kit/Yield.tsx';
+import { clicksWords } from '../../plan/forecast-words.ts';
+import { useForecast } from '../../plan/use-forecast.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import { CampaignView } from './CampaignView.tsx';
-import { clicksWords } from './CostCurve.tsx';
 import { FencesView } from './FencesView.tsx';
 import { GroupTable } from './GroupTable.tsx';
 import { GroupView } from './GroupView.tsx';
@@ -24,7 +25,7 @@ import { RowTable } from './RowTable.tsx';
 import { RulesView } from './RulesView.tsx';
 import { summaryWords } from './summary-words.ts';
 import { TryPanel } from './TryPanel.tsx';
-import { type Measure, useBuildActions, useBuildView, useForecast, useGroupPage } from './use-build.ts';
+import { type Measure, useBuildActions, useBuildView, useGroupPage } from './use-build.ts';
 import { useLiveBuild } from './use-live-build.ts';
 
 const views = [

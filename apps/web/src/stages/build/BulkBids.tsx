@@ -14,7 +14,7 @@ import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { readMoney, readPercent } from '../../kit/read-typed.ts';
 import { Sheet } from '../../kit/Sheet.tsx';
-import { clicksWords } from './CostCurve.tsx';
+import { clicksWords } from '../../plan/forecast-words.ts';
 
 type Kind = 'set' | 'raise' | 'lower' | 'raise-by' | 'lower-by' | 'round' | 'between';
 const kinds: { value: Kind; words: string }[] = [

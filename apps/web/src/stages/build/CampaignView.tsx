@@ -8,12 +8,13 @@ import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { count, counted, money } from '../../kit/format.ts';
 import { Tie } from '../../kit/marks.tsx';
 import { readMoney } from '../../kit/read-typed.ts';
+import { useForecast } from '../../plan/use-forecast.ts';
 import type { useHolds } from '../../plan/use-holds.ts';
 import { BuiltHeader } from './BuiltHeader.tsx';
 import { CostCurve } from './CostCurve.tsx';
 import { NegativesPart } from './NegativesPart.tsx';
 import { SettingsPanel } from './SettingsPanel.tsx';
-import { type BuildActions, useForecast, useSettingSets } from './use-build.ts';
+import { type BuildActions, useSettingSets } from './use-build.ts';
 
 type Props = {
   plan: api.PlanState;

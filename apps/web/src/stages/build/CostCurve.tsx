@@ -9,6 +9,7 @@ import { queryClient } from '../../api/query-client.ts';
 import { count, counted, estimate, money, percent } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
+import { clicksWords, restsOn } from '../../plan/forecast-words.ts';
 
 type Props = {
   plan: number;
@@ -281,24 +282,6 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
 }
 
 type Aimed = { kind: 'position'; at: number } | { kind: 'share'; at: number };
-
-export const clicksWords = (clicks: number): string =>
-  clicks === 0
-    ? 'no click'
-    : clicks < 10
-      ? `${clicks.toFixed(1)} clicks`
-      : counted(Math.round(clicks), 'click');
-
-/** What a forecast lacks, and what it rests on that nobody told; shares from 0 to 1. Empty where all is told. */
-export function restsOn(forecast: { missing: number; estimated: number; madeUp: number }): string {
-  const share = (part: number) => `${Math.max(1, Math.round(part * 100))}%`;
-  const parts = [
-    forecast.missing > 0 && `${counted(forecast.missing, 'search')} without searches or a CPC left out`,
-    forecast.estimated > 0 && `${share(forecast.estimated)} of the clicks by estimate`,
-    forecast.madeUp > 0 && `${share(forecast.madeUp)} by made-up figures`,
-  ].filter((part) => part !== false);
-  return parts.length === 0 ? '' : `${parts.join(', ')}.`;
-}
 
 const REASONS = {
   'no-estimate': 'their searches or their CPC are not known',

@@ -7,12 +7,13 @@ import { PercentChip, TextChip } from '../../kit/chips.tsx';
 import { count, counted, money } from '../../kit/format.ts';
 import { Tie } from '../../kit/marks.tsx';
 import { readMoney } from '../../kit/read-typed.ts';
+import { useForecast } from '../../plan/use-forecast.ts';
 import type { useHolds } from '../../plan/use-holds.ts';
 import { BuiltHeader } from './BuiltHeader.tsx';
 import { CostCurve } from './CostCurve.tsx';
 import { GroupKeywords } from './GroupKeywords.tsx';
 import { aboveWords, NegativesPart } from './NegativesPart.tsx';
-import { type BuildActions, useForecast } from './use-build.ts';
+import type { BuildActions } from './use-build.ts';
 import { usePending } from './use-pending.ts';
 
 type Props = {

@@ -7,9 +7,9 @@ import type { Document } from '../../api/document.ts';
 import { estimate, money } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
+import { clicksWords, restsOn } from '../../plan/forecast-words.ts';
 import type { LiveBuild } from '../../pool/building.ts';
 import { AssumptionsSentence, CurvePicture } from './AssumptionsSentence.tsx';
-import { clicksWords, restsOn } from './CostCurve.tsx';
 import { LadderPicture } from './LadderPicture.tsx';
 import { LayoutSentences } from './LayoutSentences.tsx';
 

@@ -1,8 +1,8 @@
 import type { CampaignRow, TriedView } from '@sprig/contracts';
 import { describe, expect, test } from 'vitest';
+import { clicksWords } from '../../plan/forecast-words.ts';
 import { readLabels } from './BulkBar.tsx';
 import { readChange } from './BulkBids.tsx';
-import { clicksWords } from './CostCurve.tsx';
 import { icicleLayout, LEAST_WIDTH, spread } from './icicle-layout.ts';
 import { aboveWords, readNegatives } from './NegativesPart.tsx';
 import { heldWords } from './OrphansPanel.tsx';

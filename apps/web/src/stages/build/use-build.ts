@@ -26,16 +26,6 @@ export const useGroupPage = (plan: number, group: string | null) =>
     retry: false,
   });
 
-/** The forecast of a scope; asked again after each rebuild. */
-export const useForecast = (plan: number, builtRevision: number, scope: api.BidScope | null) =>
-  useQuery({
-    queryKey: ['forecast', plan, builtRevision, scope],
-    queryFn: () => call(api.viewForecast, { params: { plan }, body: { scope: scope as api.BidScope } }),
-    enabled: scope !== null,
-    placeholderData: keepPreviousData,
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-
 export const useSettingSets = (plan: number) =>
   useQuery({
     queryKey: [...planKey(plan), 'setting-sets'],

@@ -35,7 +35,7 @@ export function GatherStage() {
   const navigate = useNavigate();
   const pool = usePool();
   const facts = useFacts(plan.id).value;
-  const { query, setQuery } = usePoolQuery();
+  const { query, setQuery, extras, setExtras } = usePoolQuery();
   const selection = useSelection<number>();
   const [waiting, setWaiting] = useState<Taking[]>([]);
   const [taking, ...rest] = waiting;
@@ -45,8 +45,11 @@ export function GatherStage() {
   const [rewriting, setRewriting] = useState<number[] | null>(null);
   const { data: sources = [] } = useSources(plan.id);
   const { data: found } = useWorked(
-    () => pool.worker.query(query),
-    `${pool.figures}:${JSON.stringify(query)}`,
+    async () => {
+      await pool.worker.loadExtras(plan.id, extras);
+      return pool.worker.query(query);
+    },
+    `${pool.figures}:${JSON.stringify(query)}:${extras.join()}`,
   );
 
   useEffect(() => {
@@ -213,6 +216,8 @@ export function GatherStage() {
             found={found}
             selection={selection}
             sources={sources}
+            extras={extras}
+            onExtras={setExtras}
             onCut={cut}
             onPutBack={putBack}
             onAsk={facts?.market === 'stand-in' ? (ids) => void askMarket(plan.id, ids) : null}

@@ -1,6 +1,7 @@
-import { editKeyword, type PlanState, type Source } from '@sprig/contracts';
+import { editKeyword, listExtras, type PlanState, type Source } from '@sprig/contracts';
 import { typesIn } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
+import { useQuery } from '@tanstack/react-query';
 import { Shapes } from 'lucide-react';
 import { useMemo } from 'react';
 import type { z } from 'zod';
@@ -46,6 +47,9 @@ type Props = {
   found: PoolOrder | undefined;
   selection: Selection<number>;
   sources: Source[];
+  /** Columns that were kept as they are, of those that there are, by their headings. */
+  extras: string[];
+  onExtras: (headings: readonly string[]) => void;
   onCut: (ids: number[], cut: boolean) => void;
   onPutBack: (ids: number[]) => void;
   /** Asks the stand-in market for figures; null: for all without any. Null in plans that ask none. */
@@ -57,6 +61,7 @@ type Props = {
 };
 
 const none = new Uint32Array();
+const noExtras: { heading: string; keywords: number }[] = [];
 const stateWords = { in: 'In', cut: 'Cut', folded: 'Folded', blocked: 'Blocked', all: 'All' } as const;
 
 /** The pool, filtered and ordered in the worker, edited in place. */
@@ -69,6 +74,8 @@ export function PoolTable(props: Props) {
     found,
     selection,
     sources,
+    extras,
+    onExtras,
     onCut,
     onPutBack,
     onAsk,
@@ -83,18 +90,22 @@ export function PoolTable(props: Props) {
   const source = useMemo<RowSource<PoolRow, number>>(
     () => ({
       ids: found?.ids ?? none,
-      version: pool.figures,
+      version: `${pool.figures}:${extras.join()}`,
       loading: found === undefined,
       fetchPage: (keys) => pool.worker.page(keys),
       fetchAll: (keys) => pool.worker.page(keys),
       keyOf: ({ id }) => id,
     }),
-    [found, pool.figures, pool.worker],
+    [found, pool.figures, pool.worker, extras],
   );
   const columns = useMemo(
-    () => poolColumns(plan.id, currency, pool.worker, names),
-    [plan.id, currency, pool.worker, names],
+    () => poolColumns(plan.id, currency, pool.worker, names, extras),
+    [plan.id, currency, pool.worker, names, extras],
   );
+  const { data: kept = noExtras } = useQuery({
+    queryKey: [...planKey(plan.id), 'sources', 'extras'],
+    queryFn: async () => (await call(listExtras, { params: { plan: plan.id } })).extras,
+  });
   const chosen = selection.size;
   const chosenIds = () => selection.listIn(found?.ids ?? none);
   return (
@@ -184,23 +195,50 @@ export function PoolTable(props: Props) {
         )}
         <details className={`dropdown dropdown-end ${chosen > 0 ? '' : 'ml-auto'}`}>
           <summary className="btn btn-ghost btn-sm font-normal text-faint">Columns</summary>
-          <div className="dropdown-content z-30 w-48 rounded-md border border-hair bg-base-100 p-2">
-            {columns.slice(1).map(({ id, heading }) => (
-              <label key={id} className="flex items-center gap-2 py-0.5">
+          <div className="dropdown-content z-30 max-h-96 w-60 overflow-auto rounded-md border border-hair bg-base-100 p-2">
+            {columns
+              .slice(1)
+              .filter(({ id }) => !id.startsWith('extra:'))
+              .map(({ id, heading }) => (
+                <label key={id} className="flex items-center gap-2 py-0.5">
+                  <input
+                    type="checkbox"
+                    className="checkbox checkbox-xs"
+                    checked={!hidden.includes(id)}
+                    onChange={() =>
+                      void set({
+                        hiddenColumns: {
+                          ...preferences.hiddenColumns,
+                          pool: hidden.includes(id) ? hidden.filter((one) => one !== id) : [...hidden, id],
+                        },
+                      })
+                    }
+                  />
+                  {heading}
+                </label>
+              ))}
+            {kept.length > 0 && (
+              <p className="mt-2 border-hair border-t pt-1 text-[12px] text-faint">Kept from sheets</p>
+            )}
+            {kept.map(({ heading, keywords }) => (
+              <label
+                key={heading}
+                className="flex items-center gap-2 py-0.5"
+                title={`Of ${counted(keywords, 'keyword')}`}
+              >
                 <input
                   type="checkbox"
                   className="checkbox checkbox-xs"
-                  checked={!hidden.includes(id)}
+                  checked={extras.includes(heading)}
                   onChange={() =>
-                    void set({
-                      hiddenColumns: {
-                        ...preferences.hiddenColumns,
-                        pool: hidden.includes(id) ? hidden.filter((one) => one !== id) : [...hidden, id],
-                      },
-                    })
+                    onExtras(
+                      extras.includes(heading)
+                        ? extras.filter((one) => one !== heading)
+                        : [...extras, heading],
+                    )
                   }
                 />
-                {heading}
+                <span className="truncate">{heading}</span>
               </label>
             ))}
           </div>
@@ -255,6 +293,7 @@ function poolColumns(
   currency: string,
   worker: ReturnType<typeof usePool>['worker'],
   names: ReadonlyMap<number, string>,
+  extras: readonly string[],
 ): TableColumn<PoolRow>[] {
   const title = (row: PoolRow, measure: 'searches' | 'cpc') => {
     const from = row.from[measure];
@@ -390,5 +429,17 @@ function poolColumns(
         <span className="text-faint">{sources.map((id) => names.get(id) ?? '…').join(', ')}</span>
       ),
     },
+    ...extras.map(
+      (heading): TableColumn<PoolRow> => ({
+        id: `extra:${heading}`,
+        heading,
+        width: 130,
+        right: true,
+        sortable: true,
+        hint: 'Kept as its sheet has it',
+        text: ({ extras: own }) => own[heading] ?? '',
+        cell: ({ extras: own }) => <span title={own[heading]}>{own[heading] ?? '–'}</span>,
+      }),
+    ),
   ];
 }

@@ -8,13 +8,16 @@ const states = [...poolStates, 'all'] as const;
 const number = (text: string | null) =>
   text === null || text === '' || Number.isNaN(Number(text)) ? null : Number(text);
 
+const sortIn = (text: string | null): PoolSort =>
+  text?.startsWith('extra:') ? (text as PoolSort) : (sorts.find((sort) => sort === text) ?? 'searches');
+
 /** The pool's filter and order, kept in the address: Back works, and a link can be sent. */
 export function usePoolQuery() {
   const [params, setParams] = useSearchParams();
   const query = useMemo<PoolQuery>(
     () => ({
       filter: params.get('filter') ?? '',
-      sort: sorts.find((sort) => sort === params.get('sort')) ?? 'searches',
+      sort: sortIn(params.get('sort')),
       down: params.get('down') !== 'no',
       state: states.find((state) => state === params.get('state')) ?? 'in',
       source: number(params.get('source')),
@@ -38,5 +41,17 @@ export function usePoolQuery() {
     },
     [setParams],
   );
-  return { query, setQuery };
+  /** Columns that were kept as they are, by their headings. */
+  const extras = useMemo(() => params.getAll('column'), [params]);
+  const setExtras = useCallback(
+    (headings: readonly string[]) =>
+      setParams((old) => {
+        const next = new URLSearchParams(old);
+        next.delete('column');
+        for (const heading of headings) next.append('column', heading);
+        return next;
+      }),
+    [setParams],
+  );
+  return { query, setQuery, extras, setExtras };
 }

@@ -5,12 +5,14 @@ import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
 import { useOpenPlan } from '../../api/plan.ts';
 import { useAddress } from '../../kit/address.ts';
-import { count, counted } from '../../kit/format.ts';
+import { count, counted, estimate } from '../../kit/format.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
 import { Menu } from '../../kit/Menu.tsx';
 import { Help } from '../../kit/marks.tsx';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { Yield } from '../../kit/Yield.tsx';
+import { clicksWords, restsOn } from '../../plan/forecast-words.ts';
+import { useForecast } from '../../plan/use-forecast.ts';
 import { useOutlets } from '../../plan/use-outlets.ts';
 import { AccountView } from './AccountView.tsx';
 import { byRule, FindingsList } from './FindingsList.tsx';
@@ -50,6 +52,12 @@ export function ShipStage() {
     [set],
   );
   useKeys(onKey);
+  const { currency } = plan.brief;
+  const { data: forecast } = useForecast(
+    plan.id,
+    plan.builtRevision,
+    plan.counts.rows > 0 ? { all: true } : null,
+  );
   if (!ship)
     return <div className="grid flex-1 place-items-center text-faint">Looking through the plan …</div>;
   const { findings, outlets, counts } = ship;
@@ -177,6 +185,25 @@ export function ShipStage() {
           { id: 'groups', figure: count(counts.groups), words: 'ad groups' },
           { id: 'keywords', figure: count(counts.keywords), words: 'keyword rows' },
           { id: 'ads', figure: count(counts.ads), words: 'ads' },
+          {
+            id: 'cost',
+            figure:
+              forecast && forecast.now.clicks > 0 ? `about ${estimate(forecast.held.cost, currency)}` : '–',
+            words: 'a day',
+            more: forecast && (
+              <Help>
+                {clicksWords(forecast.now.clicks)} for {estimate(forecast.now.cost, currency)} a day at these
+                bids, eight in ten from {estimate(forecast.low.cost, currency)} to{' '}
+                {estimate(forecast.high.cost, currency)}; the daily budgets reach{' '}
+                {Math.floor(forecast.held.reached / 100)}% of it.{' '}
+                {restsOn({
+                  missing: forecast.missing,
+                  estimated: forecast.estimated / 10_000,
+                  madeUp: forecast.madeUp / 10_000,
+                })}
+              </Help>
+            ),
+          },
           {
             id: 'blockers',
             figure: count(blockers),

@@ -1,0 +1,35 @@
+import type { PlanCaller } from '../../caller.ts';
+import { select } from '../../database/connect.ts';
+
+const MOST_HEADINGS = 60;
+
+/** The headings of columns that were kept as they are, those of most keywords first. */
+export const listExtras = ({
+  database,
+  plan,
+  workspace,
+}: PlanCaller): Promise<{ heading: string; keywords: number }[]> =>
+  select(
+    database,
+    `select e.key as heading, count(distinct m.keyword_id)::int as keywords
+     from mentions m cross join lateral jsonb_object_keys(m.extra) as e(key)
+     where m.plan_id = $1 and m.workspace_id = $2 and m.extra is not null
+     group by 1 order by 2 desc, 1 limit ${MOST_HEADINGS}`,
+    [plan, workspace],
+  );
+
+/** What stands under a heading, by keyword: the newest source's that has it. */
+export async function readExtra(
+  { database, plan, workspace }: PlanCaller,
+  heading: string,
+): Promise<{ ids: number[]; texts: string[] }> {
+  const rows = await select<{ id: number; text: string }>(
+    database,
+    `select distinct on (m.keyword_id) m.keyword_id as id, m.extra->>$3 as text
+     from mentions m join sources s on s.plan_id = m.plan_id and s.id = m.source_id
+     where m.plan_id = $1 and m.workspace_id = $2 and coalesce(m.extra->>$3, '') <> ''
+     order by m.keyword_id, coalesce(s.figures_on, to_char(s.made_at at time zone 'UTC', 'YYYY-MM-DD')) desc, m.source_id desc`,
+    [plan, workspace, heading],
+  );
+  return { ids: rows.map(({ id }) => id), texts: rows.map(({ text }) => text) };
+}
