@@ -94,7 +94,10 @@ test('a dentist’s plan: from a paste over gaps, a recipe, the matrix, the fore
   // None of the demo's words stands anywhere on the way.
   for (const stage of ['Brief', 'Gather', 'Mix', 'Prune', 'Sort', 'Build', 'Write', 'Ship']) {
     await go(page, stage);
-    await page.waitForLoadState('networkidle');
+    await expect(
+      page.getByRole('navigation', { name: 'Trail' }).locator('[aria-current=page]'),
+    ).toContainText(stage);
+    await expect(page.locator('[data-yield]').first()).toBeVisible();
     expect(await page.locator('body').innerHTML()).not.toMatch(/kayak|canoe|eastmere|wrenport|saltmarsh/i);
   }
 });

@@ -42,7 +42,8 @@ export function usePoolQuery() {
     [setParams],
   );
   /** Columns that were kept as they are, by their headings. */
-  const extras = useMemo(() => params.getAll('column'), [params]);
+  const named = params.getAll('column').join('\n');
+  const extras = useMemo(() => named.split('\n').filter(Boolean), [named]);
   const setExtras = useCallback(
     (headings: readonly string[]) =>
       setParams((old) => {
