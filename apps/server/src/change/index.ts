@@ -1,7 +1,7 @@
 export type { Change, Scratch } from './change.ts';
 export type { Diff, Row } from './diff.ts';
 export { type Changed, inChange, inNewPlan, inPreparedChange } from './in-change.ts';
-export { refreshKeywords, refreshQuietly } from './refresh-keywords.ts';
+export { FIGURES_DAY, refreshKeywords, refreshQuietly } from './refresh-keywords.ts';
 export { sharedNote } from './shared-note.ts';
 export { setAside } from './source-rows.ts';
 export { type Follow, redo, stepsOf, undo } from './step-back.ts';

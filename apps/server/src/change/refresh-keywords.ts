@@ -20,6 +20,9 @@ const FIELDS = [
   'made_competition',
 ] as const;
 
+/** The day that a source's figures are of, else the day it came in; `s` is the source. */
+export const FIGURES_DAY = "coalesce(s.figures_on, to_char(s.made_at at time zone 'UTC', 'YYYY-MM-DD'))";
+
 /**
  * What the keywords are by all that their sources say now: what is set by hand goes before all, then what is told, the
  * newest by the day that its figures are of, else by the day it came in.
@@ -30,7 +33,7 @@ async function sumsOf(change: Change, ids: readonly number[]) {
        m.searches_about as "searchesAbout", m.cpc, m.cpc_about as "cpcAbout", m.competition,
        s.kind, m.told_of as "toldOf"
      from mentions m join sources s on s.plan_id = m.plan_id and s.id = m.source_id
-     where m.plan_id = $1 and m.keyword_id = any($2::int[]) order by s.kind = 'hand', coalesce(s.figures_on, to_char(s.made_at at time zone 'UTC', 'YYYY-MM-DD')), m.source_id`,
+     where m.plan_id = $1 and m.keyword_id = any($2::int[]) order by s.kind = 'hand', ${FIGURES_DAY}, m.source_id`,
     [ids],
   );
   const byKeyword = new Map<number, Mention[]>();

@@ -9,6 +9,7 @@ import {
   type Origin,
   TOLD_DOUBT,
 } from '@sprig/core/figures';
+import { BY_HAND } from '@sprig/core/gather';
 import type { MarketProvider } from '@sprig/market';
 import type { PlanCaller } from '../caller.ts';
 import { select } from '../database/connect.ts';
@@ -137,8 +138,7 @@ export class PlanFigures {
     const usual = measure === 'cpc' ? TOLD_DOUBT.cpc : TOLD_DOUBT.searches;
     const told = row?.[measure] ?? null;
     if (told !== null) {
-      const bit = { searches: 1, cpc: 2, competition: 4 }[measure];
-      return { value: told, from: (row?.hand ?? 0) & bit ? 'hand' : 'told', doubt: usual };
+      return { value: told, from: (row?.hand ?? 0) & BY_HAND[measure] ? 'hand' : 'told', doubt: usual };
     }
     if (taken !== null) return { value: taken, from: 'taken', doubt: usual };
     const estimate = this.estimator?.of(measure, norm);

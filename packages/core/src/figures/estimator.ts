@@ -60,8 +60,6 @@ export class Estimator {
   /** The number of a word in normal form, for `ofNumbers`. */
   numberOf = (word: string): number => this.reader.numberOf(word);
 
-  has = (measure: Measure): boolean => this.model.measures[measure] !== null;
-
   /** The estimate of a text in normal form; null where there is too little to tell. */
   of(measure: Measure, norm: string): Estimate | null {
     const learned = this.model.measures[measure];

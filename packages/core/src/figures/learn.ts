@@ -1,5 +1,5 @@
 import { lookAlikeSignatures } from '../prune/index.ts';
-import { hashOf } from '../text/index.ts';
+import { grown, hashOf } from '../text/index.ts';
 import { Counts, groundFor } from './counts.ts';
 import type { Features } from './features.ts';
 import {
@@ -13,7 +13,7 @@ import {
   scales,
 } from './model.ts';
 import { qualityOf, quantile, sorted } from './quality.ts';
-import { grown, KeywordReader, type ReadingRules, UNKNOWN, vocabularyOf } from './reader.ts';
+import { KeywordReader, type ReadingRules, UNKNOWN, vocabularyOf } from './reader.ts';
 import { Ridge, type RidgeData, type Rows } from './ridge.ts';
 
 /** Keywords with the figures that hand or lists told of them; -1 for none. `about`: told as a range or a bound. */

@@ -1,5 +1,5 @@
 import { misspellings, type VocabularyWord } from '../prune/index.ts';
-import { type LanguagePack, normalise, type SignalWord } from '../text/index.ts';
+import { grown, type LanguagePack, normalise, type SignalWord, splitWord } from '../text/index.ts';
 import { PairTable } from './pair-table.ts';
 
 /** What a keyword's words hang on besides the language: the signal words in use and the plan's places. */
@@ -242,21 +242,6 @@ const PLACE_MARK = 2;
 
 const own = <T>(table: Readonly<Record<string, T>>, name: string): T | undefined =>
   Object.hasOwn(table, name) ? table[name] : undefined;
-
-/** Room for twice as many. */
-export const grown = (array: Uint32Array): Uint32Array<ArrayBuffer> => {
-  const larger = new Uint32Array(array.length * 2);
-  larger.set(array);
-  return larger;
-};
-
-/** `sit-on-top` as `sit`, `on`, `top`; `kid's` as `kids`. */
-function splitWord(word: string): string[] {
-  const plain = word.includes("'") ? word.replaceAll("'", '') || word : word;
-  if (!plain.includes('-')) return [plain];
-  const parts = plain.split('-').filter((part) => part !== '');
-  return parts.length > 0 ? parts : [plain];
-}
 
 /** What the vocabulary of told keywords is: `norms` with the searches told of each, -1 for none. O(total words). */
 export function vocabularyOf(

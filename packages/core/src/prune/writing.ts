@@ -1,4 +1,4 @@
-import { type LanguagePack, rememberingFold } from '../text/index.ts';
+import { type LanguagePack, rememberingFold, splitWord } from '../text/index.ts';
 import { Joins } from './joins.ts';
 import type { LookAlikeClass, LookAlikePool } from './look-alike-classes.ts';
 import { misspellings, type VocabularyWord } from './misspellings.ts';
@@ -159,12 +159,4 @@ function sortRange(list: number[], from: number, to: number) {
       list[place] = list[place - 1] as number;
     list[place] = value;
   }
-}
-
-/** `sit-on-top` as `sit`, `on`, `top`; `kid's` as `kids`. */
-function splitWord(word: string): string[] {
-  const plain = word.includes("'") ? word.replaceAll("'", '') || word : word;
-  if (!plain.includes('-')) return [plain];
-  const parts = plain.split('-').filter((part) => part !== '');
-  return parts.length > 0 ? parts : [plain];
 }

@@ -1,4 +1,4 @@
-import type { LanguagePack } from '../text/index.ts';
+import { grown, type LanguagePack } from '../text/index.ts';
 import type { KeywordState } from './sift.ts';
 
 /** The pool in columns, as Sort reads it: by row. `searchesOf` and `cpcOf` give -1 for no figure. */
@@ -142,13 +142,6 @@ export class PoolWords {
     return { rows, starts: ends };
   }
 }
-
-/** Room for twice as many. */
-export const grown = (array: Uint32Array<ArrayBuffer>): Uint32Array<ArrayBuffer> => {
-  const larger = new Uint32Array(array.length * 2);
-  larger.set(array);
-  return larger;
-};
 
 function firstNotBefore(sorted: Uint32Array, texts: readonly string[], text: string): number {
   let low = 0;

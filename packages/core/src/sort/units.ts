@@ -1,4 +1,5 @@
-import { grown, type PoolWords } from './pool-words.ts';
+import { grown } from '../text/index.ts';
+import type { PoolWords } from './pool-words.ts';
 import type { Signals } from './stages.ts';
 
 /** What a unit speaks of: the goods and their traits, or the searcher: what they want, where, and the words between. */

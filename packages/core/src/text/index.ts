@@ -7,6 +7,7 @@ export {
   looseWords,
   stretchInCase,
 } from './case-style.ts';
+export { grown } from './grown.ts';
 export { type HashLanes, hashLanes, hashOf, hashOfAll } from './hash.ts';
 export { english, type LanguagePack, languagePack } from './language.ts';
 export { cutAtWord, lengthOf } from './length.ts';
@@ -35,5 +36,6 @@ export { numberFold, rememberingFold } from './number-fold.ts';
 export { seeded } from './seeded.ts';
 export { type FunnelStage, funnelStages, type SignalWord } from './signal-words.ts';
 export { slipsBetween } from './slips.ts';
+export { splitWord } from './split-word.ts';
 export { TextSet } from './text-set.ts';
 export { WINDOWS, windowsText } from './windows-1252.ts';

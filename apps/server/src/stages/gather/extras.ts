@@ -1,4 +1,5 @@
 import type { PlanCaller } from '../../caller.ts';
+import { FIGURES_DAY } from '../../change/index.ts';
 import { select } from '../../database/connect.ts';
 
 const MOST_HEADINGS = 60;
@@ -28,7 +29,7 @@ export async function readExtra(
     `select distinct on (m.keyword_id) m.keyword_id as id, m.extra->>$3 as text
      from mentions m join sources s on s.plan_id = m.plan_id and s.id = m.source_id
      where m.plan_id = $1 and m.workspace_id = $2 and coalesce(m.extra->>$3, '') <> ''
-     order by m.keyword_id, coalesce(s.figures_on, to_char(s.made_at at time zone 'UTC', 'YYYY-MM-DD')) desc, m.source_id desc`,
+     order by m.keyword_id, ${FIGURES_DAY} desc, m.source_id desc`,
     [plan, workspace, heading],
   );
   return { ids: rows.map(({ id }) => id), texts: rows.map(({ text }) => text) };

@@ -7,7 +7,8 @@ import { readingRules } from '../../figures/reading-rules.ts';
 type Said = { n: number; norm: string };
 type Keyword = { id: number; norm: string; told: boolean };
 
-const FIGURES = 'searches, searches_about, cpc, cpc_about, competition';
+/** The columns of told figures, of what comes in and of what is kept. */
+export const FIGURES = 'searches, searches_about, cpc, cpc_about, competition';
 const HAS_FIGURE = 'coalesce(i.searches, i.cpc, i.competition) is not null';
 
 /**

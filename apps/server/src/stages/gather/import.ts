@@ -18,7 +18,7 @@ import { SprigFailure } from '../../failure.ts';
 import type { JobContext } from '../../jobs/context.ts';
 import { OneAhead } from '../../one-ahead.ts';
 import { blockQuietly } from '../prune/index.ts';
-import { fillFigures } from './fill-figures.ts';
+import { FIGURES, fillFigures } from './fill-figures.ts';
 import { Staging } from './staging.ts';
 import { uploadParts } from './uploads.ts';
 
@@ -232,7 +232,6 @@ async function keep(change: Change, staging: Staging, from: From): Promise<Impor
   return { source, added, alreadyThere, negatives, problems, figures: null };
 }
 
-const FIGURES = 'searches, searches_about, cpc, cpc_about, competition';
 /** Of what comes in, what the pool has not. */
 const FRESH =
   'from incoming i where not exists (select from keywords k where k.plan_id = $1 and k.norm = i.norm)';

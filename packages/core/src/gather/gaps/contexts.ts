@@ -1,3 +1,4 @@
+import { grown } from '../../text/index.ts';
 import { KeyTable } from './key-table.ts';
 
 /** The longest run of words that fills a context. */
@@ -33,10 +34,11 @@ export const packPlace = (row: number, at: number, length: number): [number, num
   at * 8 + length,
 ];
 
+export const P = 0x9e3779b1;
+export const Q = 0x85ebca6b;
 const FILLER: readonly [number, number] = [0x3456789, 0x9876543];
-const P = 0x9e3779b1;
-const Q = 0x85ebca6b;
-const mixed = (hash: number, word: number, by: number): number => {
+/** A word more in a hash of 32 bits; by `P` and by `Q` for the two halves of a key. */
+export const mixed = (hash: number, word: number, by: number): number => {
   const next = Math.imul(hash ^ (word + 0x7f4a7c15), by);
   return next ^ (next >>> 15);
 };
@@ -83,9 +85,7 @@ export function contextIndex({ tokens, starts }: NumberedWords): ContextIndex {
         );
         if (context === contextAt.length / 2) contextAt.push(...packPlace(row, at, size));
         if (count + 2 > pairs.length) {
-          const larger = new Uint32Array(pairs.length * 2);
-          larger.set(pairs);
-          pairs = larger;
+          pairs = grown(pairs);
         }
         pairs[count++] = context;
         pairs[count++] = filler;

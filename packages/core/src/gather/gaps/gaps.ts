@@ -1,6 +1,14 @@
 import { type LanguagePack, rememberingFold } from '../../text/index.ts';
 import { fillerClasses, NO_CLASS } from './classes.ts';
-import { type ContextIndex, contextIndex, LEAST_MEMBERS, type NumberedWords } from './contexts.ts';
+import {
+  type ContextIndex,
+  contextIndex,
+  LEAST_MEMBERS,
+  mixed,
+  type NumberedWords,
+  P,
+  Q,
+} from './contexts.ts';
 import { KeyTable } from './key-table.ts';
 
 /** The keywords that gaps are looked for in, in normal form; all of them, whatever their state. */
@@ -47,13 +55,6 @@ export type GapOptions = {
 const MOST_OF_CLASS = 0.5;
 /** One that only differs in number, order or function words from a keyword that is there is likely less by so much. */
 const TWIN = 0.3;
-
-const P = 0x9e3779b1;
-const Q = 0x85ebca6b;
-const mixed = (hash: number, word: number, by: number): number => {
-  const next = Math.imul(hash ^ (word + 0x7f4a7c15), by);
-  return next ^ (next >>> 15);
-};
 
 /** The gaps of a pool; see `PoolContexts.gaps`. */
 export const findGaps = (pool: GapPool, { pack, ...options }: GapOptions & { pack: LanguagePack }): Gaps =>

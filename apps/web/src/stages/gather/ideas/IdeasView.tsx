@@ -12,6 +12,7 @@ import { useDeferredValue, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../../api/call.ts';
+import { hasEnded } from '../../../api/jobs.ts';
 import { planKey } from '../../../api/plan.ts';
 import { queryClient } from '../../../api/query-client.ts';
 import { ChoiceChip } from '../../../kit/chips.tsx';
@@ -26,7 +27,7 @@ import { ClassMatrix } from './ClassMatrix.tsx';
 import { recipeOf } from './class-recipe.ts';
 import { ideaColumns, sorted } from './idea-columns.tsx';
 import { SiteProgress } from './SiteProgress.tsx';
-import { type Asked, type From, hasEnded, useIdeas } from './use-ideas.ts';
+import { type Asked, type From, useIdeas } from './use-ideas.ts';
 
 const froms: { value: From; words: string; placeholder: string }[] = [
   { value: 'gaps', words: 'that the pool’s own words make likely', placeholder: '' },

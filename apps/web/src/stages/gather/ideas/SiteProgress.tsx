@@ -1,6 +1,6 @@
 import type { Job, SiteReading } from '@sprig/contracts';
+import { hasEnded } from '../../../api/jobs.ts';
 import { count, counted } from '../../../kit/format.ts';
-import { hasEnded } from './use-ideas.ts';
 
 type Props = { job: Job | null; reading: SiteReading | null; onStop: () => void };
 

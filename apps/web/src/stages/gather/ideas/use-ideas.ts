@@ -2,7 +2,7 @@ import * as api from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { call } from '../../../api/call.ts';
-import { hasEnded, useJob } from '../../../api/jobs.ts';
+import { useJob } from '../../../api/jobs.ts';
 import { planKey } from '../../../api/plan.ts';
 import { useFacts } from '../../../plan/use-facts.ts';
 import type { FoundGaps, IdeaRow, IdeasInput } from '../../../pool/ideas.ts';
@@ -120,5 +120,3 @@ async function fromMarket(plan: number, seeds: string[], signal: AbortSignal): P
     inPool,
   }));
 }
-
-export { hasEnded };
