@@ -171,6 +171,27 @@ test('columns that were kept as they are: shown, and ordered by their numbers, t
   expect([...store.order({ ...all, sort: 'extra:Note', down: false }).ids]).toEqual([7, 2, 5, 9]);
 });
 
+test('columns that were kept as they are: sifted by numbers in whichever notation, or by words', () => {
+  const store = storeOf();
+  store.takeExtra('CTR', [2, 5, 9], ['4,2 %', '1.100,5 %', '-3,5 %']);
+  store.takeExtra('Note', [2, 7, 9], ['Call back soon', 'call', 'late']);
+  expect([store.keptKind('CTR'), store.keptKind('Note')]).toEqual(['numbers', 'words']);
+  const left = (...kept: [string, number | null, number | null, string][]) => [
+    ...store.order({
+      ...all,
+      sort: 'made',
+      down: false,
+      kept: kept.map(([heading, from, to, words]) => ({ heading, from, to, words })),
+    }).ids,
+  ];
+  expect(left(['CTR', 4.2, null, ''])).toEqual([2, 5]);
+  expect(left(['CTR', null, 4.1, ''])).toEqual([9]);
+  expect(left(['Note', null, null, 'call'])).toEqual([2, 7]);
+  expect(left(['Note', null, null, 'call -soon'])).toEqual([7]);
+  expect(left(['CTR', 0, null, ''], ['Note', null, null, 'call'])).toEqual([2]);
+  expect(left(['Gone', 0, null, ''])).toEqual([]);
+});
+
 test('what stands for a keyword: told, else taken, estimated, made up where the brief says so; sums say of what', () => {
   const store = new PoolStore();
   store.take({

@@ -10,10 +10,11 @@ import {
 import type { Estimator, Origin } from '@sprig/core/figures';
 import { BY_HAND, filterWords } from '@sprig/core/gather';
 import { type KeywordState, keywordStates } from '@sprig/core/sort';
+import { KeptColumns, type KeptKind, type KeptSift } from './kept-columns.ts';
 
-/** What the pool's table can be ordered by. */
 /** A column that was kept as it is, by its heading. */
 export type ExtraSort = `extra:${string}`;
+/** What the pool's table can be ordered by. */
 export type PoolSort = 'made' | 'text' | 'searches' | 'cpc' | 'competition' | ExtraSort;
 /** A keyword is cut before it is folded, folded before it is blocked. */
 export const poolStates = keywordStates;
@@ -35,6 +36,8 @@ export type PoolQuery = {
   competitionTo: number | null;
   /** Only keywords whose searches are of this origin. */
   origin: OriginKind | 'all';
+  /** What columns that were kept as they are have to hold. */
+  kept: readonly KeptSift[];
 };
 
 /** Where a figure is from, as it is sifted by: told covers by hand, estimated covers taken. */
@@ -57,6 +60,7 @@ export const wholePool: PoolQuery = {
   competitionFrom: null,
   competitionTo: null,
   origin: 'all',
+  kept: [],
 };
 
 /** One row of the pool as the table shows it. */
@@ -386,28 +390,20 @@ export class PoolStore {
         competition: this.originOf(row, 'competition'),
       },
       toldOf: toldOf.get(ids[row] as number) ?? null,
-      extras: this.extrasOf(ids[row] as number),
+      extras: this.kept.of(ids[row] as number),
     };
   }
 
-  private readonly extras = new Map<string, ReadonlyMap<number, string>>();
+  private readonly kept = new KeptColumns();
 
   /** Takes what stands in a column that was kept as it is, by keyword. */
   takeExtra(heading: string, ids: readonly number[], texts: readonly string[]): void {
-    this.extras.set(heading, new Map(ids.map((id, at) => [id, texts[at] as string])));
+    this.kept.take(heading, ids, texts);
     this.orders.delete(`extra:${heading}`);
     this.base = null;
   }
 
-  private extrasOf(id: number): Readonly<Record<string, string>> {
-    if (this.extras.size === 0) return NO_EXTRAS;
-    return Object.fromEntries(
-      [...this.extras].flatMap(([heading, texts]) => {
-        const text = texts.get(id);
-        return text === undefined ? [] : [[heading, text]];
-      }),
-    );
-  }
+  keptKind = (heading: string): KeptKind => this.kept.kindOf(heading);
 
   /** What each source brings. */
   sourceTotals(sets = this.sourceSets()): Map<number, SourceTotals> {
@@ -447,6 +443,7 @@ export class PoolStore {
     const { state, source, origin } = query;
     const inCpc = rangeTest(query.cpcFrom, query.cpcTo);
     const inCompetition = rangeTest(query.competitionFrom, query.competitionTo);
+    const inKept = query.kept.length > 0 ? this.kept.sift(query.kept) : null;
     const rows = new Uint32Array(within.length);
     let length = 0;
     for (let at = 0; at < within.length; at++) {
@@ -456,6 +453,7 @@ export class PoolStore {
       if (inCompetition && !inCompetition(competition[row] as number)) continue;
       if (origin !== 'all' && kindOf(this.originOf(row, 'searches')) !== origin) continue;
       if (source !== null && !(sources[row] as number[]).includes(source)) continue;
+      if (inKept && !inKept(this.id(row))) continue;
       rows[length++] = row;
     }
     return rows.subarray(0, length);
@@ -479,21 +477,17 @@ export class PoolStore {
 
   private lackingBy(sort: Exclude<PoolSort, 'made' | 'text'>): (row: number) => boolean {
     if (isExtra(sort)) {
-      const texts = this.extras.get(headingOf(sort));
-      return (row) => !texts?.has(this.id(row));
+      const keyOf = this.kept.keyOf(headingOf(sort));
+      return (row) => keyOf(this.id(row)) === null;
     }
     const column = this.shown[sort];
     return (row) => (column[row] as number) < 0;
   }
 
-  /** By the number that stands first in each text, where most have one; else by the text. Those without come last. */
+  /** By its numbers, where most of it are some; else by its texts. Those without come last. */
   private extraOrder(rows: Uint32Array, heading: string): Uint32Array {
-    const texts = this.extras.get(heading) ?? new Map<number, string>();
-    const numbers = new Map([...texts].map(([id, text]) => [id, numberIn(text)]));
-    const known = [...numbers.values()].filter((value) => value !== null).length;
-    const byNumber = known * 2 > texts.size;
-    const keyOf = (row: number) =>
-      byNumber ? (numbers.get(this.id(row)) ?? null) : (texts.get(this.id(row)) ?? null);
+    const keyById = this.kept.keyOf(heading);
+    const keyOf = (row: number) => keyById(this.id(row));
     return rows.sort((a, b) => {
       const [one, other] = [keyOf(a), keyOf(b)];
       if (one === null || other === null) return one === other ? a - b : one === null ? 1 : -1;
@@ -518,15 +512,8 @@ export class PoolStore {
   }
 }
 
-const NO_EXTRAS: Readonly<Record<string, string>> = {};
 const isExtra = (sort: PoolSort): sort is ExtraSort => sort.startsWith('extra:');
 const headingOf = (sort: ExtraSort): string => sort.slice('extra:'.length);
-
-/** `£1,300.50` as 1300.5, `4.2%` as 4.2; null where no number stands in it. */
-function numberIn(text: string): number | null {
-  const found = /-?\d[\d,\s]*(?:\.\d+)?/.exec(text);
-  return found ? Number(found[0].replaceAll(/[,\s]/g, '')) : null;
-}
 
 function rangeTest(from: number | null, to: number | null): ((value: number) => boolean) | null {
   if (from === null && to === null) return null;

@@ -48,6 +48,7 @@ import { expose, transfer } from 'comlink';
 import { type ArchiveAnswer, openArchive } from './archive.ts';
 import { type BuildInput, Building, type LiveBuild } from './building.ts';
 import { type FoundGaps, type IdeaRow, Ideas, type IdeasInput } from './ideas.ts';
+import type { KeptKind } from './kept-columns.ts';
 import { type MixFigures, type MixFilter, Mixing, type MixQuestion } from './mixing.ts';
 import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore } from './pool-store.ts';
 import { type PruneInput, Pruning, type ReviewKind } from './pruning.ts';
@@ -169,8 +170,8 @@ class PoolWorker {
 
   private extrasAt = new Map<string, number>();
 
-  /** Fetches the columns that were kept as they are, each once a revision. */
-  async loadExtras(plan: number, headings: string[]): Promise<void> {
+  /** Fetches columns that were kept as they are, each once a revision, and answers what stands in them. */
+  async loadExtras(plan: number, headings: string[]): Promise<Record<string, KeptKind>> {
     for (const heading of headings) {
       if (this.extrasAt.get(heading) === this.store.revision) continue;
       const answer = await fetch(`/api/plans/${plan}/extras/values?heading=${encodeURIComponent(heading)}`);
@@ -179,6 +180,7 @@ class PoolWorker {
       this.store.takeExtra(heading, ids, texts);
       this.extrasAt.set(heading, this.store.revision);
     }
+    return Object.fromEntries(headings.map((heading) => [heading, this.store.keptKind(heading)]));
   }
 
   query(query: PoolQuery): PoolOrder {

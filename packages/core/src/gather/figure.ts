@@ -97,6 +97,15 @@ function money(decimal: string): Micros | undefined {
 export const readCount = (cell: string, decimal: DecimalMark): FigureRead<number> =>
   nearest(readFigure(cell, decimal, wholeNumber), decimal, cell);
 
+/** Any number, with its decimals: `4.2%` is 4.2, `£1,300.50` is 1,300.5. */
+export const readNumber = (cell: string, decimal: DecimalMark): FigureRead<number> =>
+  /^-\d/.test(cell.trim())
+    ? negated(readNumber(cell.trim().slice(1), decimal))
+    : readFigure(cell, decimal, Number);
+
+const negated = (read: FigureRead<number>): FigureRead<number> =>
+  read.status === 'figure' ? found(-read.figure.value, read.figure.approximate) : read;
+
 /** An amount of the plan's currency. */
 export const readAmount = (cell: string, decimal: DecimalMark): FigureRead<Micros> =>
   readFigure(cell, decimal, (text) => {

@@ -8,6 +8,7 @@ export {
   readAmount,
   readCompetition,
   readCount,
+  readNumber,
 } from './figure.ts';
 export { filterWords } from './filter-words.ts';
 export {

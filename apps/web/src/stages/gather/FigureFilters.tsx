@@ -2,9 +2,16 @@ import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { type FormEvent, useState } from 'react';
 import { money } from '../../kit/format.ts';
 import { readMoney } from '../../kit/read-typed.ts';
+import type { KeptKind, KeptSift } from '../../pool/kept-columns.ts';
 import { type OriginKind, originKinds, type PoolQuery } from '../../pool/pool-store.ts';
 
-type Props = { query: PoolQuery; setQuery: (change: Partial<PoolQuery>) => void; currency: string };
+type Props = {
+  query: PoolQuery;
+  setQuery: (change: Partial<PoolQuery>) => void;
+  currency: string;
+  /** Of columns that were kept as they are, those that are shown or sifted by. */
+  kinds: Readonly<Record<string, KeptKind>>;
+};
 
 const ORIGINS: Record<OriginKind | 'all', string> = {
   all: 'Any origin',
@@ -14,8 +21,8 @@ const ORIGINS: Record<OriginKind | 'all', string> = {
   none: 'No figure',
 };
 
-/** Ranges of CPC and competition, beside the histogram's range of searches, and where searches are from. */
-export function FigureFilters({ query, setQuery, currency }: Props) {
+/** Ranges of CPC, competition and kept columns, beside the histogram's range of searches, and where searches are from. */
+export function FigureFilters({ query, setQuery, currency, kinds }: Props) {
   const [words, setWords] = useState<string | null>(null);
   const amount = (micros: number | null) =>
     micros === null ? '' : decimalFromMicros(asMicros(micros), decimalsOf(currency));
@@ -24,6 +31,7 @@ export function FigureFilters({ query, setQuery, currency }: Props) {
       `CPC ${money(query.cpcFrom ?? 0, currency)} to ${query.cpcTo === null ? 'any' : money(query.cpcTo, currency)}`,
     (query.competitionFrom !== null || query.competitionTo !== null) &&
       `competition ${query.competitionFrom ?? 0} to ${query.competitionTo ?? 100}`,
+    ...query.kept.map(keptWords),
   ].filter(Boolean);
   const apply = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
@@ -39,8 +47,16 @@ export function FigureFilters({ query, setQuery, currency }: Props) {
       if (!/^(\d{1,2}|100)?$/.test(typed(name))) return setWords('Competition goes from 0 to 100.');
       change[name] = typed(name) === '' ? null : Number(typed(name));
     }
+    const kept: KeptSift[] = [];
+    for (const [at, [heading, kind]] of Object.entries(kinds).entries()) {
+      const [from, to] = (['from', 'to'] as const).map((end) => readBound(typed(`${at}${end}`)));
+      if (from === undefined || to === undefined)
+        return setWords(`${heading} is sifted by numbers. Type them like 1300 or 4.2.`);
+      const sift = { heading, from, to, words: kind === 'words' ? typed(`${at}words`) : '' };
+      if (from !== null || to !== null || sift.words !== '') kept.push(sift);
+    }
     setWords(null);
-    setQuery(change);
+    setQuery({ ...change, kept });
     event.currentTarget.closest('details')?.removeAttribute('open');
   };
   const field = (name: string, label: string, value: string) => (
@@ -52,7 +68,9 @@ export function FigureFilters({ query, setQuery, currency }: Props) {
         <button
           type="button"
           className="chip shrink-0"
-          onClick={() => setQuery({ cpcFrom: null, cpcTo: null, competitionFrom: null, competitionTo: null })}
+          onClick={() =>
+            setQuery({ cpcFrom: null, cpcTo: null, competitionFrom: null, competitionTo: null, kept: [] })
+          }
         >
           {on.join(', ')} ×
         </button>
@@ -73,7 +91,14 @@ export function FigureFilters({ query, setQuery, currency }: Props) {
       <details className="dropdown">
         <summary className="btn btn-ghost btn-sm font-normal text-faint">Figures</summary>
         <form
-          key={JSON.stringify([query.cpcFrom, query.cpcTo, query.competitionFrom, query.competitionTo])}
+          key={JSON.stringify([
+            query.cpcFrom,
+            query.cpcTo,
+            query.competitionFrom,
+            query.competitionTo,
+            query.kept,
+            Object.keys(kinds),
+          ])}
           className="dropdown-content z-30 flex w-72 flex-col gap-2 rounded-md border border-hair bg-base-100 p-3"
           onSubmit={apply}
         >
@@ -85,6 +110,30 @@ export function FigureFilters({ query, setQuery, currency }: Props) {
             Competition {field('competitionFrom', 'Competition from', String(query.competitionFrom ?? ''))} to{' '}
             {field('competitionTo', 'Competition to', String(query.competitionTo ?? ''))}
           </p>
+          {Object.entries(kinds).map(([heading, kind], at) => {
+            const now = query.kept.find((one) => one.heading === heading);
+            return (
+              <p key={heading} className="flex items-center justify-between gap-1">
+                <span className="min-w-0 truncate" title={heading}>
+                  {heading}
+                </span>
+                {kind === 'words' ? (
+                  <input
+                    name={`${at}words`}
+                    aria-label={`${heading} holds`}
+                    placeholder="Holds"
+                    className="input input-xs w-44"
+                    defaultValue={now?.words}
+                  />
+                ) : (
+                  <span className="shrink-0">
+                    from {field(`${at}from`, `${heading} from`, String(now?.from ?? ''))} to{' '}
+                    {field(`${at}to`, `${heading} to`, String(now?.to ?? ''))}
+                  </span>
+                )}
+              </p>
+            );
+          })}
           {words && (
             <p role="alert" className="text-[12px] text-error">
               {words}
@@ -97,4 +146,16 @@ export function FigureFilters({ query, setQuery, currency }: Props) {
       </details>
     </>
   );
+}
+
+function keptWords({ heading, from, to, words }: KeptSift): string {
+  if (words !== '') return `${heading} holds ${words}`;
+  return `${heading} ${from ?? 'any'} to ${to ?? 'any'}`;
+}
+
+/** null: open; undefined: no number. */
+function readBound(typed: string): number | null | undefined {
+  if (typed === '') return null;
+  const plain = typed.replace(',', '.');
+  return /^-?\d+(?:\.\d+)?$/.test(plain) ? Number(plain) : undefined;
 }

@@ -46,8 +46,9 @@ export function GatherStage() {
   const { data: sources = [] } = useSources(plan.id);
   const { data: found } = useWorked(
     async () => {
-      await pool.worker.loadExtras(plan.id, extras);
-      return pool.worker.query(query);
+      const headings = [...new Set([...extras, ...query.kept.map(({ heading }) => heading)])];
+      const kinds = await pool.worker.loadExtras(plan.id, headings);
+      return { ...(await pool.worker.query(query)), kinds };
     },
     `${pool.figures}:${JSON.stringify(query)}:${extras.join()}`,
   );

@@ -28,6 +28,7 @@ import { readMoney } from '../../kit/read-typed.ts';
 import type { RowSource } from '../../kit/row-source.ts';
 import type { Selection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
+import type { KeptKind } from '../../pool/kept-columns.ts';
 import {
   type PoolOrder,
   type PoolQuery,
@@ -44,7 +45,7 @@ type Props = {
   pool: ReturnType<typeof usePool>;
   query: PoolQuery;
   setQuery: (change: Partial<PoolQuery>) => void;
-  found: PoolOrder | undefined;
+  found: (PoolOrder & { kinds: Record<string, KeptKind> }) | undefined;
   selection: Selection<number>;
   sources: Source[];
   /** Columns that were kept as they are, of those that there are, by their headings. */
@@ -138,7 +139,9 @@ export function PoolTable(props: Props) {
             ×
           </button>
         )}
-        {chosen === 0 && <FigureFilters query={query} setQuery={setQuery} currency={currency} />}
+        {chosen === 0 && (
+          <FigureFilters query={query} setQuery={setQuery} currency={currency} kinds={found?.kinds ?? {}} />
+        )}
         {chosen === 0 && (
           <span className="shrink-0 text-faint">{found ? counted(found.ids.length, 'keyword') : '…'}</span>
         )}

@@ -1,6 +1,8 @@
 import { useCallback, useMemo } from 'react';
 import { useSearchParams } from 'react-router';
+import { z } from 'zod';
 import { withParams } from '../../kit/address.ts';
+import type { KeptSift } from '../../pool/kept-columns.ts';
 import { originKinds, type PoolQuery, type PoolSort, poolStates } from '../../pool/pool-store.ts';
 
 const sorts: readonly PoolSort[] = ['made', 'text', 'searches', 'cpc', 'competition'];
@@ -10,6 +12,30 @@ const number = (text: string | null) =>
 
 const sortIn = (text: string | null): PoolSort =>
   text?.startsWith('extra:') ? (text as PoolSort) : (sorts.find((sort) => sort === text) ?? 'searches');
+
+const keptSifts = z.array(
+  z.object({
+    heading: z.string(),
+    from: z.number().nullable(),
+    to: z.number().nullable(),
+    words: z.string(),
+  }),
+);
+
+function inAddress(name: string, value: unknown): string {
+  if (name === 'down') return value ? '' : 'no';
+  if (Array.isArray(value)) return value.length === 0 ? '' : JSON.stringify(value);
+  return String(value ?? '');
+}
+
+/** A link that was cut short sifts by none. */
+function keptIn(text: string | null): KeptSift[] {
+  try {
+    return keptSifts.parse(JSON.parse(text ?? '[]'));
+  } catch {
+    return [];
+  }
+}
 
 /** The pool's filter and order, kept in the address: Back works, and a link can be sent. */
 export function usePoolQuery() {
@@ -28,15 +54,13 @@ export function usePoolQuery() {
       competitionFrom: number(params.get('competitionFrom')),
       competitionTo: number(params.get('competitionTo')),
       origin: originKinds.find((kind) => kind === params.get('origin')) ?? 'all',
+      kept: keptIn(params.get('kept')),
     }),
     [params],
   );
   const setQuery = useCallback(
     (change: Partial<PoolQuery>) => {
-      const texts = Object.entries(change).map(([name, value]) => [
-        name,
-        name === 'down' ? (value ? '' : 'no') : String(value ?? ''),
-      ]);
+      const texts = Object.entries(change).map(([name, value]) => [name, inAddress(name, value)]);
       setParams((old) => withParams(old, Object.fromEntries(texts)), { replace: 'filter' in change });
     },
     [setParams],
