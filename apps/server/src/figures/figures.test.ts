@@ -275,3 +275,34 @@ test('a forecast is made of the plan’s own figures and assumptions', async () 
   });
   expect((await view()).now.clicks).toBeCloseTo(forecast.now.clicks / 2, 2);
 });
+
+test('told months give the year of a plan, and a month is forecast by it', async () => {
+  const plan = await planOf(server, 'Lawns');
+  const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+  const season = () => server.call(api.readSeason, { params: { plan } });
+  await takeIn(
+    server,
+    plan,
+    `Keyword\tSearches\tCPC\t${months
+      .slice(1)
+      .map((name) => `${name} 2026`)
+      .join('\t')}\nlawn care\t1,000\t0.60${'\t1,000'.repeat(11)}\n`,
+  );
+  expect(await season()).toEqual({ season: null });
+  await takeIn(
+    server,
+    plan,
+    `Keyword\tSearches\tCPC\t${months.map((name) => `${name} 2026`).join('\t')}\nhedge cutting\t1,000\t0.60\t500\t1,500${'\t1.000'.repeat(10)}\nturf\t10\t0.60\t–${'\t9.000'.repeat(11)}\n`,
+  );
+  const told = (await season()).season;
+  expect(told).toEqual({ keywords: 1, parts: [5_000, 15_000, ...new Array<number>(10).fill(10_000)] });
+  await built(server, plan);
+  const clicks = async () =>
+    (await server.call(api.viewForecast, { params: { plan }, body: { scope: { all: true } } })).now.clicks;
+  const mean = await clicks();
+  await server.call(api.editFacts, {
+    params: { plan },
+    body: { edits: [{ at: 'assumptions.season', before: null, after: { month: 2, ...told } }] },
+  });
+  expect(await clicks()).toBeCloseTo(mean * 1.5, 2);
+});

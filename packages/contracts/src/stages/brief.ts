@@ -1,4 +1,4 @@
-import { assumptionLimits, usualAssumptions } from '@sprig/core/figures';
+import { assumptionLimits, MONTHS, usualAssumptions } from '@sprig/core/figures';
 import { casingOf, ListedWords, languagePack } from '@sprig/core/text';
 import { capitalsOf, type EditorialWords, type Writing } from '@sprig/core/write';
 import { z } from 'zod';
@@ -46,6 +46,22 @@ export const assumptionsSchema = z.strictObject({
   share: assumed('share'),
   shareFall: assumed('shareFall'),
   reach: assumed('reach'),
+  season: z
+    .strictObject({
+      month: z.number().int().min(1).max(MONTHS),
+      parts: z
+        .array(
+          z
+            .number()
+            .int()
+            .min(0)
+            .max(10_000 * MONTHS),
+        )
+        .length(MONTHS),
+      keywords: z.number().int().min(1),
+    })
+    .nullable()
+    .default(null),
 });
 
 /** Who is asked for figures that nobody told: nobody, or the stand-in market, which makes them up. */

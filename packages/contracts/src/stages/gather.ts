@@ -214,6 +214,19 @@ export const listExtras = endpoint({
   answer: z.object({ extras: z.array(z.object({ heading: z.string(), keywords: count })) }),
 });
 
+/**
+ * What each month has of a mean month's searches, in basis points, by what columns of months tell of the keywords
+ * searched most; null where not all twelve months are told.
+ */
+export const readSeason = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/season',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ season: z.object({ parts: z.array(count), keywords: count }).nullable() }),
+});
+
 /** What stands in such a column, by keyword: what the newest source with it says. */
 export const readExtra = endpoint({
   method: 'GET',

@@ -1,5 +1,6 @@
 import { asMicros, type BasisPoints, type Micros } from '../money/index.ts';
 import type { CurvePoint } from './forecast.ts';
+import type { Season } from './season.ts';
 
 /** What a forecast takes for granted where nothing was measured; all of it the plan's. Percentages in basis points. */
 export type Assumptions = {
@@ -18,6 +19,8 @@ export type Assumptions = {
   shareFall: BasisPoints;
   /** What networks, hours and places leave of all searches. */
   reach: BasisPoints;
+  /** The month whose searches are forecast; null: a mean month's. */
+  season: Season | null;
 };
 
 export const usualAssumptions: Assumptions = {
@@ -31,12 +34,13 @@ export const usualAssumptions: Assumptions = {
   share: 9_500,
   shareFall: 800,
   reach: 10_000,
+  season: null,
 };
 
 export const MOST_POSITIONS = 8;
 
 /** The least and the greatest that each may be. */
-export const assumptionLimits: Record<keyof Assumptions, readonly [number, number]> = {
+export const assumptionLimits: Record<keyof Omit<Assumptions, 'season'>, readonly [number, number]> = {
   priceAt: [1, MOST_POSITIONS],
   step: [0, 30_000],
   stepAtNone: [0, 30_000],
@@ -74,8 +78,8 @@ export class CurveMaker {
     readonly assumptions: Assumptions,
     measured: Measured | null = null,
   ) {
-    const { lastPosition, share, shareFall, ctr, ctrFall, reach } = assumptions;
-    this.reach = reach / WHOLE;
+    const { lastPosition, share, shareFall, ctr, ctrFall, reach, season } = assumptions;
+    this.reach = (reach / WHOLE) * ((season?.parts[season.month - 1] ?? WHOLE) / WHOLE);
     this.shares = fallen(lastPosition, share, shareFall);
     const rates = measured?.ctr ?? fallen(lastPosition, ctr, ctrFall);
     this.clicked = this.shares.map((seen, at) => seen * (rates[at] ?? 0));

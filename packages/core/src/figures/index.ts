@@ -34,4 +34,5 @@ export { decides, type Origin, originOf, origins } from './origin.ts';
 export type { Quality } from './quality.ts';
 export { type Doubt, ForecastRange, TOLD_DOUBT } from './range.ts';
 export type { ReadingRules } from './reader.ts';
+export { MONTHS, monthOfHeading, type Season, seasonOf, yearOfHeadings } from './season.ts';
 export { twoFigures } from './two-figures.ts';

@@ -5,7 +5,7 @@ import { callerOf, mount, parse } from '../../http/mount.ts';
 import { Outflow } from '../../http/outflow.ts';
 import { assertPlan, inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../jobs/enqueue.ts';
-import { listExtras, readExtra } from './extras.ts';
+import { listExtras, readExtra, readSeason } from './extras.ts';
 import { askFigures, dismissIdeas, findIdeas, listDismissed, lookUp, takeIdeas } from './ideas.ts';
 import { editKeyword, setCut, takeEstimatedCpcs } from './keywords.ts';
 import { poolFrames } from './pool.ts';
@@ -74,6 +74,9 @@ export const gatherRoutes = (): Router => {
   );
   mount(router, api.listExtras, async (caller, { params }) => ({
     extras: await listExtras({ ...caller, ...params }),
+  }));
+  mount(router, api.readSeason, async (caller, { params }) => ({
+    season: await readSeason({ ...caller, ...params }),
   }));
   mount(router, api.readExtra, (caller, { params, query }) =>
     readExtra({ ...caller, ...params }, query.heading),

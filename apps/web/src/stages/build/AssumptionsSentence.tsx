@@ -5,14 +5,16 @@ import type { Document } from '../../api/document.ts';
 import { PercentChip, TextChip } from '../../kit/chips.tsx';
 import { Help } from '../../kit/marks.tsx';
 import { Part, Sentence } from './LayoutSentences.tsx';
+import { SeasonChip, SeasonHelp } from './SeasonChip.tsx';
 
-type Props = { facts: Document<Facts> };
+type Props = { plan: number; facts: Document<Facts> };
+type Percentage = keyof typeof assumptionLimits;
 
 /** What forecasts take for granted, as a sentence, with the curve that it draws. */
-export function AssumptionsSentence({ facts }: Props) {
+export function AssumptionsSentence({ plan, facts }: Props) {
   const assumed = facts.value?.assumptions;
   if (!assumed) return null;
-  const chip = (name: keyof Assumptions, label: string) => (
+  const chip = (name: Percentage, label: string) => (
     <PercentChip
       label={label}
       value={assumed[name]}
@@ -44,19 +46,21 @@ export function AssumptionsSentence({ facts }: Props) {
         {chip('ctrFall', 'CTR less each position down')} less; ads show up to position{' '}
         {position('lastPosition', 'Last position')}, at position 1 for {chip('share', 'Share of searches')} of
         searches, each position down for {chip('shareFall', 'Fewer searches each position down')} fewer; the
-        campaign’s networks, hours and places leave {chip('reach', 'Searches left')} of searches.
+        campaign’s networks, hours and places leave {chip('reach', 'Searches left')} of searches, which are
+        those of <SeasonChip plan={plan} facts={facts} />.
       </Sentence>
       <Help>
         From the searches, CPC and competition of each keyword. What broad and phrase reach beyond a keyword’s
         own searches is not counted.
       </Help>
+      <SeasonHelp plan={plan} facts={facts} />
     </Part>
   );
 }
 
 async function keepWithin(
   facts: Document<Facts>,
-  name: keyof Assumptions,
+  name: Percentage,
   value: number,
   label: string,
 ): Promise<string | null> {

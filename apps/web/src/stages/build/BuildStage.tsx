@@ -12,6 +12,7 @@ import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { Yield } from '../../kit/Yield.tsx';
+import { dayWords } from '../../plan/day-words.ts';
 import { clicksWords } from '../../plan/forecast-words.ts';
 import { useForecast } from '../../plan/use-forecast.ts';
 import { useHolds } from '../../plan/use-holds.ts';
@@ -41,6 +42,7 @@ const measures: Measure[] = ['searches', 'keywords', 'cost'];
 export function BuildStage() {
   const plan = useOpenPlan();
   const { layout, facts, live, themes, sources } = useLiveBuild(plan);
+  const day = dayWords(facts.value);
   const { holds, hold } = useHolds(plan.id);
   const actions = useBuildActions(plan.id);
   const [params, setParams] = useSearchParams();
@@ -146,6 +148,7 @@ export function BuildStage() {
       {view === 'rules' && (
         <RulesView
           layout={layout}
+          plan={plan.id}
           facts={facts}
           currency={currency}
           live={live}
@@ -208,6 +211,7 @@ export function BuildStage() {
               campaigns={campaigns}
               by={by}
               costs={costs}
+              day={day}
               currency={currency}
               at={at}
               zoom={zoom}
@@ -295,10 +299,10 @@ export function BuildStage() {
           {
             id: 'cost',
             figure: forecast ? estimate(forecast.held.cost, currency) : '–',
-            words: 'a day',
+            words: day,
             more: forecast && (
               <Help>
-                {clicksWords(forecast.now.clicks)} for {estimate(forecast.now.cost, currency)} a day at these
+                {clicksWords(forecast.now.clicks)} for {estimate(forecast.now.cost, currency)} {day} at these
                 bids, as it is forecast; the daily budgets reach {Math.floor(forecast.held.reached / 100)}% of
                 it: {clicksWords(forecast.held.clicks)}.
               </Help>

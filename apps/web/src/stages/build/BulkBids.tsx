@@ -14,6 +14,7 @@ import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { readMoney, readPercent } from '../../kit/read-typed.ts';
 import { Sheet } from '../../kit/Sheet.tsx';
+import { useDayWords } from '../../plan/day-words.ts';
 import { clicksWords } from '../../plan/forecast-words.ts';
 
 type Kind = 'set' | 'raise' | 'lower' | 'raise-by' | 'lower-by' | 'round' | 'between';
@@ -62,6 +63,7 @@ type Props = {
 /** One change to many bids: before and after, the count and the estimated spend stand there before anything is done. */
 export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
   const [kind, setKind] = useState<Kind>('raise');
+  const day = useDayWords(plan);
   const [first, setFirst] = useState('10');
   const [second, setSecond] = useState('');
   const [busy, setBusy] = useState(false);
@@ -133,7 +135,7 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
             <b>
               {clicksWords(would.after.clicks)} for {estimate(would.after.cost, currency)}
             </b>{' '}
-            a day.
+            {day}.
           </p>
           <table className="mt-2 w-full text-[13px]">
             <thead className="text-[12px] text-faint">

@@ -9,6 +9,7 @@ import { queryClient } from '../../api/query-client.ts';
 import { count, counted, estimate, money, percent } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
+import { useDayWords } from '../../plan/day-words.ts';
 import { clicksWords, restsOn } from '../../plan/forecast-words.ts';
 
 type Props = {
@@ -32,6 +33,7 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
   const [byShare, setByShare] = useState<number | null>(null);
   const [headroom, setHeadroom] = useState(0);
   const picture = useRef<SVGSVGElement>(null);
+  const day = useDayWords(plan);
   const { curve, now } = forecast;
   const x = scaleLinear()
     .domain([0, Math.max(now.cost, max(curve, ({ cost }) => cost) ?? 0, 1)])
@@ -114,8 +116,8 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
         aria-valuenow={point?.position ?? forecast.position ?? 8}
         aria-valuetext={
           point
-            ? `position ${point.position}: ${clicksWords(point.clicks)} for ${estimate(point.cost, currency)} a day`
-            : `now: ${clicksWords(now.clicks)} for ${estimate(now.cost, currency)} a day`
+            ? `position ${point.position}: ${clicksWords(point.clicks)} for ${estimate(point.cost, currency)} ${day}`
+            : `now: ${clicksWords(now.clicks)} for ${estimate(now.cost, currency)} ${day}`
         }
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
@@ -162,15 +164,15 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
           <path d="M0 -6 L6 0 L0 6 L-6 0 Z" className="fill-base-content" />
         </g>
         <text x={WIDTH - PAD.right} y={HEIGHT - 6} textAnchor="end" className="fill-faint text-[11px]">
-          cost a day →
+          cost {day} →
         </text>
         <text x={PAD.left} y={10} className="fill-faint text-[11px]">
-          ↑ clicks a day
+          ↑ clicks {day}
         </text>
       </svg>
       <p className="text-[12.5px]">
         <span className="mr-1 inline-block size-2 rotate-45 bg-base-content" aria-hidden /> Now{' '}
-        <b>{clicksWords(now.clicks)}</b> for <b>{estimate(now.cost, currency)}</b> a day
+        <b>{clicksWords(now.clicks)}</b> for <b>{estimate(now.cost, currency)}</b> {day}
         {forecast.position !== null && <>, about position {forecast.position}</>}, eight in ten from{' '}
         {estimate(forecast.low.cost, currency)} to {estimate(forecast.high.cost, currency)}
         {forecast.held.reached < 10_000 && (
@@ -229,7 +231,7 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
           <p>
             {counted(would.changed, 'bid')} of {count(would.rows)} would change:{' '}
             {clicksWords(would.before.clicks)} → <b>{clicksWords(would.after.clicks)}</b>,{' '}
-            {estimate(would.before.cost, currency)} → <b>{estimate(would.after.cost, currency)}</b> a day.
+            {estimate(would.before.cost, currency)} → <b>{estimate(would.after.cost, currency)}</b> {day}.
           </p>
           {unreachable > 0 && (
             <p className="text-warning">

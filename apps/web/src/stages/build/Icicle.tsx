@@ -10,6 +10,8 @@ type Props = {
   /** A day's cost by campaign and ad group. */
   costs: ReadonlyMap<string, number>;
   currency: string;
+  /** How a day that is forecast is called. */
+  day: string;
   /** The campaign or ad group that is open. */
   at: string | null;
   zoom: string | null;
@@ -19,7 +21,7 @@ type Props = {
 };
 
 /** The way about in what is built: campaigns, their ad groups and the keywords of the one that is open, by size. */
-export function Icicle({ campaigns, by, costs, currency, at, zoom, page, onOpen, onZoom }: Props) {
+export function Icicle({ campaigns, by, costs, currency, day, at, zoom, page, onOpen, onZoom }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(1_240);
   useEffect(() => {
@@ -40,7 +42,7 @@ export function Icicle({ campaigns, by, costs, currency, at, zoom, page, onOpen,
   );
   const words = (value: number) =>
     by === 'cost'
-      ? `${estimate(value, currency)} a day`
+      ? `${estimate(value, currency)} ${day}`
       : counted(Math.round(value), by === 'searches' ? 'search' : 'keyword').replace('searchs', 'searches');
   const keywords = useMemo(() => keywordBlocks(page, width), [page, width]);
   const rows = [layout.campaigns, layout.groups];

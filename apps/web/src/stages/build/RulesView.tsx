@@ -7,28 +7,29 @@ import type { Document } from '../../api/document.ts';
 import { estimate, money } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
+import { dayWords } from '../../plan/day-words.ts';
 import { clicksWords, restsOn } from '../../plan/forecast-words.ts';
 import type { LiveBuild } from '../../pool/building.ts';
 import { AssumptionsSentence, CurvePicture } from './AssumptionsSentence.tsx';
 import { LadderPicture } from './LadderPicture.tsx';
 import { LayoutSentences } from './LayoutSentences.tsx';
 
-type Props = Parameters<typeof LayoutSentences>[0] & { facts: Document<Facts> };
+type Props = Parameters<typeof LayoutSentences>[0] & { plan: number; facts: Document<Facts> };
 
 /** The rules as sentences, and beside them the ladders to drag with what they come to. */
-export function RulesView({ facts, ...props }: Props) {
+export function RulesView({ plan, facts, ...props }: Props) {
   const { layout, currency, live } = props;
   if (!layout.value) return null;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_384px] overflow-auto">
       <div className="px-4 pt-1 pb-8">
         <LayoutSentences {...props} />
-        <AssumptionsSentence facts={facts} />
+        <AssumptionsSentence plan={plan} facts={facts} />
       </div>
       <aside aria-label="The ladder" className="flex flex-col gap-3 border-hair border-l px-4 py-3">
         <TypeLadder layout={layout} live={live} currency={currency} />
         <StageLadder layout={layout} currency={currency} />
-        <Reckoning live={live} currency={currency} />
+        <Reckoning live={live} currency={currency} day={dayWords(facts.value)} />
         {facts.value && <CurvePicture assumptions={facts.value.assumptions} />}
       </aside>
     </div>
@@ -98,7 +99,7 @@ function StageLadder({ layout, currency }: { layout: Document<Layout>; currency:
 }
 
 /** What the bids come to, while a step moves. */
-function Reckoning({ live, currency }: { live: LiveBuild | null; currency: string }) {
+function Reckoning({ live, currency, day }: { live: LiveBuild | null; currency: string; day: string }) {
   if (!live) return null;
   return (
     <section aria-label="Forecast" className="text-[12.5px]">
@@ -109,7 +110,7 @@ function Reckoning({ live, currency }: { live: LiveBuild | null; currency: strin
       <p>
         {live.day ? (
           <>
-            About <b>{clicksWords(live.day.clicks)}</b> for <b>{estimate(live.day.cost, currency)}</b> a day.{' '}
+            About <b>{clicksWords(live.day.clicks)}</b> for <b>{estimate(live.day.cost, currency)}</b> {day}.{' '}
             <span className="text-faint">{restsOn(live)}</span>
           </>
         ) : (

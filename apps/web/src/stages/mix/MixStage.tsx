@@ -21,6 +21,7 @@ import { inTextField, useKeys } from '../../kit/keys.ts';
 import { Empty } from '../../kit/marks.tsx';
 import { useStamp } from '../../kit/use-stamp.ts';
 import { Yield } from '../../kit/Yield.tsx';
+import { dayWords } from '../../plan/day-words.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useKeywordLimits } from '../../plan/use-outlets.ts';
 import { useSort } from '../../plan/use-sort.ts';
@@ -367,7 +368,9 @@ export function MixStage() {
           )}
         </div>
       )}
-      {row && <Yield terms={mixYield(recipe, counts, summary, figures, plan.brief.currency)} />}
+      {row && (
+        <Yield terms={mixYield(recipe, counts, summary, figures, plan.brief.currency, dayWords(facts))} />
+      )}
       {panel === 'shared' && (
         <SharedLists plan={plan.id} shared={mix.shared} actions={actions} onClose={() => setPanel(null)} />
       )}

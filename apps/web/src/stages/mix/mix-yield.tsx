@@ -1,13 +1,13 @@
+import { perDay } from '@sprig/core/figures';
 import type { Recipe } from '@sprig/core/mix';
 import { dropReasons } from '@sprig/core/mix';
+import { asMicros } from '@sprig/core/money';
 import { count, counted, money, short, wholeMoney } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
 import type { YieldTerm } from '../../kit/Yield.tsx';
 import type { MixFigures, MixSummary } from '../../pool/mixing.ts';
 import { dropWords, large } from './mix-words.ts';
 import type { MixCounts } from './use-counts.ts';
-
-const DAYS = 30.4;
 
 /** The running sum of a recipe, from its words to what they would cost a day. */
 export function mixYield(
@@ -16,6 +16,7 @@ export function mixYield(
   summary: MixSummary | undefined,
   figures: MixFigures | null,
   currency: string,
+  day: string,
 ): YieldTerm[] {
   const dropped = dropReasons.reduce((sum, reason) => sum + (summary?.dropped[reason].count ?? 0), 0);
   const about = figures?.isSample ? '≈ ' : '';
@@ -98,8 +99,8 @@ export function mixYield(
     },
     {
       id: 'cost',
-      figure: figures && figures.cost > 0 ? `about ${about}${perDay(figures.cost, currency)}` : '–',
-      words: 'a day',
+      figure: figures && figures.cost > 0 ? `about ${about}${costOfDay(figures.cost, currency)}` : '–',
+      words: day,
       more: (
         <Help>
           Each search bid for at its CPC, by the forecast’s assumptions, which Build has as a sentence.
@@ -128,8 +129,8 @@ function fromWords({ of, asked, known, searches, estimatedSearches, madeUpSearch
 }
 
 /** Micros a month as an amount a day: `£643`, or `£3.20` where it is small. */
-const perDay = (cost: number, currency: string): string => {
-  const day = cost / DAYS;
+const costOfDay = (cost: number, currency: string): string => {
+  const day = perDay({ clicks: 0, cost: asMicros(Math.round(cost)) }).cost;
   return day >= 10_000_000 ? wholeMoney(day, currency) : money(Math.round(day / 10_000) * 10_000, currency);
 };
 

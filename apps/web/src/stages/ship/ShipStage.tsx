@@ -11,6 +11,7 @@ import { Menu } from '../../kit/Menu.tsx';
 import { Help } from '../../kit/marks.tsx';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { Yield } from '../../kit/Yield.tsx';
+import { useDayWords } from '../../plan/day-words.ts';
 import { clicksWords, restsOn } from '../../plan/forecast-words.ts';
 import { useForecast } from '../../plan/use-forecast.ts';
 import { useOutlets } from '../../plan/use-outlets.ts';
@@ -53,6 +54,7 @@ export function ShipStage() {
   );
   useKeys(onKey);
   const { currency } = plan.brief;
+  const day = useDayWords(plan.id);
   const { data: forecast } = useForecast(
     plan.id,
     plan.builtRevision,
@@ -189,10 +191,10 @@ export function ShipStage() {
             id: 'cost',
             figure:
               forecast && forecast.now.clicks > 0 ? `about ${estimate(forecast.held.cost, currency)}` : '–',
-            words: 'a day',
+            words: day,
             more: forecast && (
               <Help>
-                {clicksWords(forecast.now.clicks)} for {estimate(forecast.now.cost, currency)} a day at these
+                {clicksWords(forecast.now.clicks)} for {estimate(forecast.now.cost, currency)} {day} at these
                 bids, eight in ten from {estimate(forecast.low.cost, currency)} to{' '}
                 {estimate(forecast.high.cost, currency)}; the daily budgets reach{' '}
                 {Math.floor(forecast.held.reached / 100)}% of it.{' '}
