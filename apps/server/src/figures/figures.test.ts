@@ -292,7 +292,7 @@ test('told months give the year of a plan, and a month is forecast by it', async
   await takeIn(
     server,
     plan,
-    `Keyword\tSearches\tCPC\t${months.map((name) => `${name} 2026`).join('\t')}\nhedge cutting\t1,000\t0.60\t500\t1,500${'\t1.000'.repeat(10)}\nturf\t10\t0.60\t–${'\t9.000'.repeat(11)}\n`,
+    `Keyword\tSearches\tCPC\t${months.map((name) => `${name} 2026`).join('\t')}\nhedge cutting\t1,000\t0.60\t500\t1.500${'\t1.000'.repeat(10)}\nturf\t10\t0.60\t–${'\t9.000'.repeat(11)}\n`,
   );
   const told = (await season()).season;
   expect(told).toEqual({ keywords: 1, parts: [5_000, 15_000, ...new Array<number>(10).fill(10_000)] });

@@ -19,6 +19,8 @@ export type IdeaRow = {
   competition: number | null;
   from: Record<Measured, Origin | null>;
   why: string;
+  /** The theme that would take it in; null for none. */
+  joins: string | null;
   /** The class of gaps that it is of; null for others. */
   of: number | null;
   inPool: boolean;
@@ -126,6 +128,7 @@ export class Ideas {
         competition: from('competition', competition),
       },
       why,
+      joins: null,
       of,
       inPool: row !== undefined,
     };

@@ -54,6 +54,7 @@ import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore } from './pool-
 import { type PruneInput, Pruning, type ReviewKind } from './pruning.ts';
 import { type Scope, type SortInput, Sorting } from './sorting.ts';
 import { openWorkbook, type Workbook, type WorkbookProblem } from './workbook.ts';
+import { type JoinInput, wouldJoin } from './would-join.ts';
 import { type WriteFit, type WriteGroup, type WriteInput, Writing } from './writing.ts';
 
 /** What was understood of a list, in the numbers and samples that the screen shows. */
@@ -318,6 +319,11 @@ class PoolWorker {
 
   weighed(texts: { text: string; why: string }[]): IdeaRow[] {
     return this.ideas.weighed(texts);
+  }
+
+  /** The theme that would take each text in. */
+  wouldJoin(norms: string[], input: JoinInput): (string | null)[] {
+    return wouldJoin(norms, input);
   }
 
   private readonly sorting = new Sorting(this.store);

@@ -62,7 +62,7 @@ export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => v
   const [sort, setSort] = useState({ id: 'rank', down: false });
   const selection = useSelection<string>();
   const asked = useDeferredValue(askedOf(from, typed, job));
-  const { data, error, isFetching, job: reading, usesMarket } = useIdeas(plan, asked);
+  const { data, error, isFetching, job: reading, usesMarket, hasThemes } = useIdeas(plan, asked);
   const classes = data?.classes ?? noClasses;
   const found = data?.ideas ?? none;
   const ideas = useMemo(() => filtered(found, filters, chosenClass), [found, filters, chosenClass]);
@@ -72,14 +72,17 @@ export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => v
     const fetchPage = async (texts: string[]) => texts.flatMap((text) => byText.get(text) ?? []);
     return {
       ids: rows.map(({ text }) => text),
-      version: `${rows.length}:${rows[0]?.text}:${rows.filter(({ inPool }) => inPool).length}:${rows.reduce((sum, { searches }) => sum + (searches ?? 0), 0)}`,
+      version: `${rows.length}:${rows.filter(({ joins }) => joins !== null).length}:${rows[0]?.text}:${rows.filter(({ inPool }) => inPool).length}:${rows.reduce((sum, { searches }) => sum + (searches ?? 0), 0)}`,
       loading: isFetching && rows.length === 0,
       fetchPage,
       fetchAll: fetchPage,
       keyOf: ({ text }) => text,
     };
   }, [rows, isFetching]);
-  const columns = useMemo(() => ideaColumns(plan.brief.currency), [plan.brief.currency]);
+  const columns = useMemo(
+    () => ideaColumns(plan.brief.currency, hasThemes),
+    [plan.brief.currency, hasThemes],
+  );
   // Only what is ticked: nothing ticked is nothing taken.
   const chosen = selection.listIn(source.ids);
   const kind = [...froms, market].find(({ value }) => value === from);

@@ -9,6 +9,11 @@ export function sorted(ideas: readonly IdeaRow[], { id, down }: { id: string; do
   if (id === 'rank') return down ? list.reverse() : list;
   const turn = down ? -1 : 1;
   if (id === 'text') return list.sort((a, b) => (a.text < b.text ? -1 : 1) * turn);
+  if (id === 'joins')
+    return list.sort((a, b) => {
+      if (a.joins === null || b.joins === null) return Number(a.joins === null) - Number(b.joins === null);
+      return a.joins.localeCompare(b.joins) * turn;
+    });
   const value = (idea: IdeaRow) => idea[id as 'searches' | 'cpc' | 'competition'];
   return list.sort((a, b) => {
     const [one, other] = [value(a), value(b)];
@@ -17,7 +22,24 @@ export function sorted(ideas: readonly IdeaRow[], { id, down }: { id: string; do
   });
 }
 
-export function ideaColumns(currency: string): TableColumn<IdeaRow>[] {
+const joinsColumn: TableColumn<IdeaRow> = {
+  id: 'joins',
+  heading: 'Joins',
+  width: 150,
+  sortable: true,
+  hint: 'The theme whose rule would take it in',
+  text: ({ joins }) => joins ?? '',
+  cell: ({ joins }) =>
+    joins === null ? (
+      <span className="text-faint">no theme</span>
+    ) : (
+      <span title={joins} className="truncate">
+        {joins}
+      </span>
+    ),
+};
+
+export function ideaColumns(currency: string, hasThemes: boolean): TableColumn<IdeaRow>[] {
   return [
     {
       id: 'text',
@@ -44,6 +66,7 @@ export function ideaColumns(currency: string): TableColumn<IdeaRow>[] {
         </span>
       ),
     },
+    ...(hasThemes ? [joinsColumn] : []),
     {
       id: 'searches',
       heading: 'Searches a month',

@@ -5,9 +5,11 @@ import { call } from '../../../api/call.ts';
 import { useJob } from '../../../api/jobs.ts';
 import { planKey } from '../../../api/plan.ts';
 import { useFacts } from '../../../plan/use-facts.ts';
+import { useSort } from '../../../plan/use-sort.ts';
 import type { FoundGaps, IdeaRow, IdeasInput } from '../../../pool/ideas.ts';
 import { usePool } from '../../../pool/use-pool.ts';
 import { useSideWorker } from '../../../pool/use-side-worker.ts';
+import type { JoinInput } from '../../../pool/would-join.ts';
 
 export type From = 'gaps' | 'site' | 'around' | 'typed' | 'market';
 export type Asked =
@@ -36,6 +38,7 @@ export function useIdeas(plan: api.PlanState, asked: Asked) {
     const read = job?.status === 'done' ? api.siteReading.safeParse(job.result) : null;
     return read?.success ? read.data : null;
   }, [job]);
+  const { data: sort } = useSort(plan.id);
   const side = useSideWorker();
   const input: IdeasInput | null = useMemo(
     () =>
@@ -48,6 +51,19 @@ export function useIdeas(plan: api.PlanState, asked: Asked) {
           }
         : null,
     [facts, dismissed, plan.brief.language],
+  );
+  const join: JoinInput | null = useMemo(
+    () =>
+      facts && sort
+        ? {
+            language: plan.brief.language,
+            functionWords: facts.functionWords,
+            places: facts.places.flat(),
+            themes: sort.themes,
+            settings: sort.settings,
+          }
+        : null,
+    [facts, sort, plan.brief.language],
   );
   const usesMarket = facts?.market === 'stand-in';
   const { data, error, isFetching } = useQuery({
@@ -88,7 +104,26 @@ export function useIdeas(plan: api.PlanState, asked: Asked) {
       }
     },
   });
-  return { data, error, isFetching, job: job ?? null, usesMarket };
+  const { data: joined } = useQuery({
+    queryKey: [...planKey(plan.id), 'build', 'ideas join', data, join],
+    enabled: data !== undefined && join !== null && join.themes.length > 0,
+    queryFn: async () => {
+      const found = data as Found;
+      const themes = await side().wouldJoin(
+        found.ideas.map(({ text }) => text),
+        join as JoinInput,
+      );
+      return { ...found, ideas: found.ideas.map((idea, at) => ({ ...idea, joins: themes[at] ?? null })) };
+    },
+  });
+  return {
+    data: joined ?? data,
+    error,
+    isFetching,
+    job: job ?? null,
+    usesMarket,
+    hasThemes: (sort?.themes.length ?? 0) > 0,
+  };
 }
 
 const WHERE: Record<api.SiteReading['phrases'][number]['where'][number], string> = {
@@ -116,6 +151,7 @@ async function fromMarket(plan: number, seeds: string[], signal: AbortSignal): P
     competition,
     from: { searches: 'made-up', cpc: 'made-up', competition: 'made-up' },
     why: 'The stand-in market made it up',
+    joins: null,
     of: null,
     inPool,
   }));
