@@ -22,10 +22,10 @@ export class Counts {
   }
 
   add(read: ReadKeyword): void {
-    const { stems, line } = read;
+    const { stems, count, line, lineCount } = read;
     const head = headOf(read);
     if (head !== UNKNOWN) this.headOf[head] = (this.headOf[head] as number) + 1;
-    for (let at = 0; at < stems.length; at++) {
+    for (let at = 0; at < count; at++) {
       const stem = stems[at] as number;
       if (stem === UNKNOWN) continue;
       const isFirst = !isBefore(stems, at, stem);
@@ -35,7 +35,7 @@ export class Counts {
         this.grounds[pair] = (this.grounds[pair] as number) + 1;
       }
     }
-    for (let at = 0; at + 1 < line.length; at++) {
+    for (let at = 0; at + 1 < lineCount; at++) {
       const stem = line[at] as number;
       const next = line[at + 1] as number;
       if (stem === UNKNOWN || next === UNKNOWN || next === stem) continue;
@@ -55,28 +55,35 @@ export class Counts {
     return pair;
   }
 
+  /** What grounds are found by, once all are counted. */
+  groundsSoFar(): Grounds {
+    return { headOf: this.headOf, table: this.table, grounds: Uint32Array.from(this.grounds) };
+  }
+
   features(places: number): Features {
     let runs = 0;
     const pairs: Pairs = {
       table: this.table,
-      runs: this.inRun.map((told) => (told >= LEAST_OF_RUN ? runs++ : -1)),
-      turned: this.turned.map((turned, pair) => (turned * 2 > (this.inRun[pair] as number) ? 1 : 0)),
+      runs: Int32Array.from(this.inRun, (told) => (told >= LEAST_OF_RUN ? runs++ : -1)),
+      turned: Uint8Array.from(this.turned, (turned, pair) =>
+        turned * 2 > (this.inRun[pair] as number) ? 1 : 0,
+      ),
     };
     return new Features(this.toldOf.length, places, this.toldOf, pairs, runs);
   }
 }
 
 /** What the ground of a keyword is found by. */
-export type Grounds = { headOf: ArrayLike<number>; table: PairTable; grounds: ArrayLike<number> };
+export type Grounds = { headOf: Uint32Array; table: PairTable; grounds: Uint32Array };
 
 /** How many told keywords share the head and one more of the stems: that of the stem that most of them share. */
 export function groundFor(read: ReadKeyword, { headOf: heads, table, grounds }: Grounds): number {
   const head = headOf(read);
   if (head === UNKNOWN) return 0;
-  const { stems } = read;
-  if (stems.length === 1) return heads[head] as number;
+  const { stems, count } = read;
+  if (count === 1) return heads[head] as number;
   let most = 0;
-  for (let at = 0; at < stems.length; at++) {
+  for (let at = 0; at < count; at++) {
     const stem = stems[at] as number;
     if (stem === UNKNOWN || stem === head) continue;
     const pair = table.find(head, stem);

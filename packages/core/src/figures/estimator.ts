@@ -135,7 +135,7 @@ export class Estimator {
     const read = this.reader.read(norm);
     if (!learned || this.lacks(read) !== null) return null;
     const beta = this.betas[measure] as Float64Array;
-    const { stems, texts, head } = read;
+    const { stems, count, texts, head } = read;
     const effect = (feature: number) => beta[feature] as number;
     const told = (stem: number) => this.model.toldOf[stem] as number;
     const total = this.sum(measure, learned, this.features.of(read, this.out));
@@ -146,13 +146,10 @@ export class Estimator {
     };
     const others: Factor[] = [];
     const runAt = (at: number) =>
-      at + 1 < stems.length &&
-      stems[at] !== UNKNOWN &&
-      stems[at + 1] !== UNKNOWN &&
-      stems[at] !== stems[at + 1]
+      at + 1 < count && stems[at] !== UNKNOWN && stems[at + 1] !== UNKNOWN && stems[at] !== stems[at + 1]
         ? this.features.runOf(stems[at] as number, stems[at + 1] as number)
         : -1;
-    for (let at = 0; at < stems.length; at++) {
+    for (let at = 0; at < count; at++) {
       const stem = stems[at] as number;
       const next = stems[at + 1] as number;
       const run = runAt(at);

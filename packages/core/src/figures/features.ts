@@ -13,9 +13,9 @@ const STAGES = 3;
 export type Pairs = {
   table: PairTable;
   /** The number of their run among the features of runs; -1 where it is none. */
-  runs: ArrayLike<number>;
+  runs: Int32Array;
   /** 1: most told keywords have the run with the later stem first. */
-  turned: ArrayLike<number>;
+  turned: Uint8Array;
 };
 
 /**
@@ -38,7 +38,7 @@ export class Features {
     readonly stems: number,
     places: number,
     /** How many told keywords hold each stem. */
-    readonly toldOf: ArrayLike<number>,
+    readonly toldOf: Uint32Array,
     readonly pairs: Pairs,
     runs: number,
   ) {
@@ -70,10 +70,12 @@ export class Features {
   }
 
   /** Writes the features of a keyword into `out` and answers how many they are, each once. */
-  of({ stems, line, words, forms, stage, place }: ReadKeyword, out: number[]): number {
+  of(
+    { stems, count: length, line, lineCount, words, forms, stage, place }: ReadKeyword,
+    out: number[],
+  ): number {
     const { toldOf, pairs } = this;
     let count = 0;
-    const { length } = stems;
     let isRare = false;
     let allForms = forms;
     for (let at = 0; at < length; at++) {
@@ -85,7 +87,7 @@ export class Features {
       if ((toldOf[stem] as number) < 2) isRare = true;
       if (!isBefore(stems, at, stem)) out[count++] = stem;
     }
-    for (let at = 0; at + 1 < line.length; at++) {
+    for (let at = 0; at + 1 < lineCount; at++) {
       const stem = line[at] as number;
       const next = line[at + 1] as number;
       if (stem === UNKNOWN || next === UNKNOWN || next === stem) continue;

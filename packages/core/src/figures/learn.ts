@@ -1,6 +1,6 @@
 import { lookAlikeSignatures } from '../prune/index.ts';
 import { grown, hashOf } from '../text/index.ts';
-import { Counts, groundFor } from './counts.ts';
+import { Counts, type Grounds, groundFor } from './counts.ts';
 import type { Features } from './features.ts';
 import {
   type Band,
@@ -13,8 +13,8 @@ import {
   scales,
 } from './model.ts';
 import { qualityOf, quantile, sorted } from './quality.ts';
-import { KeywordReader, type ReadingRules, UNKNOWN, vocabularyOf } from './reader.ts';
-import { Ridge, type RidgeData, type Rows } from './ridge.ts';
+import { KeywordReader, type ReadingRules, type ReadKeyword, UNKNOWN, vocabularyOf } from './reader.ts';
+import { ChosenRows, Ridge, type Rows, type Told } from './ridge.ts';
 
 /** Keywords with the figures that hand or lists told of them; -1 for none. `about`: told as a range or a bound. */
 export type ToldKeywords = {
@@ -59,8 +59,9 @@ export function learn(told: ToldKeywords, rules: LearnRules): EstimateModel {
   for (let row = 0; row < keywords.norms.length; row++)
     counts.add(reader.readNumbers(tokens, ends[row] as number, ends[row + 1] as number));
   const features = counts.features(rules.places.length);
-  const { rows, groundOf } = rowsOf({ tokens, ends }, reader, features, counts);
-  const data = { rows, kinds: features.kinds(), foldsFor: foldsOfRows(keywords.norms, rules), groundOf };
+  const { rows, groundOf } = rowsOf({ tokens, ends }, reader, features, counts.groundsSoFar());
+  const kinds = features.kinds();
+  const data = { kinds, dealtFor: dealer(rows, kinds, keywords.norms, rules), groundOf };
   const learned = Object.fromEntries(
     measures.map((measure) => [measure, learnMeasure(measure, keywords, data)]),
   ) as EstimateModel['measures'];
@@ -135,7 +136,7 @@ function numbered(norms: readonly string[], reader: KeywordReader): Numbered {
   return { tokens, ends };
 }
 
-function rowsOf({ tokens, ends }: Numbered, reader: KeywordReader, features: Features, counts: Counts) {
+function rowsOf({ tokens, ends }: Numbered, reader: KeywordReader, features: Features, grounds: Grounds) {
   const length = ends.length - 1;
   const starts = new Uint32Array(length + 1);
   let list = new Uint32Array(Math.max(64, length * 12));
@@ -149,18 +150,26 @@ function rowsOf({ tokens, ends }: Numbered, reader: KeywordReader, features: Fea
     for (let at = 0; at < count; at++) list[from + at] = out[at] as number;
     starts[row + 1] = from + count;
     // Without itself, as if it had never been told; a stem that only it has is unknown to the others.
-    const isAlone = read.stems.some((stem) => stem !== UNKNOWN && (features.toldOf[stem] as number) < 2);
-    groundOf[row] = isAlone ? ALONE : Math.max(0, groundFor(read, counts) - 1);
+    const isAlone = hasLone(read, features.toldOf);
+    groundOf[row] = isAlone ? ALONE : Math.max(0, groundFor(read, grounds) - 1);
   }
   return { rows: { starts, features: list } satisfies Rows, groundOf };
+}
+
+/** Whether a stem of it is in no other told keyword. */
+function hasLone({ stems, count }: ReadKeyword, toldOf: ArrayLike<number>): boolean {
+  for (let at = 0; at < count; at++) {
+    const stem = stems[at] as number;
+    if (stem !== UNKNOWN && (toldOf[stem] as number) < 2) return true;
+  }
+  return false;
 }
 
 const ALONE = 0xffffffff;
 
 type Data = {
-  rows: Rows;
   kinds: Uint8Array;
-  foldsFor: (known: readonly number[]) => Folded[];
+  dealtFor: (known: readonly number[]) => Dealt;
   groundOf: Uint32Array;
 };
 
@@ -168,19 +177,20 @@ function learnMeasure(measure: Measure, keywords: Keywords, data: Data): Measure
   const values = keywords[measure];
   const known = [...values.keys()].filter((at) => (values[at] as number) >= 0);
   if (known.length < LEAST_TOLD) return null;
-  const y = Float64Array.from(values, (value) => (value < 0 ? 0 : scales[measure].from(value)));
-  const weights = Float64Array.from(keywords.weights[measure]);
-  const ridge: RidgeData = { rows: data.rows, kinds: data.kinds, y, weights };
-  const folds = data.foldsFor(known);
-  const chosen = penaltiesFor(everyNth(folds, MOST_CHOSEN_ON), ridge);
-  const aside = keptAside(folds, ridge, chosen, data.groundOf);
-  const whole = new Ridge(ridge, Uint32Array.from(known));
+  const told: Told = {
+    y: Float64Array.from(values, (value) => (value < 0 ? 0 : scales[measure].from(value))),
+    weights: Float64Array.from(keywords.weights[measure]),
+  };
+  const dealt = data.dealtFor(known);
+  const chosen = penaltiesFor(dealt.chosenOn, told);
+  const aside = keptAside(dealt.folds, told, chosen, data.groundOf);
+  const whole = new Ridge(dealt.whole, told);
   whole.beginWith(aside.ridges);
   whole.solve(chosen.penalties, STEPS_TO_LEARN, ENOUGH);
   const { errors } = aside;
   return {
     mean: whole.mean,
-    beta: Array.from(whole.beta, (value) => Math.round(value * 1e6) / 1e6),
+    beta: Array.from(data.kinds, (_, feature) => Math.round(whole.effectOf(feature) * 1e6) / 1e6),
     penalties: [...chosen.penalties],
     bands: bandsOf(errors),
     quality: qualityOf(
@@ -199,15 +209,38 @@ function fewest(rows: number[], norms: readonly string[]): number[] {
   return rows.sort((a, b) => (hashes[a] as number) - (hashes[b] as number) || a - b).slice(0, MOST_LEARNED);
 }
 
-/** Deals rows out into folds; most lists tell all measures of the same keywords, so that once is enough. */
-function foldsOfRows(norms: readonly string[], rules: LearnRules) {
+/** A fold: the rows that are learned from, and those that are kept aside. */
+type Fold = { learned: ChosenRows; aside: readonly number[] };
+/** Rows dealt out: all, those kept aside in turn, and the fewer that penalties are chosen on. */
+type Dealt = { whole: ChosenRows; folds: Fold[]; chosenOn: Fold[] };
+
+/** Deals rows out; most lists tell all measures of the same keywords, so that once is enough. */
+function dealer(rows: Rows, kinds: Uint8Array, norms: readonly string[], rules: LearnRules) {
   const hashes = Float64Array.from(norms, hashOf);
-  let last: { known: readonly number[]; folds: Folded[] } | null = null;
-  return (known: readonly number[]): Folded[] => {
+  let last: { known: readonly number[]; dealt: Dealt } | null = null;
+  const foldsIn = (folded: readonly Folded[]): Fold[] =>
+    Array.from({ length: FOLDS }, (_, aside) => ({
+      learned: new ChosenRows(
+        rows,
+        kinds,
+        Uint32Array.from(
+          folded.filter(({ fold }) => fold !== aside),
+          ({ row }) => row,
+        ),
+      ),
+      aside: folded.filter(({ fold }) => fold === aside).map(({ row }) => row),
+    }));
+  return (known: readonly number[]): Dealt => {
     if (last?.known.length === known.length && known.every((row, at) => row === last?.known[at]))
-      return last.folds;
-    last = { known, folds: foldsOf(sampleOf(known, hashes), norms, rules) };
-    return last.folds;
+      return last.dealt;
+    const folded = foldsOf(sampleOf(known, hashes), norms, rules);
+    const dealt = {
+      whole: new ChosenRows(rows, kinds, Uint32Array.from(known)),
+      folds: foldsIn(folded),
+      chosenOn: foldsIn(everyNth(folded, MOST_CHOSEN_ON)),
+    };
+    last = { known, dealt };
+    return dealt;
   };
 }
 
@@ -229,12 +262,6 @@ function foldsOf(sample: readonly number[], norms: readonly string[], rules: Lea
   return sample.map((row, at) => ({ row, fold: hashOf(signature(at)) % FOLDS }));
 }
 
-const parts = (folded: readonly Folded[]) =>
-  Array.from({ length: FOLDS }, (_, aside) => ({
-    learned: Uint32Array.from(folded.filter(({ fold }) => fold !== aside).map(({ row }) => row)),
-    aside: folded.filter(({ fold }) => fold === aside).map(({ row }) => row),
-  }));
-
 /** At most so many, evenly from all. */
 function everyNth<T>(list: readonly T[], most: number): T[] {
   const step = Math.max(1, Math.ceil(list.length / most));
@@ -244,8 +271,8 @@ function everyNth<T>(list: readonly T[], most: number): T[] {
 type Chosen = { penalties: number[]; ridges: Ridge[] };
 
 /** The penalties of stems, runs and the rest that err least on keywords kept aside, one after another. */
-function penaltiesFor(folded: readonly Folded[], data: RidgeData): Chosen {
-  const fits = parts(folded).map(({ learned, aside }) => ({ ridge: new Ridge(data, learned), aside }));
+function penaltiesFor(folds: readonly Fold[], told: Told): Chosen {
+  const fits = folds.map(({ learned, aside }) => ({ ridge: new Ridge(learned, told), aside }));
   const known = new Map<string, number>();
   const lossOf = (penalties: readonly number[]): number => {
     const name = penalties.join();
@@ -254,7 +281,7 @@ function penaltiesFor(folded: readonly Folded[], data: RidgeData): Chosen {
     let loss = 0;
     for (const { ridge, aside } of fits) {
       ridge.solve(penalties, STEPS_TO_CHOOSE, 0.03);
-      for (const row of aside) loss += (data.weights[row] as number) * ridge.errorOf(row) ** 2;
+      for (const row of aside) loss += (told.weights[row] as number) * ridge.errorOf(row) ** 2;
     }
     known.set(name, loss);
     return loss;
@@ -284,15 +311,10 @@ const ENOUGH = 0.01;
 
 type Aside = { error: number; estimated: number; band: Band };
 
-function keptAside(
-  folded: readonly Folded[],
-  data: RidgeData,
-  { penalties, ridges }: Chosen,
-  groundOf: Uint32Array,
-) {
+function keptAside(folds: readonly Fold[], told: Told, { penalties, ridges }: Chosen, groundOf: Uint32Array) {
   const learned: Ridge[] = [];
-  const errors = parts(folded).flatMap(({ learned: rows, aside }, fold): Aside[] => {
-    const ridge = new Ridge(data, rows);
+  const errors = folds.flatMap(({ learned: rows, aside }, fold): Aside[] => {
+    const ridge = new Ridge(rows, told);
     // Only what has not seen those that are kept aside.
     ridge.beginWith(ridges.slice(fold, fold + 1));
     ridge.solve(penalties, STEPS_TO_LEARN, ENOUGH);
@@ -301,7 +323,7 @@ function keptAside(
       const error = ridge.errorOf(row);
       const ground = groundOf[row] as number;
       const band = ground === ALONE ? 'unknown' : bandOf(ground, 0);
-      return { error, estimated: (data.y[row] as number) - error, band };
+      return { error, estimated: (told.y[row] as number) - error, band };
     });
   });
   return { errors, ridges: learned };

@@ -6,12 +6,16 @@ export class PairTable {
   /** Both numbers of each pair, the smaller first. */
   readonly firsts: number[] = [];
   readonly seconds: number[] = [];
+  /** The pair that stands in a slot, as one number, and the number of the pair; -1 where the slot is free. */
+  private keys: Float64Array;
   private slots: Int32Array;
 
   constructor(
     pairs: { firsts: readonly number[]; seconds: readonly number[] } = { firsts: [], seconds: [] },
   ) {
-    this.slots = new Int32Array(roomFor(pairs.firsts.length)).fill(-1);
+    const room = roomFor(pairs.firsts.length);
+    this.keys = new Float64Array(room).fill(-1);
+    this.slots = new Int32Array(room).fill(-1);
     pairs.firsts.forEach((first, at) => {
       this.add(first, pairs.seconds[at] as number);
     });
@@ -23,7 +27,7 @@ export class PairTable {
 
   /** The number of a pair; -1 where it is not there. */
   find(a: number, b: number): number {
-    return this.slots[this.slotOf(Math.min(a, b), Math.max(a, b))] as number;
+    return this.slots[a < b ? this.slotOf(a, b) : this.slotOf(b, a)] as number;
   }
 
   /** The number of a pair, which is put in where it is not there. */
@@ -34,28 +38,39 @@ export class PairTable {
     if (there >= 0) return there;
     const number = this.firsts.push(first) - 1;
     this.seconds.push(second);
+    this.keys[slot] = keyOf(first, second);
     this.slots[slot] = number;
     if (this.firsts.length * 2 > this.slots.length) this.grow();
     return number;
   }
 
   private slotOf(first: number, second: number): number {
-    const mask = this.slots.length - 1;
+    const { keys } = this;
+    const mask = keys.length - 1;
+    const key = keyOf(first, second);
     let slot = (Math.imul(first, 0x9e3779b1) ^ Math.imul(second, 0x85ebca6b)) >>> 0;
     slot = (slot ^ (slot >>> 15)) & mask;
     for (;;) {
-      const there = this.slots[slot] as number;
-      if (there < 0 || (this.firsts[there] === first && this.seconds[there] === second)) return slot;
+      const there = keys[slot] as number;
+      if (there === key || there < 0) return slot;
       slot = (slot + 1) & mask;
     }
   }
 
   private grow() {
-    this.slots = new Int32Array(this.slots.length * 2).fill(-1);
-    for (let at = 0; at < this.firsts.length; at++)
-      this.slots[this.slotOf(this.firsts[at] as number, this.seconds[at] as number)] = at;
+    const room = this.slots.length * 2;
+    this.keys = new Float64Array(room).fill(-1);
+    this.slots = new Int32Array(room).fill(-1);
+    for (let at = 0; at < this.firsts.length; at++) {
+      const [first, second] = [this.firsts[at] as number, this.seconds[at] as number];
+      const slot = this.slotOf(first, second);
+      this.keys[slot] = keyOf(first, second);
+      this.slots[slot] = at;
+    }
   }
 }
+
+const keyOf = (first: number, second: number): number => first * 0x4000000 + second;
 
 function roomFor(pairs: number): number {
   let room = 64;

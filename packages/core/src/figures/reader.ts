@@ -36,19 +36,22 @@ type Word = {
   /** Signals and places that begin with it. */
   runs: readonly Run[] | null;
 };
-type Run = { folds: readonly number[]; kind: 'signal' | 'place'; order: number; value: number };
+type Run = { folds: readonly number[]; isPlace: boolean; order: number; value: number };
 
 /** No told keyword holds this stem. */
 export const UNKNOWN = -1;
 
-/** A keyword as the model reads it; one object is filled again and again. */
+/** A keyword as the model reads it; one object is filled again and again, and what lies behind its counts is old. */
 export type ReadKeyword = {
   /** Stems of the content words in their order, places left out; `UNKNOWN` for those not met. */
   stems: number[];
-  /** The same as words, for telling; as many as there are stems. */
+  /** The same as words, for telling. */
   texts: string[];
+  /** How many stems there are. */
+  count: number;
   /** The stems with the place among them, which is numbered behind all stems. */
   line: number[];
+  lineCount: number;
   /** Place in `stems` of what the keyword is about: the last that is no signal. */
   head: number;
   words: number;
@@ -81,7 +84,9 @@ export class KeywordReader {
   private readonly found: ReadKeyword = {
     stems: [],
     texts: [],
+    count: 0,
     line: [],
+    lineCount: 0,
     head: 0,
     words: 0,
     unknown: 0,
@@ -91,23 +96,25 @@ export class KeywordReader {
   };
   private tokens = new Uint32Array(64);
   private readonly marks: number[] = [];
+  private readonly stemCount: number;
 
   constructor(
     private readonly vocabulary: Vocabulary,
     private readonly rules: ReadingRules,
   ) {
+    this.stemCount = vocabulary.stems.length;
     this.stemOf = new Map(vocabulary.stems.map((stem, at) => [stem, at]));
     this.seldom = new Set(vocabulary.seldom);
     rules.signals.forEach(({ text, stage }, order) => {
-      this.addRun(text, 'signal', order, STAGES[stage]);
+      this.addRun(text, false, order, STAGES[stage]);
     });
     rules.places.forEach((names, place) => {
-      for (const name of names) this.addRun(name, 'place', rules.signals.length, place);
+      for (const name of names) this.addRun(name, true, rules.signals.length, place);
     });
     for (const list of this.runs.values()) list.sort((a, b) => b.folds.length - a.folds.length);
   }
 
-  private addRun(text: string, kind: Run['kind'], order: number, value: number) {
+  private addRun(text: string, isPlace: boolean, order: number, value: number) {
     const folds = normalise(text)
       .split(' ')
       .filter((word) => word !== '')
@@ -115,7 +122,7 @@ export class KeywordReader {
     const [first] = folds;
     if (first === undefined) return;
     const list = this.runs.get(first);
-    const run = { folds, kind, order, value };
+    const run = { folds, isPlace, order, value };
     if (list) list.push(run);
     else this.runs.set(first, [run]);
   }
@@ -175,8 +182,8 @@ export class KeywordReader {
   readNumbers(tokens: ArrayLike<number>, from: number, to: number): ReadKeyword {
     const { found, marks, words } = this;
     const count = to - from;
-    found.stems.length = 0;
-    found.line.length = 0;
+    let stems = 0;
+    let line = 0;
     found.words = count;
     found.unknown = 0;
     found.forms = 0;
@@ -190,22 +197,23 @@ export class KeywordReader {
       // A plural in a signal (`reviews`), the words between of one (`for sale`): forms that say nothing of the search.
       if (marks[at] === 0) found.forms |= word.forms;
       if (marks[at] === PLACE_MARK) {
-        if (at === 0 || marks[at - 1] !== PLACE_MARK)
-          found.line.push(this.vocabulary.stems.length + found.place);
+        if (at === 0 || marks[at - 1] !== PLACE_MARK) found.line[line++] = this.stemCount + found.place;
         continue;
       }
       if (word.isFunction && contents > 0) continue;
       const { parts } = word;
       for (let part = 0; part < parts.length; part++) {
         const { stem, text } = parts[part] as Part;
-        found.texts[found.stems.length] = text;
+        found.texts[stems] = text;
         if (stem === UNKNOWN) found.unknown++;
-        if (marks[at] === 0) head = found.stems.length;
-        found.stems.push(stem);
-        found.line.push(stem);
+        if (marks[at] === 0) head = stems;
+        found.stems[stems++] = stem;
+        found.line[line++] = stem;
       }
     }
-    found.head = head >= 0 ? head : found.stems.length - 1;
+    found.count = stems;
+    found.lineCount = line;
+    found.head = head >= 0 ? head : stems - 1;
     return found;
   }
 
@@ -219,11 +227,9 @@ export class KeywordReader {
     for (let at = 0; at < count; at++) {
       const list = (words[tokens[from + at] as number] as Word).runs;
       if (list === null) continue;
-      for (const { folds, kind, order, value } of list) {
-        if (at + folds.length > count) continue;
-        if (!folds.every((fold, n) => (words[tokens[from + at + n] as number] as Word).fold === fold))
-          continue;
-        const isPlace = kind === 'place';
+      for (let one = 0; one < list.length; one++) {
+        const { folds, isPlace, order, value } = list[one] as Run;
+        if (at + folds.length > count || !this.standsAt(tokens, from + at, folds)) continue;
         if (isPlace && found.place < 0) found.place = value;
         // A place tells that one is ready, after every other signal.
         if (order < first) {
@@ -234,6 +240,13 @@ export class KeywordReader {
           if (marks[at + n] !== PLACE_MARK) marks[at + n] = isPlace ? PLACE_MARK : SIGNAL_MARK;
       }
     }
+  }
+
+  /** Whether the words of a run but its first, by which it is found, stand there. */
+  private standsAt(tokens: ArrayLike<number>, from: number, folds: readonly number[]): boolean {
+    for (let n = 1; n < folds.length; n++)
+      if ((this.words[tokens[from + n] as number] as Word).fold !== folds[n]) return false;
+    return true;
   }
 }
 
