@@ -1,25 +1,71 @@
 import { chromium, type Page } from '@playwright/test';
-import { manyKeywords } from '@sprig/market';
+import { figuresOf, manyKeywords } from '@sprig/market';
 import config from '../../playwright.config.ts';
 import { ensureChromium } from '../setup/chromium.mjs';
 import { ensureWeb } from '../setup/web.mjs';
-import { type Api, type Figure, PORT, startServer } from './server.ts';
+import { type Api, type Figure, jobsDone, PORT, planOf, startServer, takeIn } from './server.ts';
 
 /** What only a browser can tell: how long a large copy takes, and whether the screen stays live under a large recipe. */
 export async function browserFigures(): Promise<Figure[]> {
+  return inBrowser(async (page, api) => [await copied(page), ...(await live(page, api))]);
+}
+
+/** How long a key takes to show while gaps of 100,000 keywords with figures are sought and estimated. */
+export const seekingGaps = (): Promise<Figure> => inBrowser(whileSeeking);
+
+async function inBrowser<T>(work: (page: Page, api: Api) => Promise<T>): Promise<T> {
   await ensureWeb();
   ensureChromium();
   const server = await startServer();
   const browser = await chromium.launch(config.use?.launchOptions);
-  const context = await browser.newContext({
-    viewport: { width: 1280, height: 800 },
-    permissions: ['clipboard-read', 'clipboard-write'],
-  });
-  const page = await context.newPage();
-  const figures = [await copied(page), ...(await live(page, server.api))];
-  await browser.close();
-  await server.stop();
-  return figures;
+  try {
+    const context = await browser.newContext({
+      viewport: { width: 1280, height: 800 },
+      permissions: ['clipboard-read', 'clipboard-write'],
+    });
+    return await work(await context.newPage(), server.api);
+  } finally {
+    await browser.close();
+    await server.stop();
+  }
+}
+
+/** As text, for the page: how long each key takes until the next frame is drawn. */
+const WATCH_KEYS = `
+  window.keys = [];
+  addEventListener('keydown', () => {
+    const start = performance.now();
+    requestAnimationFrame(() => setTimeout(() => window.keys.push(performance.now() - start)));
+  }, true);
+`;
+
+async function whileSeeking(page: Page, api: Api): Promise<Figure> {
+  const keywords = manyKeywords(100_000).map((keyword) => ({ ...keyword, ...figuresOf(keyword.text, 9) }));
+  const list = keywords.map(({ text, searches, cpc }) => `${text}\t${searches}\t${(cpc / 1e6).toFixed(2)}`);
+  // Only then, since the server hangs up on those who think for long.
+  const plan = await planOf(api);
+  await takeIn(api, plan, ['Keyword\tSearches\tCPC', ...list].join('\n'));
+  await jobsDone(api, plan, 'rebuild');
+  await page.goto(`http://127.0.0.1:${PORT}/plans/${plan}/gather`);
+  await page.getByRole('row').nth(5).waitFor({ timeout: 60_000 });
+  await page.evaluate(WATCH_KEYS);
+  await page.getByRole('button', { name: 'Ideas' }).click();
+  const field = page.getByLabel('Contains');
+  const found = page.locator('[data-yield=found]');
+  for (let key = 0; (await found.innerText()).startsWith('0'); key++) {
+    await field.press(key % 2 === 0 ? 'a' : 'Backspace');
+    await page.waitForTimeout(30);
+  }
+  const keys = (JSON.parse(await page.evaluate('JSON.stringify(window.keys)')) as number[]).sort(
+    (a, b) => a - b,
+  );
+  if (keys.length < 10) throw new Error(`Only ${keys.length} keys were pressed before gaps were found.`);
+  const at = (share: number) => keys[Math.floor(keys.length * share)]?.toFixed(0);
+  return {
+    name: 'a key until it shows, while gaps of 100,000 keywords are sought in the same window, median and 95 in 100',
+    value: `${at(0.5)} ms, ${at(0.95)} ms`,
+    target: '16 ms',
+  };
 }
 
 /** From the click to the word that everything is on the clipboard. */

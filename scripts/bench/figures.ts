@@ -3,8 +3,10 @@ import { PoolContexts } from '@sprig/core/gather';
 import { asMicros } from '@sprig/core/money';
 import { english } from '@sprig/core/text';
 import { figuresOf, manyKeywords } from '@sprig/market';
+import { seekingGaps } from './browser.ts';
 import { median } from './measure.ts';
 import type { Measured } from './measured-apart.ts';
+import { siteFigure } from './site.ts';
 
 const RUNS = 3;
 const FLOOR = 'split every text and count its words once';
@@ -88,6 +90,6 @@ export async function figuresMeasured(): Promise<Measured> {
         floorMs: sums,
       },
     ],
-    figures: [],
+    figures: [await siteFigure(), await seekingGaps()],
   };
 }
