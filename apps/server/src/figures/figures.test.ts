@@ -306,3 +306,36 @@ test('told months give the year of a plan, and a month is forecast by it', async
   });
   expect(await clicks()).toBeCloseTo(mean * 1.5, 2);
 });
+
+test('estimates are learned from other plans of the workspace where the brief says so, CPCs only in its currency', async () => {
+  const teacher = await planOf(server, 'Teas taught', 'EUR');
+  await taken(teacher, list(rows));
+  const plan = await planOf(server, 'Few teas');
+  await takeIn(server, plan, 'green kettle price\ngreen teapot\n');
+  const caller = { ...server.caller, plan };
+  const known = async (text: string) => {
+    await built(server, plan);
+    return (await PlanFigures.of(caller)).figuresOf([text]).then((found) => found.get(text));
+  };
+  expect((await known('green kettle price'))?.from.searches).toBeNull();
+  const learnFrom = (before: string, after: string) =>
+    server.call(api.editFacts, { params: { plan }, body: { edits: [{ at: 'learnFrom', before, after }] } });
+  await learnFrom('own', 'workspace');
+  const learned = await known('green kettle price');
+  expect(learned?.from).toEqual({ searches: 'estimated', cpc: null, competition: null });
+  expect(learned?.searches).toBeGreaterThan(400);
+  // Another country is another world.
+  const country = [{ name: 'Norland', level: 'country' }];
+  await server.call(api.editFacts, {
+    params: { plan },
+    body: { edits: [{ at: 'locations', before: [], after: country }] },
+  });
+  expect((await known('green kettle price'))?.from.searches).toBeNull();
+  await server.call(api.editFacts, {
+    params: { plan },
+    body: { edits: [{ at: 'locations', before: country, after: [] }] },
+  });
+  expect((await known('green kettle price'))?.from.searches).toBe('estimated');
+  await learnFrom('workspace', 'own');
+  expect((await known('green kettle price'))?.from.searches).toBeNull();
+});

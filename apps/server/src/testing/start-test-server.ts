@@ -129,10 +129,10 @@ export async function addActor({ database, caller }: TestServer, name: string): 
   return actor?.id ?? 0;
 }
 
-export const planOf = async (server: TestServer, name = 'Kayaks'): Promise<number> =>
+export const planOf = async (server: TestServer, name = 'Kayaks', currency = 'GBP'): Promise<number> =>
   (
     await server.call(api.makePlan, {
-      body: { name, currency: 'GBP', language: 'en', site: 'saltmarshpaddle.example' },
+      body: { name, currency, language: 'en', site: 'saltmarshpaddle.example' },
     })
   ).id;
 

@@ -67,6 +67,9 @@ export const assumptionsSchema = z.strictObject({
 /** Who is asked for figures that nobody told: nobody, or the stand-in market, which makes them up. */
 export const markets = ['none', 'stand-in'] as const;
 
+/** Whose told figures estimates are learned from: the plan's own, or those of like plans of the workspace too. */
+export const teachers = ['own', 'workspace'] as const;
+
 /** The plan's facts; everything is optional and has a default that fits most plans. */
 export const factsSchema = z.strictObject({
   client: text(200).default(''),
@@ -111,6 +114,7 @@ export const factsSchema = z.strictObject({
   /** Sites of partner networks on which nothing is to show. */
   sitesOut: lines(2_000).default([]),
   market: z.enum(markets).default('none'),
+  learnFrom: z.enum(teachers).default('own'),
   assumptions: assumptionsSchema.default(usualAssumptions),
 });
 export type Facts = z.infer<typeof factsSchema>;

@@ -146,7 +146,7 @@ function ClientPart({ brief, facts: kept }: { brief: Document<Brief>; facts: Doc
         />{' '}
         by <b>search campaigns</b>.
       </Line>
-      <Line use="Figures that lists tell and those set by hand always go first, then estimates from them. What is made up never decides anything.">
+      <Line use="Figures that lists tell and those set by hand always go first, then estimates from them. What is made up never decides anything. Of other plans only what this one does not tell is learned from, CPCs only in its currency, each time this plan is built.">
         What nobody told{' '}
         <ChoiceChip
           label="Who is asked for figures"
@@ -156,6 +156,16 @@ function ClientPart({ brief, facts: kept }: { brief: Document<Brief>; facts: Doc
             { value: 'stand-in', words: 'is made up by the stand-in market where it can’t be estimated' },
           ]}
           onChoose={(value) => void choose(kept, 'market', value)}
+        />
+        . Estimates are learned from what was told{' '}
+        <ChoiceChip
+          label="Whose figures estimates are learned from"
+          value={set.learnFrom}
+          choices={[
+            { value: 'own', words: 'in this plan' },
+            { value: 'workspace', words: 'in all plans of the same language and countries' },
+          ]}
+          onChoose={(value) => void choose(kept, 'learnFrom', value)}
         />
         .
       </Line>
