@@ -7,9 +7,9 @@ export const clicksWords = (clicks: number): string =>
       ? `${clicks.toFixed(1)} clicks`
       : counted(Math.round(clicks), 'click');
 
-/** What a forecast lacks, and what it rests on that nobody told; shares from 0 to 1. Empty where all is told. */
+/** What a forecast lacks, and what it rests on that nobody told; shares in basis points. Empty where all is told. */
 export function restsOn(forecast: { missing: number; estimated: number; madeUp: number }): string {
-  const share = (part: number) => `${Math.max(1, Math.round(part * 100))}%`;
+  const share = (part: number) => `${Math.max(1, Math.round(part / 100))}%`;
   const parts = [
     forecast.missing > 0 && `${counted(forecast.missing, 'search')} without searches or a CPC left out`,
     forecast.estimated > 0 && `${share(forecast.estimated)} of the clicks by estimate`,

@@ -34,7 +34,7 @@ export type LiveBuild = BuildYield & {
   day: Forecast | null;
   /** Searches of which nothing can be forecast: their searches or their CPC are not known. */
   missing: number;
-  /** What share of the clicks rests on estimates, and on made-up figures; 0 to 1. */
+  /** What share of the clicks rests on estimates, and on made-up figures, in basis points. */
   estimated: number;
   madeUp: number;
 };
@@ -102,7 +102,7 @@ export class Building {
       else if (origins.includes('estimated') || origins.includes('taken'))
         from.estimated += sum.clicks - before;
     }
-    const share = (part: number) => (sum.clicks > 0 ? part / sum.clicks : 0);
+    const share = (part: number) => (sum.clicks > 0 ? Math.round((part * 10_000) / sum.clicks) : 0);
     return {
       day: missing === entered.size ? null : perDay({ clicks: sum.clicks, cost: asMicros(sum.cost) }),
       missing,

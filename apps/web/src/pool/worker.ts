@@ -15,6 +15,7 @@ import {
   Estimator,
   type Factor,
   type MeasureModel,
+  type NoEstimate,
   type Quality,
 } from '@sprig/core/figures';
 import {
@@ -167,6 +168,13 @@ class PoolWorker {
     const estimate = this.estimator.of(measure, norm);
     const factors = this.estimator.factors(measure, norm);
     return estimate && factors && { ...estimate, factors };
+  }
+
+  /** Why nothing is estimated of a keyword; null where something is. */
+  whyNoEstimate(measure: 'searches' | 'cpc', id: number): NoEstimate | null {
+    const row = this.store.rowById(id);
+    if (row === undefined) return null;
+    return this.estimator ? this.estimator.whyNot(measure, this.store.norm(row)) : 'little-told';
   }
 
   private extrasAt = new Map<string, number>();

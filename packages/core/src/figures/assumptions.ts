@@ -37,7 +37,7 @@ export const usualAssumptions: Assumptions = {
   season: null,
 };
 
-export const MOST_POSITIONS = 8;
+const MOST_POSITIONS = 8;
 
 /** The least and the greatest that each may be. */
 export const assumptionLimits: Record<keyof Omit<Assumptions, 'season'>, readonly [number, number]> = {
@@ -65,6 +65,8 @@ export type Measured = {
 export type ForecastKeyword = { searches: number | null; cpc: number | null; competition: number | null };
 
 const WHOLE = 10_000;
+/** The row of prices for keywords of which competition is not known. */
+const NOT_KNOWN = 101;
 
 /** Makes curves by a plan's assumptions. What hangs on competition or a position alone is worked out once. */
 export class CurveMaker {
@@ -83,18 +85,23 @@ export class CurveMaker {
     this.shares = fallen(lastPosition, share, shareFall);
     const rates = measured?.ctr ?? fallen(lastPosition, ctr, ctrFall);
     this.clicked = this.shares.map((seen, at) => seen * (rates[at] ?? 0));
-    this.prices = Array.from({ length: 102 }, (_, competition) =>
+    this.prices = Array.from({ length: NOT_KNOWN + 1 }, (_, competition) =>
       this.pricesAt(competition, measured?.price ?? null),
     );
   }
 
   private pricesAt(competition: number, measured: readonly number[] | null): Float64Array {
     const { step, stepAtNone, stepAtMost, priceAt, lastPosition } = this.assumptions;
-    const raise = competition > 100 ? step : stepAtNone + ((stepAtMost - stepAtNone) * competition) / 100;
+    const raise =
+      competition === NOT_KNOWN ? step : stepAtNone + ((stepAtMost - stepAtNone) * competition) / 100;
     return Float64Array.from(
       { length: lastPosition },
       (_, at) => measured?.[at] ?? (1 + raise / WHOLE) ** (priceAt - at - 1),
     );
+  }
+
+  private pricesFor(competition: number | null): Float64Array {
+    return this.prices[competition === null ? NOT_KNOWN : Math.round(competition)] as Float64Array;
   }
 
   /**
@@ -103,7 +110,7 @@ export class CurveMaker {
    */
   of({ searches, cpc, competition }: ForecastKeyword): CurvePoint[] {
     if (searches === null || cpc === null || cpc <= 0) return [];
-    const prices = this.prices[competition === null ? 101 : Math.round(competition)] as Float64Array;
+    const prices = this.pricesFor(competition);
     const seen = searches * this.reach;
     const points: CurvePoint[] = [];
     for (let at = 0; at < prices.length; at++) {
@@ -128,7 +135,7 @@ export class CurveMaker {
   ): boolean {
     const { searches, cpc, competition } = keyword;
     if (searches === null || cpc === null || cpc <= 0) return false;
-    const prices = this.prices[competition === null ? 101 : Math.round(competition)] as Float64Array;
+    const prices = this.pricesFor(competition);
     const seen = searches * this.reach;
     const last = prices.length - 1;
     let high = 0;

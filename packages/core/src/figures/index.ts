@@ -5,7 +5,6 @@ export {
   CurveMaker,
   type ForecastKeyword,
   type Measured,
-  MOST_POSITIONS,
   usualAssumptions,
 } from './assumptions.ts';
 export { type Estimate, Estimator, type Factor, type NoEstimate, type Rounded } from './estimator.ts';
@@ -30,7 +29,7 @@ export {
   type MeasureModel,
   measures,
 } from './model.ts';
-export { decides, type Origin, originOf, origins } from './origin.ts';
+export { type Origin, originOf, origins } from './origin.ts';
 export type { Quality } from './quality.ts';
 export { type Doubt, ForecastRange, TOLD_DOUBT } from './range.ts';
 export type { ReadingRules } from './reader.ts';

@@ -3,9 +3,6 @@ export const origins = ['hand', 'told', 'taken', 'estimated', 'made-up'] as cons
 /** `taken`: an estimate that was taken on some day, and stays as it was. */
 export type Origin = (typeof origins)[number];
 
-/** Figures of these origins decide: structure, keepers, floors and bids follow them alone. */
-export const decides = (origin: Origin): boolean => origin === 'hand' || origin === 'told';
-
 /** What the figures that a source brings are. Ideas and recipes bring a market's, and the only one there is is made up. */
 export function originOf(kind: string): Origin {
   if (kind === 'hand') return 'hand';

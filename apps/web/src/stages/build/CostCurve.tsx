@@ -181,14 +181,7 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
             <b className="text-warning">{percent(Math.round(forecast.held.reached / 100) * 100)}</b> of it
           </>
         )}
-        .{' '}
-        <span className="text-faint">
-          {restsOn({
-            missing: forecast.missing,
-            estimated: forecast.estimated / 10_000,
-            madeUp: forecast.madeUp / 10_000,
-          })}
-        </span>
+        . <span className="text-faint">{restsOn(forecast)}</span>
       </p>
       <p className="flex flex-wrap items-center gap-x-2 gap-y-1 text-[12.5px]">
         <label className="flex items-center gap-1">

@@ -306,6 +306,21 @@ function poolColumns(
   };
   const told = (row: PoolRow, measure: 'searches' | 'cpc'): number | null =>
     row.from[measure] === 'told' || row.from[measure] === 'hand' ? row[measure] : null;
+  const why = (row: PoolRow, measure: 'searches' | 'cpc', words: string) => (
+    <Why
+      // What it said of another figure is not for this one.
+      key={`${row.id} ${measure} ${words}`}
+      id={row.id}
+      measure={measure}
+      from={row.from[measure]}
+      worker={worker}
+      currency={currency}
+      title={title(row, measure)}
+      className={originClass(row.from[measure])}
+    >
+      {words}
+    </Why>
+  );
   return [
     {
       id: 'text',
@@ -347,19 +362,7 @@ function poolColumns(
       cell: (row) => (
         <InlineEdit
           label={`searches of ${row.text}`}
-          shown={
-            <Why
-              id={row.id}
-              measure="searches"
-              isEstimate={row.from.searches === 'estimated'}
-              worker={worker}
-              currency={currency}
-              title={title(row, 'searches')}
-              className={originClass(row.from.searches)}
-            >
-              {figuredText(row.searches, row.from.searches, row.searchesAbout)}
-            </Why>
-          }
+          shown={why(row, 'searches', figuredText(row.searches, row.from.searches, row.searchesAbout))}
           text={told(row, 'searches') === null ? '' : String(row.searches)}
           right
           onKeep={async (typed) => {
@@ -385,19 +388,7 @@ function poolColumns(
       cell: (row) => (
         <InlineEdit
           label={`CPC of ${row.text}`}
-          shown={
-            <Why
-              id={row.id}
-              measure="cpc"
-              isEstimate={row.from.cpc === 'estimated'}
-              worker={worker}
-              currency={currency}
-              title={title(row, 'cpc')}
-              className={originClass(row.from.cpc)}
-            >
-              {moneyFiguredText(row.cpc, row.from.cpc, currency, row.cpcAbout)}
-            </Why>
-          }
+          shown={why(row, 'cpc', moneyFiguredText(row.cpc, row.from.cpc, currency, row.cpcAbout))}
           text={
             told(row, 'cpc') === null ? '' : decimalFromMicros(asMicros(row.cpc ?? 0), decimalsOf(currency))
           }

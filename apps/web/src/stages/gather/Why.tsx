@@ -1,11 +1,13 @@
+import type { Origin } from '@sprig/core/figures';
 import { type ReactNode, useState } from 'react';
 import type { usePool } from '../../pool/use-pool.ts';
-import { estimateWords } from './estimate-words.ts';
+import { estimateWords, noEstimateWords } from './estimate-words.ts';
 
 type Props = {
   id: number;
   measure: 'searches' | 'cpc';
-  isEstimate: boolean;
+  /** Where the figure is from; null where there is none. */
+  from: Origin | null;
   worker: ReturnType<typeof usePool>['worker'];
   currency: string;
   title: string;
@@ -13,17 +15,20 @@ type Props = {
   children: ReactNode;
 };
 
-/** A figure that says, when it is pointed at, where it is from; an estimate, what it is made of. */
-export function Why({ id, measure, isEstimate, worker, currency, title, className, children }: Props) {
+/** A figure that says, when it is pointed at, where it is from; an estimate, what it is made of; none, why nothing is estimated. */
+export function Why({ id, measure, from, worker, currency, title, className, children }: Props) {
   const [words, setWords] = useState<string | null>(null);
   const look = () => {
-    if (isEstimate && words === null)
+    if (words !== null) return;
+    if (from === 'estimated')
       void worker
         .estimateOf(measure, id)
         .then((said) => said && setWords(estimateWords(measure, said, currency)));
+    if (from === null)
+      void worker.whyNoEstimate(measure, id).then((why) => why && setWords(noEstimateWords(why)));
   };
   return (
-    <span className={className} title={isEstimate ? (words ?? title) : title} onPointerEnter={look}>
+    <span className={className} title={words ?? title} onPointerEnter={look}>
       {children}
     </span>
   );

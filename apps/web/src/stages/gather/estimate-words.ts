@@ -1,4 +1,4 @@
-import { twoFigures } from '@sprig/core/figures';
+import { LEAST_TOLD, type NoEstimate, twoFigures } from '@sprig/core/figures';
 import { count, money } from '../../kit/format.ts';
 import type { EstimateSaid } from '../../pool/worker.ts';
 
@@ -20,3 +20,12 @@ export function estimateWords(measure: 'searches' | 'cpc', said: EstimateSaid, c
       : `from ${count(said.ground)} ${said.ground === 1 ? 'keyword' : 'keywords'} like it`;
   return `Estimated: ${[first, ...rest].join(' × ')}${measure === 'cpc' ? '' : ', less 5'} ≈ ${shown(said.value)}, ${ground}; nine in ten lie between ${shown(said.low)} and ${shown(said.high)}.`;
 }
+
+/** Why nothing is estimated of a keyword that nobody told of. */
+export const noEstimateWords = (why: NoEstimate): string => NO_ESTIMATE[why];
+
+const NO_ESTIMATE: Record<NoEstimate, string> = {
+  'little-told': `Nobody told it, and fewer than ${LEAST_TOLD} keywords have told figures to estimate from`,
+  'head-unknown': 'Nobody told it, nor of three keywords about the same thing to estimate from',
+  'words-unknown': 'Nobody told it, and two or more of its words stand in no keyword with told figures',
+};

@@ -197,12 +197,7 @@ export function ShipStage() {
                 {clicksWords(forecast.now.clicks)} for {estimate(forecast.now.cost, currency)} {day} at these
                 bids, eight in ten from {estimate(forecast.low.cost, currency)} to{' '}
                 {estimate(forecast.high.cost, currency)}; the daily budgets reach{' '}
-                {Math.floor(forecast.held.reached / 100)}% of it.{' '}
-                {restsOn({
-                  missing: forecast.missing,
-                  estimated: forecast.estimated / 10_000,
-                  madeUp: forecast.madeUp / 10_000,
-                })}
+                {Math.floor(forecast.held.reached / 100)}% of it. {restsOn(forecast)}
               </Help>
             ),
           },
