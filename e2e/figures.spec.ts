@@ -160,3 +160,63 @@ test('a site of this machine is read: pages, robots, what it speaks of, all list
     await drop();
   }
 });
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+
+test('columns of months: shown and sifted by, and one month is forecast; ideas say what they would join', async ({
+  page,
+  url,
+}) => {
+  const goods = ['lawn', 'hedge', 'patio', 'tree', 'fence'];
+  const acts = ['care', 'cutting', 'repair', 'removal', 'cleaning', 'treatment', 'painting'];
+  const rows = goods.flatMap((good, one) =>
+    acts.flatMap((act, other) =>
+      good === 'hedge' && act === 'repair'
+        ? []
+        : [
+            // Twice a mean month in June, none in December.
+            `${good} ${act}\t${(one + 1) * (other + 2) * 100}\t0.80\t${MONTHS.map((month) => ({ Jun: 2, Dec: 0 })[month] ?? 1).join('\t')}`,
+          ],
+    ),
+  );
+  await openPlan(page, url, {
+    name: 'Greenmeadow Gardens',
+    site: 'greenmeadow.example',
+    list: [`Keyword\tSearches\tCPC\t${MONTHS.map((month) => `${month} 2026`).join('\t')}`, ...rows].join(
+      '\n',
+    ),
+    themes: [['hedge']],
+  });
+  await page.getByText('Columns', { exact: true }).click();
+  await page.getByLabel('Jun 2026').check();
+  await page.keyboard.press('Escape');
+  const pool = page.getByRole('grid', { name: 'Pool' });
+  await expect(pool.getByRole('columnheader', { name: 'Jun 2026' })).toBeVisible();
+  await page.getByText('Figures', { exact: true }).last().click();
+  await page.getByLabel('Jun 2026 from').fill('two');
+  await page.getByRole('button', { name: 'Show those' }).click();
+  await expect(page.getByText('Jun 2026 is sifted by numbers.')).toBeVisible();
+  await page.getByLabel('Jun 2026 from').fill('3');
+  await page.getByRole('button', { name: 'Show those' }).click();
+  await expect(page.getByText('No keyword is left by this filter')).toBeVisible();
+  await page.getByRole('button', { name: 'Jun 2026 3 to any ×' }).click();
+  await expect(page.locator('[data-yield=shown]')).toContainText(String(rows.length));
+
+  await page.getByRole('button', { name: 'Ideas' }).click();
+  const idea = page.getByRole('grid', { name: 'Ideas' }).getByRole('row').filter({ hasText: 'hedge repair' });
+  await expect(idea.first()).toContainText('hedge');
+  await expect(page.getByRole('columnheader', { name: 'Joins' })).toBeVisible();
+
+  await go(page, 'Build');
+  await page.getByRole('button', { name: 'Rules' }).click();
+  const forecast = page.getByRole('region', { name: 'Forecast' });
+  const clicks = async () =>
+    Number(/About ([\d,.]+) click/.exec(await forecast.innerText())?.[1]?.replace(',', ''));
+  await expect(forecast).toContainText(/About [1-9]/);
+  const mean = await clicks();
+  await page.getByLabel('Month that is forecast').selectOption({ label: 'June: 200%' });
+  await expect(forecast).toContainText('a day in June');
+  await expect.poll(async () => Math.abs((await clicks()) / mean - 2)).toBeLessThan(0.02);
+  await go(page, 'Ship');
+  await expect(page.locator('[data-yield=cost]')).toContainText('a day in June');
+});

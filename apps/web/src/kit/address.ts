@@ -23,12 +23,12 @@ export function useAddress({ replace = false } = {}) {
   const now = useRef({ params, shown });
   now.current = { params, shown };
   const set = useCallback(
-    (change: Record<string, string>) => {
+    (change: Record<string, string>, { replace: instead = replace } = {}) => {
       const { params: from, shown: before } = now.current;
       const next = withParams(before, change);
       now.current = { params: from, shown: next };
       setAhead({ from, next });
-      setParams(next, { replace });
+      setParams(next, { replace: instead });
     },
     [setParams, replace],
   );

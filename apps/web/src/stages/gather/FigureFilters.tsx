@@ -99,7 +99,7 @@ export function FigureFilters({ query, setQuery, currency, kinds }: Props) {
             query.kept,
             Object.keys(kinds),
           ])}
-          className="dropdown-content z-30 flex w-72 flex-col gap-2 rounded-md border border-hair bg-base-100 p-3"
+          className="dropdown-content z-30 flex w-88 flex-col gap-2 rounded-md border border-hair bg-base-100 p-3"
           onSubmit={apply}
         >
           <p className="flex items-center justify-between gap-1">

@@ -1,4 +1,5 @@
 import { editKeyword, listExtras, type PlanState, type Source } from '@sprig/contracts';
+import { monthOfHeading } from '@sprig/core/figures';
 import { typesIn } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { useQuery } from '@tanstack/react-query';
@@ -62,7 +63,8 @@ type Props = {
 };
 
 const none = new Uint32Array();
-const noExtras: { heading: string; keywords: number }[] = [];
+type Kept = { heading: string; keywords: number };
+const noExtras: Kept[] = [];
 const stateWords = { in: 'In', cut: 'Cut', folded: 'Folded', blocked: 'Blocked', all: 'All' } as const;
 
 /** The pool, filtered and ordered in the worker, edited in place. */
@@ -105,7 +107,7 @@ export function PoolTable(props: Props) {
   );
   const { data: kept = noExtras } = useQuery({
     queryKey: [...planKey(plan.id), 'sources', 'extras'],
-    queryFn: async () => (await call(listExtras, { params: { plan: plan.id } })).extras,
+    queryFn: async () => inOrder((await call(listExtras, { params: { plan: plan.id } })).extras),
   });
   const chosen = selection.size;
   const chosenIds = () => selection.listIn(found?.ids ?? none);
@@ -271,6 +273,15 @@ export function PoolTable(props: Props) {
       />
     </>
   );
+}
+
+/** Those of most keywords first, months in their own order. */
+function inOrder(extras: readonly Kept[]): Kept[] {
+  const placeOf = ({ heading }: Kept) => {
+    const found = monthOfHeading(heading);
+    return found ? (found.year ?? 0) * 12 + found.month : 0;
+  };
+  return extras.toSorted((a, b) => b.keywords - a.keywords || placeOf(a) - placeOf(b));
 }
 
 type Edit = z.input<typeof editKeyword.body>;

@@ -1,7 +1,6 @@
 import { useCallback, useMemo } from 'react';
-import { useSearchParams } from 'react-router';
 import { z } from 'zod';
-import { withParams } from '../../kit/address.ts';
+import { useAddress } from '../../kit/address.ts';
 import type { KeptSift } from '../../pool/kept-columns.ts';
 import { originKinds, type PoolQuery, type PoolSort, poolStates } from '../../pool/pool-store.ts';
 
@@ -39,7 +38,7 @@ function keptIn(text: string | null): KeptSift[] {
 
 /** The pool's filter and order, kept in the address: Back works, and a link can be sent. */
 export function usePoolQuery() {
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const query = useMemo<PoolQuery>(
     () => ({
       filter: params.get('filter') ?? '',
@@ -59,24 +58,18 @@ export function usePoolQuery() {
     [params],
   );
   const setQuery = useCallback(
-    (change: Partial<PoolQuery>) => {
-      const texts = Object.entries(change).map(([name, value]) => [name, inAddress(name, value)]);
-      setParams((old) => withParams(old, Object.fromEntries(texts)), { replace: 'filter' in change });
-    },
-    [setParams],
+    (change: Partial<PoolQuery>) =>
+      set(Object.fromEntries(Object.entries(change).map(([name, value]) => [name, inAddress(name, value)])), {
+        replace: 'filter' in change,
+      }),
+    [set],
   );
   /** Columns that were kept as they are, by their headings. */
-  const named = params.getAll('column').join('\n');
+  const named = params.get('columns') ?? '';
   const extras = useMemo(() => named.split('\n').filter(Boolean), [named]);
   const setExtras = useCallback(
-    (headings: readonly string[]) =>
-      setParams((old) => {
-        const next = new URLSearchParams(old);
-        next.delete('column');
-        for (const heading of headings) next.append('column', heading);
-        return next;
-      }),
-    [setParams],
+    (headings: readonly string[]) => set({ columns: headings.join('\n') }),
+    [set],
   );
   return { query, setQuery, extras, setExtras };
 }
