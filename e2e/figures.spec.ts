@@ -211,7 +211,7 @@ test('columns of months: shown and sifted by, and one month is forecast; ideas s
   await page.getByRole('button', { name: 'Rules' }).click();
   const forecast = page.getByRole('region', { name: 'Forecast' });
   const clicks = async () =>
-    Number(/About ([\d,.]+) click/.exec(await forecast.innerText())?.[1]?.replace(',', ''));
+    Number(/About ([\d,.]+) click/.exec((await forecast.textContent()) ?? '')?.[1]?.replace(',', ''));
   await expect(forecast).toContainText(/About [1-9]/);
   const mean = await clicks();
   await page.getByLabel('Month that is forecast').selectOption({ label: 'June: 200%' });

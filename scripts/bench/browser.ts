@@ -52,7 +52,7 @@ async function whileSeeking(page: Page, api: Api): Promise<Figure> {
   await page.getByRole('button', { name: 'Ideas' }).click();
   const field = page.getByLabel('Contains');
   const found = page.locator('[data-yield=found]');
-  for (let key = 0; (await found.innerText()).startsWith('0'); key++) {
+  for (let key = 0; ((await found.textContent()) ?? '').startsWith('0'); key++) {
     await field.press(key % 2 === 0 ? 'a' : 'Backspace');
     await page.waitForTimeout(30);
   }
