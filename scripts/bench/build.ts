@@ -21,6 +21,7 @@ import {
 } from '@sprig/core/sort';
 import { english } from '@sprig/core/text';
 import type { DemoKeyword } from '@sprig/market';
+import { frameInputOf, keywordOf } from '../../packages/core/fixtures/build.ts';
 import { type Entry, median } from './measure.ts';
 import { type Figure, jobsDone, planOf, seconds, startServer, takeIn, textOf, timed } from './server.ts';
 
@@ -59,32 +60,22 @@ function themed(many: readonly DemoKeyword[]): { keywords: BuildKeyword[]; theme
   const placing = placeKeywords(words, { themes, stageOf: (row) => signals.stageOf(row) });
   return {
     themes,
-    keywords: many.map(({ text, cpc, searches }, at) => ({
-      id: at + 1,
-      text,
-      norm: text,
-      asked: 0,
-      marks: [],
-      cpc,
-      searches,
-      theme: placing[at] as number,
-      stage: signals.stageOf(at),
-      sources: [1],
-    })),
+    keywords: many.map(({ text, cpc, searches }, at) =>
+      keywordOf(at + 1, text, {
+        cpc,
+        searches,
+        theme: placing[at] as number,
+        stage: signals.stageOf(at),
+        sources: [1],
+      }),
+    ),
   };
 }
 
 /** Themed building, fences and their audit over 300,000 rows. */
 export async function buildEntries(many: readonly DemoKeyword[]): Promise<Entry[]> {
   const { keywords, themes } = themed(many);
-  const input = {
-    keywords,
-    layout: { ...layout, keywordsPerGroup: 25 },
-    holds: [],
-    pack: english,
-    casing: null,
-    themes,
-  };
+  const input = frameInputOf({ keywords, layout: { ...layout, keywordsPerGroup: 25 }, themes });
   const plan = buildPlan(input);
   const placeOf = new Map(plan.groups.map(({ key }, at) => [key, at]));
   const rows = plan.rows.map(({ text, type, marks, groupKey }) => ({

@@ -3,8 +3,9 @@ import { type BuildKeyword, bidOf, buildPlan, defaultLayout } from '@sprig/core/
 import { readList } from '@sprig/core/gather';
 import { asMicros, decimalFromMicros } from '@sprig/core/money';
 import { CellMaker, plainOutlet, SheetWriter } from '@sprig/core/ship';
-import { english, normalise } from '@sprig/core/text';
+import { normalise } from '@sprig/core/text';
 import { type DemoKeyword, manyKeywords } from '@sprig/market';
+import { frameInputOf, keywordOf } from '../../packages/core/fixtures/build.ts';
 import { buildEntries } from './build.ts';
 import { type Entry, median } from './measure.ts';
 import { mixEntries } from './mix.ts';
@@ -37,7 +38,7 @@ async function parseList(keywords: readonly DemoKeyword[]): Promise<Entry> {
 
 /** Build 100,000 keywords into 300,000 rows, against joining the cells of the same rows to strings. */
 async function build(keywords: readonly BuildKeyword[]): Promise<Entry> {
-  const input = { keywords, layout, holds: [], pack: english, casing: null };
+  const input = frameInputOf({ keywords, layout });
   const { rows } = buildPlan(input);
   const ms = await median(RUNS, () => buildPlan(input));
   const floorMs = await median(RUNS, () => {
@@ -56,7 +57,7 @@ async function build(keywords: readonly BuildKeyword[]): Promise<Entry> {
 
 /** Write 1,000,000 rows of sheet to a file, against joining the same finished cells and writing the same bytes. */
 async function writeRows(keywords: readonly BuildKeyword[]): Promise<Entry> {
-  const { rows, groups } = buildPlan({ keywords, layout, holds: [], pack: english, casing: null });
+  const { rows, groups } = buildPlan(frameInputOf({ keywords, layout }));
   const names = new Map(groups.map(({ key, name }) => [key, name]));
   const { columns } = plainOutlet.sheets.find(
     ({ kind }) => kind === 'keywords',
@@ -125,14 +126,7 @@ async function writeRows(keywords: readonly BuildKeyword[]): Promise<Entry> {
 export async function coreEntries(): Promise<Entry[]> {
   const demo = manyKeywords(100_000);
   const keywords = demo.map(
-    ({ text, cpc }, at): BuildKeyword => ({
-      id: at + 1,
-      text,
-      norm: normalise(text),
-      asked: 0,
-      marks: [],
-      cpc,
-    }),
+    ({ text, cpc }, at): BuildKeyword => keywordOf(at + 1, text, { norm: normalise(text), cpc }),
   );
   return [
     await parseList(demo),

@@ -48,7 +48,7 @@ export async function sortEntries(keywords: readonly DemoKeyword[]): Promise<Ent
 const input = (themes: SortInput['themes'] = []): SortInput => ({
   language: 'en',
   functionWords: null,
-  places: PLACES,
+  places: PLACES.map((place) => [place]),
   themes,
   placed: [],
   settings: usualSortSettings,

@@ -33,6 +33,8 @@ export type PoolColumns = {
   flags: Uint8Array;
   /** The look-alike that the searches were told of, where it was one; most keywords have none. */
   toldOf: ReadonlyMap<number, string>;
+  /** The words marked for modified broad, from 0, by keyword; most keywords have none. */
+  marks: ReadonlyMap<number, readonly number[]>;
   texts: string[];
   norms: string[];
   /** Sources per keyword, by id. */
@@ -70,6 +72,7 @@ type Head = {
   removed: number[];
   sourceSets: number[][];
   toldOf: [number, string][];
+  marks: [number, readonly number[]][];
   textBytes: number;
 };
 
@@ -90,6 +93,7 @@ export function packPool(columns: PoolColumns, codec: TextCodec): Uint8Array {
     removed: columns.removed,
     sourceSets: sets,
     toldOf: [...columns.toldOf],
+    marks: [...columns.marks],
     textBytes: texts.length,
   };
   const headBytes = codec.encode(JSON.stringify(head));
@@ -179,6 +183,7 @@ export function unpackPool(bytes: Uint8Array, codec: TextCodec): PoolColumns {
     asked,
     flags,
     toldOf: new Map(head.toldOf),
+    marks: new Map(head.marks),
     texts,
     norms,
     sources,
@@ -224,13 +229,14 @@ export function joinPools(parts: readonly PoolColumns[]): PoolColumns {
   const norms: string[] = [];
   const sources: number[][] = [];
   const toldOf = new Map(parts.flatMap((part) => [...part.toldOf]));
+  const marks = new Map(parts.flatMap((part) => [...part.marks]));
   for (const part of parts)
     for (let row = 0; row < part.ids.length; row++) {
       texts.push(part.texts[row] as string);
       norms.push(part.norms[row] as string);
       sources.push(part.sources[row] as number[]);
     }
-  return { ...joined, toldOf, texts, norms, sources };
+  return { ...joined, toldOf, marks, texts, norms, sources };
 }
 
 /** A pool of keywords by their ids, with nothing but texts; for what is made or tested without a server. */
@@ -247,6 +253,7 @@ export function bareColumns(norms: readonly string[], revision = 1): PoolColumns
     delta: false,
     ids: Uint32Array.from({ length: norms.length }, (_, at) => at + 1),
     toldOf: new Map(),
+    marks: new Map(),
     texts: [...norms],
     norms: [...norms],
     sources: norms.map(() => []),
@@ -279,16 +286,20 @@ export function pickColumns(
       return [name, column];
     }),
   ) as unknown as PoolColumns;
-  const toldOf = new Map<number, string>();
-  for (const { from, row } of picks) {
-    const id = from.ids[row] as number;
-    const twin = from.toldOf.get(id);
-    if (twin !== undefined) toldOf.set(id, twin);
-  }
+  const pickedOf = <T>(name: (from: PoolColumns) => ReadonlyMap<number, T>): Map<number, T> => {
+    const picked = new Map<number, T>();
+    for (const { from, row } of picks) {
+      const id = from.ids[row] as number;
+      const value = name(from).get(id);
+      if (value !== undefined) picked.set(id, value);
+    }
+    return picked;
+  };
   return {
     ...columns,
     ...rest,
-    toldOf,
+    toldOf: pickedOf(({ toldOf }) => toldOf),
+    marks: pickedOf(({ marks }) => marks),
     texts: picks.map(({ from, row }) => from.texts[row] as string),
     norms: picks.map(({ from, row }) => from.norms[row] as string),
     sources: picks.map(({ from, row }) => from.sources[row] as number[]),

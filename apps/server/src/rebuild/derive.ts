@@ -1,5 +1,6 @@
 import { casingList, guardedWords, writingOf } from '@sprig/contracts';
 import {
+  type BuildKeyword,
   type BuiltGroup,
   type BuiltRow,
   bidOf,
@@ -38,7 +39,6 @@ import { adRow, groupRow, keywordRow, outletGroupRow } from './derived-rows.ts';
 import type { Before, LaidOut } from './lay-out.ts';
 import type { Inputs } from './load-inputs.ts';
 import { Mixer } from './mixer.ts';
-import type { PlacedKeyword } from './placed-keywords.ts';
 import type { DerivedRow } from './replace-rows.ts';
 
 /** To be raised where the same inputs make other rows than before. */
@@ -69,7 +69,7 @@ export class Deriving {
 
   constructor(
     private readonly inputs: Inputs,
-    private readonly keywords: readonly PlacedKeyword[],
+    private readonly keywords: readonly BuildKeyword[],
     private readonly outlet: Outlet,
     readonly laid: LaidOut,
     campaignPartOf: Before['campaignPartOf'],

@@ -1,6 +1,7 @@
 import type { FenceFigures } from '@sprig/contracts';
 import {
   auditFences,
+  type BuildKeyword,
   type BuiltRow,
   type CampaignFrame,
   type Frame,
@@ -16,7 +17,6 @@ import { settingsOf } from '../setting-sets.ts';
 import { overlapTable, targetingOf } from '../targeting.ts';
 import type { Inputs } from './load-inputs.ts';
 import { Mixer } from './mixer.ts';
-import type { PlacedKeyword } from './placed-keywords.ts';
 import type { DerivedRow } from './replace-rows.ts';
 
 export type Fenced = { rows: DerivedRow[]; figures: FenceFigures };
@@ -76,7 +76,7 @@ export class Fencing {
     ).hash;
   }
 
-  fence(frame: Frame, keywords: readonly PlacedKeyword[]): Fenced | null {
+  fence(frame: Frame, keywords: readonly BuildKeyword[]): Fenced | null {
     const { layout, facts, brief, settingSets } = this.inputs;
     if (!this.isOn) return null;
     const { groups, campaigns } = frame;

@@ -1,8 +1,8 @@
+import type { BuildKeyword } from '@sprig/core/build';
 import { hashOf } from '@sprig/core/text';
 import type { Sequelize } from 'sequelize';
 import type { LaidOut } from './lay-out.ts';
 import type { InputReader, Inputs } from './load-inputs.ts';
-import type { PlacedKeyword } from './placed-keywords.ts';
 
 /**
  * What this process built last: most rebuilds come after a small edit of the same plan, and need neither read the pool
@@ -14,7 +14,7 @@ export type LastBuild = {
   plan: number;
   builtRevision: number;
   placedKey: string;
-  keywords: PlacedKeyword[];
+  keywords: BuildKeyword[];
   laidKey: string;
   laid: LaidOut;
   /** Of the rows that fences are made of; null where fences were off. */

@@ -1,23 +1,24 @@
-import { writingOf } from '@sprig/contracts';
+import { layoutRules } from '@sprig/contracts';
 import {
+  type BuildKeyword,
   type BuiltRow,
   bidOf,
-  buildFrame,
   type Frame,
-  type FrameInput,
   type GroupFrame,
+  noPartsBefore,
+  type PartsBefore,
   RowBuilder,
-  renameFrame,
 } from '@sprig/core/build';
+import { layOut as frameOf, renamed } from '@sprig/core/plan';
 import { incrementOf, type Outlet } from '@sprig/core/ship';
 import { hashOf } from '@sprig/core/text';
 import type { Inputs } from './load-inputs.ts';
 import { Mixer } from './mixer.ts';
-import type { PlacedKeyword } from './placed-keywords.ts';
+import { placingRulesOf } from './read-placed.ts';
 
 /** Where groups and keywords stood before, so that nothing moves that need not. */
 export type Before = {
-  partOf: (unit: string, keywordId: number) => number;
+  partOf: PartsBefore;
   /** The part of an ad group's campaign at the outlet; 0: none. */
   campaignPartOf: (groupKey: string) => number;
 };
@@ -35,33 +36,29 @@ export type LaidOut = {
 
 export type RowVisitor = (group: number, row: BuiltRow) => void;
 
-const frameInput = (
-  inputs: Inputs,
-  keywords: readonly PlacedKeyword[],
-  outlet: Outlet,
-  partBefore: Before['partOf'],
-): FrameInput => ({
-  keywords,
-  layout: inputs.layout,
-  holds: inputs.holds,
-  ...writingOf(inputs.brief.language, inputs.facts),
-  themes: inputs.themes,
-  places: inputs.facts.places.map(([name = '']) => name),
-  sources: inputs.sources,
-  copies: inputs.copies,
-  partBefore,
-  rowsPerGroup: outlet.limits.rowsPerGroup,
+const rulesOf = (inputs: Inputs, outlet: Outlet, partBefore: PartsBefore) => ({
+  ...placingRulesOf(inputs),
+  ...layoutRules({
+    language: inputs.brief.language,
+    facts: inputs.facts,
+    layout: inputs.layout,
+    holds: inputs.holds,
+    sources: inputs.sources,
+    copies: inputs.copies,
+    outlet,
+    partBefore,
+  }),
 });
 
 /** Lays a plan out, and goes through every row once. O(rows). */
 export function layOut(
   inputs: Inputs,
-  keywords: readonly PlacedKeyword[],
+  keywords: readonly BuildKeyword[],
   outlet: Outlet,
   { partOf }: Before,
   visit: RowVisitor,
 ): LaidOut {
-  const frame = buildFrame(frameInput(inputs, keywords, outlet, partOf));
+  const frame = frameOf(keywords, rulesOf(inputs, outlet, partOf));
   const laid: LaidOut = {
     frame,
     rows: 0,
@@ -86,10 +83,7 @@ export function layOut(
 /** The same plan under other names: rows do not hang on them. */
 export const renameLaid = (laid: LaidOut, inputs: Inputs, outlet: Outlet): LaidOut => ({
   ...laid,
-  frame: renameFrame(
-    laid.frame,
-    frameInput(inputs, laid.frame.input.keywords as PlacedKeyword[], outlet, () => 0),
-  ),
+  frame: renamed(laid.frame, rulesOf(inputs, outlet, noPartsBefore)),
 });
 
 /** Hashes of rows out of numbers that are worked out once for each keyword and each list of steps. */
@@ -97,7 +91,7 @@ class RowHashes {
   private readonly ofKeyword: ReadonlyMap<number, number>;
   private readonly ofSteps = new Map<readonly number[], number>();
 
-  constructor(keywords: readonly PlacedKeyword[]) {
+  constructor(keywords: readonly BuildKeyword[]) {
     this.ofKeyword = new Map(
       keywords.map(({ id, norm, marks, asked }) => [
         id,

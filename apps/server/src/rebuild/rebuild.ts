@@ -1,5 +1,6 @@
 import type { BuildSummary, FenceFigures } from '@sprig/contracts';
-import { type Frame, type GroupFrame, partOfKey } from '@sprig/core/build';
+import { type BuildKeyword, type Frame, type GroupFrame, partOfKey } from '@sprig/core/build';
+import { placedKeywords } from '@sprig/core/plan';
 import { type Finding, Findings, type GroupFinding, plainOutlet } from '@sprig/core/ship';
 import { Transaction } from 'sequelize';
 import type { PlanCaller } from '../caller.ts';
@@ -24,7 +25,7 @@ import { Fencing } from './fencing.ts';
 import { keepBuild, type LastBuild, laidKeyOf, lastBuild, placedKeyOf } from './last-build.ts';
 import { type Before, layOut, renameLaid } from './lay-out.ts';
 import { InputReader, type Inputs } from './load-inputs.ts';
-import { type PlacedKeyword, placedKeywords } from './placed-keywords.ts';
+import { readPlaced } from './read-placed.ts';
 import { type DerivedTable, type Replaced, replaceRows } from './replace-rows.ts';
 import { Twins } from './twins.ts';
 
@@ -106,10 +107,7 @@ class Rebuild {
     if (stands === null || stands >= revision) return this.result(0, 0);
     const known = lastBuild(this.caller.database, this.caller.plan, stands);
     const placedKey = await placedKeyOf(this.reader, this.inputs);
-    const keywords =
-      known?.placedKey === placedKey
-        ? known.keywords
-        : await placedKeywords(this.reader, this.inputs, (done) => this.tell('reading', done, 0));
+    const keywords = known?.placedKey === placedKey ? known.keywords : await this.placed();
     await this.tell('laying out', keywords.length, 0);
     const laidKey = laidKeyOf(this.inputs, placedKey);
     const isRenamed = known?.laidKey === laidKey && this.inputs.copies.length === 0;
@@ -168,6 +166,14 @@ class Rebuild {
         held: this.inputs.holds.length,
       },
     };
+  }
+
+  /** The keywords as they are laid out, each in its theme. */
+  private async placed(): Promise<BuildKeyword[]> {
+    const { pool, placed } = await readPlaced(this.reader, this.inputs, (done) =>
+      this.tell('reading', done, 0),
+    );
+    return placedKeywords(pool, placed);
   }
 
   private async builtRevision(): Promise<number | null> {
@@ -275,7 +281,7 @@ class Rebuild {
   private async keepFences(
     fencing: Fencing,
     frame: Frame,
-    keywords: readonly PlacedKeyword[],
+    keywords: readonly BuildKeyword[],
   ): Promise<FenceFigures | null> {
     const [state] = await this.rows<{ fenced_for: number; fences: FenceFigures | null }>(
       'select fenced_for, fences from build_states where plan_id = $1',

@@ -46,7 +46,7 @@ const input = (layout: Partial<Layout> = {}, holds: HeldValue[] = []): BuildInpu
   sort: {
     language: 'en',
     functionWords: null,
-    places: ['Wrenport'],
+    places: [['Wrenport']],
     themes: [theme(1, 'kayak'), theme(2, 'canoe')],
     placed: [],
     settings: usualSortSettings,

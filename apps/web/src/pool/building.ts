@@ -1,21 +1,21 @@
 import type { HeldValue } from '@sprig/contracts';
-import { casingList, type Facts } from '@sprig/contracts';
+import { type Facts, layoutRules } from '@sprig/contracts';
 import {
   type BuildKeyword,
   type BuildYield,
   bidOf,
-  buildFrame,
   buildYield,
   type Layout,
+  noPartsBefore,
   RowBuilder,
 } from '@sprig/core/build';
 import { CurveMaker, type Forecast, type ForecastKeyword, perDay } from '@sprig/core/figures';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { asMicros, type Micros, medianOf } from '@sprig/core/money';
-import { placesOfRows } from '@sprig/core/sort';
-import { casingOf, languagePack } from '@sprig/core/text';
+import { layOut, placedKeywords } from '@sprig/core/plan';
+import { plainOutlet } from '@sprig/core/ship';
 import type { PoolStore } from './pool-store.ts';
-import type { SortInput, Sorting } from './sorting.ts';
+import { rulesOf, type SortInput, type Sorting } from './sorting.ts';
 
 /** What a build is worked out from in the browser, while its rules are being changed. */
 export type BuildInput = {
@@ -49,17 +49,19 @@ export class Building {
   ) {}
 
   live({ layout, sort, facts, holds, sources, increment }: BuildInput): LiveBuild {
-    const pack = languagePack(sort.language, sort.functionWords);
-    const keywords = this.keywords(sort, facts);
-    const frame = buildFrame({
-      keywords,
-      layout,
-      holds: holds.map(({ rowKey, field, outlet, value }) => ({ rowKey, field, outlet, value })),
-      pack,
-      casing: casingOf(casingList(facts)),
-      themes: sort.themes,
-      places: facts.places.map(([name = '']) => name),
-      sources: new Map(sources.map(({ id, name }) => [id, name])),
+    const frame = layOut(this.keywords(sort), {
+      ...rulesOf(sort),
+      ...layoutRules({
+        language: sort.language,
+        facts,
+        layout,
+        holds,
+        sources: new Map(sources.map(({ id, name }) => [id, name])),
+        // What was copied and where keywords stood before only the server knows: live counts are of the rules alone.
+        copies: [],
+        partBefore: noPartsBefore,
+        outlet: plainOutlet,
+      }),
     });
     const builder = new RowBuilder(frame);
     const bids = Object.fromEntries(matchTypes.map((type) => [type, [] as Micros[]])) as Record<
@@ -112,34 +114,12 @@ export class Building {
   }
 
   /** The keywords that are in, placed in their themes. */
-  private keywords(sort: SortInput, facts: Facts): BuildKeyword[] {
+  private keywords(sort: SortInput): BuildKeyword[] {
     const { store } = this;
-    const key = `${store.changes} ${JSON.stringify([sort.themes, sort.placed, sort.settings.signals, sort.places, facts.places, sort.language, sort.functionWords])}`;
+    const key = `${store.changes} ${JSON.stringify([sort.themes, sort.placed, sort.settings.signals, sort.places, sort.language, sort.functionWords])}`;
     if (this.pool?.key === key) return this.pool.keywords;
-    const { placing, stages } = this.sorting.prepare(sort);
-    const placeOf = placesOfRows(this.sorting.words, facts.places);
-    const keywords: BuildKeyword[] = [];
-    const rowOf = new Map<string, number>();
-    for (let row = 0; row < store.length; row++) {
-      if (!store.isIn(row)) continue;
-      const [cpc, searches, taken] = [store.cpc(row), store.searches(row), store.takenCpc(row)];
-      rowOf.set(store.text(row), row);
-      keywords.push({
-        id: store.id(row),
-        text: store.text(row),
-        norm: store.norm(row),
-        asked: store.asked(row),
-        marks: [],
-        cpc: cpc < 0 ? null : asMicros(cpc),
-        searches: searches < 0 ? null : searches,
-        takenCpc: taken < 0 ? null : asMicros(taken),
-        theme: placing[row] as number,
-        stage: stages[row]?.stage ?? null,
-        place: placeOf(row),
-        sources: store.sources(row),
-      });
-    }
-    keywords.sort((a, b) => a.id - b.id);
+    const keywords = placedKeywords(store.asPlan(), this.sorting.prepare(sort).placed);
+    const rowOf = new Map(keywords.map(({ id, text }) => [text, store.rowById(id) as number]));
     this.pool = { key, keywords, rowOf };
     return keywords;
   }

@@ -94,7 +94,7 @@ const theme = (id: number, word: string, stage: 'early' | null = null) => ({
 const sort: SortInput = {
   language: 'en',
   functionWords: null,
-  places: ['Wrenport'],
+  places: [['Wrenport']],
   themes: [theme(1, 'teapot'), theme(2, 'tea')],
   placed: [],
   settings: usualSortSettings,

@@ -2,13 +2,15 @@ import {
   APART,
   bareColumns,
   CPC_ABOUT,
-  CUT,
   type PoolColumns,
   pickColumns,
+  planPoolOf,
   SEARCHES_ABOUT,
+  stateIn,
 } from '@sprig/contracts';
 import type { Estimator, Origin } from '@sprig/core/figures';
 import { BY_HAND, filterWords } from '@sprig/core/gather';
+import type { PlanPool } from '@sprig/core/plan';
 import { type KeywordState, keywordStates } from '@sprig/core/sort';
 import { KeptColumns, type KeptKind, type KeptSift } from './kept-columns.ts';
 
@@ -341,6 +343,9 @@ export class PoolStore {
     return (this.shown[measure][row] as number) >= 0 ? 'made-up' : null;
   }
 
+  /** The pool as a plan is built of it; of the columns as they are now. */
+  asPlan = (): PlanPool => planPoolOf(this.columns, this.rowById);
+
   sources = (row: number): number[] => this.columns.sources[row] as number[];
   isApart = (row: number): boolean => ((this.columns.flags[row] as number) & APART) !== 0;
   foldedInto = (row: number): number => this.columns.foldedInto[row] as number;
@@ -348,12 +353,7 @@ export class PoolStore {
   rowById = (id: number): number | undefined => this.rowOf.get(id);
   isIn = (row: number): boolean => this.stateOf(row) === 'in';
 
-  stateOf(row: number): PoolState {
-    const { flags, foldedInto, blockedBy } = this.columns;
-    if ((flags[row] as number) & CUT) return 'cut';
-    if (foldedInto[row] !== 0) return 'folded';
-    return blockedBy[row] === 0 ? 'in' : 'blocked';
-  }
+  stateOf = (row: number): PoolState => stateIn(this.columns, row);
 
   /** How many keywords are in each state. */
   counts(): Record<PoolState, number> {

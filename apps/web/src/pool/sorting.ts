@@ -2,9 +2,11 @@ import {
   type HandPlaced,
   type NewTheme,
   newThemeOf,
+  placingRules,
   type SortSettings,
   type ThemeRow,
 } from '@sprig/contracts';
+import { type Placed, type PlacingRules, place, signalsOf, wordsOf } from '@sprig/core/plan';
 import {
   asksNothing,
   type Contest,
@@ -14,17 +16,14 @@ import {
   type OtherWord,
   otherWords,
   type Placing,
-  PoolWords,
+  type PoolWords,
   type Proposal,
-  placeKeywords,
   propose,
   type Sift,
   Sifter,
-  Signals,
+  type Signals,
   type StageOf,
   type Suggestion,
-  signalsFor,
-  stageOfRow,
   suggestionKey,
   suggestionsOf,
   type TermForm,
@@ -40,7 +39,8 @@ import type { PoolStore } from './pool-store.ts';
 export type SortInput = {
   language: string;
   functionWords: string[] | null;
-  places: string[];
+  /** Each place's name and then its other names. */
+  places: readonly (readonly string[])[];
   themes: ThemeRow[];
   placed: HandPlaced[];
   settings: SortSettings;
@@ -109,9 +109,14 @@ function add(share: Share, searches: number): void {
   share.searches += searches;
 }
 
+/** What keywords are placed by, as the one pipeline takes it. */
+export const rulesOf = ({ language, functionWords, ...rest }: Omit<SortInput, 'seen'>): PlacingRules =>
+  placingRules({ language, facts: { functionWords, places: rest.places }, ...rest });
+
 /** What stands where, and why. */
 type Sorted = {
   input: SortInput;
+  placed: Placed;
   placing: Placing;
   stages: (StageOf | undefined)[];
   children: Map<number | null, Theme[]>;
@@ -133,28 +138,11 @@ export class Sorting {
 
   constructor(private readonly store: PoolStore) {}
 
-  /** The words of the pool as it was placed last. */
-  get words(): PoolWords {
-    if (!this.index) throw new Error('Nothing is placed yet.');
-    return this.index.words;
-  }
-
   private indexed(input: SortInput) {
     const language = `${input.language}:${input.functionWords?.join() ?? ''}`;
     const { store } = this;
     if (this.index?.changes === store.changes && this.index.language === language) return this.index;
-    const words = new PoolWords(
-      {
-        length: store.length,
-        isIn: store.isIn,
-        stateOf: (row) => store.stateOf(row),
-        normOf: store.norm,
-        searchesOf: store.searches,
-        cpcOf: store.cpc,
-        sourcesOf: store.sources,
-      },
-      languagePack(input.language, input.functionWords),
-    );
+    const words = wordsOf(store.asPlan(), languagePack(input.language, input.functionWords));
     this.index = {
       changes: store.changes,
       language,
@@ -174,23 +162,12 @@ export class Sorting {
   prepare(input: SortInput) {
     const { words } = this.indexed(input);
     const { signals } = this.spoken(input);
-    const byId = new Map(input.themes.map((theme) => [theme.id, theme]));
-    const held = new Map<number, number>();
-    const heldStages = new Map<number, FunnelStage>();
-    for (const { keyword, theme, stage } of input.placed) {
-      const row = this.store.rowById(keyword);
-      if (row === undefined) continue;
-      if (theme !== null) held.set(row, theme);
-      if (stage !== null) heldStages.set(row, stage);
-    }
-    // A rule by stage sees what words and hands say: what themes say of the stage follows from the placing.
-    const stageOf = (row: number) => heldStages.get(row) ?? signals.stageOf(row);
-    const placing = placeKeywords(words, { themes: input.themes, held, stageOf });
+    const placed = place(this.store.asPlan(), rulesOf(input), words, signals);
     const stages: (StageOf | undefined)[] = Array.from({ length: this.store.length });
     for (let row = 0; row < this.store.length; row++)
-      if (this.store.isIn(row)) stages[row] = stageOfRow(row, signals, heldStages, placing, byId);
+      if (this.store.isIn(row)) stages[row] = placed.stageOf(row);
     const children = childrenOf(input.themes);
-    this.now = { input, placing, stages, children, held };
+    this.now = { input, placed, placing: placed.placing, stages, children, held: placed.held };
     return this.now;
   }
 
@@ -269,7 +246,7 @@ export class Sorting {
     const { words } = this.indexed(input);
     const key = JSON.stringify([input.settings.signals, input.places]);
     if (this.speech?.words === words && this.speech.key === key) return this.speech;
-    const signals = new Signals(words, signalsFor(words.pack, input.settings.signals, input.places));
+    const signals = signalsOf(words, rulesOf(input));
     this.speech = { key, words, signals, units: null };
     return this.speech;
   }

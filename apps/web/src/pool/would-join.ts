@@ -1,20 +1,12 @@
-import { PoolWords, placeKeywords, Signals, signalsFor } from '@sprig/core/sort';
-import { languagePack } from '@sprig/core/text';
-import type { SortInput } from './sorting.ts';
+import { place } from '@sprig/core/plan';
+import { rulesOf, type SortInput } from './sorting.ts';
+import { poolOfTexts } from './texts-as-pool.ts';
 
-export type JoinInput = Pick<SortInput, 'language' | 'functionWords' | 'places' | 'themes' | 'settings'>;
+export type JoinInput = Omit<SortInput, 'placed' | 'seen'>;
 
-/** The theme whose rule would take each text in, were it a keyword without searches; null for none. O(total words). */
+/** The theme whose rule would take each text in, were it a keyword of which nothing is known; null for none. O(total words). */
 export function wouldJoin(norms: readonly string[], input: JoinInput): (string | null)[] {
-  const pool = {
-    length: norms.length,
-    isIn: () => true,
-    normOf: (row: number) => norms[row] as string,
-    searchesOf: () => -1,
-  };
-  const words = new PoolWords(pool, languagePack(input.language, input.functionWords));
-  const signals = new Signals(words, signalsFor(words.pack, input.settings.signals, input.places));
-  const placing = placeKeywords(words, { themes: input.themes, stageOf: (row) => signals.stageOf(row) });
+  const { placing } = place(poolOfTexts(norms), rulesOf({ ...input, placed: [] }));
   const names = new Map(input.themes.map(({ id, name }) => [id, name]));
   return norms.map((_, row) => names.get(placing[row] as number) ?? null);
 }

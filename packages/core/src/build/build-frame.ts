@@ -28,7 +28,7 @@ export function buildFrame(input: FrameInput): Frame {
  */
 export function renameFrame(frame: Frame, input: FrameInput): Frame {
   const renamed = { ...frame, input, holds: indexHolds(input.holds) };
-  nameFrame(renamed, themeRules(input.themes ?? [], input.layout));
+  nameFrame(renamed, themeRules(input.themes, input.layout));
   return renamed;
 }
 
@@ -41,7 +41,7 @@ class Framer {
   private readonly holds: Holds;
 
   constructor(private readonly input: FrameInput) {
-    const { keywords, layout, themes = [], places = [] } = input;
+    const { keywords, layout, themes, places } = input;
     this.holds = indexHolds(input.holds);
     this.rules = themeRules(themes, layout);
     this.units = new Units({ keywords, layout, themes, places, rules: this.rules });
@@ -126,10 +126,10 @@ class Framer {
 
   /** The members of each part; as even as can be when first made, and sticky from then on. */
   private partsOf({ key, kind, members }: Unit): number[][] {
-    const { keywords, layout, partBefore, rowsPerGroup = Number.POSITIVE_INFINITY } = this.input;
+    const { keywords, layout, partBefore, rowsPerGroup } = this.input;
     const limits = { groups: layout.keywordsPerGroup ?? Number.POSITIVE_INFINITY, rows: rowsPerGroup };
     if (kind === 'single') return [members];
-    const before = members.map((at) => partBefore?.(key, (keywords[at] as BuildKeyword).id) ?? 0);
+    const before = members.map((at) => partBefore(key, (keywords[at] as BuildKeyword).id));
     const isWhole = before.every((part) => part <= 1);
     if (isWhole && members.length <= Math.min(limits.groups, rowsPerGroup / 4)) return [members];
     const isNew = before.every((part) => part === 0);
@@ -178,8 +178,8 @@ class Framer {
       steps: rules?.steps ?? NO_STEPS,
       status: 'enabled',
       labels: NO_LABELS,
-      place: unit.place ?? keyword.place ?? null,
-      stage: unit.stage ?? keyword.stage ?? null,
+      place: unit.place ?? keyword.place,
+      stage: unit.stage ?? keyword.stage,
       ads: true,
       prefix: '',
       covered: null,

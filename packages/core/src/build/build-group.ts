@@ -128,7 +128,7 @@ export class RowBuilder {
         type,
         marks: type === 'modified' ? marksFor(keyword, this.mark) : NO_MARKS,
         base,
-        steps: this.stepsOf(frame, lane, place, keyword.stage ?? null),
+        steps: this.stepsOf(frame, lane, place, keyword.stage),
         heldBid: null,
         status: 'enabled',
         labels: NO_LABELS,

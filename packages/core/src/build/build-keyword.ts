@@ -11,14 +11,14 @@ export type BuildKeyword = {
   asked: MatchSet;
   marks: readonly number[];
   cpc: Micros | null;
-  searches?: number | null;
+  searches: number | null;
   /** An estimate of the CPC that was taken, for want of a told one. */
-  takenCpc?: Micros | null;
-  /** The theme that it is placed in; 0 or none: unplaced. */
-  theme?: number;
-  stage?: FunnelStage | null;
+  takenCpc: Micros | null;
+  /** The theme that it is placed in; 0: unplaced. */
+  theme: number;
+  stage: FunnelStage | null;
   /** The place named in it, by the place's own name. */
-  place?: string | null;
+  place: string | null;
   /** The sources that brought it, the first one first. */
-  sources?: readonly number[];
+  sources: readonly number[];
 };

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { frameInputOf, keywordOf } from '../../fixtures/build.ts';
 import { asMicros } from '../money/index.ts';
-import { english } from '../text/index.ts';
 import {
   type BuildKeyword,
   bidOf,
@@ -15,18 +15,10 @@ import {
   uniqueNames,
 } from './index.ts';
 
-const keyword = (id: number, text: string, more: Partial<BuildKeyword> = {}): BuildKeyword => ({
-  id,
-  text,
-  norm: text.toLowerCase(),
-  asked: 0,
-  marks: [],
-  cpc: null,
-  ...more,
-});
+const keyword = keywordOf;
 const layout: Layout = defaultLayout('Kayaks', 'GBP');
 const build = (keywords: BuildKeyword[], holds: Hold[] = [], changed: Partial<Layout> = {}) =>
-  buildPlan({ keywords, holds, layout: { ...layout, ...changed }, pack: english, casing: null });
+  buildPlan(frameInputOf({ keywords, holds, layout: { ...layout, ...changed } }));
 const hold = (rowKey: string, field: string, value: string | number): Hold => ({
   rowKey,
   field,
@@ -170,7 +162,7 @@ describe('single-keyword ad groups', () => {
         }));
         const changed = { ...layout, asAsked };
         const plan = build(keywords, [], changed);
-        const frame = buildFrame({ keywords, layout: changed, holds: [], pack: english, casing: null });
+        const frame = buildFrame(frameInputOf({ keywords, layout: changed }));
         const sum = buildYield(frame, penny);
         const bids = plan.rows.map(({ base, steps }) =>
           bidOf({ base, steps, held: null }, layout.ladder, penny),

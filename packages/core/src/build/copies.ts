@@ -5,7 +5,7 @@ import type { Layout } from './layout.ts';
 
 /** Makes campaigns and groups once more; a copy of what is not made makes nothing. */
 export function addCopies(frame: Frame) {
-  const { copies = [], layout } = frame.input;
+  const { copies, layout } = frame.input;
   for (const { id, of, name, ads } of copies) {
     const prefix = `x${id}.`;
     const campaign = frame.campaigns.findIndex(({ key }) => key === of);

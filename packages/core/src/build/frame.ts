@@ -8,6 +8,12 @@ import type { Covered, Hold, Holds, Status } from './hold.ts';
 import type { Lane, Layout } from './layout.ts';
 import type { CampaignSeed } from './units.ts';
 
+/** The part that a keyword stood in before, of the unit it belongs to (`t5`, `t5f3`); 0: none. */
+export type PartsBefore = (unit: string, keywordId: number) => number;
+
+/** Of a plan that was never built. */
+export const noPartsBefore: PartsBefore = () => 0;
+
 export type FrameInput = {
   /** By id. */
   keywords: readonly BuildKeyword[];
@@ -15,15 +21,14 @@ export type FrameInput = {
   holds: readonly Hold[];
   pack: LanguagePack;
   casing: Casing;
-  themes?: readonly Theme[];
+  themes: readonly Theme[];
   /** The plan's places in their order, and the names of its sources. */
-  places?: readonly string[];
-  sources?: ReadonlyMap<number, string>;
-  /** The part that a keyword stood in before, of the unit it belongs to (`t5`, `t5f3`); 0: none. */
-  partBefore?: (unit: string, keywordId: number) => number;
+  places: readonly string[];
+  sources: ReadonlyMap<number, string>;
+  partBefore: PartsBefore;
   /** The most keyword rows that an ad group may hold. */
-  rowsPerGroup?: number;
-  copies?: readonly Copied[];
+  rowsPerGroup: number;
+  copies: readonly Copied[];
 };
 
 /** A campaign or an ad group that is made once more, with or without its ads; it follows what it was copied from. */

@@ -6,7 +6,15 @@ export { type BuiltPlan, buildPlan } from './build-plan.ts';
 export { type BidChange, changedBid, mostPercent } from './bulk-bids.ts';
 export { type AuditFailure, auditFences, type FenceAudit } from './fence-audit.ts';
 export { countFences, type FencePlan, type Fences, makeFences } from './fences.ts';
-export type { CampaignFrame, Copied, Frame, FrameInput, GroupFrame } from './frame.ts';
+export {
+  type CampaignFrame,
+  type Copied,
+  type Frame,
+  type FrameInput,
+  type GroupFrame,
+  noPartsBefore,
+  type PartsBefore,
+} from './frame.ts';
 export {
   type Covered,
   type Hold,

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { frameInputOf, keywordOf } from '../../fixtures/build.ts';
 import { marker, matchTypes, setOf } from '../match/index.ts';
 import { asMicros } from '../money/index.ts';
 import type { Theme } from '../sort/index.ts';
@@ -35,15 +36,7 @@ const theme = (id: number, name: string, parent: number | null = null, more: Par
   stage: null,
   ...more,
 });
-const word = (id: number, norm: string, more: Partial<BuildKeyword> = {}): BuildKeyword => ({
-  id,
-  text: norm,
-  norm,
-  asked: 0,
-  marks: [],
-  cpc: null,
-  ...more,
-});
+const word = keywordOf;
 const lane = (id: number, name: string, types: Lane['types'], more: Partial<Lane> = {}): Lane => ({
   id,
   name,
@@ -57,14 +50,7 @@ const input = (
   keywords: BuildKeyword[],
   layout: Partial<Layout> = {},
   more: Partial<FrameInput> = {},
-): FrameInput => ({
-  keywords,
-  layout: { ...base, ...layout },
-  holds: [],
-  pack: english,
-  casing: null,
-  ...more,
-});
+): FrameInput => frameInputOf({ keywords, layout: { ...base, ...layout }, ...more });
 const themes = [
   theme(1, 'Kayaks'),
   theme(2, 'Hire', 1),

@@ -57,7 +57,7 @@ export class Units {
   private place(at: number) {
     const { layout, keywords } = this.input;
     const keyword = keywords[at] as BuildKeyword;
-    const rules = this.input.rules.get(keyword.theme ?? 0);
+    const rules = this.input.rules.get(keyword.theme);
     if (rules?.idea || (!rules && layout.unplaced === 'out')) return;
     this.types[at] = this.laneTypesOf(keyword);
     const isSingle = rules ? this.isSingle(at, rules) : layout.unplaced === 'single';
@@ -113,8 +113,8 @@ export class Units {
       key,
       order: 0,
       theme: campaignBy === 'theme' ? top : null,
-      place: campaignBy === 'place' ? (keyword.place ?? null) : null,
-      stage: campaignBy === 'stage' ? (keyword.stage ?? null) : null,
+      place: campaignBy === 'place' ? keyword.place : null,
+      stage: campaignBy === 'stage' ? keyword.stage : null,
       source: campaignBy === 'source' ? (keyword.sources?.[0] ?? null) : null,
     };
     seed.order = this.orderOf(seed);

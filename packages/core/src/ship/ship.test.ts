@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { frameInputOf, keywordOf } from '../../fixtures/build.ts';
 import { type BuildKeyword, buildPlan, defaultLayout, type Hold } from '../build/index.ts';
 import { asMicros } from '../money/index.ts';
 import { english, ListedWords, lengthOf } from '../text/index.ts';
@@ -23,14 +24,7 @@ import {
 } from './index.ts';
 
 const layout = defaultLayout('Kayaks', 'GBP');
-const keyword = (id: number, norm: string): BuildKeyword => ({
-  id,
-  text: norm,
-  norm,
-  asked: 0,
-  marks: [],
-  cpc: null,
-});
+const keyword = (id: number, norm: string): BuildKeyword => keywordOf(id, norm);
 const lines = ['@keyword hire'];
 const pattern = patternOf(
   {
@@ -48,7 +42,7 @@ function planOf(
   outlet: Outlet = plainOutlet,
   site = 'saltmarshpaddle.example',
 ) {
-  const built = buildPlan({ keywords, layout, holds, pack: english, casing: null });
+  const built = buildPlan(frameInputOf({ keywords, layout, holds }));
   const writing = { pack: english, casing: null };
   const input = {
     ...built,

@@ -9,6 +9,7 @@ type PoolRow = {
   text: string;
   norm: string;
   asked: number;
+  marks: number[];
   cut: boolean;
   apart: boolean;
   folded_into: number | null;
@@ -68,7 +69,7 @@ async function* pages(
   let removed = await removedSince(plan, since, rows);
   for (let last = 0, isFirst = true; ; isFirst = false) {
     const keywords = await rows<PoolRow>(
-      `select id, text, norm, asked, cut, apart, folded_into, blocked_by, searches, searches_about, cpc, cpc_about, competition, figures_from,
+      `select id, text, norm, asked, marks, cut, apart, folded_into, blocked_by, searches, searches_about, cpc, cpc_about, competition, figures_from,
          hand, told_of, taken_cpc, made_searches, made_cpc, made_competition
        from keywords where plan_id = $1 and changed_revision > $2 and id > $3 order by id limit ${PAGE}`,
       [plan, since, last],
@@ -128,6 +129,7 @@ function columnsOf(rows: readonly PoolRow[], sourcesOf: ReadonlyMap<number, numb
     madeCompetition: Int8Array.from(rows, ({ made_competition }) => made_competition ?? -1),
     hand: Uint8Array.from(rows, ({ hand }) => hand ?? 0),
     asked: Uint8Array.from(rows, ({ asked }) => asked),
+    marks: new Map(rows.flatMap(({ id, marks }) => (marks.length === 0 ? [] : [[id, marks] as const]))),
     toldOf: new Map(rows.flatMap(({ id, told_of }) => (told_of === null ? [] : [[id, told_of] as const]))),
     flags: Uint8Array.from(
       rows,

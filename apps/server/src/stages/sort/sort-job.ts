@@ -1,11 +1,10 @@
 import { newThemeOf } from '@sprig/contracts';
-import { PoolWords, propose, Signals, signalsFor, UNPLACED, Units } from '@sprig/core/sort';
-import { languagePack } from '@sprig/core/text';
+import { propose, UNPLACED, Units } from '@sprig/core/sort';
 import { z } from 'zod';
 import type { PlanCaller } from '../../caller.ts';
 import type { JobContext } from '../../jobs/context.ts';
 import { InputReader } from '../../rebuild/load-inputs.ts';
-import { type PlacedKeyword, placedKeywords } from '../../rebuild/placed-keywords.ts';
+import { readPlaced } from '../../rebuild/read-placed.ts';
 import { belowOf, makeThemes } from './themes.ts';
 
 const sortJobInput = z.object({ parent: z.number().int().nullable(), instead: z.boolean() });
@@ -29,27 +28,17 @@ export async function proposeWithin(
   { parent, instead }: z.infer<typeof sortJobInput>,
   told: Told,
 ): Promise<Proposed> {
-  const { inputs, keywords } = await readPlaced(caller, told);
+  const { inputs, pool, placed: stands } = await readInPlace(caller, told);
   await told.phase('proposing themes');
-  const { brief, facts, themes, placed, sortSettings: settings } = inputs;
-  const words = new PoolWords(
-    {
-      length: keywords.length,
-      isIn: () => true,
-      normOf: (row) => (keywords[row] as PlacedKeyword).norm,
-      searchesOf: (row) => (keywords[row] as PlacedKeyword).searches ?? -1,
-    },
-    languagePack(brief.language, facts.functionWords),
-  );
-  const signals = new Signals(words, signalsFor(words.pack, settings.signals, facts.places.flat()));
+  const { themes, placed, sortSettings: settings } = inputs;
   const held = new Set(placed.flatMap(({ keyword, theme }) => (theme === null ? [] : [keyword])));
   const inside = new Set([parent ?? UNPLACED, ...(instead ? belowOf(themes, parent) : [])]);
   // What is placed by hand stays where it is put: no rule that is proposed here is for it.
-  const rows = Uint32Array.from(
-    keywords.flatMap(({ id, theme }, row) => (inside.has(theme) && !held.has(id) ? [row] : [])),
+  const rows = Uint32Array.from({ length: pool.length }, (_, row) => row).filter(
+    (row) => inside.has(stands.placing[row] as number) && !held.has(pool.idOf(row)),
   );
   const { target, least, floor } = settings;
-  const proposal = propose(new Units(words, signals), rows, {
+  const proposal = propose(new Units(stands.words, stands.signals), rows, {
     target,
     least,
     floor,
@@ -72,12 +61,10 @@ export async function proposeWithin(
 }
 
 /** The keywords that are in, each in its theme, as the rebuild places them: by rules of any kind and by hand. */
-const readPlaced = (caller: PlanCaller, told: Told) =>
+const readInPlace = (caller: PlanCaller, told: Told) =>
   caller.database.transaction(async (transaction) => {
     const reader = new InputReader(caller, transaction);
     const inputs = await reader.inputs();
-    const keywords = await placedKeywords(reader, inputs, (done) =>
-      told.progress('reading the pool', done, 0),
-    );
-    return { inputs, keywords };
+    const tell = (done: number) => told.progress('reading the pool', done, 0);
+    return { inputs, ...(await readPlaced(reader, inputs, tell)) };
   });

@@ -41,7 +41,7 @@ export function useLiveBuild(plan: PlanState): {
             sort: {
               language: plan.brief.language,
               functionWords: facts.functionWords,
-              places: facts.places.flat(),
+              places: facts.places,
               ...sort,
             },
             facts,

@@ -74,7 +74,7 @@ export function SortStage() {
         ? {
             language: plan.brief.language,
             functionWords: facts.functionWords,
-            places: facts.places.flat(),
+            places: facts.places,
             ...sort,
           }
         : null,

@@ -58,7 +58,7 @@ export function useIdeas(plan: api.PlanState, asked: Asked) {
         ? {
             language: plan.brief.language,
             functionWords: facts.functionWords,
-            places: facts.places.flat(),
+            places: facts.places,
             themes: sort.themes,
             settings: sort.settings,
           }
