@@ -12,10 +12,7 @@ export function stateIn({ flags, foldedInto, blockedBy }: PoolColumns, row: numb
 const NO_MARKS: readonly number[] = [];
 
 /** The pool's columns as a plan is built of them. */
-export const planPoolOf = (
-  columns: PoolColumns,
-  rowOf: (id: number) => number | undefined,
-): PlanPool => ({
+export const planPoolOf = (columns: PoolColumns, rowOf: (id: number) => number | undefined): PlanPool => ({
   length: columns.ids.length,
   isIn: (row) => stateIn(columns, row) === 'in',
   stateOf: (row) => stateIn(columns, row),

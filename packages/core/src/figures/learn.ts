@@ -38,7 +38,7 @@ const MOST_LEARNED = 250_000;
 const FOLDS = 5;
 /** Keywords that penalties are chosen on, and that are kept aside in turn to see how good estimates are. */
 const MOST_CHOSEN_ON = 2_000;
-const MOST_KEPT_ASIDE = 10_000;
+const MOST_KEPT_ASIDE = 6_000;
 const LEAST_OF_BAND = 50;
 const HALF = 0.5;
 
