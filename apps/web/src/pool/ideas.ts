@@ -34,6 +34,21 @@ const MOST_LISTS = 12;
 const MOST_FITTING = 14;
 const MOST_COMPLETIONS = 500;
 
+/** A class without members and contexts that are not to be made anything of. */
+function without(one: GapClass, isOut: (text: string) => boolean): GapClass {
+  const kept = [...one.fillers.keys()].filter((at) => !isOut(one.fillers[at] as string));
+  return {
+    ...one,
+    fillers: kept.map((at) => one.fillers[at] as string),
+    contexts: one.contexts
+      .filter(({ before, behind }) => !isOut(before) && !isOut(behind))
+      .map((context) => {
+        const there = Uint8Array.from(kept, (at) => context.there[at] as number);
+        return { ...context, there, count: there.reduce((sum, is) => sum + is, 0) };
+      }),
+  };
+}
+
 /** Ideas from the pool's own words, each with its figures by their origin. */
 export class Ideas {
   private contexts: { key: string; found: PoolContexts } | null = null;
@@ -60,7 +75,7 @@ export class Ideas {
         one,
       ),
     );
-    return { ideas, classes };
+    return { ideas, classes: classes.map((one) => without(one, isMisspelt)) };
   }
 
   around(words: readonly string[], input: IdeasInput): IdeaRow[] {
