@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { connect, execute } from '../../apps/server/src/database/connect.ts';
+import { connect, execute } from '../../apps/server/src/db/connect.ts';
 import type { Entry } from './measure.ts';
 import type { Figure } from './server.ts';
 

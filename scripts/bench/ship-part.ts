@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
-import { connect } from '../../apps/server/src/database/connect.ts';
-import { migrate } from '../../apps/server/src/database/migrate.ts';
-import { onlyUser } from '../../apps/server/src/only-user.ts';
+import { connect } from '../../apps/server/src/db/connect.ts';
+import { migrate } from '../../apps/server/src/db/migrate.ts';
+import { onlyUser } from '../../apps/server/src/http/only-user.ts';
 import { shipEntries, shipFigures } from './ship.ts';
 
 /** Measures Ship in a process and a database of its own, and writes what it found into the file that is named. */

@@ -1,9 +1,9 @@
 import { decimalFromMicros } from '@sprig/core/money';
 import { manyKeywords } from '@sprig/market';
 import type { Sequelize } from 'sequelize';
-import { inChange } from '../../apps/server/src/change/index.ts';
-import { connect, select } from '../../apps/server/src/database/connect.ts';
-import { copyInto } from '../../apps/server/src/database/copy.ts';
+import { connect, select } from '../../apps/server/src/db/connect.ts';
+import { copyInto } from '../../apps/server/src/db/copy.ts';
+import { inChange } from '../../apps/server/src/plan/change/index.ts';
 import { takeIn } from '../../apps/server/src/stages/gather/index.ts';
 import { makePlan } from '../../apps/server/src/stages/plans/index.ts';
 import { type Entry, median } from './measure.ts';

@@ -109,7 +109,7 @@ export const faults = [
   // Server
   [
     'another workspace’s outlets',
-    'apps/server/src/outlets.ts',
+    'apps/server/src/plan/outlets.ts',
     "'select body from outlets where workspace_id = $1 order by id'",
     "'select body from outlets where $1::int > 0 order by id'",
   ],
@@ -140,13 +140,13 @@ export const faults = [
   ],
   [
     'an update outside of its transaction',
-    'apps/server/src/change/change.ts',
+    'apps/server/src/plan/change/change.ts',
     'await execute(this.database, sql, bind, { transaction: this.transaction });',
     'await execute(this.database, sql, bind);',
   ],
   [
     'the door to a plan stands open',
-    'apps/server/src/app.ts',
+    'apps/server/src/http/app.ts',
     "  app.use('/api/plans/:plan', ofThisWorkspace);\n",
     '',
   ],
@@ -170,13 +170,13 @@ export const faults = [
   ],
   [
     'a column that is not logged',
-    'apps/server/src/change/collections.ts',
+    'apps/server/src/plan/change/collections.ts',
     "int('asked'),\n      places('marks'),\n      flag('cut'),",
     "int('asked'),\n      places('marks'),",
   ],
   [
     'no rebuild behind a change',
-    'apps/server/src/change/in-change.ts',
+    'apps/server/src/plan/change/in-change.ts',
     '  await enqueueRebuild(caller, transaction);\n',
     '',
   ],

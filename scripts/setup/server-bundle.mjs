@@ -17,7 +17,10 @@ export const ensureServer = () =>
       const outdir = join(root, 'apps/server/dist');
       rmSync(outdir, { recursive: true, force: true });
       await build({
-        entryPoints: { start: join(from, 'start.ts'), 'thread-boot': join(from, 'jobs/thread-of-jobs.ts') },
+        entryPoints: {
+          start: join(from, 'start.ts'),
+          'thread-boot': join(from, 'platform/jobs/thread-of-jobs.ts'),
+        },
         outdir,
         outExtension: { '.js': '.mjs' },
         bundle: true,

@@ -1,28 +1,43 @@
-import { surviveLostConnections } from './jobs/survive-lost-connections.ts';
-import { JobThreads } from './jobs/threads.ts';
+import { fileURLToPath } from 'node:url';
+import { type Config, config, WrongSetting } from './platform/config.ts';
 
-/** Starts the server: `DATABASE_URL` and `PORT` from the environment; SEED_DEMO=1 makes the demo plan if none is there. */
-const url = process.env.DATABASE_URL;
+/** Starts the server with the settings of the environment. */
+const { DATABASE_URL: url, PORT: port, SEED_DEMO: demo } = settings();
 if (!url) throw new Error('DATABASE_URL is not set. `npm run demo` starts a database and sets it.');
-const port = Number(process.env.PORT ?? 4600);
 
+function settings(): Config {
+  try {
+    return config();
+  } catch (error) {
+    if (error instanceof WrongSetting) fail(error);
+    throw error;
+  }
+}
+
+/** What says by itself what to do is told without where it was thrown, which helps nobody. */
+function fail({ message }: Error): never {
+  console.error(message);
+  process.exit(1);
+}
+
+const { surviveLostConnections } = await import('./platform/jobs/survive-lost-connections.ts');
+const { JobThreads } = await import('./platform/jobs/threads.ts');
 surviveLostConnections();
 // A thread of jobs loads its code while this one loads its own.
 const jobs = new JobThreads(url);
-const { serve } = await import('./serve.ts');
-const { startRunner } = await import('./jobs/runner.ts');
-const { NewerDatabase } = await import('./database/migrate.ts');
-const { NoCopy } = await import('./database/copy-before.ts');
+const { serve } = await import('./http/serve.ts');
+const { startRunner } = await import('./platform/jobs/runner.ts');
+const { NewerDatabase } = await import('./db/migrate.ts');
+const { NoCopy } = await import('./db/copy-before.ts');
 const end = await serve({
   url,
   port,
-  demo: process.env.SEED_DEMO === '1',
+  demo,
+  webFolder: fileURLToPath(new URL('../../web/dist', import.meta.url)),
   startJobs: () => startRunner(url, jobs),
 }).catch((error: unknown) => {
-  // It says by itself what to do; where it was thrown helps nobody.
-  if (!(error instanceof NewerDatabase || error instanceof NoCopy)) throw error;
-  console.error(error.message);
-  process.exit(1);
+  if (error instanceof NewerDatabase || error instanceof NoCopy) fail(error);
+  throw error;
 });
 console.log(`Green Sprig is ready at http://127.0.0.1:${port}`);
 process.send?.('ready');

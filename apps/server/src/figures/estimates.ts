@@ -1,8 +1,8 @@
 import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
 import { type EstimateModel, Estimator } from '@sprig/core/figures';
-import type { PlanCaller } from '../caller.ts';
-import { select } from '../database/connect.ts';
+import { select } from '../db/connect.ts';
+import type { PlanCaller } from '../platform/caller.ts';
 
 const unzip = promisify(gunzip);
 

@@ -2,7 +2,7 @@ import * as api from '@sprig/contracts';
 import { type EstimateModel, Estimator } from '@sprig/core/figures';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { select } from '../database/connect.ts';
+import { select } from '../db/connect.ts';
 import {
   askStandIn,
   built,

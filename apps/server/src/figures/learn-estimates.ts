@@ -3,8 +3,8 @@ import { gzip } from 'node:zlib';
 import { type Facts, factsOf } from '@sprig/contracts';
 import { type EstimateModel, learn, type ReadingRules } from '@sprig/core/figures';
 import { hashOf } from '@sprig/core/text';
-import type { PlanCaller } from '../caller.ts';
-import { execute, select } from '../database/connect.ts';
+import { execute, select } from '../db/connect.ts';
+import type { PlanCaller } from '../platform/caller.ts';
 import { readingRules } from './reading-rules.ts';
 
 const zip = promisify(gzip);

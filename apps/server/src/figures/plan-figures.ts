@@ -11,8 +11,8 @@ import {
 } from '@sprig/core/figures';
 import { BY_HAND } from '@sprig/core/gather';
 import type { MarketProvider } from '@sprig/market';
-import type { PlanCaller } from '../caller.ts';
-import { select } from '../database/connect.ts';
+import { select } from '../db/connect.ts';
+import type { PlanCaller } from '../platform/caller.ts';
 import { estimatorOf } from './estimates.ts';
 import { standIn } from './market.ts';
 import { readingRules } from './reading-rules.ts';

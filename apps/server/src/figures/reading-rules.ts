@@ -1,9 +1,9 @@
 import { type Facts, factsOf, sortSettingsSchema, usualSortSettings } from '@sprig/contracts';
 import type { ReadingRules } from '@sprig/core/figures';
 import { languagePack } from '@sprig/core/text';
-import type { PlanCaller } from '../caller.ts';
-import { select } from '../database/connect.ts';
-import { notFound } from '../failure.ts';
+import { select } from '../db/connect.ts';
+import type { PlanCaller } from '../platform/caller.ts';
+import { notFound } from '../platform/failure.ts';
 
 type Head = { language: string; facts: unknown; sort: unknown };
 

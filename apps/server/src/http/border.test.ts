@@ -3,8 +3,8 @@ import { gzipSync } from 'node:zlib';
 import type { Failure } from '@sprig/contracts';
 import * as api from '@sprig/contracts';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { execute } from '../database/connect.ts';
-import { migrate } from '../database/migrate.ts';
+import { execute } from '../db/connect.ts';
+import { migrate } from '../db/migrate.ts';
 import { planOf, startTestServer, type TestServer } from '../testing/start-test-server.ts';
 import { allowedHosts } from './own-host.ts';
 

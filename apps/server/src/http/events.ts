@@ -1,9 +1,9 @@
 import { type PlanEvent, planEvent } from '@sprig/contracts';
 import type { Response } from 'express';
-import { LastingConnection } from '../database/lasting-connection.ts';
-import { SprigFailure } from '../failure.ts';
-import { CHANNEL } from '../jobs/notify.ts';
-import { log } from '../log.ts';
+import { LastingConnection } from '../db/lasting-connection.ts';
+import { SprigFailure } from '../platform/failure.ts';
+import { CHANNEL } from '../platform/jobs/notify.ts';
+import { log } from '../platform/log.ts';
 
 /** The database may be away for a while. */
 const AGAIN_MS = 1_000;

@@ -1,9 +1,9 @@
 import { failureStatus } from '@sprig/contracts';
 import type { RequestHandler } from 'express';
 import type { Sequelize } from 'sequelize';
-import { select } from '../database/connect.ts';
-import { locks } from '../database/locks.ts';
-import { log } from '../log.ts';
+import { select } from '../db/connect.ts';
+import { locks } from '../db/locks.ts';
+import { log } from '../platform/log.ts';
 import type { EventHub } from './events.ts';
 
 /** A queue whose oldest job waits longer than this, with a runner there, is worth a look. */

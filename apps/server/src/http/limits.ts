@@ -1,11 +1,12 @@
 import { rateLimit } from 'express-rate-limit';
-import { SprigFailure } from '../failure.ts';
+import { config } from '../platform/config.ts';
+import { SprigFailure } from '../platform/failure.ts';
 
-/** More than any hand and its windows ask for: what a script or a broken window asks beyond it is put off. */
-const MOST_A_MINUTE = 12_000;
-
-/** Puts off who asks too much, by address. `RATE_LIMIT_PER_MINUTE` sets how much. */
-export const limitRate = (most = Number(process.env.RATE_LIMIT_PER_MINUTE ?? MOST_A_MINUTE)) =>
+/**
+ * Puts off who asks too much, by address: `RATE_LIMIT_PER_MINUTE` sets how much. Unless set it is more than any hand and its
+ * windows ask for.
+ */
+export const limitRate = (most = config().RATE_LIMIT_PER_MINUTE) =>
   rateLimit({
     windowMs: 60_000,
     limit: most,

@@ -1,8 +1,8 @@
 import type { Request, RequestHandler } from 'express';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import type { Sequelize } from 'sequelize';
-import { select } from '../database/connect.ts';
-import { jobSeconds } from '../jobs/job-seconds.ts';
+import { select } from '../db/connect.ts';
+import { jobSeconds } from '../platform/jobs/job-seconds.ts';
 import type { EventHub } from './events.ts';
 
 const SECONDS = [0.005, 0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 5, 10];

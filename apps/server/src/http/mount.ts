@@ -1,8 +1,8 @@
 import type { Endpoint } from '@sprig/contracts';
 import type { Request, RequestHandler, Router } from 'express';
 import type { z } from 'zod';
-import type { Caller } from '../caller.ts';
-import { SprigFailure } from '../failure.ts';
+import type { Caller } from '../platform/caller.ts';
+import { SprigFailure } from '../platform/failure.ts';
 
 type Input<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> = {
   params: z.output<P>;

@@ -1,8 +1,8 @@
 import { editBrief, listPlans } from '@sprig/contracts';
 import { afterAll, afterEach, beforeAll, describe, expect, test, vi } from 'vitest';
-import { select } from '../database/connect.ts';
-import { asFailure } from '../failure.ts';
-import { log } from '../log.ts';
+import { select } from '../db/connect.ts';
+import { asFailure } from '../platform/failure.ts';
+import { log } from '../platform/log.ts';
 import {
   planOf,
   type Refused,

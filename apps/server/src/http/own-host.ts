@@ -1,5 +1,6 @@
 import type { RequestHandler } from 'express';
-import { SprigFailure } from '../failure.ts';
+import { config } from '../platform/config.ts';
+import { SprigFailure } from '../platform/failure.ts';
 
 const LOOPBACK = ['localhost', '127.0.0.1', '[::1]'];
 
@@ -7,7 +8,7 @@ const LOOPBACK = ['localhost', '127.0.0.1', '[::1]'];
  * The names under which the server is asked: those of this machine, and those of `ALLOWED_HOSTS`, with commas between. A
  * page of a foreign name that leads here by a trick of name servers gets nothing.
  */
-export const allowedHosts = (named = process.env.ALLOWED_HOSTS ?? ''): ReadonlySet<string> =>
+export const allowedHosts = (named = config().ALLOWED_HOSTS): ReadonlySet<string> =>
   new Set([...LOOPBACK, ...named.split(',').map((name) => name.trim().toLowerCase())].filter(Boolean));
 
 /** `tea.example:4600` and `[::1]:4600` without the port. */

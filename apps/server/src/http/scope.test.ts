@@ -1,6 +1,6 @@
 import type { Failure } from '@sprig/contracts';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { select } from '../database/connect.ts';
+import { select } from '../db/connect.ts';
 import { planOf, startTestServer, type TestServer } from '../testing/start-test-server.ts';
 
 let server: TestServer;

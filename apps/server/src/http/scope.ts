@@ -1,7 +1,7 @@
 import type { Transaction } from 'sequelize';
-import type { PlanCaller } from '../caller.ts';
-import { select } from '../database/connect.ts';
-import { notFound } from '../failure.ts';
+import { select } from '../db/connect.ts';
+import type { PlanCaller } from '../platform/caller.ts';
+import { notFound } from '../platform/failure.ts';
 
 /** A transaction that writes no input of the plan, such as putting a job into the queue. */
 export async function inChangeless<T>(

@@ -1,7 +1,8 @@
-import { startRunner } from '../jobs/runner.ts';
-import { surviveLostConnections } from '../jobs/survive-lost-connections.ts';
-import { JobThreads } from '../jobs/threads.ts';
-import { serve } from '../serve.ts';
+import { fileURLToPath } from 'node:url';
+import { serve } from '../http/serve.ts';
+import { startRunner } from '../platform/jobs/runner.ts';
+import { surviveLostConnections } from '../platform/jobs/survive-lost-connections.ts';
+import { JobThreads } from '../platform/jobs/threads.ts';
 
 /** A server for tests that may ask one host of this machine, which no setting of the real one can allow. */
 const [url = '', port = '', allowed = ''] = process.argv.slice(2);
@@ -10,6 +11,7 @@ const end = await serve({
   url,
   port: Number(port),
   demo: false,
+  webFolder: fileURLToPath(new URL('../../../web/dist', import.meta.url)),
   startJobs: () => startRunner(url, new JobThreads(url, { allowed: [allowed] })),
 });
 process.send?.('ready');

@@ -1,5 +1,5 @@
-import { connect, execute } from '../database/connect.ts';
-import { migrate } from '../database/migrate.ts';
+import { connect, execute } from '../db/connect.ts';
+import { migrate } from '../db/migrate.ts';
 
 /** A database that is up to date and has nothing in it; each test's is copied from it. */
 export const TEMPLATE = 'test_template';

@@ -1,12 +1,12 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
 import type { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import { inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { applyEdits } from '../../documents.ts';
-import { notFound } from '../../failure.ts';
+import { select } from '../../db/connect.ts';
 import { mount } from '../../http/mount.ts';
+import { inChange } from '../../plan/change/index.ts';
+import { applyEdits } from '../../plan/documents.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound } from '../../platform/failure.ts';
 import { followRecipes } from '../mix/index.ts';
 
 export async function factsOfPlan({ database, workspace, plan }: PlanCaller): Promise<api.Facts> {

@@ -2,9 +2,9 @@ import * as api from '@sprig/contracts';
 import { setOf } from '@sprig/core/match';
 import { asMicros } from '@sprig/core/money';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { execute, select } from '../../database/connect.ts';
-import { rebuildForTheDay } from '../../jobs/rebuild-stale.ts';
-import { rebuild } from '../../rebuild/index.ts';
+import { execute, select } from '../../db/connect.ts';
+import { rebuild } from '../../plan/rebuild/index.ts';
+import { rebuildForTheDay } from '../../platform/jobs/rebuild-stale.ts';
 import {
   built,
   finished,

@@ -1,6 +1,6 @@
-import type { PlanCaller } from '../../caller.ts';
-import { inChange } from '../../change/index.ts';
-import { SprigFailure } from '../../failure.ts';
+import { inChange } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { SprigFailure } from '../../platform/failure.ts';
 
 /** Makes a campaign or an ad group once more. The copy follows the first, under keys of its own. */
 export async function copyBuilt(

@@ -2,8 +2,8 @@ import type { AuditView, countFences, FencesView } from '@sprig/contracts';
 import { auditFences, makeFences } from '@sprig/core/build';
 import { plainOutlet } from '@sprig/core/ship';
 import type { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import { select } from '../../database/connect.ts';
+import { select } from '../../db/connect.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
 import { type IndexedGroup, planIndex } from './plan-index.ts';
 
 const PAIRS = 200;

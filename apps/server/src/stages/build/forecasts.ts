@@ -15,8 +15,8 @@ import {
 import { asMicros, type Micros, medianOf } from '@sprig/core/money';
 import { incrementOf, plainOutlet } from '@sprig/core/ship';
 import { normalise } from '@sprig/core/text';
-import type { PlanCaller } from '../../caller.ts';
 import { PlanFigures, type TextFigures } from '../../figures/plan-figures.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
 import { type BiddingRow, type Scoped, scopedRows } from './scope-rows.ts';
 
 /** Ad groups that a picture is given the forecast of. */

@@ -13,12 +13,12 @@ import { plainOutlet } from '@sprig/core/ship';
 import { normalise } from '@sprig/core/text';
 import type { AdForm } from '@sprig/core/write';
 import type { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import { select } from '../../database/connect.ts';
-import { notFound } from '../../failure.ts';
-import { grouped } from '../../grouped.ts';
-import { directionOf, orderedKeys } from '../../ordered-keys.ts';
-import { adTexts } from '../../rebuild/index.ts';
+import { select } from '../../db/connect.ts';
+import { directionOf, orderedKeys } from '../../plan/ordered-keys.ts';
+import { adTexts } from '../../plan/rebuild/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound } from '../../platform/failure.ts';
+import { grouped } from '../../platform/grouped.ts';
 import { listThemes } from '../sort/index.ts';
 import {
   type BidRules,

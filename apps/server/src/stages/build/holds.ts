@@ -1,11 +1,11 @@
 import { type AdText, type HeldValue, type HoldField, lineWords } from '@sprig/contracts';
 import { type KeyKind, kindOfKey, labelsOf } from '@sprig/core/build';
 import { adFields, isAdField, readSite } from '@sprig/core/write';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { changedMeanwhile, SprigFailure } from '../../failure.ts';
-import { counted } from '../../words.ts';
+import { select } from '../../db/connect.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { changedMeanwhile, SprigFailure } from '../../platform/failure.ts';
 
 export type HoldRequest = {
   rowKey: string;

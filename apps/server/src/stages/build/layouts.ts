@@ -1,11 +1,11 @@
 import { type FieldEdit, layoutSchema } from '@sprig/contracts';
 import type { Layout } from '@sprig/core/build';
 import type { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import { inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { applyEdits } from '../../documents.ts';
-import { notFound } from '../../failure.ts';
+import { select } from '../../db/connect.ts';
+import { inChange } from '../../plan/change/index.ts';
+import { applyEdits } from '../../plan/documents.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound } from '../../platform/failure.ts';
 
 export async function readLayout({ database, workspace, plan }: PlanCaller): Promise<Layout> {
   const [row] = await select<{ body: Layout }>(

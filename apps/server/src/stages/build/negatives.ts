@@ -1,11 +1,10 @@
 import { kindOfKey } from '@sprig/core/build';
 import type { NegativeType } from '@sprig/core/match';
-
-import type { PlanCaller } from '../../caller.ts';
-import { inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
-import { counted } from '../../words.ts';
+import { select } from '../../db/connect.ts';
+import { inChange } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
 import { soundNegatives } from '../prune/index.ts';
 
 /** Adds negatives to campaigns or ad groups; those that are there already are left. */

@@ -5,12 +5,12 @@ import { AnswerIndex, type IndexedRow, type MatchType, matchTypes, synonymsOf } 
 import { asMicros, type Micros } from '@sprig/core/money';
 import { incrementOf, plainOutlet } from '@sprig/core/ship';
 import { languagePack } from '@sprig/core/text';
-import { Blocks } from '../../blocks.ts';
-import type { PlanCaller } from '../../caller.ts';
-import { select } from '../../database/connect.ts';
-import { notFound } from '../../failure.ts';
-import { settingSetsOf, settingsOf } from '../../setting-sets.ts';
-import { overlapTable, targetingOf } from '../../targeting.ts';
+import { select } from '../../db/connect.ts';
+import { Blocks } from '../../plan/blocks.ts';
+import { settingSetsOf, settingsOf } from '../../plan/setting-sets.ts';
+import { overlapTable, targetingOf } from '../../plan/targeting.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound } from '../../platform/failure.ts';
 
 export type IndexedGroup = {
   key: string;

@@ -4,10 +4,10 @@ import { type MatchType, matchTypes } from '@sprig/core/match';
 import { asMicros } from '@sprig/core/money';
 import { incrementOf, plainOutlet } from '@sprig/core/ship';
 import { normalise } from '@sprig/core/text';
-import type { PlanCaller } from '../../caller.ts';
-import { select } from '../../database/connect.ts';
-import { notFound } from '../../failure.ts';
-import { directionOf, orderedKeys } from '../../ordered-keys.ts';
+import { select } from '../../db/connect.ts';
+import { directionOf, orderedKeys } from '../../plan/ordered-keys.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound } from '../../platform/failure.ts';
 
 export type StoredRow = {
   key: string;

@@ -2,8 +2,8 @@ import type { BidScope } from '@sprig/contracts';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { asMicros, type Micros } from '@sprig/core/money';
 import { normalise } from '@sprig/core/text';
-import type { PlanCaller } from '../../caller.ts';
-import { select } from '../../database/connect.ts';
+import { select } from '../../db/connect.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
 import { type BidRules, bidRules, toRow } from './rows.ts';
 
 /** A row that bids, with its bid at the outlet's increment. */

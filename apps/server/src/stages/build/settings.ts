@@ -1,11 +1,11 @@
 import { type FieldEdit, factsOf, type SettingSet, settingSetSchema } from '@sprig/contracts';
 import type { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { applyEdits } from '../../documents.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
-import { settingSetsOf } from '../../setting-sets.ts';
+import { select } from '../../db/connect.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
+import { applyEdits } from '../../plan/documents.ts';
+import { settingSetsOf } from '../../plan/setting-sets.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
 import { holdAll } from './holds.ts';
 
 export const listSets = ({ database, plan }: PlanCaller): Promise<SettingSet[]> =>

@@ -3,11 +3,11 @@ import { type Candidate, type matchTypes, trySearch as tryIn, weightOf } from '@
 import { asMicros } from '@sprig/core/money';
 import { plainOutlet } from '@sprig/core/ship';
 import { linesOf, normalise } from '@sprig/core/text';
-import type { Block } from '../../blocks.ts';
-import type { PlanCaller } from '../../caller.ts';
-import { select } from '../../database/connect.ts';
-import { SprigFailure } from '../../failure.ts';
-import { adTexts } from '../../rebuild/index.ts';
+import { select } from '../../db/connect.ts';
+import type { Block } from '../../plan/blocks.ts';
+import { adTexts } from '../../plan/rebuild/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { SprigFailure } from '../../platform/failure.ts';
 import { type IndexedGroup, type PlanIndex, planIndex } from './plan-index.ts';
 
 /** Candidates that are shown one by one. */

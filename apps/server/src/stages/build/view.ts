@@ -1,9 +1,9 @@
 import { type CampaignRow, MOST_DRAWN, type viewBuild } from '@sprig/contracts';
 import type { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import { select } from '../../database/connect.ts';
-import { notFound } from '../../failure.ts';
-import { grouped } from '../../grouped.ts';
+import { select } from '../../db/connect.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound } from '../../platform/failure.ts';
+import { grouped } from '../../platform/grouped.ts';
 
 type View = z.output<(typeof viewBuild)['answer']>;
 

@@ -1,8 +1,8 @@
 import { seasonOf, yearOfHeadings } from '@sprig/core/figures';
 import { columnMark, readCount } from '@sprig/core/gather';
-import type { PlanCaller } from '../../caller.ts';
-import { FIGURES_DAY } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
+import { select } from '../../db/connect.ts';
+import { FIGURES_DAY } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
 
 const MOST_HEADINGS = 60;
 /** More keywords say next to nothing new of the year. */

@@ -1,8 +1,8 @@
 import type { ImportResult } from '@sprig/contracts';
 import { lookAlikeSignatures } from '@sprig/core/prune';
-import { type Change, refreshQuietly } from '../../change/index.ts';
-import { SprigFailure } from '../../failure.ts';
 import { readingRules } from '../../figures/reading-rules.ts';
+import { type Change, refreshQuietly } from '../../plan/change/index.ts';
+import { SprigFailure } from '../../platform/failure.ts';
 
 type Said = { n: number; norm: string };
 type Keyword = { id: number; norm: string; told: boolean };

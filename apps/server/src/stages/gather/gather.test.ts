@@ -2,7 +2,7 @@ import * as api from '@sprig/contracts';
 import { readList } from '@sprig/core/gather';
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, test, vi } from 'vitest';
-import { execute, select } from '../../database/connect.ts';
+import { execute, select } from '../../db/connect.ts';
 import {
   planOf,
   poolOf,

@@ -5,13 +5,13 @@ import { readNotation } from '@sprig/core/match';
 import { normalise } from '@sprig/core/text';
 import type { MarketFigures, MarketProvider } from '@sprig/market';
 import type { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import { inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { SprigFailure } from '../../failure.ts';
+import { select } from '../../db/connect.ts';
 import { marketOf, standIn } from '../../figures/market.ts';
 import { PlanFigures } from '../../figures/plan-figures.ts';
-import { counted } from '../../words.ts';
+import { inChange } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { SprigFailure } from '../../platform/failure.ts';
 import { takeInKeywords } from './import.ts';
 
 type Request = z.output<typeof ideaRequest>;

@@ -11,12 +11,12 @@ import {
   type SaidKeyword,
 } from '@sprig/core/gather';
 import { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inPreparedChange, refreshQuietly, type Scratch } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { SprigFailure } from '../../failure.ts';
-import type { JobContext } from '../../jobs/context.ts';
-import { OneAhead } from '../../one-ahead.ts';
+import { select } from '../../db/connect.ts';
+import { type Change, inPreparedChange, refreshQuietly, type Scratch } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { SprigFailure } from '../../platform/failure.ts';
+import type { JobContext } from '../../platform/jobs/context.ts';
+import { Prefetch } from '../../platform/prefetch.ts';
 import { blockQuietly } from '../prune/index.ts';
 import { FIGURES, fillFigures } from './fill-figures.ts';
 import { Staging } from './staging.ts';
@@ -151,7 +151,7 @@ async function stage(
   const staging = await Staging.open(scratch);
   const stream = new ListStream(options, staging);
   // The database keeps one piece while the next is read.
-  const keeping = new OneAhead();
+  const keeping = new Prefetch();
   for await (const piece of pieces) {
     stream.push(piece);
     await keeping.next(() => staging.flush());
@@ -188,7 +188,7 @@ export async function takeInKeywords(
 ): Promise<ImportResult> {
   const staging = await Staging.open(change);
   // The database keeps some while the next are made.
-  const keeping = new OneAhead();
+  const keeping = new Prefetch();
   let waiting = 0;
   for (const keyword of keywords) {
     staging.noted(null);

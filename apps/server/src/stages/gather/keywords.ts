@@ -1,10 +1,10 @@
 import { problemWords } from '@sprig/contracts';
 import { readNotation } from '@sprig/core/match';
 import { normalise } from '@sprig/core/text';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange, refreshKeywords } from '../../change/index.ts';
-import { changedMeanwhile, notFound, SprigFailure } from '../../failure.ts';
-import { counted } from '../../words.ts';
+import { type Change, inChange, refreshKeywords } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { changedMeanwhile, notFound, SprigFailure } from '../../platform/failure.ts';
 import { noteMadeAs } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
 import { handMention } from './new-rows.ts';

@@ -1,8 +1,8 @@
 import { APART, CPC_ABOUT, CUT, framed, type PoolColumns, packPool, SEARCHES_ABOUT } from '@sprig/contracts';
 import { Transaction } from 'sequelize';
-import type { PlanCaller } from '../../caller.ts';
-import { select } from '../../database/connect.ts';
-import { notFound } from '../../failure.ts';
+import { select } from '../../db/connect.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound } from '../../platform/failure.ts';
 
 type PoolRow = {
   id: number;

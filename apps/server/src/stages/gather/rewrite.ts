@@ -1,9 +1,9 @@
 import { problemWords } from '@sprig/contracts';
 import { readNotation } from '@sprig/core/match';
 import { normalise } from '@sprig/core/text';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { counted } from '../../words.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
 import { noteMadeAs } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
 

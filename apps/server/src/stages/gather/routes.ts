@@ -4,7 +4,7 @@ import { storedModel } from '../../figures/estimates.ts';
 import { callerOf, mount, parse } from '../../http/mount.ts';
 import { Outflow } from '../../http/outflow.ts';
 import { assertPlan, inChangeless } from '../../http/scope.ts';
-import { enqueue } from '../../jobs/enqueue.ts';
+import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { listExtras, readExtra, readSeason } from './extras.ts';
 import { askFigures, dismissIdeas, findIdeas, listDismissed, lookUp, takeIdeas } from './ideas.ts';
 import { editKeyword, setCut, takeEstimatedCpcs } from './keywords.ts';

@@ -1,8 +1,8 @@
 import { type SiteReading, siteRequest } from '@sprig/contracts';
-import { SprigFailure } from '../../failure.ts';
 import { readingRules } from '../../figures/reading-rules.ts';
-import type { JobContext } from '../../jobs/context.ts';
 import { type Asker, readSite, UnreadableSite } from '../../pages/index.ts';
+import { SprigFailure } from '../../platform/failure.ts';
+import type { JobContext } from '../../platform/jobs/context.ts';
 
 /** Reads what a site speaks of; stopped between two pages. */
 export const siteJob =

@@ -1,10 +1,10 @@
 import { type ProblemLine, problemWords, type Source } from '@sprig/contracts';
 import { figuresOf, readList } from '@sprig/core/gather';
 import { negativeTypeOf } from '@sprig/core/match';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange, refreshKeywords, setAside } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { changedMeanwhile, notFound, SprigFailure } from '../../failure.ts';
+import { select } from '../../db/connect.ts';
+import { type Change, inChange, refreshKeywords, setAside } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { changedMeanwhile, notFound, SprigFailure } from '../../platform/failure.ts';
 import { renameBySource, takeOutSource } from '../mix/index.ts';
 import { blockQuietly } from '../prune/index.ts';
 import { handMention, newKeyword } from './new-rows.ts';

@@ -10,8 +10,8 @@ import {
 } from '@sprig/core/gather';
 import { bitOf, type MatchType, negativeTypeOf } from '@sprig/core/match';
 import { TextSet } from '@sprig/core/text';
-import type { Scratch } from '../../change/index.ts';
-import { type Column, copyInto, copyLine } from '../../database/copy.ts';
+import { type Column, copyInto, copyLine } from '../../db/copy.ts';
+import type { Scratch } from '../../plan/change/index.ts';
 
 const int = (name: string): Column => ({ name, type: 'int4' });
 const text = (name: string): Column => ({ name, type: 'text' });

@@ -1,10 +1,11 @@
 import type { Readable } from 'node:stream';
 import { MOST_UPLOAD_BYTES } from '@sprig/contracts';
 import type { Sequelize } from 'sequelize';
-import type { PlanCaller } from '../../caller.ts';
-import { execute, select } from '../../database/connect.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
-import { log } from '../../log.ts';
+import { execute, select } from '../../db/connect.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { config } from '../../platform/config.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
+import { log } from '../../platform/log.ts';
 
 const PART = 1_048_576;
 const tooLarge = () =>
@@ -45,8 +46,8 @@ export async function keepUpload(
   }
 }
 
-/** Uploads of a workspace that are kept at once, in bytes: they go after a day. */
-const SPACE = Number(process.env.UPLOAD_SPACE_MB ?? 5_000) * 1_000_000;
+/** Uploads of a workspace that are kept at once: they go after a day. */
+const spaceMb = () => config().UPLOAD_SPACE_MB;
 
 async function assertRoom({ database, workspace }: PlanCaller, announced: number): Promise<void> {
   const [kept] = await select<{ bytes: number }>(
@@ -54,10 +55,10 @@ async function assertRoom({ database, workspace }: PlanCaller, announced: number
     'select coalesce(sum(bytes), 0)::bigint as bytes from uploads where workspace_id = $1',
     [workspace],
   );
-  if ((kept?.bytes ?? 0) + announced <= SPACE) return;
+  if ((kept?.bytes ?? 0) + announced <= spaceMb() * 1_000_000) return;
   throw new SprigFailure(
     'too-large',
-    `The lists and sheets of the last day take up all room that there is for them (${(SPACE / 1_000_000).toLocaleString('en')} MB). Try again tomorrow, or start the server with a larger UPLOAD_SPACE_MB.`,
+    `The lists and sheets of the last day take up all room that there is for them (${spaceMb().toLocaleString('en')} MB). Try again tomorrow, or start the server with a larger UPLOAD_SPACE_MB.`,
   );
 }
 

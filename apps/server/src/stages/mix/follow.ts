@@ -1,8 +1,8 @@
 import { compileMix, MOST_COMBINATIONS, mix, type Recipe, textsOf } from '@sprig/core/mix';
-import { type Change, refreshQuietly } from '../../change/index.ts';
-import { copyInto, copyLine } from '../../database/copy.ts';
+import { copyInto, copyLine } from '../../db/copy.ts';
 import { marketOf } from '../../figures/market.ts';
-import { enqueue } from '../../jobs/enqueue.ts';
+import { type Change, refreshQuietly } from '../../plan/change/index.ts';
+import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { blockQuietly } from '../prune/index.ts';
 import { mixInput, type PlanInputs, planInputs, recipesOf, sharedUsed } from './inputs.ts';
 import { MADE_AS } from './made-as.ts';

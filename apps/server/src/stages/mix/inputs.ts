@@ -9,8 +9,8 @@ import {
 } from '@sprig/core/mix';
 import { keywordLimits } from '@sprig/core/ship';
 import { languagePack } from '@sprig/core/text';
-import type { Change } from '../../change/index.ts';
-import { chosenOutlets } from '../../outlets.ts';
+import type { Change } from '../../plan/change/index.ts';
+import { chosenOutlets } from '../../plan/outlets.ts';
 
 export type StoredRecipe = { id: number; position: number; source_id: number | null; body: unknown };
 

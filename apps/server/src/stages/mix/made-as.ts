@@ -1,4 +1,4 @@
-import type { Change } from '../../change/index.ts';
+import type { Change } from '../../plan/change/index.ts';
 
 /** The text that a recipe's mention `m` of the keyword `k` was made as: a renamed keyword keeps it beside its own. */
 export const MADE_AS = `coalesce(m.extra->>'Made as', k.norm)`;

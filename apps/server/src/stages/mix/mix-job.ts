@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { JobContext } from '../../jobs/context.ts';
+import type { JobContext } from '../../platform/jobs/context.ts';
 import type { Followed } from './follow.ts';
 import { followLater } from './recipes.ts';
 

@@ -1,12 +1,12 @@
 import { type FieldEdit, type RecipeRow, recipeSchema } from '@sprig/contracts';
 import { circleFrom, type Recipe } from '@sprig/core/mix';
 import { normalise } from '@sprig/core/text';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { applyEdits } from '../../documents.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
-import { counted } from '../../words.ts';
+import { select } from '../../db/connect.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
+import { applyEdits } from '../../plan/documents.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
 import { followOne, followRecipes, leavePool } from './follow.ts';
 import { sharedWords } from './inputs.ts';
 

@@ -1,11 +1,11 @@
 import { type FieldEdit, recipeSchema, type WordList, wordListSchema } from '@sprig/contracts';
 import { circleFrom, type Recipe, type SharedWords } from '@sprig/core/mix';
 import type { Transaction } from 'sequelize';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { applyEdits } from '../../documents.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
+import { select } from '../../db/connect.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
+import { applyEdits } from '../../plan/documents.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
 import { followShared } from './follow.ts';
 import { sharedUsed, sharedWords } from './inputs.ts';
 import { circleFailure } from './recipes.ts';

@@ -1,5 +1,5 @@
-import { inChange, sharedNote } from '../../change/index.ts';
-import type { JobContext } from '../../jobs/context.ts';
+import { inChange, sharedNote } from '../../plan/change/index.ts';
+import type { JobContext } from '../../platform/jobs/context.ts';
 import { followShared } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
 

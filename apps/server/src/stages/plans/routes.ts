@@ -2,7 +2,7 @@ import * as api from '@sprig/contracts';
 import { Router } from 'express';
 import { callerOf, mount, parse } from '../../http/mount.ts';
 import { Outflow } from '../../http/outflow.ts';
-import { fileSafe } from '../../zip-files.ts';
+import { fileSafe } from '../../platform/zip-files.ts';
 import { bytesOf } from './plan-file/archive.ts';
 import { openPlanFile } from './plan-file/read-file.ts';
 import { writePlanFile } from './plan-file/write-file.ts';

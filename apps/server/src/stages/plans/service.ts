@@ -5,11 +5,11 @@ import { defaultLayout } from '@sprig/core/build';
 import { outletRules } from '@sprig/core/ship';
 import { usualAddressRule } from '@sprig/core/write';
 import type { z } from 'zod';
-import type { Caller, PlanCaller } from '../../caller.ts';
-import { type Change, inChange, inNewPlan, stepsOf } from '../../change/index.ts';
-import { execute, select } from '../../database/connect.ts';
-import { applyEdits } from '../../documents.ts';
-import { notFound } from '../../failure.ts';
+import { execute, select } from '../../db/connect.ts';
+import { type Change, inChange, inNewPlan, stepsOf } from '../../plan/change/index.ts';
+import { applyEdits } from '../../plan/documents.ts';
+import type { Caller, PlanCaller } from '../../platform/caller.ts';
+import { notFound } from '../../platform/failure.ts';
 import { makeStarterLists } from '../prune/index.ts';
 import { firstPattern } from './first-pattern.ts';
 

@@ -1,6 +1,6 @@
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, type Diff, type Follow, redo, undo } from '../../change/index.ts';
-import { tellShippers } from '../../outlets.ts';
+import { type Change, type Diff, type Follow, redo, undo } from '../../plan/change/index.ts';
+import { tellShippers } from '../../plan/outlets.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
 import { followRecipes, followShared, leavePool, tellOtherPlans } from '../mix/index.ts';
 import { refreshBlocks, tellOthers } from '../prune/index.ts';
 

@@ -1,5 +1,5 @@
 import { NegativeIndex, type NegativeKeyword } from '@sprig/core/match';
-import type { Change } from '../../change/index.ts';
+import type { Change } from '../../plan/change/index.ts';
 
 const PAGE = 20_000;
 const LAST_ID = 2_147_483_647;

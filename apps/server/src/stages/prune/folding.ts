@@ -1,7 +1,7 @@
-import type { PlanCaller } from '../../caller.ts';
-import { inChange } from '../../change/index.ts';
-import { SprigFailure } from '../../failure.ts';
-import { counted } from '../../words.ts';
+import { inChange } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { SprigFailure } from '../../platform/failure.ts';
 
 type Fold = { keeper: number; others: number[] };
 

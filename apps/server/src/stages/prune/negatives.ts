@@ -1,11 +1,11 @@
 import type { Negative } from '@sprig/contracts';
 import type { NegativeType } from '@sprig/core/match';
 import { firstNotAllowed, normalise, tidy } from '@sprig/core/text';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
-import { counted } from '../../words.ts';
+import { select } from '../../db/connect.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
 import { refreshBlocks } from './blocks.ts';
 import { addToShared, tellOthers } from './shared-lists.ts';
 

@@ -2,11 +2,11 @@ import type { SharedList } from '@sprig/contracts';
 import type { NegativeType } from '@sprig/core/match';
 import { starterLists } from '@sprig/core/prune';
 import { normalise } from '@sprig/core/text';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { changedMeanwhile, notFound, SprigFailure } from '../../failure.ts';
-import { counted } from '../../words.ts';
+import { select } from '../../db/connect.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { changedMeanwhile, notFound, SprigFailure } from '../../platform/failure.ts';
 import { refreshBlocks } from './blocks.ts';
 
 type Row = { text: string; norm: string; match_type: NegativeType };

@@ -1,5 +1,5 @@
 import { eachKind, type RowKind, rowKinds } from '@sprig/core/ship';
-import type { PlanCaller } from '../../caller.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
 import { accountRows } from './hand-in-job.ts';
 
 const MOST_INSIDE = 500;

@@ -1,7 +1,7 @@
 import type * as api from '@sprig/contracts';
 import { plainOutlet, toldValues } from '@sprig/core/ship';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { select } from '../../database/connect.ts';
+import { select } from '../../db/connect.ts';
 import { shipping } from '../../testing/shipping.ts';
 import { startTestServer, type TestServer } from '../../testing/start-test-server.ts';
 import { keepAnswer } from './answers.ts';

@@ -17,10 +17,10 @@ import {
 } from '@sprig/core/ship';
 import { type AdField, isAdField } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
-import type { PlanCaller } from '../../caller.ts';
-import { execute, select } from '../../database/connect.ts';
-import { SprigFailure } from '../../failure.ts';
-import { notify } from '../../jobs/notify.ts';
+import { execute, select } from '../../db/connect.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { SprigFailure } from '../../platform/failure.ts';
+import { notify } from '../../platform/jobs/notify.ts';
 import { decodedUpload } from '../gather/index.ts';
 import { reviewAds } from '../write/index.ts';
 import { forgetKnown, knownBy, stateStore } from './known-set.ts';

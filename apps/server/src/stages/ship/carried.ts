@@ -9,11 +9,11 @@ import {
   type NetworkSteps,
 } from '@sprig/core/ship';
 import type { Response } from 'express';
-import type { PlanCaller } from '../../caller.ts';
-import { notFound } from '../../failure.ts';
 import { Outflow } from '../../http/outflow.ts';
 import { assertPlan } from '../../http/scope.ts';
-import { type ChosenOutlet, chosenOutlets } from '../../outlets.ts';
+import { type ChosenOutlet, chosenOutlets } from '../../plan/outlets.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound } from '../../platform/failure.ts';
 import { readAtOnce } from './moment.ts';
 import { PlanRows } from './plan-rows.ts';
 

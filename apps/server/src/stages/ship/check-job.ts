@@ -16,11 +16,11 @@ import {
 } from '@sprig/core/ship';
 import { hashOf, normalise } from '@sprig/core/text';
 import type { Transaction } from 'sequelize';
-import type { PlanCaller } from '../../caller.ts';
-import { execute, select } from '../../database/connect.ts';
-import type { JobContext } from '../../jobs/context.ts';
-import { type ChosenOutlet, chosenOutlets } from '../../outlets.ts';
-import { checksOf } from '../../rebuild/derive.ts';
+import { execute, select } from '../../db/connect.ts';
+import { type ChosenOutlet, chosenOutlets } from '../../plan/outlets.ts';
+import { checksOf } from '../../plan/rebuild/derive.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import type { JobContext } from '../../platform/jobs/context.ts';
 import { knownSet } from './known-set.ts';
 import { atOneMoment, bringUpToDate, budgetChangesLeft, type Moment, sideBySide } from './moment.ts';
 import { planChecks } from './plan-checks.ts';

@@ -1,10 +1,10 @@
 import type { Response } from 'express';
 import { Zip, ZipDeflate } from 'fflate';
-import type { PlanCaller } from '../../caller.ts';
-import { select } from '../../database/connect.ts';
-import { notFound } from '../../failure.ts';
+import { select } from '../../db/connect.ts';
 import { Outflow } from '../../http/outflow.ts';
-import { fileSafe, ZIP_TIME } from '../../zip-files.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound } from '../../platform/failure.ts';
+import { fileSafe, ZIP_TIME } from '../../platform/zip-files.ts';
 import { unpack } from './file-store.ts';
 import { setOf } from './receipts.ts';
 

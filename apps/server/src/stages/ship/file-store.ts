@@ -10,8 +10,8 @@ import {
   workbookParts,
 } from '@sprig/core/ship';
 import { Zip, ZipDeflate } from 'fflate';
-import { OneAhead } from '../../one-ahead.ts';
-import { ZIP_TIME } from '../../zip-files.ts';
+import { Prefetch } from '../../platform/prefetch.ts';
+import { ZIP_TIME } from '../../platform/zip-files.ts';
 
 const PART = 524_288;
 /** So many characters become bytes at once: strings that wait longer are moved about in memory. */
@@ -39,7 +39,7 @@ export class FileStore {
   private weight = 0;
   private n = 0;
   private readonly hash = createHash('sha256');
-  private readonly keeping = new OneAhead();
+  private readonly keeping = new Prefetch();
   private readonly workbook: Workbook | null;
 
   constructor(

@@ -2,7 +2,7 @@ import * as api from '@sprig/contracts';
 import { plainOutlet } from '@sprig/core/ship';
 import { parse } from 'csv-parse/sync';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { execute } from '../../database/connect.ts';
+import { execute } from '../../db/connect.ts';
 import { brief } from '../../testing/full-plan.ts';
 import { LIST, shipping } from '../../testing/shipping.ts';
 import { planOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';

@@ -1,12 +1,12 @@
 import type { OutletFinding, ShipView } from '@sprig/contracts';
 import { type Finding, type FindingRule, outletRules, plainOutlet } from '@sprig/core/ship';
 import type { Transaction } from 'sequelize';
-import type { PlanCaller } from '../../caller.ts';
-import { inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
-import { chosenOutlets } from '../../outlets.ts';
-import { counted } from '../../words.ts';
+import { select } from '../../db/connect.ts';
+import { inChange } from '../../plan/change/index.ts';
+import { chosenOutlets } from '../../plan/outlets.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
 import { keptCheck, madeOf, OF_PLAN } from './check-job.ts';
 
 /** What the last build has found, of the plan itself and of what plain sheets can hold. */

@@ -3,12 +3,12 @@ import type { Layout } from '@sprig/core/build';
 import { decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { type Outlet, plainOutlet } from '@sprig/core/ship';
 import { languagePack, lengthOf } from '@sprig/core/text';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { outletOf } from '../../outlets.ts';
-import { settingSetsOf } from '../../setting-sets.ts';
-import { counted } from '../../words.ts';
+import { select } from '../../db/connect.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
+import { outletOf } from '../../plan/outlets.ts';
+import { settingSetsOf } from '../../plan/setting-sets.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
 
 type Request = { rule: FixableRule; outlet: string | null };
 type Rows = <T extends object>(sql: string, bind?: unknown[]) => Promise<T[]>;

@@ -18,11 +18,11 @@ import {
 import { Unzip, UnzipInflate } from 'fflate';
 import type { Transaction } from 'sequelize';
 import { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import { execute, select } from '../../database/connect.ts';
-import { SprigFailure } from '../../failure.ts';
-import type { JobContext } from '../../jobs/context.ts';
-import { chosenOutlets } from '../../outlets.ts';
+import { execute, select } from '../../db/connect.ts';
+import { chosenOutlets } from '../../plan/outlets.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { SprigFailure } from '../../platform/failure.ts';
+import type { JobContext } from '../../platform/jobs/context.ts';
 import { type AnswerSummary, currencyOf, keepAnswer, type Refusal, refusalOf } from './answers.ts';
 import { LEVEL, unpack } from './file-store.ts';
 import { filesOfSet, type SetRow, setOf } from './receipts.ts';

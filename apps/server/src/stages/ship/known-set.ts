@@ -7,8 +7,8 @@ import {
   toldValues,
 } from '@sprig/core/ship';
 import type { Transaction } from 'sequelize';
-import type { PlanCaller } from '../../caller.ts';
-import { execute, select } from '../../database/connect.ts';
+import { execute, select } from '../../db/connect.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
 import { FileStore, unpack } from './file-store.ts';
 import type { Moment } from './moment.ts';
 import type { LastSet } from './receipts.ts';

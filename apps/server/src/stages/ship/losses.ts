@@ -1,6 +1,6 @@
 import { pasteRows, writeTextField } from '@sprig/core/ship';
 import type { Response } from 'express';
-import type { PlanCaller } from '../../caller.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
 import { sendCarried } from './carried.ts';
 
 /** Streams every row of which an outlet loses something, as a csv sheet. */

@@ -1,9 +1,9 @@
 import type { Outlet } from '@sprig/core/ship';
 import { Transaction } from 'sequelize';
-import type { PlanCaller } from '../../caller.ts';
-import { execute, select } from '../../database/connect.ts';
-import { rebuild } from '../../rebuild/index.ts';
-import { InputReader, type Inputs } from '../../rebuild/load-inputs.ts';
+import { execute, select } from '../../db/connect.ts';
+import { rebuild } from '../../plan/rebuild/index.ts';
+import { InputReader, type Inputs } from '../../plan/rebuild/load-inputs.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
 
 /**
  * A transaction that sees the plan as it stands at one moment, and one that keeps what is made of it; and the plan's inputs

@@ -1,9 +1,7 @@
 import { type PlanOutletBody, planOutletBody } from '@sprig/contracts';
 import { type Outlet, plainOutlet } from '@sprig/core/ship';
 import type { Transaction } from 'sequelize';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
 import {
   allOutlets,
   type ChosenOutlet,
@@ -11,7 +9,9 @@ import {
   isShipped,
   outletOf,
   tellShippers,
-} from '../../outlets.ts';
+} from '../../plan/outlets.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
 
 const MOST_OUTLETS = 100;
 

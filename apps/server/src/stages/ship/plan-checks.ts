@@ -2,10 +2,10 @@ import type { Status } from '@sprig/core/build';
 import { asMicros } from '@sprig/core/money';
 import { type Finding, Findings, plainOutlet, Tightness } from '@sprig/core/ship';
 import { ListedWords, languagePack } from '@sprig/core/text';
-import type { PlanCaller } from '../../caller.ts';
-import { execute } from '../../database/connect.ts';
-import { InputReader, type Inputs } from '../../rebuild/load-inputs.ts';
-import { settingsOf } from '../../setting-sets.ts';
+import { execute } from '../../db/connect.ts';
+import { InputReader, type Inputs } from '../../plan/rebuild/load-inputs.ts';
+import { settingsOf } from '../../plan/setting-sets.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
 import { costBeyond, type Entered } from '../build/index.ts';
 import type { Moment } from './moment.ts';
 

@@ -24,15 +24,15 @@ import {
 } from '@sprig/core/ship';
 import { type AssetBody, adFields, inNotation, limitsOf } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
-import type { PlanCaller } from '../../caller.ts';
-import { execute, select } from '../../database/connect.ts';
-import { CopyRows, copyText, numbersIn, textsIn } from '../../database/copy.ts';
-import { grouped } from '../../grouped.ts';
-import { adInputOf, holdsOfAds } from '../../rebuild/derive.ts';
-import { outletGroupTable } from '../../rebuild/derived-rows.ts';
-import { InputReader, type Inputs } from '../../rebuild/load-inputs.ts';
-import { replaceRows } from '../../rebuild/replace-rows.ts';
-import { settingsOf } from '../../setting-sets.ts';
+import { execute, select } from '../../db/connect.ts';
+import { CopyRows, copyText, numbersIn, textsIn } from '../../db/copy.ts';
+import { adInputOf, holdsOfAds } from '../../plan/rebuild/derive.ts';
+import { outletGroupTable } from '../../plan/rebuild/derived-rows.ts';
+import { InputReader, type Inputs } from '../../plan/rebuild/load-inputs.ts';
+import { replaceRows } from '../../plan/rebuild/replace-rows.ts';
+import { settingsOf } from '../../plan/setting-sets.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { grouped } from '../../platform/grouped.ts';
 
 /** Keyword rows in memory at once. */
 const PAGE_ROWS = 3_000;

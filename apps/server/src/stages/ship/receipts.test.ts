@@ -1,6 +1,6 @@
 import * as api from '@sprig/contracts';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { select } from '../../database/connect.ts';
+import { select } from '../../db/connect.ts';
 import { shipping } from '../../testing/shipping.ts';
 import {
   built,
@@ -305,7 +305,7 @@ test('what changes while the plan is looked through or shipped neither waits nor
   const plan = await shippable();
   const { atOneMoment } = await import('./moment.ts');
   const { ensureCheck } = await import('./check-job.ts');
-  const { chosenOutlets } = await import('../../outlets.ts');
+  const { chosenOutlets } = await import('../../plan/outlets.ts');
   const caller = { ...server.caller, plan };
   const { facts } = await server.call(api.readFacts, { params: { plan } });
   const check = await atOneMoment(caller, async (moment) => {

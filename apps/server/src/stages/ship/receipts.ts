@@ -2,10 +2,10 @@ import { type Receipt, receipt as receiptSchema, sheetFile } from '@sprig/contra
 import type { Outlet } from '@sprig/core/ship';
 import type { Transaction } from 'sequelize';
 import { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import { execute, select } from '../../database/connect.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
-import { notify } from '../../jobs/notify.ts';
+import { execute, select } from '../../db/connect.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
+import { notify } from '../../platform/jobs/notify.ts';
 import { hasStandIn } from './stand-in.ts';
 
 export type SetRow = {

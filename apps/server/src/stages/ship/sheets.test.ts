@@ -2,7 +2,7 @@ import { fennelwick, harrowlight, quillmere } from '@sprig/core/ship';
 import { parse } from 'csv-parse/sync';
 import exceljs from 'exceljs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { select } from '../../database/connect.ts';
+import { select } from '../../db/connect.ts';
 import { LIST, shipping } from '../../testing/shipping.ts';
 import { startTestServer, type TestServer } from '../../testing/start-test-server.ts';
 

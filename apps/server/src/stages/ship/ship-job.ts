@@ -1,10 +1,10 @@
 import { type SheetFile, type ShipResult, shipBody } from '@sprig/contracts';
 import { type Outlet, toldValues } from '@sprig/core/ship';
-import { execute } from '../../database/connect.ts';
-import { SprigFailure } from '../../failure.ts';
-import type { JobContext } from '../../jobs/context.ts';
-import { notify } from '../../jobs/notify.ts';
-import { type ChosenOutlet, chosenOutlets } from '../../outlets.ts';
+import { execute } from '../../db/connect.ts';
+import { type ChosenOutlet, chosenOutlets } from '../../plan/outlets.ts';
+import { SprigFailure } from '../../platform/failure.ts';
+import type { JobContext } from '../../platform/jobs/context.ts';
+import { notify } from '../../platform/jobs/notify.ts';
 import { ensureCheck } from './check-job.ts';
 import { FileStore } from './file-store.ts';
 import { blockersOf, refuse } from './findings.ts';

@@ -29,7 +29,7 @@ import {
   splitCells,
   staysWhenGone,
 } from '@sprig/core/ship';
-import type { ChosenOutlet } from '../../outlets.ts';
+import type { ChosenOutlet } from '../../plan/outlets.ts';
 import type { KnownSet } from './known-set.ts';
 import type { PlanGroup, PlanRows } from './plan-rows.ts';
 

@@ -1,7 +1,7 @@
 import { planOutletBody } from '@sprig/contracts';
 import { type Outlet, pickColumns, SheetFiles, toldValues } from '@sprig/core/ship';
-import type { PlanCaller } from '../../caller.ts';
 import { assertPlan } from '../../http/scope.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
 import { nothingKnown } from './known-set.ts';
 import { readAtOnce } from './moment.ts';
 import { PlanRows } from './plan-rows.ts';

@@ -1,10 +1,10 @@
 import type { HandPlaced } from '@sprig/contracts';
 import type { FunnelStage } from '@sprig/core/text';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { notFound } from '../../failure.ts';
-import { counted } from '../../words.ts';
+import { select } from '../../db/connect.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { notFound } from '../../platform/failure.ts';
 
 export const listByHand = ({ database, plan, workspace }: PlanCaller): Promise<HandPlaced[]> =>
   select<HandPlaced>(

@@ -2,7 +2,7 @@ import * as api from '@sprig/contracts';
 import { Router } from 'express';
 import { mount } from '../../http/mount.ts';
 import { assertPlan, inChangeless } from '../../http/scope.ts';
-import { enqueue } from '../../jobs/enqueue.ts';
+import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { listByHand, placeByHand, stageByHand } from './by-hand.ts';
 import { editSortSettings, noteSeen, seenBy, sortSettings } from './settings.ts';
 import { editTheme, listThemes, makeThemes, moveThemes, removeThemes } from './themes.ts';

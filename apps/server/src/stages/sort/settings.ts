@@ -1,8 +1,8 @@
 import { type FieldEdit, type SortSettings, sortSettingsSchema, usualSortSettings } from '@sprig/contracts';
-import type { PlanCaller } from '../../caller.ts';
-import { inChange } from '../../change/index.ts';
-import { execute, select } from '../../database/connect.ts';
-import { applyEdits } from '../../documents.ts';
+import { execute, select } from '../../db/connect.ts';
+import { inChange } from '../../plan/change/index.ts';
+import { applyEdits } from '../../plan/documents.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
 
 const read = (body: unknown): SortSettings => sortSettingsSchema.parse(body ?? usualSortSettings);
 

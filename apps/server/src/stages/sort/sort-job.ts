@@ -1,10 +1,10 @@
 import { newThemeOf } from '@sprig/contracts';
 import { propose, UNPLACED, Units } from '@sprig/core/sort';
 import { z } from 'zod';
-import type { PlanCaller } from '../../caller.ts';
-import type { JobContext } from '../../jobs/context.ts';
-import { InputReader } from '../../rebuild/load-inputs.ts';
-import { readPlaced } from '../../rebuild/read-placed.ts';
+import { InputReader } from '../../plan/rebuild/load-inputs.ts';
+import { readPlaced } from '../../plan/rebuild/read-placed.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import type { JobContext } from '../../platform/jobs/context.ts';
 import { belowOf, makeThemes } from './themes.ts';
 
 const sortJobInput = z.object({ parent: z.number().int().nullable(), instead: z.boolean() });

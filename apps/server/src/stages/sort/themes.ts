@@ -7,12 +7,12 @@ import {
   themeBody,
 } from '@sprig/contracts';
 import { type Theme, type ThemeProblem, themeProblems } from '@sprig/core/sort';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { applyEdits } from '../../documents.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
-import { counted } from '../../words.ts';
+import { select } from '../../db/connect.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
+import { applyEdits } from '../../plan/documents.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
 
 type Row = { id: number; parent: number | null; body: unknown };
 const ROWS = 'select id, parent_id as parent, body from themes where plan_id = $1';

@@ -1,11 +1,11 @@
 import { type AddressCheck, type Landing, MOST_ADDRESSES } from '@sprig/contracts';
 import { plainOutlet } from '@sprig/core/ship';
-import type { PlanCaller } from '../../caller.ts';
-import { execute, select } from '../../database/connect.ts';
-import { notFound } from '../../failure.ts';
-import type { JobContext } from '../../jobs/context.ts';
-import { enqueue } from '../../jobs/enqueue.ts';
+import { execute, select } from '../../db/connect.ts';
 import { fetchPage, pageWords } from '../../pages/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound } from '../../platform/failure.ts';
+import type { JobContext } from '../../platform/jobs/context.ts';
+import { enqueue } from '../../platform/jobs/enqueue.ts';
 
 /** How many are asked at a time. */
 const AT_ONCE = 4;

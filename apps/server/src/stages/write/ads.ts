@@ -2,12 +2,12 @@ import { type AdQuery, type AdRow, patternFrom, type ReviewState } from '@sprig/
 import { plainOutlet } from '@sprig/core/ship';
 import { normalise } from '@sprig/core/text';
 import type { AdField } from '@sprig/core/write';
-import type { PlanCaller } from '../../caller.ts';
-import { inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { directionOf, orderedKeys } from '../../ordered-keys.ts';
-import { adTexts } from '../../rebuild/index.ts';
-import { counted } from '../../words.ts';
+import { select } from '../../db/connect.ts';
+import { inChange } from '../../plan/change/index.ts';
+import { directionOf, orderedKeys } from '../../plan/ordered-keys.ts';
+import { adTexts } from '../../plan/rebuild/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
 
 const ORDERS = {
   made: 'a.position',

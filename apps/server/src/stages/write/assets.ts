@@ -1,10 +1,10 @@
 import { type AssetView, MOST_ASSETS } from '@sprig/contracts';
 import { campaignKeyPattern, groupKeyPattern } from '@sprig/core/build';
 import { type AssetBody, anyAssetLimits, checkAsset, readPhone } from '@sprig/core/write';
-import type { PlanCaller } from '../../caller.ts';
-import { inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
+import { select } from '../../db/connect.ts';
+import { inChange } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
 
 export const listAssets = ({ database, workspace, plan }: PlanCaller): Promise<AssetView[]> =>
   select<AssetView>(

@@ -8,12 +8,12 @@ import {
 import type { NumberedPattern } from '@sprig/core/ship';
 import { type AddressRule, type AdPattern, isAdField, readSite } from '@sprig/core/write';
 import type { z } from 'zod';
-import { addressRuleFrom, patternsOf } from '../../ad-inputs.ts';
-import type { PlanCaller } from '../../caller.ts';
-import { type Change, inChange } from '../../change/index.ts';
-import { select } from '../../database/connect.ts';
-import { applyEdits } from '../../documents.ts';
-import { notFound, SprigFailure } from '../../failure.ts';
+import { select } from '../../db/connect.ts';
+import { addressRuleFrom, patternsOf } from '../../plan/ad-inputs.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
+import { applyEdits } from '../../plan/documents.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
 
 export async function readPatterns({
   database,

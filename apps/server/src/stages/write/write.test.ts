@@ -1,9 +1,9 @@
 import * as api from '@sprig/contracts';
 import { type AdPattern, patternOf } from '@sprig/core/write';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { execute, select } from '../../database/connect.ts';
+import { execute, select } from '../../db/connect.ts';
 import { fetchPage, isInside, pageWords } from '../../pages/index.ts';
-import { rebuild } from '../../rebuild/index.ts';
+import { rebuild } from '../../plan/rebuild/index.ts';
 import {
   built,
   finished,

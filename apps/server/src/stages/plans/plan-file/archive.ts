@@ -1,7 +1,7 @@
 import type { Readable } from 'node:stream';
 import { MOST_UPLOAD_BYTES } from '@sprig/contracts';
 import { Unzip, UnzipInflate } from 'fflate';
-import { SprigFailure } from '../../../failure.ts';
+import { SprigFailure } from '../../../platform/failure.ts';
 
 /** A plan file unpacks to no more than this. */
 const MOST_UNPACKED = 3_000_000_000;

@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
-import type { Change } from '../../../change/index.ts';
-import { isShipped } from '../../../outlets.ts';
+import type { Change } from '../../../plan/change/index.ts';
+import { isShipped } from '../../../plan/outlets.ts';
 import { unsound } from './archive.ts';
 
 type Row = Record<string, unknown>;

@@ -11,8 +11,8 @@ import {
 } from '@sprig/contracts';
 import { normalise } from '@sprig/core/text';
 import { z } from 'zod';
-import { type CollectionName, collectionOf } from '../../../change/collections.ts';
-import type { Column } from '../../../database/copy.ts';
+import type { Column } from '../../../db/copy.ts';
+import { type CollectionName, collectionOf } from '../../../plan/change/collections.ts';
 
 /** A table of a plan file: one csv file with a heading for each column. */
 export type FileTable = {

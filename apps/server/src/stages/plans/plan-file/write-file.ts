@@ -1,8 +1,8 @@
 import { Zip, ZipDeflate } from 'fflate';
 import { Transaction } from 'sequelize';
-import type { PlanCaller } from '../../../caller.ts';
-import { execute, select } from '../../../database/connect.ts';
-import { ZIP_TIME } from '../../../zip-files.ts';
+import { execute, select } from '../../../db/connect.ts';
+import type { PlanCaller } from '../../../platform/caller.ts';
+import { ZIP_TIME } from '../../../platform/zip-files.ts';
 import { csvLine } from './cells.ts';
 import { type FileColumn, type FileTable, FORMAT, fileTables, type Head, pathOf, VERSION } from './tables.ts';
 

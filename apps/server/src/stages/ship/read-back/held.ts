@@ -1,5 +1,5 @@
 import type { HoldField } from '@sprig/contracts';
-import type { Change } from '../../../change/index.ts';
+import type { Change } from '../../../plan/change/index.ts';
 import { holdAll } from '../../build/index.ts';
 
 /** Values that are to be held, gathered and written together; the last one said of a field counts. */

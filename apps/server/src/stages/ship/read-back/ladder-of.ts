@@ -1,7 +1,7 @@
 import { bidOf as bidBy, type Ladder } from '@sprig/core/build';
 import type { MatchType } from '@sprig/core/match';
 import { asMicros, type Micros } from '@sprig/core/money';
-import { grouped } from '../../../grouped.ts';
+import { grouped } from '../../../platform/grouped.ts';
 import { mostOf } from './notes.ts';
 
 type Bid = { group: string; type: MatchType; bid: Micros };

@@ -13,12 +13,12 @@ import {
 } from '@sprig/core/ship';
 import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
-import { execute, select } from '../../../database/connect.ts';
-import { copyField, copyInto } from '../../../database/copy.ts';
-import { SprigFailure } from '../../../failure.ts';
-import type { JobContext } from '../../../jobs/context.ts';
-import { OneAhead } from '../../../one-ahead.ts';
-import type { ChosenOutlet } from '../../../outlets.ts';
+import { execute, select } from '../../../db/connect.ts';
+import { copyField, copyInto } from '../../../db/copy.ts';
+import type { ChosenOutlet } from '../../../plan/outlets.ts';
+import { SprigFailure } from '../../../platform/failure.ts';
+import type { JobContext } from '../../../platform/jobs/context.ts';
+import { Prefetch } from '../../../platform/prefetch.ts';
 import { currencyOf } from '../answers.ts';
 import { atOneMoment, bringUpToDate, type Moment } from '../moment.ts';
 import { listOutlets, usualChoice } from '../outlets.ts';
@@ -117,7 +117,7 @@ class Look {
   private readonly fields: ReadBack['fields'] = {};
   private readonly lines: string[] = [];
   private n = 0;
-  private readonly keeping = new OneAhead();
+  private readonly keeping = new Prefetch();
 
   constructor(
     private readonly context: JobContext,

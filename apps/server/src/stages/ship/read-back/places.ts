@@ -3,8 +3,8 @@ import { themed } from '@sprig/core/build';
 import { bitOf, type MatchType } from '@sprig/core/match';
 import { joinCells, lanesOfNames, type NamedLanes } from '@sprig/core/ship';
 import { tidy } from '@sprig/core/text';
-import type { Change, Row } from '../../../change/index.ts';
-import type { Inputs } from '../../../rebuild/load-inputs.ts';
+import type { Change, Row } from '../../../plan/change/index.ts';
+import type { Inputs } from '../../../plan/rebuild/load-inputs.ts';
 import type { Held } from './held.ts';
 import type { Notes } from './notes.ts';
 

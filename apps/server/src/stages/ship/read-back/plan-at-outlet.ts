@@ -1,8 +1,8 @@
 import { type CellRow, joinCells, keyOf, type Outlet, toldAd, toldValues } from '@sprig/core/ship';
-import type { PlanCaller } from '../../../caller.ts';
-import { select } from '../../../database/connect.ts';
-import type { ChosenOutlet } from '../../../outlets.ts';
-import type { Inputs } from '../../../rebuild/load-inputs.ts';
+import { select } from '../../../db/connect.ts';
+import type { ChosenOutlet } from '../../../plan/outlets.ts';
+import type { Inputs } from '../../../plan/rebuild/load-inputs.ts';
+import type { PlanCaller } from '../../../platform/caller.ts';
 import { nothingKnown } from '../known-set.ts';
 import type { Moment } from '../moment.ts';
 import { PlanRows } from '../plan-rows.ts';

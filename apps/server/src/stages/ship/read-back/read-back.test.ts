@@ -2,8 +2,8 @@ import * as api from '@sprig/contracts';
 import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/ship';
 import { seeded } from '@sprig/core/text';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { select } from '../../../database/connect.ts';
-import { JobContext } from '../../../jobs/context.ts';
+import { select } from '../../../db/connect.ts';
+import { JobContext } from '../../../platform/jobs/context.ts';
 import {
   built,
   planOf,

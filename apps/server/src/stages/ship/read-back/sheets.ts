@@ -12,8 +12,8 @@ import {
   type SheetProblem,
   sampleOf,
 } from '@sprig/core/ship';
-import type { PlanCaller } from '../../../caller.ts';
-import { SprigFailure } from '../../../failure.ts';
+import type { PlanCaller } from '../../../platform/caller.ts';
+import { SprigFailure } from '../../../platform/failure.ts';
 import { decodedUpload } from '../../gather/index.ts';
 
 export type SheetText = { upload: string; name: string; text: string };

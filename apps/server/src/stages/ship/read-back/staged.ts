@@ -17,9 +17,9 @@ import {
   toldValues,
 } from '@sprig/core/ship';
 import type { Transaction } from 'sequelize';
-import type { PlanCaller } from '../../../caller.ts';
-import { execute, select } from '../../../database/connect.ts';
-import { notFound } from '../../../failure.ts';
+import { execute, select } from '../../../db/connect.ts';
+import type { PlanCaller } from '../../../platform/caller.ts';
+import { notFound } from '../../../platform/failure.ts';
 import { currencyOf } from '../answers.ts';
 import { placeOf } from '../shipment.ts';
 import { unpackStaged } from './staged-body.ts';

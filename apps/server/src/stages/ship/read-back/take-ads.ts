@@ -1,9 +1,9 @@
 import { MOST_PATTERNS } from '@sprig/contracts';
 import { type AdSheetRow, adKeyOf, type Outlet, readAdText } from '@sprig/core/ship';
 import { type AdField, type AdPattern, adFields, isAdField, patternOf, readSite } from '@sprig/core/write';
-import type { Change } from '../../../change/index.ts';
-import { grouped } from '../../../grouped.ts';
-import type { Inputs } from '../../../rebuild/load-inputs.ts';
+import type { Change } from '../../../plan/change/index.ts';
+import type { Inputs } from '../../../plan/rebuild/load-inputs.ts';
+import { grouped } from '../../../platform/grouped.ts';
 import { isFirstPattern } from '../../plans/index.ts';
 import type { Held } from './held.ts';
 import { mostOf, type Notes } from './notes.ts';

@@ -17,14 +17,14 @@ import {
   splitCells,
 } from '@sprig/core/ship';
 import { z } from 'zod';
-import { type Change, inChange } from '../../../change/index.ts';
-import { execute, select } from '../../../database/connect.ts';
-import { copyOut } from '../../../database/copy.ts';
-import { SprigFailure } from '../../../failure.ts';
-import { grouped } from '../../../grouped.ts';
-import type { JobContext } from '../../../jobs/context.ts';
-import { outletOf } from '../../../outlets.ts';
-import { InputReader, type Inputs } from '../../../rebuild/load-inputs.ts';
+import { execute, select } from '../../../db/connect.ts';
+import { copyOut } from '../../../db/copy.ts';
+import { type Change, inChange } from '../../../plan/change/index.ts';
+import { outletOf } from '../../../plan/outlets.ts';
+import { InputReader, type Inputs } from '../../../plan/rebuild/load-inputs.ts';
+import { SprigFailure } from '../../../platform/failure.ts';
+import { grouped } from '../../../platform/grouped.ts';
+import type { JobContext } from '../../../platform/jobs/context.ts';
 import { Amounts } from './amounts.ts';
 import { Held } from './held.ts';
 import { ladderOf } from './ladder-of.ts';

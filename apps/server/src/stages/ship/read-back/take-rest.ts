@@ -2,7 +2,7 @@ import { MOST_ASSETS } from '@sprig/contracts';
 import type { AssetSheetRow, NegativeSheetRow } from '@sprig/core/ship';
 import { normalise, tidy } from '@sprig/core/text';
 import { type AssetBody, anyAssetLimits, checkAsset } from '@sprig/core/write';
-import type { Change, Row } from '../../../change/index.ts';
+import type { Change, Row } from '../../../plan/change/index.ts';
 import type { Notes } from './notes.ts';
 
 const negativeKey = (place: string, norm: string, type: string) => `${place}\n${type} ${norm}`;

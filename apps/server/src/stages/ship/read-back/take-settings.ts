@@ -8,9 +8,9 @@ import {
   shiftSchedule,
   siteFacts,
 } from '@sprig/core/ship';
-import type { Change } from '../../../change/index.ts';
-import type { Inputs } from '../../../rebuild/load-inputs.ts';
-import { settingsOf } from '../../../setting-sets.ts';
+import type { Change } from '../../../plan/change/index.ts';
+import type { Inputs } from '../../../plan/rebuild/load-inputs.ts';
+import { settingsOf } from '../../../plan/setting-sets.ts';
 import type { Held } from './held.ts';
 import { mostOf, type Notes } from './notes.ts';
 

@@ -1,0 +1,109 @@
+import { runMigrations } from 'graphile-worker';
+import type { Sequelize, Transaction } from 'sequelize';
+import { SequelizeStorage, Umzug } from 'umzug';
+import { log } from '../platform/log.ts';
+import { execute, select } from './connect.ts';
+import * as foundation from './migrations/001-foundation.ts';
+import * as prune from './migrations/002-prune.ts';
+import * as mix from './migrations/003-mix.ts';
+import * as planEstimates from './migrations/004-plan-estimates.ts';
+import * as sort from './migrations/005-sort.ts';
+import * as build from './migrations/006-build.ts';
+import * as write from './migrations/007-write.ts';
+import * as ship from './migrations/008-ship.ts';
+import * as readBack from './migrations/009-read-back.ts';
+import * as knownRows from './migrations/010-known-rows.ts';
+import * as checksAtOnce from './migrations/011-checks-at-once.ts';
+import * as queueGoesOn from './migrations/012-queue-goes-on.ts';
+import * as fencesOfAnyType from './migrations/013-fences-of-any-type.ts';
+import * as builtDay from './migrations/014-built-day.ts';
+import * as negativesOfThePlan from './migrations/015-negatives-of-the-plan.ts';
+import * as origins from './migrations/016-origins.ts';
+
+export const migrations = [
+  { name: '001-foundation', sql: foundation.up },
+  { name: '002-prune', sql: prune.up },
+  { name: '003-mix', sql: mix.up },
+  { name: '004-plan-estimates', sql: planEstimates.up },
+  { name: '005-sort', sql: sort.up },
+  { name: '006-build', sql: build.up },
+  { name: '007-write', sql: write.up },
+  { name: '008-ship', sql: ship.up },
+  { name: '009-read-back', sql: readBack.up },
+  { name: '010-known-rows', sql: knownRows.up },
+  { name: '011-checks-at-once', sql: checksAtOnce.up },
+  { name: '012-queue-goes-on', sql: queueGoesOn.up },
+  { name: '013-fences-of-any-type', sql: fencesOfAnyType.up },
+  { name: '014-built-day', sql: builtDay.up },
+  { name: '015-negatives-of-the-plan', sql: negativesOfThePlan.up },
+  { name: '016-origins', sql: origins.up },
+];
+
+/** The database has been used by a newer version, which may keep things otherwise. */
+export class NewerDatabase extends Error {}
+
+/** The migrations that a database knows, in their order. */
+async function doneIn(database: Sequelize, transaction: Transaction): Promise<string[]> {
+  const [table] = await select<{ there: boolean }>(
+    database,
+    `select to_regclass('migrations') is not null as there`,
+    [],
+    { transaction },
+  );
+  if (!table?.there) return [];
+  const rows = await select<{ name: string }>(database, 'select name from migrations order by name', [], {
+    transaction,
+  });
+  return rows.map(({ name }) => name);
+}
+
+function refuseNewer(done: readonly string[], list: readonly { name: string }[]): void {
+  const known = new Set(list.map(({ name }) => name));
+  const newer = done.filter((name) => !known.has(name));
+  if (newer.length > 0)
+    throw new NewerDatabase(
+      `This data was used by a newer version of Green Sprig (it has ${newer.join(', ')}). Start that version, or set SPRIG_DATA_DIR or DATABASE_URL to other data. Nothing was changed.`,
+    );
+}
+
+/** Two servers that start at once must not migrate at once. */
+const MIGRATION_LOCK = 4_600_001;
+
+type Options = {
+  /** Called before what is there already is changed, with the last migration that it knows. */
+  copy?: (after: string) => Promise<unknown>;
+  list?: readonly { name: string; sql: string }[];
+};
+
+/** Brings the database up to date. Each migration is one transaction; running it again does nothing. */
+export async function migrate(
+  database: Sequelize,
+  url: string,
+  { copy = async () => {}, list = migrations }: Options = {},
+): Promise<void> {
+  await database.transaction(async (lock) => {
+    await execute(database, 'select pg_advisory_xact_lock($1)', [MIGRATION_LOCK], { transaction: lock });
+    const done = await doneIn(database, lock);
+    refuseNewer(done, list);
+    const umzug = new Umzug({
+      storage: new SequelizeStorage({ sequelize: database, tableName: 'migrations' }),
+      logger: {
+        ...console,
+        info: () => {},
+        debug: () => {},
+        warn: log.warn.bind(log),
+        error: log.error.bind(log),
+      },
+      migrations: list.map(({ name, sql }) => ({
+        name,
+        up: () =>
+          database.transaction(async (transaction) => void (await database.query(sql, { transaction }))),
+      })),
+    });
+    const last = done.at(-1);
+    if (last !== undefined && done.length < list.length) await copy(last);
+    // The queue's own tables first: one of ours tells of them.
+    await runMigrations({ connectionString: url });
+    await umzug.up();
+  });
+}

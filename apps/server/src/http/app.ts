@@ -1,0 +1,157 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { failureStatus, planParams } from '@sprig/contracts';
+import { pageHtml, standInPlace } from '@sprig/market';
+import compression from 'compression';
+import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
+import helmet from 'helmet';
+import { pinoHttp } from 'pino-http';
+import type { Sequelize } from 'sequelize';
+import type { Caller } from '../platform/caller.ts';
+import { asFailure, notFound, SprigFailure } from '../platform/failure.ts';
+import { jobRoutes } from '../platform/jobs/routes.ts';
+import { log } from '../platform/log.ts';
+import { briefRoutes } from '../stages/brief/index.ts';
+import { buildRoutes } from '../stages/build/index.ts';
+import { gatherRoutes } from '../stages/gather/index.ts';
+import { mixRoutes } from '../stages/mix/index.ts';
+import { planRoutes } from '../stages/plans/index.ts';
+import { pruneRoutes } from '../stages/prune/index.ts';
+import { shipRoutes } from '../stages/ship/index.ts';
+import { sortRoutes } from '../stages/sort/index.ts';
+import { writeRoutes } from '../stages/write/index.ts';
+import type { EventHub } from './events.ts';
+import { health } from './health.ts';
+import { limitRate } from './limits.ts';
+import { meRoutes } from './me.ts';
+import { Metrics } from './metrics.ts';
+import { callerOf, parse } from './mount.ts';
+import { WindowGone } from './outflow.ts';
+import { allowedHosts, onlyFromHere } from './own-host.ts';
+import { assertPlan } from './scope.ts';
+
+export type AppOptions = {
+  database: Sequelize;
+  events: EventHub;
+  /** Who sends a request: the workspace's only user, until there are sessions. */
+  callerFor: (request: express.Request) => Promise<Omit<Caller, 'database'>>;
+  /** What one client may ask within a minute. */
+  requestsPerMinute?: number;
+  /** The built web application; absent while Vite serves it. */
+  webFolder?: string;
+};
+
+export function createApp({
+  database,
+  events,
+  callerFor,
+  webFolder,
+  requestsPerMinute,
+}: AppOptions): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    pinoHttp({ logger: log, useLevel: 'debug', autoLogging: { ignore: ({ url }) => url === '/api/health' } }),
+  );
+  app.use(helmet({ hsts: false, contentSecurityPolicy: { directives: contentRules } }));
+  app.use(
+    compression({
+      filter: (request, response) => !request.path.endsWith('/events') && filterByType(request, response),
+    }),
+  );
+  const metrics = new Metrics(database, events);
+  const fromHere = onlyFromHere(allowedHosts());
+  app.use(metrics.watch);
+  app.get('/api/health', health(database, events));
+  app.get('/metrics', fromHere, metrics.answer);
+  app.use('/api', fromHere, limitRate(requestsPerMinute), async (request, _response, next) => {
+    (request as express.Request & { caller: Caller }).caller = { database, ...(await callerFor(request)) };
+    next();
+  });
+  app.use('/api/plans/:plan', ofThisWorkspace);
+  app.use('/api', express.json({ limit: '12mb' }));
+  app.get('/api/plans/:plan/events', async (request, response) => {
+    const { plan } = parse(planParams, request.params, 'the address');
+    await events.attach(plan, callerOf(request).actor, response);
+  });
+  for (const routes of [
+    meRoutes,
+    planRoutes,
+    jobRoutes,
+    briefRoutes,
+    gatherRoutes,
+    mixRoutes,
+    sortRoutes,
+    pruneRoutes,
+    buildRoutes,
+    writeRoutes,
+    shipRoutes,
+  ])
+    app.use(routes());
+  app.use('/api', () => {
+    throw notFound('address');
+  });
+  app.get('/stand-in/{*path}', standInSite);
+  if (webFolder && existsSync(webFolder)) serveWeb(app, webFolder);
+  app.use(answerFailure);
+  return app;
+}
+
+const contentRules = {
+  'default-src': ["'self'"],
+  'script-src': ["'self'"],
+  'style-src': ["'self'", "'unsafe-inline'"],
+  'worker-src': ["'self'"],
+  'img-src': ["'self'", 'data:'],
+  'frame-ancestors': ["'none'"],
+  'upgrade-insecure-requests': null,
+};
+
+const filterByType: compression.CompressionFilter = (request, response) =>
+  response.getHeader('content-type') === 'application/x-sprig-pool' || compression.filter(request, response);
+
+/** Whatever is asked of a plan is asked by someone of its workspace: no route has to think of it. */
+const ofThisWorkspace: RequestHandler = async (request, _response, next) => {
+  const { plan } = parse(planParams, request.params, 'the address');
+  await assertPlan({ ...callerOf(request), plan });
+  next();
+};
+
+/** The made-up sites that the stand-in market reads. */
+const standInSite: RequestHandler = (request, response) => {
+  const place = standInPlace(request.path);
+  const html = place && pageHtml(place.site, place.path);
+  if (!html) throw notFound('page');
+  response.type('html').send(html);
+};
+
+function serveWeb(app: Express, folder: string) {
+  app.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y' }));
+  app.use(express.static(folder, { index: false }));
+  app.get('/{*path}', (_request, response) =>
+    response.set('cache-control', 'no-cache').sendFile(join(folder, 'index.html')),
+  );
+}
+
+const answerFailure: ErrorRequestHandler = (error, request, response, _next) => {
+  if (error instanceof WindowGone) return void response.destroy();
+  const failure = toFailure(error);
+  if (failure.code === 'internal')
+    log.error({ error, number: failure.details.number, url: request.url }, 'a request failed');
+  if (response.headersSent) return void response.destroy();
+  // What is still coming in of a refused upload is not read: the connection ends with the answer.
+  if (!request.complete) response.set('connection', 'close');
+  response.status(failureStatus[failure.code]).json(failure.toAnswer());
+};
+
+function toFailure(error: unknown): SprigFailure {
+  const type = (error as { type?: string }).type;
+  if (type === 'entity.too.large')
+    return new SprigFailure('too-large', 'That is more than can be sent at once.');
+  if (type === 'entity.parse.failed') return new SprigFailure('invalid', 'What was sent is not sound JSON.');
+  const { status } = error as { status?: unknown };
+  // What the framework can't read: an address that is not escaped soundly, a charset or packing that it does not know.
+  if (typeof status === 'number' && status >= 400 && status < 500)
+    return new SprigFailure('invalid', 'What was sent can’t be read.');
+  return asFailure(error);
+}

@@ -1,0 +1,75 @@
+import { once } from 'node:events';
+import { createServer } from 'node:http';
+import { connect, connectForRequests } from '../db/connect.ts';
+import { copyBefore, NoCopy } from '../db/copy-before.ts';
+import { migrate } from '../db/migrate.ts';
+import { seedDemo } from '../demo/seed-demo.ts';
+import { config } from '../platform/config.ts';
+import { rebuildForTheDay, rebuildStale } from '../platform/jobs/rebuild-stale.ts';
+import { log } from '../platform/log.ts';
+import { createApp } from './app.ts';
+import { EventHub } from './events.ts';
+import { onlyUser } from './only-user.ts';
+
+type Serving = {
+  /** Of the database. */
+  url: string;
+  port: number;
+  /** Whether to make the demo plan if none is there. */
+  demo: boolean;
+  /** Where the web application was built to. */
+  webFolder: string;
+  /** Lets jobs run once the database is up to date, and answers how to stop them. */
+  startJobs: () => Promise<() => Promise<void>>;
+};
+
+/** A new day begins at some time of ours in each time zone. */
+const DAY_LOOK_MS = 60_000;
+
+/** What is kept already is copied before a new version changes it, where the launcher said how. */
+async function copyFirst(url: string, after: string): Promise<void> {
+  const { SPRIG_BACKUP_DIR: folder, SPRIG_POSTGRES_BIN: programs, SPRIG_NO_COPY: without } = config();
+  if (without) return;
+  if (!folder || !programs)
+    throw new NoCopy(
+      'A new version has to change how your plans are kept. Set SPRIG_BACKUP_DIR and SPRIG_POSTGRES_BIN (the folder of pg_dump) for the copy that is made before, or make one yourself and start with SPRIG_NO_COPY=1. Nothing was changed.',
+    );
+  const file = await copyBefore(url, folder, programs, after);
+  log.warn({ file }, 'all plans were copied before a new version changes how they are kept');
+}
+
+/** Serves on the port until the answered function is called. */
+export async function serve({
+  url,
+  port,
+  demo,
+  webFolder,
+  startJobs,
+}: Serving): Promise<() => Promise<void>> {
+  const migrating = connect(url);
+  await migrate(migrating, url, { copy: (after) => copyFirst(url, after) }).finally(() => migrating.close());
+  const database = connectForRequests(url);
+  const user = await onlyUser(database);
+  await rebuildStale(database);
+  const lookForTheDay = () =>
+    rebuildForTheDay(database, new Date()).catch((error) =>
+      log.warn({ error }, 'could not build for a new day'),
+    );
+  await lookForTheDay();
+  const days = setInterval(lookForTheDay, DAY_LOOK_MS);
+  if (demo) await seedDemo({ database, ...user });
+  const events = new EventHub(url);
+  await events.open();
+  const stopJobs = await startJobs();
+  const server = createServer(createApp({ database, events, callerFor: async () => user, webFolder }));
+  server.listen(port, '127.0.0.1');
+  await once(server, 'listening');
+  return async () => {
+    clearInterval(days);
+    server.close();
+    server.closeAllConnections();
+    await events.close();
+    await stopJobs();
+    await database.close();
+  };
+}

@@ -1,0 +1,263 @@
+import type { Sequelize, Transaction } from 'sequelize';
+import { execute, select } from '../../db/connect.ts';
+import { copyInto, copyLine } from '../../db/copy.ts';
+import { locks } from '../../db/locks.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { enqueue } from '../../platform/jobs/enqueue.ts';
+import { type CollectionName, collectionOf, scopeOf, sqlType } from './collections.ts';
+import type { CollectionDiff, Diff, Row } from './diff.ts';
+import type { SharedNote } from './shared-note.ts';
+
+/** Above this many rows COPY is faster than one statement. */
+const COPY_FROM = 400;
+/** Up to so many are looked up one by one. */
+const MANY = 1_000;
+
+/** What is read, and kept for a moment, within one transaction of a plan. */
+export class Scratch {
+  readonly database: Sequelize;
+
+  constructor(
+    readonly caller: PlanCaller,
+    readonly transaction: Transaction,
+  ) {
+    this.database = caller.database;
+  }
+
+  /** Rows of an input table of this plan, in the order of `orderBy`. */
+  async rows<T extends object>(sql: string, bind: unknown[] = []): Promise<T[]> {
+    return this.read<T>(sql, [this.caller.plan, ...bind]);
+  }
+
+  protected read<T extends object>(sql: string, bind: unknown[]): Promise<T[]> {
+    return select<T>(this.database, sql, bind, { transaction: this.transaction });
+  }
+
+  /** Writes that are not logged row by row, since they follow from what is; `$1` is the plan. */
+  async derive(sql: string, bind: unknown[] = []): Promise<void> {
+    await this.run(sql, sql.includes('$') ? [this.caller.plan, ...bind] : []);
+  }
+
+  /** A table that goes with the transaction; made empty where an earlier step of the same change had it. */
+  async temporary(name: string, columns: string): Promise<void> {
+    await this.run(`drop table if exists pg_temp.${name}`, []);
+    await this.run(`create temporary table ${name} (${columns}) on commit drop`, []);
+  }
+
+  protected async run(sql: string, bind: unknown[]) {
+    await execute(this.database, sql, bind, { transaction: this.transaction });
+  }
+}
+
+/**
+ * The one way to write a plan's inputs. Every method writes at once, on the change's transaction, and adds what it
+ * did to the diff that the history keeps.
+ */
+export class Change extends Scratch {
+  readonly diff: Diff = {};
+
+  constructor(
+    caller: PlanCaller,
+    transaction: Transaction,
+    readonly revision: number,
+    private nextId: number,
+  ) {
+    super(caller, transaction);
+  }
+
+  /** The first of `count` new ids of this plan, never given twice. */
+  takeIds(count: number): number {
+    const first = this.nextId;
+    this.nextId += count;
+    return first;
+  }
+
+  /**
+   * Before something that all plans of the workspace share is read to be changed: one such change at a time, so that none is
+   * made on what another is about to change.
+   */
+  async lockShared(): Promise<void> {
+    await this.run('select pg_advisory_xact_lock($1, $2)', [locks.shared, this.caller.workspace]);
+  }
+
+  /** Tells another plan, with this change or not at all, that something which it shares was changed. */
+  async tell(plan: number, note: SharedNote): Promise<void> {
+    await enqueue({ ...this.caller, plan }, this.transaction, 'follow', note);
+  }
+
+  /** New ids of rows that the workspace shares. */
+  async takeSharedIds(count: number): Promise<number[]> {
+    const rows = await this.rows<{ id: number }>(
+      `select nextval('shared_ids')::int as id from generate_series(1, $2::int) where $1 > 0`,
+      [count],
+    );
+    return rows.map(({ id }) => id);
+  }
+
+  /** A source's rows came in, or came back: they are logged by the source alone. */
+  came(source: number): void {
+    this.diff.came = [...(this.diff.came ?? []), source];
+  }
+
+  /** A source's rows were set aside. */
+  went(source: number): void {
+    this.diff.went = [...(this.diff.went ?? []), source];
+  }
+
+  get idsTaken(): number {
+    return this.nextId;
+  }
+
+  /**
+   * `derive` where as many as `rows` rows are held against as many others: at once and not one by one, whatever the
+   * database expects of a plan that it has not looked at since they came.
+   */
+  async deriveMany(rows: number, sql: string, bind: unknown[] = []): Promise<void> {
+    const isMany = rows > MANY;
+    if (isMany) await this.run('set local enable_nestloop = off', []);
+    await this.derive(sql, bind);
+    if (isMany) await this.run('set local enable_nestloop = on', []);
+  }
+
+  async insert(name: CollectionName, rows: readonly Row[]): Promise<void> {
+    if (rows.length === 0) return;
+    const columns = [...collectionOf(name).columns];
+    const [scope, values] = this.placeOf(name);
+    if (rows.length >= COPY_FROM) {
+      const prefix = `${values.join('\t')}\t`;
+      const lines = function* () {
+        for (const row of rows)
+          yield prefix +
+            copyLine(
+              columns,
+              columns.map((column) => row[column.name]),
+            );
+      };
+      await copyInto(this.transaction, name, [...scope, ...columns.map((column) => column.name)], lines());
+    } else {
+      const names = columns.map((column) => column.name).join(', ');
+      const shape = columns.map((column) => `${column.name} ${sqlType(column)}`).join(', ');
+      const places = values.map((_, at) => `$${at + 2}::int`).join(', ');
+      await this.run(
+        `insert into ${name} (${scope.join(', ')}, ${names}) select ${places}, ${names} from jsonb_to_recordset($1::jsonb) as r(${shape})`,
+        [JSON.stringify(rows), ...values],
+      );
+    }
+    push(this.part(name).inserted, rows);
+    if (name === 'mentions') await this.touchKeywords(rows.map((row) => row.keyword_id as number));
+  }
+
+  /** The columns that place a new row, with their values. */
+  private placeOf(name: CollectionName): [string[], number[]] {
+    const { plan, workspace } = this.caller;
+    if (scopeOf(name) === 'workspace_id') return [['workspace_id'], [workspace]];
+    if (name === 'keywords')
+      return [
+        ['plan_id', 'workspace_id', 'changed_revision'],
+        [plan, workspace, this.revision],
+      ];
+    return [
+      ['plan_id', 'workspace_id'],
+      [plan, workspace],
+    ];
+  }
+
+  private scopeIdOf(name: CollectionName): number {
+    return scopeOf(name) === 'plan_id' ? this.caller.plan : this.caller.workspace;
+  }
+
+  /** What a keyword's sources are is shown with it, so it counts as changed with them. */
+  private async touchKeywords(ids: number[]) {
+    await this.run(
+      'update keywords set changed_revision = $2 where plan_id = $1 and id = any($3::int[]) and changed_revision <> $2',
+      [this.caller.plan, this.revision, ids],
+    );
+  }
+
+  /** Sets the same fields on many rows by id, and logs only those that it changes. */
+  async update(name: CollectionName, ids: readonly number[], patch: Row): Promise<number> {
+    return this.updateEach(
+      name,
+      ids.map((id) => ({ id, ...patch })),
+      Object.keys(patch),
+    );
+  }
+
+  /** Sets `fields` of each row, which carries its key and those fields. Answers how many rows differ. */
+  async updateEach(name: CollectionName, rows: readonly Row[], fields: readonly string[]): Promise<number> {
+    if (rows.length === 0) return 0;
+    const { key, columns } = collectionOf(name);
+    const used = columns.filter((column) => key.includes(column.name) || fields.includes(column.name));
+    const shape = used.map((column) => `${column.name} ${sqlType(column)}`).join(', ');
+    const same = key.map((column) => `t.${column} = r.${column}`).join(' and ');
+    const list = JSON.stringify(
+      rows.map((row) => Object.fromEntries(used.map(({ name: field }) => [field, row[field]]))),
+    );
+    const differs = `(${fields.map((field) => `t.${field}`).join(', ')}) is distinct from (${fields.map((field) => `r.${field}`).join(', ')})`;
+    const scope = scopeOf(name);
+    const before = await this.read<Row>(
+      `select ${key.map((column) => `t.${column}`).join(', ')},
+         json_build_object(${fields.map((field) => `'${field}', t.${field}`).join(', ')}) as before,
+         json_build_object(${fields.map((field) => `'${field}', r.${field}`).join(', ')}) as after
+       from ${name} t join jsonb_to_recordset($2::jsonb) as r(${shape}) on ${same}
+       where t.${scope} = $1 and ${differs} for update of t`,
+      [this.scopeIdOf(name), list],
+    );
+    if (before.length === 0) return 0;
+    const track = name === 'keywords' ? `, changed_revision = ${Number(this.revision)}` : '';
+    await this.run(
+      `update ${name} t set ${fields.map((field) => `${field} = r.${field}`).join(', ')}${track}
+       from jsonb_to_recordset($2::jsonb) as r(${shape}) where t.${scope} = $1 and ${same} and ${differs}`,
+      [this.scopeIdOf(name), list],
+    );
+    const { changed } = this.part(name);
+    for (const row of before)
+      changed.push({
+        key: Object.fromEntries(key.map((column) => [column, row[column]])),
+        before: row.before as Row,
+        after: row.after as Row,
+      });
+    return before.length;
+  }
+
+  /** Removes rows by their keys, and keeps them whole in the diff. */
+  async remove(name: CollectionName, keys: readonly Row[]): Promise<number> {
+    if (keys.length === 0) return 0;
+    const { key, columns } = collectionOf(name);
+    const shape = key.map((column) => `${column} int`).join(', ');
+    const same = key.map((column) => `t.${column} = r.${column}`).join(' and ');
+    const removed = await this.read<Row>(
+      `with gone as (delete from ${name} t using jsonb_to_recordset($2::jsonb) as r(${shape})
+         where t.${scopeOf(name)} = $1 and ${same} returning t.*)
+       select to_jsonb(gone) as row from gone`,
+      [this.scopeIdOf(name), JSON.stringify(keys)],
+    );
+    const names = columns.map((column) => column.name);
+    push(
+      this.part(name).removed,
+      removed.map(({ row }) => Object.fromEntries(names.map((column) => [column, (row as Row)[column]]))),
+    );
+    if (name === 'mentions')
+      await this.touchKeywords(removed.map(({ row }) => (row as Row).keyword_id as number));
+    if (name === 'keywords' && removed.length > 0)
+      await this.noteRemoved(removed.map(({ row }) => (row as Row).id as number));
+    return removed.length;
+  }
+
+  private async noteRemoved(ids: number[]) {
+    await this.run(
+      `insert into removed_keywords (plan_id, revision, workspace_id, keyword_id) select $1, $2, $3, unnest($4::int[])`,
+      [this.caller.plan, this.revision, this.caller.workspace, ids],
+    );
+  }
+
+  private part(name: CollectionName): CollectionDiff {
+    const part = this.diff[name] ?? { inserted: [], removed: [], changed: [] };
+    this.diff[name] = part;
+    return part;
+  }
+}
+
+function push<T>(list: T[], more: readonly T[]) {
+  for (const item of more) list.push(item);
+}

@@ -1,0 +1,321 @@
+import { casingList, guardedWords, writingOf } from '@sprig/contracts';
+import {
+  type BuildKeyword,
+  type BuiltGroup,
+  type BuiltRow,
+  bidOf,
+  type CampaignFrame,
+  type GroupFrame,
+  groupOfAd,
+  type Hold,
+  kindOfKey,
+  patternOfAd,
+  RowBuilder,
+  themeRules,
+} from '@sprig/core/build';
+import { NegativeIndex, writeNegative } from '@sprig/core/match';
+import { type Micros, minorUnit } from '@sprig/core/money';
+import {
+  AdChecks,
+  type AdInput,
+  type AdMarks,
+  AdWriter,
+  branchOf,
+  checkGroup,
+  checkPlan,
+  type Findings,
+  type GroupFinding,
+  type Outlet,
+  type OutletPlace,
+  PlaceNames,
+  placeGroups,
+  project,
+  strictestOf,
+} from '@sprig/core/ship';
+import { hashOf, ListedWords } from '@sprig/core/text';
+import { readSite, type Writing } from '@sprig/core/write';
+import { grouped } from '../../platform/grouped.ts';
+import { adRow, groupRow, keywordRow, outletGroupRow } from './derived-rows.ts';
+import type { Before, LaidOut } from './lay-out.ts';
+import type { Inputs } from './load-inputs.ts';
+import { Mixer } from './mixer.ts';
+import type { DerivedRow } from './replace-rows.ts';
+
+/** To be raised where the same inputs make other rows than before. */
+const MADE_BY = 5;
+
+export type DerivedPage = {
+  groups: DerivedRow[];
+  rows: DerivedRow[];
+  outletGroups: DerivedRow[];
+  ads: DerivedRow[];
+  findings: { key: string; list: GroupFinding[] }[];
+};
+
+/** Makes all that hangs on the inputs, by core functions in the trail's order. */
+export class Deriving {
+  readonly builder: RowBuilder;
+  readonly places: OutletPlace[];
+  /** Of all that each group is made of. */
+  readonly madeOf: Float64Array;
+  private readonly writing: Writing;
+  private readonly adInput: Omit<AdInput, 'holds'>;
+  private readonly checks: AdChecks;
+  /** What ads are written and measured by: all outlets that the plan ships to. */
+  private readonly measure: Outlet;
+  private readonly measuring: AdChecks;
+  private readonly adHolds: Map<string, Hold[]>;
+  private readonly themeNames: Map<number, { name: string; branch: string }>;
+
+  constructor(
+    private readonly inputs: Inputs,
+    private readonly keywords: readonly BuildKeyword[],
+    private readonly outlet: Outlet,
+    readonly laid: LaidOut,
+    campaignPartOf: Before['campaignPartOf'],
+  ) {
+    const { holds, layout, themes } = inputs;
+    this.writing = writingOf(inputs.brief.language, inputs.facts);
+    this.adInput = adInputOf(inputs, this.writing);
+    this.checks = checksOf(inputs, outlet, this.writing);
+    const [first = outlet, ...others] = inputs.outlets;
+    this.measure = strictestOf([first, ...others]);
+    this.measuring = this.measure === outlet ? this.checks : checksOf(inputs, this.measure, this.writing);
+    this.builder = new RowBuilder(laid.frame);
+    this.adHolds = holdsOfAds(holds);
+    this.themeNames = new Map(
+      [...themeRules(themes, layout)].map(([id, { theme, top }]) => [
+        id,
+        { name: theme.name, branch: top.name },
+      ]),
+    );
+    const { groups, campaigns } = laid.frame;
+    this.madeOf = new Float64Array(groups.length);
+    this.places = placeGroups(
+      groups.map(({ campaign, name }, at) => {
+        const { key, name: campaignName } = campaigns[campaign] as CampaignFrame;
+        return { campaign: key, campaignName, name, rows: laid.rowCounts[at] as number };
+      }),
+      outlet,
+      (at) => campaignPartOf((groups[at] as GroupFrame).key),
+    );
+    this.finishHashes();
+  }
+
+  private bidOf = (row: BuiltRow, increment: Micros): Micros =>
+    bidOf({ base: row.base, steps: row.steps, held: row.heldBid }, this.inputs.layout.ladder, increment);
+
+  /** Adds to each group's hash what else it is made of. */
+  private finishHashes() {
+    const { brief, facts, layout, patterns, address, offer, year, refused } = this.inputs;
+    const { floor, ceiling } = layout.ladder;
+    const common = hashOf(
+      JSON.stringify([
+        MADE_BY,
+        this.outlet,
+        this.measure === this.outlet ? 0 : [this.measure.key, this.measure.ad, this.measure.limits],
+        patterns,
+        address,
+        offer,
+        year,
+        refused,
+        facts.brands,
+        facts.rivals,
+        facts.places,
+        brief.currency,
+        brief.language,
+        brief.site,
+        casingList(facts),
+        facts.functionWords,
+        floor,
+        ceiling,
+        layout.marks,
+      ]),
+    );
+    this.laid.frame.groups.forEach((frame, at) => {
+      const theme = this.themeNames.get(frame.theme);
+      const own = hashOf(
+        JSON.stringify([
+          this.builder.group(frame),
+          this.places[at],
+          theme?.name,
+          theme?.branch,
+          branchOf(frame.theme, this.adInput.parentOf),
+          this.adHolds.get(frame.key) ?? 0,
+        ]),
+      );
+      this.madeOf[at] = new Mixer()
+        .add(this.laid.rowHashes[at] as number)
+        .add(own)
+        .add(common).hash;
+    });
+  }
+
+  /** The rows of every derived table of some groups, by their places in the frame. */
+  page(places: readonly number[]): DerivedPage {
+    const { brief, layout } = this.inputs;
+    const frames = places.map((at) => this.laid.frame.groups[at] as GroupFrame);
+    const groups = frames.map((frame) => this.builder.group(frame));
+    const adInput = { ...this.adInput, holds: frames.flatMap(({ key }) => this.adHolds.get(key) ?? []) };
+    const projection = project(
+      { ...adInput, groups, layout, currency: brief.currency, themes: this.themeNames },
+      this.outlet,
+      places.map((at) => this.places[at] as OutletPlace),
+    );
+    const measuring =
+      this.measure === this.outlet ? null : new AdWriter(adInput, this.measure.ad, this.measure.key);
+    const unit = minorUnit(brief.currency);
+    const page: DerivedPage = { groups: [], rows: [], outletGroups: [], ads: [], findings: [] };
+    frames.forEach((frame, n) => {
+      const group = groups[n] as BuiltGroup;
+      const at = places[n] as number;
+      const rows = this.builder.rows(frame);
+      const list = checkGroup({ group, rows, place: this.places[at] as OutletPlace }, this.outlet);
+      const ads = projection.ads.get(frame.key);
+      if (ads) {
+        const norms = frame.members.map((member) => this.keywords[member]?.norm ?? '');
+        const theme = this.themeNames.get(group.theme);
+        const tokens = { ...group, themeName: theme?.name, branch: theme?.branch };
+        const checked = this.checks.group(ads, tokens, norms, projection.writer);
+        list.push(...checked.findings);
+        const own = measuring ? measuring.of(tokens).ads : ads;
+        const measured = measuring ? this.measuring.group(own, tokens, norms, measuring) : checked;
+        own.forEach((ad, place) => {
+          page.ads.push(adRow(ad, group.position, this.measure.ad, measured.marks[place] as AdMarks));
+        });
+      }
+      if (list.length > 0) page.findings.push({ key: group.key, list });
+      page.groups.push(groupRow(group, rows.length, list, this.madeOf[at] as number));
+      for (const row of rows) page.rows.push(keywordRow(row, this.bidOf(row, unit)));
+      page.outletGroups.push(
+        outletGroupRow(projection.groups[n] as (typeof projection.groups)[number], group),
+      );
+    });
+    return page;
+  }
+
+  orphans(): number {
+    const patterns = new Set(this.inputs.patterns.map(({ id }) => id));
+    const isMade = (key: string) =>
+      this.laid.frame.makes(key) && (kindOfKey(key) !== 'ad' || patterns.has(patternOfAd(key)));
+    return this.inputs.holds.filter(({ rowKey }) => !isMade(rowKey)).length;
+  }
+
+  /** What the plan as a whole has, beside what its groups have. */
+  planFindings(found: Findings): void {
+    const { brief, layout, startHigh } = { ...this.inputs, ...this.inputs.layout };
+    checkPlan(found, {
+      groups: this.laid.frame.groups.length,
+      rows: this.laid.rows,
+      campaignName: layout.campaignName,
+      site: brief.site,
+      orphans: this.orphans(),
+      conflicts: this.conflicts(),
+      bare: this.bare(),
+      mute: this.mute(),
+      named: [
+        ...this.laid.frame.campaigns.map(({ name }) => ({ rule: 'marker-in-name' as const, text: name })),
+        ...this.inputs.assetTexts.map((text) => ({ rule: 'marker-in-asset' as const, text })),
+      ],
+    });
+    for (const { key, text } of this.laid.cheaper) found.add('narrower-bids-less', { key, text });
+    const themed = new Set(this.keywords.map(({ theme }) => theme));
+    const parents = new Set(this.inputs.themes.map(({ parent }) => parent));
+    for (const { id, name, idea } of this.inputs.themes)
+      if (!idea && !themed.has(id) && !parents.has(id))
+        found.add('theme-without-keywords', { key: String(id), text: name });
+    if (startHigh.on) found.add('bids-start-high', { text: startHigh.until ?? '', count: this.laid.rows });
+  }
+
+  /** Campaigns for which no asset is shown, neither of the plan nor their own. */
+  private bare(): { key: string; name: string }[] {
+    const { assetsAt } = this.inputs;
+    if (assetsAt.has('plan')) return [];
+    return this.laid.frame.campaigns
+      .filter(({ key }) => !assetsAt.has(key))
+      .map(({ key, name }) => ({ key, name }));
+  }
+
+  /** Ad groups that show no phone number, neither of the plan nor of their campaign or their own, where calls are the goal. */
+  private mute(): { key: string; name: string }[] {
+    const { facts, phonesAt } = this.inputs;
+    if (facts.goal !== 'calls' || phonesAt.has('plan')) return [];
+    const { groups, campaigns } = this.laid.frame;
+    return groups
+      .filter(({ key, campaign }) => !phonesAt.has(key) && !phonesAt.has(campaigns[campaign]?.key ?? ''))
+      .map(({ key, name }) => ({ key, name }));
+  }
+
+  /** Negatives by hand that block keywords of theirs: of the plan, of a campaign, of an ad group. */
+  private conflicts(): { text: string; blocked: number }[] {
+    const { negatives, placedNegatives, listedNegatives } = this.inputs;
+    const blocked = new Map<string, number>();
+    const check = (index: NegativeIndex, texts: ReadonlyMap<number, string>, norms: Iterable<string>) => {
+      for (const norm of norms)
+        if (index.blocking(norm) !== undefined)
+          for (const id of index.allBlocking(norm)) {
+            const text = texts.get(id) ?? '';
+            blocked.set(text, (blocked.get(text) ?? 0) + 1);
+          }
+    };
+    const textsOf = (list: readonly (typeof negatives)[number][]) =>
+      new Map(list.map(({ id, norm, type }) => [id, writeNegative(norm, type)]));
+    if (negatives.length > 0)
+      check(
+        new NegativeIndex(negatives),
+        textsOf(negatives),
+        this.keywords.map(({ norm }) => norm),
+      );
+    for (const [place, list] of grouped(placedNegatives, (one) => one.place))
+      check(
+        new NegativeIndex(list),
+        textsOf(list),
+        this.normsAt((group) => group === place, place),
+      );
+    for (const negative of listedNegatives)
+      for (const campaign of negative.campaigns)
+        check(
+          new NegativeIndex([negative]),
+          textsOf([negative]),
+          this.normsAt(() => false, campaign),
+        );
+    return [...blocked].map(([text, count]) => ({ text, blocked: count }));
+  }
+
+  private normsAt(isGroup: (key: string) => boolean, place: string): string[] {
+    const { groups, campaigns } = this.laid.frame;
+    return groups
+      .filter(({ key, campaign }) => isGroup(key) || campaigns[campaign]?.key === place)
+      .flatMap(({ members }) => members.map((at) => this.keywords[at]?.norm ?? ''));
+  }
+}
+
+/** What is held of ads, by their ad group. */
+export function holdsOfAds(holds: readonly Hold[]): Map<string, Hold[]> {
+  const ads = holds.filter(({ rowKey }) => rowKey.includes('/a'));
+  return grouped(ads, ({ rowKey }) => groupOfAd(rowKey));
+}
+
+export const adInputOf = (
+  { patterns, address, offer, year, brief, facts, themes }: Inputs,
+  writing: Writing,
+): Omit<AdInput, 'holds'> => {
+  const parents = new Map(themes.map(({ id, parent }) => [id, parent]));
+  return {
+    patterns,
+    address,
+    common: { site: brief.site, offer, year, brands: new ListedWords(facts.brands) },
+    writing,
+    parentOf: (theme) => parents.get(theme) ?? null,
+  };
+};
+
+export const checksOf = ({ brief, facts, refused }: Inputs, outlet: Outlet, writing: Writing): AdChecks =>
+  new AdChecks({
+    outlet,
+    site: readSite(brief.site),
+    words: guardedWords(facts),
+    places: new PlaceNames(facts.places),
+    refused,
+    writing,
+  });

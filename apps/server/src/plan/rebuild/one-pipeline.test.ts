@@ -1,0 +1,212 @@
+import * as api from '@sprig/contracts';
+import { bidOf, type Lane, noPartsBefore, RowBuilder, takesAll } from '@sprig/core/build';
+import { layOut, place, placedKeywords } from '@sprig/core/plan';
+import { incrementOf, plainOutlet } from '@sprig/core/ship';
+import fc from 'fast-check';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { select } from '../../db/connect.ts';
+import { brief } from '../../testing/full-plan.ts';
+import {
+  built,
+  planOf,
+  poolOf,
+  startTestServer,
+  type TestServer,
+  takeIn,
+} from '../../testing/start-test-server.ts';
+import { InputReader } from './load-inputs.ts';
+import { readPlaced } from './read-placed.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await startTestServer();
+});
+afterAll(() => server.stop());
+
+const WORDS = ['red', 'blue', 'mug', 'mugs', 'jug', 'buy', 'best', 'wrenport', 'handmade', 'how'];
+const text = fc
+  .uniqueArray(fc.constantFrom(...WORDS), { minLength: 1, maxLength: 4 })
+  .map((words) => words.join(' '));
+const line = fc
+  .tuple(
+    text,
+    fc.option(fc.nat(3_000)),
+    fc.option(fc.integer({ min: 1, max: 300 })),
+    fc.constantFrom('', '', '"', '[', '+'),
+  )
+  .map(([words, searches, pence, notation]) => {
+    const asked =
+      notation === '"'
+        ? `"${words}"`
+        : notation === '['
+          ? `[${words}]`
+          : notation === '+'
+            ? words
+                .split(' ')
+                .map((word, at) => (at % 2 === 0 ? `+${word}` : word))
+                .join(' ')
+            : words;
+    return `${asked}\t${searches ?? ''}\t${pence === null ? '' : (pence / 100).toFixed(2)}`;
+  });
+const list = fc
+  .array(line, { minLength: 20, maxLength: 60 })
+  .map((lines) => ['Keyword\tSearches\tCPC', ...lines].join('\n'));
+const stage = fc.constantFrom('early', 'comparing', 'ready');
+const sift = fc.record({
+  has: fc.array(fc.array(fc.constantFrom(...WORDS), { minLength: 1, maxLength: 2 }), {
+    minLength: 1,
+    maxLength: 2,
+  }),
+  not: fc.array(fc.constantFrom(...WORDS), { maxLength: 1 }),
+  source: fc.constantFrom(null, null, 1, 2),
+  stage: fc.constantFrom(null, null, null, 'ready' as const),
+  searchesFrom: fc.constantFrom(null, null, 500),
+  cpcTo: fc.constantFrom(null, null, 1_500_000),
+});
+const lane = (types: number, more: Partial<Lane['takes']> = {}, id = 1): Lane => ({
+  id,
+  name: `Lane ${id}`,
+  types,
+  step: 10_000 - id * 500,
+  takes: { ...takesAll(), ...more },
+});
+const layout = fc.record({
+  campaignBy: fc.constantFrom('one', 'theme', 'place', 'source', 'stage'),
+  unplaced: fc.constantFrom('single', 'together', 'out'),
+  grouping: fc.constantFrom(
+    { kind: 'themed', searchesFrom: null, first: null, cpcFrom: null },
+    { kind: 'single', searchesFrom: null, first: null, cpcFrom: null },
+    { kind: 'top', searchesFrom: 800, first: 1, cpcFrom: 1_000_000 },
+  ),
+  keywordsPerGroup: fc.constantFrom(null, 3, 20),
+  asAsked: fc.boolean(),
+  spread: fc.constantFrom('together', 'by-group', 'by-campaign'),
+  lanes: fc.constantFrom(
+    [lane(12)],
+    [lane(8, { searchesFrom: 300 }), lane(3, { stages: ['ready'] }, 2)],
+    [lane(2, { sources: [1] }), lane(15, {}, 2)],
+  ),
+});
+
+/** As a browser works it out: of the pool's columns and what the screens read. */
+async function asInTheBrowser(plan: number) {
+  const params = { plan };
+  const columns = await poolOf(server, plan);
+  const { facts } = await server.call(api.readFacts, { params });
+  const sort = await server.call(api.readSort, { params });
+  const { holds } = await server.call(api.listHolds, { params });
+  const { sources } = await server.call(api.listSources, { params });
+  const { layout: rules } = await server.call(api.readLayout, { params });
+  const rowOf = new Map([...columns.ids].map((id, row) => [id, row]));
+  const pool = api.planPoolOf(columns, (id) => rowOf.get(id));
+  const placing = api.placingRules({ language: 'en', facts, ...sort });
+  const placed = place(pool, placing);
+  const frame = layOut(placedKeywords(pool, placed), {
+    ...placing,
+    ...api.layoutRules({
+      language: 'en',
+      facts,
+      layout: rules,
+      holds,
+      sources: new Map(sources.map(({ id, name }) => [id, name])),
+      copies: [],
+      outlet: plainOutlet,
+      partBefore: noPartsBefore,
+    }),
+  });
+  const builder = new RowBuilder(frame);
+  const increment = incrementOf(plainOutlet, 'GBP');
+  return {
+    placing: Object.fromEntries(
+      Array.from({ length: pool.length }, (_, row) => row)
+        .filter(pool.isIn)
+        .map((row) => [
+          pool.normOf(row),
+          [placed.placing[row], placed.stageOf(row)?.stage ?? null, placed.placeOf(row)],
+        ]),
+    ),
+    groups: frame.groups.map(({ key, name }) => `${key} ${name}`).sort(),
+    rows: frame.groups
+      .flatMap((group) => builder.rows(group))
+      .map(({ key, text: words, marks, base, steps, heldBid }) =>
+        [key, words, marks.join(), bidOf({ base, steps, held: heldBid }, rules.ladder, increment)].join('|'),
+      )
+      .sort(),
+  };
+}
+
+/** As a job reads it where the pool is too large for a browser. */
+const asInAJob = (plan: number) =>
+  server.database.transaction(async (transaction) => {
+    const reader = new InputReader({ ...server.caller, plan }, transaction);
+    const { pool, placed } = await readPlaced(reader, await reader.inputs(), async () => {});
+    return Object.fromEntries(
+      Array.from({ length: pool.length }, (_, row) => [
+        pool.normOf(row),
+        [placed.placing[row], placed.stageOf(row)?.stage ?? null, placed.placeOf(row)],
+      ]),
+    );
+  });
+
+/** What the rebuild has written. */
+async function asBuilt(plan: number) {
+  const groups = await select<{ key: string; name: string }>(
+    server.database,
+    'select key, name from ad_groups where plan_id = $1',
+    [plan],
+  );
+  const rows = await select<{ key: string; text: string; marks: number[]; bid: number }>(
+    server.database,
+    'select key, text, marks, bid from keyword_rows where plan_id = $1',
+    [plan],
+  );
+  return {
+    groups: groups.map(({ key, name }) => `${key} ${name}`).sort(),
+    rows: rows.map(({ key, text: words, marks, bid }) => [key, words, marks.join(), bid].join('|')).sort(),
+  };
+}
+
+test('browser, job and rebuild place and lay out any plan alike', async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      fc.tuple(list, list),
+      fc.array(sift, { minLength: 2, maxLength: 5 }),
+      layout,
+      fc.array(fc.tuple(fc.nat(30), fc.nat(5), fc.option(stage)), { maxLength: 6 }),
+      async ([first, second], sifts, rules, hands) => {
+        const plan = await planOf(server, 'Pots');
+        const params = { plan };
+        await takeIn(server, plan, first);
+        await takeIn(server, plan, second);
+        await brief(server, plan, { places: [['Wrenport', 'wren port']] });
+        const themes = sifts.map((one, at) =>
+          api.newThemeOf(`Theme ${at}`, one as never, at % 3 === 2 ? at - 1 : null),
+        );
+        await server.call(api.makeThemes, { params, body: { parent: null, themes } });
+        const made = (await server.call(api.readSort, { params })).themes;
+        const { ids } = await poolOf(server, plan);
+        const id = (at: number) => ids[at % ids.length] ?? 1;
+        for (const [at, theme, held] of hands) {
+          const body = { keywords: [id(at)] };
+          await server.call(api.placeByHand, { params, body: { ...body, theme: made[theme]?.id ?? 0 } });
+          if (held) await server.call(api.stageByHand, { params, body: { ...body, stage: held as never } });
+        }
+        await server.call(api.setCut, { params, body: { ids: [id(7), id(11)], cut: true } });
+        const { layout: before } = await server.call(api.readLayout, { params });
+        const edits = Object.entries(rules).map(([at, after]) => ({
+          at,
+          before: before[at as keyof typeof before] as never,
+          after: after as never,
+        }));
+        await server.call(api.editLayout, { params, body: { edits } });
+        await built(server, plan);
+        const { placing, ...laid } = await asInTheBrowser(plan);
+        expect(await asInAJob(plan)).toEqual(placing);
+        // Parts that were made on the way stay where they are, so that a plan in parts is compared by its placing alone.
+        const stands = await asBuilt(plan);
+        if (rules.keywordsPerGroup !== 3) expect(stands).toEqual(laid);
+      },
+    ),
+    { numRuns: 12, seed: 18 },
+  );
+});
