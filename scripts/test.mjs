@@ -32,6 +32,7 @@ const PARTS = {
       'dependency directions',
       await run('npx', ['depcruise', '--config', '.dependency-cruiser.cjs', 'packages', 'apps']),
     );
+    run.check('no dead files and exports', await run('npx', ['knip', '--no-config-hints']));
   },
   unit: (run) => vitest(run, 'unit', 'web'),
   server: (run) => vitest(run, 'server'),

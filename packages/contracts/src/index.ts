@@ -1,3 +1,5 @@
+export * from './access.ts';
+export * from './all-endpoints.ts';
 export * from './common.ts';
 export * from './endpoint.ts';
 export * from './failure.ts';

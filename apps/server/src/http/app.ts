@@ -1,13 +1,13 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { failureStatus, planParams } from '@sprig/contracts';
+import { failureStatus, planEvents, planParams } from '@sprig/contracts';
 import { pageHtml, standInPlace } from '@sprig/market';
 import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
-import type { Caller } from '../platform/caller.ts';
+import type { Sender } from '../platform/caller.ts';
 import { asFailure, notFound, SprigFailure } from '../platform/failure.ts';
 import { jobRoutes } from '../platform/jobs/routes.ts';
 import { log } from '../platform/log.ts';
@@ -25,7 +25,8 @@ import { health } from './health.ts';
 import { limitRate } from './limits.ts';
 import { meRoutes } from './me.ts';
 import { Metrics } from './metrics.ts';
-import { callerOf, parse } from './mount.ts';
+import { callerOf, mountRaw, parse } from './mount.ts';
+import { openApiRoutes } from './openapi.ts';
 import { WindowGone } from './outflow.ts';
 import { allowedHosts, onlyFromHere } from './own-host.ts';
 import { assertPlan } from './scope.ts';
@@ -34,7 +35,7 @@ export type AppOptions = {
   database: Sequelize;
   events: EventHub;
   /** Who sends a request: the workspace's only user, until there are sessions. */
-  callerFor: (request: express.Request) => Promise<Omit<Caller, 'database'>>;
+  callerFor: (request: express.Request) => Promise<Omit<Sender, 'database'>>;
   /** What one client may ask within a minute. */
   requestsPerMinute?: number;
   /** The built web application; absent while Vite serves it. */
@@ -65,16 +66,18 @@ export function createApp({
   app.get('/api/health', health(database, events));
   app.get('/metrics', fromHere, metrics.answer);
   app.use('/api', fromHere, limitRate(requestsPerMinute), async (request, _response, next) => {
-    (request as express.Request & { caller: Caller }).caller = { database, ...(await callerFor(request)) };
+    (request as express.Request & { caller: Sender }).caller = { database, ...(await callerFor(request)) };
     next();
   });
   app.use('/api/plans/:plan', ofThisWorkspace);
   app.use('/api', express.json({ limit: '12mb' }));
-  app.get('/api/plans/:plan/events', async (request, response) => {
-    const { plan } = parse(planParams, request.params, 'the address');
-    await events.attach(plan, callerOf(request).actor, response);
-  });
+  const stream = express.Router();
+  mountRaw(stream, planEvents, (scope, _input, _request, response) =>
+    events.attach(scope.plan, scope.actor, response),
+  );
+  app.use(stream);
   for (const routes of [
+    openApiRoutes,
     meRoutes,
     planRoutes,
     jobRoutes,

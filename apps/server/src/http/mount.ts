@@ -1,8 +1,11 @@
-import type { Endpoint } from '@sprig/contracts';
-import type { Request, RequestHandler, Router } from 'express';
+import { type Endpoint, may, type RawEndpoint } from '@sprig/contracts';
+import type { Request, RequestHandler, Response, Router } from 'express';
 import type { z } from 'zod';
-import type { Caller } from '../platform/caller.ts';
+import type { Caller, PlanCaller, Sender } from '../platform/caller.ts';
 import { SprigFailure } from '../platform/failure.ts';
+
+/** A caller at the plan that the address names, where it names one. */
+type ScopeOf<P extends z.ZodType> = z.output<P> extends { plan: number } ? PlanCaller : Caller;
 
 type Input<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> = {
   params: z.output<P>;
@@ -11,24 +14,64 @@ type Input<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> = {
 };
 
 /** Who sends this request; set by the first middleware. */
-export const callerOf = (request: Request): Caller => (request as Request & { caller: Caller }).caller;
+export const callerOf = (request: Request): Sender => (request as Request & { caller: Sender }).caller;
+
+const methodOf = ({ method }: Pick<Endpoint, 'method'>) =>
+  method.toLowerCase() as 'get' | 'post' | 'patch' | 'delete';
+
+/**
+ * Who asks, at the plan that the address names (which the application has found to be of the workspace), and what the
+ * address says. A failure where what is asked for is more than they may, whatever else is wrong with it.
+ */
+function scopeOf<P extends z.ZodType, Q extends z.ZodType>(
+  request: Request,
+  { access, params: inPath, query: inQuery }: Pick<Endpoint<P, Q>, 'access' | 'params' | 'query'>,
+) {
+  const caller = callerOf(request);
+  if (!may(caller, access)) throw new SprigFailure('forbidden', REFUSED[access]);
+  const params = parse(inPath, request.params, 'the address');
+  const { plan } = (params ?? {}) as { plan?: number };
+  const scope: Caller | PlanCaller = plan === undefined ? caller : { ...caller, plan };
+  return { scope: scope as ScopeOf<P>, params, query: parse(inQuery, request.query, 'the address') };
+}
+
+const REFUSED: Record<Endpoint['access'], string> = {
+  self: 'Only somebody of this workspace may do that.',
+  read: 'Only somebody of this workspace may see that.',
+  write: 'You may read this plan, not change it. Ask an owner of the workspace.',
+  build: 'You may not change this part of the plan. Ask an owner of the workspace.',
+  ship: 'You may not ship this plan. Ask an owner of the workspace.',
+};
 
 /** Puts an endpoint on a router: parses what comes in by its schemas, and answers what the handler gives. */
 export function mount<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
   router: Router,
   definition: Endpoint<P, Q, B, A>,
-  handle: (caller: Caller, input: Input<P, Q, B>) => Promise<z.input<A>>,
+  handle: (scope: ScopeOf<P>, input: Input<P, Q, B>) => Promise<z.input<A>>,
 ): void {
   const handler: RequestHandler = async (request, response) => {
-    const input = {
-      params: parse(definition.params, request.params, 'the address'),
-      query: parse(definition.query, request.query, 'the address'),
-      body: parse(definition.body, request.body ?? {}, 'what was sent'),
-    };
-    response.json(await handle(callerOf(request), input));
+    const { scope, params, query } = scopeOf(request, definition);
+    const body = parse(definition.body, request.body ?? {}, 'what was sent');
+    response.json(await handle(scope, { params, query, body }));
   };
-  const method = definition.method.toLowerCase() as 'get' | 'post' | 'patch' | 'delete';
-  router[method](definition.path, handler);
+  router[methodOf(definition)](definition.path, handler);
+}
+
+/** The same of a call that takes or answers bytes: the handler reads the request and writes the response itself. */
+export function mountRaw<P extends z.ZodType, Q extends z.ZodType>(
+  router: Router,
+  definition: RawEndpoint<P, Q>,
+  handle: (
+    scope: ScopeOf<P>,
+    input: { params: z.output<P>; query: z.output<Q> },
+    request: Request,
+    response: Response,
+  ) => Promise<unknown>,
+): void {
+  router[methodOf(definition)](definition.path, async (request, response) => {
+    const { scope, ...input } = scopeOf(request, definition);
+    await handle(scope, input, request, response);
+  });
 }
 
 /** Parses by a schema; what does not fit is a failure that names its first place. */

@@ -1,13 +1,13 @@
 import type { Sequelize } from 'sequelize';
 import { select } from '../db/connect.ts';
-import type { Caller } from '../platform/caller.ts';
+import type { Sender } from '../platform/caller.ts';
 
-/** The first actor of the first workspace: everyone, as long as there is one user. */
-export async function onlyUser(database: Sequelize): Promise<Omit<Caller, 'database'>> {
+/** The first actor of the first workspace: everyone, as long as there is one user, who owns it. */
+export async function onlyUser(database: Sequelize): Promise<Omit<Sender, 'database'>> {
   const [user] = await select<{ workspace: number; actor: number }>(
     database,
     'select workspace_id as workspace, id as actor from actors order by id limit 1',
   );
   if (!user) throw new Error('The database has no user: its migrations did not run to their end.');
-  return user;
+  return { ...user, role: 'owner', permissions: ['ship', 'approve'] };
 }

@@ -1,5 +1,5 @@
 export { AGENT, Asker } from './asker.ts';
-export { type FetchedPage, fetchPage } from './fetch-page.ts';
-export { type PagePart, type PageWords, pageWords } from './page-words.ts';
+export { fetchPage } from './fetch-page.ts';
+export { pageWords } from './page-words.ts';
 export { isInside } from './private-networks.ts';
-export { MOST_PAGES, readSite, type SiteReading, UnreadableSite } from './read-site.ts';
+export { readSite, UnreadableSite } from './read-site.ts';

@@ -18,7 +18,7 @@ export type SiteReading = {
   phrases: SitePhrase[];
 };
 
-export const MOST_PAGES = 50;
+const MOST_PAGES = 50;
 const AT_ONCE = 2;
 const MOST_MS = 60_000;
 const MOST_KNOWN = 500;

@@ -1,3 +1,4 @@
+import type { Standing } from '@sprig/contracts';
 import type { Sequelize } from 'sequelize';
 
 /** Who asks. Every query is scoped to the workspace, every change carries the actor. */
@@ -8,6 +9,9 @@ export type Caller = {
   /** A job, which nobody waits for with a finger on a key. */
   isJob?: boolean;
 };
+
+/** Who sends a request, with what they may do. Jobs do what somebody was let to ask for, and have no standing. */
+export type Sender = Caller & Standing;
 
 /** A caller at one plan of the workspace. */
 export type PlanCaller = Caller & { plan: number };

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import type { Endpoint, Failure, Job } from '@sprig/contracts';
+import type { Endpoint, Failure, Job, Standing } from '@sprig/contracts';
 import * as api from '@sprig/contracts';
 import type { Sequelize } from 'sequelize';
 import type { z } from 'zod';
@@ -52,10 +52,19 @@ export async function makeDatabase(): Promise<string> {
   return addressOf(name);
 }
 
+type Starting = {
+  runner: boolean;
+  requestsPerMinute: number;
+  /** What whoever asks may do. */
+  standing: () => Standing;
+};
+const owning = (): Standing => ({ role: 'owner', permissions: ['ship', 'approve'] });
+
 export async function startTestServer({
   runner = true,
   requestsPerMinute = 1_000_000,
-} = {}): Promise<TestServer> {
+  standing = owning,
+}: Partial<Starting> = {}): Promise<TestServer> {
   const databaseUrl = await makeDatabase();
   const database = connectForRequests(databaseUrl);
   const user = await onlyUser(database);
@@ -68,7 +77,11 @@ export async function startTestServer({
     database,
     events,
     requestsPerMinute,
-    callerFor: async (request) => ({ ...user, actor: Number(request.headers['x-test-actor'] ?? user.actor) }),
+    callerFor: async (request) => ({
+      ...user,
+      ...standing(),
+      actor: Number(request.headers['x-test-actor'] ?? user.actor),
+    }),
   });
   const server = createServer(app).listen(0, '127.0.0.1');
   await once(server, 'listening');

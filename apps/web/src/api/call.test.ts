@@ -1,4 +1,4 @@
-import { editBrief, openPlan } from '@sprig/contracts';
+import { editBrief, editFacts, openPlan, readFacts } from '@sprig/contracts';
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { call } from './call.ts';
 
@@ -44,4 +44,16 @@ test('no other failure is tried again, and nothing that only reads', async () =>
   fetched.mockImplementation(async () => busy());
   await expect(call(openPlan, { params: { plan: 1 } })).rejects.toThrow('A job writes.');
   expect(fetched).toHaveBeenCalledTimes(2);
+});
+
+test('a call without what its address or its body needs does not compile', () => {
+  const wrong = [
+    // @ts-expect-error which plan?
+    () => call(readFacts),
+    // @ts-expect-error which plan?
+    () => call(readFacts, { params: {} }),
+    // @ts-expect-error what is edited?
+    () => call(editFacts, { params: { plan: 1 } }),
+  ];
+  expect(wrong).toHaveLength(3);
 });

@@ -8,12 +8,13 @@ export class CallFailure extends Error {
   }
 }
 
-type Sent<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> = {
-  params?: z.input<P>;
-  query?: z.input<Q>;
-  body?: z.input<B>;
-  signal?: AbortSignal;
-};
+/** A part of a call may be left out only where nothing of it has to be said. */
+type Part<Name extends string, T> = Record<never, never> extends T ? { [K in Name]?: T } : { [K in Name]: T };
+type Sent<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> = Part<'params', z.input<P>> &
+  Part<'query', z.input<Q>> &
+  Part<'body', z.input<B>> & { signal?: AbortSignal };
+type Sending<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> =
+  Record<never, never> extends Sent<P, Q, B> ? [sent?: Sent<P, Q, B>] : [sent: Sent<P, Q, B>];
 
 const addressOf = (path: string, params: Record<string, unknown>, query: Record<string, unknown>) => {
   const filled = path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(params[name])));
@@ -27,7 +28,10 @@ export async function call<
   Q extends z.ZodType,
   B extends z.ZodType,
   A extends z.ZodType,
->(endpoint: Endpoint<P, Q, B, A>, { params, query, body, signal }: Sent<P, Q, B> = {}): Promise<z.output<A>> {
+>(endpoint: Endpoint<P, Q, B, A>, ...[told]: Sending<P, Q, B>): Promise<z.output<A>> {
+  const { params, query, body, signal } = (told ?? {}) as Partial<Record<string, unknown>> & {
+    signal?: AbortSignal;
+  };
   const address = addressOf(
     endpoint.path,
     (params ?? {}) as Record<string, unknown>,

@@ -6,13 +6,12 @@ import { queryClient } from './query-client.ts';
 
 export const jobKey = (plan: number, job: string) => [...planKey(plan), 'job', job];
 
-/** A job as it goes on; the plan's events say when to look again. */
+/** A job as it goes on: the plan's events say when to look again, and nothing else does. */
 export const useJob = (plan: number, job: string | null) =>
   useQuery({
     queryKey: jobKey(plan, job ?? ''),
     queryFn: () => call(readJob, { params: { plan, job: job ?? '' } }),
     enabled: job !== null,
-    refetchInterval: (query) => (query.state.data && hasEnded(query.state.data) ? false : 1_000),
   });
 
 /** Jobs under way in a plan, found again after a reload. */
@@ -20,7 +19,6 @@ export const useOpenJobs = (plan: number) =>
   useQuery({
     queryKey: [...planKey(plan), 'jobs'],
     queryFn: async () => (await call(openJobs, { params: { plan } })).jobs,
-    refetchInterval: (query) => (query.state.data?.length ? 1_000 : false),
   });
 
 export const hasEnded = ({ status }: Job): boolean => status !== 'queued' && status !== 'running';
@@ -28,33 +26,37 @@ export const hasEnded = ({ status }: Job): boolean => status !== 'queued' && sta
 /** Waits for a job to end; throws its failure in its words. */
 export async function finishJob(plan: number, job: string): Promise<Job> {
   for (;;) {
-    const now = await call(readJob, { params: { plan, job } });
-    queryClient.setQueryData(jobKey(plan, job), now);
-    if (now.failure) throw new CallFailure(now.failure);
-    if (hasEnded(now)) return now;
-    await nextNews(plan, job);
+    // Heard of from before it is read: what happens in between is not missed.
+    const news = listenFor(plan, job);
+    try {
+      const now = await call(readJob, { params: { plan, job } });
+      queryClient.setQueryData(jobKey(plan, job), now);
+      if (now.failure) throw new CallFailure(now.failure);
+      if (hasEnded(now)) return now;
+      await news.heard;
+    } finally {
+      news.forget();
+    }
   }
 }
 
-const listeners = new Set<(plan: number, job: string) => void>();
+type Listener = (plan: number, job: string | null) => void;
+const listeners = new Set<Listener>();
 
-/** The plan's event stream tells of a job here. */
-export const tellJob = (plan: number, job: string) => {
-  for (const listener of listeners) listener(plan, job);
+/** The plan's events tell of a job here; null: something may have happened to any of them. */
+export const tellJob = (plan: number, job: string | null) => {
+  for (const listener of [...listeners]) listener(plan, job);
 };
 
-/** The next word of the job, or half a second without one. */
-function nextNews(plan: number, job: string): Promise<void> {
-  return new Promise((done) => {
-    const end = () => {
-      listeners.delete(listener);
-      clearTimeout(timer);
-      done();
+/** The next word of the job. */
+function listenFor(plan: number, job: string): { heard: Promise<void>; forget: () => void } {
+  let forget = () => {};
+  const heard = new Promise<void>((done) => {
+    const listener: Listener = (toldPlan, toldJob) => {
+      if (toldPlan === plan && (toldJob === null || toldJob === job)) done();
     };
-    const listener = (toldPlan: number, toldJob: string) => {
-      if (toldPlan === plan && toldJob === job) end();
-    };
-    const timer = setTimeout(end, 500);
     listeners.add(listener);
+    forget = () => listeners.delete(listener);
   });
+  return { heard, forget };
 }

@@ -13,7 +13,10 @@ export function usePlanEvents(plan: number): void {
   useEffect(() => {
     const stop = listen(plan, {
       event: (event) => heed(client, plan, event),
-      gap: () => fetchAgain(client, planKey(plan)),
+      gap: () => {
+        tellJob(plan, null);
+        fetchAgain(client, planKey(plan));
+      },
     });
     return () => {
       stop();
@@ -28,6 +31,9 @@ export function heed(client: QueryClient, plan: number, event: PlanEvent): void 
   const key = planKey(plan);
   if (event.type === 'opened') {
     const state = client.getQueryData<{ revision: number; builtRevision: number }>([...key, 'state']);
+    // What became of jobs before anything was heard is read again, whatever the plan's state is.
+    tellJob(plan, null);
+    for (const name of ['job', 'jobs']) fetchAgain(client, [...key, name]);
     // All else is asked after the state: it is as new as the state is, or newer.
     if (!state) fetchAgain(client, [...key, 'state']);
     else if (state.revision !== event.revision || state.builtRevision !== event.builtRevision)

@@ -126,7 +126,7 @@ export class Building {
 }
 
 /** What a forecast of a row of the pool is made of; a sum takes the mean of what is estimated. */
-export function forecastKeyword(store: PoolStore, row: number): ForecastKeyword {
+function forecastKeyword(store: PoolStore, row: number): ForecastKeyword {
   const known = (value: number) => (value < 0 ? null : value);
   return {
     searches: known(store.meanSearches(row)),

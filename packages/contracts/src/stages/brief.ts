@@ -190,6 +190,7 @@ export const guardedWords = (facts: Facts): EditorialWords => ({
 export const readFacts = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/facts',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -199,6 +200,7 @@ export const readFacts = endpoint({
 export const editFacts = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/facts',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: fieldEdits,

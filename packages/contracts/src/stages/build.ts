@@ -87,6 +87,7 @@ export const MOST_DRAWN = 60;
 export const viewBuild = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/build',
+  access: 'read',
   params: planParams,
   query: z.object({ by: z.enum(['searches', 'keywords']).default('searches') }),
   body: nothing,
@@ -113,6 +114,7 @@ export const groupQuery = z.object({
 export const orderGroups = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/groups',
+  access: 'read',
   params: planParams,
   query: groupQuery,
   body: nothing,
@@ -123,6 +125,7 @@ export const orderGroups = endpoint({
 export const readHeads = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/group-heads',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -184,6 +187,7 @@ export type GroupRow = z.infer<typeof groupRow>;
 export const pageGroups = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/groups/page',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: z.object({ keys: z.array(z.string().max(MOST_KEY)).max(500) }),
@@ -201,6 +205,7 @@ export const MOST_ON_PAGE = 2_000;
 export const readGroup = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/groups/:group',
+  access: 'read',
   params: planParams.extend({ group: groupKey }),
   query: nothing,
   body: nothing,
@@ -249,6 +254,7 @@ export type RowQuery = z.infer<typeof rowQuery>;
 export const orderRows = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/rows',
+  access: 'read',
   params: planParams,
   query: rowQuery,
   body: nothing,
@@ -261,6 +267,7 @@ export type LongRow = z.infer<typeof longRow>;
 export const pageRows = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/rows/page',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: z.object({ keys: z.array(z.string().max(MOST_KEY)).max(500) }),
@@ -286,6 +293,7 @@ const heldInput = z.union([text(2_000), micros]);
 export const holdValue = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -305,6 +313,7 @@ export const MOST_HELD = 300_000;
 export const holdMany = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds/many',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -321,6 +330,7 @@ const labelList = z.array(text(200)).max(50);
 export const labelMany = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds/labels',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z
@@ -332,6 +342,7 @@ export const labelMany = endpoint({
 export const letGo = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds/let-go',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -361,6 +372,7 @@ export type HeldValue = z.infer<typeof heldValue>;
 export const listHolds = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/holds',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -417,6 +429,7 @@ export type BidsAnswer = z.infer<typeof bidsAnswer>;
 export const changeBids = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/bids',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ scope: bidScope, change: bidChange, dry: z.boolean() }),
@@ -427,6 +440,7 @@ export const changeBids = endpoint({
 export const aimBids = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/bids/aim',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -443,6 +457,7 @@ export const curvePoint = dayForecast.extend({ position: z.number(), unreachable
 export const viewForecast = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/forecast',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: z.object({ scope: bidScope }),
@@ -476,6 +491,7 @@ const addedNegative = z.object({ text: text(400), type: z.enum(negativeTypes) })
 export const placeNegatives = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/placed-negatives',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -488,6 +504,7 @@ export const placeNegatives = endpoint({
 export const listPlaced = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/placed-negatives',
+  access: 'read',
   params: planParams,
   query: z.object({ place: z.string().max(MOST_KEY) }),
   body: nothing,
@@ -497,6 +514,7 @@ export const listPlaced = endpoint({
 export const removePlacedNegatives = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/placed-negatives/remove',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ ids: z.array(id).min(1).max(100_000) }),
@@ -507,6 +525,7 @@ export const removePlacedNegatives = endpoint({
 export const attachToCampaigns = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/attached-lists/:list/campaigns',
+  access: 'build',
   params: planParams.extend({ list: idText }),
   query: nothing,
   body: z.object({ campaigns: z.array(campaignKey).max(1_000).nullable() }),
@@ -516,6 +535,7 @@ export const attachToCampaigns = endpoint({
 export const listAttached = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/attached-lists',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -549,6 +569,7 @@ export type SettingSet = z.infer<typeof settingSetSchema>;
 export const listSettingSets = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/setting-sets',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -559,6 +580,7 @@ export const listSettingSets = endpoint({
 export const makeSettingSet = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/setting-sets',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ name: text(120), from: id.nullable(), campaigns: z.array(campaignKey).max(1_000) }),
@@ -568,6 +590,7 @@ export const makeSettingSet = endpoint({
 export const editSettingSet = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/setting-sets/:set',
+  access: 'build',
   params: planParams.extend({ set: idText }),
   query: nothing,
   body: fieldEdits,
@@ -577,6 +600,7 @@ export const editSettingSet = endpoint({
 export const removeSettingSet = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/setting-sets/:set/remove',
+  access: 'build',
   params: planParams.extend({ set: idText }),
   query: nothing,
   body: nothing,
@@ -587,6 +611,7 @@ export const removeSettingSet = endpoint({
 export const copyBuilt = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/copies',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ of: z.union([campaignKey, groupKey]), name: text(500), ads: z.boolean() }),
@@ -596,6 +621,7 @@ export const copyBuilt = endpoint({
 export const removeCopy = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/copies/remove',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ key: z.string().max(MOST_KEY) }),
@@ -606,6 +632,7 @@ export const removeCopy = endpoint({
 export const countFences = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/fences/count',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -616,6 +643,7 @@ export const countFences = endpoint({
 export const viewFences = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/fences',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -641,6 +669,7 @@ export type FencesView = z.output<(typeof viewFences)['answer']>;
 export const viewAudit = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/audit',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -688,6 +717,7 @@ export const MOST_TRIED = 100_000;
 export const trySearch = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/try',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: z.object({ search: text(400) }),
@@ -705,6 +735,7 @@ export type TriedView = z.output<(typeof trySearch)['answer']>;
 export const trySearches = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/try/many',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: z.object({ text: text(8_000_000) }),

@@ -2,7 +2,7 @@ import { columnRoles } from '@sprig/core/gather';
 import { matchTypes } from '@sprig/core/match';
 import { z } from 'zod';
 import { count, id, idText, micros, nothing, planParams, revisionAnswer, text } from '../common.ts';
-import { endpoint } from '../endpoint.ts';
+import { endpoint, rawEndpoint } from '../endpoint.ts';
 
 /** The most that one list may weigh. */
 export const MOST_UPLOAD_BYTES = 100_000_000;
@@ -36,6 +36,7 @@ export const uploadAnswer = z.object({ upload: z.uuid(), bytes: count });
 export const startImport = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/imports',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -82,6 +83,7 @@ export type Source = z.infer<typeof sourceSchema>;
 export const listSources = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/sources',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -102,6 +104,7 @@ export type ProblemLine = z.infer<typeof problemLine>;
 export const listProblems = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/sources/:source/problems',
+  access: 'read',
   params: planParams.extend({ source: idText }),
   query: nothing,
   body: nothing,
@@ -112,6 +115,7 @@ export const listProblems = endpoint({
 export const mendProblem = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/problems/:problem',
+  access: 'build',
   params: planParams.extend({ problem: idText }),
   query: nothing,
   body: z.object({ text: text(2_000).nullable() }),
@@ -121,6 +125,7 @@ export const mendProblem = endpoint({
 export const renameSource = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/sources/:source',
+  access: 'build',
   params: planParams.extend({ source: idText }),
   query: nothing,
   body: z.object({
@@ -133,6 +138,7 @@ export const renameSource = endpoint({
 export const removeSource = endpoint({
   method: 'DELETE',
   path: '/api/plans/:plan/sources/:source',
+  access: 'build',
   params: planParams.extend({ source: idText }),
   query: nothing,
   body: nothing,
@@ -143,6 +149,7 @@ export const removeSource = endpoint({
 export const setCut = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/keywords/cut',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ ids: z.array(id).min(1).max(1_000_000), cut: z.boolean() }),
@@ -153,6 +160,7 @@ export const setCut = endpoint({
 export const editKeyword = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/keywords/:keyword',
+  access: 'build',
   params: planParams.extend({ keyword: idText }),
   query: nothing,
   body: z.discriminatedUnion('field', [
@@ -171,6 +179,7 @@ export const editKeyword = endpoint({
 export const rewriteKeywords = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/keywords/rewrite',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -193,6 +202,7 @@ export const rewriteKeywords = endpoint({
 export const takeEstimatedCpcs = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/keywords/estimates',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -208,6 +218,7 @@ export const takeEstimatedCpcs = endpoint({
 export const listExtras = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/extras',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -221,6 +232,7 @@ export const listExtras = endpoint({
 export const readSeason = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/season',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -231,8 +243,42 @@ export const readSeason = endpoint({
 export const readExtra = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/extras/values',
+  access: 'read',
   params: planParams,
   query: z.object({ heading: z.string().min(1).max(400) }),
   body: nothing,
   answer: z.object({ ids: z.array(id), texts: z.array(z.string()) }),
+});
+
+/** Keeps a list or a sheet until it is taken in; answers the name that it is kept under. */
+export const uploadList = rawEndpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/uploads',
+  access: 'build',
+  params: planParams,
+  query: nothing,
+  takes: 'application/octet-stream',
+  answers: 'application/json',
+});
+
+/** The pool in packed columns, whole or what has changed since a revision. */
+export const fetchPool = rawEndpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/pool',
+  access: 'read',
+  params: planParams,
+  query: z.object({ since: z.coerce.number().int().min(0).default(0) }),
+  takes: null,
+  answers: 'application/x-sprig-pool',
+});
+
+/** What was learned of the told figures; nothing where it is what is known already. */
+export const fetchEstimates = rawEndpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/estimates',
+  access: 'read',
+  params: planParams,
+  query: z.object({ known: z.string().max(200).optional() }),
+  takes: null,
+  answers: 'application/json',
 });

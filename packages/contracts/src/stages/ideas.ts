@@ -35,6 +35,7 @@ export type Idea = z.infer<typeof ideaSchema>;
 export const findIdeas = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/ideas',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: z.object({ request: ideaRequest, filters: ideaFilters }),
@@ -51,6 +52,7 @@ export const findIdeas = endpoint({
 export const takeIdeas = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/ideas/take',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ name: text(200), texts: z.array(text(400)).min(1).max(20_000) }),
@@ -61,6 +63,7 @@ export const takeIdeas = endpoint({
 export const askFigures = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/ideas/figures',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ ids: z.array(z.number().int().positive()).max(1_000_000).nullable() }),
@@ -73,6 +76,7 @@ const origin = z.enum(origins).nullable();
 export const lookUp = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/search',
+  access: 'read',
   params: planParams,
   query: z.object({ text: z.string().min(1).max(400) }),
   body: nothing,
@@ -101,6 +105,7 @@ export const siteRequest = z.object({
 export const startSiteReading = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/site-readings',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: siteRequest,
@@ -125,6 +130,7 @@ export type SiteReading = z.infer<typeof siteReading>;
 export const listDismissed = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/ideas/dismissed',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -135,6 +141,7 @@ export const listDismissed = endpoint({
 export const dismissIdeas = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/ideas/dismiss',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ texts: z.array(text(400)).min(1).max(20_000), dismissed: z.boolean() }),

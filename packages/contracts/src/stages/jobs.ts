@@ -37,6 +37,7 @@ const jobParams = planParams.extend({ job: z.uuid() });
 export const readJob = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/jobs/:job',
+  access: 'read',
   params: jobParams,
   query: nothing,
   body: nothing,
@@ -46,6 +47,7 @@ export const readJob = endpoint({
 export const stopJob = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/jobs/:job/stop',
+  access: 'build',
   params: jobParams,
   query: nothing,
   body: nothing,
@@ -56,6 +58,7 @@ export const stopJob = endpoint({
 export const openJobs = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/jobs',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,

@@ -109,6 +109,7 @@ export const layoutSchema = z
 export const readLayout = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/layout',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -118,6 +119,7 @@ export const readLayout = endpoint({
 export const editLayout = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/layout',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: fieldEdits,

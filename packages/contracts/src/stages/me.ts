@@ -26,6 +26,7 @@ const me = z.object({ name: z.string(), workspace: z.string(), preferences: pref
 export const readMe = endpoint({
   method: 'GET',
   path: '/api/me',
+  access: 'self',
   params: nothing,
   query: nothing,
   body: nothing,
@@ -35,6 +36,7 @@ export const readMe = endpoint({
 export const editPreferences = endpoint({
   method: 'PATCH',
   path: '/api/me/preferences',
+  access: 'self',
   params: nothing,
   query: nothing,
   body: preferencesChange,

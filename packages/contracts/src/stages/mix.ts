@@ -93,6 +93,7 @@ export type WordList = z.infer<typeof wordList>;
 export const readMix = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/mix',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -106,6 +107,7 @@ const listParams = planParams.extend({ list: idText });
 export const makeRecipe = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/recipes',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ recipe: recipeSchema, cutsOf: id.nullable().default(null) }),
@@ -115,6 +117,7 @@ export const makeRecipe = endpoint({
 export const editRecipe = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/recipes/:recipe',
+  access: 'build',
   params: recipeParams,
   query: nothing,
   body: fieldEdits,
@@ -124,6 +127,7 @@ export const editRecipe = endpoint({
 export const removeRecipe = endpoint({
   method: 'DELETE',
   path: '/api/plans/:plan/recipes/:recipe',
+  access: 'build',
   params: recipeParams,
   query: nothing,
   body: nothing,
@@ -134,6 +138,7 @@ export const removeRecipe = endpoint({
 export const orderRecipes = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/recipes/order',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ ids: z.array(id).max(1_000) }),
@@ -144,6 +149,7 @@ export const orderRecipes = endpoint({
 export const poolRecipe = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/recipes/:recipe/pool',
+  access: 'build',
   params: recipeParams,
   query: nothing,
   body: z.object({ inPool: z.boolean() }),
@@ -153,6 +159,7 @@ export const poolRecipe = endpoint({
 export const readCuts = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/recipes/:recipe/cuts',
+  access: 'read',
   params: recipeParams,
   query: nothing,
   body: nothing,
@@ -163,6 +170,7 @@ export const readCuts = endpoint({
 export const cutCombinations = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/recipes/:recipe/cuts',
+  access: 'build',
   params: recipeParams,
   query: nothing,
   body: z.object({ texts: z.array(text(500)).min(1).max(MOST_CUTS), cut: z.boolean() }),
@@ -173,6 +181,7 @@ export const cutCombinations = endpoint({
 export const makeWordList = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/word-lists',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -189,6 +198,7 @@ export const wordListSchema = z.strictObject({ name, text: words, takes });
 export const editWordList = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/word-lists/:list',
+  access: 'build',
   params: listParams,
   query: nothing,
   body: fieldEdits,
@@ -199,6 +209,7 @@ export const editWordList = endpoint({
 export const removeWordList = endpoint({
   method: 'DELETE',
   path: '/api/plans/:plan/word-lists/:list',
+  access: 'build',
   params: listParams,
   query: nothing,
   body: nothing,

@@ -2,7 +2,7 @@ import { currencies } from '@sprig/core/money';
 import { readSite } from '@sprig/core/write';
 import { z } from 'zod';
 import { count, fieldEdits, id, nothing, planParams, revisionAnswer, text } from '../common.ts';
-import { endpoint } from '../endpoint.ts';
+import { endpoint, rawEndpoint } from '../endpoint.ts';
 
 export const briefSchema = z.strictObject({
   name: text(200).refine((name) => name.trim() !== '', 'A plan needs a name.'),
@@ -62,6 +62,7 @@ export type PlanState = z.infer<typeof planState>;
 export const listPlans = endpoint({
   method: 'GET',
   path: '/api/plans',
+  access: 'read',
   params: nothing,
   query: nothing,
   body: nothing,
@@ -71,6 +72,7 @@ export const listPlans = endpoint({
 export const makePlan = endpoint({
   method: 'POST',
   path: '/api/plans',
+  access: 'build',
   params: nothing,
   query: nothing,
   body: briefSchema.omit({ archived: true }),
@@ -80,6 +82,7 @@ export const makePlan = endpoint({
 export const duplicatePlan = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/duplicate',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -92,6 +95,7 @@ export const planFileAnswer = z.object({ id });
 export const openPlan = endpoint({
   method: 'GET',
   path: '/api/plans/:plan',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -101,6 +105,7 @@ export const openPlan = endpoint({
 export const editBrief = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/brief',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: fieldEdits,
@@ -120,6 +125,7 @@ export type HistoryEntry = z.infer<typeof historyEntry>;
 export const planHistory = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/history',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -130,6 +136,7 @@ const step = (word: 'undo' | 'redo') =>
   endpoint({
     method: 'POST',
     path: `/api/plans/:plan/${word}`,
+    access: 'write',
     params: planParams,
     query: nothing,
     /** `force`: also where somebody else has changed the same since. */
@@ -138,3 +145,36 @@ const step = (word: 'undo' | 'redo') =>
   });
 export const undoChange = step('undo');
 export const redoChange = step('redo');
+
+/** A plan as one file. */
+export const savePlanFile = rawEndpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/file',
+  access: 'read',
+  params: planParams,
+  query: nothing,
+  takes: null,
+  answers: 'application/zip',
+});
+
+/** Opens such a file as a new plan; answers its number. */
+export const openPlanFile = rawEndpoint({
+  method: 'POST',
+  path: '/api/plan-files',
+  access: 'build',
+  params: nothing,
+  query: nothing,
+  takes: 'application/zip',
+  answers: 'application/json',
+});
+
+/** What happens to a plan, as it happens. */
+export const planEvents = rawEndpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/events',
+  access: 'read',
+  params: planParams,
+  query: nothing,
+  takes: null,
+  answers: 'text/event-stream',
+});

@@ -10,6 +10,7 @@ const negativeText = text(400).refine((value) => value.trim() !== '', 'A negativ
 export const foldKeywords = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/keywords/fold',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -24,6 +25,7 @@ export const foldKeywords = endpoint({
 export const unfoldKeywords = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/keywords/unfold',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ ids }),
@@ -34,6 +36,7 @@ export const unfoldKeywords = endpoint({
 export const setApart = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/keywords/apart',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ ids, apart: z.boolean() }),
@@ -56,6 +59,7 @@ export type Negative = z.infer<typeof negativeSchema>;
 export const listNegatives = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/negatives',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -68,6 +72,7 @@ const newNegative = z.object({ text: negativeText, type: z.enum(negativeTypes) }
 export const addNegatives = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/negatives',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -83,6 +88,7 @@ export const addNegatives = endpoint({
 export const setReason = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/negatives/reason',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ ids, reason: z.enum(negativeReasons) }),
@@ -92,6 +98,7 @@ export const setReason = endpoint({
 export const removeNegatives = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/negatives/remove',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ ids }),
@@ -102,6 +109,7 @@ export const removeNegatives = endpoint({
 export const listVerdicts = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/verdicts',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -111,6 +119,7 @@ export const listVerdicts = endpoint({
 export const keepWords = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/verdicts',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ words: z.array(text(400)).min(1).max(100_000), keep: z.boolean() }),
@@ -131,6 +140,7 @@ export type SharedList = z.infer<typeof sharedList>;
 export const listShared = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/shared-lists',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -142,6 +152,7 @@ const listName = text(120).refine((name) => name.trim() !== '', 'A list needs a 
 export const makeShared = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/shared-lists',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ name: listName, about: text(300).default('') }),
@@ -153,6 +164,7 @@ const listParams = planParams.extend({ list: idText });
 export const renameShared = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/shared-lists/:list',
+  access: 'build',
   params: listParams,
   query: nothing,
   body: z.object({ name: listName, before: z.string() }),
@@ -162,6 +174,7 @@ export const renameShared = endpoint({
 export const attachShared = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/shared-lists/:list/attach',
+  access: 'build',
   params: listParams,
   query: nothing,
   body: z.object({ attach: z.boolean() }),
@@ -171,6 +184,7 @@ export const attachShared = endpoint({
 export const removeFromShared = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/shared-lists/:list/remove',
+  access: 'build',
   params: listParams,
   query: nothing,
   body: z.object({ ids }),

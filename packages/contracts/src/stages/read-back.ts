@@ -20,6 +20,7 @@ const columnChoices = z.record(heading, z.enum(cellValues).nullable());
 export const startReadBack = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/read-backs',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -70,6 +71,7 @@ export type ReadBack = z.infer<typeof readBack>;
 export const viewReadBack = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/read-backs',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -101,6 +103,7 @@ export type ReadBackFilter = z.infer<typeof rowFilter>;
 export const listReadBackRows = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/read-backs/:readBack/rows',
+  access: 'read',
   params: readBackParams,
   query: rowFilter.extend({ from: z.coerce.number().int().min(0).default(0) }),
   body: nothing,
@@ -111,6 +114,7 @@ export const listReadBackRows = endpoint({
 export const chooseReadBackRows = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/read-backs/:readBack/choose',
+  access: 'build',
   params: readBackParams,
   query: nothing,
   body: rowFilter.extend({ rows: z.array(count).max(10_000).optional(), taken: z.boolean() }),
@@ -140,6 +144,7 @@ export type TakeOptions = z.infer<typeof takeOptions>;
 export const takeReadBack = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/read-backs/:readBack/take',
+  access: 'build',
   params: readBackParams,
   query: nothing,
   body: takeOptions,
@@ -149,6 +154,7 @@ export const takeReadBack = endpoint({
 export const dropReadBack = endpoint({
   method: 'DELETE',
   path: '/api/plans/:plan/read-backs/:readBack',
+  access: 'build',
   params: readBackParams,
   query: nothing,
   body: nothing,

@@ -10,7 +10,7 @@ import {
 import { adFields } from '@sprig/core/write';
 import { z } from 'zod';
 import { count, nothing, planParams, revisionAnswer, text } from '../common.ts';
-import { endpoint } from '../endpoint.ts';
+import { endpoint, rawEndpoint } from '../endpoint.ts';
 import { outletKey, outletSchema, outletShape } from './outlets.ts';
 
 export const findingSchema = z.object({
@@ -119,6 +119,7 @@ export type ShipView = z.infer<typeof shipView>;
 export const viewShip = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/ship',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -129,6 +130,7 @@ export const viewShip = endpoint({
 export const listOutlets = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/outlets',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -143,6 +145,7 @@ export const outletParams = planParams.extend({ outlet: outletKey });
 export const keepOutlet = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/outlets/:outlet',
+  access: 'build',
   params: outletParams,
   query: nothing,
   body: z.object({ outlet: outletSchema, isNew: z.boolean() }),
@@ -152,6 +155,7 @@ export const keepOutlet = endpoint({
 export const removeOutlet = endpoint({
   method: 'DELETE',
   path: '/api/plans/:plan/outlets/:outlet',
+  access: 'build',
   params: outletParams,
   query: nothing,
   body: nothing,
@@ -162,6 +166,7 @@ export const removeOutlet = endpoint({
 export const tryOutlet = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/outlet-trials',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: z.object({ outlet: outletSchema }),
@@ -176,6 +181,7 @@ export const tryOutlet = endpoint({
 export const chooseOutlet = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/outlets/:outlet/choose',
+  access: 'build',
   params: outletParams,
   query: nothing,
   body: z.object({ chosen: z.boolean(), body: planOutletBody.optional() }),
@@ -186,6 +192,7 @@ export const chooseOutlet = endpoint({
 export const acceptFinding = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/findings/accept',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -220,6 +227,7 @@ const fixBody = z.object({ rule: z.enum(fixableRules), outlet: outletKey.nullabl
 export const previewFix = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/findings/fix/look',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: fixBody,
@@ -229,6 +237,7 @@ export const previewFix = endpoint({
 export const applyFix = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/findings/fix',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: fixBody,
@@ -239,6 +248,7 @@ export const applyFix = endpoint({
 export const startCheck = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/check',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -256,6 +266,7 @@ export const shipBody = z.object({
 export const startShip = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/sheet-sets',
+  access: 'ship',
   params: planParams,
   query: nothing,
   body: shipBody,
@@ -298,6 +309,7 @@ export type Receipt = z.infer<typeof receipt>;
 export const listReceipts = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/receipts',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -311,6 +323,7 @@ export const sheetFileParams = sheetSetParams.extend({ file: z.string().max(100)
 export const markReceipt = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/sheet-sets/:set/mark',
+  access: 'ship',
   params: sheetSetParams,
   query: nothing,
   body: z.object({ state: z.enum(['accepted', 'withdrawn']).optional(), note: text(500).optional() }),
@@ -321,6 +334,7 @@ export const markReceipt = endpoint({
 export const handIn = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/sheet-sets/:set/hand-in',
+  access: 'ship',
   params: sheetSetParams,
   query: nothing,
   body: nothing,
@@ -339,6 +353,7 @@ export const sheetProblem = z.object({
 export const readAnswer = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/sheet-sets/:set/answer',
+  access: 'ship',
   params: sheetSetParams,
   query: nothing,
   body: z.object({ upload: z.uuid(), name: text(200) }),
@@ -362,6 +377,7 @@ export type RefusedRow = z.infer<typeof refusedRow>;
 export const listRefusals = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/sheet-sets/:set/refusals',
+  access: 'read',
   params: sheetSetParams,
   query: nothing,
   body: nothing,
@@ -372,6 +388,7 @@ export const listRefusals = endpoint({
 export const viewAccount = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/outlets/:outlet/account',
+  access: 'read',
   params: outletParams,
   query: z.object({ campaign: z.string().max(300).optional() }),
   body: nothing,
@@ -391,3 +408,32 @@ export const viewAccount = endpoint({
     inside: z.array(z.object({ kind: z.enum(rowKinds), group: z.string(), cells: z.array(z.string()) })),
   }),
 });
+
+const download = <P extends z.ZodType>(path: string, params: P, answers: string) =>
+  rawEndpoint({ method: 'GET', path, access: 'read', params, query: nothing, takes: null, answers });
+
+/** What an outlet can't carry, row by row. */
+export const downloadLosses = download(
+  '/api/plans/:plan/outlets/:outlet/losses.csv',
+  outletParams,
+  'text/csv',
+);
+
+/** Keywords and negatives as an outlet writes them, in one column. */
+export const downloadKeywords = download(
+  '/api/plans/:plan/outlets/:outlet/keywords.txt',
+  outletParams,
+  'text/plain',
+);
+
+/** The sheets of a shipment: all in one archive, and each. */
+export const downloadSheets = download(
+  '/api/plans/:plan/sheet-sets/:set/zip',
+  sheetSetParams,
+  'application/zip',
+);
+export const downloadSheet = download(
+  '/api/plans/:plan/sheet-sets/:set/files/:file',
+  sheetFileParams,
+  'application/octet-stream',
+);

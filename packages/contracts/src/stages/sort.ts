@@ -98,6 +98,7 @@ export const usualSortSettings: SortSettings = {
 export const readSort = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/sort',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -132,6 +133,7 @@ export const newThemeOf = (name: string, sift: Sift | null, within: number | nul
 export const makeThemes = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/themes',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z
@@ -152,6 +154,7 @@ export const makeThemes = endpoint({
 export const proposeThemes = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/themes/whole',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ parent: id.nullable(), instead: z.boolean() }),
@@ -161,6 +164,7 @@ export const proposeThemes = endpoint({
 export const editTheme = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/themes/:theme',
+  access: 'build',
   params: planParams.extend({ theme: idText }),
   query: nothing,
   body: fieldEdits,
@@ -171,6 +175,7 @@ export const editTheme = endpoint({
 export const moveThemes = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/themes/move',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -185,6 +190,7 @@ export const moveThemes = endpoint({
 export const removeThemes = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/themes/remove',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ ids: z.array(id).min(1).max(MOST_THEMES) }),
@@ -195,6 +201,7 @@ export const removeThemes = endpoint({
 export const placeByHand = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/placements',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ keywords: z.array(id).min(1).max(MOST_PLACED), theme: count.nullable() }),
@@ -205,6 +212,7 @@ export const placeByHand = endpoint({
 export const stageByHand = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/stages',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: z.object({ keywords: z.array(id).min(1).max(MOST_PLACED), stage: stage.nullable() }),
@@ -214,6 +222,7 @@ export const stageByHand = endpoint({
 export const editSortSettings = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/sort/settings',
+  access: 'build',
   params: planParams,
   query: nothing,
   body: fieldEdits,
@@ -224,6 +233,7 @@ export const editSortSettings = endpoint({
 export const lookedAtSort = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/sort/seen',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: z.object({ keyword: count }),

@@ -88,6 +88,7 @@ export type NumberedPatternView = z.output<typeof numberedPattern>;
 export const readPatterns = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/patterns',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -98,6 +99,7 @@ export const readPatterns = endpoint({
 export const makePattern = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/patterns',
+  access: 'write',
   params: planParams,
   query: nothing,
   body: z.object({ body: adPatternSchema, behind: id.nullable() }),
@@ -108,6 +110,7 @@ const patternParams = planParams.extend({ pattern: idText });
 export const editPattern = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/patterns/:pattern',
+  access: 'write',
   params: patternParams,
   query: nothing,
   body: fieldEdits,
@@ -118,6 +121,7 @@ export const editPattern = endpoint({
 export const removePattern = endpoint({
   method: 'DELETE',
   path: '/api/plans/:plan/patterns/:pattern',
+  access: 'write',
   params: patternParams,
   query: nothing,
   body: nothing,
@@ -127,6 +131,7 @@ export const removePattern = endpoint({
 export const orderPatterns = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/patterns/order',
+  access: 'write',
   params: planParams,
   query: nothing,
   body: z.object({ patterns: z.array(id).max(MOST_PATTERNS) }),
@@ -136,6 +141,7 @@ export const orderPatterns = endpoint({
 export const editAddressRule = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/address-rule',
+  access: 'write',
   params: planParams,
   query: nothing,
   body: fieldEdits,
@@ -167,6 +173,7 @@ export type AssetView = z.output<typeof assetSchema>;
 export const listAssets = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/assets',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -177,6 +184,7 @@ export const MOST_ASSETS = 500;
 export const makeAsset = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/assets',
+  access: 'write',
   params: planParams,
   query: nothing,
   body: z.object({ at: placed, body: assetBody }),
@@ -187,6 +195,7 @@ const assetParams = planParams.extend({ asset: idText });
 export const changeAsset = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/assets/:asset',
+  access: 'write',
   params: assetParams,
   query: nothing,
   body: z.object({ at: placed, body: assetBody }),
@@ -195,6 +204,7 @@ export const changeAsset = endpoint({
 export const removeAsset = endpoint({
   method: 'DELETE',
   path: '/api/plans/:plan/assets/:asset',
+  access: 'write',
   params: assetParams,
   query: nothing,
   body: nothing,
@@ -220,6 +230,7 @@ export type AdQuery = z.output<typeof adQuery>;
 export const orderAds = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/ads',
+  access: 'read',
   params: planParams,
   query: adQuery,
   body: nothing,
@@ -255,6 +266,7 @@ export type AdRow = z.output<typeof adRowSchema>;
 export const pageAds = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/ads/page',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: z.object({ keys: z.array(z.string().max(MOST_KEY)).max(500) }),
@@ -270,6 +282,7 @@ export type AdText = (typeof adTexts)[number];
 export const holdTexts = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/ads/texts',
+  access: 'write',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -285,6 +298,7 @@ export const holdTexts = endpoint({
 export const reviewAds = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/ads/reviews',
+  access: 'write',
   params: planParams,
   query: nothing,
   body: z.object({
@@ -301,6 +315,7 @@ export const reviewAds = endpoint({
 export const refusedTexts = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/refused-texts',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -328,6 +343,7 @@ export const MOST_ADDRESSES = 5_000;
 export const listAddresses = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/addresses',
+  access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -338,6 +354,7 @@ export const listAddresses = endpoint({
 export const checkAddresses = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/addresses/check',
+  access: 'write',
   params: planParams,
   query: nothing,
   body: nothing,
@@ -348,6 +365,7 @@ export const checkAddresses = endpoint({
 export const readLanding = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/landing',
+  access: 'read',
   params: planParams,
   query: z.object({ address: z.string().max(2_000) }),
   body: nothing,
@@ -365,6 +383,7 @@ export type Landing = z.output<(typeof readLanding)['answer']>;
 export const readRivals = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/rival-ads',
+  access: 'read',
   params: planParams,
   query: z.object({ search: z.string().max(400) }),
   body: nothing,

@@ -2,11 +2,11 @@ import type { PairTable } from './pair-table.ts';
 import { FORMS, ORDER_FORM, type ReadKeyword, UNKNOWN } from './reader.ts';
 
 /** Kinds of features, each with a penalty of its own. */
-export const STEM = 0;
-export const RUN = 1;
-export const REST = 2;
+const STEM = 0;
+const RUN = 1;
+const REST = 2;
 
-export const MOST_WORDS = 5;
+const MOST_WORDS = 5;
 const STAGES = 3;
 
 /** What is known of two stems that stand in one told keyword, by their number in the table of pairs. */

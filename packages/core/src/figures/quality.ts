@@ -36,7 +36,7 @@ export function qualityOf(errors: readonly number[], estimated: readonly number[
 }
 
 /** Spearman's rank correlation, those alike sharing their mean rank. */
-export function rankCorrelation(a: readonly number[], b: readonly number[]): number | null {
+function rankCorrelation(a: readonly number[], b: readonly number[]): number | null {
   const [first, second] = [ranksOf(a), ranksOf(b)];
   const mean = (a.length - 1) / 2;
   let [both, one, other] = [0, 0, 0];

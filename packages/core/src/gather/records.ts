@@ -175,7 +175,7 @@ function fieldCount(line: string, delimiter: Delimiter): number {
   return 'fields' in split ? split.fields.length : line.split(delimiter).length;
 }
 
-export function mostFrequent(numbers: readonly number[]): number {
+function mostFrequent(numbers: readonly number[]): number {
   const counts = new Map<number, number>();
   for (const number of numbers) counts.set(number, (counts.get(number) ?? 0) + 1);
   let best = numbers[0] ?? 0;

@@ -4,8 +4,8 @@
  */
 export type PairHash = { a: number; b: number };
 
-export const STEP_A = 0x9e3779b1;
-export const STEP_B = 0x85ebca6b;
+const STEP_A = 0x9e3779b1;
+const STEP_B = 0x85ebca6b;
 
 export function hashPair(text: string): PairHash {
   let a = 0;

@@ -9,8 +9,6 @@ const PACKAGE = 'http://schemas.openxmlformats.org/package/2006';
 
 /** Rows that a sheet of a workbook can hold, its heading among them. */
 export const MOST_XLSX_ROWS = 1_048_576;
-/** Characters that one cell can hold. */
-export const MOST_XLSX_CELL = 32_767;
 
 /** The parts of a workbook with one sheet (ECMA-376), but for the sheet itself; in the order in which they are packed. */
 export const workbookParts: readonly (readonly [name: string, text: string])[] = [

@@ -178,10 +178,7 @@ function rowTest(words: PoolWords, { has, not }: ReadSift): (row: number) => boo
 }
 
 /** The words of the pool that a term of one word means. */
-export function wordsOfTerm(
-  words: PoolWords,
-  { words: [text = ''], exact, prefix }: SiftTerm,
-): readonly number[] {
+function wordsOfTerm(words: PoolWords, { words: [text = ''], exact, prefix }: SiftTerm): readonly number[] {
   if (prefix) return words.beginningWith(text);
   if (exact) {
     const word = words.wordNumber(text);

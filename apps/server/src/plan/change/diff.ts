@@ -16,11 +16,8 @@ export type CollectionDiff = { inserted: Row[]; removed: Row[]; changed: RowChan
 export type Diff = Partial<Record<CollectionName, CollectionDiff>> & { came?: number[]; went?: number[] };
 
 /** The part of a diff that is kept row by row. */
-export const collectionsIn = ({
-  came: _came,
-  went: _went,
-  ...rows
-}: Diff): [CollectionName, CollectionDiff][] => Object.entries(rows) as [CollectionName, CollectionDiff][];
+const collectionsIn = ({ came: _came, went: _went, ...rows }: Diff): [CollectionName, CollectionDiff][] =>
+  Object.entries(rows) as [CollectionName, CollectionDiff][];
 
 /** The diff that takes `diff` back. */
 export function reversed(diff: Diff): Diff {

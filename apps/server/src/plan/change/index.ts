@@ -1,6 +1,6 @@
 export type { Change, Scratch } from './change.ts';
 export type { Diff, Row } from './diff.ts';
-export { type Changed, inChange, inNewPlan, inPreparedChange } from './in-change.ts';
+export { inChange, inNewPlan, inPreparedChange } from './in-change.ts';
 export { FIGURES_DAY, refreshKeywords, refreshQuietly } from './refresh-keywords.ts';
 export { sharedNote } from './shared-note.ts';
 export { setAside } from './source-rows.ts';

@@ -5,10 +5,10 @@ import { jobById, openJobsOf, stopJobOf } from './store.ts';
 
 export const jobRoutes = (): Router => {
   const router = Router();
-  mount(router, api.openJobs, async (caller, { params }) => ({
-    jobs: await openJobsOf({ ...caller, ...params }),
+  mount(router, api.openJobs, async (caller) => ({
+    jobs: await openJobsOf(caller),
   }));
-  mount(router, api.readJob, (caller, { params: { plan, job } }) => jobById({ ...caller, plan }, job));
-  mount(router, api.stopJob, (caller, { params: { plan, job } }) => stopJobOf({ ...caller, plan }, job));
+  mount(router, api.readJob, (caller, { params: { job } }) => jobById(caller, job));
+  mount(router, api.stopJob, (caller, { params: { job } }) => stopJobOf(caller, job));
   return router;
 };

@@ -1,1 +1,1 @@
-export { briefRoutes, factsOfPlan } from './routes.ts';
+export { briefRoutes } from './routes.ts';

@@ -9,7 +9,7 @@ import type { PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
 import { followRecipes } from '../mix/index.ts';
 
-export async function factsOfPlan({ database, workspace, plan }: PlanCaller): Promise<api.Facts> {
+async function factsOfPlan({ database, workspace, plan }: PlanCaller): Promise<api.Facts> {
   const [row] = await select<{ body: unknown }>(
     database,
     'select body from facts where plan_id = $1 and workspace_id = $2',
@@ -53,9 +53,9 @@ const editFacts = (caller: PlanCaller, edits: readonly api.FieldEdit[]) =>
 
 export const briefRoutes = (): Router => {
   const router = Router();
-  mount(router, api.readFacts, async (caller, { params }) => ({
-    facts: await factsOfPlan({ ...caller, ...params }),
+  mount(router, api.readFacts, async (caller) => ({
+    facts: await factsOfPlan(caller),
   }));
-  mount(router, api.editFacts, (caller, { params, body }) => editFacts({ ...caller, ...params }, body.edits));
+  mount(router, api.editFacts, (caller, { body }) => editFacts(caller, body.edits));
   return router;
 };

@@ -28,7 +28,7 @@ const POSITIONS = [1, 1.5, 2, 2.5, 3, 4, 5, 6, 7, 8];
  * The bid that each search of a scope is entered with: a keyword's own text is searched for once, and its highest bid
  * stands for it. What its wider match types reach besides is not counted.
  */
-export function entries(
+function entries(
   rows: readonly BiddingRow[],
   bidOf: (row: BiddingRow) => Micros = ({ bid }) => bid,
 ): Map<string, BiddingRow & { entered: Micros }> {

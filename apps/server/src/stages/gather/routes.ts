@@ -1,9 +1,9 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
 import { storedModel } from '../../figures/estimates.ts';
-import { callerOf, mount, parse } from '../../http/mount.ts';
+import { mount, mountRaw } from '../../http/mount.ts';
 import { Outflow } from '../../http/outflow.ts';
-import { assertPlan, inChangeless } from '../../http/scope.ts';
+import { inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { listExtras, readExtra, readSeason } from './extras.ts';
 import { askFigures, dismissIdeas, findIdeas, listDismissed, lookUp, takeIdeas } from './ideas.ts';
@@ -15,90 +15,63 @@ import { keepUpload } from './uploads.ts';
 
 export const gatherRoutes = (): Router => {
   const router = Router();
-  router.post('/api/plans/:plan/uploads', async (request, response) => {
-    const caller = { ...callerOf(request), ...parse(api.planParams, request.params, 'the address') };
-    await assertPlan(caller);
-    response.json(await keepUpload(caller, request, Number(request.headers['content-length'] ?? 0)));
+  mountRaw(router, api.uploadList, async (scope, _input, request, response) => {
+    response.json(await keepUpload(scope, request, Number(request.headers['content-length'] ?? 0)));
   });
-  router.get('/api/plans/:plan/pool', async (request, response) => {
-    const caller = { ...callerOf(request), ...parse(api.planParams, request.params, 'the address') };
-    const since = parse(api.count, Number(request.query.since ?? 0), 'since');
-    await assertPlan(caller);
+  mountRaw(router, api.fetchPool, async (scope, { query }, _request, response) => {
     response.type('application/x-sprig-pool').set('cache-control', 'no-store');
     const out = new Outflow(response);
-    await poolFrames(caller, since, (frame) => out.write(frame));
+    await poolFrames(scope, query.since, (frame) => out.write(frame));
     out.end();
   });
-  router.get('/api/plans/:plan/estimates', async (request, response) => {
-    const caller = { ...callerOf(request), ...parse(api.planParams, request.params, 'the address') };
-    await assertPlan(caller);
+  mountRaw(router, api.fetchEstimates, async (scope, { query }, _request, response) => {
     response.set('cache-control', 'no-store');
-    const stored = await storedModel(caller);
-    if (!stored || request.query.known === stored.told) return void response.status(204).end();
-    response
+    const stored = await storedModel(scope);
+    if (!stored || query.known === stored.told) return response.status(204).end();
+    return response
       .set({ 'content-encoding': 'gzip', [api.LEARNED_FROM]: stored.told })
       .type('json')
       .end(stored.body);
   });
-  mount(router, api.startImport, async (caller, { params, body }) => ({
-    job: await inChangeless({ ...caller, ...params }, (scoped, transaction) =>
-      enqueue(scoped, transaction, 'import', body),
-    ),
+  mount(router, api.startImport, async (caller, { body }) => ({
+    job: await inChangeless(caller, (scoped, transaction) => enqueue(scoped, transaction, 'import', body)),
   }));
-  mount(router, api.listSources, async (caller, { params }) => ({
-    sources: await listSources({ ...caller, ...params }),
+  mount(router, api.listSources, async (caller) => ({
+    sources: await listSources(caller),
   }));
-  mount(router, api.listProblems, async (caller, { params: { plan, source } }) => ({
-    problems: await listProblems({ ...caller, plan }, source),
+  mount(router, api.listProblems, async (caller, { params: { source } }) => ({
+    problems: await listProblems(caller, source),
   }));
-  mount(router, api.mendProblem, (caller, { params: { plan, problem }, body }) =>
-    mendProblem({ ...caller, plan }, problem, body.text),
+  mount(router, api.mendProblem, (caller, { params: { problem }, body }) =>
+    mendProblem(caller, problem, body.text),
   );
-  mount(router, api.renameSource, (caller, { params: { plan, source }, body }) =>
-    renameSource({ ...caller, plan }, source, body.name, body.before),
+  mount(router, api.renameSource, (caller, { params: { source }, body }) =>
+    renameSource(caller, source, body.name, body.before),
   );
-  mount(router, api.removeSource, (caller, { params: { plan, source } }) =>
-    removeSource({ ...caller, plan }, source),
+  mount(router, api.removeSource, (caller, { params: { source } }) => removeSource(caller, source));
+  mount(router, api.setCut, (caller, { body }) => setCut(caller, body.ids, body.cut));
+  mount(router, api.editKeyword, (caller, { params: { keyword }, body }) =>
+    editKeyword(caller, keyword, body),
   );
-  mount(router, api.setCut, (caller, { params, body }) =>
-    setCut({ ...caller, ...params }, body.ids, body.cut),
-  );
-  mount(router, api.editKeyword, (caller, { params: { plan, keyword }, body }) =>
-    editKeyword({ ...caller, plan }, keyword, body),
-  );
-  mount(router, api.takeEstimatedCpcs, (caller, { params, body }) =>
-    takeEstimatedCpcs({ ...caller, ...params }, body.taken),
-  );
-  mount(router, api.rewriteKeywords, (caller, { params, body }) =>
-    rewriteKeywords({ ...caller, ...params }, body.edits),
-  );
-  mount(router, api.listExtras, async (caller, { params }) => ({
-    extras: await listExtras({ ...caller, ...params }),
+  mount(router, api.takeEstimatedCpcs, (caller, { body }) => takeEstimatedCpcs(caller, body.taken));
+  mount(router, api.rewriteKeywords, (caller, { body }) => rewriteKeywords(caller, body.edits));
+  mount(router, api.listExtras, async (caller) => ({
+    extras: await listExtras(caller),
   }));
-  mount(router, api.readSeason, async (caller, { params }) => ({
-    season: await readSeason({ ...caller, ...params }),
+  mount(router, api.readSeason, async (caller) => ({
+    season: await readSeason(caller),
   }));
-  mount(router, api.readExtra, (caller, { params, query }) =>
-    readExtra({ ...caller, ...params }, query.heading),
-  );
-  mount(router, api.startSiteReading, async (caller, { params, body }) => ({
-    job: await inChangeless({ ...caller, ...params }, (scoped, transaction) =>
-      enqueue(scoped, transaction, 'site', body),
-    ),
+  mount(router, api.readExtra, (caller, { query }) => readExtra(caller, query.heading));
+  mount(router, api.startSiteReading, async (caller, { body }) => ({
+    job: await inChangeless(caller, (scoped, transaction) => enqueue(scoped, transaction, 'site', body)),
   }));
-  mount(router, api.listDismissed, async (caller, { params }) => ({
-    texts: await listDismissed({ ...caller, ...params }),
+  mount(router, api.listDismissed, async (caller) => ({
+    texts: await listDismissed(caller),
   }));
-  mount(router, api.dismissIdeas, (caller, { params, body }) =>
-    dismissIdeas({ ...caller, ...params }, body.texts, body.dismissed),
-  );
-  mount(router, api.findIdeas, (caller, { params, body }) =>
-    findIdeas({ ...caller, ...params }, body.request, body.filters),
-  );
-  mount(router, api.takeIdeas, (caller, { params, body }) =>
-    takeIdeas({ ...caller, ...params }, body.name, body.texts),
-  );
-  mount(router, api.askFigures, (caller, { params, body }) => askFigures({ ...caller, ...params }, body.ids));
-  mount(router, api.lookUp, (caller, { params, query }) => lookUp({ ...caller, ...params }, query.text));
+  mount(router, api.dismissIdeas, (caller, { body }) => dismissIdeas(caller, body.texts, body.dismissed));
+  mount(router, api.findIdeas, (caller, { body }) => findIdeas(caller, body.request, body.filters));
+  mount(router, api.takeIdeas, (caller, { body }) => takeIdeas(caller, body.name, body.texts));
+  mount(router, api.askFigures, (caller, { body }) => askFigures(caller, body.ids));
+  mount(router, api.lookUp, (caller, { query }) => lookUp(caller, query.text));
   return router;
 };

@@ -1,6 +1,6 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
-import { callerOf, mount, parse } from '../../http/mount.ts';
+import { mount, mountRaw } from '../../http/mount.ts';
 import { Outflow } from '../../http/outflow.ts';
 import { fileSafe } from '../../platform/zip-files.ts';
 import { bytesOf } from './plan-file/archive.ts';
@@ -13,33 +13,28 @@ export const planRoutes = (): Router => {
   const router = Router();
   mount(router, api.listPlans, async (caller) => ({ plans: await listPlans(caller) }));
   mount(router, api.makePlan, async (caller, { body }) => ({ id: await makePlan(caller, body) }));
-  mount(router, api.duplicatePlan, async (caller, { params }) => ({
-    id: await duplicatePlan({ ...caller, ...params }),
+  mount(router, api.duplicatePlan, async (caller) => ({
+    id: await duplicatePlan(caller),
   }));
-  router.get('/api/plans/:plan/file', async (request, response) => {
-    const caller = { ...callerOf(request), ...parse(api.planParams, request.params, 'the address') };
-    const { brief } = await planState(caller);
+  mountRaw(router, api.savePlanFile, async (scope, _input, _request, response) => {
+    const { brief } = await planState(scope);
     response
       .attachment(`${fileSafe(brief.name)}.plan.zip`)
       .type('application/zip')
       .set('cache-control', 'no-store');
     const out = new Outflow(response);
-    await writePlanFile(caller, (chunk) => out.write(chunk));
+    await writePlanFile(scope, (chunk) => out.write(chunk));
     out.end();
   });
-  router.post('/api/plan-files', async (request, response) => {
-    response.json({ id: await openPlanFile(callerOf(request), await bytesOf(request)) });
+  mountRaw(router, api.openPlanFile, async (scope, _input, request, response) => {
+    response.json({ id: await openPlanFile(scope, await bytesOf(request)) });
   });
-  mount(router, api.openPlan, (caller, { params }) => planState({ ...caller, ...params }));
-  mount(router, api.editBrief, (caller, { params, body }) => editBrief({ ...caller, ...params }, body.edits));
-  mount(router, api.planHistory, async (caller, { params }) => ({
-    changes: await history({ ...caller, ...params }),
+  mount(router, api.openPlan, (caller) => planState(caller));
+  mount(router, api.editBrief, (caller, { body }) => editBrief(caller, body.edits));
+  mount(router, api.planHistory, async (caller) => ({
+    changes: await history(caller),
   }));
-  mount(router, api.undoChange, (caller, { params, body }) =>
-    stepBack({ ...caller, ...params }, 'undo', body.force),
-  );
-  mount(router, api.redoChange, (caller, { params, body }) =>
-    stepBack({ ...caller, ...params }, 'redo', body.force),
-  );
+  mount(router, api.undoChange, (caller, { body }) => stepBack(caller, 'undo', body.force));
+  mount(router, api.redoChange, (caller, { body }) => stepBack(caller, 'redo', body.force));
   return router;
 };

@@ -14,45 +14,33 @@ import { attachShared, listShared, makeShared, removeFromShared, renameShared } 
 
 export const pruneRoutes = (): Router => {
   const router = Router();
-  mount(router, api.foldKeywords, (caller, { params, body }) =>
-    foldKeywords({ ...caller, ...params }, body.folds),
-  );
-  mount(router, api.unfoldKeywords, (caller, { params, body }) =>
-    unfoldKeywords({ ...caller, ...params }, body.ids),
-  );
-  mount(router, api.setApart, (caller, { params, body }) =>
-    setApart({ ...caller, ...params }, body.ids, body.apart),
-  );
-  mount(router, api.listNegatives, async (caller, { params }) => ({
-    negatives: await listNegatives({ ...caller, ...params }),
+  mount(router, api.foldKeywords, (caller, { body }) => foldKeywords(caller, body.folds));
+  mount(router, api.unfoldKeywords, (caller, { body }) => unfoldKeywords(caller, body.ids));
+  mount(router, api.setApart, (caller, { body }) => setApart(caller, body.ids, body.apart));
+  mount(router, api.listNegatives, async (caller) => ({
+    negatives: await listNegatives(caller),
   }));
-  mount(router, api.addNegatives, (caller, { params, body: { negatives, ...where } }) =>
-    addNegatives({ ...caller, ...params }, negatives, where),
+  mount(router, api.addNegatives, (caller, { body: { negatives, ...where } }) =>
+    addNegatives(caller, negatives, where),
   );
-  mount(router, api.setReason, (caller, { params, body }) =>
-    setReason({ ...caller, ...params }, body.ids, body.reason),
-  );
-  mount(router, api.removeNegatives, (caller, { params, body }) =>
-    removeNegatives({ ...caller, ...params }, body.ids),
-  );
-  mount(router, api.listVerdicts, async (caller, { params }) => ({
-    kept: await keptWords({ ...caller, ...params }),
+  mount(router, api.setReason, (caller, { body }) => setReason(caller, body.ids, body.reason));
+  mount(router, api.removeNegatives, (caller, { body }) => removeNegatives(caller, body.ids));
+  mount(router, api.listVerdicts, async (caller) => ({
+    kept: await keptWords(caller),
   }));
-  mount(router, api.keepWords, (caller, { params, body }) =>
-    keepWords({ ...caller, ...params }, body.words, body.keep),
-  );
-  mount(router, api.listShared, async (caller, { params }) => ({
-    lists: await listShared({ ...caller, ...params }),
+  mount(router, api.keepWords, (caller, { body }) => keepWords(caller, body.words, body.keep));
+  mount(router, api.listShared, async (caller) => ({
+    lists: await listShared(caller),
   }));
-  mount(router, api.makeShared, (caller, { params, body }) => makeShared({ ...caller, ...params }, body));
-  mount(router, api.renameShared, (caller, { params: { plan, list }, body }) =>
-    renameShared({ ...caller, plan }, list, body.name, body.before),
+  mount(router, api.makeShared, (caller, { body }) => makeShared(caller, body));
+  mount(router, api.renameShared, (caller, { params: { list }, body }) =>
+    renameShared(caller, list, body.name, body.before),
   );
-  mount(router, api.attachShared, (caller, { params: { plan, list }, body }) =>
-    attachShared({ ...caller, plan }, list, body.attach),
+  mount(router, api.attachShared, (caller, { params: { list }, body }) =>
+    attachShared(caller, list, body.attach),
   );
-  mount(router, api.removeFromShared, (caller, { params: { plan, list }, body }) =>
-    removeFromShared({ ...caller, plan }, list, body.ids),
+  mount(router, api.removeFromShared, (caller, { params: { list }, body }) =>
+    removeFromShared(caller, list, body.ids),
   );
   return router;
 };

@@ -1,7 +1,7 @@
 import * as api from '@sprig/contracts';
 import type { Outlet } from '@sprig/core/ship';
-import { type Request, Router } from 'express';
-import { callerOf, mount, parse } from '../../http/mount.ts';
+import { Router } from 'express';
+import { mount, mountRaw } from '../../http/mount.ts';
 import { inChangeless } from '../../http/scope.ts';
 import { outletOf } from '../../plan/outlets.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
@@ -16,104 +16,84 @@ import { chooseStaged, dropReadBack, latestReadBack, listStaged, readBackOf } fr
 import { listReceipts, markReceipt } from './receipts.ts';
 import { tryOutlet } from './try-outlet.ts';
 
-const inPlan = (request: Request, plan: number) => ({ ...callerOf(request), plan });
-
 export const shipRoutes = (): Router => {
   const router = Router();
-  mount(router, api.viewShip, (caller, { params }) => viewShip({ ...caller, ...params }));
-  mount(router, api.listOutlets, async (caller, { params }) => ({
-    outlets: await listOutlets({ ...caller, ...params }),
+  mount(router, api.viewShip, (caller) => viewShip(caller));
+  mount(router, api.listOutlets, async (caller) => ({
+    outlets: await listOutlets(caller),
   }));
   mount(router, api.keepOutlet, (caller, { params, body }) =>
-    keepOutlet({ ...caller, plan: params.plan }, params.outlet, body.outlet as Outlet, body.isNew),
+    keepOutlet(caller, params.outlet, body.outlet as Outlet, body.isNew),
   );
-  mount(router, api.removeOutlet, (caller, { params }) =>
-    removeOutlet({ ...caller, plan: params.plan }, params.outlet),
-  );
-  mount(router, api.tryOutlet, (caller, { params, body }) =>
-    tryOutlet({ ...caller, ...params }, body.outlet as Outlet),
-  );
+  mount(router, api.removeOutlet, (caller, { params }) => removeOutlet(caller, params.outlet));
+  mount(router, api.tryOutlet, (caller, { body }) => tryOutlet(caller, body.outlet as Outlet));
   mount(router, api.chooseOutlet, (caller, { params, body }) =>
-    chooseOutlet({ ...caller, plan: params.plan }, params.outlet, body.chosen, body.body),
+    chooseOutlet(caller, params.outlet, body.chosen, body.body),
   );
-  mount(router, api.acceptFinding, (caller, { params, body }) =>
-    acceptFinding({ ...caller, ...params }, body),
-  );
-  mount(router, api.previewFix, (caller, { params, body }) => lookAtFix({ ...caller, ...params }, body));
-  mount(router, api.applyFix, (caller, { params, body }) => applyFix({ ...caller, ...params }, body));
-  mount(router, api.startCheck, async (caller, { params }) => ({
-    job: await inChangeless({ ...caller, ...params }, (scoped, transaction) =>
-      enqueue(scoped, transaction, 'check', {}),
-    ),
+  mount(router, api.acceptFinding, (caller, { body }) => acceptFinding(caller, body));
+  mount(router, api.previewFix, (caller, { body }) => lookAtFix(caller, body));
+  mount(router, api.applyFix, (caller, { body }) => applyFix(caller, body));
+  mount(router, api.startCheck, async (caller) => ({
+    job: await inChangeless(caller, (scoped, transaction) => enqueue(scoped, transaction, 'check', {})),
   }));
-  mount(router, api.startShip, async (caller, { params, body }) => {
-    await outletOf({ ...caller, ...params }, body.outlet);
-    const job = await inChangeless({ ...caller, ...params }, async (scoped, transaction) => {
+  mount(router, api.startShip, async (caller, { body }) => {
+    await outletOf(caller, body.outlet);
+    const job = await inChangeless(caller, async (scoped, transaction) => {
       await refuseBlocked(scoped, body.outlet, transaction);
       return enqueue(scoped, transaction, 'ship', body);
     });
     return { job };
   });
-  mount(router, api.listReceipts, async (caller, { params }) => ({
-    receipts: await listReceipts({ ...caller, ...params }),
+  mount(router, api.listReceipts, async (caller) => ({
+    receipts: await listReceipts(caller),
   }));
   mount(router, api.markReceipt, async (caller, { params, body }) => ({
-    receipt: await markReceipt({ ...caller, plan: params.plan }, params.set, body),
+    receipt: await markReceipt(caller, params.set, body),
   }));
   mount(router, api.handIn, async (caller, { params }) => ({
-    job: await inChangeless({ ...caller, plan: params.plan }, (scoped, transaction) =>
+    job: await inChangeless(caller, (scoped, transaction) =>
       enqueue(scoped, transaction, 'hand-in', { set: params.set }),
     ),
   }));
   mount(router, api.readAnswer, (caller, { params, body }) =>
-    readAnswer({ ...caller, plan: params.plan }, params.set, body.upload, body.name),
+    readAnswer(caller, params.set, body.upload, body.name),
   );
-  mount(router, api.listRefusals, (caller, { params }) =>
-    listRefusals({ ...caller, plan: params.plan }, params.set),
-  );
+  mount(router, api.listRefusals, (caller, { params }) => listRefusals(caller, params.set));
   mount(router, api.viewAccount, (caller, { params, query }) =>
-    viewAccount({ ...caller, plan: params.plan }, params.outlet, query.campaign),
+    viewAccount(caller, params.outlet, query.campaign),
   );
-  mount(router, api.startReadBack, async (caller, { params, body }) => ({
-    job: await inChangeless({ ...caller, ...params }, (scoped, transaction) =>
-      enqueue(scoped, transaction, 'read-back', body),
-    ),
+  mount(router, api.startReadBack, async (caller, { body }) => ({
+    job: await inChangeless(caller, (scoped, transaction) => enqueue(scoped, transaction, 'read-back', body)),
   }));
-  mount(router, api.viewReadBack, async (caller, { params }) => ({
-    readBack: await latestReadBack({ ...caller, ...params }),
+  mount(router, api.viewReadBack, async (caller) => ({
+    readBack: await latestReadBack(caller),
   }));
   mount(router, api.listReadBackRows, (caller, { params, query }) =>
-    listStaged({ ...caller, plan: params.plan }, params.readBack, query),
+    listStaged(caller, params.readBack, query),
   );
   mount(router, api.chooseReadBackRows, (caller, { params, body }) =>
-    chooseStaged({ ...caller, plan: params.plan }, params.readBack, body),
+    chooseStaged(caller, params.readBack, body),
   );
   mount(router, api.takeReadBack, async (caller, { params, body }) => {
-    await readBackOf({ ...caller, plan: params.plan }, params.readBack);
+    await readBackOf(caller, params.readBack);
     return {
-      job: await inChangeless({ ...caller, plan: params.plan }, (scoped, transaction) =>
+      job: await inChangeless(caller, (scoped, transaction) =>
         enqueue(scoped, transaction, 'take-back', { readBack: params.readBack, options: body }),
       ),
     };
   });
-  mount(router, api.dropReadBack, (caller, { params }) =>
-    dropReadBack({ ...caller, plan: params.plan }, params.readBack),
+  mount(router, api.dropReadBack, (caller, { params }) => dropReadBack(caller, params.readBack));
+  mountRaw(router, api.downloadLosses, (scope, { params }, _request, response) =>
+    sendLosses(scope, params.outlet, response),
   );
-  router.get('/api/plans/:plan/outlets/:outlet/losses.csv', async (request, response) => {
-    const { plan, outlet } = parse(api.outletParams, request.params, 'the address');
-    await sendLosses(inPlan(request, plan), outlet, response);
-  });
-  router.get('/api/plans/:plan/outlets/:outlet/keywords.txt', async (request, response) => {
-    const { plan, outlet } = parse(api.outletParams, request.params, 'the address');
-    await sendKeywords(inPlan(request, plan), outlet, response);
-  });
-  router.get('/api/plans/:plan/sheet-sets/:set/zip', async (request, response) => {
-    const { plan, set } = parse(api.sheetSetParams, request.params, 'the address');
-    await sendZip(inPlan(request, plan), set, response);
-  });
-  router.get('/api/plans/:plan/sheet-sets/:set/files/:file', async (request, response) => {
-    const { plan, set, file } = parse(api.sheetFileParams, request.params, 'the address');
-    await sendFile(inPlan(request, plan), set, file, response);
-  });
+  mountRaw(router, api.downloadKeywords, (scope, { params }, _request, response) =>
+    sendKeywords(scope, params.outlet, response),
+  );
+  mountRaw(router, api.downloadSheets, (scope, { params }, _request, response) =>
+    sendZip(scope, params.set, response),
+  );
+  mountRaw(router, api.downloadSheet, (scope, { params }, _request, response) =>
+    sendFile(scope, params.set, params.file, response),
+  );
   return router;
 };

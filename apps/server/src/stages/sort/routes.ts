@@ -9,8 +9,8 @@ import { editTheme, listThemes, makeThemes, moveThemes, removeThemes } from './t
 
 export const sortRoutes = (): Router => {
   const router = Router();
-  mount(router, api.readSort, async (caller, { params }) => {
-    const there = { ...caller, ...params };
+  mount(router, api.readSort, async (caller) => {
+    const there = caller;
     await assertPlan(there);
     return {
       themes: await listThemes(there),
@@ -19,34 +19,20 @@ export const sortRoutes = (): Router => {
       seen: await seenBy(there),
     };
   });
-  mount(router, api.makeThemes, (caller, { params, body }) =>
-    makeThemes({ ...caller, ...params }, body.parent, body.themes, body.instead),
+  mount(router, api.makeThemes, (caller, { body }) =>
+    makeThemes(caller, body.parent, body.themes, body.instead),
   );
-  mount(router, api.proposeThemes, async (caller, { params, body }) => ({
-    job: await inChangeless({ ...caller, ...params }, (scoped, transaction) =>
-      enqueue(scoped, transaction, 'sort', body),
-    ),
+  mount(router, api.proposeThemes, async (caller, { body }) => ({
+    job: await inChangeless(caller, (scoped, transaction) => enqueue(scoped, transaction, 'sort', body)),
   }));
-  mount(router, api.moveThemes, (caller, { params, body }) =>
-    moveThemes({ ...caller, ...params }, body.ids, body.parent, body.before),
-  );
-  mount(router, api.removeThemes, (caller, { params, body }) =>
-    removeThemes({ ...caller, ...params }, body.ids),
-  );
-  mount(router, api.editTheme, (caller, { params: { plan, theme }, body }) =>
-    editTheme({ ...caller, plan }, theme, body.edits),
-  );
-  mount(router, api.placeByHand, (caller, { params, body }) =>
-    placeByHand({ ...caller, ...params }, body.keywords, body.theme),
-  );
-  mount(router, api.stageByHand, (caller, { params, body }) =>
-    stageByHand({ ...caller, ...params }, body.keywords, body.stage),
-  );
-  mount(router, api.editSortSettings, (caller, { params, body }) =>
-    editSortSettings({ ...caller, ...params }, body.edits),
-  );
-  mount(router, api.lookedAtSort, async (caller, { params, body }) => {
-    const there = { ...caller, ...params };
+  mount(router, api.moveThemes, (caller, { body }) => moveThemes(caller, body.ids, body.parent, body.before));
+  mount(router, api.removeThemes, (caller, { body }) => removeThemes(caller, body.ids));
+  mount(router, api.editTheme, (caller, { params: { theme }, body }) => editTheme(caller, theme, body.edits));
+  mount(router, api.placeByHand, (caller, { body }) => placeByHand(caller, body.keywords, body.theme));
+  mount(router, api.stageByHand, (caller, { body }) => stageByHand(caller, body.keywords, body.stage));
+  mount(router, api.editSortSettings, (caller, { body }) => editSortSettings(caller, body.edits));
+  mount(router, api.lookedAtSort, async (caller, { body }) => {
+    const there = caller;
     await assertPlan(there);
     return noteSeen(there, body.keyword);
   });

@@ -26,7 +26,7 @@ export async function listThemes({ database, plan, workspace }: PlanCaller): Pro
   return rows.map(toTheme);
 }
 
-export const themesOf = async (change: Change): Promise<ThemeRow[]> =>
+const themesOf = async (change: Change): Promise<ThemeRow[]> =>
   (await change.rows<Row>(`${ROWS} ${ORDER}`)).map(toTheme);
 
 const bodyOf = ({ name, sift, idea, colour, stage }: ThemeBody): ThemeBody => ({

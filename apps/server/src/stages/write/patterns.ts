@@ -75,7 +75,7 @@ const PARTS: Record<string, string> = {
 };
 
 /** `headline1` as `headline 1`. */
-export const fieldWords = (field: string): string =>
+const fieldWords = (field: string): string =>
   field === 'finalUrl' ? 'the final URL' : field.replace(/(\d+)$/, ' $1');
 
 function labelOf(edits: readonly FieldEdit[]): string {

@@ -25,56 +25,44 @@ export const writeRoutes = (): Router => {
 };
 
 function patternRoutes(router: Router) {
-  mount(router, api.readPatterns, (caller, { params }) => readPatterns({ ...caller, ...params }));
-  mount(router, api.makePattern, (caller, { params, body }) =>
-    makePattern({ ...caller, ...params }, body.body, body.behind),
+  mount(router, api.readPatterns, (caller) => readPatterns(caller));
+  mount(router, api.makePattern, (caller, { body }) => makePattern(caller, body.body, body.behind));
+  mount(router, api.orderPatterns, (caller, { body }) => orderPatterns(caller, body.patterns));
+  mount(router, api.editPattern, (caller, { params: { pattern }, body }) =>
+    editPattern(caller, pattern, body.edits),
   );
-  mount(router, api.orderPatterns, (caller, { params, body }) =>
-    orderPatterns({ ...caller, ...params }, body.patterns),
-  );
-  mount(router, api.editPattern, (caller, { params: { pattern, ...params }, body }) =>
-    editPattern({ ...caller, ...params }, pattern, body.edits),
-  );
-  mount(router, api.removePattern, (caller, { params: { pattern, ...params } }) =>
-    removePattern({ ...caller, ...params }, pattern),
-  );
-  mount(router, api.editAddressRule, (caller, { params, body }) =>
-    editAddressRule({ ...caller, ...params }, body.edits),
-  );
+  mount(router, api.removePattern, (caller, { params: { pattern } }) => removePattern(caller, pattern));
+  mount(router, api.editAddressRule, (caller, { body }) => editAddressRule(caller, body.edits));
 }
 
 function assetRoutes(router: Router) {
-  mount(router, api.listAssets, async (caller, { params }) => ({
-    assets: await listAssets({ ...caller, ...params }),
+  mount(router, api.listAssets, async (caller) => ({
+    assets: await listAssets(caller),
   }));
-  mount(router, api.makeAsset, (caller, { params, body }) =>
-    makeAsset({ ...caller, ...params }, body.at, body.body),
+  mount(router, api.makeAsset, (caller, { body }) => makeAsset(caller, body.at, body.body));
+  mount(router, api.changeAsset, (caller, { params: { asset }, body }) =>
+    changeAsset(caller, asset, body.at, body.body),
   );
-  mount(router, api.changeAsset, (caller, { params: { asset, ...params }, body }) =>
-    changeAsset({ ...caller, ...params }, asset, body.at, body.body),
-  );
-  mount(router, api.removeAsset, (caller, { params: { asset, ...params } }) =>
-    removeAsset({ ...caller, ...params }, asset),
-  );
+  mount(router, api.removeAsset, (caller, { params: { asset } }) => removeAsset(caller, asset));
 }
 
 function adRoutes(router: Router) {
-  mount(router, api.orderAds, (caller, { params, query }) => orderAds({ ...caller, ...params }, query));
-  mount(router, api.pageAds, async (caller, { params, body }) => ({
-    ads: await pageAds({ ...caller, ...params }, body.keys),
+  mount(router, api.orderAds, (caller, { query }) => orderAds(caller, query));
+  mount(router, api.pageAds, async (caller, { body }) => ({
+    ads: await pageAds(caller, body.keys),
   }));
-  mount(router, api.holdTexts, (caller, { params, body }) => holdTexts({ ...caller, ...params }, body.texts));
-  mount(router, api.reviewAds, (caller, { params, body: { keys, state, reason, fields } }) =>
-    reviewAds({ ...caller, ...params }, keys, state, reason, fields),
+  mount(router, api.holdTexts, (caller, { body }) => holdTexts(caller, body.texts));
+  mount(router, api.reviewAds, (caller, { body: { keys, state, reason, fields } }) =>
+    reviewAds(caller, keys, state, reason, fields),
   );
-  mount(router, api.refusedTexts, async (caller, { params }) => ({
-    texts: await refusedTexts({ ...caller, ...params }),
+  mount(router, api.refusedTexts, async (caller) => ({
+    texts: await refusedTexts(caller),
   }));
 }
 
 function pageRoutes(router: Router) {
-  mount(router, api.listAddresses, (caller, { params }) => listAddresses({ ...caller, ...params }));
-  mount(router, api.checkAddresses, (caller, { params }) => startCheck({ ...caller, ...params }));
+  mount(router, api.listAddresses, (caller) => listAddresses(caller));
+  mount(router, api.checkAddresses, (caller) => startCheck(caller));
   mount(router, api.readLanding, (_, { query }) => readLanding(query.address));
   mount(router, api.readRivals, async (_, { query }) => {
     const provider = standIn();

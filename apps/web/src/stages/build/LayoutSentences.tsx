@@ -33,7 +33,7 @@ export type Fields = {
 };
 
 /** How a field of a document is drafted and kept, and how one is chosen. */
-export function fieldsOf<T>({ draft, undraft, edit }: Document<T>): Fields {
+function fieldsOf<T>({ draft, undraft, edit }: Document<T>): Fields {
   return {
     field: (at) => ({
       onDraft: (typed) => draft(at, typed),

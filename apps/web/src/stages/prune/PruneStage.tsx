@@ -18,7 +18,7 @@ import { useAlikeClasses } from './use-alike-classes.ts';
 import { useBlocking, useKeptWords, useNegatives, usePruneActions, useShared } from './use-prune.ts';
 import { WordBalance } from './WordBalance.tsx';
 
-export const LEAST_SEARCHES = 10;
+const LEAST_SEARCHES = 10;
 
 /** What is noise: words on a balance, look-alikes, ready filters, negatives. */
 export function PruneStage() {

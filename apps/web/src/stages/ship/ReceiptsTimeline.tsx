@@ -70,7 +70,7 @@ export function ReceiptsTimeline({ receipts, chosen, onChoose }: Props) {
 }
 
 /** Hollow: written; filled: accepted; half: answered with refusals; crossed: withdrawn. */
-export function Dot({
+function Dot({
   state,
   radius,
   isChosen = false,

@@ -7,7 +7,7 @@ import type { PoolWorker } from '../../pool/worker.ts';
 export type SheetFile = { name: string; body: Blob };
 
 /** What can't be unpacked, in words. */
-export class Unreadable extends Error {}
+class Unreadable extends Error {}
 
 type Unpacker = Pick<Remote<PoolWorker>, 'openWorkbook' | 'sheetText' | 'openArchive'>;
 

@@ -10,7 +10,7 @@ import { flagsOf, flagWords, type ThemeNode, type ThemeTree } from './theme-tree
 export type Dropped = { theme: number } | { keyword: number };
 export const DRAGGED = 'application/x-sprig';
 
-export function droppedIn(event: DragEvent): Dropped | null {
+function droppedIn(event: DragEvent): Dropped | null {
   const [kind, id] = event.dataTransfer.getData(DRAGGED).split(':');
   const number = Number(id);
   if (!Number.isInteger(number) || number <= 0) return null;

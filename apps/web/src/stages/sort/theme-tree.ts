@@ -66,7 +66,7 @@ export const allOf = (nodes: readonly ThemeNode[]): ThemeNode[] =>
 export type Flag = 'over' | 'under' | 'loose' | 'idea';
 
 /** Below this the keywords of a group speak of too different things. */
-export const LOOSE_BELOW = 0.6;
+const LOOSE_BELOW = 0.6;
 
 /** What is to be seen to of a theme's own keywords. One that has none of its own is no group. */
 export function flagsOf(

@@ -44,7 +44,7 @@ const onlyWords: Record<AdQuery['only'], string> = {
   limited: 'limited',
   refused: 'refused',
 };
-export const stateWords: Record<ReviewState, string> = {
+const stateWords: Record<ReviewState, string> = {
   ready: 'ready',
   review: 'in review',
   limited: 'limited',
@@ -396,5 +396,5 @@ function adColumns(
 }
 
 /** As a sheet names an ad: its pattern's name, with `(b)` for the second version of a split test. */
-export const adName = ({ key, patternName }: Pick<AdRow, 'key' | 'patternName'>): string =>
+const adName = ({ key, patternName }: Pick<AdRow, 'key' | 'patternName'>): string =>
   kindOfKey(key) === 'ad' && key.endsWith('b') ? `${patternName} (b)` : patternName;

@@ -52,7 +52,7 @@ function sendEdit(plan: number, { at, before, after }: FieldEdit): Promise<unkno
   });
 }
 
-export const usePatterns = (plan: number): Document<Patterns> =>
+const usePatterns = (plan: number): Document<Patterns> =>
   useDocument<Patterns>({ plan, name: 'patterns', read: () => readAll(plan), write: sendEdit });
 
 const noRefused: RefusedText[] = [];

@@ -2,16 +2,13 @@ import { grown } from '../../text/index.ts';
 import { KeyTable } from './key-table.ts';
 
 /** The longest run of words that fills a context. */
-export const LONGEST_FILLER = 3;
+const LONGEST_FILLER = 3;
 const LONGEST_KEYWORD = 8;
 /** A context tells something from so many fillers on. */
 export const LEAST_MEMBERS = 3;
 
 /** The words of a pool's keywords as numbers: those of a keyword from `starts[row]` to `starts[row + 1]`. */
 export type NumberedWords = { tokens: Uint32Array; starts: Uint32Array };
-
-/** Where a run stands: keyword, first word, length. A text is put together from it only when it is asked for. */
-export type Place = { row: number; at: number; length: number };
 
 /**
  * Which runs of words stand in which contexts: `cast iron _`, `_ for sale`. Only contexts that at least three runs
@@ -29,10 +26,8 @@ export type ContextIndex = {
   fillerOf: (run: ArrayLike<number>) => number;
 };
 
-export const packPlace = (row: number, at: number, length: number): [number, number] => [
-  row,
-  at * 8 + length,
-];
+/** Where a run stands: keyword, first word, length. A text is put together from it only when it is asked for. */
+const packPlace = (row: number, at: number, length: number): [number, number] => [row, at * 8 + length];
 
 export const P = 0x9e3779b1;
 export const Q = 0x85ebca6b;
