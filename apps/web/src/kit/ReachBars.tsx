@@ -1,9 +1,9 @@
-import { type MatchType, matchTypes } from '@sprig/core/match';
+import { bitOf, type MatchType, matchTypes, narrownessOf } from '@sprig/core/match';
 import { matchWords } from './match-words.ts';
 
 /** The mark of a match type: the narrower the match, the fewer bars. */
 export function ReachBars({ type }: { type: MatchType }) {
-  const bars = matchTypes.length - matchTypes.indexOf(type);
+  const bars = matchTypes.length - narrownessOf(type);
   return (
     <svg
       width="15"
@@ -27,7 +27,7 @@ export function AskedMarks({ asked }: { asked: number }) {
   if (asked === 0) return <span className="text-faint">any</span>;
   return (
     <span className="inline-flex items-center gap-2.5">
-      {matchTypes.map((type, at) => (asked & (1 << at) ? <ReachBars key={type} type={type} /> : null))}
+      {matchTypes.map((type) => (asked & bitOf(type) ? <ReachBars key={type} type={type} /> : null))}
     </span>
   );
 }

@@ -1,8 +1,5 @@
-import type { MatchType } from '@sprig/core/match';
+import { type MatchType, matchRules, matchTypes } from '@sprig/core/match';
 
-export const matchWords: Record<MatchType, string> = {
-  broad: 'broad',
-  modified: 'modified broad',
-  phrase: 'phrase',
-  exact: 'exact',
-};
+export const matchWords = Object.fromEntries(
+  matchTypes.map((type) => [type, matchRules[type].words]),
+) as Record<MatchType, string>;

@@ -1,4 +1,4 @@
-import type { MatchSet } from '../match/index.ts';
+import { countIn, type MatchSet } from '../match/index.ts';
 import { asMicros, type BasisPoints, type Micros, medianOf } from '../money/index.ts';
 import { type BaseFrom, baseFor } from './bid.ts';
 import type { BuildKeyword } from './build-keyword.ts';
@@ -273,8 +273,7 @@ const byPosition = (a: GroupFrame, b: GroupFrame): number =>
   (a.lane?.id ?? 0) - (b.lane?.id ?? 0) ||
   (a.key < b.key ? -1 : a.key > b.key ? 1 : 0);
 
-const rowsIn = (types: readonly MatchSet[]): number =>
-  types.reduce((sum, set) => sum + (set & 1) + ((set >> 1) & 1) + ((set >> 2) & 1) + ((set >> 3) & 1), 0);
+const rowsIn = (types: readonly MatchSet[]): number => types.reduce((sum, set) => sum + countIn(set), 0);
 
 function makesOf({ campaigns, groups, input, typesOf }: Frame): (key: string) => boolean {
   let keys: Set<string> | null = null;

@@ -1,4 +1,4 @@
-import { type MatchSet, type MatchType, marker, matchTypes } from '../match/index.ts';
+import { bitOf, type MatchSet, type MatchType, marker, matchRules, matchTypes } from '../match/index.ts';
 import { asMicros, type BasisPoints, type Micros } from '../money/index.ts';
 import { type FunnelStage, funnelStages } from '../text/index.ts';
 import { baseFor, stepsFor } from './bid.ts';
@@ -53,7 +53,8 @@ export type BuiltRow = {
 
 const NO_MARKS: readonly number[] = [];
 const NO_LABELS: readonly string[] = [];
-const LETTERS = matchTypes.map((type) => `:${type[0]}`);
+/** Each type with its bit, and what stands behind the keys of its rows. */
+const TYPES = matchTypes.map((type) => ({ type, bit: bitOf(type), letter: `:${matchRules[type].key}` }));
 
 /** Makes the rows of a frame's groups, one group at a time. O(rows). */
 export class RowBuilder {
@@ -115,11 +116,11 @@ export class RowBuilder {
         ? frame.base
         : baseFor(layout, keyword.cpc, keyword.theme ? medianOf(keyword.theme) : null, keyword.takenCpc)[0];
     const prefix = `${frame.prefix}k${keyword.id}`;
-    for (let place = 0; place < matchTypes.length; place++) {
-      const lane = laneOf(byLane, 1 << place, onlyLane);
+    for (let place = 0; place < TYPES.length; place++) {
+      const { type, bit, letter } = TYPES[place] as (typeof TYPES)[number];
+      const lane = laneOf(byLane, bit, onlyLane);
       if (lane < 0) continue;
-      const type = matchTypes[place] as MatchType;
-      const key = prefix + (LETTERS[place] as string);
+      const key = prefix + letter;
       const row: BuiltRow = {
         key,
         groupKey: frame.key,

@@ -1,4 +1,4 @@
-import { type AnswerIndex, matchTypes } from '../match/index.ts';
+import { type AnswerIndex, narrownessOf } from '../match/index.ts';
 import type { FenceKind } from './layout.ts';
 
 /** The enabled rows of a plan, with the targeting class of each ad group. Groups are the index's owners. */
@@ -30,7 +30,7 @@ export type Fences = {
   left: number;
 };
 
-const EXACT = matchTypes.indexOf('exact');
+const EXACT = narrownessOf('exact');
 
 /**
  * The fences of a plan. Exact: for each keyword text, every other group with overlapping targeting in which some keyword

@@ -1,4 +1,4 @@
-import type { MatchType } from '../match/index.ts';
+import { type MatchType, matchRules, matchTypes } from '../match/index.ts';
 import { hashOf } from '../text/index.ts';
 
 /**
@@ -9,11 +9,12 @@ import { hashOf } from '../text/index.ts';
  * `b` behind it for the second version of a split test. What is copied has `x3.` before it.
  */
 export const groupKeyOf = (keywordId: number): string => `k${keywordId}`;
-export const rowKeyOf = (keywordId: number, type: MatchType): string => `k${keywordId}:${type[0]}`;
+export const rowKeyOf = (keywordId: number, type: MatchType): string =>
+  `k${keywordId}:${matchRules[type].key}`;
 
 const CAMPAIGN = String.raw`c(?:t\d+|w[0-9a-f]+|s\d+|f\d)?(?:l\d+)?`;
 const GROUP = String.raw`(?:k\d+|t\d+(?:w[0-9a-f]+|s\d+|f\d)?(?:p\d+)?)(?:l\d+)?`;
-const ROW = String.raw`k\d+:[bmpe]`;
+const ROW = String.raw`k\d+:[${matchTypes.map((type) => matchRules[type].key).join('')}]`;
 const COPY = String.raw`(?:x\d+\.)*`;
 
 export const campaignKeyPattern = new RegExp(`^${COPY}${CAMPAIGN}$`);

@@ -1,4 +1,4 @@
-import type { MatchSet, MatchType } from '../match/index.ts';
+import { type MatchSet, type MatchType, matchRules, matchTypes } from '../match/index.ts';
 import { asMicros, type BasisPoints, type Micros, minorUnit } from '../money/index.ts';
 import type { CaseStyle, FunnelStage } from '../text/index.ts';
 
@@ -91,6 +91,10 @@ export type Layout = {
   startHigh: StartHigh;
 };
 
+/** What bids are multiplied by for each match type. */
+const usualSteps = () =>
+  Object.fromEntries(matchTypes.map((type) => [type, matchRules[type].usualStep])) as Ladder['steps'];
+
 /** Theirs is every keyword. */
 export const takesAll = (): LaneTakes => ({ searchesFrom: null, sources: [], stages: [] });
 
@@ -117,7 +121,7 @@ export function defaultLayout(planName: string, currency: string): Layout {
     ladder: {
       baseBy: 'estimate',
       defaultBase: asMicros(unit * 40),
-      steps: { broad: 7_000, modified: 8_500, phrase: 10_000, exact: 12_500 },
+      steps: usualSteps(),
       stages: { early: 6_000, comparing: 8_500, ready: 11_500, none: 10_000 },
       floor: asMicros(unit * 5),
       ceiling: asMicros(unit * 500),

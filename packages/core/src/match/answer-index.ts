@@ -1,5 +1,5 @@
-import type { Matching } from './can-answer.ts';
-import { type MatchType, matchTypes } from './match-type.ts';
+import { narrownessOf } from './match-type.ts';
+import type { Matching, MatchType } from './types/index.ts';
 
 /** A keyword row as the index needs it: `owner` is a number by which the caller knows its ad group. */
 export type IndexedRow = { norm: string; type: MatchType; marks?: readonly number[]; owner: number };
@@ -16,9 +16,9 @@ export type ReadSearch = {
 /** Room for a stem's number beside a node's in one key. */
 const STEMS = 2 ** 22;
 const UNKNOWN = -1;
-const EXACT = matchTypes.indexOf('exact');
-const PHRASE = matchTypes.indexOf('phrase');
-const MODIFIED = matchTypes.indexOf('modified');
+const EXACT = narrownessOf('exact');
+const PHRASE = narrownessOf('phrase');
+const MODIFIED = narrownessOf('modified');
 
 /**
  * Finds the keyword rows that can answer a search. Texts stand in a set trie: a path of the content stems of a text,
@@ -60,7 +60,7 @@ export class AnswerIndex {
     for (let at = 0; at < length; at++) {
       const row = rows[at] as IndexedRow;
       this.textOfRow[at] = this.numberOfText(row.norm);
-      this.typeOfRow[at] = matchTypes.indexOf(row.type);
+      this.typeOfRow[at] = narrownessOf(row.type);
       this.ownerOfRow[at] = row.owner;
       if (row.type === 'modified' && row.marks && row.marks.length > 0) this.marksOfRow.set(at, row.marks);
     }

@@ -1,7 +1,16 @@
 export { AnswerIndex, type IndexedRow, type ReadSearch } from './answer-index.ts';
-export { type Answering, canAnswer, contentPlaces, type Matching, relevanceOf } from './can-answer.ts';
+export { type Answering, canAnswer, relevanceOf } from './can-answer.ts';
 export { listedIn, type MarkRule, marker } from './marks.ts';
-export { bitOf, countIn, type MatchSet, type MatchType, matchTypes, setOf, typesIn } from './match-type.ts';
+export {
+  bitOf,
+  codeOf,
+  countIn,
+  type MatchSet,
+  narrownessOf,
+  setOf,
+  typeOf,
+  typesIn,
+} from './match-type.ts';
 export {
   NegativeIndex,
   type NegativeKeyword,
@@ -32,3 +41,10 @@ export {
   type WonBy,
   weightOf,
 } from './try-search.ts';
+export {
+  contentPlaces,
+  type Matching,
+  type MatchType,
+  matchRules,
+  matchTypes,
+} from './types/index.ts';

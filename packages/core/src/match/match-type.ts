@@ -1,11 +1,24 @@
-/** From the widest to the narrowest: the order in which they are listed and bid. */
-export const matchTypes = ['broad', 'modified', 'phrase', 'exact'] as const;
-export type MatchType = (typeof matchTypes)[number];
+import { type MatchType, matchRules, matchTypes } from './types/index.ts';
 
-/** A set of match types as four bits: 1 broad, 2 modified broad, 4 phrase, 8 exact. */
+/** What is stored of a match type. */
+export const codeOf = (type: MatchType): number => matchRules[type].code;
+
+const byCode = new Map<number, MatchType>(matchTypes.map((type) => [codeOf(type), type]));
+
+/** The match type that a stored code stands for. Throws on a code that no type has. */
+export function typeOf(code: number): MatchType {
+  const type = byCode.get(code);
+  if (type === undefined) throw new RangeError(`No match type has the code ${code}.`);
+  return type;
+}
+
+/** The place of a match type from the widest, 0, to the narrowest. */
+export const narrownessOf = (type: MatchType): number => matchTypes.indexOf(type);
+
+/** A set of match types as bits by their codes: 1 broad, 2 modified broad, 4 phrase, 8 exact. */
 export type MatchSet = number;
 
-export const bitOf = (type: MatchType): MatchSet => 1 << matchTypes.indexOf(type);
+export const bitOf = (type: MatchType): MatchSet => 1 << codeOf(type);
 
 export const setOf = (types: readonly MatchType[]): MatchSet =>
   types.reduce((set, type) => set | bitOf(type), 0);
@@ -13,5 +26,8 @@ export const setOf = (types: readonly MatchType[]): MatchSet =>
 export const typesIn = (set: MatchSet): MatchType[] => matchTypes.filter((type) => set & bitOf(type));
 
 /** How many match types a set holds. */
-export const countIn = (set: MatchSet): number =>
-  (set & 1) + ((set >> 1) & 1) + ((set >> 2) & 1) + ((set >> 3) & 1);
+export const countIn = (set: MatchSet): number => {
+  let count = 0;
+  for (let left = set; left !== 0; left &= left - 1) count++;
+  return count;
+};

@@ -1,4 +1,4 @@
-import type { MatchType } from './match-type.ts';
+import type { MatchType } from './types/index.ts';
 
 /** The match types that a negative keyword can have. */
 export const negativeTypes = ['broad', 'phrase', 'exact'] as const;

@@ -1,5 +1,5 @@
 import { firstNotAllowed, normalise, plainMarks, tidy, withoutNotAllowed } from '../text/index.ts';
-import type { MatchType } from './match-type.ts';
+import { type MatchType, matchRules } from './types/index.ts';
 
 /** What one pasted keyword says. `marks` are the places of the marked words, from 0. */
 export type Noted = {
@@ -145,18 +145,5 @@ function readText(
 }
 
 /** A keyword in notation: `red kayak`, `+red +kayak`, `"red kayak"`, `[red kayak]`. */
-export function writeNotation(text: string, type: MatchType, marks: readonly number[] = []): string {
-  switch (type) {
-    case 'broad':
-      return text;
-    case 'modified':
-      return text
-        .split(' ')
-        .map((word, at) => (marks.length === 0 || marks.includes(at) ? `+${word}` : word))
-        .join(' ');
-    case 'phrase':
-      return `"${text}"`;
-    case 'exact':
-      return `[${text}]`;
-  }
-}
+export const writeNotation = (text: string, type: MatchType, marks: readonly number[] = []): string =>
+  matchRules[type].write(text, marks);

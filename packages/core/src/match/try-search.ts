@@ -1,7 +1,8 @@
 import { asMicros, type Micros } from '../money/index.ts';
 import type { AnswerIndex } from './answer-index.ts';
 import { relevanceOf } from './can-answer.ts';
-import { type MatchType, matchTypes } from './match-type.ts';
+import { narrownessOf } from './match-type.ts';
+import { type MatchType, matchTypes } from './types/index.ts';
 
 /** What stands between a search and an ad group: the caller's own word for a negative. */
 export type BlockOf<Block> = (owner: number, search: string) => Block | undefined;
@@ -84,7 +85,7 @@ const orderOf =
     if (standing !== 0) return { by: standing, why: 'standing' };
     const weight = compareWeights(b, a);
     if (weight !== 0) return { by: weight, why: 'bid' };
-    const narrower = matchTypes.indexOf(b.type) - matchTypes.indexOf(a.type);
+    const narrower = narrownessOf(b.type) - narrownessOf(a.type);
     if (narrower !== 0) return { by: narrower, why: 'narrower' };
     const text = compareTexts(index.normOfRow(a.row), index.normOfRow(b.row));
     if (text !== 0) return { by: text, why: 'text' };

@@ -1,4 +1,4 @@
-import { type MatchType, matchTypes } from '../match/index.ts';
+import { type MatchType, matchTypes, narrownessOf } from '../match/index.ts';
 import { type BasisPoints, type Micros, multiplied } from '../money/index.ts';
 import { type AssetBody, type AssetKind, checkAsset } from '../write/index.ts';
 import type { SettingValue } from './campaign-settings.ts';
@@ -251,8 +251,8 @@ export class Carrier {
   private untyped(rows: readonly KeywordSheetRow[], matchSetting: MatchSetting): KeywordSheetRow[] {
     const type: MatchType = matchSetting === 'wide' ? 'broad' : 'exact';
     const best = new Map<string, KeywordSheetRow>();
-    const wanted = matchTypes.indexOf(type);
-    const far = (row: KeywordSheetRow) => Math.abs(matchTypes.indexOf(row.type) - wanted);
+    const wanted = narrownessOf(type);
+    const far = (row: KeywordSheetRow) => Math.abs(narrownessOf(row.type) - wanted);
     for (const row of rows) {
       const there = best.get(row.text);
       if (!there || far(row) < far(there)) best.set(row.text, row);

@@ -1,5 +1,5 @@
 import type { BuiltCampaign, BuiltGroup, BuiltRow } from '@sprig/core/build';
-import { matchTypes } from '@sprig/core/match';
+import { codeOf } from '@sprig/core/match';
 import type { Micros } from '@sprig/core/money';
 import {
   type AdMarks,
@@ -180,7 +180,7 @@ export const keywordRow = (row: BuiltRow, bid: Micros): DerivedRow => ({
     row.keywordId,
     row.keywordId,
     row.text,
-    matchTypes.indexOf(row.type),
+    codeOf(row.type),
     row.marks,
     row.base,
     row.steps,

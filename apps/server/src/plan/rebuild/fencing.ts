@@ -9,7 +9,7 @@ import {
   makeFences,
   RowBuilder,
 } from '@sprig/core/build';
-import { AnswerIndex, type IndexedRow, matchTypes, synonymsOf } from '@sprig/core/match';
+import { AnswerIndex, codeOf, type IndexedRow, synonymsOf } from '@sprig/core/match';
 import type { Outlet } from '@sprig/core/ship';
 import { hashOf, languagePack } from '@sprig/core/text';
 import { type BlockInput, Blocks } from '../blocks.ts';
@@ -45,7 +45,7 @@ export class Fencing {
     if (!this.isOn || row.status === 'paused') return;
     const { text: norm, type, marks } = row;
     this.rows.push({ norm, type, marks, owner });
-    this.mixer.add(owner).add(row.keywordId).add(matchTypes.indexOf(type));
+    this.mixer.add(owner).add(row.keywordId).add(codeOf(type));
     if (marks.length > 0) this.mixer.add(hashOf(marks.join()));
   };
 

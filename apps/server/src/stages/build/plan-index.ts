@@ -1,7 +1,7 @@
 import { setImmediate as breathe } from 'node:timers/promises';
 import { factsOf } from '@sprig/contracts';
 import { bidOf, type FencePlan, type Layout } from '@sprig/core/build';
-import { AnswerIndex, type IndexedRow, type MatchType, matchTypes, synonymsOf } from '@sprig/core/match';
+import { AnswerIndex, type IndexedRow, synonymsOf, typeOf } from '@sprig/core/match';
 import { asMicros, type Micros } from '@sprig/core/money';
 import { incrementOf, plainOutlet } from '@sprig/core/ship';
 import { languagePack } from '@sprig/core/text';
@@ -166,7 +166,7 @@ async function enabledRows(
     for (const row of page) {
       const owner = placeOf.get(row.group_key) ?? -1;
       if (row.status !== 'enabled' || !groups[owner]?.enabled) continue;
-      const type = matchTypes[row.type] as MatchType;
+      const type = typeOf(row.type);
       rows.push({ norm: row.text, type, marks: row.marks, owner });
       keys.push(row.key);
       const held = row.held_bid === null ? null : asMicros(row.held_bid);

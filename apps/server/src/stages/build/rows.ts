@@ -1,6 +1,6 @@
 import type { BuiltRowView, LongRow, RowQuery } from '@sprig/contracts';
 import { bidOf, type Layout } from '@sprig/core/build';
-import { type MatchType, matchTypes } from '@sprig/core/match';
+import { typeOf } from '@sprig/core/match';
 import { asMicros } from '@sprig/core/money';
 import { incrementOf, plainOutlet } from '@sprig/core/ship';
 import { normalise } from '@sprig/core/text';
@@ -54,7 +54,7 @@ export function toRow(row: StoredRow, { layout, currency }: BidRules): BuiltRowV
     key: row.key,
     keyword: row.keyword,
     text: row.text,
-    type: matchTypes[row.type] as MatchType,
+    type: typeOf(row.type),
     marks: row.marks,
     bid: held === null ? ruleBid : bidOf({ ...rule, held }, layout.ladder, increment),
     held: held !== null,

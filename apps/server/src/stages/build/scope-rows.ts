@@ -1,5 +1,5 @@
 import type { BidScope } from '@sprig/contracts';
-import { type MatchType, matchTypes } from '@sprig/core/match';
+import { type MatchType, typeOf } from '@sprig/core/match';
 import { asMicros, type Micros } from '@sprig/core/money';
 import { normalise } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
@@ -63,7 +63,7 @@ export async function scopedRows(caller: PlanCaller, scope: BidScope): Promise<S
       campaign: row.campaign_key,
       text: row.text,
       norm: normalise(row.text),
-      type: matchTypes[row.type] as MatchType,
+      type: typeOf(row.type),
       bid: toRow({ ...row, ...NO_MORE }, rules).bid,
     })),
     budgets: new Map(

@@ -161,8 +161,7 @@ export class Staging implements RowSink {
   }
 
   private async countRepeats() {
-    const bits = (set: string) =>
-      `((${set}) & 1) + ((${set}) >> 1 & 1) + ((${set}) >> 2 & 1) + ((${set}) >> 3 & 1)`;
+    const bits = (set: string) => `bit_count((${set})::int::bit(32))`;
     const [found] = await this.scratch.rows<{ rows: number; more: number }>(
       `select coalesce(sum(rows), 0)::int as rows, coalesce(sum(${bits('i.asked | r.asked')} - (${bits('i.asked')})), 0)::int as more
        from (select norm, count(*) as rows, bit_or(asked) as asked from repeats group by norm) r join incoming i on i.norm = r.norm

@@ -1,4 +1,5 @@
 import type { Status } from '@sprig/core/build';
+import { codeOf } from '@sprig/core/match';
 import { asMicros } from '@sprig/core/money';
 import { type Finding, Findings, plainOutlet, Tightness } from '@sprig/core/ship';
 import { ListedWords, languagePack } from '@sprig/core/text';
@@ -58,7 +59,7 @@ of_groups as (
   where g.plan_id = $1 group by g.campaign_key),
 broad as (
   select g.campaign_key as key, count(*) as n from keyword_rows k join ad_groups g on g.plan_id = k.plan_id and g.key = k.group_key
-  where k.plan_id = $1 and k.type = 0 group by g.campaign_key)
+  where k.plan_id = $1 and k.type = ${codeOf('broad')} group by g.campaign_key)
 select c.key, c.name, c.daily_budget, c.status, c.settings_id, coalesce(b.n, 0)::int as broad, g.searches::int as searches,
   ((select n from of_all) + coalesce(g.n, 0)
     + (select count(*) from placed_negatives p where p.plan_id = c.plan_id and p.place = c.key)

@@ -1,6 +1,6 @@
 import { writingOf } from '@sprig/contracts';
 import { type BaseFrom, bidOf, groupKeyPattern, type Hold, type Status, themeRules } from '@sprig/core/build';
-import { type MatchType, matchTypes } from '@sprig/core/match';
+import { type MatchType, typeOf } from '@sprig/core/match';
 import { asMicros, type BasisPoints, type Micros, minorUnit } from '@sprig/core/money';
 import {
   type AdSheetRow,
@@ -331,7 +331,7 @@ export class PlanRows {
         campaign,
         group,
         text: rows.text(),
-        type: matchTypes[rows.whole()] as MatchType,
+        type: typeOf(rows.whole()),
         bid: asMicros(rows.whole()),
         bids: null,
         status: rows.passes('enabled') ? 'enabled' : (rows.text() as Status),
@@ -443,7 +443,7 @@ export class PlanRows {
       const { campaign } = this.places[at] as OutletPlace;
       const types = byCampaign.get(campaign) ?? new Set<MatchType>();
       byCampaign.set(campaign, types);
-      for (const type of byGroup.get(key) ?? []) types.add(matchTypes[type] as MatchType);
+      for (const type of byGroup.get(key) ?? []) types.add(typeOf(type));
     });
     return byCampaign;
   }

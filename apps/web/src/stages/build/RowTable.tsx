@@ -1,5 +1,5 @@
 import { type LongRow, orderRows, type PlanState, pageRows, rowSorts } from '@sprig/contracts';
-import { matchTypes } from '@sprig/core/match';
+import { bitOf, matchTypes, setOf } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -35,7 +35,7 @@ export function RowTable({ plan }: { plan: PlanState }) {
   const sort = rowSorts.find((one) => one === params.get('sort')) ?? 'searches';
   const down = params.get('down') !== 'no';
   const only = onlys.find((one) => one === params.get('rows')) ?? 'all';
-  const types = Number(params.get('types') ?? 15);
+  const types = Number(params.get('types') ?? setOf(matchTypes));
   const campaign = params.get('campaign') ?? '';
   const typed = useDeferredValue(filter);
   const set = useCallback(
@@ -93,17 +93,17 @@ export function RowTable({ plan }: { plan: PlanState }) {
           value={filter}
           onChange={(next) => set({ filter: next })}
         />
-        {matchTypes.map((type, at) => (
+        {matchTypes.map((type) => (
           <button
             key={type}
             type="button"
-            aria-pressed={(types & (1 << at)) !== 0}
+            aria-pressed={(types & bitOf(type)) !== 0}
             aria-label={`Show ${matchWords[type]}`}
             title={matchWords[type]}
-            className={`chip ${types & (1 << at) ? '' : 'chip-off'}`}
+            className={`chip ${types & bitOf(type) ? '' : 'chip-off'}`}
             onClick={() => {
-              const next = types ^ (1 << at);
-              set({ types: next === 15 || next === 0 ? '' : String(next) });
+              const next = types ^ bitOf(type);
+              set({ types: next === setOf(matchTypes) || next === 0 ? '' : String(next) });
             }}
           >
             <ReachBars type={type} />

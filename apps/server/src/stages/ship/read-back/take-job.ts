@@ -1,6 +1,6 @@
 import { type ReadBack, type TakeOptions, type TakeResult, takeOptions, takeResult } from '@sprig/contracts';
 import type { Layout } from '@sprig/core/build';
-import { type MatchType, matchTypes } from '@sprig/core/match';
+import { type MatchType, typeOf } from '@sprig/core/match';
 import { type Micros, minorUnit } from '@sprig/core/money';
 import {
   type FieldChange,
@@ -357,7 +357,7 @@ class Taking {
        where plan_id = $1 and group_key = any($2::text[])`,
       [groups],
     );
-    return rows.map((row) => ({ ...row, type: matchTypes[row.type] as MatchType }));
+    return rows.map((row) => ({ ...row, type: typeOf(row.type) }));
   }
 
   private changedKeyword(

@@ -1,6 +1,6 @@
 import { rowKeyOf } from '@sprig/core/build';
 import type { SaidKeyword } from '@sprig/core/gather';
-import { LONGEST_KEYWORD, type MatchType, matchTypes } from '@sprig/core/match';
+import { LONGEST_KEYWORD, type MatchType, typeOf } from '@sprig/core/match';
 import type { Micros } from '@sprig/core/money';
 import type { KeywordSheetRow } from '@sprig/core/ship';
 import { firstNotAllowed, type NormalText, normalise, tidy } from '@sprig/core/text';
@@ -149,8 +149,7 @@ export class KeywordsTaken {
       const before = built.get(norm);
       if (!before || !staysIn(before, place) || kept.has(norm)) continue;
       kept.add(norm);
-      for (const at of new Set(before.types))
-        yield saidOnce(line, text, norm, matchTypes[at] as MatchType, []);
+      for (const at of new Set(before.types)) yield saidOnce(line, text, norm, typeOf(at), []);
     }
   }
 
