@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { Readable } from 'node:stream';
 import { planOutletBody } from '@sprig/contracts';
-import { fennelwick, plainOutlet, rowKinds } from '@sprig/core/ship';
+import { fennelwick, plainOutlet, rowKinds } from '@sprig/core/outlets';
 import type { Client } from 'pg';
 import { to as copyTo } from 'pg-copy-streams';
 import type { Sequelize } from 'sequelize';

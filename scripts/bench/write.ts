@@ -1,4 +1,5 @@
-import { AdWriter, type NumberedPattern, plainOutlet, type TokenGroup, tokensOf } from '@sprig/core/ship';
+import { AdWriter, type NumberedPattern, type TokenGroup, tokensOf } from '@sprig/core/ads';
+import { plainOutlet } from '@sprig/core/outlets';
 import { casingOf, english, ListedWords, lengthOf, type TokenValues } from '@sprig/core/text';
 import {
   compilePattern,

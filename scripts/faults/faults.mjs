@@ -6,25 +6,25 @@ export const faults = [
   // Core
   [
     'a keyword exactly as long as allowed is too long',
-    'packages/core/src/ship/findings.ts',
+    'packages/core/src/findings/findings.ts',
     'lengthOf(text) > limits.keywordLength)',
     'lengthOf(text) >= limits.keywordLength)',
   ],
   [
     'a keyword of exactly as many words as allowed has too many',
-    'packages/core/src/ship/findings.ts',
+    'packages/core/src/findings/findings.ts',
     'wordCount(text) > limits.keywordWords',
     'wordCount(text) >= limits.keywordWords',
   ],
   [
     'one more negative than a group may hold',
-    'packages/core/src/ship/carry.ts',
+    'packages/core/src/sheets/carry.ts',
     'carried.length >= negativesPerGroup',
     'carried.length > negativesPerGroup',
   ],
   [
     'a negative goes as a wider one',
-    'packages/core/src/ship/carry.ts',
+    'packages/core/src/sheets/carry.ts',
     'result[type] = narrower ?? (mayWiden ? (wider ?? null) : null);',
     'result[type] = narrower ?? wider ?? null;',
   ],
@@ -36,7 +36,7 @@ export const faults = [
   ],
   [
     'an empty cell is read as a change',
-    'packages/core/src/ship/merge-rows.ts',
+    'packages/core/src/sheets/merge-rows.ts',
     "if (after === '' && (SILENT.has(value) || isSetting(value))) return;",
     '',
   ],
@@ -84,7 +84,7 @@ export const faults = [
   ],
   [
     'a waiting budget is written all the same',
-    'packages/core/src/ship/difference.ts',
+    'packages/core/src/sheets/difference.ts',
     'row.cells[budget] = old;',
     '',
   ],
@@ -122,13 +122,13 @@ export const faults = [
   [
     'other plans are not told of a shared list',
     'apps/server/src/stages/prune/shared-lists.ts',
-    '  await tellOthers(caller, list);\n',
+    '      await tellOthers(change, list);\n',
     '',
   ],
   [
     'other plans are not told of an outlet',
     'apps/server/src/stages/ship/outlets.ts',
-    '  await tellShippers(caller, result);\n',
+    '        await tellShippers(change, there.id);\n',
     '',
   ],
   ['a duplicate has no assets', 'apps/server/src/stages/plans/service.ts', "  assets: 'id, at, body',\n", ''],

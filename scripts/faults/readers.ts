@@ -8,15 +8,8 @@ import {
   rewriter,
 } from '@sprig/core/gather';
 import { readPastedColumns, readWords } from '@sprig/core/mix';
-import {
-  guessColumns,
-  guessedOutlet,
-  headingsOf,
-  plainOutlet,
-  readSheet,
-  sampleOf,
-  shippedOutlets,
-} from '@sprig/core/ship';
+import { guessColumns, guessedOutlet, plainOutlet, shippedOutlets } from '@sprig/core/outlets';
+import { headingsOf, readSheet, sampleOf } from '@sprig/core/sheets';
 import { english, normalise } from '@sprig/core/text';
 import exceljs from 'exceljs';
 import { unzipSync, zipSync } from 'fflate';

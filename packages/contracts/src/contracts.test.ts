@@ -1,5 +1,5 @@
 import { defaultLayout } from '@sprig/core/build';
-import { plainOutlet } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
 import { patternOf } from '@sprig/core/write';
 import { describe, expect, test } from 'vitest';
 import { z } from 'zod';

@@ -1,6 +1,6 @@
 import type { Copied, Hold, Layout, PartsBefore } from '@sprig/core/build';
+import type { Outlet } from '@sprig/core/outlets';
 import type { LayoutRules, PlacingRules } from '@sprig/core/plan';
-import type { Outlet } from '@sprig/core/ship';
 import type { Theme } from '@sprig/core/sort';
 import { languagePack } from '@sprig/core/text';
 import { type Facts, writingOf } from './stages/brief.ts';

@@ -1,5 +1,5 @@
 import { addressRuleSchema, patternFrom } from '@sprig/contracts';
-import type { NumberedPattern } from '@sprig/core/ship';
+import type { NumberedPattern } from '@sprig/core/ads';
 import { type AddressRule, usualAddressRule } from '@sprig/core/write';
 
 type Rows = <T extends object>(sql: string) => Promise<T[]>;

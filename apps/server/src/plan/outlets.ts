@@ -1,5 +1,5 @@
 import { outletShape, type PlanOutletBody, planOutletBody } from '@sprig/contracts';
-import { type Outlet, plainOutlet, shippedOutlets } from '@sprig/core/ship';
+import { type Outlet, plainOutlet, shippedOutlets } from '@sprig/core/outlets';
 import type { Transaction } from 'sequelize';
 import { select } from '../db/connect.ts';
 import type { PlanCaller } from '../platform/caller.ts';

@@ -1,6 +1,6 @@
 import * as api from '@sprig/contracts';
 import { emptyRecipe, type Recipe } from '@sprig/core/mix';
-import { plainOutlet } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
 import { patternOf } from '@sprig/core/write';
 import { shipping } from './shipping.ts';
 import { built, finished, planOf, poolOf, type TestServer, takeIn, upload } from './start-test-server.ts';

@@ -1,5 +1,5 @@
 import * as api from '@sprig/contracts';
-import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/ship';
+import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/outlets';
 import { patternOf } from '@sprig/core/write';
 import { built, finished, planOf, succeeded, type TestServer, takeIn } from './start-test-server.ts';
 

@@ -1,4 +1,4 @@
-import { writeField } from '@sprig/core/ship';
+import { writeField } from '@sprig/core/sheets';
 
 /** A rectangle of cells to be pasted into a spreadsheet. */
 export type Cells = readonly (readonly string[])[];

@@ -1,5 +1,5 @@
 import { listOutlets } from '@sprig/contracts';
-import { keywordLimits, type Outlet, plainOutlet } from '@sprig/core/ship';
+import { keywordLimits, type Outlet, plainOutlet } from '@sprig/core/outlets';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { call } from '../api/call.ts';

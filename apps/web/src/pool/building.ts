@@ -12,8 +12,8 @@ import {
 import { CurveMaker, type Forecast, type ForecastKeyword, perDay } from '@sprig/core/figures';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { asMicros, type Micros, medianOf } from '@sprig/core/money';
+import { plainOutlet } from '@sprig/core/outlets';
 import { layOut, placedKeywords } from '@sprig/core/plan';
-import { plainOutlet } from '@sprig/core/ship';
 import type { PoolStore } from './pool-store.ts';
 import { rulesOf, type SortInput, type Sorting } from './sorting.ts';
 

@@ -10,7 +10,7 @@ import { defaultLayout } from '@sprig/core/build';
 import { usualAssumptions } from '@sprig/core/figures';
 import { emptyRecipe, type Recipe } from '@sprig/core/mix';
 import { asMicros } from '@sprig/core/money';
-import { harrowlight, plainOutlet } from '@sprig/core/ship';
+import { harrowlight, plainOutlet } from '@sprig/core/outlets';
 import { patternOf, usualAddressRule } from '@sprig/core/write';
 import { describe, expect, test } from 'vitest';
 import { type BuildInput, Building } from './building.ts';

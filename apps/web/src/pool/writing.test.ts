@@ -1,5 +1,6 @@
 import { type GroupHeads, type HeldValue, noFacts } from '@sprig/contracts';
-import { AdWriter, plainOutlet, tokensOf, unfilledOfAd } from '@sprig/core/ship';
+import { AdWriter, tokensOf, unfilledOfAd } from '@sprig/core/ads';
+import { plainOutlet } from '@sprig/core/outlets';
 import { type AdPattern, patternOf, usualAddressRule } from '@sprig/core/write';
 import { describe, expect, test } from 'vitest';
 import { adInputOf, type WriteInput, Writing, writingRules } from './writing.ts';

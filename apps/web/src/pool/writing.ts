@@ -6,18 +6,18 @@ import {
   offerOn,
   writingOf,
 } from '@sprig/contracts';
-import { groupOfAd, type Hold, patternOfAd } from '@sprig/core/build';
 import {
   type AdInput,
   AdWriter,
   branchOf,
   type NumberedPattern,
-  type Outlet,
   scopeOf,
   type TokenGroup,
   tokensOf,
   unfilledOfAd,
-} from '@sprig/core/ship';
+} from '@sprig/core/ads';
+import { groupOfAd, type Hold, patternOfAd } from '@sprig/core/build';
+import type { Outlet } from '@sprig/core/outlets';
 import { english, ListedWords, type TokenValues } from '@sprig/core/text';
 import {
   type AddressRule,

@@ -1,4 +1,4 @@
-import { plainOutlet, shippedOutlets } from '@sprig/core/ship';
+import { plainOutlet, shippedOutlets } from '@sprig/core/outlets';
 import { describe, expect, test } from 'vitest';
 import { readOutletJson } from './outlets.ts';
 

@@ -10,7 +10,7 @@ import {
   sheetEncodings,
   sheetFormats,
   sheetKinds,
-} from '@sprig/core/ship';
+} from '@sprig/core/outlets';
 import { assetKinds } from '@sprig/core/write';
 import { z } from 'zod';
 import { micros, text } from '../common.ts';

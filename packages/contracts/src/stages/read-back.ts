@@ -1,4 +1,5 @@
-import { cellValues, mergeKinds, rowKinds } from '@sprig/core/ship';
+import { cellValues, rowKinds } from '@sprig/core/outlets';
+import { mergeKinds } from '@sprig/core/sheets';
 import { z } from 'zod';
 import { count, nothing, planParams, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';

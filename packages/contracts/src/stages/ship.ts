@@ -1,12 +1,6 @@
-import {
-  cellValues,
-  findingRules,
-  lossRules,
-  rowKinds,
-  sheetFormats,
-  sheetKinds,
-  sheetProblems,
-} from '@sprig/core/ship';
+import { findingRules } from '@sprig/core/findings';
+import { cellValues, rowKinds, sheetFormats, sheetKinds } from '@sprig/core/outlets';
+import { lossRules, sheetProblems } from '@sprig/core/sheets';
 import { adFields } from '@sprig/core/write';
 import { z } from 'zod';
 import { count, nothing, planParams, revisionAnswer, text } from '../common.ts';

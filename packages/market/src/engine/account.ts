@@ -1,4 +1,4 @@
-import type { CellValue, RowKind } from '@sprig/core/ship';
+import type { CellValue, RowKind } from '@sprig/core/outlets';
 
 /** The cells of a row that say something, by what they tell. */
 export type Said = Partial<Record<CellValue, string>>;

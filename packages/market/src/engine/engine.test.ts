@@ -1,22 +1,24 @@
 import { asMicros } from '@sprig/core/money';
 import {
-  BYTE_ORDER_MARKS,
   type CampaignSettings,
-  type CampaignSheetRow,
-  CellMaker,
-  encodeText,
   fennelwick,
   harrowlight,
   type Outlet,
   quillmere,
   type RowKind,
-  SheetFiles,
   type SheetFormat,
   type SheetProfile,
-  type SheetRow,
   settingValues,
+} from '@sprig/core/outlets';
+import {
+  BYTE_ORDER_MARKS,
+  type CampaignSheetRow,
+  CellMaker,
+  encodeText,
+  SheetFiles,
+  type SheetRow,
   XlsxSheet,
-} from '@sprig/core/ship';
+} from '@sprig/core/sheets';
 import { describe, expect, test } from 'vitest';
 import { type Account, emptyAccount, packAccount, type Said, unpackAccount } from './account.ts';
 import { Engine, type HandedIn } from './engine.ts';

@@ -1,4 +1,4 @@
-import type { CellValue, Outlet, RowKind, SheetProfile } from '@sprig/core/ship';
+import type { CellValue, Outlet, RowKind, SheetProfile } from '@sprig/core/outlets';
 import { type Account, type AccountRow, keyOfRow, onceIn, type Said } from './account.ts';
 import { textLength } from './length.ts';
 import { decode, readTable, type Table, tableOf, type Visit } from './table.ts';

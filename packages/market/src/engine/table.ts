@@ -1,4 +1,4 @@
-import type { Outlet } from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
 
 /** The rows of a sheet below its heading: where each begins, and what it says when it is asked. */
 export type Rows = { size: number; line: (row: number) => number; cells: (row: number) => string[] };

@@ -1,5 +1,5 @@
 import * as api from '@sprig/contracts';
-import { plainOutlet } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { followed, planOf, startTestServer, type TestServer } from '../../testing/start-test-server.ts';
 

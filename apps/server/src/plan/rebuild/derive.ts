@@ -1,4 +1,5 @@
 import { casingList, guardedWords, writingOf } from '@sprig/contracts';
+import { type AdInput, AdWriter, branchOf } from '@sprig/core/ads';
 import {
   type BuildKeyword,
   type BuiltGroup,
@@ -13,25 +14,19 @@ import {
   RowBuilder,
   themeRules,
 } from '@sprig/core/build';
-import { NegativeIndex, writeNegative } from '@sprig/core/match';
-import { type Micros, minorUnit } from '@sprig/core/money';
 import {
   AdChecks,
-  type AdInput,
   type AdMarks,
-  AdWriter,
-  branchOf,
   checkGroup,
   checkPlan,
   type Findings,
   type GroupFinding,
-  type Outlet,
-  type OutletPlace,
   PlaceNames,
-  placeGroups,
-  project,
-  strictestOf,
-} from '@sprig/core/ship';
+} from '@sprig/core/findings';
+import { NegativeIndex, writeNegative } from '@sprig/core/match';
+import { type Micros, minorUnit } from '@sprig/core/money';
+import { type Outlet, strictestOf } from '@sprig/core/outlets';
+import { type OutletPlace, placeGroups, project } from '@sprig/core/sheets';
 import { hashOf, ListedWords } from '@sprig/core/text';
 import { readSite, type Writing } from '@sprig/core/write';
 import { grouped } from '../../platform/grouped.ts';

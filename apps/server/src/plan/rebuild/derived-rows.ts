@@ -1,14 +1,10 @@
+import { unfilledOfAd, type WrittenAd } from '@sprig/core/ads';
 import type { BuiltCampaign, BuiltGroup, BuiltRow } from '@sprig/core/build';
+import type { AdMarks, GroupFinding } from '@sprig/core/findings';
 import { codeOf } from '@sprig/core/match';
 import type { Micros } from '@sprig/core/money';
-import {
-  type AdMarks,
-  type GroupFinding,
-  type Outlet,
-  type ProjectedGroup,
-  unfilledOfAd,
-  type WrittenAd,
-} from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
+import type { ProjectedGroup } from '@sprig/core/sheets';
 import { inNotation, storedFields, textOf } from '@sprig/core/write';
 import type { Column } from '../../db/copy.ts';
 import type { DerivedRow, DerivedTable } from './replace-rows.ts';

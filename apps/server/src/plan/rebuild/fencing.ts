@@ -10,7 +10,7 @@ import {
   RowBuilder,
 } from '@sprig/core/build';
 import { AnswerIndex, codeOf, type IndexedRow, synonymsOf } from '@sprig/core/match';
-import type { Outlet } from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
 import { hashOf, languagePack } from '@sprig/core/text';
 import { type BlockInput, Blocks } from '../blocks.ts';
 import { settingsOf } from '../setting-sets.ts';

@@ -9,8 +9,9 @@ import {
   type PartsBefore,
   RowBuilder,
 } from '@sprig/core/build';
+import type { Outlet } from '@sprig/core/outlets';
 import { layOut as frameOf, renamed } from '@sprig/core/plan';
-import { incrementOf, type Outlet } from '@sprig/core/ship';
+import { incrementOf } from '@sprig/core/sheets';
 import { hashOf } from '@sprig/core/text';
 import type { Inputs } from './load-inputs.ts';
 import { Mixer } from './mixer.ts';

@@ -11,9 +11,11 @@ import {
   themeBody,
   usualSortSettings,
 } from '@sprig/contracts';
+import type { NumberedPattern } from '@sprig/core/ads';
 import { type Copied, type Hold, type Layout, layoutOn } from '@sprig/core/build';
+import type { RefusedText } from '@sprig/core/findings';
 import type { NegativeKeyword } from '@sprig/core/match';
-import type { NumberedPattern, Outlet, RefusedText } from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
 import type { Theme } from '@sprig/core/sort';
 import { type AddressRule, type AssetBody, textsOfAsset } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';

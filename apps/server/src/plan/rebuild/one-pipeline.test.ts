@@ -1,7 +1,8 @@
 import * as api from '@sprig/contracts';
 import { bidOf, type Lane, noPartsBefore, RowBuilder, takesAll } from '@sprig/core/build';
+import { plainOutlet } from '@sprig/core/outlets';
 import { layOut, place, placedKeywords } from '@sprig/core/plan';
-import { incrementOf, plainOutlet } from '@sprig/core/ship';
+import { incrementOf } from '@sprig/core/sheets';
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { select } from '../../db/connect.ts';

@@ -1,7 +1,8 @@
 import type { BuildSummary, FenceFigures } from '@sprig/contracts';
 import { type BuildKeyword, type Frame, type GroupFrame, partOfKey } from '@sprig/core/build';
+import { type Finding, Findings, type GroupFinding } from '@sprig/core/findings';
+import { plainOutlet } from '@sprig/core/outlets';
 import { placedKeywords } from '@sprig/core/plan';
-import { type Finding, Findings, type GroupFinding, plainOutlet } from '@sprig/core/ship';
 import { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import { locks } from '../../db/locks.ts';

@@ -1,5 +1,5 @@
 import type { BuiltRow, CampaignFrame, Frame, GroupFrame } from '@sprig/core/build';
-import type { Findings } from '@sprig/core/ship';
+import type { Findings } from '@sprig/core/findings';
 import { settingsOf } from '../setting-sets.ts';
 import { overlapTable, targetingOf } from '../targeting.ts';
 import type { Inputs } from './load-inputs.ts';

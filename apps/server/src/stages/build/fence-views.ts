@@ -1,6 +1,6 @@
 import type { AuditView, countFences, FencesView } from '@sprig/contracts';
 import { auditFences, makeFences } from '@sprig/core/build';
-import { plainOutlet } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
 import type { z } from 'zod';
 import { select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';

@@ -13,7 +13,8 @@ import {
   withinBudget,
 } from '@sprig/core/figures';
 import { asMicros, type Micros, medianOf } from '@sprig/core/money';
-import { incrementOf, plainOutlet } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
+import { incrementOf } from '@sprig/core/sheets';
 import { normalise } from '@sprig/core/text';
 import { PlanFigures, type TextFigures } from '../../figures/plan-figures.ts';
 import type { PlanCaller } from '../../platform/caller.ts';

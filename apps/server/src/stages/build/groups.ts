@@ -9,7 +9,7 @@ import {
 } from '@sprig/contracts';
 import { type Covered, type Layout, themeRules } from '@sprig/core/build';
 import { asMicros } from '@sprig/core/money';
-import { plainOutlet } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
 import { normalise } from '@sprig/core/text';
 import type { AdForm } from '@sprig/core/write';
 import type { z } from 'zod';

@@ -1,7 +1,7 @@
 import { MOST_TRIED, type TriedCandidate, type TriedMany, type TriedView } from '@sprig/contracts';
 import { type Candidate, type matchTypes, trySearch as tryIn, weightOf } from '@sprig/core/match';
 import { asMicros } from '@sprig/core/money';
-import { plainOutlet } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
 import { linesOf, normalise } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
 import type { Block } from '../../plan/blocks.ts';

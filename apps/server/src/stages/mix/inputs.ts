@@ -7,7 +7,7 @@ import {
   type SharedWords,
   takenFrom,
 } from '@sprig/core/mix';
-import { keywordLimits } from '@sprig/core/ship';
+import { keywordLimits } from '@sprig/core/outlets';
 import { languagePack } from '@sprig/core/text';
 import type { Change } from '../../plan/change/index.ts';
 import { chosenOutlets } from '../../plan/outlets.ts';

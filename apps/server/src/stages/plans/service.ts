@@ -2,7 +2,7 @@ import { isDeepStrictEqual } from 'node:util';
 import type { Brief, HistoryEntry, PlanState, PlanSummary } from '@sprig/contracts';
 import { briefSchema, type Facts, factsOf, noFacts } from '@sprig/contracts';
 import { defaultLayout } from '@sprig/core/build';
-import { outletRules } from '@sprig/core/ship';
+import { outletRules } from '@sprig/core/findings';
 import { usualAddressRule } from '@sprig/core/write';
 import type { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';

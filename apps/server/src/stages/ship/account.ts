@@ -1,4 +1,4 @@
-import { eachKind, type RowKind, rowKinds } from '@sprig/core/ship';
+import { eachKind, type RowKind, rowKinds } from '@sprig/core/outlets';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { accountRows } from './hand-in-job.ts';
 

@@ -1,5 +1,6 @@
 import type * as api from '@sprig/contracts';
-import { plainOutlet, toldValues } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
+import { toldValues } from '@sprig/core/sheets';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { select } from '../../db/connect.ts';
 import { shipping } from '../../testing/shipping.ts';

@@ -1,12 +1,12 @@
 import type { RefusedRow } from '@sprig/contracts';
 import { matchTypes } from '@sprig/core/match';
 import { decimalsOf } from '@sprig/core/money';
+import type { Outlet } from '@sprig/core/outlets';
 import {
   joinCells,
   type Known,
   keyOf,
   kindOfRow,
-  type Outlet,
   packRow,
   type ReadRow,
   readSheet,
@@ -14,7 +14,7 @@ import {
   splitCells,
   toldAd,
   toldValues,
-} from '@sprig/core/ship';
+} from '@sprig/core/sheets';
 import { type AdField, isAdField } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';

@@ -7,7 +7,7 @@ import {
   type MatchSetting,
   type NegativeSheetRow,
   type NetworkSteps,
-} from '@sprig/core/ship';
+} from '@sprig/core/sheets';
 import type { Response } from 'express';
 import { Outflow } from '../../http/outflow.ts';
 import { assertPlan } from '../../http/scope.ts';

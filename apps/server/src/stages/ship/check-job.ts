@@ -1,19 +1,8 @@
 import { type OutletCheck, outletCheck, writingOf } from '@sprig/contracts';
+import { type AdChecks, checkGroup, type Finding, Findings, outletRules } from '@sprig/core/findings';
 import type { Micros } from '@sprig/core/money';
-import {
-  type AdChecks,
-  type CampaignSheetRow,
-  checkGroup,
-  type Finding,
-  Findings,
-  type GroupRows,
-  type NetworkName,
-  type Outlet,
-  outletProblems,
-  outletRules,
-  plainOutlet,
-  toldValues,
-} from '@sprig/core/ship';
+import { type NetworkName, type Outlet, outletProblems, plainOutlet } from '@sprig/core/outlets';
+import { type CampaignSheetRow, type GroupRows, toldValues } from '@sprig/core/sheets';
 import { hashOf, normalise } from '@sprig/core/text';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';

@@ -1,14 +1,8 @@
 import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
-import {
-  BYTE_ORDER_MARKS,
-  encodeText,
-  type Outlet,
-  SHEET_PART,
-  type SheetFormat,
-  workbookParts,
-} from '@sprig/core/ship';
+import type { Outlet, SheetFormat } from '@sprig/core/outlets';
+import { BYTE_ORDER_MARKS, encodeText, SHEET_PART, workbookParts } from '@sprig/core/sheets';
 import { Zip, ZipDeflate } from 'fflate';
 import { Prefetch } from '../../platform/prefetch.ts';
 import { ZIP_TIME } from '../../platform/zip-files.ts';

@@ -1,5 +1,5 @@
 import * as api from '@sprig/contracts';
-import { plainOutlet } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
 import { parse } from 'csv-parse/sync';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { execute } from '../../db/connect.ts';

@@ -1,5 +1,6 @@
 import type { OutletFinding, ShipView } from '@sprig/contracts';
-import { type Finding, type FindingRule, outletRules, plainOutlet } from '@sprig/core/ship';
+import { type Finding, type FindingRule, outletRules } from '@sprig/core/findings';
+import { plainOutlet } from '@sprig/core/outlets';
 import type { Transaction } from 'sequelize';
 import { select } from '../../db/connect.ts';
 import { inChange } from '../../plan/change/index.ts';

@@ -1,7 +1,7 @@
 import { type Facts, type FindingFix, type FixableRule, factsOf } from '@sprig/contracts';
 import type { Layout } from '@sprig/core/build';
 import { decimalFromMicros, decimalsOf } from '@sprig/core/money';
-import { type Outlet, plainOutlet } from '@sprig/core/ship';
+import { type Outlet, plainOutlet } from '@sprig/core/outlets';
 import { languagePack, lengthOf } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
 import { type Change, inChange } from '../../plan/change/index.ts';

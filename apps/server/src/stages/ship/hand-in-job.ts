@@ -3,7 +3,7 @@ import { buffer } from 'node:stream/consumers';
 import { createGunzip, createGzip } from 'node:zlib';
 import { decoderOf } from '@sprig/core/gather';
 import { decimalsOf } from '@sprig/core/money';
-import { readCells, readSheet, SHEET_PART } from '@sprig/core/ship';
+import { readCells, readSheet, SHEET_PART } from '@sprig/core/sheets';
 import {
   type Account,
   type AccountRow,

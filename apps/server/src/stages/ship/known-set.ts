@@ -5,7 +5,7 @@ import {
   type PackedRows,
   type ToldValues,
   toldValues,
-} from '@sprig/core/ship';
+} from '@sprig/core/sheets';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';

@@ -1,4 +1,4 @@
-import { pasteRows, writeTextField } from '@sprig/core/ship';
+import { pasteRows, writeTextField } from '@sprig/core/sheets';
 import type { Response } from 'express';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { sendCarried } from './carried.ts';

@@ -1,4 +1,4 @@
-import type { Outlet } from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
 import { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import { rebuild } from '../../plan/rebuild/index.ts';

@@ -1,5 +1,5 @@
 import { type PlanOutletBody, planOutletBody } from '@sprig/contracts';
-import { type Outlet, plainOutlet } from '@sprig/core/ship';
+import { type Outlet, plainOutlet } from '@sprig/core/outlets';
 import type { Transaction } from 'sequelize';
 import { type Change, inChange } from '../../plan/change/index.ts';
 import {

@@ -1,7 +1,8 @@
 import type { Status } from '@sprig/core/build';
+import { type Finding, Findings, Tightness } from '@sprig/core/findings';
 import { codeOf } from '@sprig/core/match';
 import { asMicros } from '@sprig/core/money';
-import { type Finding, Findings, plainOutlet, Tightness } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
 import { ListedWords, languagePack } from '@sprig/core/text';
 import { execute } from '../../db/connect.ts';
 import { InputReader, type Inputs } from '../../plan/rebuild/load-inputs.ts';

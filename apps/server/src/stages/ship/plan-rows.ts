@@ -1,27 +1,21 @@
 import { writingOf } from '@sprig/contracts';
+import { AdWriter, scopeOf, type TokenGroup, type WrittenAd } from '@sprig/core/ads';
 import { type BaseFrom, bidOf, groupKeyPattern, type Hold, type Status, themeRules } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
 import { asMicros, type BasisPoints, type Micros, minorUnit } from '@sprig/core/money';
+import { campaignSettings, type NetworkName, networkNames, type Outlet } from '@sprig/core/outlets';
 import {
   type AdSheetRow,
-  AdWriter,
   type AssetSheetRow,
   type CampaignSheetRow,
-  campaignSettings,
   type GroupRows,
   type GroupSheetRow,
   incrementOf,
   type KeywordSheetRow,
   type NegativeSheetRow,
-  type NetworkName,
-  networkNames,
-  type Outlet,
   type OutletPlace,
   placeGroups,
-  scopeOf,
-  type TokenGroup,
-  type WrittenAd,
-} from '@sprig/core/ship';
+} from '@sprig/core/sheets';
 import { type AssetBody, adFields, inNotation, limitsOf } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';

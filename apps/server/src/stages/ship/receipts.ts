@@ -1,5 +1,5 @@
 import { type Receipt, receipt as receiptSchema, sheetFile } from '@sprig/contracts';
-import type { Outlet } from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
 import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';

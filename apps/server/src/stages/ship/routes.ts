@@ -1,5 +1,5 @@
 import * as api from '@sprig/contracts';
-import type { Outlet } from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
 import { Router } from 'express';
 import { mount, mountRaw } from '../../http/mount.ts';
 import { inChangeless } from '../../http/scope.ts';

@@ -1,4 +1,4 @@
-import { fennelwick, harrowlight, quillmere } from '@sprig/core/ship';
+import { fennelwick, harrowlight, quillmere } from '@sprig/core/outlets';
 import { parse } from 'csv-parse/sync';
 import exceljs from 'exceljs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';

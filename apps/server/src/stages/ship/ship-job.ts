@@ -1,5 +1,6 @@
 import { type SheetFile, type ShipResult, shipBody } from '@sprig/contracts';
-import { type Outlet, toldValues } from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
+import { toldValues } from '@sprig/core/sheets';
 import { execute } from '../../db/connect.ts';
 import { type ChosenOutlet, chosenOutlets } from '../../plan/outlets.ts';
 import { SprigFailure } from '../../platform/failure.ts';

@@ -2,33 +2,35 @@ import { createHash } from 'node:crypto';
 import type { ChangedRow, OutletCheck, SheetFile } from '@sprig/contracts';
 import { decimalsOf } from '@sprig/core/money';
 import {
+  eachKind,
+  kindsIn,
+  type NetworkName,
+  type Outlet,
+  type RowKind,
+  rowKinds,
+  type SheetFormat,
+  type SheetProfile,
+} from '@sprig/core/outlets';
+import {
   type CampaignSheetRow,
   Carrier,
   CellMaker,
   type CellRow,
   Difference,
-  eachKind,
   type GroupRows,
   incrementOf,
   kindOfRow,
-  kindsIn,
   knownRow,
   type LeftRow,
   type Loss,
   type MatchSetting,
-  type NetworkName,
   type NetworkSteps,
-  type Outlet,
-  type RowKind,
   RowPacker,
-  rowKinds,
   SheetFiles,
-  type SheetFormat,
-  type SheetProfile,
   type SheetRow,
   splitCells,
   staysWhenGone,
-} from '@sprig/core/ship';
+} from '@sprig/core/sheets';
 import type { ChosenOutlet } from '../../plan/outlets.ts';
 import type { KnownSet } from './known-set.ts';
 import type { PlanGroup, PlanRows } from './plan-rows.ts';

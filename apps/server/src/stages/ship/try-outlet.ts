@@ -1,5 +1,6 @@
 import { planOutletBody } from '@sprig/contracts';
-import { type Outlet, pickColumns, SheetFiles, toldValues } from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
+import { pickColumns, SheetFiles, toldValues } from '@sprig/core/sheets';
 import { assertPlan } from '../../http/scope.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { nothingKnown } from './known-set.ts';

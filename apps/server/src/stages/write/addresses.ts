@@ -1,5 +1,5 @@
 import { type AddressCheck, type Landing, MOST_ADDRESSES } from '@sprig/contracts';
-import { plainOutlet } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
 import { execute, select } from '../../db/connect.ts';
 import { fetchPage, pageWords } from '../../pages/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';

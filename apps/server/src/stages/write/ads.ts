@@ -1,5 +1,5 @@
 import { type AdQuery, type AdRow, patternFrom, type ReviewState } from '@sprig/contracts';
-import { plainOutlet } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
 import { normalise } from '@sprig/core/text';
 import type { AdField } from '@sprig/core/write';
 import { select } from '../../db/connect.ts';

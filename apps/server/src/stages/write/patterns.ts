@@ -5,7 +5,7 @@ import {
   MOST_PATTERNS,
   patternFrom,
 } from '@sprig/contracts';
-import type { NumberedPattern } from '@sprig/core/ship';
+import type { NumberedPattern } from '@sprig/core/ads';
 import { type AddressRule, type AdPattern, isAdField, readSite } from '@sprig/core/write';
 import type { z } from 'zod';
 import { select } from '../../db/connect.ts';

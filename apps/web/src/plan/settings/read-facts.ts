@@ -1,5 +1,5 @@
 import type { Facts } from '@sprig/contracts';
-import { clock, dayWords } from '@sprig/core/ship';
+import { clock, dayWords } from '@sprig/core/outlets';
 import { readSite } from '@sprig/core/write';
 import { knownLevel } from './known-places.ts';
 

@@ -1,4 +1,4 @@
-import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/ship';
+import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/outlets';
 import { describe, expect, test } from 'vitest';
 import { askedOfSite } from './asked-of-site.ts';
 

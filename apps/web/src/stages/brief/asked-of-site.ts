@@ -1,5 +1,5 @@
 import type { Facts } from '@sprig/contracts';
-import { type CellValue, networkNames, type Outlet, tells } from '@sprig/core/ship';
+import { type CellValue, networkNames, type Outlet, tells } from '@sprig/core/outlets';
 
 /** What is asked of the site as a whole: only what an outlet of the plan writes or has a rule for, or what is set already. */
 export type AskedOfSite = {

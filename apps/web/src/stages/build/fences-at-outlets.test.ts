@@ -1,4 +1,4 @@
-import { harrowlight, type Outlet, plainOutlet, quillmere } from '@sprig/core/ship';
+import { harrowlight, type Outlet, plainOutlet, quillmere } from '@sprig/core/outlets';
 import { describe, expect, test } from 'vitest';
 import { fencesAtOutlets } from './fences-at-outlets.ts';
 

@@ -1,5 +1,5 @@
 import type { Layout } from '@sprig/core/build';
-import { type Outlet, tells } from '@sprig/core/ship';
+import { type Outlet, tells } from '@sprig/core/outlets';
 import { count } from '../../kit/format.ts';
 
 /**

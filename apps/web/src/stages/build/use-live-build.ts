@@ -1,6 +1,7 @@
 import { dayIn, type Facts, noFacts, type PlanState } from '@sprig/contracts';
 import { type Layout, layoutOn } from '@sprig/core/build';
-import { incrementOf, plainOutlet } from '@sprig/core/ship';
+import { plainOutlet } from '@sprig/core/outlets';
+import { incrementOf } from '@sprig/core/sheets';
 import { useMemo } from 'react';
 import type { Document } from '../../api/document.ts';
 import { useStamp } from '../../kit/use-stamp.ts';

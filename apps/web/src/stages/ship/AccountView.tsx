@@ -1,5 +1,5 @@
 import { viewAccount } from '@sprig/contracts';
-import { simulatedOutlets } from '@sprig/core/ship';
+import { simulatedOutlets } from '@sprig/core/outlets';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../../api/call.ts';

@@ -7,7 +7,7 @@ import {
   startShip,
   stopJob,
 } from '@sprig/contracts';
-import { kindsIn, networkNames, type SheetFormat, type SheetKind } from '@sprig/core/ship';
+import { kindsIn, networkNames, type SheetFormat, type SheetKind } from '@sprig/core/outlets';
 import { Copy, Download, FileOutput } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';

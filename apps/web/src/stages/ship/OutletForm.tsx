@@ -1,5 +1,5 @@
 import type { MatchType } from '@sprig/core/match';
-import { type Outlet, type OutletProblem, plainOutlet, rowKinds, sheetFormats } from '@sprig/core/ship';
+import { type Outlet, type OutletProblem, plainOutlet, rowKinds, sheetFormats } from '@sprig/core/outlets';
 import { assetKinds } from '@sprig/core/write';
 import { Plus, X } from 'lucide-react';
 import { useMemo } from 'react';

@@ -20,7 +20,7 @@ import {
   type SheetKind,
   type SheetProfile,
   sheetKinds,
-} from '@sprig/core/ship';
+} from '@sprig/core/outlets';
 import { GripVertical, Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { Menu } from '../../kit/Menu.tsx';

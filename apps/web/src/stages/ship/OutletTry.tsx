@@ -1,5 +1,5 @@
 import { type PlanState, tryOutlet } from '@sprig/contracts';
-import type { Outlet } from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { call, wordsOf } from '../../api/call.ts';

@@ -1,5 +1,5 @@
 import { keepOutlet, type PlanState, readOutletJson, removeOutlet } from '@sprig/contracts';
-import { type Outlet, outletProblems, plainOutlet } from '@sprig/core/ship';
+import { type Outlet, outletProblems, plainOutlet } from '@sprig/core/outlets';
 import { ClipboardPaste, Copy, Download, Plus, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';

@@ -1,5 +1,5 @@
 import type { ReadBack } from '@sprig/contracts';
-import { type CellValue, cellValues } from '@sprig/core/ship';
+import { type CellValue, cellValues } from '@sprig/core/outlets';
 import { useMemo } from 'react';
 import { valueWords } from './ship-words.ts';
 

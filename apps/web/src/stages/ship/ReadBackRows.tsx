@@ -5,7 +5,8 @@ import {
   type ReadBackFilter,
   type ReadBackRow,
 } from '@sprig/contracts';
-import { mergeKinds, type RowKind, rowKinds } from '@sprig/core/ship';
+import { type RowKind, rowKinds } from '@sprig/core/outlets';
+import { mergeKinds } from '@sprig/core/sheets';
 import { type InfiniteData, useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';

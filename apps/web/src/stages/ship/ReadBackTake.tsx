@@ -5,7 +5,8 @@ import {
   readFacts,
   type TakeOptions,
 } from '@sprig/contracts';
-import { mergeKinds, type RowKind, rowKinds } from '@sprig/core/ship';
+import { type RowKind, rowKinds } from '@sprig/core/outlets';
+import { mergeKinds } from '@sprig/core/sheets';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../../api/call.ts';

@@ -1,5 +1,5 @@
 import { dropReadBack, type PlanState, type ReadBack, stopJob, type TakeOptions } from '@sprig/contracts';
-import type { CellValue, Outlet } from '@sprig/core/ship';
+import type { CellValue, Outlet } from '@sprig/core/outlets';
 import { FileInput, X } from 'lucide-react';
 import { type DragEvent, useRef, useState } from 'react';
 import { Link } from 'react-router';

@@ -1,5 +1,5 @@
 import type { OutletFinding } from '@sprig/contracts';
-import { ADVISED_PLAN, type Finding, type FindingRule } from '@sprig/core/ship';
+import { ADVISED_PLAN, type Finding, type FindingRule } from '@sprig/core/findings';
 import { counted, count as format } from '../../kit/format.ts';
 
 /** `headline1` as `headline 1`. */

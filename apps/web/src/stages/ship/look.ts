@@ -1,5 +1,5 @@
 import type { OutletCheck } from '@sprig/contracts';
-import { kindsIn, type SheetProfile } from '@sprig/core/ship';
+import { kindsIn, type SheetProfile } from '@sprig/core/outlets';
 
 /** Rows that an outlet would get of the whole plan. */
 export const rowsIn = (check: OutletCheck | null): number =>

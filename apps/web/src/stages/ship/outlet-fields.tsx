@@ -1,4 +1,4 @@
-import type { Outlet, OutletProblem } from '@sprig/core/ship';
+import type { Outlet, OutletProblem } from '@sprig/core/outlets';
 import { createContext, type ReactNode, useContext, useState } from 'react';
 import { partAt, withPart } from './outlet-path.ts';
 

@@ -1,4 +1,4 @@
-import type { Outlet } from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
 
 /** What stands at a place of an outlet: `limits.keywordLength`, `sheets.0.columns`. */
 export const partAt = (outlet: Outlet, at: string): unknown =>

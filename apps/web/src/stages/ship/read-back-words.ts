@@ -1,5 +1,5 @@
 import type { TakeNote, TakeResult } from '@sprig/contracts';
-import type { MergeKind, SheetProblem } from '@sprig/core/ship';
+import type { MergeKind, SheetProblem } from '@sprig/core/sheets';
 import { count, counted } from '../../kit/format.ts';
 
 export const mergeWords: Record<MergeKind, string> = {

@@ -1,5 +1,5 @@
 import { type Decoder, decoderOf, encodings } from '@sprig/core/gather';
-import { recordsOf } from '@sprig/core/ship';
+import { recordsOf } from '@sprig/core/sheets';
 import { send } from '../../api/call.ts';
 
 /** The delimiter of a written sheet, by its heading: cells of headings hold none. */

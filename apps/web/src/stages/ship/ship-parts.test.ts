@@ -1,12 +1,7 @@
 import type { OutletCheck, OutletFinding, TakeResult } from '@sprig/contracts';
-import {
-  findingRules,
-  lossRules,
-  plainOutlet,
-  sheetKinds,
-  shippedOutlets,
-  valuesOfKind,
-} from '@sprig/core/ship';
+import { findingRules } from '@sprig/core/findings';
+import { plainOutlet, sheetKinds, shippedOutlets, valuesOfKind } from '@sprig/core/outlets';
+import { lossRules } from '@sprig/core/sheets';
 import { afterEach, describe, expect, test, vi } from 'vitest';
 import { findingPlace, findingWords } from './finding-words.ts';
 import { differing, rowsIn, toldBy } from './look.ts';

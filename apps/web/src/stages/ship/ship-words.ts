@@ -1,12 +1,12 @@
 import type { ChangedRow, Receipt } from '@sprig/contracts';
 import {
   type CellValue,
-  type LossRule,
   type RowKind,
   type SheetFormat,
   type SheetKind,
   valuesOfKind,
-} from '@sprig/core/ship';
+} from '@sprig/core/outlets';
+import type { LossRule } from '@sprig/core/sheets';
 import { counted } from '../../kit/format.ts';
 
 export const sheetWords: Record<SheetKind, string> = {

@@ -8,7 +8,7 @@ import {
   takeResult,
   viewReadBack,
 } from '@sprig/contracts';
-import type { CellValue } from '@sprig/core/ship';
+import type { CellValue } from '@sprig/core/outlets';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, wordsOf } from '../../api/call.ts';

@@ -2,7 +2,7 @@ import { type Reading, readList } from '@sprig/core/gather';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { type Variant, type VariantOptions, type VariantSource, variantsOf } from '@sprig/core/mix';
 import { decimalFromMicros, type Micros } from '@sprig/core/money';
-import { writeField } from '@sprig/core/ship';
+import { writeField } from '@sprig/core/sheets';
 import { english } from '@sprig/core/text';
 import { matchWords } from '../../kit/match-words.ts';
 

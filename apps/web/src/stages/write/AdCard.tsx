@@ -1,4 +1,4 @@
-import type { WrittenAd } from '@sprig/core/ship';
+import type { WrittenAd } from '@sprig/core/ads';
 import { type AdField, adFields, descriptions, headlines, paths, textOf } from '@sprig/core/write';
 import { toast } from 'sonner';
 import { count } from '../../kit/format.ts';

@@ -1,4 +1,5 @@
-import type { AdChecks, AdWriter, WrittenAd } from '@sprig/core/ship';
+import type { AdWriter, WrittenAd } from '@sprig/core/ads';
+import type { AdChecks } from '@sprig/core/findings';
 import type { TokenValues } from '@sprig/core/text';
 import {
   type AdField,

@@ -1,4 +1,4 @@
-import type { WrittenAd } from '@sprig/core/ship';
+import type { WrittenAd } from '@sprig/core/ads';
 import type { Cure, VersionName } from '@sprig/core/write';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ChevronLeft, ChevronRight } from 'lucide-react';

@@ -6,7 +6,7 @@ import {
   type PlanState,
   removeAsset,
 } from '@sprig/contracts';
-import type { Outlet } from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
 import { lengthOf } from '@sprig/core/text';
 import { type AssetBody, type AssetKind, anyAssetLimits, assetKinds, checkAsset } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';

@@ -1,5 +1,5 @@
 import { type PlanState, readLanding, readRivals } from '@sprig/contracts';
-import type { WrittenAd } from '@sprig/core/ship';
+import type { WrittenAd } from '@sprig/core/ads';
 import { languagePack, lengthOf } from '@sprig/core/text';
 import { combinationOf, descriptions, headlines, limitsOf, ordersOf, paths, textOf } from '@sprig/core/write';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';

@@ -1,5 +1,5 @@
 import { guardedWords, readGroup } from '@sprig/contracts';
-import { tokensOf } from '@sprig/core/ship';
+import { tokensOf } from '@sprig/core/ads';
 import { type AdField, adFields, type VersionName } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';

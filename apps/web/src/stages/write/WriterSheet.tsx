@@ -1,5 +1,5 @@
 import type { AdText } from '@sprig/contracts';
-import { adKeyOf } from '@sprig/core/ship';
+import { adKeyOf } from '@sprig/core/ads';
 import {
   type AdSheetReading,
   fieldsOf,

@@ -1,4 +1,4 @@
-import type { AddressRuleName } from '@sprig/core/ship';
+import type { AddressRuleName } from '@sprig/core/findings';
 import type { AdField, EditorialRule } from '@sprig/core/write';
 
 /** `headline1` as `Headline 1`. */

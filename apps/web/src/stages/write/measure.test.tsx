@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/ship';
+import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/outlets';
 import { screen } from '@testing-library/react';
 import { describe, expect, test, vi } from 'vitest';
 import { shown } from '../../testing/rendered.tsx';

@@ -1,4 +1,4 @@
-import { type Outlet, plainOutlet, roomsFor, strictestOf } from '@sprig/core/ship';
+import { type Outlet, plainOutlet, roomsFor, strictestOf } from '@sprig/core/outlets';
 import { type AdField, type AdForm, type AdLimits, type FormLimits, limitsOf } from '@sprig/core/write';
 import { createContext, useContext } from 'react';
 

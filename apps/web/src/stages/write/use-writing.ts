@@ -10,8 +10,9 @@ import {
   readPatterns,
   refusedTexts,
 } from '@sprig/contracts';
+import { AdWriter } from '@sprig/core/ads';
 import { groupOfAd } from '@sprig/core/build';
-import { AdChecks, AdWriter, PlaceNames, type RefusedText } from '@sprig/core/ship';
+import { AdChecks, PlaceNames, type RefusedText } from '@sprig/core/findings';
 import { type AddressRule, type AdPattern, readSite } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';

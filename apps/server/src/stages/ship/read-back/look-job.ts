@@ -1,16 +1,7 @@
 import { type ReadBack, startReadBack } from '@sprig/contracts';
 import { decimalsOf } from '@sprig/core/money';
-import {
-  CellMaker,
-  eachKind,
-  joinCells,
-  type MergedRow,
-  type Outlet,
-  plainOutlet,
-  type RowKind,
-  RowMerge,
-  splitCells,
-} from '@sprig/core/ship';
+import { eachKind, type Outlet, plainOutlet, type RowKind } from '@sprig/core/outlets';
+import { CellMaker, joinCells, type MergedRow, RowMerge, splitCells } from '@sprig/core/sheets';
 import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
 import { execute, select } from '../../../db/connect.ts';

@@ -1,7 +1,7 @@
 import type { ThemeBody } from '@sprig/contracts';
 import { themed } from '@sprig/core/build';
 import { bitOf, type MatchType } from '@sprig/core/match';
-import { joinCells, lanesOfNames, type NamedLanes } from '@sprig/core/ship';
+import { joinCells, lanesOfNames, type NamedLanes } from '@sprig/core/sheets';
 import { tidy } from '@sprig/core/text';
 import type { Change, Row } from '../../../plan/change/index.ts';
 import type { Inputs } from '../../../plan/rebuild/load-inputs.ts';

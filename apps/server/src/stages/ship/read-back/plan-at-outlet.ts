@@ -1,4 +1,5 @@
-import { type CellRow, joinCells, keyOf, type Outlet, toldAd, toldValues } from '@sprig/core/ship';
+import type { Outlet } from '@sprig/core/outlets';
+import { type CellRow, joinCells, keyOf, toldAd, toldValues } from '@sprig/core/sheets';
 import { select } from '../../../db/connect.ts';
 import type { ChosenOutlet } from '../../../plan/outlets.ts';
 import type { Inputs } from '../../../plan/rebuild/load-inputs.ts';

@@ -1,5 +1,5 @@
 import * as api from '@sprig/contracts';
-import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/ship';
+import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/outlets';
 import { seeded } from '@sprig/core/text';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { select } from '../../../db/connect.ts';

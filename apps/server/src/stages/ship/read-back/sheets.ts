@@ -1,17 +1,13 @@
 import { MOST_READ_LENGTH, MOST_READ_ROWS } from '@sprig/contracts';
+import { type CellValue, guessColumns, guessedOutlet, type Outlet, rowKinds } from '@sprig/core/outlets';
 import {
-  type CellValue,
-  guessColumns,
-  guessedOutlet,
   headingsOf,
-  type Outlet,
   type ReadRow,
   type ReadSheet,
   readSheet,
-  rowKinds,
   type SheetProblem,
   sampleOf,
-} from '@sprig/core/ship';
+} from '@sprig/core/sheets';
 import type { PlanCaller } from '../../../platform/caller.ts';
 import { SprigFailure } from '../../../platform/failure.ts';
 import { decodedUpload } from '../../gather/index.ts';

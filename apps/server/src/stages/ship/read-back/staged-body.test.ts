@@ -1,6 +1,6 @@
 import { matchTypes } from '@sprig/core/match';
 import { asMicros } from '@sprig/core/money';
-import { type KeywordSheetRow, keyOf, mergeKinds } from '@sprig/core/ship';
+import { type KeywordSheetRow, keyOf, mergeKinds } from '@sprig/core/sheets';
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { packStaged, type StagedRow, unpackStaged } from './staged-body.ts';

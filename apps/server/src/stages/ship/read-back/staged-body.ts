@@ -8,7 +8,7 @@ import {
   type NetworkBids,
   type RowStatus,
   type SheetRow,
-} from '@sprig/core/ship';
+} from '@sprig/core/sheets';
 
 /** A row that differs from the plan, as it waits to be taken in; the keys are those of the plan, null where it has none. */
 export type StagedRow = {

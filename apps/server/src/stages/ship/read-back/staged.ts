@@ -5,17 +5,15 @@ import {
   readBack as readBackSchema,
 } from '@sprig/contracts';
 import { decimalsOf } from '@sprig/core/money';
+import { eachKind, plainOutlet, type RowKind } from '@sprig/core/outlets';
 import {
   cellOf,
-  eachKind,
   type FieldChange,
   type MergeKind,
   namingValues,
-  plainOutlet,
-  type RowKind,
   type SheetRow,
   toldValues,
-} from '@sprig/core/ship';
+} from '@sprig/core/sheets';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../../db/connect.ts';
 import type { PlanCaller } from '../../../platform/caller.ts';

@@ -1,5 +1,7 @@
 import { MOST_PATTERNS } from '@sprig/contracts';
-import { type AdSheetRow, adKeyOf, type Outlet, readAdText } from '@sprig/core/ship';
+import { adKeyOf, readAdText } from '@sprig/core/ads';
+import type { Outlet } from '@sprig/core/outlets';
+import type { AdSheetRow } from '@sprig/core/sheets';
 import { type AdField, type AdPattern, adFields, isAdField, patternOf, readSite } from '@sprig/core/write';
 import type { Change } from '../../../plan/change/index.ts';
 import type { Inputs } from '../../../plan/rebuild/load-inputs.ts';

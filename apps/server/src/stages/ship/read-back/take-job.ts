@@ -2,6 +2,7 @@ import { type ReadBack, type TakeOptions, type TakeResult, takeOptions, takeResu
 import type { Layout } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
 import { type Micros, minorUnit } from '@sprig/core/money';
+import { type Outlet, plainOutlet, type RowKind, rowKinds, settingValues } from '@sprig/core/outlets';
 import {
   type FieldChange,
   type GroupSheetRow,
@@ -9,13 +10,8 @@ import {
   type KeywordSheetRow,
   kindOfRow,
   type MergeKind,
-  type Outlet,
-  plainOutlet,
-  type RowKind,
-  rowKinds,
-  settingValues,
   splitCells,
-} from '@sprig/core/ship';
+} from '@sprig/core/sheets';
 import { z } from 'zod';
 import { execute, select } from '../../../db/connect.ts';
 import { copyOut } from '../../../db/copy.ts';

@@ -2,7 +2,7 @@ import { rowKeyOf } from '@sprig/core/build';
 import type { SaidKeyword } from '@sprig/core/gather';
 import { LONGEST_KEYWORD, type MatchType, typeOf } from '@sprig/core/match';
 import type { Micros } from '@sprig/core/money';
-import type { KeywordSheetRow } from '@sprig/core/ship';
+import type { KeywordSheetRow } from '@sprig/core/sheets';
 import { firstNotAllowed, type NormalText, normalise, tidy } from '@sprig/core/text';
 import { CopyRows, copyText } from '../../../db/copy.ts';
 import type { Change } from '../../../plan/change/index.ts';

@@ -1,5 +1,5 @@
 import { MOST_ASSETS } from '@sprig/contracts';
-import type { AssetSheetRow, NegativeSheetRow } from '@sprig/core/ship';
+import type { AssetSheetRow, NegativeSheetRow } from '@sprig/core/sheets';
 import { normalise, tidy } from '@sprig/core/text';
 import { type AssetBody, anyAssetLimits, checkAsset } from '@sprig/core/write';
 import type { Change, Row } from '../../../plan/change/index.ts';

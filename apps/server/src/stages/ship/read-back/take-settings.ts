@@ -1,13 +1,7 @@
 import { type Facts, type SettingSet, settingSetSchema, soundFacts } from '@sprig/contracts';
 import { UniqueNames } from '@sprig/core/build';
-import {
-  type CampaignSettings,
-  minutesAhead,
-  readSettings,
-  type SettingValue,
-  shiftSchedule,
-  siteFacts,
-} from '@sprig/core/ship';
+import { type CampaignSettings, type SettingValue, siteFacts } from '@sprig/core/outlets';
+import { minutesAhead, readSettings, shiftSchedule } from '@sprig/core/sheets';
 import type { Change } from '../../../plan/change/index.ts';
 import type { Inputs } from '../../../plan/rebuild/load-inputs.ts';
 import { settingsOf } from '../../../plan/setting-sets.ts';

@@ -1,9 +1,8 @@
 import type { Status } from '../build/index.ts';
 import type { MatchType } from '../match/index.ts';
 import type { Micros } from '../money/index.ts';
+import type { CampaignSettings, NetworkName } from '../outlets/index.ts';
 import type { AdField, AdForm, AssetBody, Kept } from '../write/index.ts';
-import type { CampaignSettings } from './campaign-settings.ts';
-import type { NetworkName } from './outlet.ts';
 
 /** Removed: the plan has it no more, and the outlet is told so. */
 export type RowStatus = Status | 'removed';

@@ -1,7 +1,7 @@
+import { type RowKind, rowKinds } from '../outlets/index.ts';
 import { hashOf } from '../text/index.ts';
 import type { CellRow } from './cells.ts';
 import { cellsIn, isGone, type Known, kindOfRow } from './kept-rows.ts';
-import { type RowKind, rowKinds } from './outlet.ts';
 
 const SEEN = 8;
 const WAS_GONE = 16;

@@ -3,16 +3,26 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { matchTypes } from '../match/index.ts';
 import { asMicros } from '../money/index.ts';
+import {
+  type CampaignSettings,
+  type CellValue,
+  kindsOf,
+  type Outlet,
+  plainOutlet,
+  quillmere,
+  rowKinds,
+  type SheetFormat,
+  settingValues,
+  shippedOutlets,
+} from '../outlets/index.ts';
 import { hashOf } from '../text/index.ts';
 import { adFields } from '../write/index.ts';
 import {
   type AdSheetRow,
-  type CampaignSettings,
   type CampaignSheetRow,
   Carrier,
   CellMaker,
   type CellRow,
-  type CellValue,
   Difference,
   type FieldChange,
   firstNotCarried,
@@ -24,24 +34,16 @@ import {
   KnownRows,
   keyOf,
   kindOfRow,
-  kindsOf,
   knownRow,
   type LeftRow,
   type Loss,
   type MergedRow,
-  type Outlet,
   packRow,
-  plainOutlet,
-  quillmere,
   RowMerge,
   RowPacker,
   readSheet,
-  rowKinds,
   SheetFiles,
-  type SheetFormat,
   type SheetRow,
-  settingValues,
-  shippedOutlets,
   splitCells,
   staysWhenGone,
   toldValues,

@@ -10,7 +10,7 @@ import {
   ROTATION,
   type SettingValue,
   STRATEGY,
-} from './campaign-settings.ts';
+} from '../outlets/index.ts';
 
 export type ReadSettings = {
   /** What was said; a setting that nothing was said of is missing. */

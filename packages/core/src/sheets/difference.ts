@@ -1,7 +1,7 @@
+import { type CellValue, type Outlet, type RowKind, rowKinds } from '../outlets/index.ts';
 import { type CellMaker, type CellRow, KeyedRow, splitCells } from './cells.ts';
 import { cellsIn, isGone, kindOfRow } from './kept-rows.ts';
 import type { KnownRows } from './known-rows.ts';
-import { type CellValue, type Outlet, type RowKind, rowKinds } from './outlet.ts';
 
 export type FieldChange = { value: CellValue; before: string; after: string };
 /** The fields of a change are filled in when what the outlet has is read again. */

@@ -1,5 +1,14 @@
 import { type MatchType, matchTypes, readNotation } from '../match/index.ts';
 import { asMicros, type Micros, microsFromDecimal } from '../money/index.ts';
+import {
+  type CampaignSettings,
+  type CellValue,
+  type Outlet,
+  type RowKind,
+  rowKinds,
+  type SheetProfile,
+  settingValues,
+} from '../outlets/index.ts';
 import { tidy } from '../text/index.ts';
 import {
   type AdField,
@@ -11,8 +20,6 @@ import {
   isAdField,
   type Kept,
 } from '../write/index.ts';
-import { type CampaignSettings, settingValues } from './campaign-settings.ts';
-import { type CellValue, type Outlet, type RowKind, rowKinds, type SheetProfile } from './outlet.ts';
 import type { MatchSetting, NetworkBids, RowStatus, SheetRow } from './sheet-rows.ts';
 
 export const sheetProblems = [

@@ -1,21 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { caseStyles, casingOf, type LinePart, languagePack, parseLine, writeLine } from '../text/index.ts';
-import { CompiledLine, inNotation } from '../write/index.ts';
-import { type CampaignFacts, DAYS } from './campaign-settings.ts';
+import { readAdText } from '../ads/index.ts';
 import {
+  type CampaignFacts,
   campaignSettings,
+  DAYS,
   fennelwick,
   guessColumns,
   guessedOutlet,
-  lanesOfNames,
-  minutesAhead,
   plainOutlet,
-  readAdText,
-  readSettings,
-  readSheet,
-  shiftSchedule,
-} from './index.ts';
+} from '../outlets/index.ts';
+import { caseStyles, casingOf, type LinePart, languagePack, parseLine, writeLine } from '../text/index.ts';
+import { CompiledLine, inNotation } from '../write/index.ts';
+import { lanesOfNames, minutesAhead, readSettings, readSheet, shiftSchedule } from './index.ts';
 
 const days = fc.subarray([...DAYS], { minLength: 1 });
 const times = fc

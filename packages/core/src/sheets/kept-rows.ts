@@ -1,3 +1,4 @@
+import { type CellValue, eachKind, type RowKind, rowKinds } from '../outlets/index.ts';
 import {
   type CellRow,
   joinCells,
@@ -7,7 +8,6 @@ import {
   splitCells,
   type ToldValues,
 } from './cells.ts';
-import { type CellValue, eachKind, type RowKind, rowKinds } from './outlet.ts';
 
 /**
  * What an outlet has by a receipt: by each row's key its cells, with a mark before them. Rows that the plan has no more,

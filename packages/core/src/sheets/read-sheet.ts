@@ -1,4 +1,4 @@
-import { type CellValue, type Outlet, plainHeading, type SheetProfile } from './outlet.ts';
+import { type CellValue, type Outlet, plainHeading, type SheetProfile } from '../outlets/index.ts';
 import { RowReader, type SheetProblem } from './row-reader.ts';
 import { recordsOf, type SheetRecord } from './sheet-records.ts';
 import type { SheetRow } from './sheet-rows.ts';

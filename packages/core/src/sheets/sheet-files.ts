@@ -1,7 +1,7 @@
 import { matchTypes } from '../match/index.ts';
+import { kindsOf, type Outlet, type RowKind, type SheetFormat, type SheetProfile } from '../outlets/index.ts';
 import { type CellRow, KEY_GAP, type ToldValues } from './cells.ts';
 import { firstNotCarried } from './encode.ts';
-import { kindsOf, type Outlet, type RowKind, type SheetFormat, type SheetProfile } from './outlet.ts';
 import { delimiterOf, SheetWriter } from './write-sheet.ts';
 import { MOST_XLSX_ROWS, XlsxSheet } from './xlsx-parts.ts';
 

@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { harrowlight, plainOutlet } from '../outlets/index.ts';
 import {
   ADVISED_PLAN,
   type CheckedGroup,
@@ -6,10 +7,8 @@ import {
   checkPlan,
   Findings,
   findingRules,
-  harrowlight,
   outletRules,
   type PlanFacts,
-  plainOutlet,
 } from './index.ts';
 
 const groupOf = (texts: string[], more: Partial<CheckedGroup['group']> = {}): CheckedGroup => ({

@@ -1,5 +1,5 @@
+import { eachKind, type Outlet, type RowKind, type SheetColumn, type SheetFormat } from '../outlets/index.ts';
 import type { CellRow, ToldValues } from './cells.ts';
-import { eachKind, type Outlet, type RowKind, type SheetColumn, type SheetFormat } from './outlet.ts';
 
 const NEEDS_QUOTES: Record<string, RegExp> = {
   ',': /[",\r\n]/,

@@ -1,8 +1,6 @@
 import { type MatchType, matchTypes, narrownessOf } from '../match/index.ts';
 import { type BasisPoints, type Micros, multiplied } from '../money/index.ts';
-import { type AssetBody, type AssetKind, checkAsset } from '../write/index.ts';
-import type { SettingValue } from './campaign-settings.ts';
-import { inOutletNotation, keyOf, toldValues } from './cells.ts';
+import type { SettingValue } from '../outlets/index.ts';
 import {
   type CellValue,
   eachKind,
@@ -10,7 +8,9 @@ import {
   networkNames,
   type Outlet,
   type RowKind,
-} from './outlet.ts';
+} from '../outlets/index.ts';
+import { type AssetBody, type AssetKind, checkAsset } from '../write/index.ts';
+import { inOutletNotation, keyOf, toldValues } from './cells.ts';
 import type {
   AdSheetRow,
   AssetSheetRow,

@@ -1,5 +1,5 @@
+import type { SheetEncoding } from '../outlets/index.ts';
 import { WINDOWS } from '../text/index.ts';
-import type { SheetEncoding } from './outlet.ts';
 
 const WINDOWS_BYTES = new Map(
   WINDOWS.flatMap((code, at) => (code === 0 ? [] : [[code, 0x80 + at] as const])),

@@ -1,8 +1,5 @@
 import { type MatchType, writeNotation } from '../match/index.ts';
 import { decimalFromMicros, type Micros } from '../money/index.ts';
-import { type HashLanes, hashLanes, hashOf, hashOfAll } from '../text/index.ts';
-import type { AdField, Kept } from '../write/index.ts';
-import { type SettingValue, settingValues } from './campaign-settings.ts';
 import {
   type CellValue,
   eachKind,
@@ -10,8 +7,12 @@ import {
   type NetworkName,
   type Outlet,
   type RowKind,
+  type SettingValue,
+  settingValues,
   valuesOfKind,
-} from './outlet.ts';
+} from '../outlets/index.ts';
+import { type HashLanes, hashLanes, hashOf, hashOfAll } from '../text/index.ts';
+import type { AdField, Kept } from '../write/index.ts';
 import type { AssetSheetRow, KeywordSheetRow, NegativeSheetRow, SheetRow } from './sheet-rows.ts';
 
 /** `amounts`: as they are written, remembered; a plan has few, each many times. */

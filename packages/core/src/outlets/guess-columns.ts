@@ -1,6 +1,6 @@
 import { descriptions, headlines } from '../write/index.ts';
 import { type CellValue, type Outlet, plainHeading, type SheetColumn } from './outlet.ts';
-import { plainOutlet } from './outlets/plain.ts';
+import { plainOutlet } from './profiles/plain.ts';
 
 /** What stands in each column, in the sheet's order; null: nothing that a plan has. */
 export type GuessedColumns = (CellValue | null)[];

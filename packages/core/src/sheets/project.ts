@@ -1,8 +1,8 @@
+import { type AdInput, AdWriter, type WrittenAd } from '../ads/index.ts';
 import { type BuiltGroup, bidOf, type Layout, partName, splitParts, UniqueNames } from '../build/index.ts';
 import { type Micros, minorUnit } from '../money/index.ts';
+import type { Outlet } from '../outlets/index.ts';
 import { cutAtWord } from '../text/index.ts';
-import { type AdInput, AdWriter, type WrittenAd } from './ad-writer.ts';
-import type { Outlet } from './outlet.ts';
 
 /** An ad group as one outlet gets it. */
 export type ProjectedGroup = { key: string; campaign: string; part: number; name: string; bid: Micros };

@@ -1,3 +1,5 @@
+import { type AdWriter, type TokenGroup, unfilledOfAd, type WrittenAd } from '../ads/index.ts';
+import type { Outlet } from '../outlets/index.ts';
 import { lengthOf, markerInAddress, normalise } from '../text/index.ts';
 import {
   type Address,
@@ -15,9 +17,7 @@ import {
   thriceRead,
   type Writing,
 } from '../write/index.ts';
-import { type AdWriter, type TokenGroup, unfilledOfAd, type WrittenAd } from './ad-writer.ts';
 import type { FindingRule, GroupFinding } from './findings.ts';
-import type { Outlet } from './outlet.ts';
 import { type GroupPlaces, type PlaceNames, placesOfGroup } from './place-names.ts';
 
 /** A text that an engine has refused once; it is warned about wherever it stands. */

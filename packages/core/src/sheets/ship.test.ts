@@ -1,25 +1,19 @@
 import { describe, expect, test } from 'vitest';
 import { frameInputOf, keywordOf } from '../../fixtures/build.ts';
+import { AdWriter } from '../ads/index.ts';
 import { type BuildKeyword, buildPlan, defaultLayout, type Hold } from '../build/index.ts';
+import { AdChecks, checkGroup, checkPlan, Findings, PlaceNames } from '../findings/index.ts';
 import { asMicros } from '../money/index.ts';
+import { type Outlet, plainOutlet, settingValues } from '../outlets/index.ts';
 import { english, ListedWords, lengthOf } from '../text/index.ts';
 import { adFields, patternOf, readSite, usualAddressRule } from '../write/index.ts';
 import {
-  AdChecks,
-  AdWriter,
   CellMaker,
-  checkGroup,
-  checkPlan,
-  Findings,
-  type Outlet,
   type OutletPlace,
-  PlaceNames,
   placeGroups,
-  plainOutlet,
   project,
   type SheetRow,
   SheetWriter,
-  settingValues,
   writeField,
 } from './index.ts';
 

@@ -1,8 +1,8 @@
 import { type MatchType, matchTypes } from '../match/index.ts';
+import type { CellValue, RowKind } from '../outlets/index.ts';
 import { normalise } from '../text/index.ts';
 import { type CellMaker, isSetting, joinCells, KEY_GAP, keyOf, splitCells } from './cells.ts';
 import type { FieldChange } from './difference.ts';
-import type { CellValue, RowKind } from './outlet.ts';
 import type { AdSheetRow, KeywordSheetRow, MatchSetting, SheetRow } from './sheet-rows.ts';
 
 /** A row of the plan as its outlet gets it: the cells of `CellMaker`, joined, by `keyOf`. */

@@ -1,8 +1,8 @@
 import type { BuiltGroup, BuiltRow } from '../build/index.ts';
+import type { Outlet } from '../outlets/index.ts';
+import type { OutletPlace } from '../sheets/index.ts';
 import { hashOf, lengthOf, markerIn } from '../text/index.ts';
 import { type AdField, readSite } from '../write/index.ts';
-import type { Outlet } from './outlet.ts';
-import type { OutletPlace } from './project.ts';
 
 export type Severity = 'blocker' | 'warning' | 'tip';
 export type FindingStage = 'brief' | 'gather' | 'prune' | 'sort' | 'build' | 'write' | 'ship';

@@ -1,4 +1,5 @@
 import { type Hold, labelsOf, type Status, statusOf } from '../build/index.ts';
+import type { AdRules } from '../outlets/index.ts';
 import type { ListedWords, TokenValues } from '../text/index.ts';
 import {
   type AddressMaker,
@@ -28,7 +29,6 @@ import {
   versionsOf,
   type Writing,
 } from '../write/index.ts';
-import type { AdRules } from './outlet.ts';
 
 /** A pattern of the plan with its number, by which its ads are keyed. */
 export type NumberedPattern = { id: number; body: AdPattern };

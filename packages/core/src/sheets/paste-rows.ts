@@ -1,5 +1,5 @@
+import type { Outlet } from '../outlets/index.ts';
 import { rowNotation } from './cells.ts';
-import type { Outlet } from './outlet.ts';
 import type { KeywordSheetRow, NegativeSheetRow } from './sheet-rows.ts';
 
 /**

@@ -1,5 +1,5 @@
+import type { RowKind, SheetColumn } from '../outlets/index.ts';
 import type { CellRow, ToldValues } from './cells.ts';
-import type { RowKind, SheetColumn } from './outlet.ts';
 import { pickColumns } from './write-sheet.ts';
 
 const HEAD = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n';

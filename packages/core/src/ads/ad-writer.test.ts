@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Hold } from '../build/index.ts';
+import { AdChecks, PlaceNames } from '../findings/index.ts';
+import { plainOutlet } from '../outlets/index.ts';
 import { english, ListedWords } from '../text/index.ts';
 import {
   type AdPattern,
@@ -13,13 +15,10 @@ import {
   usualAddressRule,
 } from '../write/index.ts';
 import {
-  AdChecks,
   type AdInput,
   AdWriter,
   adKeyOf,
   type NumberedPattern,
-  PlaceNames,
-  plainOutlet,
   type TokenGroup,
   unfilledOfAd,
 } from './index.ts';
