@@ -6,7 +6,7 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: ['packages/**/*.test.ts', 'apps/web/src/**/*.test.ts'],
+          include: ['packages/**/*.test.ts', 'apps/web/src/**/*.test.ts', 'scripts/**/*.test.ts'],
           // Nothing here keeps state between files, so threads share what is loaded: a fifth of the time.
           pool: 'threads',
           isolate: false,

@@ -20,6 +20,7 @@ import { pruneRoutes } from '../stages/prune/index.ts';
 import { shipRoutes } from '../stages/ship/index.ts';
 import { sortRoutes } from '../stages/sort/index.ts';
 import { writeRoutes } from '../stages/write/index.ts';
+import { WindowGone } from './backpressure.ts';
 import type { EventHub } from './events.ts';
 import { health } from './health.ts';
 import { limitRate } from './limits.ts';
@@ -27,7 +28,6 @@ import { meRoutes } from './me.ts';
 import { Metrics } from './metrics.ts';
 import { callerOf, mountRaw, parse } from './mount.ts';
 import { openApiRoutes } from './openapi.ts';
-import { WindowGone } from './outflow.ts';
 import { allowedHosts, onlyFromHere } from './own-host.ts';
 import { assertPlan } from './scope.ts';
 

@@ -1,5 +1,5 @@
 import { useLocation } from 'react-router';
-import { Sheet } from '../kit/Sheet.tsx';
+import { Dialog } from '../kit/Dialog.tsx';
 
 type Keys = [keys: string, what: string][];
 
@@ -98,12 +98,12 @@ const byStage: Record<string, Keys> = {
 export function HelpPanel({ onClose }: { onClose: () => void }) {
   const stage = useLocation().pathname.split('/').pop() ?? '';
   return (
-    <Sheet title="Keys of this screen" onClose={onClose}>
+    <Dialog title="Keys of this screen" onClose={onClose}>
       <div className="grid grid-cols-2 gap-6">
         <KeyList title="Everywhere" keys={everywhere} />
         {(byStage[stage]?.length ?? 0) > 0 && <KeyList title="Here" keys={byStage[stage] as Keys} />}
       </div>
-    </Sheet>
+    </Dialog>
   );
 }
 

@@ -2,8 +2,8 @@ import { planHistory } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { call } from '../api/call.ts';
 import { planKey } from '../api/plan.ts';
+import { Dialog } from '../kit/Dialog.tsx';
 import { time } from '../kit/format.ts';
-import { Sheet } from '../kit/Sheet.tsx';
 
 const KIND = { edit: '', undo: 'Undone: ', redo: 'Done again: ' } as const;
 
@@ -14,7 +14,7 @@ export function HistoryPanel({ plan, onClose }: { plan: number; onClose: () => v
     queryFn: () => call(planHistory, { params: { plan } }),
   });
   return (
-    <Sheet title="History of this plan" onClose={onClose}>
+    <Dialog title="History of this plan" onClose={onClose}>
       <ol className="divide-y divide-base-200">
         {data?.changes.map(({ revision, label, kind, actor, at, undone }) => (
           <li key={revision} className="grid grid-cols-[44px_1fr_auto] gap-2 py-1.5">
@@ -29,6 +29,6 @@ export function HistoryPanel({ plan, onClose }: { plan: number; onClose: () => v
           </li>
         ))}
       </ol>
-    </Sheet>
+    </Dialog>
   );
 }

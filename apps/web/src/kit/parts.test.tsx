@@ -5,10 +5,10 @@ import { screen, within } from '@testing-library/react';
 import { useState } from 'react';
 import { describe, expect, test, vi } from 'vitest';
 import { shown } from '../testing/rendered.tsx';
+import { Dialog } from './Dialog.tsx';
 import { matchWords } from './match-words.ts';
 import { AskedMarks, ReachBars } from './ReachBars.tsx';
 import { RewriteSentence } from './RewriteSentence.tsx';
-import { Sheet } from './Sheet.tsx';
 import { ViewButtons } from './ViewButtons.tsx';
 import { Yield } from './Yield.tsx';
 
@@ -75,7 +75,7 @@ function Opened({ onClose }: { onClose: () => void }) {
         Open
       </button>
       {isOpen && (
-        <Sheet
+        <Dialog
           title="Panel"
           onClose={() => {
             setOpen(false);
@@ -83,7 +83,7 @@ function Opened({ onClose }: { onClose: () => void }) {
           }}
         >
           <p>Within</p>
-        </Sheet>
+        </Dialog>
       )}
     </>
   );

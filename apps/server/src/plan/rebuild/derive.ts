@@ -31,9 +31,9 @@ import { hashOf, ListedWords } from '@sprig/core/text';
 import { readSite, type Writing } from '@sprig/core/write';
 import { grouped } from '../../platform/grouped.ts';
 import { adRow, groupRow, keywordRow, outletGroupRow } from './derived-rows.ts';
+import { HashSum } from './hash-sum.ts';
 import type { Before, LaidOut } from './lay-out.ts';
 import type { Inputs } from './load-inputs.ts';
-import { Mixer } from './mixer.ts';
 import type { DerivedRow } from './replace-rows.ts';
 
 /** To be raised where the same inputs make other rows than before. */
@@ -139,7 +139,7 @@ export class Deriving {
           this.adHolds.get(frame.key) ?? 0,
         ]),
       );
-      this.madeOf[at] = new Mixer()
+      this.madeOf[at] = new HashSum()
         .add(this.laid.rowHashes[at] as number)
         .add(own)
         .add(common).hash;

@@ -15,8 +15,8 @@ import { hashOf, languagePack } from '@sprig/core/text';
 import { type BlockInput, Blocks } from '../blocks.ts';
 import { settingsOf } from '../setting-sets.ts';
 import { overlapTable, targetingOf } from '../targeting.ts';
+import { HashSum } from './hash-sum.ts';
 import type { Inputs } from './load-inputs.ts';
-import { Mixer } from './mixer.ts';
 import type { DerivedRow } from './replace-rows.ts';
 
 export type Fenced = { rows: DerivedRow[]; figures: FenceFigures };
@@ -24,7 +24,7 @@ export type Fenced = { rows: DerivedRow[]; figures: FenceFigures };
 /** Collects the rows of a plan as they are walked through, and fences them where anything about them has changed. */
 export class Fencing {
   private readonly rows: IndexedRow[] = [];
-  private readonly mixer = new Mixer();
+  private readonly mixer = new HashSum();
   private readonly isOn: boolean;
 
   /** `known` is the hash of the rows where they were gone through before and are the same. */
@@ -53,7 +53,7 @@ export class Fencing {
   hashFor(frame: Frame): number {
     if (!this.isOn) return 0;
     const { layout, facts, brief, settingSets, negatives, placedNegatives, listedNegatives } = this.inputs;
-    const mixer = new Mixer().add(this.rowsHash);
+    const mixer = new HashSum().add(this.rowsHash);
     for (const { key, campaign, status } of frame.groups) {
       const { status: above, settings } = frame.campaigns[campaign] as CampaignFrame;
       mixer.add(hashOf(`${key} ${campaign} ${status} ${above} ${settings}`));

@@ -13,8 +13,8 @@ import type { Outlet } from '@sprig/core/outlets';
 import { layOut as frameOf, renamed } from '@sprig/core/plan';
 import { incrementOf } from '@sprig/core/sheets';
 import { hashOf } from '@sprig/core/text';
+import { HashSum } from './hash-sum.ts';
 import type { Inputs } from './load-inputs.ts';
-import { Mixer } from './mixer.ts';
 import { placingRulesOf } from './read-placed.ts';
 
 /** Where groups and keywords stood before, so that nothing moves that need not. */
@@ -96,13 +96,13 @@ class RowHashes {
     this.ofKeyword = new Map(
       keywords.map(({ id, norm, marks, asked }) => [
         id,
-        new Mixer().add(hashOf(norm)).add(id).add(asked).add(hashOf(marks.join())).hash,
+        new HashSum().add(hashOf(norm)).add(id).add(asked).add(hashOf(marks.join())).hash,
       ]),
     );
   }
 
   of(rows: readonly BuiltRow[]): number {
-    const mixer = new Mixer();
+    const mixer = new HashSum();
     for (const row of rows) {
       mixer
         .add(this.ofKeyword.get(row.keywordId) as number)

@@ -22,13 +22,13 @@ import {
   outletGroupTable,
   rowTable,
 } from './derived-rows.ts';
+import { DuplicateRows } from './duplicate-rows.ts';
 import { Fencing } from './fencing.ts';
 import { keepBuild, type LastBuild, laidKeyOf, lastBuild, placedKeyOf } from './last-build.ts';
 import { type Before, layOut, renameLaid } from './lay-out.ts';
 import { InputReader, type Inputs } from './load-inputs.ts';
 import { readPlaced } from './read-placed.ts';
 import { type DerivedTable, type Replaced, replaceRows } from './replace-rows.ts';
-import { Twins } from './twins.ts';
 
 /** The outlet that a plan is built for. */
 const outlet = plainOutlet;
@@ -113,13 +113,13 @@ class Rebuild {
     const laidKey = laidKeyOf(this.inputs, placedKey);
     const isRenamed = known?.laidKey === laidKey && this.inputs.copies.length === 0;
     const fencing = new Fencing(this.inputs, outlet, isRenamed ? known.fencedRows : null);
-    const twins = new Twins(this.inputs);
+    const duplicates = new DuplicateRows(this.inputs);
     const before = await this.before();
     const laid = isRenamed
       ? renameLaid(known.laid, this.inputs, outlet)
       : layOut(this.inputs, keywords, outlet, before, (group, row) => {
           fencing.visit(group, row);
-          twins.visit(group, row);
+          duplicates.visit(group, row);
         });
     const deriving = new Deriving(this.inputs, keywords, outlet, laid, before.campaignPartOf);
     const { campaigns, groups } = laid.frame;
@@ -132,7 +132,7 @@ class Rebuild {
     await this.keepGroups(deriving, found);
     const fences = await this.keepFences(fencing, laid.frame, keywords);
     deriving.planFindings(found);
-    twins.tell(laid.frame, found);
+    duplicates.tell(laid.frame, found);
     fenceFindings(found, fences, keywords.length);
     await this.keepFindings(found.list());
     await this.close();

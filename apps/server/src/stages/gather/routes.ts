@@ -1,8 +1,8 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
 import { storedModel } from '../../figures/estimates.ts';
+import { ResponseStream } from '../../http/backpressure.ts';
 import { mount, mountRaw } from '../../http/mount.ts';
-import { Outflow } from '../../http/outflow.ts';
 import { inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { listExtras, readExtra, readSeason } from './extras.ts';
@@ -20,7 +20,7 @@ export const gatherRoutes = (): Router => {
   });
   mountRaw(router, api.fetchPool, async (scope, { query }, _request, response) => {
     response.type('application/x-sprig-pool').set('cache-control', 'no-store');
-    const out = new Outflow(response);
+    const out = new ResponseStream(response);
     await poolFrames(scope, query.since, (frame) => out.write(frame));
     out.end();
   });

@@ -1,7 +1,7 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
+import { ResponseStream } from '../../http/backpressure.ts';
 import { mount, mountRaw } from '../../http/mount.ts';
-import { Outflow } from '../../http/outflow.ts';
 import { fileSafe } from '../../platform/zip-files.ts';
 import { bytesOf } from './plan-file/archive.ts';
 import { openPlanFile } from './plan-file/read-file.ts';
@@ -22,7 +22,7 @@ export const planRoutes = (): Router => {
       .attachment(`${fileSafe(brief.name)}.plan.zip`)
       .type('application/zip')
       .set('cache-control', 'no-store');
-    const out = new Outflow(response);
+    const out = new ResponseStream(response);
     await writePlanFile(scope, (chunk) => out.write(chunk));
     out.end();
   });

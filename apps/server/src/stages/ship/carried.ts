@@ -9,7 +9,7 @@ import {
   type NetworkSteps,
 } from '@sprig/core/sheets';
 import type { Response } from 'express';
-import { Outflow } from '../../http/outflow.ts';
+import { ResponseStream } from '../../http/backpressure.ts';
 import { assertPlan } from '../../http/scope.ts';
 import { type ChosenOutlet, chosenOutlets } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -53,7 +53,7 @@ export async function sendCarried(
   const chosen = (await chosenOutlets(caller)).find(({ outlet }) => outlet.key === key);
   if (!chosen) throw notFound('outlet that this plan ships to');
   response.attachment(file.name).type(file.type).set('cache-control', 'no-store');
-  const out = new Outflow(response);
+  const out = new ResponseStream(response);
   const losses: Loss[] = [];
   await readAtOnce(caller, async (reading) => {
     const plan = new PlanRows(caller, reading, chosen.outlet);

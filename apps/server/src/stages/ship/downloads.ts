@@ -1,7 +1,7 @@
 import type { Response } from 'express';
 import { Zip, ZipDeflate } from 'fflate';
 import { select } from '../../db/connect.ts';
-import { Outflow } from '../../http/outflow.ts';
+import { ResponseStream } from '../../http/backpressure.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
 import { fileSafe, ZIP_TIME } from '../../platform/zip-files.ts';
@@ -59,7 +59,7 @@ export async function sendFile(
   if (!found) throw notFound('sheet in this set');
   const charset = format === 'xlsx' ? '' : `; charset=${profile.file.encoding}`;
   asAttachment(response, file, `${TYPES[format] ?? 'text/plain'}${charset}`);
-  const out = new Outflow(response);
+  const out = new ResponseStream(response);
   for await (const part of partsOf(caller, set, file, found.parts)) await out.write(part);
   out.end();
 }
@@ -74,7 +74,7 @@ export async function sendZip(caller: PlanCaller, set: string, response: Respons
     [caller.plan],
   );
   asAttachment(response, `${fileSafe(plan?.name ?? '')}-${outlet}-${n}.zip`, 'application/zip');
-  const out = new Outflow(response);
+  const out = new ResponseStream(response);
   const ready: Uint8Array[] = [];
   const zip = new Zip((error, chunk) => {
     if (error) throw error;

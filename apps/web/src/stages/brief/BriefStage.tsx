@@ -4,9 +4,9 @@ import { useState } from 'react';
 import type { Document } from '../../api/document.ts';
 import { useOpenPlan } from '../../api/plan.ts';
 import { ChoiceChip, MoneyChip } from '../../kit/chips.tsx';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, money } from '../../kit/format.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 import { Yield } from '../../kit/Yield.tsx';
 import {
   choose,
@@ -216,7 +216,7 @@ function Adults({ facts: kept }: { facts: Document<Facts> }) {
         onChoose={(value) => (value === 'adults' ? setAsking(true) : void set(false))}
       />
       {asking && (
-        <Sheet title="For adults only?" onClose={() => setAsking(false)}>
+        <Dialog title="For adults only?" onClose={() => setAsking(false)}>
           <p>
             Outlets narrow what may run for adult sites: fewer networks, fewer places, no partners. Say so
             only if the site itself shows it to adults alone.
@@ -229,7 +229,7 @@ function Adults({ facts: kept }: { facts: Document<Facts> }) {
               It is for everyone
             </button>
           </div>
-        </Sheet>
+        </Dialog>
       )}
     </>
   );

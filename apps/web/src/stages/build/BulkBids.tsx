@@ -8,12 +8,12 @@ import { call, wordsOf } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, estimate, money } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { readMoney, readPercent } from '../../kit/read-typed.ts';
-import { Sheet } from '../../kit/Sheet.tsx';
 import { useDayWords } from '../../plan/day-words.ts';
 import { clicksWords } from '../../plan/forecast-words.ts';
 
@@ -94,7 +94,7 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
   };
   const isPercent = kind === 'raise' || kind === 'lower';
   return (
-    <Sheet title={`Bids of ${what}`} onClose={onClose} wide>
+    <Dialog title={`Bids of ${what}`} onClose={onClose} wide>
       <p className="text-[14px] leading-9">
         Take the bids of {what} and{' '}
         <ChoiceChip label="What to do with the bids" value={kind} choices={kinds} onChoose={setKind} />{' '}
@@ -183,6 +183,6 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
         Changed bids are held: they stay when the ladder moves, until they are let go. One step of undo takes
         all of it back.
       </Help>
-    </Sheet>
+    </Dialog>
   );
 }

@@ -4,9 +4,9 @@ import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { counted, money, percent } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 import { useHolds } from '../../plan/use-holds.ts';
 
 const fieldWords: Record<string, string> = {
@@ -36,7 +36,7 @@ export function OrphansPanel({ plan, onClose }: { plan: PlanState; onClose: () =
     }
   };
   return (
-    <Sheet title={`${counted(orphans.length, 'value')} set aside`} onClose={onClose} wide>
+    <Dialog title={`${counted(orphans.length, 'value')} set aside`} onClose={onClose} wide>
       <Help>
         Something was set by hand on each of these, but the ad group or match type it stood on is no longer
         made. Nothing of it is lost until you let it go.
@@ -66,6 +66,6 @@ export function OrphansPanel({ plan, onClose }: { plan: PlanState; onClose: () =
           </li>
         ))}
       </ul>
-    </Sheet>
+    </Dialog>
   );
 }

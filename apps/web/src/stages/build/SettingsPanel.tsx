@@ -2,8 +2,8 @@ import { editSettingSet, type SettingSet } from '@sprig/contracts';
 import { call } from '../../api/call.ts';
 import type { Document } from '../../api/document.ts';
 import { valueAt } from '../../api/document.ts';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { Help } from '../../kit/marks.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 import { refusalOf } from '../../plan/run-change.ts';
 import { Fact, ReachPart, SpendPart } from '../../plan/settings/CampaignSettings.tsx';
 import { type BuildActions, useSettingSets } from './use-build.ts';
@@ -17,7 +17,7 @@ export function SettingsPanel({ plan, set: id, actions, onClose }: Props) {
   if (!set) return null;
   const document = documentOf(plan, set);
   return (
-    <Sheet title={`The settings “${set.name}”`} onClose={onClose} wide>
+    <Dialog title={`The settings “${set.name}”`} onClose={onClose} wide>
       <p className="text-[14px] leading-9">
         They are called{' '}
         <Fact document={document} at="name" label="Name of the settings" value={set.name} shown={set.name} />.
@@ -35,7 +35,7 @@ export function SettingsPanel({ plan, set: id, actions, onClose }: Props) {
       >
         Remove these settings
       </button>
-    </Sheet>
+    </Dialog>
   );
 }
 

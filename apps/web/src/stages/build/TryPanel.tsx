@@ -3,11 +3,11 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { call, wordsOf } from '../../api/call.ts';
 import { adLines } from '../../kit/ad-lines.ts';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, estimate, money } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 
 type Props = { plan: api.PlanState; search: string; onClose: () => void; onOpen: (group: string) => void };
 
@@ -15,7 +15,7 @@ type Props = { plan: api.PlanState; search: string; onClose: () => void; onOpen:
 export function TryPanel({ plan, search, onClose, onOpen }: Props) {
   const [isMany, setMany] = useState(false);
   return (
-    <Sheet title="Try a search" onClose={onClose} wide>
+    <Dialog title="Try a search" onClose={onClose} wide>
       <div className="mb-2 flex gap-1" role="group" aria-label="One search or many">
         {([false, true] as const).map((many) => (
           <button
@@ -30,7 +30,7 @@ export function TryPanel({ plan, search, onClose, onOpen }: Props) {
         ))}
       </div>
       {isMany ? <Many plan={plan} onOpen={onOpen} /> : <One plan={plan} start={search} onOpen={onOpen} />}
-    </Sheet>
+    </Dialog>
   );
 }
 

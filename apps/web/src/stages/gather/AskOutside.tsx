@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { copyCells } from '../../kit/clipboard.ts';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 
 const SIZES = [100, 500, 700, 1_000, 2_500, 10_000];
@@ -32,7 +32,7 @@ export function AskOutside({ pool, onClose }: { pool: ReturnType<typeof usePool>
     URL.revokeObjectURL(url);
   };
   return (
-    <Sheet title="Ask outside for figures" onClose={onClose}>
+    <Dialog title="Ask outside for figures" onClose={onClose}>
       <p>
         {counted(texts.length, 'keyword')} that are in have no searches by hand or told, in parts of{' '}
         <select
@@ -69,6 +69,6 @@ export function AskOutside({ pool, onClose }: { pool: ReturnType<typeof usePool>
         Paste what comes back here, or drop it as a file, and tick “only fill the figures of keywords that are
         here”.
       </Help>
-    </Sheet>
+    </Dialog>
   );
 }

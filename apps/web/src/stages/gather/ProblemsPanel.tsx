@@ -12,8 +12,8 @@ import { useState } from 'react';
 import { call, wordsOf } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { counted } from '../../kit/format.ts';
-import { Sheet } from '../../kit/Sheet.tsx';
 
 type Props = { plan: number; source: number; total: number; onClose: () => void };
 
@@ -25,12 +25,12 @@ export function ProblemsPanel({ plan, source, total, onClose }: Props) {
   });
   if (problems?.length === 0)
     return (
-      <Sheet title="Lines to look at" onClose={onClose}>
+      <Dialog title="Lines to look at" onClose={onClose}>
         <p>Nothing is left to look at.</p>
-      </Sheet>
+      </Dialog>
     );
   return (
-    <Sheet title={`${counted(total, 'line')} to look at`} onClose={onClose} wide>
+    <Dialog title={`${counted(total, 'line')} to look at`} onClose={onClose} wide>
       {problems && problems.length < total && (
         <p className="mb-2 text-faint">
           The first {problems.length} of them; the others follow as these are mended.
@@ -41,7 +41,7 @@ export function ProblemsPanel({ plan, source, total, onClose }: Props) {
           <Line key={problem.id} plan={plan} problem={problem} />
         ))}
       </ul>
-    </Sheet>
+    </Dialog>
   );
 }
 

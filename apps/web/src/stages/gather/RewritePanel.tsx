@@ -5,9 +5,9 @@ import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { RewriteSentence } from '../../kit/RewriteSentence.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 import type { Rewrites } from '../../pool/worker.ts';
 
@@ -47,7 +47,7 @@ export function RewritePanel({ plan, pool, ids, onClose, onDone }: Props) {
     setBusy(false);
   };
   return (
-    <Sheet title={`Change the text of ${counted(ids.length, 'keyword')}`} onClose={onClose} wide>
+    <Dialog title={`Change the text of ${counted(ids.length, 'keyword')}`} onClose={onClose} wide>
       <RewriteSentence rewriting={rewriting} onChange={setRewriting} />
       {data && 'words' in data && (
         <p role="alert" className="mt-2 text-error">
@@ -85,6 +85,6 @@ export function RewritePanel({ plan, pool, ids, onClose, onDone }: Props) {
       >
         Change {counted(edits.length, 'keyword')}
       </button>
-    </Sheet>
+    </Dialog>
   );
 }

@@ -16,8 +16,8 @@ import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, time } from '../../kit/format.ts';
-import { Sheet } from '../../kit/Sheet.tsx';
 
 const MARKS = {
   paste: ClipboardList,
@@ -138,7 +138,7 @@ function RenameSource({ plan, source, onClose }: { plan: number; source: Source;
     }
   };
   return (
-    <Sheet title={`Rename ${source.name}`} onClose={onClose}>
+    <Dialog title={`Rename ${source.name}`} onClose={onClose}>
       <form
         className="flex gap-2"
         onSubmit={(event) => {
@@ -167,7 +167,7 @@ function RenameSource({ plan, source, onClose }: { plan: number; source: Source;
           {refusal}
         </p>
       )}
-    </Sheet>
+    </Dialog>
   );
 }
 
@@ -195,7 +195,7 @@ function RemoveSource({
     }
   };
   return (
-    <Sheet title={`Remove ${source.name}`} onClose={onClose}>
+    <Dialog title={`Remove ${source.name}`} onClose={onClose}>
       <p>
         {counted(source.onlyHere, 'keyword')} that no other source brings will leave the pool, with{' '}
         {source.onlyHere === 1 ? 'its' : 'their'} ad groups.{' '}
@@ -204,6 +204,6 @@ function RemoveSource({
       <button type="button" className="btn btn-error btn-sm mt-4" onClick={() => void remove()}>
         Remove the source and {counted(source.onlyHere, 'keyword')}
       </button>
-    </Sheet>
+    </Dialog>
   );
 }

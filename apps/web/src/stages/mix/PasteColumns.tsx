@@ -1,8 +1,8 @@
 import { type PastedList, readPastedColumns } from '@sprig/core/mix';
 import { useMemo, useState } from 'react';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 
 type Props = { onTake: (lists: PastedList[]) => void; onClose: () => void };
 
@@ -15,7 +15,7 @@ export function PasteColumns({ onTake, onClose }: Props) {
     [typed, hasHeaders],
   );
   return (
-    <Sheet title="Paste columns of a spreadsheet" onClose={onClose} wide>
+    <Dialog title="Paste columns of a spreadsheet" onClose={onClose} wide>
       <div className="flex flex-col gap-3">
         <textarea
           // biome-ignore lint/a11y/noAutofocus: the panel was opened to paste into it
@@ -65,6 +65,6 @@ export function PasteColumns({ onTake, onClose }: Props) {
           Make {counted(lists.length, 'list')}
         </button>
       </div>
-    </Sheet>
+    </Dialog>
   );
 }

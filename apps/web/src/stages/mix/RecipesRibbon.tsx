@@ -4,9 +4,9 @@ import type { RecipeRow } from '@sprig/contracts';
 import { type ShapeKey, shapes } from '@sprig/core/mix';
 import { Ellipsis, Plus, Power, Users } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { Menu } from '../../kit/Menu.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 import { moved } from './recipe-edits.ts';
 
 type Props = {
@@ -73,7 +73,7 @@ export function RecipesRibbon(props: Props) {
       {children}
       {naming && <NameSheet row={naming} onRename={onRename} onClose={() => setNaming(null)} />}
       {leaving && (
-        <Sheet title={`Remove ${leaving.recipe.name}?`} onClose={() => setLeaving(null)}>
+        <Dialog title={`Remove ${leaving.recipe.name}?`} onClose={() => setLeaving(null)}>
           <p className="mb-4">
             {leaving.source === null
               ? 'It is not in the pool, so no keyword leaves. '
@@ -91,7 +91,7 @@ export function RecipesRibbon(props: Props) {
           >
             Remove the recipe
           </button>
-        </Sheet>
+        </Dialog>
       )}
     </section>
   );
@@ -168,7 +168,7 @@ function NameSheet({
   const [typed, setTyped] = useState(row.recipe.name);
   const [refusal, setRefusal] = useState<string | null>(null);
   return (
-    <Sheet title="Rename the recipe" onClose={onClose}>
+    <Dialog title="Rename the recipe" onClose={onClose}>
       <form
         className="flex flex-col gap-3"
         onSubmit={async (event) => {
@@ -195,6 +195,6 @@ function NameSheet({
           Rename
         </button>
       </form>
-    </Sheet>
+    </Dialog>
   );
 }

@@ -3,11 +3,11 @@ import { readWords } from '@sprig/core/mix';
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { call } from '../../api/call.ts';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { LinesChip } from '../../kit/LinesChip.tsx';
 import { Help } from '../../kit/marks.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 import { usedIn } from './ListStrip.tsx';
 import { freeName } from './recipe-edits.ts';
 import type { useMixActions } from './use-mix.ts';
@@ -34,7 +34,7 @@ export function SharedLists({ plan, shared, actions, onClose }: Props) {
     setBusy(false);
   };
   return (
-    <Sheet title="Shared lists" onClose={onClose} wide>
+    <Dialog title="Shared lists" onClose={onClose} wide>
       <div className="flex min-h-72 flex-col gap-3">
         <Help>
           A shared list is edited once. Every recipe that uses it, here and in other plans, follows, and so do
@@ -104,7 +104,7 @@ export function SharedLists({ plan, shared, actions, onClose }: Props) {
           <Plus size={14} aria-hidden /> Make a shared list
         </button>
       </div>
-    </Sheet>
+    </Dialog>
   );
 }
 

@@ -9,10 +9,10 @@ import { call, wordsOf } from '../../api/call.ts';
 import { openPlanFile } from '../../api/plan-file.ts';
 import { useTheme } from '../../frame/use-theme.ts';
 import { YouMenu } from '../../frame/YouMenu.tsx';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, date } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { Empty } from '../../kit/marks.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 
 const key = ['plans'];
 
@@ -224,7 +224,7 @@ function MakePlan({ onClose }: { onClose: () => void }) {
       </span>
     );
   return (
-    <Sheet title="Make a plan" onClose={onClose}>
+    <Dialog title="Make a plan" onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <label className="flex flex-col gap-1">
           <span className="text-faint">Name</span>
@@ -266,6 +266,6 @@ function MakePlan({ onClose }: { onClose: () => void }) {
           Make the plan
         </button>
       </form>
-    </Sheet>
+    </Dialog>
   );
 }

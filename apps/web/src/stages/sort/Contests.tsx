@@ -1,5 +1,5 @@
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
-import { Sheet } from '../../kit/Sheet.tsx';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 import { pathTo, type ThemeTree } from './theme-tree.ts';
 
@@ -20,7 +20,7 @@ export function Contests({ worker, stamp, tree, onBefore, onClose }: Props) {
       .map(({ name }) => name)
       .join(' › ');
   return (
-    <Sheet title="Wanted by several themes" onClose={onClose} wide>
+    <Dialog title="Wanted by several themes" onClose={onClose} wide>
       {contests === undefined ? (
         <p className="text-faint" role="status">
           Looking who wants what …
@@ -51,6 +51,6 @@ export function Contests({ worker, stamp, tree, onBefore, onClose }: Props) {
           ))}
         </ul>
       )}
-    </Sheet>
+    </Dialog>
   );
 }

@@ -1,9 +1,9 @@
 import { type NewTheme, newThemeOf } from '@sprig/contracts';
 import { readTerm, writeTerm } from '@sprig/core/sort';
 import { useMemo, useState } from 'react';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { counted } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 
 type Props = { where: string; onMake: (themes: NewTheme[]) => void; onClose: () => void };
 
@@ -12,7 +12,7 @@ export function PasteNames({ where, onMake, onClose }: Props) {
   const [text, setText] = useState('');
   const { themes, wrong } = useMemo(() => themesOf(text), [text]);
   return (
-    <Sheet title="A theme for each name" onClose={onClose}>
+    <Dialog title="A theme for each name" onClose={onClose}>
       <div className="flex flex-col gap-3">
         <Help>
           One name to a line; other forms after a |, as in: tea pot | teapot | pot. Each becomes a theme of{' '}
@@ -44,7 +44,7 @@ export function PasteNames({ where, onMake, onClose }: Props) {
           Make {counted(themes.length, 'theme')}
         </button>
       </div>
-    </Sheet>
+    </Dialog>
   );
 }
 

@@ -1,7 +1,7 @@
 import { english, type FunnelStage, funnelStages, type SignalWord } from '@sprig/core/text';
 import { useState } from 'react';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { Help } from '../../kit/marks.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 
 type Props = {
   signals: SignalWord[] | null;
@@ -14,7 +14,7 @@ export function SignalWords({ signals, onKeep, onClose }: Props) {
   const [text, setText] = useState(() => writeSignals(signals ?? english.signalWords));
   const { words, wrong } = readSignals(text);
   return (
-    <Sheet title="Words that tell the stage" onClose={onClose} wide>
+    <Dialog title="Words that tell the stage" onClose={onClose} wide>
       <div className="flex flex-col gap-3">
         <Help>
           Each line is a stage and its words: early: how to, what is. The first word, from the top, that a
@@ -48,7 +48,7 @@ export function SignalWords({ signals, onKeep, onClose }: Props) {
           </button>
         </div>
       </div>
-    </Sheet>
+    </Dialog>
   );
 }
 

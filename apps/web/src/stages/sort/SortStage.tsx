@@ -5,11 +5,11 @@ import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState }
 import { Link, useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../api/plan.ts';
 import { withParams } from '../../kit/address.ts';
-import { useFollowed } from '../../kit/followed.ts';
 import { counted } from '../../kit/format.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
 import { Empty } from '../../kit/marks.tsx';
 import { useSelection } from '../../kit/selection.ts';
+import { useUrlText } from '../../kit/url-state.ts';
 import { useStamp } from '../../kit/use-stamp.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { useFacts } from '../../plan/use-facts.ts';
@@ -99,7 +99,7 @@ export function SortStage() {
   );
 
   // Kept here, so that the next place to type is there before the next key; the address follows a moment later.
-  const [written, write] = useFollowed(params.get('sift') ?? '');
+  const [written, write] = useUrlText(params.get('sift') ?? '');
   const kept = useMemo(() => {
     const read = readSentence(written);
     return { ...('sift' in read ? read.sift : emptySift()), ...limitsIn(params) };

@@ -1,7 +1,7 @@
 import { useState } from 'react';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, short } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 import type { ProposalSummary } from '../../pool/sorting.ts';
 import { share, shareOf } from './sort-words.ts';
 
@@ -46,7 +46,7 @@ export function WholePlan({
     setWithout(next);
   };
   return (
-    <Sheet title="Whole plan at once" onClose={onClose} wide>
+    <Dialog title="Whole plan at once" onClose={onClose} wide>
       <div className="flex flex-col gap-3">
         {there > 0 && (
           <div className="flex flex-wrap gap-4 text-[13px]" role="radiogroup" aria-label="For which keywords">
@@ -141,6 +141,6 @@ export function WholePlan({
           </>
         )}
       </div>
-    </Sheet>
+    </Dialog>
   );
 }

@@ -11,9 +11,9 @@ import {
 } from '@sprig/core/write';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useOpenPlan } from '../../api/plan.ts';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { RewriteSentence } from '../../kit/RewriteSentence.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 import { fieldName } from './field-names.ts';
 import { limitsBy, useMeasure } from './measure.tsx';
 
@@ -65,7 +65,7 @@ export function BulkText({ what, rules, words, start, fields, load, onHold, onCl
   );
   const over = made.edits.filter((edit) => edit.over > 0).length;
   return (
-    <Sheet title={`Texts of ${what}`} onClose={onClose} wide>
+    <Dialog title={`Texts of ${what}`} onClose={onClose} wide>
       <div className="flex flex-wrap items-center gap-1.5" role="group" aria-label="Fields">
         In
         {fields.map((name) => (
@@ -137,7 +137,7 @@ export function BulkText({ what, rules, words, start, fields, load, onHold, onCl
         </button>
         {over > 0 && <span className="text-error">{counted(over, 'text')} would be too long</span>}
       </div>
-    </Sheet>
+    </Dialog>
   );
 }
 

@@ -8,8 +8,8 @@ import { call, wordsOf } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
-import { Sheet } from '../../kit/Sheet.tsx';
 
 type Props = { plan: PlanState; headline: string; onClose: () => void };
 
@@ -63,7 +63,7 @@ export function HeadlineKeywords({ plan, headline, onClose }: Props) {
     setBusy(false);
   };
   return (
-    <Sheet title="Keywords from a headline" onClose={onClose} wide>
+    <Dialog title="Keywords from a headline" onClose={onClose} wide>
       <p className="flex flex-wrap items-center gap-2">
         The words of
         <input
@@ -111,6 +111,6 @@ export function HeadlineKeywords({ plan, headline, onClose }: Props) {
       >
         Take {counted(made.length, 'keyword')} in
       </button>
-    </Sheet>
+    </Dialog>
   );
 }

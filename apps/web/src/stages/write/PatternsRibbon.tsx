@@ -1,9 +1,9 @@
 import { type AdPattern, patternOf } from '@sprig/core/write';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { Menu } from '../../kit/Menu.tsx';
-import { Sheet } from '../../kit/Sheet.tsx';
 import type { PatternFit } from '../../pool/writing.ts';
 import type { WriteActions } from './use-write-actions.ts';
 import type { Patterns } from './use-writing.ts';
@@ -103,7 +103,7 @@ export function PatternsRibbon({ value, fits, chosen, actions, onChoose }: Props
         <Plus size={14} aria-hidden /> Pattern
       </Menu>
       {leaving !== null && (
-        <Sheet title={`Remove ${patterns[leaving]?.name}?`} onClose={() => setLeaving(null)}>
+        <Dialog title={`Remove ${patterns[leaving]?.name}?`} onClose={() => setLeaving(null)}>
           <p className="mb-4">
             Its {counted(fits.find(({ id }) => id === leaving)?.ads ?? 0, 'ad')} go with it; what you wrote in
             them by hand is set aside. Ctrl+Z brings everything back.
@@ -118,7 +118,7 @@ export function PatternsRibbon({ value, fits, chosen, actions, onChoose }: Props
           >
             Remove the pattern
           </button>
-        </Sheet>
+        </Dialog>
       )}
     </section>
   );

@@ -1,7 +1,7 @@
 import { type ReviewState, reviewStates } from '@sprig/contracts';
 import type { AdField } from '@sprig/core/write';
 import { useState } from 'react';
-import { Sheet } from '../../kit/Sheet.tsx';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { fieldName } from './field-names.ts';
 
 type Props = {
@@ -25,7 +25,7 @@ export function ReviewSheet({ what, fields, onReview, onClose }: Props) {
   const [which, setWhich] = useState<AdField[]>([]);
   const needsReason = state === 'refused' || state === 'limited';
   return (
-    <Sheet title={`Review of ${what}`} onClose={onClose}>
+    <Dialog title={`Review of ${what}`} onClose={onClose}>
       <fieldset className="flex flex-col gap-1" aria-label="State">
         {reviewStates.map((one) => (
           <label key={one} className="flex cursor-pointer items-baseline gap-2">
@@ -81,6 +81,6 @@ export function ReviewSheet({ what, fields, onReview, onClose }: Props) {
       >
         Mark {what} {WORDS[state][0].toLowerCase()}
       </button>
-    </Sheet>
+    </Dialog>
   );
 }

@@ -12,8 +12,8 @@ import { ClipboardCopy } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { asTsv, copyCells } from '../../kit/clipboard.ts';
+import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
-import { Sheet } from '../../kit/Sheet.tsx';
 import { fieldName } from './field-names.ts';
 import { formOf, useMeasure } from './measure.tsx';
 import type { Patterns, WritingState } from './use-writing.ts';
@@ -68,7 +68,7 @@ export function WriterSheet({ writing, onHold, onClose }: Props) {
     if (done !== null) onClose();
   };
   return (
-    <Sheet title="A sheet for a writer, and back" onClose={onClose} wide>
+    <Dialog title="A sheet for a writer, and back" onClose={onClose} wide>
       <p className="flex flex-wrap items-center gap-2">
         <b>1.</b> Every ad group once, with its keyword and empty columns for
         <select
@@ -154,7 +154,7 @@ export function WriterSheet({ writing, onHold, onClose }: Props) {
       >
         Write {counted(reading?.texts.length ?? 0, 'text')} by hand
       </button>
-    </Sheet>
+    </Dialog>
   );
 }
 

@@ -1,8 +1,8 @@
 import { expect, test } from 'vitest';
-import { Followed } from './followed.ts';
+import { UrlState } from './url-state.ts';
 
 test('what was written here is no news when it arrives, late or not at all', () => {
-  const followed = new Followed('');
+  const followed = new UrlState('');
   followed.wrote('kayak');
   followed.wrote('kayak hire');
   // The address says what was written before the last word: nothing is put back.
@@ -17,7 +17,7 @@ test('what was written here is no news when it arrives, late or not at all', () 
 });
 
 test('a way back, or a link, is news', () => {
-  const followed = new Followed('kayak');
+  const followed = new UrlState('kayak');
   expect(followed.isNews('kayak')).toBe(false);
   expect(followed.isNews('canoe')).toBe(true);
   followed.wrote('raft');

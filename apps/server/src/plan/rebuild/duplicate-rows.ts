@@ -8,7 +8,7 @@ import type { Inputs } from './load-inputs.ts';
  * Finds keyword rows that stand in two enabled ad groups which can show to the same people. A plan without copies has
  * none: it makes each keyword once in each match type.
  */
-export class Twins {
+export class DuplicateRows {
   private readonly places = new Map<string, number[]>();
   private readonly isOn: boolean;
 

@@ -4,7 +4,7 @@ import type { Response } from 'express';
  * Writes to a response no faster than the window takes it. A window that goes away ends the writing with an error,
  * instead of keeping what writes waiting for ever.
  */
-export class Outflow {
+export class ResponseStream {
   private wake: (() => void) | null = null;
   private gone = false;
 

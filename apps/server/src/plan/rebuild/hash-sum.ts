@@ -1,5 +1,5 @@
 /** Mixes numbers into a hash of 53 bits, in their order; two lanes of 32 bits. */
-export class Mixer {
+export class HashSum {
   private a = 0x9e3779b9;
   private b = 0x85ebca6b;
 

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
  * Tells what comes into an address from elsewhere (a way back, a link) from what was written there by oneself: that arrives
  * a moment later, when it may be said otherwise here already, and what is skipped on the way never arrives.
  */
-export class Followed {
+export class UrlState {
   private readonly onTheWay: string[] = [];
 
   constructor(private last: string) {}
@@ -24,10 +24,10 @@ export class Followed {
 }
 
 /** A text that is written here at once and into the address a moment later, and follows the address where that changes by itself. */
-export function useFollowed(address: string): [text: string, write: (text: string) => void] {
+export function useUrlText(address: string): [text: string, write: (text: string) => void] {
   const [text, setText] = useState(address);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what comes later is news or not
-  const followed = useMemo(() => new Followed(address), []);
+  const followed = useMemo(() => new UrlState(address), []);
   useEffect(() => {
     if (followed.isNews(address)) setText(address);
   }, [followed, address]);

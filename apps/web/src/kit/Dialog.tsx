@@ -2,7 +2,7 @@ import { X } from 'lucide-react';
 import { type ReactNode, useEffect, useRef } from 'react';
 
 /** A panel over the bench: a native dialog, so that focus stays in it and Esc closes it. */
-export function Sheet({
+export function Dialog({
   title,
   onClose,
   children,

@@ -1,0 +1,1 @@
+export const faults: readonly { name: string; file: string; find: string; put: string }[];
