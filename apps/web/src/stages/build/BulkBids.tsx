@@ -99,7 +99,6 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
         Take the bids of {what} and{' '}
         <ChoiceChip label="What to do with the bids" value={kind} choices={kinds} onChoose={setKind} />{' '}
         <input
-          // biome-ignore lint/a11y/noAutofocus: the panel was opened for it
           autoFocus
           aria-label={kind === 'between' ? 'Least bid' : isPercent ? 'Percent' : 'Amount'}
           className={`plain-field chip w-20 text-right ${'words' in read ? 'chip-bad' : ''}`}

@@ -147,7 +147,6 @@ function RenameSource({ plan, source, onClose }: { plan: number; source: Source;
         }}
       >
         <input
-          // biome-ignore lint/a11y/noAutofocus: the sheet was opened to type into it
           autoFocus
           aria-label="Name of the source"
           className="input input-sm flex-1"

@@ -18,7 +18,6 @@ export function PasteColumns({ onTake, onClose }: Props) {
     <Dialog title="Paste columns of a spreadsheet" onClose={onClose} wide>
       <div className="flex flex-col gap-3">
         <textarea
-          // biome-ignore lint/a11y/noAutofocus: the panel was opened to paste into it
           autoFocus
           aria-label="Columns of a spreadsheet"
           rows={7}

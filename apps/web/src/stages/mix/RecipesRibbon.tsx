@@ -179,7 +179,6 @@ function NameSheet({
         }}
       >
         <input
-          // biome-ignore lint/a11y/noAutofocus: the panel was opened to type into it
           autoFocus
           aria-label="Name of the recipe"
           className="input input-sm w-full"

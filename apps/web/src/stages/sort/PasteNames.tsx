@@ -19,7 +19,6 @@ export function PasteNames({ where, onMake, onClose }: Props) {
           {where} that has the name or one of its forms.
         </Help>
         <textarea
-          // biome-ignore lint/a11y/noAutofocus: opened to be typed into
           autoFocus
           aria-label="Names, one to a line"
           className="textarea h-48 w-full"

@@ -21,7 +21,6 @@ export function SignalWords({ signals, onKeep, onClose }: Props) {
           keyword has tells its stage, in any number; places of the brief count as ready after all others.
         </Help>
         <textarea
-          // biome-ignore lint/a11y/noAutofocus: opened to be typed into
           autoFocus
           aria-label="Stages and their words"
           aria-invalid={wrong.length > 0}
