@@ -34,3 +34,27 @@ export type RawEndpoint<Params extends z.ZodType = z.ZodType, Query extends z.Zo
 export const rawEndpoint = <P extends z.ZodType, Q extends z.ZodType>(
   definition: RawEndpoint<P, Q>,
 ): RawEndpoint<P, Q> => definition;
+
+/** A part of a call may be left out only where nothing of it has to be said. */
+type Part<Name extends string, T> = Record<never, never> extends T ? { [K in Name]?: T } : { [K in Name]: T };
+/** What has to be said of a call's address. */
+export type Addressed<P extends z.ZodType, Q extends z.ZodType> = Part<'params', z.input<P>> &
+  Part<'query', z.input<Q>>;
+/** What has to be sent with a call. */
+export type Sent<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> = Addressed<P, Q> &
+  Part<'body', z.input<B>>;
+/** The same as arguments: none where nothing has to be said. */
+export type Told<T> = Record<never, never> extends T ? [told?: T] : [told: T];
+
+/** The address of a call, with its parameters filled in. */
+export function urlOf<P extends z.ZodType, Q extends z.ZodType>(
+  { path }: Parts<P, Q>,
+  ...[told]: Told<Addressed<P, Q>>
+): string {
+  const { params = {}, query = {} } = (told ?? {}) as Record<'params' | 'query', Record<string, unknown>>;
+  const filled = path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(params[name])));
+  const asked = Object.entries(query).flatMap(([name, value]) =>
+    value === undefined ? [] : [`${encodeURIComponent(name)}=${encodeURIComponent(String(value))}`],
+  );
+  return asked.length > 0 ? `${filled}?${asked.join('&')}` : filled;
+}

@@ -1,4 +1,12 @@
-import { type Endpoint, type Failure, failureSchema } from '@sprig/contracts';
+import {
+  type Addressed,
+  type Endpoint,
+  type Failure,
+  failureSchema,
+  type Sent,
+  type Told,
+  urlOf,
+} from '@sprig/contracts';
 import type { z } from 'zod';
 
 /** A call that the server refused, in the words it gave. */
@@ -8,18 +16,8 @@ export class CallFailure extends Error {
   }
 }
 
-/** A part of a call may be left out only where nothing of it has to be said. */
-type Part<Name extends string, T> = Record<never, never> extends T ? { [K in Name]?: T } : { [K in Name]: T };
-type Sent<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> = Part<'params', z.input<P>> &
-  Part<'query', z.input<Q>> &
-  Part<'body', z.input<B>> & { signal?: AbortSignal };
-type Sending<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> =
-  Record<never, never> extends Sent<P, Q, B> ? [sent?: Sent<P, Q, B>] : [sent: Sent<P, Q, B>];
-
-const addressOf = (path: string, params: Record<string, unknown>, query: Record<string, unknown>) => {
-  const filled = path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(params[name])));
-  const search = new URLSearchParams(Object.entries(query).map(([name, value]) => [name, String(value)]));
-  return search.size > 0 ? `${filled}?${search}` : filled;
+type Sending<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> = Sent<P, Q, B> & {
+  signal?: AbortSignal;
 };
 
 /** Calls the server by an endpoint's definition. Throws `CallFailure` with words for the user. */
@@ -28,15 +26,9 @@ export async function call<
   Q extends z.ZodType,
   B extends z.ZodType,
   A extends z.ZodType,
->(endpoint: Endpoint<P, Q, B, A>, ...[told]: Sending<P, Q, B>): Promise<z.output<A>> {
-  const { params, query, body, signal } = (told ?? {}) as Partial<Record<string, unknown>> & {
-    signal?: AbortSignal;
-  };
-  const address = addressOf(
-    endpoint.path,
-    (params ?? {}) as Record<string, unknown>,
-    (query ?? {}) as Record<string, unknown>,
-  );
+>(endpoint: Endpoint<P, Q, B, A>, ...told: Told<Sending<P, Q, B>>): Promise<z.output<A>> {
+  const { body, signal } = (told[0] ?? {}) as { body?: unknown; signal?: AbortSignal };
+  const address = urlOf(endpoint, ...(told as Told<Addressed<P, Q>>));
   const isWrite = endpoint.method !== 'GET';
   const text = JSON.stringify(body ?? {});
   const sent = (isWrite ? sendPatiently : send)(address, {

@@ -1,4 +1,4 @@
-import { MOST_UPLOAD_BYTES, planFileAnswer } from '@sprig/contracts';
+import { MOST_UPLOAD_BYTES, openPlanFile as openPlanFileCall, planFileAnswer, urlOf } from '@sprig/contracts';
 import { CallFailure, send } from './call.ts';
 
 /** Opens a plan file as a new plan; answers its number. */
@@ -8,7 +8,7 @@ export async function openPlanFile(file: File): Promise<number> {
       code: 'too-large',
       message: `A plan file may weigh ${MOST_UPLOAD_BYTES / 1_000_000} MB.`,
     });
-  const answer = await send('/api/plan-files', {
+  const answer = await send(urlOf(openPlanFileCall), {
     method: 'POST',
     body: file,
     headers: { 'content-type': 'application/octet-stream' },

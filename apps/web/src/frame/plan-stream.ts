@@ -1,4 +1,4 @@
-import { openPlan, type PlanEvent, planEvent } from '@sprig/contracts';
+import { openPlan, type PlanEvent, planEvent, planEvents, urlOf } from '@sprig/contracts';
 import { call } from '../api/call.ts';
 
 /** How long it takes until a stream that was refused is asked for again. */
@@ -58,7 +58,7 @@ function openStream(plan: number, heard: Heard): () => void {
   let stream: EventSource;
   let again: ReturnType<typeof setTimeout> | undefined;
   const open = (isBroken: boolean) => {
-    stream = new EventSource(`/api/plans/${plan}/events`);
+    stream = new EventSource(urlOf(planEvents, { params: { plan } }));
     let broken = isBroken;
     stream.onmessage = ({ data }) => heard.event(planEvent.parse(JSON.parse(data as string)));
     stream.onerror = () => {

@@ -1,4 +1,6 @@
 import {
+  fetchEstimates,
+  fetchPool,
   framesOf,
   type GroupHeads,
   joinPools,
@@ -8,6 +10,7 @@ import {
   readHeads,
   type SharedList,
   unpackPool,
+  urlOf,
 } from '@sprig/contracts';
 import {
   type Estimate,
@@ -107,7 +110,7 @@ class PoolWorker {
 
   /** Brings the pool up to date with the server; answers the revision it stands at. */
   async refresh(plan: number): Promise<{ revision: number; length: number }> {
-    const answer = await fetch(`/api/plans/${plan}/pool?since=${this.store.revision}`);
+    const answer = await fetch(urlOf(fetchPool, { params: { plan }, query: { since: this.store.revision } }));
     if (!answer.ok) throw new Error('The pool could not be fetched. Try again in a moment.');
     const frames = framesOf(new Uint8Array(await answer.arrayBuffer()));
     const columns = joinPools(frames.map((frame) => unpackPool(frame, codec)));
@@ -127,8 +130,8 @@ class PoolWorker {
    * good they are.
    */
   async learn(plan: number, usesMarket: boolean): Promise<Learned> {
-    const known = this.learnedFrom === null ? '' : `?known=${encodeURIComponent(this.learnedFrom)}`;
-    const answer = await fetch(`/api/plans/${plan}/estimates${known}`);
+    const query = { known: this.learnedFrom ?? undefined };
+    const answer = await fetch(urlOf(fetchEstimates, { params: { plan }, query }));
     if (!answer.ok) throw new Error('What the figures tell could not be fetched. Try again in a moment.');
     const isNew = answer.status === 200;
     if (isNew) {
@@ -183,7 +186,7 @@ class PoolWorker {
   async loadExtras(plan: number, headings: string[]): Promise<Record<string, KeptKind>> {
     for (const heading of headings) {
       if (this.extrasAt.get(heading) === this.store.revision) continue;
-      const answer = await fetch(`/api/plans/${plan}/extras/values?heading=${encodeURIComponent(heading)}`);
+      const answer = await fetch(urlOf(readExtra, { params: { plan }, query: { heading } }));
       if (!answer.ok) throw new Error(`The column ${heading} could not be fetched. Try again in a moment.`);
       const { ids, texts } = readExtra.answer.parse(await answer.json());
       this.store.takeExtra(heading, ids, texts);
@@ -458,7 +461,7 @@ class PoolWorker {
   /** What the ad groups are called and speak of, as they were built last. */
   private async groupHeads({ plan, builtRevision }: WriteInput): Promise<GroupHeads> {
     if (this.heads && this.heads.builtRevision >= builtRevision) return this.heads;
-    const answer = await fetch(`/api/plans/${plan}/group-heads`);
+    const answer = await fetch(urlOf(readHeads, { params: { plan } }));
     if (!answer.ok) throw new Error('The ad groups could not be fetched. Try again in a moment.');
     this.heads = readHeads.answer.parse(await answer.json());
     return this.heads;

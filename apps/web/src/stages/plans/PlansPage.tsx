@@ -1,4 +1,12 @@
-import { duplicatePlan, editBrief, listPlans, makePlan, type PlanSummary } from '@sprig/contracts';
+import {
+  duplicatePlan,
+  editBrief,
+  listPlans,
+  makePlan,
+  type PlanSummary,
+  savePlanFile,
+  urlOf,
+} from '@sprig/contracts';
 import { currencies } from '@sprig/core/money';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Archive, ArchiveRestore, Copy, Download, FolderOpen, Plus, Shapes } from 'lucide-react';
@@ -179,7 +187,7 @@ function PlanLine({ plan, onChange }: { plan: PlanSummary; onChange: () => void 
           className="btn btn-ghost btn-square btn-xs"
           title="Save as a plan file: all of it in one zip, to be opened here or elsewhere"
           aria-label={`Save ${plan.name} as a plan file`}
-          href={`/api/plans/${plan.id}/file`}
+          href={urlOf(savePlanFile, { params: { plan: plan.id } })}
           download
         >
           <Download size={14} />

@@ -2,10 +2,13 @@ import {
   type ChangedRow,
   type ChosenOutlet,
   chooseOutlet,
+  downloadKeywords,
+  downloadLosses,
   type PlanOutletBody,
   shipResult,
   startShip,
   stopJob,
+  urlOf,
 } from '@sprig/contracts';
 import { kindsIn, networkNames, type SheetFormat, type SheetKind } from '@sprig/core/outlets';
 import { Copy, Download, FileOutput } from 'lucide-react';
@@ -135,7 +138,7 @@ function Losses({ plan, chosen }: { plan: number; chosen: ChosenOutlet }) {
       </ul>
       <a
         className="btn btn-ghost btn-xs mt-1 font-normal"
-        href={`/api/plans/${plan}/outlets/${outlet.key}/losses.csv`}
+        href={urlOf(downloadLosses, { params: { plan, outlet: outlet.key } })}
         download
       >
         <Download size={13} aria-hidden /> Every row of them
@@ -359,7 +362,7 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
 function CopyKeywords({ plan, outlet }: { plan: number; outlet: string }) {
   const copy = async () => {
     try {
-      const text = await (await send(`/api/plans/${plan}/outlets/${outlet}/keywords.txt`)).text();
+      const text = await (await send(urlOf(downloadKeywords, { params: { plan, outlet } }))).text();
       const lines = text.split('\n').slice(0, -1);
       await copyCells(
         lines.map((line) => line.split('\t')),

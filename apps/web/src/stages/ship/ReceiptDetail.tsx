@@ -1,10 +1,13 @@
 import {
+  downloadSheet,
+  downloadSheets,
   handIn,
   listRefusals,
   markReceipt,
   type Receipt,
   readAnswer,
   type SheetFile,
+  urlOf,
 } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { Copy, Download, FileInput, FolderDown, Landmark, Undo2 } from 'lucide-react';
@@ -37,7 +40,8 @@ type Props = {
 export function ReceiptDetail({ plan, receipt, isLatest, differs, onAccount }: Props) {
   const [busy, setBusy] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
-  const base = `/api/plans/${plan}/sheet-sets/${receipt.id}`;
+  const params = { plan, set: receipt.id };
+  const urlOfFile = (file: string) => urlOf(downloadSheet, { params: { ...params, file } });
   const { counts, answer } = receipt;
   const run = async (work: () => Promise<string | null>) => {
     setBusy(true);
@@ -100,7 +104,11 @@ export function ReceiptDetail({ plan, receipt, isLatest, differs, onAccount }: P
         </p>
       )}
       <div className="flex flex-wrap items-center gap-1.5">
-        <a className={`btn btn-sm ${receipt.zipped ? 'btn-primary' : ''}`} href={`${base}/zip`} download>
+        <a
+          className={`btn btn-sm ${receipt.zipped ? 'btn-primary' : ''}`}
+          href={urlOf(downloadSheets, { params })}
+          download
+        >
           <FolderDown size={15} aria-hidden /> Download all as a zip
         </a>
         {isLatest && receipt.state !== 'withdrawn' && (
@@ -160,9 +168,9 @@ export function ReceiptDetail({ plan, receipt, isLatest, differs, onAccount }: P
           </button>
         )}
       </div>
-      <Files base={base} receipt={receipt} />
+      <Files urlOfFile={urlOfFile} receipt={receipt} />
       {answer && answer.refused > 0 && <Refusals plan={plan} receipt={receipt} />}
-      <SheetSample base={base} receipt={receipt} />
+      <SheetSample urlOfFile={urlOfFile} receipt={receipt} />
     </section>
   );
 }
@@ -193,10 +201,10 @@ function Note({ plan, receipt }: { plan: number; receipt: Receipt }) {
   );
 }
 
-function Files({ base, receipt }: { base: string; receipt: Receipt }) {
+function Files({ urlOfFile, receipt }: { urlOfFile: (file: string) => string; receipt: Receipt }) {
   const copy = async ({ name, rows }: SheetFile) => {
     try {
-      await copyCells(await readTable(`${base}/files/${encodeURIComponent(name)}`, name));
+      await copyCells(await readTable(urlOfFile(name), name));
       toast(`Copied ${counted(rows, 'row')} with headings.`);
     } catch (error) {
       toast.error(wordsOf(error));
@@ -230,7 +238,7 @@ function Files({ base, receipt }: { base: string; receipt: Receipt }) {
             )}
             <a
               className="btn btn-ghost btn-xs"
-              href={`${base}/files/${encodeURIComponent(file.name)}`}
+              href={urlOfFile(file.name)}
               download
               aria-label={`Download ${file.name}`}
             >

@@ -6,7 +6,13 @@ import { readStart } from './read-file.ts';
 const SAMPLE_ROWS = 40;
 
 /** The beginning of a written sheet, cell by cell, as the engine will read it. */
-export function SheetSample({ base, receipt }: { base: string; receipt: Receipt }) {
+export function SheetSample({
+  urlOfFile,
+  receipt,
+}: {
+  urlOfFile: (file: string) => string;
+  receipt: Receipt;
+}) {
   const names = receipt.files.filter(({ rows }) => rows > 0).map(({ name }) => name);
   const [chosen, setChosen] = useState<string | null>(null);
   const usual =
@@ -14,7 +20,7 @@ export function SheetSample({ base, receipt }: { base: string; receipt: Receipt 
   const name = chosen !== null && names.includes(chosen) ? chosen : usual;
   const { data: rows, error } = useQuery({
     queryKey: ['sheet-sample', receipt.id, name],
-    queryFn: () => readStart(`${base}/files/${encodeURIComponent(name)}`, name, SAMPLE_ROWS),
+    queryFn: () => readStart(urlOfFile(name), name, SAMPLE_ROWS),
     enabled: name !== '' && receipt.format !== 'xlsx',
     retry: false,
   });
