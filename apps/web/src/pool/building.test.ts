@@ -54,6 +54,7 @@ const input = (layout: Partial<Layout> = {}, holds: HeldValue[] = []): BuildInpu
   },
   facts: { ...noFacts(), places: [['Wrenport']] },
   holds,
+  standing: { copies: [], parts: [] },
   sources: [{ id: 1, name: 'Report' }],
   increment: asMicros(10_000),
 });

@@ -1,19 +1,18 @@
 import type { HeldValue } from '@sprig/contracts';
-import { type Facts, layoutRules } from '@sprig/contracts';
+import { type BuiltStanding, type Facts, layoutRules } from '@sprig/contracts';
 import {
   type BuildKeyword,
   type BuildYield,
   bidOf,
   buildYield,
   type Layout,
-  noPartsBefore,
   RowBuilder,
 } from '@sprig/core/build';
 import { CurveMaker, type Forecast, type ForecastKeyword, perDay } from '@sprig/core/figures';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { asMicros, type Micros, medianOf } from '@sprig/core/money';
 import { plainOutlet } from '@sprig/core/outlets';
-import { layOut, placedKeywords } from '@sprig/core/plan';
+import { layOut, partsBefore, placedKeywords } from '@sprig/core/plan';
 import type { PoolStore } from './pool-store.ts';
 import { rulesOf, type SortInput, type Sorting } from './sorting.ts';
 
@@ -24,6 +23,7 @@ export type BuildInput = {
   facts: Facts;
   holds: HeldValue[];
   sources: { id: number; name: string }[];
+  standing: BuiltStanding;
   increment: Micros;
 };
 
@@ -39,7 +39,7 @@ export type LiveBuild = BuildYield & {
   madeUp: number;
 };
 
-/** The build as the rules would make it now; ad groups that were split before may be cut another way. */
+/** The build as the rules would make it now. */
 export class Building {
   private pool: { key: string; keywords: BuildKeyword[]; rowOf: ReadonlyMap<string, number> } | null = null;
 
@@ -48,7 +48,7 @@ export class Building {
     private readonly sorting: Sorting,
   ) {}
 
-  live({ layout, sort, facts, holds, sources, increment }: BuildInput): LiveBuild {
+  live({ layout, sort, facts, holds, sources, standing, increment }: BuildInput): LiveBuild {
     const frame = layOut(this.keywords(sort), {
       ...rulesOf(sort),
       ...layoutRules({
@@ -57,9 +57,8 @@ export class Building {
         layout,
         holds,
         sources: new Map(sources.map(({ id, name }) => [id, name])),
-        // What was copied and where keywords stood before only the server knows: live counts are of the rules alone.
-        copies: [],
-        partBefore: noPartsBefore,
+        copies: standing.copies,
+        partBefore: partsBefore(standing.parts),
         outlet: plainOutlet,
       }),
     });

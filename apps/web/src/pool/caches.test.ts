@@ -145,6 +145,7 @@ describe('Build', () => {
       { id: 1, name: 'Report' },
       { id: 2, name: 'Notes' },
     ],
+    standing: { copies: [], parts: [] },
     increment: asMicros(10_000),
   };
   const of = (more: Partial<BuildInput>, rows = teas): OfPool<BuildInput> => ({
@@ -180,6 +181,9 @@ describe('Build', () => {
       }),
       'a held bid': of({
         holds: [{ rowKey: 'k1:e', field: 'bid', outlet: null, value: 9_000_000 } as never],
+      }),
+      'what was copied': of({
+        standing: { copies: [{ id: 9, of: 't1', name: 'Once more', ads: true }], parts: [] },
       }),
       'the step of bids': of({ increment: asMicros(250_000) }),
       'a keyword cut': of({}, fewer),

@@ -577,6 +577,21 @@ export const listSettingSets = endpoint({
 });
 
 /** Makes a set, of the brief's settings or of another set's, and gives it to campaigns. */
+/** What was copied, and where keywords of split themes stand: what a build besides its rules keeps in its place. */
+export const readStanding = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/standing',
+  access: 'read',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    copies: z.array(z.object({ id, of: z.string(), name: z.string(), ads: z.boolean() })),
+    parts: z.array(z.object({ unit: z.string(), part: count, keywords: z.array(id) })),
+  }),
+});
+export type BuiltStanding = z.infer<typeof readStanding.answer>;
+
 export const makeSettingSet = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/setting-sets',

@@ -1,3 +1,11 @@
 export { layOut, placedKeywords, renamed } from './lay-out.ts';
 export { type Placed, place, signalsOf, wordsOf } from './place.ts';
-export type { LayoutRules, PlacedByHand, PlacingRules, PlanPool, PlanSource } from './source.ts';
+export {
+  type LayoutRules,
+  type PlacedByHand,
+  type PlacingRules,
+  type PlanPool,
+  type PlanSource,
+  partsBefore,
+  type StoodPart,
+} from './source.ts';

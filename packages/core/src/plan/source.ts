@@ -39,6 +39,20 @@ export type PlacingRules = {
   placed: readonly PlacedByHand[];
 };
 
+/** Keywords of a part of a unit (`t5`, `t5f3`) that was split when the plan was built last. */
+export type StoodPart = { unit: string; part: number; keywords: readonly number[] };
+
+/** The parts in which keywords stood, as laying out asks for them. O(keywords). */
+export function partsBefore(parts: readonly StoodPart[]): PartsBefore {
+  const units = new Map<string, Map<number, number>>();
+  for (const { unit, part, keywords } of parts) {
+    const known = units.get(unit) ?? new Map<number, number>();
+    units.set(unit, known);
+    for (const keyword of keywords) known.set(keyword, part);
+  }
+  return (unit, keyword) => units.get(unit)?.get(keyword) ?? 0;
+}
+
 /** What placed keywords are laid out by. */
 export type LayoutRules = {
   layout: Layout;

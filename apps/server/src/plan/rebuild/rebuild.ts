@@ -2,7 +2,7 @@ import type { BuildSummary, FenceFigures } from '@sprig/contracts';
 import { type BuildKeyword, type Frame, type GroupFrame, partOfKey } from '@sprig/core/build';
 import { type Finding, Findings, type GroupFinding } from '@sprig/core/findings';
 import { plainOutlet } from '@sprig/core/outlets';
-import { placedKeywords } from '@sprig/core/plan';
+import { partsBefore, placedKeywords } from '@sprig/core/plan';
 import { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import { locks } from '../../db/locks.ts';
@@ -29,6 +29,7 @@ import { type Before, layOut, renameLaid } from './lay-out.ts';
 import { InputReader, type Inputs } from './load-inputs.ts';
 import { readPlaced } from './read-placed.ts';
 import { type DerivedTable, type Replaced, replaceRows } from './replace-rows.ts';
+import { type Rows, stoodParts } from './stood-parts.ts';
 
 /** The outlet that a plan is built for. */
 const outlet = plainOutlet;
@@ -191,30 +192,15 @@ class Rebuild {
       [outlet.key],
     );
     const campaignParts = new Map(placed.map(({ key, part }) => [key, part]));
-    const parts = await this.partsOf(placed.map(({ key }) => key));
+    const rows: Rows = (sql, bind) => this.rows(sql, bind);
+    const parts = await stoodParts(
+      rows,
+      placed.map(({ key }) => key),
+    );
     return {
-      partOf: (unit, keyword) => parts.get(unit)?.get(keyword) ?? 0,
+      partOf: partsBefore(parts),
       campaignPartOf: (key) => campaignParts.get(key) ?? 0,
     };
-  }
-
-  /** The parts that keywords stand in, of those units that are split; most are whole and need not be asked about. */
-  private async partsOf(keys: readonly string[]): Promise<Map<string, Map<number, number>>> {
-    const split = new Set(keys.filter((key) => partOfKey(key) > 1).map(unitOf));
-    const parts = new Map<string, Map<number, number>>();
-    if (split.size === 0) return parts;
-    const members = await this.rows<{ group_key: string; keyword: number }>(
-      `select group_key, keyword_id as keyword from keyword_rows
-       where plan_id = $1 and group_key = any($2::text[]) group by group_key, keyword_id`,
-      [keys.filter((key) => split.has(unitOf(key)))],
-    );
-    for (const { group_key, keyword } of members) {
-      const unit = unitOf(group_key);
-      const list = parts.get(unit) ?? new Map<number, number>();
-      parts.set(unit, list);
-      list.set(keyword, partOfKey(group_key));
-    }
-    return parts;
   }
 
   /** Makes the groups that have changed, and takes those away that are made no more. */
@@ -349,8 +335,6 @@ class Rebuild {
     return execute(database, sql, [plan, ...bind], { transaction: this.writing });
   }
 }
-
-const unitOf = (key: string): string => key.replace(/(?:p\d+)?(?:l\d+)?$/, '');
 
 function add(count: Count, { fresh, changed, removed }: Count) {
   count.fresh += fresh;

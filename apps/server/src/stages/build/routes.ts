@@ -12,6 +12,7 @@ import { editLayout, readLayout } from './layouts.ts';
 import { attachToCampaigns, listAttached, placeNegatives, removePlaced } from './negatives.ts';
 import { orderRows, pageRows } from './rows.ts';
 import { editSet, listSets, makeSet, removeSet } from './settings.ts';
+import { standingOf } from './standing.ts';
 import { trySearch, trySearches } from './try.ts';
 import { viewOf } from './view.ts';
 
@@ -65,6 +66,7 @@ export const buildRoutes = (): Router => {
   );
   mount(router, api.editSettingSet, (caller, { params: { set }, body }) => editSet(caller, set, body.edits));
   mount(router, api.removeSettingSet, (caller, { params: { set } }) => removeSet(caller, set));
+  mount(router, api.readStanding, (caller) => standingOf(caller));
   mount(router, api.copyBuilt, (caller, { body }) => copyBuilt(caller, body));
   mount(router, api.removeCopy, (caller, { body }) => removeCopy(caller, body.key));
   mount(router, api.countFences, (caller) => fenceCounts(caller));

@@ -1,9 +1,12 @@
-import { dayIn, type Facts, noFacts, type PlanState } from '@sprig/contracts';
+import { dayIn, type Facts, noFacts, type PlanState, readStanding } from '@sprig/contracts';
 import { type Layout, layoutOn } from '@sprig/core/build';
 import { plainOutlet } from '@sprig/core/outlets';
 import { incrementOf } from '@sprig/core/sheets';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
+import { call } from '../../api/call.ts';
 import type { Document } from '../../api/document.ts';
+import { planKey } from '../../api/plan.ts';
 import { useStamp } from '../../kit/use-stamp.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useHolds } from '../../plan/use-holds.ts';
@@ -32,11 +35,16 @@ export function useLiveBuild(plan: PlanState): {
   const facts = kept.value ?? none;
   const { data: sources = noSources } = useSources(plan.id);
   const { holds } = useHolds(plan.id);
+  const { data: standing } = useQuery({
+    queryKey: [...planKey(plan.id), 'build', 'standing'],
+    queryFn: () => call(readStanding, { params: { plan: plan.id } }),
+    placeholderData: keepPreviousData,
+  });
   const day = dayIn(facts.timeZone, new Date());
   const rules = useMemo(() => layout.value && layoutOn(layout.value, day), [layout.value, day]);
   const input = useMemo<BuildInput | null>(
     () =>
-      sort && rules
+      sort && rules && standing
         ? {
             layout: rules,
             sort: {
@@ -48,10 +56,11 @@ export function useLiveBuild(plan: PlanState): {
             facts,
             holds,
             sources,
+            standing,
             increment: incrementOf(plainOutlet, plan.brief.currency),
           }
         : null,
-    [sort, rules, plan.brief.language, plan.brief.currency, facts, holds, sources],
+    [sort, rules, standing, plan.brief.language, plan.brief.currency, facts, holds, sources],
   );
   const stamp = useStamp(input);
   const { data } = useWorked(
