@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { fields, labelledWorld, without } from '../../fixtures/labelled-world.ts';
 import { english, seeded } from '../text/index.ts';
-import { fields, labelledWorld, without } from '../worlds/index.ts';
 import { type Estimate, Estimator, type LearnRules, learn, type ToldKeywords, twoFigures } from './index.ts';
 import { qualityOf } from './quality.ts';
 

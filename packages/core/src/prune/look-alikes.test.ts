@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { type Labelled, labelled, misspelt } from '../../fixtures/labelled-look-alikes.ts';
 import { commonWords } from '../english/index.ts';
 import { english, slipsBetween } from '../text/index.ts';
 import { type LookAlikeClass, lookAlikeClasses, lookAlikes, misspellings } from './index.ts';
-import { type Labelled, labelled, misspelt } from './labelled.ts';
 
 type Given = { text: string; searches?: number };
 

@@ -1,4 +1,10 @@
 import { describe, expect, test } from 'vitest';
+import {
+  hardFields,
+  type LabelledKeyword,
+  labelledFields,
+  labelledPlaces,
+} from '../../fixtures/labelled-fields.ts';
 import { english, normalise, seeded } from '../text/index.ts';
 import {
   PoolWords,
@@ -14,7 +20,6 @@ import {
   Units,
   usualSizes,
 } from './index.ts';
-import { hardFields, type LabelledKeyword, labelledFields, labelledPlaces } from './labelled.ts';
 
 type Keyword = { text: string; searches: number };
 

@@ -1,5 +1,5 @@
 import type { BuildSummary, FenceFigures } from '@sprig/contracts';
-import { type BuildKeyword, type Frame, type GroupFrame, partOfKey } from '@sprig/core/build';
+import type { BuildKeyword, Frame, GroupFrame } from '@sprig/core/build';
 import { type Finding, Findings, type GroupFinding } from '@sprig/core/findings';
 import { plainOutlet } from '@sprig/core/outlets';
 import { partsBefore, placedKeywords } from '@sprig/core/plan';

@@ -62,7 +62,7 @@ export function NegativesPart({ place, negatives, above, actions }: Props) {
           aria-label="Add negatives"
           aria-invalid={words !== null}
           className={`textarea textarea-xs min-h-7 flex-1 resize-y text-[12.5px] ${words ? 'textarea-error' : ''}`}
-          placeholder={'jobs, "free plans", [sup meaning]'}
+          placeholder={'free, "how to make", [used mugs]'}
           value={typed}
           onChange={({ target }) => {
             entry.type(target.value);

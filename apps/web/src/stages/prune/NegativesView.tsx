@@ -82,7 +82,7 @@ export function NegativesView({ plan, pool, negatives, actions }: Props) {
         actions={{ Delete: remove }}
         empty={
           <Empty title="No negative keywords yet">
-            Judge words in the word review, or type some above: -jobs, -"free plans", -[sup meaning].
+            Judge words in the word review, or type some above: -free, -"how to make", -[used mugs].
           </Empty>
         }
       />
@@ -215,7 +215,7 @@ function AddNegatives({ plan, actions }: { plan: number; actions: PruneActions }
           aria-label="Negative keywords to add"
           className={`textarea min-h-9 w-full resize-y py-1.5 leading-5 ${'words' in read ? 'textarea-error' : ''}`}
           rows={Math.min(8, Math.max(1, typed.split('\n').length))}
-          placeholder='Type or paste: jobs, -"free plans", [sup meaning]; one to a line'
+          placeholder='Type or paste: free, -"how to make", [used mugs]; one to a line'
           spellCheck={false}
           value={typed}
           onChange={(event) => entry.type(event.target.value)}

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { fields, labelledWorld } from '../../../fixtures/labelled-world.ts';
 import { english, seeded } from '../../text/index.ts';
-import { fields, labelledWorld } from '../../worlds/index.ts';
 import { around, completions, findGaps, type GapPool, PoolContexts, whyWords } from './index.ts';
 
 const poolOf = (norms: readonly string[]): GapPool => ({

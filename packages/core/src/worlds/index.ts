@@ -1,1 +1,0 @@
-export { type Field, fields, labelledWorld, type World, without } from './labelled-world.ts';
