@@ -1,14 +1,6 @@
-import {
-  type Access,
-  accesses,
-  allEndpoints,
-  type Failure,
-  may,
-  type Role,
-  roles,
-  type Standing,
-} from '@sprig/contracts';
+import { type Access, accesses, allEndpoints, may, type Role, roles, type Standing } from '@sprig/contracts';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { askRoute } from '../testing/ask-route.ts';
 import { planOf, startTestServer, type TestServer } from '../testing/start-test-server.ts';
 import { openApi } from './openapi.ts';
 
@@ -20,26 +12,6 @@ beforeAll(async () => {
   plan = await planOf(server);
 });
 afterAll(() => server.stop());
-
-const filled = (path: string) =>
-  path
-    .replace(':plan', String(plan))
-    .replace(/:(?:job|set|readBack)\b/g, crypto.randomUUID())
-    .replace(/:\w+/g, '1');
-
-/** What a call answers that says nothing but its address. */
-async function codeOf(method: string, path: string): Promise<string | null> {
-  const stop = new AbortController();
-  const answer = await fetch(`${server.url}${filled(path)}`, {
-    method,
-    signal: stop.signal,
-    headers: { 'content-type': 'application/json' },
-    ...(method === 'GET' ? {} : { body: '{}' }),
-  });
-  const code = answer.ok ? null : ((await answer.json()) as Failure).code;
-  stop.abort();
-  return code;
-}
 
 const TABLE: Record<Access, readonly Role[]> = {
   self: ['owner', 'builder', 'writer', 'reader'],
@@ -61,7 +33,7 @@ describe.each(roles)('every call, asked by somebody who is %s', (role) => {
     standing = { role, permissions: [] };
     const wrong: string[] = [];
     for (const { name, endpoint } of allEndpoints) {
-      const isRefused = (await codeOf(endpoint.method, endpoint.path)) === 'forbidden';
+      const isRefused = (await askRoute(server, endpoint, plan)).code === 'forbidden';
       if (isRefused === TABLE[endpoint.access].includes(role)) wrong.push(`${name} (${endpoint.access})`);
     }
     standing = { role: 'owner', permissions: [] };

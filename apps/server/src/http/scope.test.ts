@@ -1,6 +1,6 @@
-import type { Failure } from '@sprig/contracts';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { select } from '../db/connect.ts';
+import { askRoute } from '../testing/ask-route.ts';
 import { planOf, startTestServer, type TestServer } from '../testing/start-test-server.ts';
 
 let server: TestServer;
@@ -19,25 +19,7 @@ beforeAll(async () => {
 });
 afterAll(() => server.stop());
 
-/** A path with its plan, and something in the place of each other parameter. */
-const filled = (path: string, plan: number) =>
-  path
-    .replace(':plan', String(plan))
-    .replace(/:(?:job|set|readBack)\b/g, crypto.randomUUID())
-    .replace(/:\w+/g, '1');
-
-const ask = async (method: string, path: string, plan: number) => {
-  const stop = new AbortController();
-  const answer = await fetch(`${server.url}${filled(path, plan)}`, {
-    method,
-    signal: stop.signal,
-    headers: { 'content-type': 'application/json' },
-    ...(method === 'GET' ? {} : { body: '{}' }),
-  });
-  const failure = answer.ok ? null : ((await answer.json()) as Failure);
-  stop.abort();
-  return { status: answer.status, code: failure?.code, message: failure?.message };
-};
+const ask = (method: string, path: string, plan: number) => askRoute(server, { method, path }, plan);
 
 describe('everything that is asked of a plan', () => {
   test('is not there for somebody of another workspace, whatever the route', async () => {

@@ -58,12 +58,11 @@ type Starting = {
   /** What whoever asks may do. */
   standing: () => Standing;
 };
-const owning = (): Standing => ({ role: 'owner', permissions: ['ship', 'approve'] });
 
 export async function startTestServer({
   runner = true,
   requestsPerMinute = 1_000_000,
-  standing = owning,
+  standing,
 }: Partial<Starting> = {}): Promise<TestServer> {
   const databaseUrl = await makeDatabase();
   const database = connectForRequests(databaseUrl);
@@ -79,7 +78,7 @@ export async function startTestServer({
     requestsPerMinute,
     callerFor: async (request) => ({
       ...user,
-      ...standing(),
+      ...standing?.(),
       actor: Number(request.headers['x-test-actor'] ?? user.actor),
     }),
   });

@@ -5,7 +5,6 @@ export {
   type PlacedByHand,
   type PlacingRules,
   type PlanPool,
-  type PlanSource,
   partsBefore,
   type StoodPart,
 } from './source.ts';

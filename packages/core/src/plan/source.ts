@@ -66,6 +66,3 @@ export type LayoutRules = {
   /** Where keywords stood before, so that nothing moves that need not; `noPartsBefore` in a plan that was never built. */
   partBefore: PartsBefore;
 };
-
-/** All that a plan is built of. */
-export type PlanSource = PlacingRules & LayoutRules & { pool: PlanPool };

@@ -10,7 +10,10 @@ const unitOf = (key: string): string => key.replace(/(?:p\d+)?(?:l\d+)?$/, '');
  * The parts that keywords stand in, of those of the ad groups' units that are split; most are whole and need not be asked
  * about.
  */
-export async function stoodParts(rows: Rows, groups: readonly string[]): Promise<StoodPart[]> {
+export async function stoodParts(
+  rows: Rows,
+  groups: readonly string[],
+): Promise<(StoodPart & { keywords: number[] })[]> {
   const split = new Set(groups.filter((key) => partOfKey(key) > 1).map(unitOf));
   if (split.size === 0) return [];
   const members = await rows<{ group_key: string; keywords: number[] }>(

@@ -20,8 +20,5 @@ export async function standingOf({ database, plan, workspace }: PlanCaller): Pro
     (sql, bind) => select(database, sql, [plan, ...bind]),
     groups.map(({ key }) => key),
   );
-  return {
-    copies: copies.map(({ id, of, body }) => ({ id, of, ...body })),
-    parts: parts.map((one) => ({ ...one, keywords: [...one.keywords] })),
-  };
+  return { copies: copies.map(({ id, of, body }) => ({ id, of, ...body })), parts };
 }

@@ -112,7 +112,7 @@ function AssetColumn({ plan, kind, assets, places }: ColumnProps) {
 
 const hintOf = (kind: AssetKind) =>
   kind === 'sitelink'
-    ? 'A link below the ad, such as “Hire by the hour”.'
+    ? 'A link below the ad, such as “Prices and terms”.'
     : kind === 'callout'
       ? 'A few words that lead nowhere, such as “Open all year”.'
       : 'A number to call, such as 01632 960123.';

@@ -141,7 +141,7 @@ export function PatternSentence({ id, body, document, themes, groupInView }: Pro
             label="Lines of the second version"
             shown={split.lines[0] ?? 'nothing yet'}
             text={split.lines.join('\n')}
-            placeholder="Hire by the hour"
+            placeholder="Prices and terms"
             help="One line to fall back on below the other, as in a field."
             read={(typed) => readLines(typed)}
             onKeep={(value) => set('split', { ...split, lines: value })}

@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { call } from '../../../api/call.ts';
 import { useJob } from '../../../api/jobs.ts';
 import { planKey } from '../../../api/plan.ts';
+import { useStamp } from '../../../kit/use-stamp.ts';
 import { useFacts } from '../../../plan/use-facts.ts';
 import { useSort } from '../../../plan/use-sort.ts';
 import type { FoundGaps, IdeaRow, IdeasInput } from '../../../pool/ideas.ts';
@@ -104,8 +105,11 @@ export function useIdeas(plan: api.PlanState, asked: Asked) {
       }
     },
   });
+  // By stamps: what was found and all themes are too much to be told apart by their texts at each render.
+  const stamps = [useStamp(data), useStamp(join)];
   const { data: joined } = useQuery({
-    queryKey: [...planKey(plan.id), 'build', 'ideas join', data, join],
+    queryKey: [...planKey(plan.id), 'build', 'ideas join', stamps],
+    gcTime: 0,
     enabled: data !== undefined && join !== null && join.themes.length > 0,
     queryFn: async () => {
       const found = data as Found;
