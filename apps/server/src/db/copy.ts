@@ -3,18 +3,7 @@ import { finished } from 'node:stream/promises';
 import type { ClientBase } from 'pg';
 import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 import type { Transaction } from 'sequelize';
-
-export type ColumnType =
-  | 'int4'
-  | 'int8'
-  | 'text'
-  | 'bool'
-  | 'jsonb'
-  | 'int2[]'
-  | 'int4[]'
-  | 'text[]'
-  | 'timestamptz';
-export type Column = { name: string; type: ColumnType };
+import type { Column, ColumnType } from './tables/index.ts';
 
 const ESCAPES: Record<string, string> = { '\\': '\\\\', '\t': '\\t', '\n': '\\n', '\r': '\\r' };
 const escaped = (text: string) =>
@@ -44,6 +33,10 @@ export function copyField(value: unknown, type: ColumnType): string {
 
 /** One row's line, without its line feed. */
 export const copyLine = (columns: readonly Column[], values: readonly unknown[]): string => {
+  if (values.length !== columns.length)
+    throw new Error(
+      `${values.length} values for ${columns.length} columns: ${columns.map(({ name }) => name).join(', ')}`,
+    );
   let line = '';
   for (let at = 0; at < columns.length; at++)
     line += (at > 0 ? '\t' : '') + copyField(values[at], (columns[at] as Column).type);

@@ -2,9 +2,11 @@ import type { Sequelize, Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import { copyInto, copyLine } from '../../db/copy.ts';
 import { locks } from '../../db/locks.ts';
+import { type Find, find, findOne } from '../../db/rows.ts';
+import { namesOf, shapeOf, type TableName, type TableRow } from '../../db/tables/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
-import { type CollectionName, collectionOf, scopeOf, sqlType } from './collections.ts';
+import { type CollectionName, collectionOf, type InputRow, scopeOf } from './collections.ts';
 import type { CollectionDiff, Diff, Row } from './diff.ts';
 import type { SharedNote } from './shared-note.ts';
 
@@ -27,6 +29,16 @@ export class Scratch {
   /** Rows of an input table of this plan, in the order of `orderBy`. */
   async rows<T extends object>(sql: string, bind: unknown[] = []): Promise<T[]> {
     return this.read<T>(sql, [this.caller.plan, ...bind]);
+  }
+
+  /** The plan's rows of a table, or the workspace's where they are shared. */
+  find<N extends TableName, C extends keyof TableRow<N> & string>(name: N, options: Find<N, C>) {
+    return find(this.caller, name, options, this.transaction);
+  }
+
+  /** The first of them, or null. */
+  findOne<N extends TableName, C extends keyof TableRow<N> & string>(name: N, options: Find<N, C>) {
+    return findOne(this.caller, name, options, this.transaction);
   }
 
   protected read<T extends object>(sql: string, bind: unknown[]): Promise<T[]> {
@@ -119,7 +131,13 @@ export class Change extends Scratch {
     if (isMany) await this.run('set local enable_nestloop = on', []);
   }
 
-  async insert(name: CollectionName, rows: readonly Row[]): Promise<void> {
+  /** New rows, each with every column. */
+  async insert<N extends CollectionName>(name: N, rows: readonly InputRow<N>[]): Promise<void> {
+    await this.insertRows(name, rows as readonly Row[]);
+  }
+
+  /** `insert` of rows as the log keeps them. */
+  async insertRows(name: CollectionName, rows: readonly Row[]): Promise<void> {
     if (rows.length === 0) return;
     const columns = [...collectionOf(name).columns];
     const [scope, values] = this.placeOf(name);
@@ -135,8 +153,8 @@ export class Change extends Scratch {
       };
       await copyInto(this.transaction, name, [...scope, ...columns.map((column) => column.name)], lines());
     } else {
-      const names = columns.map((column) => column.name).join(', ');
-      const shape = columns.map((column) => `${column.name} ${sqlType(column)}`).join(', ');
+      const names = namesOf(columns);
+      const shape = shapeOf(columns);
       const places = values.map((_, at) => `$${at + 2}::int`).join(', ');
       await this.run(
         `insert into ${name} (${scope.join(', ')}, ${names}) select ${places}, ${names} from jsonb_to_recordset($1::jsonb) as r(${shape})`,
@@ -175,8 +193,12 @@ export class Change extends Scratch {
   }
 
   /** Sets the same fields on many rows by id, and logs only those that it changes. */
-  async update(name: CollectionName, ids: readonly number[], patch: Row): Promise<number> {
-    return this.updateEach(
+  async update<N extends CollectionName>(
+    name: N,
+    ids: readonly number[],
+    patch: Partial<InputRow<N>>,
+  ): Promise<number> {
+    return this.updateRows(
       name,
       ids.map((id) => ({ id, ...patch })),
       Object.keys(patch),
@@ -184,11 +206,20 @@ export class Change extends Scratch {
   }
 
   /** Sets `fields` of each row, which carries its key and those fields. Answers how many rows differ. */
-  async updateEach(name: CollectionName, rows: readonly Row[], fields: readonly string[]): Promise<number> {
+  async updateEach<N extends CollectionName, F extends keyof InputRow<N> & string>(
+    name: N,
+    rows: readonly (Partial<InputRow<N>> & Pick<InputRow<N>, F>)[],
+    fields: readonly F[],
+  ): Promise<number> {
+    return this.updateRows(name, rows as readonly Row[], fields);
+  }
+
+  /** `updateEach` of rows as the log keeps them. */
+  async updateRows(name: CollectionName, rows: readonly Row[], fields: readonly string[]): Promise<number> {
     if (rows.length === 0) return 0;
     const { key, columns } = collectionOf(name);
     const used = columns.filter((column) => key.includes(column.name) || fields.includes(column.name));
-    const shape = used.map((column) => `${column.name} ${sqlType(column)}`).join(', ');
+    const shape = shapeOf(used);
     const same = key.map((column) => `t.${column} = r.${column}`).join(' and ');
     const list = JSON.stringify(
       rows.map((row) => Object.fromEntries(used.map(({ name: field }) => [field, row[field]]))),

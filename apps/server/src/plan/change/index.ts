@@ -1,4 +1,5 @@
 export type { Change, Scratch } from './change.ts';
+export { type CollectionName, collectionNames, type InputRow } from './collections.ts';
 export type { Diff, Row } from './diff.ts';
 export { inChange, inNewPlan, inPreparedChange } from './in-change.ts';
 export { FIGURES_DAY, refreshKeywords, refreshQuietly } from './refresh-keywords.ts';

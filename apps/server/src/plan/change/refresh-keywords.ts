@@ -1,4 +1,6 @@
 import { fromMentions, type Mention } from '@sprig/core/gather';
+import { keywords } from '../../db/tables/gather.ts';
+import { pick, shapeOf } from '../../db/tables/index.ts';
 import type { Change } from './change.ts';
 
 type StoredMention = Mention & { id: number };
@@ -89,9 +91,7 @@ export async function refreshQuietly(change: Change, idsQuery: string, bind: unk
     );
     await change.derive(
       `update keywords k set changed_revision = $2, ${FIELDS.map((field) => `${field} = r.${field}`).join(', ')}
-       from jsonb_to_recordset($3::jsonb) as r(id int, asked int, marks int2[], searches int, searches_about bool,
-         cpc int8, cpc_about bool, competition int2, figures_from int, hand int2, told_of text, taken_cpc int8,
-         made_searches int, made_cpc int8, made_competition int)
+       from jsonb_to_recordset($3::jsonb) as r(${shapeOf(pick(keywords, ['id', ...FIELDS]))})
        where k.plan_id = $1 and k.id = r.id`,
       [change.revision, JSON.stringify(rows)],
     );

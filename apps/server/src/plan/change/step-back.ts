@@ -1,9 +1,10 @@
 import { isDeepStrictEqual } from 'node:util';
 import { execute, select } from '../../db/connect.ts';
+import { shapeOf } from '../../db/tables/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import type { Change } from './change.ts';
-import { type CollectionName, collectionNames, collectionOf, scopeOf, sqlType } from './collections.ts';
+import { type CollectionName, collectionNames, collectionOf, scopeOf } from './collections.ts';
 import { type Diff, type Row, type RowChange, reversed, unpackDiff } from './diff.ts';
 import { type Changed, inChange } from './in-change.ts';
 import { bringBack, changedSince, setAside } from './source-rows.ts';
@@ -89,9 +90,9 @@ async function applyRows(change: Change, diff: Diff): Promise<void> {
   }
   for (const name of collectionNames) {
     const { inserted = [], changed = [] } = diff[name] ?? {};
-    await change.insert(name, await insertable(change, name, inserted));
+    await change.insertRows(name, await insertable(change, name, inserted));
     for (const list of byFields(changed))
-      await change.updateEach(
+      await change.updateRows(
         name,
         list.map(({ key, after }) => ({ ...key, ...after })),
         Object.keys(list[0]?.after ?? {}),
@@ -182,7 +183,7 @@ async function countDiffering(
   const scope = scopeOf(name) === 'plan_id' ? '$1' : '(select workspace_id from plans where id = $1)';
   const current = await change.rows<{ row: Row }>(
     `select to_jsonb(t) as row from ${name} t
-     join jsonb_to_recordset($2::jsonb) as r(${shape.map((column) => `${column.name} ${sqlType(column)}`).join(', ')})
+     join jsonb_to_recordset($2::jsonb) as r(${shapeOf(shape)})
        on ${key.map((column) => `t.${column} = r.${column}`).join(' and ')} where t.${scopeOf(name)} = ${scope}`,
     [
       JSON.stringify(

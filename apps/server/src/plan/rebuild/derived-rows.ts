@@ -6,134 +6,50 @@ import type { Micros } from '@sprig/core/money';
 import type { Outlet } from '@sprig/core/outlets';
 import type { ProjectedGroup } from '@sprig/core/sheets';
 import { inNotation, storedFields, textOf } from '@sprig/core/write';
-import type { Column } from '../../db/copy.ts';
+import * as tables from '../../db/tables/build.ts';
+import { columnsOf, type Table, type TableName, type TableRow } from '../../db/tables/index.ts';
+import { outletGroups } from '../../db/tables/ship.ts';
+import { ads } from '../../db/tables/write.ts';
 import type { DerivedRow, DerivedTable } from './replace-rows.ts';
 
-const int = (name: string): Column => ({ name, type: 'int4' });
-const text = (name: string): Column => ({ name, type: 'text' });
-const amount = (name: string): Column => ({ name, type: 'int8' });
-const json = (name: string): Column => ({ name, type: 'jsonb' });
-const texts = (name: string): Column => ({ name, type: 'text[]' });
+const derived = (table: Table, options: Omit<DerivedTable, 'name' | 'columns'>): DerivedTable => ({
+  name: table.name as DerivedTable['name'],
+  columns: columnsOf(table, ({ isAside }, name) => !isAside && name !== 'key' && name !== 'outlet'),
+  ...options,
+});
+export const campaignTable = derived(tables.campaigns, { outlet: null, by: null });
+export const groupTable = derived(tables.adGroups, { outlet: null, by: 'key' });
+export const rowTable = derived(tables.keywordRows, { outlet: null, by: 'group_key', counted: 'bid' });
+export const outletGroupTable = (outlet: string) => derived(outletGroups, { outlet, by: 'key' });
+export const adTable = (outlet: string) => derived(ads, { outlet, by: 'group_key' });
+export const fenceTable = derived(tables.fences, { outlet: null, by: null });
 
-export const campaignTable: DerivedTable = {
-  name: 'campaigns',
-  outlet: null,
-  by: null,
-  columns: [
-    int('position'),
-    text('name'),
-    amount('daily_budget'),
-    text('status'),
-    texts('labels'),
-    int('settings_id'),
-    int('lane'),
-    text('place'),
-    json('covered'),
-  ],
+/** What a derived row of a table says, without what tells it. */
+type Says<N extends TableName> = Omit<TableRow<N>, 'key' | 'outlet' | 'hash'>;
+/** A row's values in the order of its table's columns: a column that is forgotten does not compile. */
+const inOrder = <N extends TableName>({ columns }: DerivedTable) => {
+  const names = columns.map(({ name }) => name) as (keyof Says<N>)[];
+  return (row: Says<N>): unknown[] => names.map((name) => row[name]);
 };
-export const groupTable: DerivedTable = {
-  name: 'ad_groups',
-  outlet: null,
-  by: 'key',
-  columns: [
-    text('campaign_key'),
-    text('kind'),
-    int('theme_id'),
-    int('position'),
-    int('keyword_id'),
-    text('keyword'),
-    text('name'),
-    int('keywords'),
-    int('rows'),
-    int('searches'),
-    amount('base'),
-    text('base_from'),
-    int('step'),
-    text('status'),
-    texts('labels'),
-    int('lane'),
-    text('place'),
-    text('stage'),
-    json('covered'),
-    json('findings'),
-    { name: 'takes_ads', type: 'bool' },
-    amount('made_of'),
-  ],
-};
-export const rowTable: DerivedTable = {
-  name: 'keyword_rows',
-  outlet: null,
-  by: 'group_key',
-  counted: 'bid',
-  columns: [
-    text('group_key'),
-    int('position'),
-    int('keyword_id'),
-    text('text'),
-    int('type'),
-    { name: 'marks', type: 'int2[]' },
-    amount('base'),
-    { name: 'steps', type: 'int4[]' },
-    amount('held_bid'),
-    amount('bid'),
-    text('status'),
-    texts('labels'),
-  ],
-};
-export const outletGroupTable = (outlet: string): DerivedTable => ({
-  name: 'outlet_groups',
-  outlet,
-  by: 'key',
-  columns: [
-    int('position'),
-    text('campaign_key'),
-    text('campaign'),
-    int('part'),
-    text('name'),
-    amount('bid'),
-  ],
-});
-export const adTable = (outlet: string): DerivedTable => ({
-  name: 'ads',
-  outlet,
-  by: 'group_key',
-  columns: [
-    text('group_key'),
-    int('position'),
-    int('pattern_id'),
-    text('form'),
-    text('status'),
-    texts('labels'),
-    texts('texts'),
-    json('notation'),
-    json('kept'),
-    text('final_url'),
-    text('mobile_url'),
-    { name: 'misfit', type: 'bool' },
-    int('relevance'),
-    int('problems'),
-  ],
-});
-export const fenceTable: DerivedTable = {
-  name: 'fences',
-  outlet: null,
-  by: null,
-  columns: [texts('texts'), { name: 'phrases', type: 'int2[]' }, texts('keepers')],
-};
+const inCampaignTable = inOrder<'campaigns'>(campaignTable);
+const inGroupTable = inOrder<'ad_groups'>(groupTable);
+const inRowTable = inOrder<'keyword_rows'>(rowTable);
+const inOutletGroupTable = inOrder<'outlet_groups'>(outletGroupTable(''));
+const inAdTable = inOrder<'ads'>(adTable(''));
 
 export const campaignRow = (campaign: BuiltCampaign): DerivedRow => ({
   key: campaign.key,
-  values: [
-    campaign.position,
-    campaign.name,
-    campaign.dailyBudget,
-    campaign.status,
-    campaign.labels,
-    campaign.settings,
-    campaign.lane,
-    campaign.place,
-    campaign.covered,
-  ],
+  values: inCampaignTable({
+    position: campaign.position,
+    name: campaign.name,
+    daily_budget: campaign.dailyBudget,
+    status: campaign.status,
+    labels: campaign.labels,
+    settings_id: campaign.settings,
+    lane: campaign.lane,
+    place: campaign.place,
+    covered: campaign.covered,
+  }),
 });
 
 export const groupRow = (
@@ -143,53 +59,60 @@ export const groupRow = (
   madeOf: number,
 ): DerivedRow => ({
   key: group.key,
-  values: [
-    group.campaign,
-    group.kind,
-    group.theme,
-    group.position,
-    group.keywordId,
-    group.keyword,
-    group.name,
-    group.keywords,
-    rows,
-    group.searches,
-    group.base,
-    group.baseFrom,
-    group.step,
-    group.status,
-    group.labels,
-    group.lane,
-    group.place,
-    group.stage,
-    group.covered,
-    findings.length > 0 ? findings : null,
-    group.ads,
-    madeOf,
-  ],
+  values: inGroupTable({
+    campaign_key: group.campaign,
+    kind: group.kind,
+    theme_id: group.theme,
+    position: group.position,
+    keyword_id: group.keywordId,
+    keyword: group.keyword,
+    name: group.name,
+    keywords: group.keywords,
+    rows: rows,
+    searches: group.searches,
+    base: group.base,
+    base_from: group.baseFrom,
+    step: group.step,
+    status: group.status,
+    labels: group.labels,
+    lane: group.lane,
+    place: group.place,
+    stage: group.stage,
+    covered: group.covered,
+    findings: findings.length > 0 ? findings : null,
+    takes_ads: group.ads,
+    made_of: madeOf,
+  }),
 });
 
 export const keywordRow = (row: BuiltRow, bid: Micros): DerivedRow => ({
   key: row.key,
-  values: [
-    row.groupKey,
-    row.keywordId,
-    row.keywordId,
-    row.text,
-    codeOf(row.type),
-    row.marks,
-    row.base,
-    row.steps,
-    row.heldBid,
-    bid,
-    row.status,
-    row.labels,
-  ],
+  values: inRowTable({
+    group_key: row.groupKey,
+    position: row.keywordId,
+    keyword_id: row.keywordId,
+    text: row.text,
+    type: codeOf(row.type),
+    marks: row.marks,
+    base: row.base,
+    steps: row.steps,
+    held_bid: row.heldBid,
+    bid: bid,
+    status: row.status,
+    labels: row.labels,
+  }),
 });
 
 export const outletGroupRow = (placed: ProjectedGroup, { position, campaign }: BuiltGroup): DerivedRow => ({
   key: placed.key,
-  values: [position, campaign, placed.campaign, placed.part, placed.name, placed.bid],
+  values: inOutletGroupTable({
+    position: position,
+    campaign_key: campaign,
+    campaign: placed.campaign,
+    part: placed.part,
+    name: placed.name,
+    bid: placed.bid,
+  }),
 });
 
 export const adRow = (
@@ -208,22 +131,22 @@ export const adRow = (
   });
   return {
     key: ad.key,
-    values: [
-      ad.groupKey,
-      position,
-      ad.pattern,
-      ad.form,
-      ad.status,
-      ad.labels,
-      said,
-      notation.length > 0 ? Object.fromEntries(notation) : null,
-      Object.keys(ad.kept).length > 0 ? ad.kept : null,
-      final.status === 'address' ? final.href : '',
-      mobile?.status === 'address' ? mobile.href : '',
-      unfilledOfAd(ad).length > 0,
-      Math.round(relevance * 10_000),
-      problems,
-    ],
+    values: inAdTable({
+      group_key: ad.groupKey,
+      position: position,
+      pattern_id: ad.pattern,
+      form: ad.form,
+      status: ad.status,
+      labels: ad.labels,
+      texts: said,
+      notation: notation.length > 0 ? Object.fromEntries(notation) : null,
+      kept: Object.keys(ad.kept).length > 0 ? ad.kept : null,
+      final_url: final.status === 'address' ? final.href : '',
+      mobile_url: mobile?.status === 'address' ? mobile.href : '',
+      misfit: unfilledOfAd(ad).length > 0,
+      relevance: Math.round(relevance * 10_000),
+      problems: problems,
+    }),
   };
 };
 

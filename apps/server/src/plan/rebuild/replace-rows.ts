@@ -1,7 +1,8 @@
 import { hashOf } from '@sprig/core/text';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
-import { type Column, copyInto, copyLine } from '../../db/copy.ts';
+import { copyInto, copyLine } from '../../db/copy.ts';
+import type { Column } from '../../db/tables/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 
 export type DerivedTable = {

@@ -73,9 +73,9 @@ async function setFigure(change: Change, id: number, field: 'searches' | 'cpc', 
     [id, source],
   );
   const says = { [field]: value, [`${field}_about`]: false };
-  if (mention)
-    await change.updateEach('mentions', [{ source_id: source, keyword_id: id, ...says }], Object.keys(says));
-  else await change.insert('mentions', [{ ...handMention(source, id), ...says }]);
+  const row = { ...handMention(source, id), ...says };
+  if (mention) await change.updateEach('mentions', [row], [field, `${field}_about`]);
+  else await change.insert('mentions', [row]);
   await refreshKeywords(change, [id]);
 }
 

@@ -1,32 +1,13 @@
 import { APART, CPC_ABOUT, CUT, framed, type PoolColumns, packPool, SEARCHES_ABOUT } from '@sprig/contracts';
 import { Transaction } from 'sequelize';
 import { select } from '../../db/connect.ts';
+import { keywords } from '../../db/tables/gather.ts';
+import { columnsOf, namesOf, type TableRow } from '../../db/tables/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
 
-type PoolRow = {
-  id: number;
-  text: string;
-  norm: string;
-  asked: number;
-  marks: number[];
-  cut: boolean;
-  apart: boolean;
-  folded_into: number | null;
-  blocked_by: number | null;
-  searches: number | null;
-  searches_about: boolean;
-  cpc: number | null;
-  cpc_about: boolean;
-  competition: number | null;
-  figures_from: number | null;
-  hand: number | null;
-  told_of: string | null;
-  taken_cpc: number | null;
-  made_searches: number | null;
-  made_cpc: number | null;
-  made_competition: number | null;
-};
+type PoolRow = Omit<TableRow<'keywords'>, 'changed_revision'>;
+const columns = columnsOf(keywords, ({ isAside }) => !isAside);
 
 /** Keywords in memory at once. */
 const PAGE = 20_000;
@@ -43,8 +24,8 @@ export async function poolFrames(
     { isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ, readOnly: true },
     async (transaction) => {
       const rows: Rows = (sql, bind) => select(caller.database, sql, bind, { transaction });
-      for await (const columns of pages(caller, since, rows))
-        await send(Buffer.from(framed(packPool(columns, codec))));
+      for await (const page of pages(caller, since, rows))
+        await send(Buffer.from(framed(packPool(page, codec))));
     },
   );
 }
@@ -68,18 +49,16 @@ async function* pages(
   if (!head) throw notFound('plan');
   let removed = await removedSince(plan, since, rows);
   for (let last = 0, isFirst = true; ; isFirst = false) {
-    const keywords = await rows<PoolRow>(
-      `select id, text, norm, asked, marks, cut, apart, folded_into, blocked_by, searches, searches_about, cpc, cpc_about, competition, figures_from,
-         hand, told_of, taken_cpc, made_searches, made_cpc, made_competition
-       from keywords where plan_id = $1 and changed_revision > $2 and id > $3 order by id limit ${PAGE}`,
+    const found = await rows<PoolRow>(
+      `select ${namesOf(columns)} from keywords where plan_id = $1 and changed_revision > $2 and id > $3 order by id limit ${PAGE}`,
       [plan, since, last],
     );
-    if (keywords.length === 0 && !isFirst) return;
-    const sourcesOf = await sourcesBetween(plan, since, last, keywords.at(-1)?.id ?? last, rows);
-    yield { ...columnsOf(keywords, sourcesOf), revision: head.revision, delta: since > 0, removed };
+    if (found.length === 0 && !isFirst) return;
+    const sourcesOf = await sourcesBetween(plan, since, last, found.at(-1)?.id ?? last, rows);
+    yield { ...packed(found, sourcesOf), revision: head.revision, delta: since > 0, removed };
     removed = [];
-    last = keywords.at(-1)?.id ?? last;
-    if (keywords.length < PAGE) return;
+    last = found.at(-1)?.id ?? last;
+    if (found.length < PAGE) return;
   }
 }
 
@@ -113,7 +92,32 @@ async function sourcesBetween(plan: number, since: number, after: number, to: nu
   return byKeyword;
 }
 
-function columnsOf(rows: readonly PoolRow[], sourcesOf: ReadonlyMap<number, number[]>) {
+/** The column of the pool that carries each of a keyword's. A new column of keywords does not compile without its place here. */
+export const carriedBy = {
+  id: 'ids',
+  text: 'texts',
+  norm: 'norms',
+  asked: 'asked',
+  marks: 'marks',
+  cut: 'flags',
+  searches: 'searches',
+  searches_about: 'flags',
+  cpc: 'cpc',
+  cpc_about: 'flags',
+  competition: 'competition',
+  figures_from: 'figuresFrom',
+  hand: 'hand',
+  told_of: 'toldOf',
+  taken_cpc: 'takenCpc',
+  made_searches: 'madeSearches',
+  made_cpc: 'madeCpc',
+  made_competition: 'madeCompetition',
+  folded_into: 'foldedInto',
+  blocked_by: 'blockedBy',
+  apart: 'flags',
+} as const satisfies Record<keyof PoolRow, keyof PoolColumns>;
+
+function packed(rows: readonly PoolRow[], sourcesOf: ReadonlyMap<number, number[]>) {
   const none: number[] = [];
   return {
     ids: Uint32Array.from(rows, ({ id }) => id),

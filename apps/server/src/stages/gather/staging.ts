@@ -10,35 +10,19 @@ import {
 } from '@sprig/core/gather';
 import { bitOf, type MatchType, negativeTypeOf } from '@sprig/core/match';
 import { TextSet } from '@sprig/core/text';
-import { type Column, copyInto, copyLine } from '../../db/copy.ts';
+import { copyInto, copyLine } from '../../db/copy.ts';
+import { keywords, lineProblems, mentions } from '../../db/tables/gather.ts';
+import { type Column, columnsOf, pick, shapeOf } from '../../db/tables/index.ts';
+import { negatives } from '../../db/tables/prune.ts';
 import type { Scratch } from '../../plan/change/index.ts';
 
-const int = (name: string): Column => ({ name, type: 'int4' });
-const text = (name: string): Column => ({ name, type: 'text' });
-const flag = (name: string): Column => ({ name, type: 'bool' });
-
 const SAID: readonly Column[] = [
-  int('line'),
-  text('text'),
-  text('norm'),
-  int('asked'),
-  { name: 'marks', type: 'int2[]' },
-  int('searches'),
-  flag('searches_about'),
-  { name: 'cpc', type: 'int8' },
-  flag('cpc_about'),
-  int('competition'),
-  { name: 'extra', type: 'jsonb' },
+  ...pick(mentions, ['line']),
+  ...pick(keywords, ['text', 'norm']),
+  ...columnsOf(mentions, (_, name) => !['source_id', 'keyword_id', 'line', 'told_of'].includes(name)),
 ];
-const NEGATIVES: readonly Column[] = [text('text'), text('norm'), text('match_type')];
-const PROBLEMS: readonly Column[] = [
-  int('line'),
-  text('raw'),
-  text('code'),
-  int('at'),
-  text('character'),
-  flag('kept'),
-];
+const NEGATIVES: readonly Column[] = pick(negatives, ['text', 'norm', 'match_type']);
+const PROBLEMS: readonly Column[] = columnsOf(lineProblems, (_, name) => !['id', 'source_id'].includes(name));
 
 /** The tables of what was read, each with its columns. */
 const TABLES = {
@@ -49,8 +33,6 @@ const TABLES = {
 };
 type Table = keyof typeof TABLES;
 const tables = Object.keys(TABLES) as Table[];
-
-const shape = (columns: readonly Column[]) => columns.map(({ name, type }) => `${name} ${type}`).join(', ');
 
 /**
  * What a list says, on its way into the pool: kept in tables of the transaction as it is read, so that memory does not
@@ -72,7 +54,7 @@ export class Staging implements RowSink {
 
   static async open(scratch: Scratch): Promise<Staging> {
     await scratch.derive(`set local work_mem = '64MB'`);
-    for (const name of tables) await scratch.temporary(name, `n serial, ${shape(TABLES[name])}`);
+    for (const name of tables) await scratch.temporary(name, `n serial, ${shapeOf(TABLES[name])}`);
     return new Staging(scratch);
   }
 

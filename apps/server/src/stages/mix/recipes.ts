@@ -184,6 +184,7 @@ async function putIn(change: Change, id: number, name: string) {
       lines: 0,
       repeated: 0,
       job_id: null,
+      figures_on: null,
     },
   ]);
   await change.update('recipes', [id], { source_id: source });

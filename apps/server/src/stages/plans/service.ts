@@ -6,7 +6,15 @@ import { outletRules } from '@sprig/core/findings';
 import { usualAddressRule } from '@sprig/core/write';
 import type { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
-import { type Change, inChange, inNewPlan, stepsOf } from '../../plan/change/index.ts';
+import { columnsOf, tableOf } from '../../db/tables/index.ts';
+import {
+  type Change,
+  type CollectionName,
+  collectionNames,
+  inChange,
+  inNewPlan,
+  stepsOf,
+} from '../../plan/change/index.ts';
 import { applyEdits } from '../../plan/documents.ts';
 import type { Caller, PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
@@ -38,38 +46,6 @@ export function makePlan(caller: Caller, brief: Omit<Brief, 'archived'>): Promis
   });
 }
 
-/** Input tables in the order in which they refer to each other, with what is copied of each. */
-const COPIED = {
-  briefs: 'id, currency, language, site, archived',
-  facts: 'id, body',
-  layouts: 'id, body',
-  ad_patterns: 'id, position, body',
-  address_rules: 'id, body',
-  assets: 'id, at, body',
-  ad_reviews: 'id, ad_key, state, reason, texts',
-  plan_outlets: 'id, position, outlet, body',
-  accepted_findings: 'id, rule, field, outlet, facts, reason',
-  sources: 'id, kind, name, made_at, actor_id, lines, repeated, figures_on',
-  keywords:
-    'id, text, norm, asked, marks, cut, searches, searches_about, cpc, cpc_about, competition, figures_from, hand, told_of, taken_cpc, made_searches, made_cpc, made_competition, folded_into, blocked_by, apart, changed_revision',
-  mentions:
-    'source_id, keyword_id, line, asked, marks, searches, searches_about, cpc, cpc_about, competition, extra, told_of',
-  dismissed_ideas: 'id, norm',
-  line_problems: 'id, source_id, line, raw, code, at, character, kept',
-  negatives: 'id, text, norm, match_type, source_id, level, reason',
-  word_verdicts: 'id, text',
-  recipes: 'id, position, source_id, body',
-  recipe_cuts: 'id, recipe_id, norm',
-  attached_lists: 'id, list_id, campaigns',
-  themes: 'id, parent_id, position, body',
-  placed_by_hand: 'keyword_id, theme_id, stage',
-  sort_settings: 'id, body',
-  placed_negatives: 'id, place, text, norm, match_type',
-  setting_sets: 'id, body',
-  copies: 'id, of, body',
-  holds: 'id, row_key, field, outlet, value, rule_value',
-};
-
 /** A plan with the same inputs, hand edits included, and a history of its own. Ids stay, so that holds keep their rows. */
 export async function duplicatePlan(caller: PlanCaller): Promise<number> {
   const { database, workspace, plan } = caller;
@@ -80,23 +56,20 @@ export async function duplicatePlan(caller: PlanCaller): Promise<number> {
   );
   if (!original) throw notFound('plan');
   return inNewPlan(caller, `Duplicate ${original.name}`, async (change) => {
-    for (const [table, columns] of Object.entries(COPIED)) await copyRows(change, plan, table, columns);
+    for (const name of collectionNames)
+      if (tableOf(name).scope === 'plan') await copyRows(change, plan, name);
     change.takeIds(original.next_id);
     await change.update('briefs', [1], { name: `${original.name} (copy)`, archived: false });
   });
 }
 
-async function copyRows(
-  { caller, database, transaction }: Change,
-  from: number,
-  table: string,
-  columns: string,
-) {
-  const values = columns.replace('changed_revision', '1');
-  const name = table === 'briefs' ? ['name, ', 'name, '] : ['', ''];
+/** Copies a plan's rows of one table. What a change keeps beside them begins anew. */
+async function copyRows({ caller, database, transaction }: Change, from: number, name: CollectionName) {
+  const columns = columnsOf(tableOf(name), ({ isNotCopied }) => !isNotCopied).map((column) => column.name);
+  const values = columns.map((column) => (column === 'changed_revision' ? '1' : column));
   await execute(
     database,
-    `insert into ${table} (plan_id, workspace_id, ${name[0]}${columns}) select $1, workspace_id, ${name[1]}${values} from ${table} where plan_id = $2`,
+    `insert into ${name} (plan_id, workspace_id, ${columns.join(', ')}) select $1, workspace_id, ${values.join(', ')} from ${name} where plan_id = $2`,
     [caller.plan, from],
     { transaction },
   );

@@ -47,7 +47,7 @@ async function insertInto(change: Change, list: number, rows: readonly Row[]) {
   const ids = await change.takeSharedIds(rows.length);
   await change.insert(
     'shared_negatives',
-    rows.map((row, at) => ({ id: ids[at], list_id: list, ...row })),
+    rows.map((row, at) => ({ id: ids[at] as number, list_id: list, ...row })),
   );
 }
 
@@ -78,7 +78,8 @@ export async function addToShared(change: Change, list: number, rows: readonly R
 
 async function attach(change: Change, list: number) {
   const there = await change.rows('select 1 from attached_lists where plan_id = $1 and list_id = $2', [list]);
-  if (there.length === 0) await change.insert('attached_lists', [{ id: change.takeIds(1), list_id: list }]);
+  if (there.length === 0)
+    await change.insert('attached_lists', [{ id: change.takeIds(1), list_id: list, campaigns: null }]);
 }
 
 export async function makeShared(

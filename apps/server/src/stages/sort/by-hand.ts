@@ -87,7 +87,7 @@ async function setByHand(
   await change.updateEach(
     'placed_by_hand',
     next.filter((row) => isHeld(row) && there.has(row.keyword_id)),
-    Object.keys(patch),
+    ['theme_id', 'stage'],
   );
   await change.remove(
     'placed_by_hand',

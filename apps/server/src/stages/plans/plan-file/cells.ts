@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import type { FileColumn, FileTable } from './tables.ts';
+import type { ColumnType } from '../../../db/tables/index.ts';
+import type { FileTable } from './tables.ts';
 
 /** The value of a cell, as JSON and the database know it. */
 export type Value = unknown;
@@ -37,7 +38,8 @@ const json = <T extends z.ZodType>(schema: T) =>
     })
     .pipe(schema);
 
-const TYPES: Record<FileColumn['type'], z.ZodType> = {
+const TYPES: Record<ColumnType, z.ZodType> = {
+  int2: whole(32_767),
   int4: whole(2_147_483_647),
   int8: whole(Number.MAX_SAFE_INTEGER),
   text,
@@ -46,8 +48,10 @@ const TYPES: Record<FileColumn['type'], z.ZodType> = {
   'int2[]': json(z.array(z.number().int().min(0).max(32_767)).max(10_000)),
   'int4[]': json(z.array(z.number().int()).max(10_000)),
   'text[]': json(z.array(z.string().max(100_000)).max(10_000)),
+  date: z.iso.date(),
+  uuid: z.uuid(),
   timestamptz: z.iso.datetime({ offset: true }),
-  bytes: z.base64().max(100_000_000),
+  bytea: z.base64().max(100_000_000),
 };
 
 /** What a row's cells have to be; without a value is what the database allows to be so. */

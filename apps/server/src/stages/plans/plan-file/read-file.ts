@@ -3,7 +3,8 @@ import { pipeline, Readable } from 'node:stream';
 import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
 import { parse } from 'csv-parse';
-import { type Column, copyInto, copyLine } from '../../../db/copy.ts';
+import { copyInto, copyLine } from '../../../db/copy.ts';
+import type { Column } from '../../../db/tables/index.ts';
 import { type Change, inNewPlan, refreshQuietly } from '../../../plan/change/index.ts';
 import type { Caller } from '../../../platform/caller.ts';
 import { codesOf, SprigFailure } from '../../../platform/failure.ts';
@@ -15,7 +16,7 @@ import {
   type FileTable,
   FORMAT,
   headSchema,
-  LATER_COLUMNS,
+  laterColumns,
   pathOf,
   planTables,
   receiptTables,
@@ -119,7 +120,7 @@ class Opening {
     let waiting: Row[] = [];
     for await (const fields of recordsOf(this.archive.file(path), path, table)) {
       count++;
-      for (const column of LATER_COLUMNS[table.name] ?? []) fields[column] ??= null;
+      for (const column of laterColumns(table.name)) fields[column] ??= null;
       const read = schema.safeParse(fields);
       if (!read.success) {
         const [issue] = read.error.issues;
@@ -138,7 +139,7 @@ class Opening {
   private async keep({ name, columns }: FileTable, rows: Row[]): Promise<void> {
     const { plan, workspace, actor } = this.change.caller;
     const kept: Column[] = columns.flatMap(({ name: column, type }): Column[] =>
-      column === 'set' ? [] : [{ name: column, type: type === 'bytes' || type === 'jsonb' ? 'text' : type }],
+      column === 'set' ? [] : [{ name: column, type: type === 'bytea' || type === 'jsonb' ? 'text' : type }],
     );
     const extra: Column[] = [];
     const also = (column: string, type: Column['type'], value: unknown) => {
@@ -155,7 +156,7 @@ class Opening {
     for (const row of rows) {
       this.translate(name, row);
       for (const { name: column, type } of columns)
-        if (type === 'bytes') row[column] = await soundBytes(row[column]);
+        if (type === 'bytea') row[column] = await soundBytes(row[column]);
         else if (type === 'jsonb')
           row[column] = row[GIVEN]?.[column] === null ? null : JSON.stringify(row[column]);
     }
@@ -211,7 +212,7 @@ async function* recordsOf(
   { name: table, columns }: FileTable,
 ): AsyncGenerator<Record<string, string | null>> {
   const known = columns.map(({ name }) => name);
-  const later = LATER_COLUMNS[table] ?? [];
+  const later = laterColumns(table);
   const parser = pipeline(
     Readable.from(pieces),
     parse({

@@ -62,11 +62,19 @@ export class SharedWithin {
         continue;
       }
       const [list = 0] = await this.change.takeSharedIds(1);
-      await this.change.insert('shared_lists', [{ id: list, name: freeName(String(name), there), about }]);
+      await this.change.insert('shared_lists', [
+        { id: list, name: freeName(String(name), there), about: String(about) },
+      ]);
       const ids = await this.change.takeSharedIds(own.length);
       await this.change.insert(
         'shared_negatives',
-        own.map((row, at) => ({ ...row, id: ids[at], list_id: list })),
+        own.map(({ text, norm, match_type: type }, at) => ({
+          id: ids[at] as number,
+          list_id: list,
+          text: String(text),
+          norm: String(norm),
+          match_type: String(type),
+        })),
       );
       this.lists.set(Number(id), list);
     }
@@ -97,7 +105,7 @@ export class SharedWithin {
     if (same) return void this.wordLists.set(Number(id), same.id);
     const [list = 0] = await this.change.takeSharedIds(1);
     await this.change.insert('word_lists', [
-      { id: list, name: freeName(String(name), there), text, takes: taken },
+      { id: list, name: freeName(String(name), there), text: String(text), takes: taken },
     ]);
     this.wordLists.set(Number(id), list);
   }

@@ -11,125 +11,95 @@ import {
 } from '@sprig/contracts';
 import { normalise } from '@sprig/core/text';
 import { z } from 'zod';
-import type { Column } from '../../../db/copy.ts';
-import { type CollectionName, collectionOf } from '../../../plan/change/collections.ts';
+import {
+  type Column,
+  columnsOf,
+  type InputName,
+  inputNames,
+  type TableName,
+  tableOf,
+} from '../../../db/tables/index.ts';
 
 /** A table of a plan file: one csv file with a heading for each column. */
 export type FileTable = {
   /** Of the table and, in its folder, of the csv file. */
   name: string;
   folder: 'tables' | 'shared' | 'receipts';
-  columns: readonly FileColumn[];
+  /** Bytes are written in base64. */
+  columns: readonly Column[];
   /** The columns by which its rows stand in order. */
   order: string;
   /** What a row has to be beside what its columns are. */
   check?: z.ZodType;
 };
-/** `bytes` are written in base64. */
-export type FileColumn = { name: string; type: Column['type'] | 'bytes' };
 
 /** Of every document only that it is one: what reads it takes what is sound of it. */
 const document = z.record(z.string(), z.unknown());
 const body = (schema: z.ZodType) => z.looseObject({ body: schema });
 
+/** What rows of a plan's inputs have to be beside what their columns are. */
+const CHECKS: { [Name in InputName]?: z.ZodType } = {
+  briefs: z.looseObject(briefSchema.shape),
+  facts: body(document),
+  layouts: body(layoutSchema),
+  ad_patterns: body(adPatternSchema.or(document)),
+  address_rules: body(addressRuleSchema.or(document)),
+  assets: body(assetBody),
+  plan_outlets: body(planOutletBody),
+  keywords: z
+    .looseObject({ text: z.string().max(400), norm: z.string().min(1) })
+    .refine(({ text, norm }) => normalise(text) === norm, 'Its text and its normal form are not the same.'),
+  recipes: body(recipeSchema),
+  themes: body(themeBody),
+  sort_settings: body(document),
+  setting_sets: body(document),
+  copies: body(document),
+  outlets: body(outletShape),
+};
+
+const columnsIn = (name: TableName, without: readonly string[] = []): readonly Column[] =>
+  columnsOf(tableOf(name), (spec, column) => !spec.isAside && !spec.isNotInFile && !without.includes(column));
+
+const withCheck = (name: InputName) => {
+  const check = CHECKS[name];
+  return check ? { check } : {};
+};
+
 /** What is kept of a plan, in the order in which rows refer to one another. Columns left out are made anew. */
-const PLAN: readonly [CollectionName, { without?: readonly string[]; check?: z.ZodType }?][] = [
-  ['briefs', { check: z.looseObject(briefSchema.shape) }],
-  ['facts', { check: body(document) }],
-  ['layouts', { check: body(layoutSchema) }],
-  ['ad_patterns', { check: body(adPatternSchema.or(document)) }],
-  ['address_rules', { check: body(addressRuleSchema.or(document)) }],
-  ['assets', { check: body(assetBody) }],
-  ['ad_reviews'],
-  ['plan_outlets', { check: body(planOutletBody) }],
-  ['accepted_findings'],
-  ['sources', { without: ['actor_id', 'job_id'] }],
-  [
-    'keywords',
-    {
-      without: ['blocked_by'],
-      check: z
-        .looseObject({ text: z.string().max(400), norm: z.string().min(1) })
-        .refine(
-          ({ text, norm }) => normalise(text) === norm,
-          'Its text and its normal form are not the same.',
-        ),
-    },
-  ],
-  ['mentions'],
-  ['dismissed_ideas'],
-  ['line_problems'],
-  ['negatives'],
-  ['word_verdicts'],
-  ['recipes', { check: body(recipeSchema) }],
-  ['recipe_cuts'],
-  ['attached_lists'],
-  ['themes', { check: body(themeBody) }],
-  ['placed_by_hand'],
-  ['sort_settings', { check: body(document) }],
-  ['placed_negatives'],
-  ['setting_sets', { check: body(document) }],
-  ['copies', { check: body(document) }],
-  ['holds'],
-];
+export const planTables: readonly FileTable[] = inputNames
+  .filter((name) => tableOf(name).scope === 'plan')
+  .map((name) => ({
+    name,
+    folder: 'tables',
+    columns: columnsIn(name),
+    order: tableOf(name).key.join(', '),
+    ...withCheck(name),
+  }));
 
-const ofCollection = (name: CollectionName, without: readonly string[] = []): readonly FileColumn[] =>
-  collectionOf(name).columns.filter((column) => !without.includes(column.name));
-
-export const planTables: readonly FileTable[] = PLAN.map(([name, { without, check } = {}]) => ({
+const shared = (name: InputName, order: string, without: readonly string[] = []): FileTable => ({
   name,
-  folder: 'tables',
-  columns: ofCollection(name, without),
-  order: collectionOf(name).key.join(', '),
-  ...(check ? { check } : {}),
-}));
+  folder: 'shared',
+  columns: columnsIn(name, without),
+  order,
+  ...withCheck(name),
+});
 
 /** What the plan uses of that which its workspace shares. Numbers are the file's own, by name, from 1. */
 export const sharedTables: readonly FileTable[] = [
-  { name: 'shared_lists', folder: 'shared', columns: ofCollection('shared_lists'), order: 'id' },
-  {
-    name: 'shared_negatives',
-    folder: 'shared',
-    columns: ofCollection('shared_negatives', ['id']),
-    order: 'list_id, match_type, norm',
-  },
-  { name: 'word_lists', folder: 'shared', columns: ofCollection('word_lists'), order: 'id' },
-  {
-    name: 'outlets',
-    folder: 'shared',
-    columns: ofCollection('outlets', ['id']),
-    order: 'key',
-    check: body(outletShape),
-  },
+  shared('shared_lists', 'id'),
+  shared('shared_negatives', 'list_id, match_type, norm', ['id']),
+  shared('word_lists', 'id'),
+  shared('outlets', 'key', ['id']),
 ];
 
-const int = (name: string): FileColumn => ({ name, type: 'int4' });
-const text = (name: string): FileColumn => ({ name, type: 'text' });
-const json = (name: string): FileColumn => ({ name, type: 'jsonb' });
-const bytes = (name: string): FileColumn => ({ name, type: 'bytes' });
+const SET: Column = { name: 'set', type: 'int4' };
 
 /** What was shipped: `set` counts the sets from 1. The sheets themselves are not kept. */
 export const receiptTables: readonly FileTable[] = [
   {
     name: 'sheet_sets',
     folder: 'receipts',
-    columns: [
-      int('set'),
-      text('outlet'),
-      int('n'),
-      int('revision'),
-      { name: 'created_at', type: 'timestamptz' },
-      text('what'),
-      text('format'),
-      text('note'),
-      text('state'),
-      text('hash'),
-      json('profile'),
-      json('counts'),
-      json('files'),
-      int('budget_changes'),
-      json('answer'),
-    ],
+    columns: [SET, ...columnsIn('sheet_sets')],
     order: 'set',
     check: z.looseObject({
       profile: outletShape,
@@ -141,25 +111,25 @@ export const receiptTables: readonly FileTable[] = [
   {
     name: 'outlet_states',
     folder: 'receipts',
-    columns: [int('set'), int('n'), bytes('data')],
+    columns: [SET, ...columnsIn('outlet_states')],
     order: 'set, n',
   },
   {
     name: 'refused_rows',
     folder: 'receipts',
-    columns: [int('set'), int('n'), text('row_key'), text('file'), int('line'), text('reason')],
+    columns: [SET, ...columnsIn('refused_rows')],
     order: 'set, n',
   },
   {
     name: 'shipped_names',
     folder: 'receipts',
-    columns: [text('outlet'), text('campaign'), text('name'), text('key')],
+    columns: columnsIn('shipped_names'),
     order: 'outlet, campaign, name',
   },
   {
     name: 'stand_in_accounts',
     folder: 'receipts',
-    columns: [text('outlet'), bytes('data')],
+    columns: columnsIn('stand_in_accounts'),
     order: 'outlet',
   },
 ];
@@ -171,11 +141,9 @@ export const FORMAT = 'green-sprig-plan';
 export const VERSION = 2;
 
 /** Columns that files of an older version lack: nothing was known of them. */
-export const LATER_COLUMNS: Readonly<Record<string, readonly string[]>> = {
-  sources: ['figures_on'],
-  keywords: ['hand', 'told_of', 'taken_cpc', 'made_searches', 'made_cpc', 'made_competition'],
-  mentions: ['told_of'],
-};
+export const laterColumns = (name: string): readonly string[] =>
+  columnsOf(tableOf(name as TableName), ({ isLaterInFile }) => isLaterInFile).map((column) => column.name);
+
 export const headSchema = z.object({
   format: z.literal(FORMAT),
   version: z.number().int().min(1),

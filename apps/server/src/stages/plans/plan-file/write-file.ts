@@ -1,10 +1,11 @@
 import { Zip, ZipDeflate } from 'fflate';
 import { Transaction } from 'sequelize';
 import { execute, select } from '../../../db/connect.ts';
+import type { Column } from '../../../db/tables/index.ts';
 import type { PlanCaller } from '../../../platform/caller.ts';
 import { ZIP_TIME } from '../../../platform/zip-files.ts';
 import { csvLine } from './cells.ts';
-import { type FileColumn, type FileTable, FORMAT, fileTables, type Head, pathOf, VERSION } from './tables.ts';
+import { type FileTable, FORMAT, fileTables, type Head, pathOf, VERSION } from './tables.ts';
 
 /** So many rows are read at once. */
 const AT_ONCE = 5_000;
@@ -141,8 +142,8 @@ async function headOf(rows: Rows, plan: number, workspace: number): Promise<Head
   return { format: FORMAT, version: VERSION, nextId, rows: counts };
 }
 
-function value({ name, type }: FileColumn): string {
-  if (type === 'bytes') return `replace(encode(t.${name}, 'base64'), E'\\n', '')`;
+function value({ name, type }: Column): string {
+  if (type === 'bytea') return `replace(encode(t.${name}, 'base64'), E'\\n', '')`;
   // As text, so that a null within JSON is not taken for no value.
   return type === 'jsonb' ? `t.${name}::text` : `t.${name}`;
 }

@@ -3,7 +3,7 @@ import { themed } from '@sprig/core/build';
 import { bitOf, type MatchType } from '@sprig/core/match';
 import { joinCells, lanesOfNames, type NamedLanes } from '@sprig/core/sheets';
 import { tidy } from '@sprig/core/text';
-import type { Change, Row } from '../../../plan/change/index.ts';
+import type { Change, InputRow } from '../../../plan/change/index.ts';
 import type { Inputs } from '../../../plan/rebuild/load-inputs.ts';
 import type { Held } from './held.ts';
 import type { Notes } from './notes.ts';
@@ -21,7 +21,7 @@ const LONGEST_THEME = 120;
  * and lanes where their names tell them.
  */
 export class Places {
-  private readonly fresh: Row[] = [];
+  private readonly fresh: InputRow<'themes'>[] = [];
   private readonly groups = new Map<string, GroupPlace>();
   private readonly campaigns = new Map<string, string>();
   /** Themes of the plan and new ones by their parent and name. */

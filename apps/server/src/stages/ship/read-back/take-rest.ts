@@ -2,7 +2,7 @@ import { MOST_ASSETS } from '@sprig/contracts';
 import type { AssetSheetRow, NegativeSheetRow } from '@sprig/core/sheets';
 import { normalise, tidy } from '@sprig/core/text';
 import { type AssetBody, anyAssetLimits, checkAsset } from '@sprig/core/write';
-import type { Change, Row } from '../../../plan/change/index.ts';
+import type { Change, InputRow } from '../../../plan/change/index.ts';
 import type { Notes } from './notes.ts';
 
 const negativeKey = (place: string, norm: string, type: string) => `${place}\n${type} ${norm}`;
@@ -10,7 +10,7 @@ const negativeKey = (place: string, norm: string, type: string) => `${place}\n${
 /** Negatives of campaigns and ad groups. */
 export class NegativesTaken {
   private readonly there = new Map<string, number>();
-  private readonly fresh: Row[] = [];
+  private readonly fresh: InputRow<'placed_negatives'>[] = [];
   private readonly gone: { id: number }[] = [];
 
   constructor(

@@ -1,0 +1,95 @@
+import * as brief from './brief.ts';
+import * as build from './build.ts';
+import type { RowOf as Row, Table } from './define.ts';
+import * as gather from './gather.ts';
+import * as mix from './mix.ts';
+import * as people from './people.ts';
+import * as prune from './prune.ts';
+import * as ship from './ship.ts';
+import * as sort from './sort.ts';
+import * as work from './work.ts';
+import * as write from './write.ts';
+
+export * from './define.ts';
+
+/** Every table, listed so that what is referred to comes before what refers to it. */
+const all = [
+  people.workspaces,
+  people.actors,
+  people.plans,
+  brief.briefs,
+  brief.facts,
+  build.layouts,
+  write.adPatterns,
+  write.addressRules,
+  write.assets,
+  write.adReviews,
+  ship.outlets,
+  ship.planOutlets,
+  ship.acceptedFindings,
+  gather.sources,
+  gather.keywords,
+  gather.mentions,
+  gather.dismissedIdeas,
+  gather.lineProblems,
+  prune.negatives,
+  prune.wordVerdicts,
+  prune.sharedLists,
+  prune.sharedNegatives,
+  mix.recipes,
+  mix.recipeCuts,
+  mix.wordLists,
+  prune.attachedLists,
+  sort.themes,
+  sort.placedByHand,
+  sort.sortSettings,
+  build.placedNegatives,
+  build.settingSets,
+  build.copies,
+  build.holds,
+  build.campaigns,
+  build.adGroups,
+  build.keywordRows,
+  build.fences,
+  build.buildStates,
+  write.ads,
+  ship.outletGroups,
+  ship.findings,
+  ship.shipChecks,
+  gather.estimateModels,
+  write.addressChecks,
+  sort.sortSeen,
+  work.changes,
+  work.jobs,
+  work.removedKeywords,
+  work.attic,
+  gather.uploads,
+  gather.uploadParts,
+  ship.sheetSets,
+  ship.sheetParts,
+  ship.outletStates,
+  ship.refusedRows,
+  ship.knownSets,
+  ship.knownRows,
+  ship.shippedNames,
+  ship.standInAccounts,
+  ship.readBacks,
+  ship.readBackRows,
+] as const;
+
+export type TableName = (typeof all)[number]['name'];
+type Named<N extends TableName> = Extract<(typeof all)[number], { name: N }>;
+/** A row of a table by its name, without the columns of its scope. */
+export type TableRow<N extends TableName> = Row<Named<N>>;
+
+export const allTables: readonly Table[] = all;
+const byName = new Map<string, Table>(all.map((table) => [table.name, table]));
+export const tableOf = (name: TableName): Table => byName.get(name) as Table;
+
+/** The tables of what people decide. */
+export type InputName = (typeof all)[number] extends infer T
+  ? T extends { name: infer N extends TableName; holds: 'input' }
+    ? N
+    : never
+  : never;
+export const inputNames = all.flatMap((table) => (table.holds === 'input' ? [table.name] : []));

@@ -1,0 +1,38 @@
+import { int, json, optional, table, text } from './define.ts';
+
+export const themes = table('themes', 'input', {
+  key: ['id'],
+  columns: {
+    id: int,
+    parent_id: optional(int),
+    position: int,
+    body: json,
+  },
+});
+
+export const placedByHand = table('placed_by_hand', 'input', {
+  key: ['keyword_id'],
+  columns: {
+    keyword_id: int,
+    theme_id: optional(int),
+    stage: optional(text),
+  },
+  refers: { keyword_id: 'keywords', theme_id: 'themes' },
+});
+
+export const sortSettings = table('sort_settings', 'input', {
+  key: ['id'],
+  columns: {
+    id: int,
+    body: json,
+  },
+});
+
+export const sortSeen = table('sort_seen', 'record', {
+  key: ['actor_id'],
+  columns: {
+    actor_id: int,
+    keyword_id: int,
+  },
+  refers: { actor_id: 'actors' },
+});

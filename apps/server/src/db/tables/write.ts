@@ -1,0 +1,73 @@
+import { amount, aside, flag, int, json, moment, optional, table, text, texts } from './define.ts';
+
+export const adPatterns = table('ad_patterns', 'input', {
+  key: ['id'],
+  columns: {
+    id: int,
+    position: optional(int),
+    body: json,
+  },
+});
+
+export const addressRules = table('address_rules', 'input', {
+  key: ['id'],
+  columns: {
+    id: int,
+    body: json,
+  },
+});
+
+export const assets = table('assets', 'input', {
+  key: ['id'],
+  columns: {
+    id: int,
+    at: texts,
+    body: json,
+  },
+});
+
+export const adReviews = table('ad_reviews', 'input', {
+  key: ['id'],
+  columns: {
+    id: int,
+    ad_key: text,
+    state: text,
+    reason: text,
+    texts: texts,
+  },
+});
+
+export const ads = table('ads', 'derived', {
+  key: ['outlet', 'key'],
+  columns: {
+    key: text,
+    outlet: text,
+    hash: aside(amount),
+    group_key: text,
+    position: int,
+    pattern_id: int,
+    form: text,
+    status: text,
+    labels: texts,
+    texts: texts,
+    notation: optional(json),
+    kept: optional(json),
+    final_url: text,
+    mobile_url: text,
+    misfit: flag,
+    relevance: int,
+    problems: int,
+  },
+});
+
+export const addressChecks = table('address_checks', 'record', {
+  key: ['address'],
+  columns: {
+    address: text,
+    status: optional(int),
+    title: text,
+    leads_to: text,
+    problem: text,
+    checked_at: moment,
+  },
+});
