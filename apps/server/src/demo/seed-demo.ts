@@ -11,7 +11,7 @@ import {
   usualAddressRule,
 } from '@sprig/core/write';
 import { demoPool } from '@sprig/market';
-import { select } from '../db/connect.ts';
+import { find } from '../db/rows.ts';
 import { inChange } from '../plan/change/index.ts';
 import type { Caller } from '../platform/caller.ts';
 import { takeIn } from '../stages/gather/index.ts';
@@ -225,9 +225,7 @@ const demoRecipe: Recipe = {
 
 /** The demo plan of a made-up shop, if this workspace has no plan at all. The same every time. */
 export async function seedDemo(caller: Caller): Promise<void> {
-  const plans = await select(caller.database, 'select 1 from plans where workspace_id = $1 limit 1', [
-    caller.workspace,
-  ]);
+  const plans = await find(caller, 'plans', { columns: ['id'], limit: 1 });
   if (plans.length > 0) return;
   const plan = await makePlan(caller, {
     name: 'Saltmarsh Paddle Co.',
@@ -263,8 +261,8 @@ export async function seedDemo(caller: Caller): Promise<void> {
     ids[1] as number,
   );
   await inChange(there, 'Lay the plan out', async (change) => {
-    const [row] = await change.rows<{ body: Layout }>('select body from layouts where plan_id = $1');
-    await change.update('layouts', [1], { body: { ...row?.body, ...demoLayout } });
+    const [row] = await change.find('layouts', { columns: ['body'] });
+    if (row) await change.update('layouts', [1], { body: { ...row.body, ...demoLayout } });
   });
   await holdSome(there, ids[0] as number);
 }

@@ -3,7 +3,8 @@ import { gzip } from 'node:zlib';
 import { type Facts, factsOf } from '@sprig/contracts';
 import { type EstimateModel, learn, type ReadingRules } from '@sprig/core/figures';
 import { hashOf } from '@sprig/core/text';
-import { execute, select } from '../db/connect.ts';
+import { select } from '../db/connect.ts';
+import { keepRow, patchRows } from '../db/rows.ts';
 import type { PlanCaller } from '../platform/caller.ts';
 import { readingRules } from './reading-rules.ts';
 
@@ -25,7 +26,7 @@ const FIGURES = 'searches, searches_about, cpc, cpc_about, competition';
  * at by the newest change of a keyword first, so that a plan of which only other things change costs one short query.
  */
 export async function learnEstimates(caller: PlanCaller): Promise<void> {
-  const { database, plan, workspace } = caller;
+  const { database, plan } = caller;
   const { rules, facts } = await readingRules(caller);
   const others = facts.learnFrom === 'workspace' ? await likePlans(caller, facts) : [];
   const reading = hashOf(
@@ -52,21 +53,12 @@ export async function learnEstimates(caller: PlanCaller): Promise<void> {
     [plan],
   );
   const told = `${reading} ${sum?.sum} ${hashOf(beside)}`;
-  const keep = (set: string, bind: unknown[]) =>
-    execute(
-      database,
-      `insert into estimate_models (plan_id, workspace_id, seen, told, body) values ($1, $2, $3, $4, $5)
-       on conflict (plan_id) do update set ${set}`,
-      [plan, workspace, seen, told, ...bind],
-    );
   if (stands?.told === told) {
-    await keep('seen = excluded.seen', [Buffer.alloc(0)]);
+    await patchRows(caller, 'estimate_models', {}, { seen });
     return;
   }
   const model = await learnFrom(caller, rules, others);
-  await keep('seen = excluded.seen, told = excluded.told, body = excluded.body', [
-    await zip(JSON.stringify(model)),
-  ]);
+  await keepRow(caller, 'estimate_models', { seen, told, body: await zip(JSON.stringify(model)) });
 }
 
 type LikePlan = { plan: number; changed: string; sameCurrency: boolean };

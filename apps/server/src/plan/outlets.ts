@@ -1,7 +1,7 @@
 import { outletShape, type PlanOutletBody, planOutletBody } from '@sprig/contracts';
 import { type Outlet, plainOutlet, shippedOutlets } from '@sprig/core/outlets';
 import type { Transaction } from 'sequelize';
-import { select } from '../db/connect.ts';
+import { find } from '../db/rows.ts';
 import type { PlanCaller } from '../platform/caller.ts';
 import { notFound } from '../platform/failure.ts';
 import type { Change } from './change/index.ts';
@@ -15,12 +15,7 @@ export const isShipped = (key: string) => shippedOutlets.some((one) => one.key =
  * through: an outlet does not vanish.
  */
 async function ownOutlets(caller: PlanCaller, transaction: Transaction | null = null): Promise<Outlet[]> {
-  const rows = await select<{ body: unknown }>(
-    caller.database,
-    'select body from outlets where workspace_id = $1 order by id',
-    [caller.workspace],
-    { transaction },
-  );
+  const rows = await find(caller, 'outlets', { columns: ['body'], order: ['id'] }, transaction);
   return rows.flatMap(({ body }) => {
     const read = outletShape.safeParse(body);
     return read.success ? [read.data as Outlet] : [];
@@ -47,11 +42,11 @@ export async function chosenOutlets(
   caller: PlanCaller,
   transaction: Transaction | null = null,
 ): Promise<ChosenOutlet[]> {
-  const rows = await select<{ id: number; outlet: string; body: unknown }>(
-    caller.database,
-    'select id, outlet, body from plan_outlets where plan_id = $1 and workspace_id = $2 order by position, id',
-    [caller.plan, caller.workspace],
-    { transaction },
+  const rows = await find(
+    caller,
+    'plan_outlets',
+    { columns: ['id', 'outlet', 'body'], order: ['position', 'id'] },
+    transaction,
   );
   if (rows.length === 0) return [{ id: 0, outlet: plainOutlet, body: planOutletBody.parse({}) }];
   const all = new Map((await allOutlets(caller, transaction)).map((outlet) => [outlet.key, outlet]));

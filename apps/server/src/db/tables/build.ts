@@ -1,8 +1,10 @@
+import type { Layout } from '@sprig/core/build';
 import {
   amount,
   aside,
   flag,
   given,
+  holding,
   int,
   ints,
   json,
@@ -18,7 +20,7 @@ export const layouts = table('layouts', 'input', {
   key: ['id'],
   columns: {
     id: int,
-    body: json,
+    body: holding<Layout>(json),
   },
 });
 

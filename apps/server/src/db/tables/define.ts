@@ -60,6 +60,8 @@ export const day = column('date');
 export const uuid = column('uuid');
 export const bytes = column('bytea');
 
+/** A column whose values are of a narrower type: they are checked before they are written. */
+export const holding = <V>(spec: ColumnSpec): ColumnSpec<V> => spec as ColumnSpec<V>;
 export const optional = <V>(spec: ColumnSpec<V>): ColumnSpec<V | null> => ({ ...spec, isNullable: true });
 export const given = <V>(spec: ColumnSpec<V>): ColumnSpec<V> => ({ ...spec, hasDefault: true });
 export const aside = <V>(spec: ColumnSpec<V>): ColumnSpec<V> => ({ ...spec, isAside: true });

@@ -1,9 +1,11 @@
+import type { Finding } from '@sprig/core/findings';
 import {
   amount,
   aside,
   bytes,
   flag,
   given,
+  holding,
   int,
   ints,
   json,
@@ -68,7 +70,7 @@ export const findings = table('findings', 'derived', {
     outlet: text,
     n: int,
     severity: text,
-    body: json,
+    body: holding<Finding>(json),
   },
 });
 

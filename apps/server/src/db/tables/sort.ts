@@ -1,4 +1,5 @@
-import { int, json, optional, table, text } from './define.ts';
+import type { FunnelStage } from '@sprig/core/text';
+import { holding, int, json, optional, table, text } from './define.ts';
 
 export const themes = table('themes', 'input', {
   key: ['id'],
@@ -15,7 +16,7 @@ export const placedByHand = table('placed_by_hand', 'input', {
   columns: {
     keyword_id: int,
     theme_id: optional(int),
-    stage: optional(text),
+    stage: optional(holding<FunnelStage>(text)),
   },
   refers: { keyword_id: 'keywords', theme_id: 'themes' },
 });

@@ -1,4 +1,5 @@
-import { amount, aside, flag, int, json, moment, optional, table, text, texts } from './define.ts';
+import type { AssetBody } from '@sprig/core/write';
+import { amount, aside, flag, holding, int, json, moment, optional, table, text, texts } from './define.ts';
 
 export const adPatterns = table('ad_patterns', 'input', {
   key: ['id'],
@@ -22,7 +23,7 @@ export const assets = table('assets', 'input', {
   columns: {
     id: int,
     at: texts,
-    body: json,
+    body: holding<AssetBody>(json),
   },
 });
 

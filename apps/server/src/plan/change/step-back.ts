@@ -1,5 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
-import { execute, select } from '../../db/connect.ts';
+import { select } from '../../db/connect.ts';
+import { patchRows } from '../../db/rows.ts';
 import { shapeOf } from '../../db/tables/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
@@ -54,22 +55,19 @@ async function apply(
     caller,
     step.label,
     async (change) => {
-      const [logged] = await change.rows<{ diff: Buffer; undone: boolean }>(
-        'select diff, undone from changes where plan_id = $1 and revision = $2 for update',
-        [step.revision],
-      );
+      const [logged] = await change.find('changes', {
+        columns: ['diff', 'undone'],
+        where: { revision: step.revision },
+        lock: true,
+      });
       if (!logged || logged.undone !== (kind === 'redo'))
         throw new SprigFailure('conflict', 'This was just done in another window.');
       const diff = kind === 'undo' ? reversed(unpackDiff(logged.diff)) : unpackDiff(logged.diff);
       if (!force) await refuseIfChangedSince(change, diff, step);
       await applyDiff(change, diff);
       await follow(change, diff);
-      await execute(
-        caller.database,
-        'update changes set undone = $3 where plan_id = $1 and revision = $2',
-        [caller.plan, step.revision, kind === 'undo'],
-        { transaction: change.transaction },
-      );
+      const { revision } = step;
+      await patchRows(caller, 'changes', { revision }, { undone: kind === 'undo' }, change.transaction);
       return step.label;
     },
     { kind, undoable: false },
@@ -134,17 +132,17 @@ async function insertable(
 ): Promise<readonly Row[]> {
   if (rows.length === 0 || (name !== 'keywords' && name !== 'mentions')) return rows;
   if (name === 'keywords') {
-    const taken = await change.rows<{ norm: string }>(
-      'select norm from keywords where plan_id = $1 and norm = any($2::text[])',
-      [rows.map(({ norm }) => norm)],
-    );
+    const taken = await change.find('keywords', {
+      columns: ['norm'],
+      where: { norm: rows.map(({ norm }) => norm as string) },
+    });
     const norms = new Set(taken.map(({ norm }) => norm));
     return rows.filter(({ norm }) => !norms.has(norm as string));
   }
-  const there = await change.rows<{ id: number }>(
-    'select id from keywords where plan_id = $1 and id = any($2::int[])',
-    [rows.map(({ keyword_id }) => keyword_id)],
-  );
+  const there = await change.find('keywords', {
+    columns: ['id'],
+    where: { id: rows.map(({ keyword_id }) => keyword_id as number) },
+  });
   const ids = new Set(there.map(({ id }) => id));
   return rows.filter(({ keyword_id }) => ids.has(keyword_id as number));
 }

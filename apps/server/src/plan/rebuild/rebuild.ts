@@ -6,6 +6,7 @@ import { partsBefore, placedKeywords } from '@sprig/core/plan';
 import { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import { locks } from '../../db/locks.ts';
+import { keepRow, patchRows, removeRows } from '../../db/rows.ts';
 import { learnEstimates } from '../../figures/learn-estimates.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
@@ -278,11 +279,8 @@ class Rebuild {
     await this.tell('fencing', 0, 0);
     const fenced = fencing.fence(frame, keywords);
     await this.keep(fenceTable, fenced?.rows ?? [], []);
-    await this.execute(
-      `insert into build_states (plan_id, workspace_id, fenced_for, fences) values ($1, $2, $3, $4)
-       on conflict (plan_id) do update set fenced_for = excluded.fenced_for, fences = excluded.fences`,
-      [this.caller.workspace, hash, JSON.stringify(fenced?.figures ?? null)],
-    );
+    const fences = fenced?.figures ?? null;
+    await keepRow(this.caller, 'build_states', { fenced_for: hash, fences }, this.writing);
     return fenced?.figures ?? null;
   }
 
@@ -298,11 +296,13 @@ class Rebuild {
   }
 
   private async keepFindings(findings: readonly Finding[]) {
-    await this.execute('delete from findings where plan_id = $1 and outlet = $2', [outlet.key]);
-    for (const [n, finding] of findings.entries())
-      await this.execute(
-        'insert into findings (plan_id, workspace_id, outlet, n, severity, body) values ($1, $2, $3, $4, $5, $6)',
-        [this.caller.workspace, outlet.key, n, finding.severity, JSON.stringify(finding)],
+    await removeRows(this.caller, 'findings', { outlet: outlet.key }, this.writing);
+    for (const [n, body] of findings.entries())
+      await keepRow(
+        this.caller,
+        'findings',
+        { outlet: outlet.key, n, severity: body.severity, body },
+        this.writing,
       );
   }
 
@@ -310,9 +310,7 @@ class Rebuild {
     const { revision, day } = this.inputs;
     const { summary } = this.result(0, 0);
     if (this.written + this.removed > 0)
-      await this.execute('update build_states set summary = $2 where plan_id = $1', [
-        JSON.stringify(summary),
-      ]);
+      await patchRows(this.caller, 'build_states', {}, { summary }, this.writing);
     const [now] = await this.rows<{ revision: number }>(
       'update plans set built_revision = $2, built_day = $3 where id = $1 returning revision',
       [revision, day],
@@ -328,11 +326,6 @@ class Rebuild {
   private rows<T extends object>(sql: string, bind: unknown[] = []): Promise<T[]> {
     const { database, plan } = this.caller;
     return select<T>(database, sql, [plan, ...bind], { transaction: this.writing });
-  }
-
-  private execute(sql: string, bind: unknown[]): Promise<void> {
-    const { database, plan } = this.caller;
-    return execute(database, sql, [plan, ...bind], { transaction: this.writing });
   }
 }
 

@@ -42,9 +42,7 @@ const editFacts = (caller: PlanCaller, edits: readonly api.FieldEdit[]) =>
     caller,
     WORDS[edits[0]?.at.split('.')[0] ?? ''] ?? 'Change the campaign defaults',
     async (change) => {
-      const [row] = await change.rows<{ body: unknown }>(
-        'select body from facts where plan_id = $1 for update',
-      );
+      const [row] = await change.find('facts', { columns: ['body'], lock: true });
       const body = applyEdits(api.factsOf(row?.body), edits, api.soundFacts as z.ZodType<api.Facts>);
       await change.update('facts', [1], { body });
       if (edits.some(({ at }) => MIXED.has(at.split('.')[0] ?? ''))) await followRecipes(change);

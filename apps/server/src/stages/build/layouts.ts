@@ -38,9 +38,7 @@ const WORDS: Record<string, string> = {
 
 export const editLayout = (caller: PlanCaller, edits: readonly FieldEdit[]) =>
   inChange(caller, WORDS[edits[0]?.at.split('.')[0] ?? ''] ?? 'Change the layout', async (change) => {
-    const [row] = await change.rows<{ body: Layout }>(
-      'select body from layouts where plan_id = $1 for update',
-    );
+    const [row] = await change.find('layouts', { columns: ['body'], lock: true });
     await change.update('layouts', [1], {
       body: applyEdits(row?.body, edits, layoutSchema as z.ZodType<Layout>),
     });

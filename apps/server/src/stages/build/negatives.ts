@@ -69,10 +69,7 @@ export const attachToCampaigns = (
   refresh: (change: Parameters<Parameters<typeof inChange>[2]>[0]) => Promise<unknown>,
 ): Promise<{ revision: number }> =>
   inChange(caller, 'Choose the campaigns of a list', async (change) => {
-    const [row] = await change.rows<{ id: number }>(
-      'select id from attached_lists where plan_id = $1 and list_id = $2',
-      [list],
-    );
+    const [row] = await change.find('attached_lists', { columns: ['id'], where: { list_id: list } });
     if (!row) throw notFound('attached list');
     await change.update('attached_lists', [row.id], { campaigns });
     await refresh(change);

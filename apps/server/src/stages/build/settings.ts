@@ -34,7 +34,7 @@ export async function makeSet(
   const { revision, result } = await inChange(caller, `Make the settings ${name}`, async (change) => {
     const sets = await setsIn(change);
     assertFree(sets, name);
-    const [brief] = await change.rows<{ body: unknown }>('select body from facts where plan_id = $1');
+    const [brief] = await change.find('facts', { columns: ['body'] });
     const source = from === null ? factsOf(brief?.body) : sets.find((set) => set.id === from);
     if (!source) throw notFound('set of settings');
     const id = change.takeIds(1);

@@ -232,10 +232,11 @@ export function dismissIdeas(
     ? `Dismiss ${counted(norms.length, 'idea')}`
     : `Let ${counted(norms.length, 'idea')} come again`;
   return inChange(caller, label, async (change) => {
-    const there = await change.rows<{ id: number; norm: string }>(
-      'select id, norm from dismissed_ideas where plan_id = $1 and norm = any($2::text[]) for update',
-      [norms],
-    );
+    const there = await change.find('dismissed_ideas', {
+      columns: ['id', 'norm'],
+      where: { norm: norms },
+      lock: true,
+    });
     if (!dismissed) {
       await change.remove(
         'dismissed_ideas',

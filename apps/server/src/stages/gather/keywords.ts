@@ -24,8 +24,6 @@ export type KeywordEdit =
   | { field: 'searches'; before: number | null; after: number | null }
   | { field: 'cpc'; before: number | null; after: number | null };
 
-type Stored = { text: string; norm: string; searches: number | null; cpc: number | null };
-
 /** Changes a keyword by hand. A figure given by hand stands on top of every source's. */
 export function editKeyword(
   caller: PlanCaller,
@@ -34,10 +32,11 @@ export function editKeyword(
 ): Promise<{ revision: number }> {
   const words = { text: 'Change a keyword', searches: 'Set monthly searches', cpc: 'Set a CPC estimate' };
   return inChange(caller, words[edit.field], async (change) => {
-    const [stored] = await change.rows<Stored>(
-      'select text, norm, searches, cpc from keywords where plan_id = $1 and id = $2 for update',
-      [id],
-    );
+    const [stored] = await change.find('keywords', {
+      columns: ['text', 'norm', 'searches', 'cpc'],
+      where: { id },
+      lock: true,
+    });
     if (!stored) throw notFound('keyword');
     if (stored[edit.field] !== edit.before) throw changedMeanwhile(edit.field, stored[edit.field]);
     if (edit.field === 'text') await rename(change, id, edit.after);
@@ -55,10 +54,7 @@ async function rename(change: Change, id: number, typed: string) {
       { at: 'text' },
     );
   const norm = normalise(read.text);
-  const [other] = await change.rows<{ id: number }>(
-    'select id from keywords where plan_id = $1 and norm = $2',
-    [norm],
-  );
+  const [other] = await change.find('keywords', { columns: ['id'], where: { norm } });
   if (other && other.id !== id)
     throw new SprigFailure('invalid', `“${norm}” is in the pool already.`, { at: 'text' });
   await noteMadeAs(change, [id]);
@@ -68,10 +64,10 @@ async function rename(change: Change, id: number, typed: string) {
 
 async function setFigure(change: Change, id: number, field: 'searches' | 'cpc', value: number | null) {
   const source = await handSource(change);
-  const [mention] = await change.rows(
-    'select 1 from mentions where plan_id = $1 and keyword_id = $2 and source_id = $3',
-    [id, source],
-  );
+  const [mention] = await change.find('mentions', {
+    columns: ['keyword_id'],
+    where: { keyword_id: id, source_id: source },
+  });
   const says = { [field]: value, [`${field}_about`]: false };
   const row = { ...handMention(source, id), ...says };
   if (mention) await change.updateEach('mentions', [row], [field, `${field}_about`]);
@@ -87,10 +83,11 @@ export function takeEstimatedCpcs(
   return inChange(caller, `Take ${counted(taken.length, 'estimated CPC')}`, async (change) => {
     const there = new Set(
       (
-        await change.rows<{ id: number }>(
-          'select id from keywords where plan_id = $1 and id = any($2::int[]) for update',
-          [taken.map(({ id }) => id)],
-        )
+        await change.find('keywords', {
+          columns: ['id'],
+          where: { id: taken.map(({ id }) => id) },
+          lock: true,
+        })
       ).map(({ id }) => id),
     );
     const known = taken.filter(({ id }) => there.has(id));
@@ -127,10 +124,7 @@ const handSource = (change: Change): Promise<number> => sourceOfKind(change, 'ha
 
 /** The plan's one source of a kind, made when it is first needed. */
 async function sourceOfKind(change: Change, kind: 'hand' | 'estimates', name: string): Promise<number> {
-  const [there] = await change.rows<{ id: number }>(
-    'select id from sources where plan_id = $1 and kind = $2 limit 1',
-    [kind],
-  );
+  const [there] = await change.find('sources', { columns: ['id'], where: { kind }, limit: 1 });
   if (there) return there.id;
   const id = change.takeIds(1);
   await change.insert('sources', [

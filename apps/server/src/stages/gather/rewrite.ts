@@ -34,10 +34,11 @@ export async function rewriteKeywords(
 }
 
 async function judged(change: Change, edits: readonly TextEdit[]) {
-  const stored = await change.rows<{ id: number; text: string }>(
-    'select id, text from keywords where plan_id = $1 and id = any($2::int[]) for update',
-    [edits.map(({ id }) => id)],
-  );
+  const stored = await change.find('keywords', {
+    columns: ['id', 'text'],
+    where: { id: edits.map(({ id }) => id) },
+    lock: true,
+  });
   const textOf = new Map(stored.map(({ id, text }) => [id, text]));
   const sound = new Map<string, Rewritten>();
   const refused: Refusal[] = [];
@@ -61,7 +62,4 @@ async function judged(change: Change, edits: readonly TextEdit[]) {
 
 /** Keywords that have one of the new texts already. One that is itself about to change still has it: better told. */
 const taken = (change: Change, sound: ReadonlyMap<string, Rewritten>) =>
-  change.rows<{ id: number; norm: string }>(
-    'select id, norm from keywords where plan_id = $1 and norm = any($2::text[])',
-    [[...sound.keys()]],
-  );
+  change.find('keywords', { columns: ['id', 'norm'], where: { norm: [...sound.keys()] } });

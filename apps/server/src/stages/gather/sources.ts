@@ -2,6 +2,7 @@ import { type ProblemLine, problemWords, type Source } from '@sprig/contracts';
 import { figuresOf, readList } from '@sprig/core/gather';
 import { negativeTypeOf } from '@sprig/core/match';
 import { select } from '../../db/connect.ts';
+import { find } from '../../db/rows.ts';
 import { type Change, inChange, refreshKeywords, setAside } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { changedMeanwhile, notFound, SprigFailure } from '../../platform/failure.ts';
@@ -39,11 +40,7 @@ export const listProblems = (
 
 /** Removes a source, what only it brought, and its lines to mend; others' keywords keep the others' figures. */
 export async function removeSource(caller: PlanCaller, id: number): Promise<{ revision: number }> {
-  const [source] = await select<{ name: string; kind: string }>(
-    caller.database,
-    'select name, kind from sources where plan_id = $1 and workspace_id = $2 and id = $3',
-    [caller.plan, caller.workspace, id],
-  );
+  const [source] = await find(caller, 'sources', { columns: ['name', 'kind'], where: { id } });
   if (!source) throw notFound('source');
   return inChange(caller, `Remove the source ${source.name}`, (change) =>
     source.kind === 'recipe' ? takeOutSource(change, id) : setAside(change, id),
@@ -57,10 +54,7 @@ export const renameSource = (
   before: string,
 ): Promise<{ revision: number }> =>
   inChange(caller, `Rename the source ${before}`, async (change) => {
-    const [source] = await change.rows<{ name: string }>(
-      'select name from sources where plan_id = $1 and id = $2 for update',
-      [id],
-    );
+    const [source] = await change.find('sources', { columns: ['name'], where: { id }, lock: true });
     if (!source) throw notFound('source');
     if (source.name !== before) throw changedMeanwhile('name', source.name);
     await change.update('sources', [id], { name: name.trim() });
@@ -76,10 +70,7 @@ export async function mendProblem(
   text: string | null,
 ): Promise<{ revision: number }> {
   return inChange(caller, text === null ? 'Let a line go' : 'Mend a line', async (change) => {
-    const [problem] = await change.rows<Problem>(
-      'select source_id, line from line_problems where plan_id = $1 and id = $2',
-      [id],
-    );
+    const [problem] = await change.find('line_problems', { columns: ['source_id', 'line'], where: { id } });
     if (!problem) throw notFound('line');
     await change.remove('line_problems', [{ id }]);
     if (text !== null) await takeLine(change, problem, text);
@@ -121,10 +112,10 @@ async function takeLine(change: Change, { source_id, line }: Problem, text: stri
     return;
   }
   const id = await keywordByNorm(change, keyword.text, keyword.norm);
-  const there = await change.rows(
-    'select 1 from mentions where plan_id = $1 and keyword_id = $2 and source_id = $3',
-    [id, source_id],
-  );
+  const there = await change.find('mentions', {
+    columns: ['keyword_id'],
+    where: { keyword_id: id, source_id },
+  });
   const { searches, searchesAbout, cpc, cpcAbout, competition } = figuresOf(keyword);
   const figures = { searches, searches_about: searchesAbout, cpc, cpc_about: cpcAbout, competition };
   const says = { asked: keyword.asked, marks: keyword.marks };
@@ -135,10 +126,7 @@ async function takeLine(change: Change, { source_id, line }: Problem, text: stri
 }
 
 async function keywordByNorm(change: Change, text: string, norm: string): Promise<number> {
-  const [there] = await change.rows<{ id: number }>(
-    'select id from keywords where plan_id = $1 and norm = $2',
-    [norm],
-  );
+  const [there] = await change.find('keywords', { columns: ['id'], where: { norm } });
   if (there) return there.id;
   const id = change.takeIds(1);
   await change.insert('keywords', [newKeyword(id, text, norm)]);

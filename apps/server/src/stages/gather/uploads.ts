@@ -1,7 +1,7 @@
 import type { Readable } from 'node:stream';
 import { MOST_UPLOAD_BYTES } from '@sprig/contracts';
-import type { Sequelize } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
+import { patchRows, removeRows } from '../../db/rows.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { config } from '../../platform/config.ts';
 import { notFound, SprigFailure } from '../../platform/failure.ts';
@@ -36,10 +36,10 @@ export async function keepUpload(
   );
   const upload = row?.id ?? '';
   try {
-    return { upload, bytes: await keepParts(database, upload, stream) };
+    return { upload, bytes: await keepParts(caller, upload, stream) };
   } catch (error) {
     // What is broken off, or too large, is of no use to anybody.
-    await execute(database, 'delete from uploads where id = $1', [upload]).catch((why) =>
+    await removeRows(caller, 'uploads', { id: upload }).catch((why) =>
       log.warn({ error: why, upload }, 'could not remove a broken upload'),
     );
     throw error;
@@ -62,13 +62,13 @@ async function assertRoom({ database, workspace }: PlanCaller, announced: number
   );
 }
 
-async function keepParts(database: Sequelize, upload: string, stream: Readable): Promise<number> {
+async function keepParts(caller: PlanCaller, upload: string, stream: Readable): Promise<number> {
   let bytes = 0;
   let part = 0;
   let waiting: Buffer[] = [];
   let weight = 0;
   const flush = async () => {
-    await execute(database, 'insert into upload_parts (upload_id, n, data) values ($1, $2, $3)', [
+    await execute(caller.database, 'insert into upload_parts (upload_id, n, data) values ($1, $2, $3)', [
       upload,
       part++,
       Buffer.concat(waiting),
@@ -84,7 +84,7 @@ async function keepParts(database: Sequelize, upload: string, stream: Readable):
     if (weight >= PART) await flush();
   }
   await flush();
-  await execute(database, 'update uploads set bytes = $2, whole = true where id = $1', [upload, bytes]);
+  await patchRows(caller, 'uploads', { id: upload }, { bytes, whole: true });
   return bytes;
 }
 

@@ -64,10 +64,7 @@ async function follow(
   { id, recipe, source_id }: Following,
   inputs: PlanInputs,
 ): Promise<Followed> {
-  const cuts = await change.rows<{ norm: string }>(
-    'select norm from recipe_cuts where plan_id = $1 and recipe_id = $2',
-    [id],
-  );
+  const cuts = await change.find('recipe_cuts', { columns: ['norm'], where: { recipe_id: id } });
   const isCut = new Set(cuts.map(({ norm }) => norm));
   const mixture = mix(mixInput(recipe, inputs));
   const kept = function* () {

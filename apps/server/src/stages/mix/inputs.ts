@@ -18,9 +18,10 @@ export type StoredRecipe = { id: number; position: number; source_id: number | n
 export async function recipesOf(
   change: Change,
 ): Promise<(Omit<StoredRecipe, 'body'> & { recipe: Recipe })[]> {
-  const rows = await change.rows<StoredRecipe>(
-    'select id, position, source_id, body from recipes where plan_id = $1 order by position, id',
-  );
+  const rows = await change.find('recipes', {
+    columns: ['id', 'position', 'source_id', 'body'],
+    order: ['position', 'id'],
+  });
   return rows.map(({ body, ...row }) => ({ ...row, recipe: recipeSchema.parse(body) }));
 }
 

@@ -29,10 +29,7 @@ export async function listRecipes({ database, plan, workspace }: PlanCaller): Pr
 type Stored = { source_id: number | null; recipe: Recipe };
 
 async function stored(change: Change, id: number): Promise<Stored> {
-  const [row] = await change.rows<{ source_id: number | null; body: unknown }>(
-    'select source_id, body from recipes where plan_id = $1 and id = $2 for update',
-    [id],
-  );
+  const [row] = await change.find('recipes', { columns: ['source_id', 'body'], where: { id }, lock: true });
   if (!row) throw notFound('recipe');
   return { source_id: row.source_id, recipe: recipeSchema.parse(row.body) };
 }
@@ -59,10 +56,11 @@ export async function makeRecipe(
 }
 
 async function copyCuts(change: Change, from: number, to: number) {
-  const cuts = await change.rows<{ norm: string }>(
-    'select norm from recipe_cuts where plan_id = $1 and recipe_id = $2 order by id',
-    [from],
-  );
+  const cuts = await change.find('recipe_cuts', {
+    columns: ['norm'],
+    where: { recipe_id: from },
+    order: ['id'],
+  });
   await insertCuts(
     change,
     to,
@@ -134,10 +132,7 @@ export const removeRecipe = (caller: PlanCaller, id: number): Promise<{ revision
     async (change) => {
       const { recipe, source_id } = await stored(change, id);
       if (source_id !== null) await takeOut(change, source_id);
-      const cuts = await change.rows<{ id: number }>(
-        'select id from recipe_cuts where plan_id = $1 and recipe_id = $2',
-        [id],
-      );
+      const cuts = await change.find('recipe_cuts', { columns: ['id'], where: { recipe_id: id } });
       await change.remove('recipe_cuts', cuts);
       await change.remove('recipes', [{ id }]);
       return recipe.name;
@@ -146,7 +141,7 @@ export const removeRecipe = (caller: PlanCaller, id: number): Promise<{ revision
 
 export const orderRecipes = (caller: PlanCaller, ids: readonly number[]): Promise<{ revision: number }> =>
   inChange(caller, 'Put the recipes in another order', async (change) => {
-    const there = await change.rows<{ id: number }>('select id from recipes where plan_id = $1 order by id');
+    const there = await change.find('recipes', { columns: ['id'], order: ['id'] });
     if (there.map(({ id }) => id).join() !== [...ids].sort((a, b) => a - b).join())
       throw new SprigFailure('conflict', 'There are other recipes by now. Try again.', { at: 'ids' });
     await change.updateEach(
@@ -198,10 +193,7 @@ async function takeOut(change: Change, source: number) {
 
 /** The recipe whose source this is leaves the pool; the recipe itself stays. */
 export async function takeOutSource(change: Change, source: number): Promise<void> {
-  const recipes = await change.rows<{ id: number }>(
-    'select id from recipes where plan_id = $1 and source_id = $2',
-    [source],
-  );
+  const recipes = await change.find('recipes', { columns: ['id'], where: { source_id: source } });
   await change.update(
     'recipes',
     recipes.map(({ id }) => id),
@@ -212,10 +204,7 @@ export async function takeOutSource(change: Change, source: number): Promise<voi
 
 /** A recipe is called what its source is called. */
 export async function renameBySource(change: Change, source: number, name: string): Promise<void> {
-  const recipes = await change.rows<{ id: number; body: unknown }>(
-    'select id, body from recipes where plan_id = $1 and source_id = $2',
-    [source],
-  );
+  const recipes = await change.find('recipes', { columns: ['id', 'body'], where: { source_id: source } });
   for (const { id, body } of recipes)
     await change.update('recipes', [id], { body: { ...recipeSchema.parse(body), name } });
 }
@@ -242,10 +231,10 @@ export const cutCombinations = (
     async (change) => {
       await stored(change, id);
       const norms = [...new Set(texts.map(normalise))].filter((norm) => norm !== '');
-      const there = await change.rows<{ id: number; norm: string }>(
-        'select id, norm from recipe_cuts where plan_id = $1 and recipe_id = $2 and norm = any($3::text[])',
-        [id, norms],
-      );
+      const there = await change.find('recipe_cuts', {
+        columns: ['id', 'norm'],
+        where: { recipe_id: id, norm: norms },
+      });
       let changed: number;
       if (cut) {
         const known = new Set(there.map(({ norm }) => norm));

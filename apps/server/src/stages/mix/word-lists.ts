@@ -2,6 +2,7 @@ import { type FieldEdit, recipeSchema, type WordList, wordListSchema } from '@sp
 import { circleFrom, type Recipe, type SharedWords } from '@sprig/core/mix';
 import type { Transaction } from 'sequelize';
 import { select } from '../../db/connect.ts';
+import { find } from '../../db/rows.ts';
 import { type Change, inChange } from '../../plan/change/index.ts';
 import { applyEdits } from '../../plan/documents.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -32,11 +33,7 @@ async function usesOf(
 }
 
 export async function listWordLists(caller: PlanCaller): Promise<WordList[]> {
-  const rows = await select<SharedWords>(
-    caller.database,
-    'select id, name, text, takes from word_lists where workspace_id = $1 order by id',
-    [caller.workspace],
-  );
+  const rows = await find(caller, 'word_lists', { columns: ['id', 'name', 'text', 'takes'], order: ['id'] });
   const shared = new Map(rows.map((row) => [row.id, row]));
   const uses = rows.length === 0 ? [] : await usesOf(caller, shared);
   return rows.map(({ id, name, text, takes }) => {
@@ -73,10 +70,7 @@ export async function makeWordList(
 
 /** A list of a recipe becomes the shared one; it says the same, so the pool has nothing to follow. */
 async function useShared(change: Change, { recipe, list }: { recipe: number; list: number }, shared: number) {
-  const [row] = await change.rows<{ body: unknown }>(
-    'select body from recipes where plan_id = $1 and id = $2 for update',
-    [recipe],
-  );
+  const [row] = await change.find('recipes', { columns: ['body'], where: { id: recipe }, lock: true });
   if (!row) throw notFound('recipe');
   const body: Recipe = recipeSchema.parse(row.body);
   if (!body.lists.some((one) => one.id === list)) throw notFound('list');

@@ -152,9 +152,10 @@ export async function editBrief(
       ? 'Take the plan out of the archive'
       : BRIEF_WORDS[first?.at ?? ''];
   return inChange(caller, label ?? 'Change the brief', async (change) => {
-    const [brief] = await change.rows<Brief>(
-      'select name, currency, language, site, archived from briefs where plan_id = $1 for update',
-    );
+    const [brief] = await change.find('briefs', {
+      columns: ['name', 'currency', 'language', 'site', 'archived'],
+      lock: true,
+    });
     const next = applyEdits(brief, edits, briefSchema as z.ZodType<Brief>);
     await change.update('briefs', [1], next);
   });

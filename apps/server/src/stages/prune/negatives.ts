@@ -135,10 +135,7 @@ export function keepWords(
   const label = (changed: number) =>
     keep ? `Keep ${counted(changed, 'word')}` : `Ask about ${counted(changed, 'word')} again`;
   return inChange(caller, label, async (change) => {
-    const there = await change.rows<{ id: number; text: string }>(
-      'select id, text from word_verdicts where plan_id = $1 and text = any($2::text[])',
-      [norms],
-    );
+    const there = await change.find('word_verdicts', { columns: ['id', 'text'], where: { text: norms } });
     if (!keep) {
       if (there.length === 0) throw notFound('kept word');
       return change.remove(

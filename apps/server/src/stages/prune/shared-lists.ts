@@ -77,7 +77,7 @@ export async function addToShared(change: Change, list: number, rows: readonly R
 }
 
 async function attach(change: Change, list: number) {
-  const there = await change.rows('select 1 from attached_lists where plan_id = $1 and list_id = $2', [list]);
+  const there = await change.find('attached_lists', { columns: ['id'], where: { list_id: list } });
   if (there.length === 0)
     await change.insert('attached_lists', [{ id: change.takeIds(1), list_id: list, campaigns: null }]);
 }
@@ -128,10 +128,7 @@ export const attachShared = (caller: PlanCaller, list: number, on: boolean): Pro
       const { name } = await assertList(change, list);
       if (on) await attach(change, list);
       else {
-        const rows = await change.rows<{ id: number }>(
-          'select id from attached_lists where plan_id = $1 and list_id = $2',
-          [list],
-        );
+        const rows = await change.find('attached_lists', { columns: ['id'], where: { list_id: list } });
         await change.remove('attached_lists', rows);
       }
       await refreshBlocks(change);

@@ -5,7 +5,8 @@ import { type NetworkName, type Outlet, outletProblems, plainOutlet } from '@spr
 import { type CampaignSheetRow, type GroupRows, toldValues } from '@sprig/core/sheets';
 import { hashOf, normalise } from '@sprig/core/text';
 import type { Transaction } from 'sequelize';
-import { execute, select } from '../../db/connect.ts';
+import { select } from '../../db/connect.ts';
+import { keepRow } from '../../db/rows.ts';
 import { type ChosenOutlet, chosenOutlets } from '../../plan/outlets.ts';
 import { checksOf } from '../../plan/rebuild/derive.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -122,13 +123,8 @@ function keep(
   body: KeptCheck,
   { writing }: Moment,
 ): Promise<void> {
-  return execute(
-    caller.database,
-    `insert into ship_checks (plan_id, outlet, workspace_id, revision, made_of, body) values ($1, $2, $3, $4, $5, $6)
-     on conflict (plan_id, outlet) do update set revision = excluded.revision, made_of = excluded.made_of, body = excluded.body`,
-    [caller.plan, outlet, caller.workspace, body.check?.revision ?? 0, hash, JSON.stringify(body)],
-    { transaction: writing },
-  );
+  const revision = body.check?.revision ?? 0;
+  return keepRow(caller, 'ship_checks', { outlet, revision, made_of: hash, body }, writing);
 }
 
 const isUnder = ({ bid }: { bid: Micros | null }, least: number): 0 | 1 =>

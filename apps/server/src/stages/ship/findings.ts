@@ -3,6 +3,7 @@ import { type Finding, type FindingRule, outletRules } from '@sprig/core/finding
 import { plainOutlet } from '@sprig/core/outlets';
 import type { Transaction } from 'sequelize';
 import { select } from '../../db/connect.ts';
+import { find } from '../../db/rows.ts';
 import { inChange } from '../../plan/change/index.ts';
 import { chosenOutlets } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -16,11 +17,11 @@ const builtFindings = async (
   transaction: Transaction | null = null,
 ): Promise<Finding[]> =>
   (
-    await select<{ body: Finding }>(
-      caller.database,
-      'select body from findings where plan_id = $1 and workspace_id = $2 and outlet = $3 order by n',
-      [caller.plan, caller.workspace, plainOutlet.key],
-      { transaction },
+    await find(
+      caller,
+      'findings',
+      { columns: ['body'], where: { outlet: plainOutlet.key }, order: ['n'] },
+      transaction,
     )
   ).map(({ body }) => ({ ...body, searches: body.searches ?? null, facts: body.facts ?? 0 }));
 

@@ -1,6 +1,6 @@
 import { type Facts, type FindingFix, type FixableRule, factsOf } from '@sprig/contracts';
 import type { Layout } from '@sprig/core/build';
-import { decimalFromMicros, decimalsOf } from '@sprig/core/money';
+import { asMicros, decimalFromMicros, decimalsOf, type Micros } from '@sprig/core/money';
 import { type Outlet, plainOutlet } from '@sprig/core/outlets';
 import { languagePack, lengthOf } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
@@ -110,20 +110,20 @@ async function ofSettings<Name extends 'presence' | 'languages'>(
 
 /** The floor of the ladder to the outlet's least bid, and bids held below it. */
 const raiseBids = (rows: Rows, { name, bids }: Outlet): Promise<Fix> =>
-  raiseTo(rows, bids.least ?? 0, {
+  raiseTo(rows, asMicros(bids.least ?? 0), {
     words: (least) => `Raise bids to ${name}’s least, ${least}`,
     fields: ['bid', 'base'],
     of: 'The floor of the ladder',
     now: ({ ladder }) => ladder.floor,
     raised: (layout, least) => {
-      const ceiling = Math.max(layout.ladder.ceiling, least);
+      const ceiling = asMicros(Math.max(layout.ladder.ceiling, least));
       return { ...layout, ladder: { ...layout.ladder, floor: least, ceiling } };
     },
   });
 
 /** The daily budget of each campaign to the outlet's least, and those held below it. */
 const raiseBudgets = (rows: Rows, { name, budget }: Outlet): Promise<Fix> =>
-  raiseTo(rows, budget.least ?? 0, {
+  raiseTo(rows, asMicros(budget.least ?? 0), {
     words: (least) => `Raise budgets to ${name}’s least, ${least}`,
     fields: ['budget'],
     of: 'The daily budget of campaigns',
@@ -136,22 +136,22 @@ type Raised = {
   words: (least: string) => string;
   fields: readonly string[];
   of: string;
-  now: (layout: Layout) => number;
-  raised: (layout: Layout, least: number) => object;
+  now: (layout: Layout) => Micros;
+  raised: (layout: Layout, least: Micros) => Layout;
 };
 
 /** Raises an amount of the layout to a least one, and what is held below it. */
-async function raiseTo(rows: Rows, least: number, { words, fields, of, now, raised }: Raised): Promise<Fix> {
+async function raiseTo(rows: Rows, least: Micros, { words, fields, of, now, raised }: Raised): Promise<Fix> {
   const [head] = await rows<{ body: Layout; currency: string }>(
     'select l.body, b.currency from layouts l join briefs b on b.plan_id = l.plan_id where l.plan_id = $1',
   );
-  const held = await rows<{ id: number; row_key: string; value: number }>(
+  const held = await rows<{ id: number; row_key: string; value: Micros }>(
     `select id, row_key, (value #>> '{}')::bigint as value from holds
      where plan_id = $1 and field = any($3::text[]) and jsonb_typeof(value) = 'number' and (value #>> '{}')::bigint < $2 order by id`,
     [least, fields],
   );
   const layout = head?.body;
-  const money = (amount: number) => decimalFromMicros(amount as never, decimalsOf(head?.currency ?? 'GBP'));
+  const money = (amount: Micros) => decimalFromMicros(amount, decimalsOf(head?.currency ?? 'GBP'));
   const isLow = layout !== undefined && now(layout) < least;
   return {
     words: words(money(least)),

@@ -18,7 +18,8 @@ import {
 import { Unzip, UnzipInflate } from 'fflate';
 import type { Transaction } from 'sequelize';
 import { z } from 'zod';
-import { execute, select } from '../../db/connect.ts';
+import { select } from '../../db/connect.ts';
+import { findOne, keepRow } from '../../db/rows.ts';
 import { chosenOutlets } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
@@ -112,12 +113,8 @@ function cellsIn(workbook: readonly Uint8Array[]): string[][] {
 }
 
 /** The account that a simulated engine keeps of a plan, as it is packed; null: it has none yet. */
-async function packedAccount({ database, plan, workspace }: PlanCaller, outlet: string) {
-  const [row] = await select<{ data: Buffer }>(
-    database,
-    'select data from stand_in_accounts where plan_id = $1 and workspace_id = $2 and outlet = $3',
-    [plan, workspace, outlet],
-  );
+async function packedAccount(caller: PlanCaller, outlet: string) {
+  const row = await findOne(caller, 'stand_in_accounts', { columns: ['data'], where: { outlet } });
   return row ? Readable.from([row.data]).pipe(createGunzip()).setEncoding('utf8') : null;
 }
 
@@ -133,17 +130,11 @@ async function accountOf(caller: PlanCaller, outlet: string): Promise<Account> {
 }
 
 async function keepAccount(
-  { database, plan, workspace }: PlanCaller,
+  caller: PlanCaller,
   transaction: Transaction,
   outlet: string,
   account: Account,
 ): Promise<void> {
   const data = await buffer(Readable.from(packAccount(account)).pipe(createGzip(LEVEL)));
-  await execute(
-    database,
-    `insert into stand_in_accounts (plan_id, outlet, workspace_id, data) values ($1, $2, $3, $4)
-     on conflict (plan_id, outlet) do update set data = excluded.data`,
-    [plan, outlet, workspace, data],
-    { transaction },
-  );
+  await keepRow(caller, 'stand_in_accounts', { outlet, data }, transaction);
 }

@@ -135,9 +135,7 @@ export async function chooseOutlet(
 
 /** Where nobody has chosen yet plain sheets stand for the choice: they are written down before it is changed. */
 async function keptOutlets(change: Change): Promise<Kept[]> {
-  const rows = await change.rows<Kept>(
-    'select id, outlet, position from plan_outlets where plan_id = $1 for update',
-  );
+  const rows = await change.find('plan_outlets', { columns: ['id', 'outlet', 'position'], lock: true });
   if (rows.length > 0) return rows;
   const usual = { id: change.takeIds(1), outlet: plainOutlet.key, position: 0 };
   await change.insert('plan_outlets', [{ ...usual, body: planOutletBody.parse({}) }]);

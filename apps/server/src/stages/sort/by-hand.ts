@@ -62,15 +62,12 @@ async function setByHand(
   keywords: readonly number[],
   patch: Partial<Pick<Held, 'theme_id' | 'stage'>>,
 ): Promise<void> {
-  const known = await change.rows<{ id: number }>(
-    'select id from keywords where plan_id = $1 and id = any($2::int[]) order by id',
-    [keywords],
-  );
+  const known = await change.find('keywords', { columns: ['id'], where: { id: keywords }, order: ['id'] });
   if (known.length !== new Set(keywords).size) throw notFound('keyword');
-  const rows = await change.rows<Held>(
-    'select keyword_id, theme_id, stage from placed_by_hand where plan_id = $1 and keyword_id = any($2::int[])',
-    [keywords],
-  );
+  const rows = await change.find('placed_by_hand', {
+    columns: ['keyword_id', 'theme_id', 'stage'],
+    where: { keyword_id: keywords },
+  });
   const there = new Map(rows.map((row) => [row.keyword_id, row]));
   const next = known.map(({ id }) => ({
     keyword_id: id,

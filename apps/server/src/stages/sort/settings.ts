@@ -1,5 +1,6 @@
 import { type FieldEdit, type SortSettings, sortSettingsSchema, usualSortSettings } from '@sprig/contracts';
 import { execute, select } from '../../db/connect.ts';
+import { findOne } from '../../db/rows.ts';
 import { inChange } from '../../plan/change/index.ts';
 import { applyEdits } from '../../plan/documents.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -28,22 +29,19 @@ export const editSortSettings = (
   edits: readonly FieldEdit[],
 ): Promise<{ revision: number }> =>
   inChange(caller, WORDS[edits[0]?.at ?? ''] ?? 'Change how the plan is sorted', async (change) => {
-    const [row] = await change.rows<{ body: unknown }>(
-      'select body from sort_settings where plan_id = $1 for update',
-    );
+    const [row] = await change.find('sort_settings', { columns: ['body'], lock: true });
     const body = applyEdits<SortSettings>(read(row?.body), edits, sortSettingsSchema);
     if (row) await change.update('sort_settings', [1], { body });
     else await change.insert('sort_settings', [{ id: 1, body }]);
   });
 
 /** The greatest keyword that the caller has seen in Sort; 0 where they never looked. */
-export async function seenBy({ database, plan, workspace, actor }: PlanCaller): Promise<number> {
-  const [row] = await select<{ seen: number }>(
-    database,
-    'select keyword_id as seen from sort_seen where plan_id = $1 and workspace_id = $2 and actor_id = $3',
-    [plan, workspace, actor],
-  );
-  return row?.seen ?? 0;
+export async function seenBy(caller: PlanCaller): Promise<number> {
+  const row = await findOne(caller, 'sort_seen', {
+    columns: ['keyword_id'],
+    where: { actor_id: caller.actor },
+  });
+  return row?.keyword_id ?? 0;
 }
 
 /** What somebody has seen is theirs, and no input of the plan: it takes no revision and is not undone. */

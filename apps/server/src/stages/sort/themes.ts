@@ -215,10 +215,10 @@ export function belowOf(themes: readonly Pick<ThemeRow, 'id' | 'parent'>[], pare
 /** Removes themes; keywords held in them are where the rules say. */
 async function removeAll(change: Change, ids: readonly number[]): Promise<void> {
   if (ids.length === 0) return;
-  const held = await change.rows<{ keyword_id: number; stage: string | null }>(
-    'select keyword_id, stage from placed_by_hand where plan_id = $1 and theme_id = any($2::int[])',
-    [ids],
-  );
+  const held = await change.find('placed_by_hand', {
+    columns: ['keyword_id', 'stage'],
+    where: { theme_id: ids },
+  });
   await change.remove(
     'placed_by_hand',
     held.filter(({ stage }) => stage === null).map(({ keyword_id }) => ({ keyword_id })),

@@ -1,6 +1,7 @@
 import { type AddressCheck, type Landing, MOST_ADDRESSES } from '@sprig/contracts';
 import { plainOutlet } from '@sprig/core/outlets';
-import { execute, select } from '../../db/connect.ts';
+import { select } from '../../db/connect.ts';
+import { keepRow } from '../../db/rows.ts';
 import { fetchPage, pageWords } from '../../pages/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
@@ -80,17 +81,18 @@ export async function addressesJob(context: JobContext): Promise<Checked> {
 }
 
 const keep = (
-  { database, plan, workspace }: PlanCaller,
+  caller: PlanCaller,
   address: string,
   { status, title, leadsTo, problem }: Pick<AddressCheck, 'status' | 'title' | 'leadsTo' | 'problem'>,
 ) =>
-  execute(
-    database,
-    `insert into address_checks (plan_id, address, workspace_id, status, title, leads_to, problem, checked_at)
-     values ($1, $2, $3, $4, $5, $6, $7, now()) on conflict (plan_id, address) do update set status = excluded.status,
-       title = excluded.title, leads_to = excluded.leads_to, problem = excluded.problem, checked_at = excluded.checked_at`,
-    [plan, address, workspace, status, title.slice(0, 500).replaceAll('\0', ''), leadsTo, problem],
-  );
+  keepRow(caller, 'address_checks', {
+    address,
+    status,
+    title: title.slice(0, 500).replaceAll('\0', ''),
+    leads_to: leadsTo,
+    problem,
+    checked_at: new Date(),
+  });
 
 /** A landing page's words, to write from. */
 export async function readLanding(address: string): Promise<Landing> {

@@ -101,14 +101,12 @@ export const reviewAds = (
   fields: readonly AdField[] | null,
 ) =>
   inChange(caller, `Mark ${counted(keys.length, 'ad')} ${STATE_WORDS[state]}`, async (change) => {
-    const ads = await change.rows<{ key: string; texts: string[] }>(
-      'select key, texts from ads where plan_id = $1 and outlet = $2 and key = any($3::text[]) order by key',
-      [plainOutlet.key, keys],
-    );
-    const there = await change.rows<{ id: number; ad_key: string }>(
-      'select id, ad_key from ad_reviews where plan_id = $1 and ad_key = any($2::text[])',
-      [keys],
-    );
+    const ads = await change.find('ads', {
+      columns: ['key', 'texts'],
+      where: { outlet: plainOutlet.key, key: keys },
+      order: ['key'],
+    });
+    const there = await change.find('ad_reviews', { columns: ['id', 'ad_key'], where: { ad_key: keys } });
     if (state === 'ready') return void (await change.remove('ad_reviews', there));
     const known = new Map(there.map(({ id, ad_key }) => [ad_key, id]));
     const said = (texts: readonly string[]) =>

@@ -66,7 +66,7 @@ export async function makeAsset(
 
 export const changeAsset = (caller: PlanCaller, id: number, at: readonly string[], body: AssetBody) =>
   inChange(caller, `Change ${WORDS[body.kind]}`, async (change) => {
-    const rows = await change.rows('select 1 from assets where plan_id = $1 and id = $2 for update', [id]);
+    const rows = await change.find('assets', { columns: ['id'], where: { id }, lock: true });
     if (rows.length === 0) throw notFound('asset');
     await change.update('assets', [id], { at: places(at), body: sound(body) });
   });

@@ -85,10 +85,7 @@ function labelOf(edits: readonly FieldEdit[]): string {
 
 export const editPattern = (caller: PlanCaller, id: number, edits: readonly FieldEdit[]) =>
   inChange(caller, labelOf(edits), async (change) => {
-    const [row] = await change.rows<{ body: unknown }>(
-      'select body from ad_patterns where plan_id = $1 and id = $2 for update',
-      [id],
-    );
+    const [row] = await change.find('ad_patterns', { columns: ['body'], where: { id }, lock: true });
     if (!row) throw notFound('pattern');
     const body = applyEdits(patternFrom(row.body), edits, adPatternSchema as z.ZodType<AdPattern>);
     await change.update('ad_patterns', [id], { body });

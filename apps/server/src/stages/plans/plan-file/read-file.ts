@@ -99,7 +99,7 @@ class Opening {
     for (const table of sharedTables) await this.shared.take(table.name, await this.all(table));
     for (const table of [...planTables, ...receiptTables])
       await this.each(table, (rows) => this.keep(table, rows));
-    const [brief] = await this.change.rows('select 1 from briefs where plan_id = $1');
+    const [brief] = await this.change.find('briefs', { columns: ['id'] });
     if (!brief) throw unsound('it has no brief.');
   }
 

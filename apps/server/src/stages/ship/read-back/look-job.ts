@@ -4,8 +4,9 @@ import { eachKind, type Outlet, plainOutlet, type RowKind } from '@sprig/core/ou
 import { CellMaker, joinCells, type MergedRow, RowMerge, splitCells } from '@sprig/core/sheets';
 import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
-import { execute, select } from '../../../db/connect.ts';
+import { select } from '../../../db/connect.ts';
 import { copyField, copyInto } from '../../../db/copy.ts';
+import { keepRow, patchRows, removeRows } from '../../../db/rows.ts';
 import type { ChosenOutlet } from '../../../plan/outlets.ts';
 import { SprigFailure } from '../../../platform/failure.ts';
 import type { JobContext } from '../../../platform/jobs/context.ts';
@@ -178,28 +179,14 @@ class Look {
     };
     await this.flush();
     await this.keeping.ended;
-    await execute(
-      caller.database,
-      'update read_backs set body = $2 where id = $1',
-      [id, JSON.stringify(body)],
-      {
-        transaction: writing,
-      },
-    );
+    await patchRows(caller, 'read_backs', { id }, { body }, writing);
   }
 
   /** One plan has one set of sheets that wait; run again after a crash it begins anew. */
   private async begin(transaction: Transaction) {
     const { caller, id } = this.context;
-    await execute(caller.database, 'delete from read_backs where plan_id = $1', [caller.plan], {
-      transaction,
-    });
-    await execute(
-      caller.database,
-      `insert into read_backs (id, plan_id, workspace_id, revision, body) values ($1, $2, $3, $4, '{}')`,
-      [id, caller.plan, caller.workspace, this.plan.inputs.revision],
-      { transaction },
-    );
+    await removeRows(caller, 'read_backs', {}, transaction);
+    await keepRow(caller, 'read_backs', { id, revision: this.plan.inputs.revision, body: {} }, transaction);
   }
 
   private put({ change, kind, key, row, fields }: MergedRow, sheet: number, line: number) {

@@ -15,7 +15,8 @@ import {
   toldValues,
 } from '@sprig/core/sheets';
 import type { Transaction } from 'sequelize';
-import { execute, select } from '../../../db/connect.ts';
+import { select } from '../../../db/connect.ts';
+import { removeRows } from '../../../db/rows.ts';
 import type { PlanCaller } from '../../../platform/caller.ts';
 import { notFound } from '../../../platform/failure.ts';
 import { currencyOf } from '../answers.ts';
@@ -113,6 +114,6 @@ export async function chooseStaged(
 
 export async function dropReadBack(caller: PlanCaller, id: string): Promise<Record<string, never>> {
   await readBackOf(caller, id);
-  await execute(caller.database, 'delete from read_backs where id = $1', [id]);
+  await removeRows(caller, 'read_backs', { id });
   return {};
 }

@@ -13,8 +13,9 @@ import {
   splitCells,
 } from '@sprig/core/sheets';
 import { z } from 'zod';
-import { execute, select } from '../../../db/connect.ts';
+import { execute } from '../../../db/connect.ts';
 import { copyOut } from '../../../db/copy.ts';
+import { findOne, patchRows } from '../../../db/rows.ts';
 import { type Change, inChange } from '../../../plan/change/index.ts';
 import { outletOf } from '../../../plan/outlets.ts';
 import { InputReader, type Inputs } from '../../../plan/rebuild/load-inputs.ts';
@@ -65,11 +66,7 @@ export async function takeBackJob(context: JobContext): Promise<TakeResult> {
 
 /** What this job did before its process died, if it had got so far. */
 async function resultOf({ caller, id: job }: JobContext, id: string): Promise<TakeResult | null> {
-  const [row] = await select<{ result: unknown }>(
-    caller.database,
-    'select result from read_backs where id = $1 and plan_id = $2 and taken_by = $3',
-    [id, caller.plan, job],
-  );
+  const row = await findOne(caller, 'read_backs', { columns: ['result'], where: { id, taken_by: job } });
   return row ? takeResult.parse(row.result) : null;
 }
 
@@ -81,12 +78,7 @@ async function close(
   result: TakeResult,
 ) {
   await execute(caller.database, 'delete from read_back_rows where read_back_id = $1', [id], { transaction });
-  await execute(
-    caller.database,
-    'update read_backs set taken_by = $2, result = $3 where id = $1',
-    [id, job, JSON.stringify(result)],
-    { transaction },
-  );
+  await patchRows(caller, 'read_backs', { id }, { taken_by: job, result }, transaction);
 }
 
 const nameOf = ({ files }: ReadBack): string => {

@@ -166,10 +166,10 @@ export class KeywordsTaken {
       if (place.theme !== null) wanted.push({ keyword_id: id, theme_id: place.theme, stage: null });
     }
     if (isEmpty) return this.change.insert('placed_by_hand', wanted);
-    const there = await this.change.rows<{ keyword_id: number }>(
-      'select keyword_id from placed_by_hand where plan_id = $1 and keyword_id = any($2::int[])',
-      [wanted.map(({ keyword_id }) => keyword_id)],
-    );
+    const there = await this.change.find('placed_by_hand', {
+      columns: ['keyword_id'],
+      where: { keyword_id: wanted.map(({ keyword_id }) => keyword_id) },
+    });
     const held = new Set(there.map(({ keyword_id }) => keyword_id));
     await this.change.insert(
       'placed_by_hand',

@@ -19,9 +19,9 @@ export class NegativesTaken {
   ) {}
 
   async open(): Promise<void> {
-    const rows = await this.change.rows<{ id: number; place: string; norm: string; match_type: string }>(
-      'select id, place, norm, match_type from placed_negatives where plan_id = $1',
-    );
+    const rows = await this.change.find('placed_negatives', {
+      columns: ['id', 'place', 'norm', 'match_type'],
+    });
     for (const { id, place, norm, match_type } of rows)
       this.there.set(negativeKey(place, norm, match_type), id);
   }
@@ -69,9 +69,7 @@ export class AssetsTaken {
   ) {}
 
   async open(): Promise<void> {
-    const rows = await this.change.rows<{ id: number; at: string[]; body: AssetBody }>(
-      'select id, at, body from assets where plan_id = $1 order by id',
-    );
+    const rows = await this.change.find('assets', { columns: ['id', 'at', 'body'], order: ['id'] });
     for (const { id, at, body } of rows)
       this.there.set(said(body), { id, body, at: new Set(at), isChanged: false });
   }
