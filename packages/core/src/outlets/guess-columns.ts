@@ -1,52 +1,16 @@
-import { descriptions, headlines } from '../write/index.ts';
-import { type CellValue, type Outlet, plainHeading, type SheetColumn } from './outlet.ts';
+import { type CellValue, columnTypes } from '../columns/index.ts';
+import { type Outlet, plainHeading, type SheetColumn } from './outlet.ts';
 import { plainOutlet } from './profiles/plain.ts';
 
 /** What stands in each column, in the sheet's order; null: nothing that a plan has. */
 export type GuessedColumns = (CellValue | null)[];
 
-/** The trade's names for what a column holds, without spaces and marks. */
-const NAMES: Partial<Record<CellValue, readonly string[]>> = {
-  'row-kind': ['row', 'rowtype', 'row kind', 'entity', 'lineis'],
-  campaign: ['campaign', 'campaignname'],
-  'daily-budget': ['budget', 'dailybudget', 'campaigndailybudget', 'campaignbudget', 'budgetperday'],
-  'match-setting': ['matching', 'campaignmatching'],
-  group: ['adgroup', 'adgroupname', 'group', 'groupname'],
-  keyword: ['keyword', 'keywordtext', 'searchkeyword', 'searchterm', 'phrase'],
-  'match-type': ['matchtype', 'match', 'keywordmatchtype', 'keywordtype', 'matches'],
-  bid: ['bid', 'maxcpc', 'cpcbid', 'cpc', 'maximumcpc', 'maxbid', 'keywordbid', 'adgroupbid', 'defaultbid'],
-  'ad-form': ['adform', 'adtype'],
-  path1: ['path1', 'displaypath1', 'urlpath1', 'path'],
-  path2: ['path2', 'displaypath2', 'urlpath2'],
-  'final-url': ['finalurl', 'url', 'landingpage', 'destination', 'destinationurl', 'link', 'address'],
-  'mobile-url': ['mobileurl', 'finalmobileurl', 'mobilefinalurl', 'mobilelandingpage'],
-  labels: ['labels', 'label', 'tags'],
-  status: ['status', 'state', 'keywordstatus', 'enabled'],
-  networks: ['networks', 'network'],
-  locations: ['locations', 'location', 'targetlocations', 'region'],
-  'locations-out': ['excludedlocations', 'negativelocations'],
-  languages: ['languages', 'language'],
-  schedule: ['schedule', 'adschedule'],
-  starts: ['start', 'startdate', 'starts', 'from'],
-  ends: ['end', 'enddate', 'ends', 'until'],
-  rotation: ['rotation', 'adrotation'],
-};
-
-const known = new Map<string, CellValue>();
 const bare = (heading: string): string => plainHeading(heading).replace(/[^\p{L}\p{N}]/gu, '');
-for (const [value, names] of Object.entries(NAMES))
-  for (const name of names ?? []) known.set(bare(name), value as CellValue);
-for (const { columns } of plainOutlet.sheets)
-  for (const { heading, value } of columns) known.set(bare(heading), value);
-headlines.forEach((field, at) => {
-  for (const name of ['headline', 'title', 'adtitle']) known.set(`${name}${at + 1}`, field);
-});
-descriptions.forEach((field, at) => {
-  for (const name of ['description', 'descriptionline', 'text', 'adtext', 'line'])
-    known.set(`${name}${at + 1}`, field);
-});
-known.set('headline', 'headline1').set('title', 'headline1');
-known.set('description', 'description1').set('adtext', 'description1');
+const known = new Map<string, CellValue>(
+  columnTypes.flatMap(({ value, heading, known: others }) =>
+    [heading, ...others].map((name) => [bare(name), value] as const),
+  ),
+);
 
 const TYPE = /^((campaign )?negative )?(broad|phrase|exact|modified broad)( match)?$/i;
 

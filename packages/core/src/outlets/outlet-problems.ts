@@ -1,15 +1,6 @@
+import { type CellValue, type RowKind, rowKinds, valuesOfKind } from '../columns/index.ts';
 import { matchTypes } from '../match/index.ts';
-import {
-  type CellValue,
-  kindsOf,
-  type Outlet,
-  plainHeading,
-  type RowKind,
-  rowKinds,
-  type SheetProfile,
-  tells,
-  valuesOfKind,
-} from './outlet.ts';
+import { kindsOf, type Outlet, plainHeading, type SheetProfile, tells } from './outlet.ts';
 
 /** What is wrong with an outlet's profile, and where: `sheets.2.columns.4.heading`. */
 export type OutletProblem = { at: string; words: string };

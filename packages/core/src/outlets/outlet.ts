@@ -1,22 +1,15 @@
+import {
+  type CellRules,
+  type CellValue,
+  type MatchForm,
+  type NetworkName,
+  type OutletWords,
+  type RowKind,
+  rowKinds,
+} from '../columns/index.ts';
 import type { MatchType } from '../match/index.ts';
 import type { Micros } from '../money/index.ts';
-import {
-  type AdForm,
-  type AssetKind,
-  type AssetLimits,
-  adFields,
-  type FormLimits,
-  type Insertion,
-} from '../write/index.ts';
-import { settingValues } from './campaign-settings.ts';
-
-/** What a line of a sheet can be about; sheets that list one kind only are named after it. */
-export const rowKinds = ['campaign', 'group', 'keyword', 'negative', 'ad', 'asset'] as const;
-export type RowKind = (typeof rowKinds)[number];
-
-/** Something for each kind of row. */
-export const eachKind = <T>(of: (kind: RowKind) => T): Record<RowKind, T> =>
-  Object.fromEntries(rowKinds.map((kind) => [kind, of(kind)])) as Record<RowKind, T>;
+import type { AdForm, AssetLimits, FormLimits, Insertion } from '../write/index.ts';
 
 export const sheetKinds = [
   'campaigns',
@@ -28,39 +21,6 @@ export const sheetKinds = [
   'combined',
 ] as const;
 export type SheetKind = (typeof sheetKinds)[number];
-
-export const networkNames = ['search', 'partners', 'display'] as const;
-export type NetworkName = (typeof networkNames)[number];
-
-/** What a column can hold. */
-export const cellValues = [
-  'row-kind',
-  'campaign',
-  'daily-budget',
-  'match-setting',
-  'group',
-  'keyword',
-  'keyword-notation',
-  'match-type',
-  'bid',
-  'bid-search',
-  'bid-partners',
-  'bid-display',
-  'ad-form',
-  ...adFields,
-  'kept',
-  'final-url',
-  'mobile-url',
-  'asset-kind',
-  'asset-text',
-  'asset-line1',
-  'asset-line2',
-  'asset-number',
-  'labels',
-  'status',
-  ...settingValues,
-] as const;
-export type CellValue = (typeof cellValues)[number];
 
 export type SheetColumn = { heading: string; value: CellValue };
 
@@ -78,10 +38,6 @@ export type AdRules = Record<AdForm, FormLimits | null> & {
   insertion: Insertion | null;
   assets: AssetLimits;
 };
-
-/** How a keyword's match type is told: in a column of its own, in its text, or by one setting of its campaign. */
-export const matchForms = ['column', 'notation', 'setting'] as const;
-export type MatchForm = (typeof matchForms)[number];
 
 export const rowOrders = ['group', 'keyword', 'match-type'] as const;
 export type RowOrder = (typeof rowOrders)[number];
@@ -115,26 +71,13 @@ export type Outlet = {
   budget: { least: Micros | null; changesPerDay: number | null };
   /** Sites for adults only: whether it takes them, and on which networks they may be shown. */
   adultSites: { taken: boolean; networks: NetworkName[] };
-  words: {
-    matchTypes: Record<MatchType, string>;
-    /** How a keyword of each type is written where its text tells it: `@` stands for the keyword. */
-    notation: Record<MatchType, string>;
-    /** How a negative is written in a column of keywords and negatives: `@` stands for its notation. */
-    negative: string;
-    matchSettings: { close: string; wide: string };
-    enabled: string;
-    paused: string;
-    removed: string;
-    adForms: Record<AdForm, string>;
-    assetKinds: Record<AssetKind, string>;
-    rowKinds: Record<RowKind, string>;
-  };
+  words: OutletWords;
   /** What becomes of rows that the plan has no more: they are paused there, or removed. */
   gone: 'paused' | 'removed';
   needs: Prerequisite[];
   sheets: SheetProfile[];
   rowOrder: RowOrder;
-  money: { mark: '.' | ','; unit: 'major' | 'minor' };
+  money: CellRules['money'];
   file: {
     formats: SheetFormat[];
     /** Between the cells of a csv file. */
@@ -161,29 +104,6 @@ export const kindsOf = (sheet: Pick<SheetProfile, 'kind'>): readonly RowKind[] =
 /** The kinds of rows that some sheets list. */
 export const kindsIn = (sheets: readonly Pick<SheetProfile, 'kind'>[]): ReadonlySet<RowKind> =>
   new Set(sheets.flatMap(kindsOf));
-
-const BIDS = ['bid', 'bid-search', 'bid-partners', 'bid-display'] as const;
-const PLACE = ['row-kind', 'campaign', 'group'] as const;
-const KEYWORD = ['keyword', 'keyword-notation', 'match-type'] as const;
-
-/** What a row of each kind can have to tell, in the order in which one would put it. */
-export const valuesOfKind: Record<RowKind, readonly CellValue[]> = {
-  campaign: ['row-kind', 'campaign', 'daily-budget', 'match-setting', 'labels', 'status', ...settingValues],
-  group: [...PLACE, ...BIDS, 'labels', 'status'],
-  keyword: [...PLACE, ...KEYWORD, ...BIDS, 'labels', 'status'],
-  negative: [...PLACE, ...KEYWORD, 'status'],
-  ad: [...PLACE, 'ad-form', ...adFields, 'kept', 'final-url', 'mobile-url', 'labels', 'status'],
-  asset: [
-    ...PLACE,
-    'asset-kind',
-    'asset-text',
-    'asset-line1',
-    'asset-line2',
-    'final-url',
-    'asset-number',
-    'status',
-  ],
-};
 
 /** Whether some sheet of the outlet tells this of such rows. */
 export const tells = (outlet: Outlet, kind: RowKind, value: CellValue): boolean =>

@@ -1,54 +1,29 @@
-import { type MatchType, matchTypes, narrownessOf } from '../match/index.ts';
-import { type BasisPoints, type Micros, multiplied } from '../money/index.ts';
-import type { SettingValue } from '../outlets/index.ts';
 import {
+  type AdSheetRow,
+  type AssetSheetRow,
+  type CampaignSheetRow,
   type CellValue,
+  type ColumnLoss,
+  columnsOfKind,
   eachKind,
+  type GroupSheetRow,
+  inOutletNotation,
+  type KeywordSheetRow,
+  type LossRule,
+  type MatchSetting,
+  type NegativeSheetRow,
+  type NetworkBids,
   type NetworkName,
   networkNames,
-  type Outlet,
   type RowKind,
-} from '../outlets/index.ts';
+  type SheetRow,
+  unitsOf,
+} from '../columns/index.ts';
+import { type MatchType, matchTypes, narrownessOf } from '../match/index.ts';
+import { type BasisPoints, type Micros, multiplied } from '../money/index.ts';
+import type { Outlet } from '../outlets/index.ts';
 import { type AssetBody, type AssetKind, checkAsset } from '../write/index.ts';
-import { inOutletNotation, keyOf, toldValues } from './cells.ts';
-import type {
-  AdSheetRow,
-  AssetSheetRow,
-  CampaignSheetRow,
-  GroupSheetRow,
-  KeywordSheetRow,
-  MatchSetting,
-  NegativeSheetRow,
-  NetworkBids,
-  RowStatus,
-} from './sheet-rows.ts';
-
-/** What an outlet does not carry of a plan. */
-export const lossRules = [
-  'match-stands-in',
-  'match-folded',
-  'match-left-out',
-  'match-mixed',
-  'bid-of-group',
-  'bid',
-  'budget',
-  'keyword-left-out',
-  'ad-form',
-  'ad-fields',
-  'ad-folded',
-  'kept-places',
-  'address',
-  'negative-stands-in',
-  'negative-left-out',
-  'negatives-over-limit',
-  'setting',
-  'asset',
-  'asset-fields',
-  'assets-over-limit',
-  'labels',
-  'paused',
-] as const;
-export type LossRule = (typeof lossRules)[number];
+import { keyOf, toldValues } from './cells.ts';
 
 /** One row of the plan of which something is lost: what it says, and what becomes of it. */
 export type Loss = { rule: LossRule; campaign: string; group: string; text: string; becomes: string };
@@ -66,15 +41,6 @@ export type GroupRows = {
 export type NetworkSteps = Record<NetworkName, BasisPoints>;
 export const usualNetworkSteps = { search: 10_000, partners: 10_000, display: 10_000 } as NetworkSteps;
 
-/** What settings are when nobody has chosen: nothing is lost with them. */
-const USUAL: Partial<Record<string, string>> = {
-  networks: 'Search',
-  presence: 'People in',
-  delivery: 'Even',
-  strategy: 'Bids by hand',
-  rotation: 'Best ads more often',
-};
-
 /**
  * Makes a plan's rows into those that one outlet can carry, and tells what is lost by it, row by row. What it has made it
  * passes on as it is: carrying twice changes nothing.
@@ -84,6 +50,8 @@ export class Carrier {
   private readonly keywordType: Record<MatchType, MatchType | null>;
   private readonly negativeType: Record<MatchType, MatchType | null>;
   private readonly told: Record<RowKind, ReadonlySet<string>>;
+  /** What becomes of what no column tells. */
+  private readonly losing: Record<RowKind, readonly ColumnLoss<SheetRow>[]>;
   /** Those of the campaign that is being carried. */
   private networks: readonly NetworkName[] = ['search'];
 
@@ -97,6 +65,9 @@ export class Carrier {
     this.negativeType = standIns(outlet.negativeTypes, false);
     const values = toldValues(outlet);
     this.told = eachKind((kind) => new Set<string>(values[kind]));
+    this.losing = eachKind((kind) =>
+      columnsOfKind[kind].flatMap(({ value, loss }) => (loss && !this.told[kind].has(value) ? [loss] : [])),
+    );
   }
 
   /** `types`: those that the campaign's keyword rows have, by the plan; `networks`: where it is shown. */
@@ -105,22 +76,9 @@ export class Carrier {
     types: ReadonlySet<MatchType>,
     networks: readonly NetworkName[] = ['search'],
   ): CampaignSheetRow {
-    const { campaign, settings, dailyBudget } = row;
+    const { campaign } = row;
     this.networks = networks;
-    const isUnpaid = dailyBudget !== null && !this.told.campaign.has('daily-budget');
-    const known = { ...settings };
-    const carried = this.untold(
-      { ...row, settings: known, dailyBudget: isUnpaid ? null : dailyBudget },
-      campaign,
-    );
-    if (isUnpaid)
-      this.lose({ rule: 'budget', campaign, group: '', text: moneyText(dailyBudget), becomes: '' });
-    for (const [setting, text] of Object.entries(settings)) {
-      const isUsual = text === '' || text === USUAL[setting];
-      if (isUsual || this.told.campaign.has(setting)) continue;
-      known[setting as SettingValue] = '';
-      this.lose({ rule: 'setting', campaign, group: '', text: `${setting}: ${text}`, becomes: '' });
-    }
+    const carried = this.untold(row);
     if (this.outlet.match !== 'setting') return { ...carried, matchSetting: null };
     const matchSetting = row.matchSetting ?? settingFor(types);
     const others = [...types].filter((type) => settingFor(new Set([type])) !== matchSetting);
@@ -142,7 +100,7 @@ export class Carrier {
     if (isGroupBid)
       for (const { campaign, group, text, bid: own } of rows.keywords)
         if (own !== null && own !== bid)
-          this.lose({ rule: 'bid-of-group', campaign, group, text, becomes: moneyText(bid) });
+          this.lose({ rule: 'bid-of-group', campaign, group, text, becomes: unitsOf(bid) });
     const { campaign, group } = rows.group;
     for (const text of rows.unwritten ?? [])
       this.lose({ rule: 'ad-form', campaign, group, text, becomes: '' });
@@ -166,35 +124,27 @@ export class Carrier {
     const isBare = misses && (keywords.length === 0 || keywords.some(({ bid }) => bid === null));
     if (isBare) lose(group);
     return {
-      group: this.untold(misses ? { ...head, bid: null, bids: null } : head, group),
+      group: this.untold(misses ? { ...head, bid: null, bids: null } : head),
       keywords: keywords.map((row) => {
         const isLost = this.missesBid('keyword', row);
         // Where its group tells the same bid, it is not lost.
         if (isLost && (misses || row.bid !== head.bid)) lose(row.text);
-        return this.untold(isLost ? { ...row, bid: null, bids: null } : row, row.text);
+        return this.untold(isLost ? { ...row, bid: null, bids: null } : row);
       }),
     };
   }
 
-  /** A row without its labels, and as if it were not paused, where no column takes that. */
-  private untold<R extends CampaignSheetRow | GroupSheetRow | KeywordSheetRow | AdSheetRow>(
-    row: R,
-    text: string,
-  ): R {
-    const told = this.told[row.kind];
-    const isUnlabelled = row.labels.length > 0 && !told.has('labels');
-    const runs = row.status === 'paused' && !told.has('status');
-    if (!isUnlabelled && !runs) return row;
-    const { campaign } = row;
-    const group = row.kind === 'campaign' ? '' : row.group;
-    if (isUnlabelled)
-      this.lose({ rule: 'labels', campaign, group, text: `${text}: ${row.labels.join(', ')}`, becomes: '' });
-    if (runs) this.lose({ rule: 'paused', campaign, group, text, becomes: '' });
-    return {
-      ...row,
-      labels: isUnlabelled ? [] : row.labels,
-      status: runs ? ('enabled' as RowStatus) : row.status,
-    };
+  /** A row without what no column of its kind takes. */
+  private untold<R extends SheetRow>(row: R): R {
+    let carried: SheetRow = row;
+    for (const { rule, of, without } of this.losing[row.kind]) {
+      const text = of(carried);
+      if (text === null) continue;
+      const group = carried.kind === 'campaign' ? '' : carried.group;
+      this.lose({ rule, campaign: carried.campaign, group, text, becomes: '' });
+      carried = without(carried);
+    }
+    return carried as R;
   }
 
   /** Whether a row has a bid of which no column of its kind tells. */
@@ -312,7 +262,7 @@ export class Carrier {
   }
 
   private ad(row: AdSheetRow): AdSheetRow[] {
-    const { campaign, group, texts, kept, finalUrl, mobileUrl } = row;
+    const { campaign, group, texts } = row;
     const text = texts.headline1 ?? '';
     if (!this.outlet.ad[row.form] || !this.told.ad.has('headline1')) {
       this.lose({ rule: 'ad-form', campaign, group, text, becomes: '' });
@@ -321,22 +271,8 @@ export class Carrier {
     const told = toldAd(row, this.told.ad);
     const lost = Object.keys(texts).length - Object.keys(told.texts).length + (row.leftOut ?? 0);
     if (lost > 0) this.lose({ rule: 'ad-fields', campaign, group, text, becomes: String(lost) });
-    const isLoose = Object.keys(kept).length > 0 && !this.told.ad.has('kept');
-    if (isLoose) this.lose({ rule: 'kept-places', campaign, group, text, becomes: '' });
-    const addressOf = (value: CellValue, address: string) => {
-      if (address === '' || this.told.ad.has(value)) return address;
-      this.lose({ rule: 'address', campaign, group, text: address, becomes: '' });
-      return '';
-    };
-    const { leftOut: _, ...carried } = this.untold(told, text);
-    return [
-      {
-        ...carried,
-        kept: isLoose ? {} : kept,
-        finalUrl: addressOf('final-url', finalUrl),
-        mobileUrl: addressOf('mobile-url', mobileUrl),
-      },
-    ];
+    const { leftOut: _, ...carried } = this.untold(told);
+    return [carried];
   }
 
   /** Assets of one place, in their order. */
@@ -411,5 +347,3 @@ function groupBid({ bid }: GroupSheetRow, keywords: readonly KeywordSheetRow[]):
   const bids = keywords.flatMap((row) => (row.bid === null ? [] : [row.bid])).sort((a, b) => a - b);
   return bids[(bids.length - 1) >> 1] ?? bid;
 }
-
-const moneyText = (bid: Micros | null): string => (bid === null ? '' : String(bid / 1_000_000));

@@ -1,137 +1,30 @@
-import { type MatchType, writeNotation } from '../match/index.ts';
-import { decimalFromMicros, type Micros } from '../money/index.ts';
 import {
   type CellValue,
+  columnOf,
   eachKind,
-  kindsOf,
-  type NetworkName,
-  type Outlet,
+  type KeywordSheetRow,
+  moneyWriter,
+  type NegativeSheetRow,
+  placeValues,
   type RowKind,
-  type SettingValue,
-  settingValues,
+  type SheetRow,
   valuesOfKind,
-} from '../outlets/index.ts';
+} from '../columns/index.ts';
+import { kindsOf, type Outlet } from '../outlets/index.ts';
 import { type HashLanes, hashLanes, hashOf, hashOfAll } from '../text/index.ts';
-import type { AdField, Kept } from '../write/index.ts';
-import type { AssetSheetRow, KeywordSheetRow, NegativeSheetRow, SheetRow } from './sheet-rows.ts';
 
-/** `amounts`: as they are written, remembered; a plan has few, each many times. */
-export type CellContext = { outlet: Outlet; decimals: number; amounts?: Map<Micros, string> };
+export type CellContext = { outlet: Outlet; decimals: number };
 
-/** The text of one cell; empty where the row has no such value. */
+/** What writes the cells of an outlet. */
+const writingOf = ({ outlet, decimals }: CellContext) => ({
+  rules: outlet,
+  money: moneyWriter(outlet, decimals),
+});
+
+/** The text of one cell; empty where the row has no such value. For many rows there is `CellMaker`. */
 export function cellOf(value: CellValue, row: SheetRow, context: CellContext): string {
-  const { words } = context.outlet;
-  switch (value) {
-    case 'row-kind':
-      return words.rowKinds[row.kind];
-    case 'campaign':
-      return row.campaign;
-    case 'daily-budget':
-      return row.kind === 'campaign' ? moneyCell(row.dailyBudget, context) : '';
-    case 'match-setting':
-      return row.kind === 'campaign' && row.matchSetting ? words.matchSettings[row.matchSetting] : '';
-    case 'group':
-      return 'group' in row ? row.group : '';
-    case 'keyword':
-      return keywordCell(row);
-    case 'keyword-notation':
-      return row.kind === 'keyword' || row.kind === 'negative' ? rowNotation(row, context.outlet) : '';
-    case 'match-type':
-      return 'type' in row ? words.matchTypes[row.type] : '';
-    case 'bid':
-      return 'bid' in row ? moneyCell(row.bid, context) : '';
-    case 'bid-search':
-    case 'bid-partners':
-    case 'bid-display':
-      return 'bids' in row
-        ? moneyCell(row.bids?.[value.slice('bid-'.length) as NetworkName] ?? null, context)
-        : '';
-    case 'ad-form':
-      return row.kind === 'ad' ? words.adForms[row.form] : '';
-    case 'kept':
-      return row.kind === 'ad' ? keptCell(row.kept) : '';
-    case 'final-url':
-      if (row.kind === 'asset') return row.asset.kind === 'sitelink' ? row.asset.address : '';
-      return row.kind === 'ad' ? row.finalUrl : '';
-    case 'mobile-url':
-      return row.kind === 'ad' ? row.mobileUrl : '';
-    case 'asset-kind':
-      return row.kind === 'asset' ? words.assetKinds[row.asset.kind] : '';
-    case 'asset-text':
-    case 'asset-line1':
-    case 'asset-line2':
-    case 'asset-number':
-      return row.kind === 'asset' ? assetCell(row, value) : '';
-    case 'labels':
-      return 'labels' in row ? row.labels.join(', ') : '';
-    case 'status':
-      return words[row.status];
-    default:
-      if (isSetting(value)) return row.kind === 'campaign' ? row.settings[value] : '';
-      return row.kind === 'ad' ? (row.texts[value as AdField] ?? '') : '';
-  }
-}
-
-const SETTINGS: ReadonlySet<string> = new Set(settingValues);
-export const isSetting = (value: CellValue): value is SettingValue => SETTINGS.has(value);
-
-function assetCell({ asset }: AssetSheetRow, value: CellValue): string {
-  switch (value) {
-    case 'asset-text':
-      return 'text' in asset ? asset.text : '';
-    case 'asset-line1':
-      return asset.kind === 'sitelink' ? asset.line1 : '';
-    case 'asset-line2':
-      return asset.kind === 'sitelink' ? asset.line2 : '';
-    default:
-      return asset.kind === 'phone' ? asset.number : '';
-  }
-}
-
-/** `1.25`, `1,25`, or `125` where the outlet counts in the currency's smallest coins. */
-function moneyCell(amount: Micros | null, context: CellContext): string {
-  if (amount === null) return '';
-  const known = context.amounts?.get(amount);
-  if (known !== undefined) return known;
-  const { outlet, decimals } = context;
-  const { mark, unit } = outlet.money;
-  const text =
-    unit === 'minor'
-      ? decimalFromMicros((amount * 10 ** decimals) as Micros, 0)
-      : decimalFromMicros(amount, decimals);
-  const cell = mark === '.' ? text : text.replace('.', mark);
-  if ((context.amounts?.size ?? MOST_AMOUNTS) < MOST_AMOUNTS) context.amounts?.set(amount, cell);
-  return cell;
-}
-
-const MOST_AMOUNTS = 10_000;
-
-/** `headline1: 1; description2: 1` */
-const keptCell = (kept: Kept): string =>
-  Object.entries(kept)
-    .map(([field, place]) => `${field}: ${place}`)
-    .join('; ');
-
-/** Modified broad carries its marks in the text, since no other column can. */
-function keywordCell(row: SheetRow): string {
-  if (row.kind !== 'keyword' && row.kind !== 'negative') return '';
-  if (row.type !== 'modified') return row.text;
-  return writeNotation(row.text, 'modified', row.kind === 'keyword' ? row.marks : []);
-}
-
-/** A keyword as the outlet writes its match type into its text. */
-export function inOutletNotation(
-  { text, type, marks = [] }: { text: string; type: MatchType; marks?: readonly number[] },
-  outlet: Outlet,
-): string {
-  const marked = type === 'modified' ? writeNotation(text, 'modified', marks) : text;
-  return outlet.words.notation[type].replace('@', () => marked);
-}
-
-/** A keyword or a negative as it stands in a column of both. */
-export function rowNotation(row: KeywordSheetRow | NegativeSheetRow, outlet: Outlet): string {
-  const notation = inOutletNotation(row, outlet);
-  return row.kind === 'keyword' ? notation : outlet.words.negative.replace('@', () => notation);
+  const { kinds, write } = columnOf(value);
+  return kinds.includes(row.kind) ? write(writingOf(context))(row) : '';
 }
 
 /**
@@ -307,10 +200,9 @@ export const splitCells = (cells: string): string[] => cells.split(KEY_GAP);
 /** How many of the values that are told first say where a row stands; at least one is left behind them. */
 export function placeWidth(values: readonly CellValue[]): number {
   let width = 0;
-  while (width < values.length - 1 && PLACE_VALUES.has(values[width] as CellValue)) width++;
+  while (width < values.length - 1 && placeValues.has(values[width] as CellValue)) width++;
   return width;
 }
-const PLACE_VALUES: ReadonlySet<CellValue> = new Set(['row-kind', 'campaign', 'group']);
 
 /** The values that an outlet's sheets tell of each kind of row, each once. */
 export type ToldValues = Record<RowKind, readonly CellValue[]>;
@@ -329,23 +221,26 @@ export const toldValues = (outlet: Pick<Outlet, 'sheets'>): ToldValues =>
 export class CellMaker {
   readonly values: ToldValues;
 
-  private readonly context: CellContext;
+  private readonly writers: Record<RowKind, ((row: SheetRow) => string)[]>;
+  private readonly outlet: Outlet;
   private place: RowPlace | null = null;
   /** Most cells say what the row before says. */
   private readonly last = eachKind(() => ({ cells: [] as string[], carried: [] as string[] }));
 
   constructor(context: CellContext) {
-    this.context = { ...context, amounts: new Map() };
+    this.outlet = context.outlet;
     this.values = toldValues(context.outlet);
+    const writing = writingOf(context);
+    this.writers = eachKind((kind) => this.values[kind].map((value) => columnOf(value).write(writing)));
   }
 
   of(row: SheetRow): CellRow {
-    const values = this.values[row.kind];
+    const writers = this.writers[row.kind];
     const place = 'group' in row && row.kind !== 'group' ? this.placeAt(row) : null;
     const cells: string[] = [];
     const last = this.last[row.kind];
-    for (let at = 0; at < values.length; at++) {
-      const cell = cellOf(values[at] as CellValue, row, this.context);
+    for (let at = 0; at < writers.length; at++) {
+      const cell = (writers[at] as (row: SheetRow) => string)(row);
       if (last.cells[at] !== cell) {
         last.cells[at] = cell;
         last.carried[at] = withoutControls(cell);
@@ -361,7 +256,7 @@ export class CellMaker {
     if (place?.kind === kind && place.group === group && place.campaign === campaign) return place;
     const width = placeWidth(this.values[kind]);
     if (width === 0) return null;
-    const texts = { 'row-kind': this.context.outlet.words.rowKinds[kind], campaign, group };
+    const texts = { 'row-kind': this.outlet.words.rowKinds[kind], campaign, group };
     const cells = this.values[kind].slice(0, width).map((value) => texts[value as keyof typeof texts]);
     this.place = new RowPlace(kind, campaign, group, width, join(...cells, ''));
     return this.place;

@@ -1,9 +1,24 @@
 export {
+  type AdSheetRow,
+  type AssetSheetRow,
+  type CampaignSheetRow,
+  type GroupSheetRow,
+  inOutletNotation,
+  type KeywordSheetRow,
+  type LossRule,
+  lossRules,
+  type MatchSetting,
+  type NegativeSheetRow,
+  type NetworkBids,
+  namingValues,
+  type RowStatus,
+  type SheetRow,
+  sheetProblems,
+} from '../columns/index.ts';
+export {
   Carrier,
   type GroupRows,
   type Loss,
-  type LossRule,
-  lossRules,
   type NetworkSteps,
   toldAd,
   usualNetworkSteps,
@@ -12,7 +27,6 @@ export {
   CellMaker,
   type CellRow,
   cellOf,
-  inOutletNotation,
   joinCells,
   keyOf,
   splitCells,
@@ -35,7 +49,6 @@ export {
   type MergedRow,
   type MergeKind,
   mergeKinds,
-  namingValues,
   type PlanCells,
   RowMerge,
 } from './merge-rows.ts';
@@ -54,20 +67,8 @@ export {
 } from './project.ts';
 export { minutesAhead, type ReadSettings, readSettings, shiftSchedule } from './read-settings.ts';
 export { headingsOf, type ReadRow, type ReadSheet, readCells, readSheet, sampleOf } from './read-sheet.ts';
-export { type SheetProblem, sheetProblems } from './row-reader.ts';
+export type { SheetProblem } from './row-reader.ts';
 export { type FileSink, type NotCarried, SheetFiles, type WrittenFile } from './sheet-files.ts';
 export { recordsOf } from './sheet-records.ts';
-export type {
-  AdSheetRow,
-  AssetSheetRow,
-  CampaignSheetRow,
-  GroupSheetRow,
-  KeywordSheetRow,
-  MatchSetting,
-  NegativeSheetRow,
-  NetworkBids,
-  RowStatus,
-  SheetRow,
-} from './sheet-rows.ts';
 export { delimiterOf, pickColumns, SheetWriter, writeField, writeTextField } from './write-sheet.ts';
 export { MOST_XLSX_ROWS, SHEET_PART, workbookParts, XlsxSheet } from './xlsx-parts.ts';

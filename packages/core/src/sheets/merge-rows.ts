@@ -1,9 +1,17 @@
+import {
+  type AdSheetRow,
+  type CellValue,
+  type KeywordSheetRow,
+  type MatchSetting,
+  namingValues,
+  type RowKind,
+  type SheetRow,
+  silentValues,
+} from '../columns/index.ts';
 import { type MatchType, matchTypes } from '../match/index.ts';
-import type { CellValue, RowKind } from '../outlets/index.ts';
 import { normalise } from '../text/index.ts';
-import { type CellMaker, isSetting, joinCells, KEY_GAP, keyOf, splitCells } from './cells.ts';
+import { type CellMaker, joinCells, KEY_GAP, keyOf, splitCells } from './cells.ts';
 import type { FieldChange } from './difference.ts';
-import type { AdSheetRow, KeywordSheetRow, MatchSetting, SheetRow } from './sheet-rows.ts';
 
 /** A row of the plan as its outlet gets it: the cells of `CellMaker`, joined, by `keyOf`. */
 export type PlanCells = ReadonlyMap<string, string>;
@@ -23,29 +31,6 @@ export type MergedRow = {
   row: SheetRow | null;
   fields: FieldChange[];
 };
-
-/** By these a row is found, so they can't differ. */
-export const namingValues: ReadonlySet<CellValue> = new Set([
-  'row-kind',
-  'campaign',
-  'group',
-  'keyword',
-  'keyword-notation',
-  'match-type',
-  'asset-kind',
-  'ad-form',
-]);
-/** An empty cell of these says nothing. */
-const SILENT: ReadonlySet<CellValue> = new Set([
-  'daily-budget',
-  'bid',
-  'bid-search',
-  'bid-partners',
-  'bid-display',
-  'match-setting',
-  'kept',
-  'mobile-url',
-]);
 
 /** Finds rows of sheets in a plan by what names them, and tells how they differ in what the sheets tell. */
 export class RowMerge {
@@ -173,7 +158,7 @@ export class RowMerge {
     this.maker.values[row.kind].forEach((value, at) => {
       const after = cells[at] as string;
       if (namingValues.has(value) || !told.has(value) || old[at] === after) return;
-      if (after === '' && (SILENT.has(value) || isSetting(value))) return;
+      if (after === '' && silentValues.has(value)) return;
       fields.push({ value, before: old[at] ?? '', after });
     });
     return fields.length === 0 ? null : { change: 'changed', kind: row.kind, key, row, fields };

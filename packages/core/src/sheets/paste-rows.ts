@@ -1,6 +1,5 @@
+import { type KeywordSheetRow, type NegativeSheetRow, rowNotation } from '../columns/index.ts';
 import type { Outlet } from '../outlets/index.ts';
-import { rowNotation } from './cells.ts';
-import type { KeywordSheetRow, NegativeSheetRow } from './sheet-rows.ts';
 
 /**
  * Keywords and negatives in an outlet's notation, for pasting, each with the campaign and the ad group in which it

@@ -1,7 +1,7 @@
+import type { SheetRow } from '../columns/index.ts';
 import { type CellValue, type Outlet, plainHeading, type SheetProfile } from '../outlets/index.ts';
 import { RowReader, type SheetProblem } from './row-reader.ts';
 import { recordsOf, type SheetRecord } from './sheet-records.ts';
-import type { SheetRow } from './sheet-rows.ts';
 
 /** A row as it was read; `line` counts from 1, the heading's being 1. `refusal`: why the outlet did not take it. */
 export type ReadRow = { line: number; row: SheetRow; refusal: string };

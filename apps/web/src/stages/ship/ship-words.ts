@@ -1,6 +1,7 @@
 import type { ChangedRow, Receipt } from '@sprig/contracts';
 import {
   type CellValue,
+  columnOf,
   type RowKind,
   type SheetFormat,
   type SheetKind,
@@ -47,55 +48,7 @@ export const stateWords: Record<Receipt['state'], string> = {
   withdrawn: 'withdrawn',
 };
 
-const VALUES: Partial<Record<CellValue, string>> = {
-  'row-kind': 'What the row is',
-  campaign: 'Campaign',
-  'daily-budget': 'Daily budget',
-  'match-setting': 'Matching, close or wide',
-  group: 'Ad group',
-  keyword: 'Keyword',
-  'keyword-notation': 'Keyword in notation',
-  'match-type': 'Match type',
-  bid: 'Bid',
-  'bid-search': 'Bid in search',
-  'bid-partners': 'Bid at partners',
-  'bid-display': 'Bid on pages',
-  'ad-form': 'Form of the ad',
-  kept: 'Kept in place',
-  'final-url': 'Final URL',
-  'mobile-url': 'Address for phones',
-  'asset-kind': 'Kind of asset',
-  'asset-text': 'Text of the asset',
-  'asset-line1': 'First line of the asset',
-  'asset-line2': 'Second line of the asset',
-  'asset-number': 'Phone number',
-  labels: 'Labels',
-  status: 'Status',
-  networks: 'Networks',
-  locations: 'Locations',
-  'locations-out': 'Excluded locations',
-  presence: 'Shown to',
-  languages: 'Languages',
-  schedule: 'Schedule',
-  devices: 'Device bid adjustments',
-  delivery: 'Delivery',
-  strategy: 'Bid strategy',
-  starts: 'Start',
-  ends: 'End',
-  rotation: 'Ad rotation',
-  'sites-out': 'Excluded sites',
-  goal: 'Goal',
-  'site-kind': 'Kind of site',
-  audience: 'Audience',
-};
-
-/** `headline1` as `Headline 1`. */
-export const valueWords = (value: CellValue): string => {
-  const known = VALUES[value];
-  if (known) return known;
-  const word = value.replace(/(\d+)$/, ' $1');
-  return word.charAt(0).toUpperCase() + word.slice(1);
-};
+export const valueWords = (value: CellValue): string => columnOf(value).words;
 
 /** What a column of a sheet can hold, in the order in which one would put it. */
 export const valuesFor = (kind: SheetKind): CellValue[] =>

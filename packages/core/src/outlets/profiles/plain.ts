@@ -1,46 +1,26 @@
+import { settingValues } from '../../columns/index.ts';
 import { descriptions, headlines, paths } from '../../write/index.ts';
 import type { Outlet } from '../outlet.ts';
-import { columns, numbered } from './columns.ts';
+import { named } from './columns.ts';
 
-const ads = [
-  ...columns(['Ad form', 'ad-form']),
-  ...numbered('Headline', headlines.slice(0, 12)),
-  ...numbered('Description', descriptions.slice(0, 4)),
-  ...numbered('Path', paths),
-  ...columns(['Kept in place', 'kept'], ['Final URL', 'final-url'], ['Mobile URL', 'mobile-url']),
-];
-const labels = columns(['Labels', 'labels']);
-const campaign = columns(['Campaign', 'campaign']);
-const group = columns(['Campaign', 'campaign'], ['Ad group', 'group']);
-const keyword = columns(['Keyword', 'keyword'], ['Match type', 'match-type']);
-const budget = columns(['Daily budget', 'daily-budget']);
-const bid = columns(['Max CPC', 'bid']);
-const status = columns(['Status', 'status']);
-const assets = columns(
-  ['Asset', 'asset-kind'],
-  ['Text', 'asset-text'],
-  ['Line 1', 'asset-line1'],
-  ['Line 2', 'asset-line2'],
-  ['Phone number', 'asset-number'],
+const ads = named(
+  'ad-form',
+  ...headlines.slice(0, 12),
+  ...descriptions.slice(0, 4),
+  ...paths,
+  'kept',
+  'final-url',
+  'mobile-url',
 );
-const settings = columns(
-  ['Networks', 'networks'],
-  ['Locations', 'locations'],
-  ['Excluded locations', 'locations-out'],
-  ['Shown to', 'presence'],
-  ['Languages', 'languages'],
-  ['Schedule', 'schedule'],
-  ['Device bid adjustments', 'devices'],
-  ['Delivery', 'delivery'],
-  ['Bid strategy', 'strategy'],
-  ['Start', 'starts'],
-  ['End', 'ends'],
-  ['Ad rotation', 'rotation'],
-  ['Excluded sites', 'sites-out'],
-  ['Goal', 'goal'],
-  ['Kind of site', 'site-kind'],
-  ['Audience', 'audience'],
-);
+const labels = named('labels');
+const campaign = named('campaign');
+const group = named('campaign', 'group');
+const keyword = named('keyword', 'match-type');
+const budget = named('daily-budget');
+const bid = named('bid');
+const status = named('status');
+const assets = named('asset-kind', 'asset-text', 'asset-line1', 'asset-line2', 'asset-number');
+const settings = named(...settingValues);
 
 /** The generic outlet: every value in a column of its own, under the trade's names. */
 export const plainOutlet: Outlet = {
@@ -120,13 +100,13 @@ export const plainOutlet: Outlet = {
     {
       kind: 'assets',
       fileName: 'assets',
-      columns: [...group, ...assets, ...columns(['Final URL', 'final-url']), ...status],
+      columns: [...group, ...assets, ...named('final-url'), ...status],
     },
     {
       kind: 'combined',
       fileName: 'combined',
       columns: [
-        ...columns(['Row', 'row-kind']),
+        ...named('row-kind'),
         ...group,
         ...budget,
         ...keyword,

@@ -1,8 +1,19 @@
 import type { Status } from '../build/index.ts';
 import type { MatchType } from '../match/index.ts';
 import type { Micros } from '../money/index.ts';
-import type { CampaignSettings, NetworkName } from '../outlets/index.ts';
 import type { AdField, AdForm, AssetBody, Kept } from '../write/index.ts';
+import type { CampaignSettings } from './campaign-settings.ts';
+
+/** What a line of a sheet can be about; sheets that list one kind only are named after it. */
+export const rowKinds = ['campaign', 'group', 'keyword', 'negative', 'ad', 'asset'] as const;
+export type RowKind = (typeof rowKinds)[number];
+
+/** Something for each kind of row. */
+export const eachKind = <T>(of: (kind: RowKind) => T): Record<RowKind, T> =>
+  Object.fromEntries(rowKinds.map((kind) => [kind, of(kind)])) as Record<RowKind, T>;
+
+export const networkNames = ['search', 'partners', 'display'] as const;
+export type NetworkName = (typeof networkNames)[number];
 
 /** Removed: the plan has it no more, and the outlet is told so. */
 export type RowStatus = Status | 'removed';
@@ -89,3 +100,22 @@ export type SheetRow =
   | NegativeSheetRow
   | AdSheetRow
   | AssetSheetRow;
+
+/** The rows of some kinds. */
+export type RowOf<K extends RowKind> = Extract<SheetRow, { kind: K }>;
+
+/** What a row is called among others of its kind. */
+export function titleOf(row: SheetRow): string {
+  switch (row.kind) {
+    case 'campaign':
+      return row.campaign;
+    case 'group':
+      return row.group;
+    case 'ad':
+      return row.texts.headline1 ?? '';
+    case 'asset':
+      return 'text' in row.asset ? row.asset.text : row.asset.number;
+    default:
+      return row.text;
+  }
+}

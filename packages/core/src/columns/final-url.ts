@@ -1,0 +1,24 @@
+import { column } from './column.ts';
+
+/** Where an ad or a sitelink leads. */
+export const finalUrl = column({
+  value: 'final-url',
+  words: 'Final URL',
+  known: ['url', 'landingpage', 'destination', 'destinationurl', 'link', 'address'],
+  kinds: ['ad', 'asset'],
+  merge: 'said',
+  write: () => (row) => {
+    if (row.kind === 'ad') return row.finalUrl;
+    return row.asset.kind === 'sitelink' ? row.asset.address : '';
+  },
+  read: () => (row, cell) => {
+    if (row.kind === 'ad') row.finalUrl = cell.text;
+    else if (row.asset.kind === 'sitelink') row.asset.address = cell.text;
+  },
+  loss: {
+    rule: 'address',
+    // A sitelink without it is lost as a whole.
+    of: (row) => (row.kind === 'ad' && row.finalUrl !== '' ? row.finalUrl : null),
+    without: (row) => (row.kind === 'ad' ? { ...row, finalUrl: '' } : row),
+  },
+});
