@@ -212,7 +212,7 @@ test('live keywords, texts in bulk, reviews, what a searcher reads', async ({ pa
   await expect(page.locator('[data-width=phone]')).toBeVisible();
 });
 
-test('final URLs and their check, assets; nothing serious for those who use assistive technology', async ({
+test('final URLs and their check, extras; nothing serious for those who use assistive technology', async ({
   page,
   url,
 }) => {
@@ -228,7 +228,7 @@ test('final URLs and their check, assets; nothing serious for those who use assi
   await page.getByRole('button', { name: 'Check 1 address' }).click();
   await expect(page.getByText('Kayak, canoe and paddle board hire')).toBeVisible({ timeout: 15_000 });
 
-  await view(page, /^Assets/);
+  await view(page, /^Extras/);
   await page.getByRole('button', { name: 'New in Phone numbers' }).click();
   await page.getByRole('textbox', { name: 'Number' }).fill('ring us');
   await expect(page.getByRole('button', { name: 'Make it' })).toBeDisabled();
@@ -244,7 +244,7 @@ test('final URLs and their check, assets; nothing serious for those who use assi
   await expect(page.getByText('Too long for Plain sheets: left out there.')).toBeVisible();
   await page.getByRole('button', { name: 'Leave it' }).click();
 
-  for (const name of [/^Lines/, /searcher/, /^All ads/, /^Final URLs/, /^Assets/]) {
+  for (const name of [/^Lines/, /searcher/, /^All ads/, /^Final URLs/, /^Extras/]) {
     await view(page, name);
     await page.waitForTimeout(600);
     expect(await graveProblems(page), String(name)).toEqual([]);

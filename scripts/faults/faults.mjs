@@ -6,13 +6,13 @@ export const faults = [
   // Core
   [
     'a keyword exactly as long as allowed is too long',
-    'packages/core/src/findings/findings.ts',
+    'packages/core/src/findings/rules/gather.ts',
     'lengthOf(text) > limits.keywordLength)',
     'lengthOf(text) >= limits.keywordLength)',
   ],
   [
     'a keyword of exactly as many words as allowed has too many',
-    'packages/core/src/findings/findings.ts',
+    'packages/core/src/findings/rules/gather.ts',
     'wordCount(text) > limits.keywordWords',
     'wordCount(text) >= limits.keywordWords',
   ],
@@ -37,7 +37,7 @@ export const faults = [
   [
     'an empty cell is read as a change',
     'packages/core/src/sheets/merge-rows.ts',
-    "if (after === '' && (SILENT.has(value) || isSetting(value))) return;",
+    "if (after === '' && silentValues.has(value)) return;",
     '',
   ],
   [
@@ -109,9 +109,9 @@ export const faults = [
   // Server
   [
     'another workspace’s outlets',
-    'apps/server/src/plan/outlets.ts',
-    "'select body from outlets where workspace_id = $1 order by id'",
-    "'select body from outlets where $1::int > 0 order by id'",
+    'apps/server/src/db/models.ts',
+    'workspace: (workspace: number) => ({ where: { workspace_id: workspace } })',
+    'workspace: (workspace: number) => ({ where: workspace > 0 ? {} : { workspace_id: workspace } })',
   ],
   [
     'an acceptance drops that of another outlet',
@@ -131,7 +131,12 @@ export const faults = [
     '        await tellShippers(change, there.id);\n',
     '',
   ],
-  ['a duplicate has no assets', 'apps/server/src/stages/plans/service.ts', "  assets: 'id, at, body',\n", ''],
+  [
+    'a duplicate has no extras',
+    'apps/server/src/stages/plans/service.ts',
+    "if (tableOf(name).scope === 'plan')",
+    "if (tableOf(name).scope === 'plan' && name !== 'extras')",
+  ],
   [
     'a dropped await',
     'apps/server/src/stages/ship/findings.ts',
@@ -171,8 +176,8 @@ export const faults = [
   [
     'a column that is not logged',
     'apps/server/src/plan/change/collections.ts',
-    "int('asked'),\n      places('marks'),\n      flag('cut'),",
-    "int('asked'),\n      places('marks'),",
+    'columnsOf(table, ({ isAside }) => !isAside)',
+    "columnsOf(table, ({ isAside }, column) => !isAside && column !== 'cut')",
   ],
   [
     'no rebuild behind a change',

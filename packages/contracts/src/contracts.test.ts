@@ -5,9 +5,9 @@ import { describe, expect, test } from 'vitest';
 import { z } from 'zod';
 import {
   adPatternSchema,
-  assetBody,
   briefSchema,
   dayIn,
+  extraBody,
   layoutSchema,
   lineWords,
   outletSchema,
@@ -179,10 +179,10 @@ test.each([
   ['@place(live)', '@place can’t be live'],
 ])('%s in words', (typed, words) => expect(lineWords(typed)).toContain(words));
 
-test('an asset with a phone that is none is refused in words', () => {
-  expect(fault(assetBody, { kind: 'phone', number: '+44 1632 960123' })).toBeNull();
-  expect(fault(assetBody, { kind: 'phone', number: 'ring us' })).toBe('number');
-  expect(fault(assetBody, { kind: 'banner', text: 'x' })).toBe('kind');
+test('an extra with a phone that is none is refused in words', () => {
+  expect(fault(extraBody, { kind: 'phone', number: '+44 1632 960123' })).toBeNull();
+  expect(fault(extraBody, { kind: 'phone', number: 'ring us' })).toBe('number');
+  expect(fault(extraBody, { kind: 'banner', text: 'x' })).toBe('kind');
 });
 
 test('every problem of a line has its place and its remedy in words', () => {

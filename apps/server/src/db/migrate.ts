@@ -19,6 +19,7 @@ import * as fencesOfAnyType from './migrations/013-fences-of-any-type.ts';
 import * as builtDay from './migrations/014-built-day.ts';
 import * as negativesOfThePlan from './migrations/015-negatives-of-the-plan.ts';
 import * as origins from './migrations/016-origins.ts';
+import * as extras from './migrations/017-extras.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -37,6 +38,7 @@ export const migrations = [
   { name: '014-built-day', sql: builtDay.up },
   { name: '015-negatives-of-the-plan', sql: negativesOfThePlan.up },
   { name: '016-origins', sql: origins.up },
+  { name: '017-extras', sql: extras.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

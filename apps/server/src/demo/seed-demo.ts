@@ -5,7 +5,7 @@ import { decimalFromMicros } from '@sprig/core/money';
 import {
   type AdField,
   type AdPattern,
-  type AssetBody,
+  type ExtraBody,
   noSplit,
   patternOf,
   usualAddressRule,
@@ -86,7 +86,7 @@ const demoAds = (hire: number[]): AdPattern[] => [
 ];
 
 const site = 'https://saltmarshpaddle.example';
-const demoAssets: AssetBody[] = [
+const demoExtras: ExtraBody[] = [
   {
     kind: 'sitelink',
     text: 'Hire by the hour',
@@ -281,8 +281,8 @@ const writeAds = (caller: Caller & { plan: number }, hire: number[], inflatable:
       body: { ...usualAddressRule(), path: '', themes, parameters: 'from=search' },
     });
     await change.insert(
-      'assets',
-      demoAssets.map((body) => ({ id: change.takeIds(1), at: ['plan'], body })),
+      'extras',
+      demoExtras.map((body) => ({ id: change.takeIds(1), at: ['plan'], body })),
     );
   });
 

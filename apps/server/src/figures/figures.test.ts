@@ -162,11 +162,11 @@ test('columns that were kept as they are come by heading, the newest source’s 
   const roles = ['keyword', 'searches', 'extra', 'extra'] as const;
   await takeIn(server, plan, 'Keyword\tSearches\tSeen\tNote\nmug\t5\t900\told\njug\t6\t70\t\n', { roles });
   await takeIn(server, plan, 'Keyword\tSearches\tSeen\tNote\nmug\t5\t\tnew\n', { roles });
-  const { extras } = await server.call(api.listExtras, { params: { plan } });
-  expect(extras.map(({ heading }) => heading)).toEqual(expect.arrayContaining(['Seen', 'Note']));
+  const { keptColumns } = await server.call(api.listKeptColumns, { params: { plan } });
+  expect(keptColumns.map(({ heading }) => heading)).toEqual(expect.arrayContaining(['Seen', 'Note']));
   const { ids, norms } = await poolOf(server, plan);
   const of = async (heading: string) => {
-    const found = await server.call(api.readExtra, { params: { plan }, query: { heading } });
+    const found = await server.call(api.readKeptColumn, { params: { plan }, query: { heading } });
     return found.ids.map((id, at) => [norms[ids.indexOf(id)], found.texts[at]]);
   };
   expect(await of('Seen')).toEqual([

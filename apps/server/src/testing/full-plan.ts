@@ -206,7 +206,7 @@ async function ads(server: TestServer, plan: number) {
     params,
     body: { edits: [{ at: 'path', before: address.path, after: '/@keyword' }] },
   });
-  await call(api.makeAsset, {
+  await call(api.makeExtra, {
     params,
     body: { at: ['plan'], body: { kind: 'callout', text: 'Open on Sundays' } },
   });

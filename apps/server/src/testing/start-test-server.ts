@@ -53,6 +53,8 @@ export async function makeDatabase(): Promise<string> {
 }
 
 type Starting = {
+  /** The address of the database, instead of one that is up to date and empty. */
+  databaseUrl: string;
   runner: boolean;
   requestsPerMinute: number;
   /** What whoever asks may do. */
@@ -60,11 +62,12 @@ type Starting = {
 };
 
 export async function startTestServer({
+  databaseUrl: given,
   runner = true,
   requestsPerMinute = 1_000_000,
   standing,
 }: Partial<Starting> = {}): Promise<TestServer> {
-  const databaseUrl = await makeDatabase();
+  const databaseUrl = given ?? (await makeDatabase());
   const database = connectForRequests(databaseUrl);
   const user = await onlyUser(database);
   const events = new EventHub(databaseUrl);

@@ -88,7 +88,7 @@ const byStage: Record<string, Keys> = {
     ['f', 'write the ad in view by hand, where it does not fit'],
     ['1 2 3', 'add a line that fits most misfits'],
     ['v', 'the other version of a split test'],
-    ['l s a u e', 'lines, searcher, all ads, final URLs, assets'],
+    ['l s a u e', 'lines, searcher, all ads, final URLs, extras'],
     ['b r', 'in all ads: change texts, keep a review'],
   ],
   ship: [['s o a r', 'ship, outlets, accounts, read back']],

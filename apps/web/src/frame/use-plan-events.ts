@@ -85,7 +85,7 @@ const revision = [
   'setting-sets',
   'attached',
   'negatives of',
-  'assets',
+  'extras',
   'refused',
   'ads',
   'ship',

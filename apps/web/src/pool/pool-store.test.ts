@@ -160,21 +160,21 @@ test('filter words', () => {
 
 test('columns that were kept as they are: shown, and ordered by their numbers, those without last', () => {
   const store = storeOf();
-  store.takeExtra('CTR', [2, 5, 9], ['4.2%', '1,100 %', '12%']);
-  const order = (down: boolean) => [...store.order({ ...all, sort: 'extra:CTR', down }).ids];
+  store.takeKeptColumn('CTR', [2, 5, 9], ['4.2%', '1,100 %', '12%']);
+  const order = (down: boolean) => [...store.order({ ...all, sort: 'kept:CTR', down }).ids];
   expect([order(true), order(false)]).toEqual([
     [5, 9, 2, 7],
     [2, 9, 5, 7],
   ]);
-  expect(store.page([5, 7]).map(({ extras }) => extras)).toEqual([{ CTR: '1,100 %' }, {}]);
-  store.takeExtra('Note', [2, 7], ['zebra', 'ant']);
-  expect([...store.order({ ...all, sort: 'extra:Note', down: false }).ids]).toEqual([7, 2, 5, 9]);
+  expect(store.page([5, 7]).map(({ kept }) => kept)).toEqual([{ CTR: '1,100 %' }, {}]);
+  store.takeKeptColumn('Note', [2, 7], ['zebra', 'ant']);
+  expect([...store.order({ ...all, sort: 'kept:Note', down: false }).ids]).toEqual([7, 2, 5, 9]);
 });
 
 test('columns that were kept as they are: sifted by numbers in whichever notation, or by words', () => {
   const store = storeOf();
-  store.takeExtra('CTR', [2, 5, 9], ['4,2 %', '1.100,5 %', '-3,5 %']);
-  store.takeExtra('Note', [2, 7, 9], ['Call back soon', 'call', 'late']);
+  store.takeKeptColumn('CTR', [2, 5, 9], ['4,2 %', '1.100,5 %', '-3,5 %']);
+  store.takeKeptColumn('Note', [2, 7, 9], ['Call back soon', 'call', 'late']);
   expect([store.keptKind('CTR'), store.keptKind('Note')]).toEqual(['numbers', 'words']);
   const left = (...kept: [string, number | null, number | null, string][]) => [
     ...store.order({

@@ -15,9 +15,9 @@ import { type KeywordState, keywordStates } from '@sprig/core/sort';
 import { KeptColumns, type KeptKind, type KeptSift } from './kept-columns.ts';
 
 /** A column that was kept as it is, by its heading. */
-export type ExtraSort = `extra:${string}`;
+export type KeptSort = `kept:${string}`;
 /** What the pool's table can be ordered by. */
-export type PoolSort = 'made' | 'text' | 'searches' | 'cpc' | 'competition' | ExtraSort;
+export type PoolSort = 'made' | 'text' | 'searches' | 'cpc' | 'competition' | KeptSort;
 /** A keyword is cut before it is folded, folded before it is blocked. */
 export const poolStates = keywordStates;
 export type PoolState = KeywordState;
@@ -88,7 +88,7 @@ export type PoolRow = {
   /** The look-alike that the searches were told of. */
   toldOf: string | null;
   /** What stands in columns that were kept as they are, of those that are shown. */
-  extras: Readonly<Record<string, string>>;
+  kept: Readonly<Record<string, string>>;
 };
 
 export type Measured = 'searches' | 'cpc' | 'competition';
@@ -390,16 +390,16 @@ export class PoolStore {
         competition: this.originOf(row, 'competition'),
       },
       toldOf: toldOf.get(ids[row] as number) ?? null,
-      extras: this.kept.of(ids[row] as number),
+      kept: this.kept.of(ids[row] as number),
     };
   }
 
   private readonly kept = new KeptColumns();
 
   /** Takes what stands in a column that was kept as it is, by keyword. */
-  takeExtra(heading: string, ids: readonly number[], texts: readonly string[]): void {
+  takeKeptColumn(heading: string, ids: readonly number[], texts: readonly string[]): void {
     this.kept.take(heading, ids, texts);
-    this.orders.delete(`extra:${heading}`);
+    this.orders.delete(`kept:${heading}`);
     this.base = null;
   }
 
@@ -476,7 +476,7 @@ export class PoolStore {
   }
 
   private lackingBy(sort: Exclude<PoolSort, 'made' | 'text'>): (row: number) => boolean {
-    if (isExtra(sort)) {
+    if (isKept(sort)) {
       const keyOf = this.kept.keyOf(headingOf(sort));
       return (row) => keyOf(this.id(row)) === null;
     }
@@ -485,7 +485,7 @@ export class PoolStore {
   }
 
   /** By its numbers, where most of it are some; else by its texts. Those without come last. */
-  private extraOrder(rows: Uint32Array, heading: string): Uint32Array {
+  private keptOrder(rows: Uint32Array, heading: string): Uint32Array {
     const keyById = this.kept.keyOf(heading);
     const keyOf = (row: number) => keyById(this.id(row));
     return rows.sort((a, b) => {
@@ -502,7 +502,7 @@ export class PoolStore {
       const { norms } = this.columns;
       return rows.sort((a, b) => ((norms[a] as string) < (norms[b] as string) ? -1 : 1));
     }
-    if (isExtra(sort)) return this.extraOrder(rows, headingOf(sort));
+    if (isKept(sort)) return this.keptOrder(rows, headingOf(sort));
     const column = this.shown[sort];
     const value = (row: number) =>
       (column[row] as number) < 0 ? Number.POSITIVE_INFINITY : (column[row] as number);
@@ -512,8 +512,8 @@ export class PoolStore {
   }
 }
 
-const isExtra = (sort: PoolSort): sort is ExtraSort => sort.startsWith('extra:');
-const headingOf = (sort: ExtraSort): string => sort.slice('extra:'.length);
+const isKept = (sort: PoolSort): sort is KeptSort => sort.startsWith('kept:');
+const headingOf = (sort: KeptSort): string => sort.slice('kept:'.length);
 
 function rangeTest(from: number | null, to: number | null): ((value: number) => boolean) | null {
   if (from === null && to === null) return null;

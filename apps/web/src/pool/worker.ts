@@ -6,8 +6,8 @@ import {
   joinPools,
   LEARNED_FROM,
   type Negative,
-  readExtra,
   readHeads,
+  readKeptColumn,
   type SharedList,
   unpackPool,
   urlOf,
@@ -180,17 +180,17 @@ class PoolWorker {
     return this.estimator ? this.estimator.whyNot(measure, this.store.norm(row)) : 'little-told';
   }
 
-  private extrasAt = new Map<string, number>();
+  private keptAt = new Map<string, number>();
 
   /** Fetches columns that were kept as they are, each once a revision, and answers what stands in them. */
-  async loadExtras(plan: number, headings: string[]): Promise<Record<string, KeptKind>> {
+  async loadKeptColumns(plan: number, headings: string[]): Promise<Record<string, KeptKind>> {
     for (const heading of headings) {
-      if (this.extrasAt.get(heading) === this.store.revision) continue;
-      const answer = await fetch(urlOf(readExtra, { params: { plan }, query: { heading } }));
+      if (this.keptAt.get(heading) === this.store.revision) continue;
+      const answer = await fetch(urlOf(readKeptColumn, { params: { plan }, query: { heading } }));
       if (!answer.ok) throw new Error(`The column ${heading} could not be fetched. Try again in a moment.`);
-      const { ids, texts } = readExtra.answer.parse(await answer.json());
-      this.store.takeExtra(heading, ids, texts);
-      this.extrasAt.set(heading, this.store.revision);
+      const { ids, texts } = readKeptColumn.answer.parse(await answer.json());
+      this.store.takeKeptColumn(heading, ids, texts);
+      this.keptAt.set(heading, this.store.revision);
     }
     return Object.fromEntries(headings.map((heading) => [heading, this.store.keptKind(heading)]));
   }

@@ -215,14 +215,14 @@ export const takeEstimatedCpcs = endpoint({
 });
 
 /** Columns that sheets were said to keep as they are, by their headings, with how many keywords have something in each. */
-export const listExtras = endpoint({
+export const listKeptColumns = endpoint({
   method: 'GET',
-  path: '/api/plans/:plan/extras',
+  path: '/api/plans/:plan/kept-columns',
   access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
-  answer: z.object({ extras: z.array(z.object({ heading: z.string(), keywords: count })) }),
+  answer: z.object({ keptColumns: z.array(z.object({ heading: z.string(), keywords: count })) }),
 });
 
 /**
@@ -240,9 +240,9 @@ export const readSeason = endpoint({
 });
 
 /** What stands in such a column, by keyword: what the newest source with it says. */
-export const readExtra = endpoint({
+export const readKeptColumn = endpoint({
   method: 'GET',
-  path: '/api/plans/:plan/extras/values',
+  path: '/api/plans/:plan/kept-columns/values',
   access: 'read',
   params: planParams,
   query: z.object({ heading: z.string().min(1).max(400) }),

@@ -260,7 +260,7 @@ describe('an outlet as JSON', () => {
     [
       'a column that may not stand in a sheet',
       (o) => {
-        o.sheets[2].columns[1] = { heading: 'Phone', value: 'asset-number' };
+        o.sheets[2].columns[1] = { heading: 'Phone', value: 'extra-number' };
       },
       'sheets.2.columns.1.value',
       /nothing to put here/,
@@ -326,4 +326,16 @@ describe('an outlet as JSON', () => {
       'sheets.0.columns.0.value',
     ]);
   });
+});
+
+test('an outlet that an older version saved is the same outlet, under the names of today', () => {
+  const now = JSON.stringify(plainOutlet);
+  const then = now
+    .replace('"extras":{', '"assets":{')
+    .replace('"extraKinds"', '"assetKinds"')
+    .replace('"extra":"Extra"', '"asset":"Extra"')
+    .replaceAll('"value":"extra-', '"value":"asset-')
+    .replace('"kind":"extras"', '"kind":"assets"');
+  expect(then).not.toBe(now);
+  expect(readOutletJson(then)).toEqual({ status: 'outlet', outlet: plainOutlet });
 });

@@ -10,8 +10,9 @@ import {
   sheetEncodings,
   sheetFormats,
   sheetKinds,
+  underPresentNames,
 } from '@sprig/core/outlets';
-import { assetKinds } from '@sprig/core/write';
+import { extraKinds } from '@sprig/core/write';
 import { z } from 'zod';
 import { micros, text } from '../common.ts';
 
@@ -43,8 +44,7 @@ export const outletKey = z
   .string()
   .regex(/^[a-z][a-z0-9-]{0,39}$/, 'Small letters, digits and hyphens, up to 40, a letter first.');
 
-/** An outlet's parts, each sound by itself: what is kept may be older than a rule about them all. */
-export const outletShape = z.strictObject({
+const presentShape = z.strictObject({
   key: outletKey,
   name: z.string().trim().min(1, 'It needs a name.').max(80),
   limits: z.strictObject({
@@ -64,7 +64,7 @@ export const outletShape = z.strictObject({
     insertion: z
       .strictObject({ 'as-is': insertion, lower: insertion, sentence: insertion, title: insertion })
       .nullable(),
-    assets: z.strictObject({
+    extras: z.strictObject({
       sitelink: z.strictObject({ text: limit, line: limit, most: limit }),
       callout: z.strictObject({ text: limit, most: limit }),
     }),
@@ -87,7 +87,7 @@ export const outletShape = z.strictObject({
     paused: word,
     removed: word,
     adForms: z.strictObject({ plain: word, assembled: word }),
-    assetKinds: each(assetKinds, word),
+    extraKinds: each(extraKinds, word),
     rowKinds: each(rowKinds, word),
   }),
   gone: z.enum(['paused', 'removed']),
@@ -126,6 +126,9 @@ export const outletShape = z.strictObject({
   }),
   answer: z.strictObject({ refusal: filled(100, 'A column needs a heading.') }),
 });
+
+/** An outlet's parts, each sound by itself: what is kept may be older than a rule about them all, and than names of today. */
+export const outletShape = z.preprocess(underPresentNames, presentShape);
 
 /** An outlet's profile as data: each part sound by itself, and all of them with each other. */
 export const outletSchema = outletShape.superRefine((outlet, context) => {

@@ -181,8 +181,8 @@ export const takeNotes = [
   'setting',
   'setting-of-site',
   'negative-by-rule',
-  'asset',
-  'assets-full',
+  'extra',
+  'extras-full',
   'nothing-to-pause',
 ] as const;
 export type TakeNote = (typeof takeNotes)[number];
@@ -194,7 +194,7 @@ export const takeResult = z.object({
     keywords: count,
     negatives: count,
     ads: count,
-    assets: count,
+    extras: count,
     values: count,
     paused: count,
   }),

@@ -4,7 +4,7 @@ import {
   type AdPattern,
   adFields,
   adForms,
-  assetKinds,
+  extraKinds,
   isAdField,
   patternOf,
   patternScopes,
@@ -149,7 +149,7 @@ export const editAddressRule = endpoint({
 });
 
 const placed = z.array(z.string().max(MOST_KEY)).max(5_000);
-export const assetBody = z.discriminatedUnion('kind', [
+export const extraBody = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('sitelink'),
     text: text(200),
@@ -167,50 +167,50 @@ export const assetBody = z.discriminatedUnion('kind', [
   }),
 ]);
 /** `at`: `plan`, and keys of campaigns and ad groups. */
-export const assetSchema = z.object({ id, at: z.array(z.string()), body: assetBody });
-export type AssetView = z.output<typeof assetSchema>;
+export const extraSchema = z.object({ id, at: z.array(z.string()), body: extraBody });
+export type ExtraView = z.output<typeof extraSchema>;
 
-export const listAssets = endpoint({
+export const listExtras = endpoint({
   method: 'GET',
-  path: '/api/plans/:plan/assets',
+  path: '/api/plans/:plan/extras',
   access: 'read',
   params: planParams,
   query: nothing,
   body: nothing,
-  answer: z.object({ assets: z.array(assetSchema) }),
+  answer: z.object({ extras: z.array(extraSchema) }),
 });
 
-export const MOST_ASSETS = 500;
-export const makeAsset = endpoint({
+export const MOST_EXTRAS = 500;
+export const makeExtra = endpoint({
   method: 'POST',
-  path: '/api/plans/:plan/assets',
+  path: '/api/plans/:plan/extras',
   access: 'write',
   params: planParams,
   query: nothing,
-  body: z.object({ at: placed, body: assetBody }),
+  body: z.object({ at: placed, body: extraBody }),
   answer: revisionAnswer.extend({ id }),
 });
 
-const assetParams = planParams.extend({ asset: idText });
-export const changeAsset = endpoint({
+const extraParams = planParams.extend({ extra: idText });
+export const changeExtra = endpoint({
   method: 'PATCH',
-  path: '/api/plans/:plan/assets/:asset',
+  path: '/api/plans/:plan/extras/:extra',
   access: 'write',
-  params: assetParams,
+  params: extraParams,
   query: nothing,
-  body: z.object({ at: placed, body: assetBody }),
+  body: z.object({ at: placed, body: extraBody }),
   answer: revisionAnswer,
 });
-export const removeAsset = endpoint({
+export const removeExtra = endpoint({
   method: 'DELETE',
-  path: '/api/plans/:plan/assets/:asset',
+  path: '/api/plans/:plan/extras/:extra',
   access: 'write',
-  params: assetParams,
+  params: extraParams,
   query: nothing,
   body: nothing,
   answer: revisionAnswer,
 });
-export { assetKinds };
+export { extraKinds };
 
 export const reviewStates = ['ready', 'review', 'limited', 'refused'] as const;
 export type ReviewState = (typeof reviewStates)[number];

@@ -10,6 +10,6 @@ export const campaign = column({
   write: () => (row) => row.campaign,
   read: () => (row, cell) => {
     row.campaign = cell.text;
-    if (cell.text.trim() === '' && row.kind !== 'asset') cell.say('no-campaign', '');
+    if (cell.text.trim() === '' && row.kind !== 'extra') cell.say('no-campaign', '');
   },
 });

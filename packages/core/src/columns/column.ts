@@ -1,6 +1,6 @@
 import type { MatchType } from '../match/index.ts';
 import type { Micros } from '../money/index.ts';
-import type { AdForm, AssetKind } from '../write/index.ts';
+import type { AdForm, ExtraKind } from '../write/index.ts';
 import type { RowKind, RowOf, RowStatus, SheetRow } from './rows.ts';
 
 /** The words of an outlet for what stands in cells. */
@@ -15,7 +15,7 @@ export type OutletWords = {
   paused: string;
   removed: string;
   adForms: Record<AdForm, string>;
-  assetKinds: Record<AssetKind, string>;
+  extraKinds: Record<ExtraKind, string>;
   rowKinds: Record<RowKind, string>;
 };
 
@@ -63,7 +63,7 @@ export const sheetProblems = [
   'match-setting',
   'ad-form',
   'no-ad-text',
-  'asset-kind',
+  'extra-kind',
   'kept',
 ] as const;
 export type SheetProblemCode = (typeof sheetProblems)[number];
@@ -87,9 +87,9 @@ export const lossRules = [
   'negative-left-out',
   'negatives-over-limit',
   'setting',
-  'asset',
-  'asset-fields',
-  'assets-over-limit',
+  'extra',
+  'extra-fields',
+  'extras-over-limit',
   'labels',
   'paused',
 ] as const;
@@ -121,6 +121,8 @@ export type ColumnType<Value extends string = string, Row = SheetRow> = {
   heading: string;
   /** Other headings by which it is recognised, without spaces and marks. */
   known: readonly string[];
+  /** What plain sheets of older versions had above it: they are still read. */
+  former?: string;
   /** Rows that can have it. */
   kinds: readonly RowKind[];
   merge: ColumnMerge;

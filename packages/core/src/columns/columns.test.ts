@@ -69,11 +69,11 @@ const ROWS: Record<RowKind, SheetRow> = {
     finalUrl: 'https://tents.example/ridge',
     mobileUrl: 'https://tents.example/m/ridge',
   },
-  asset: {
-    kind: 'asset',
+  extra: {
+    kind: 'extra',
     campaign: 'Tents',
     group: 'Ridge tents',
-    asset: {
+    extra: {
       kind: 'sitelink',
       text: 'Pegs',
       line1: 'Steel',
@@ -124,7 +124,7 @@ describe.each(columnTypes.map((type) => [type.value, columnOf(type.value)] as co
       const read = rows[0]?.row as SheetRow;
       const write = type.write(writing(perNetwork));
       expect(write(read)).toBe(write(row));
-      const isEmptyHere = value === 'asset-number' || (value === 'bid' && perNetwork);
+      const isEmptyHere = value === 'extra-number' || (value === 'bid' && perNetwork);
       expect(write(row) === '').toBe(isEmptyHere);
     });
 
@@ -145,7 +145,7 @@ test('rows are found by where they stand and what they are, and by nothing that 
   expect([...namingValues].sort()).toEqual(
     [
       'ad-form',
-      'asset-kind',
+      'extra-kind',
       'campaign',
       'group',
       'keyword',

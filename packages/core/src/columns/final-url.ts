@@ -5,15 +5,15 @@ export const finalUrl = column({
   value: 'final-url',
   words: 'Final URL',
   known: ['url', 'landingpage', 'destination', 'destinationurl', 'link', 'address'],
-  kinds: ['ad', 'asset'],
+  kinds: ['ad', 'extra'],
   merge: 'said',
   write: () => (row) => {
     if (row.kind === 'ad') return row.finalUrl;
-    return row.asset.kind === 'sitelink' ? row.asset.address : '';
+    return row.extra.kind === 'sitelink' ? row.extra.address : '';
   },
   read: () => (row, cell) => {
     if (row.kind === 'ad') row.finalUrl = cell.text;
-    else if (row.asset.kind === 'sitelink') row.asset.address = cell.text;
+    else if (row.extra.kind === 'sitelink') row.extra.address = cell.text;
   },
   loss: {
     rule: 'address',

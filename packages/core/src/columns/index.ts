@@ -1,10 +1,10 @@
 import { adForm } from './ad-form.ts';
 import { adTexts } from './ad-texts.ts';
-import { assetKind, assetLine, assetLine1, assetLine2, assetNumber } from './assets.ts';
 import { bid, bidDisplay, bidPartners, bidSearch } from './bids.ts';
 import { campaign } from './campaign.ts';
 import type { ColumnMerge, ColumnType } from './column.ts';
 import { dailyBudget } from './daily-budget.ts';
+import { extraKind, extraLine, extraLine1, extraLine2, extraNumber } from './extras.ts';
 import { finalUrl } from './final-url.ts';
 import { group } from './group.ts';
 import { kept } from './kept.ts';
@@ -56,8 +56,8 @@ export { moneyWriter, readMoney, unitsOf } from './money.ts';
 export { inOutletNotation, isNegativeNotation, rowNotation, usualType } from './notation.ts';
 export {
   type AdSheetRow,
-  type AssetSheetRow,
   type CampaignSheetRow,
+  type ExtraSheetRow,
   eachKind,
   type GroupSheetRow,
   type KeywordSheetRow,
@@ -90,12 +90,12 @@ export const columnTypes = [
   adForm,
   ...adTexts,
   kept,
-  assetKind,
-  assetLine,
-  assetLine1,
-  assetLine2,
+  extraKind,
+  extraLine,
+  extraLine1,
+  extraLine2,
   finalUrl,
-  assetNumber,
+  extraNumber,
   mobileUrl,
   labels,
   status,
@@ -105,6 +105,9 @@ export const columnTypes = [
 /** The code of what a column holds. */
 export type CellValue = (typeof columnTypes)[number]['value'];
 export const cellValues: readonly CellValue[] = columnTypes.map(({ value }) => value);
+
+/** The code of today for one that is kept from before sitelinks, callouts and phone numbers were called extras. */
+export const presentCode = (code: string): string => code.replace(/^asset(?=$|-)/, 'extra');
 
 const byValue = new Map<string, ColumnType<CellValue>>(columnTypes.map((type) => [type.value, type]));
 export const columnOf = (value: CellValue): ColumnType<CellValue> => {

@@ -1,11 +1,11 @@
 import type { Status } from '../build/index.ts';
 import type { MatchType } from '../match/index.ts';
 import type { Micros } from '../money/index.ts';
-import type { AdField, AdForm, AssetBody, Kept } from '../write/index.ts';
+import type { AdField, AdForm, ExtraBody, Kept } from '../write/index.ts';
 import type { CampaignSettings } from './campaign-settings.ts';
 
 /** What a line of a sheet can be about; sheets that list one kind only are named after it. */
-export const rowKinds = ['campaign', 'group', 'keyword', 'negative', 'ad', 'asset'] as const;
+export const rowKinds = ['campaign', 'group', 'keyword', 'negative', 'ad', 'extra'] as const;
 export type RowKind = (typeof rowKinds)[number];
 
 /** Something for each kind of row. */
@@ -84,11 +84,11 @@ export type AdSheetRow = {
 };
 
 /** Of every campaign where it names none, of a campaign where it names no group. */
-export type AssetSheetRow = {
-  kind: 'asset';
+export type ExtraSheetRow = {
+  kind: 'extra';
   campaign: string;
   group: string;
-  asset: AssetBody;
+  extra: ExtraBody;
   status: RowStatus;
 };
 
@@ -99,7 +99,7 @@ export type SheetRow =
   | KeywordSheetRow
   | NegativeSheetRow
   | AdSheetRow
-  | AssetSheetRow;
+  | ExtraSheetRow;
 
 /** The rows of some kinds. */
 export type RowOf<K extends RowKind> = Extract<SheetRow, { kind: K }>;
@@ -113,8 +113,8 @@ export function titleOf(row: SheetRow): string {
       return row.group;
     case 'ad':
       return row.texts.headline1 ?? '';
-    case 'asset':
-      return 'text' in row.asset ? row.asset.text : row.asset.number;
+    case 'extra':
+      return 'text' in row.extra ? row.extra.text : row.extra.number;
     default:
       return row.text;
   }

@@ -24,9 +24,9 @@ export const status = column({
   },
   loss: {
     rule: 'paused',
-    // Nothing runs by a negative or an asset alone.
+    // Nothing runs by a negative or an extra alone.
     of: (row) =>
-      row.status === 'paused' && row.kind !== 'negative' && row.kind !== 'asset' ? titleOf(row) : null,
+      row.status === 'paused' && row.kind !== 'negative' && row.kind !== 'extra' ? titleOf(row) : null,
     without: (row) => ({ ...row, status: 'enabled' }),
   },
 });

@@ -109,13 +109,13 @@ describe('what is found of a plan', () => {
     [{ campaignName: '  ' }, ['no-campaign-name', 1, []]],
     [{ site: '' }, ['no-site', 1, []]],
     [{ orphans: 3 }, ['orphans', 3, []]],
-    [{ bare: [{ key: 'c', name: 'Tea' }] }, ['no-assets', 1, ['Tea']]],
+    [{ bare: [{ key: 'c', name: 'Tea' }] }, ['no-extras', 1, ['Tea']]],
     [{ conflicts: [{ text: '-pot', blocked: 4 }] }, ['own-keyword-blocked', 4, ['-pot']]],
     [{ mute: [{ key: 'k1', name: 'Kettles' }] }, ['no-phone', 1, ['Kettles']]],
     [{ named: [{ rule: 'marker-in-name', text: 'Tea {CITY}' }] }, ['marker-in-name', 1, ['Tea {CITY}']]],
     [
-      { named: [{ rule: 'marker-in-asset', text: 'Open in [town]' }] },
-      ['marker-in-asset', 1, ['Open in [town]']],
+      { named: [{ rule: 'marker-in-extra', text: 'Open in [town]' }] },
+      ['marker-in-extra', 1, ['Open in [town]']],
     ],
   ])('%j: %j', (more, expected) => expect(ofPlan(more)).toEqual([expected]));
 
@@ -166,7 +166,7 @@ describe('findings', () => {
     const ofOutlets = findingRules.filter((rule) => outletRules.has(rule));
     expect(ofOutlets).toContain('field-unfilled');
     expect(ofOutlets).toContain('keyword-too-long');
-    for (const rule of ['no-assets', 'no-phone', 'marker-in-asset', 'address-no-answer', 'orphans'] as const)
+    for (const rule of ['no-extras', 'no-phone', 'marker-in-extra', 'address-no-answer', 'orphans'] as const)
       expect(outletRules.has(rule)).toBe(false);
   });
 });

@@ -9,8 +9,6 @@ export {
   type RefusedText,
 } from './ad-checks.ts';
 export {
-  ADVISED_PLAN,
-  type CheckedGroup,
   checkGroup,
   checkPlan,
   type Finding,
@@ -21,8 +19,9 @@ export {
   findingRules,
   type GroupFinding,
   outletRules,
-  type PlanFacts,
-  type Severity,
+  presentRule,
 } from './findings.ts';
 export { PlaceNames, placesOfGroup } from './place-names.ts';
+export type { CheckedGroup, PlanFacts, Severity } from './rule.ts';
+export { ADVISED_PLAN } from './rules/build.ts';
 export { Tightness } from './tightness-of.ts';

@@ -18,6 +18,7 @@ export {
   type NetworkName,
   networkNames,
   PRESENCE,
+  presentCode,
   ROTATION,
   type RowKind,
   rowKinds,
@@ -28,6 +29,7 @@ export {
   siteFacts,
   valuesOfKind,
 } from '../columns/index.ts';
+export { underPresentNames } from './former-names.ts';
 export { type GuessedColumns, guessColumns, guessedOutlet } from './guess-columns.ts';
 export {
   type AdRules,

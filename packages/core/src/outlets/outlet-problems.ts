@@ -12,7 +12,7 @@ const NEEDED: Record<RowKind, readonly (readonly CellValue[])[]> = {
   keyword: [['campaign'], ['group'], ['keyword', 'keyword-notation']],
   negative: [['campaign'], ['keyword', 'keyword-notation']],
   ad: [['campaign'], ['group'], ['headline1']],
-  asset: [['asset-kind']],
+  extra: [['extra-kind']],
 };
 
 const VALUE_WORDS: Partial<Record<CellValue, string>> = {
@@ -20,7 +20,7 @@ const VALUE_WORDS: Partial<Record<CellValue, string>> = {
   group: 'the ad group',
   keyword: 'the keyword',
   headline1: 'headline 1',
-  'asset-kind': 'the kind of asset',
+  'extra-kind': 'the kind of extra',
 };
 
 /** What a profile's parts say against each other, once each of them is sound by itself. */

@@ -9,7 +9,7 @@ import {
 } from '../columns/index.ts';
 import type { MatchType } from '../match/index.ts';
 import type { Micros } from '../money/index.ts';
-import type { AdForm, AssetLimits, FormLimits, Insertion } from '../write/index.ts';
+import type { AdForm, ExtraLimits, FormLimits, Insertion } from '../write/index.ts';
 
 export const sheetKinds = [
   'campaigns',
@@ -17,7 +17,7 @@ export const sheetKinds = [
   'keywords',
   'negatives',
   'ads',
-  'assets',
+  'extras',
   'combined',
 ] as const;
 export type SheetKind = (typeof sheetKinds)[number];
@@ -36,7 +36,7 @@ export type SheetEncoding = (typeof sheetEncodings)[number];
 /** What an outlet's ads may be; a form that it does not know is null, and so is insertion at search time. */
 export type AdRules = Record<AdForm, FormLimits | null> & {
   insertion: Insertion | null;
-  assets: AssetLimits;
+  extras: ExtraLimits;
 };
 
 export const rowOrders = ['group', 'keyword', 'match-type'] as const;

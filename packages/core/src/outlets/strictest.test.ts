@@ -30,7 +30,7 @@ describe('the strictest of several outlets', () => {
       undefined,
     ]);
     expect(strictest.limits.keywordWords).toBe(7);
-    expect(strictest.ad.assets.sitelink).toEqual({ text: 20, line: 30, most: 4 });
+    expect(strictest.ad.extras.sitelink).toEqual({ text: 20, line: 30, most: 4 });
   });
 
   test('an outlet without a form has no say in it', () => {

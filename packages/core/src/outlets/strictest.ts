@@ -18,7 +18,7 @@ export function strictestOf(outlets: readonly [Outlet, ...Outlet[]]): Outlet {
         Math.min(...limits.map((one) => one[name] as number)),
       ]),
     ) as T;
-  const assets = outlets.map(({ ad }) => ad.assets);
+  const extras = outlets.map(({ ad }) => ad.extras);
   return {
     ...first,
     key: `all:${outlets.map(({ key }) => key).join('+')}`,
@@ -28,9 +28,9 @@ export function strictestOf(outlets: readonly [Outlet, ...Outlet[]]): Outlet {
       plain: strictestForm(outlets, 'plain'),
       assembled: strictestForm(outlets, 'assembled'),
       insertion: outlets.map(({ ad }) => ad.insertion).find((one): one is Insertion => one !== null) ?? null,
-      assets: {
-        sitelink: least(assets.map(({ sitelink }) => sitelink)),
-        callout: least(assets.map(({ callout }) => callout)),
+      extras: {
+        sitelink: least(extras.map(({ sitelink }) => sitelink)),
+        callout: least(extras.map(({ callout }) => callout)),
       },
     },
   };

@@ -1,10 +1,10 @@
 import {
   type AdSheetRow,
-  type AssetSheetRow,
   type CampaignSheetRow,
   type CellValue,
   type ColumnLoss,
   columnsOfKind,
+  type ExtraSheetRow,
   eachKind,
   type GroupSheetRow,
   inOutletNotation,
@@ -22,7 +22,7 @@ import {
 import { type MatchType, matchTypes, narrownessOf } from '../match/index.ts';
 import { type BasisPoints, type Micros, multiplied } from '../money/index.ts';
 import type { Outlet } from '../outlets/index.ts';
-import { type AssetBody, type AssetKind, checkAsset } from '../write/index.ts';
+import { checkExtra, type ExtraBody, type ExtraKind } from '../write/index.ts';
 import { keyOf, toldValues } from './cells.ts';
 
 /** One row of the plan of which something is lost: what it says, and what becomes of it. */
@@ -275,44 +275,44 @@ export class Carrier {
     return [carried];
   }
 
-  /** Assets of one place, in their order. */
-  assets(rows: readonly AssetSheetRow[]): AssetSheetRow[] {
+  /** Extras of one place, in their order. */
+  extras(rows: readonly ExtraSheetRow[]): ExtraSheetRow[] {
     const counts = { sitelink: 0, callout: 0, phone: 0 };
-    const { assets } = this.outlet.ad;
+    const { extras } = this.outlet.ad;
     return rows.flatMap((row) => {
-      const { campaign, group, asset } = row;
-      const text = 'text' in asset ? asset.text : asset.number;
+      const { campaign, group, extra } = row;
+      const text = 'text' in extra ? extra.text : extra.number;
       const say = (rule: LossRule, becomes: string) => this.lose({ rule, campaign, group, text, becomes });
-      const told = this.told.asset;
+      const told = this.told.extra;
       const isPlaced = (campaign === '' || told.has('campaign')) && (group === '' || told.has('group'));
-      if (!isPlaced || !ESSENTIAL[asset.kind].every((value) => told.has(value))) {
-        say('asset', '');
+      if (!isPlaced || !ESSENTIAL[extra.kind].every((value) => told.has(value))) {
+        say('extra', '');
         return [];
       }
-      const carried = toldAsset(asset, told);
-      if (carried !== asset) say('asset-fields', '');
-      const [problem] = checkAsset(carried, assets);
-      if (problem) say('asset', problem.words);
-      else if (asset.kind !== 'phone' && ++counts[asset.kind] > assets[asset.kind].most)
-        say('assets-over-limit', '');
-      else return [carried === asset ? row : { ...row, asset: carried }];
+      const carried = toldExtra(extra, told);
+      if (carried !== extra) say('extra-fields', '');
+      const [problem] = checkExtra(carried, extras);
+      if (problem) say('extra', problem.words);
+      else if (extra.kind !== 'phone' && ++counts[extra.kind] > extras[extra.kind].most)
+        say('extras-over-limit', '');
+      else return [carried === extra ? row : { ...row, extra: carried }];
       return [];
     });
   }
 }
 
-/** Without these columns an asset of a kind says nothing. */
-const ESSENTIAL: Record<AssetKind, readonly CellValue[]> = {
-  sitelink: ['asset-kind', 'asset-text', 'final-url'],
-  callout: ['asset-kind', 'asset-text'],
-  phone: ['asset-kind', 'asset-number'],
+/** Without these columns an extra of a kind says nothing. */
+const ESSENTIAL: Record<ExtraKind, readonly CellValue[]> = {
+  sitelink: ['extra-kind', 'extra-text', 'final-url'],
+  callout: ['extra-kind', 'extra-text'],
+  phone: ['extra-kind', 'extra-number'],
 };
 
-/** A sitelink without its lines where the columns of assets do not take both. */
-function toldAsset(asset: AssetBody, told: ReadonlySet<string>): AssetBody {
-  if (asset.kind !== 'sitelink' || (asset.line1 === '' && asset.line2 === '')) return asset;
-  const isWhole = told.has('asset-line1') && told.has('asset-line2');
-  return isWhole ? asset : { ...asset, line1: '', line2: '' };
+/** A sitelink without its lines where the columns of extras do not take both. */
+function toldExtra(extra: ExtraBody, told: ReadonlySet<string>): ExtraBody {
+  if (extra.kind !== 'sitelink' || (extra.line1 === '' && extra.line2 === '')) return extra;
+  const isWhole = told.has('extra-line1') && told.has('extra-line2');
+  return isWhole ? extra : { ...extra, line1: '', line2: '' };
 }
 
 /** An ad with those of its texts that are among the values an outlet's sheets tell of ads. */

@@ -52,8 +52,8 @@ export function keyOf(row: SheetRow): string {
           .sort(([a], [b]) => (a < b ? -1 : 1))
           .map(([field, text]) => `${field}=${text}`),
       );
-    case 'asset':
-      return join('asset', row.campaign, row.group, ...Object.values(row.asset));
+    case 'extra':
+      return join('extra', row.campaign, row.group, ...Object.values(row.extra));
   }
 }
 

@@ -16,7 +16,7 @@ export type LeftRow = { row: CellRow; known: string; wasGone: boolean };
 export type Round = { kinds: ReadonlySet<RowKind>; rows: Uint32Array };
 
 /** What is within others goes first. */
-const GONE_ORDER: readonly RowKind[] = ['ad', 'negative', 'keyword', 'asset', 'group', 'campaign'];
+const GONE_ORDER: readonly RowKind[] = ['ad', 'negative', 'keyword', 'extra', 'group', 'campaign'];
 
 /**
  * What separates a plan's rows from those that an outlet has. Every row of the kinds that are told is to be seen once; then
@@ -110,7 +110,7 @@ export class Difference {
 
   private asGone(kind: RowKind, cells: string[]): string[] {
     const { words, gone } = this.outlet;
-    const isRemoved = gone === 'removed' || kind === 'negative' || kind === 'asset';
+    const isRemoved = gone === 'removed' || kind === 'negative' || kind === 'extra';
     const status = this.maker.placeOf(kind, 'status');
     if (status >= 0) cells[status] = isRemoved ? words.removed : words.paused;
     return cells;
@@ -122,4 +122,4 @@ const ADDED: Change = { change: 'added' };
 
 /** Whether an outlet still has a row of this kind once it was told that it is gone. */
 export const staysWhenGone = (outlet: Outlet, kind: RowKind): boolean =>
-  outlet.gone === 'paused' && kind !== 'negative' && kind !== 'asset';
+  outlet.gone === 'paused' && kind !== 'negative' && kind !== 'extra';

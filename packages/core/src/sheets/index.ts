@@ -1,7 +1,7 @@
 export {
   type AdSheetRow,
-  type AssetSheetRow,
   type CampaignSheetRow,
+  type ExtraSheetRow,
   type GroupSheetRow,
   inOutletNotation,
   type KeywordSheetRow,

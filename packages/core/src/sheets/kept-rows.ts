@@ -24,6 +24,11 @@ const SHORT = '\u001c';
 
 export const kindOfRow = (key: string): RowKind => key.slice(0, key.indexOf(KEY_GAP)) as RowKind;
 
+/** Keys of extras that were kept when these had another name. */
+const FORMER_KEY = `asset${KEY_GAP}`;
+const presentKey = (key: string): string =>
+  key.startsWith(FORMER_KEY) ? `extra${key.slice(FORMER_KEY.length - KEY_GAP.length)}` : key;
+
 /** A row as it is known. */
 export const knownRow = (cells: string, gone = false): string => (gone ? GONE : STANDS) + cells;
 export const isGone = (known: string): boolean => known.startsWith(GONE);
@@ -121,7 +126,7 @@ export class KnownReader {
   private row(text: string, start: number, end: number) {
     const gap = text.indexOf(PART_GAP, start);
     if (!text.startsWith(SHORT, start)) {
-      const key = text.slice(start, gap);
+      const key = presentKey(text.slice(start, gap));
       this.placeOf(text, start);
       this.each(key, this.moved(key, text.slice(gap + 1, end)));
       return;

@@ -1,5 +1,5 @@
-import type { SheetRow } from '../columns/index.ts';
-import { type CellValue, type Outlet, plainHeading, type SheetProfile } from '../outlets/index.ts';
+import { type CellValue, columnTypes, type SheetRow } from '../columns/index.ts';
+import { type Outlet, plainHeading, type SheetProfile } from '../outlets/index.ts';
 import { RowReader, type SheetProblem } from './row-reader.ts';
 import { recordsOf, type SheetRecord } from './sheet-records.ts';
 
@@ -24,7 +24,7 @@ const NEEDED: Record<SheetProfile['kind'], readonly (readonly CellValue[])[]> = 
   keywords: [['campaign'], ['group'], ['keyword', 'keyword-notation']],
   negatives: [['campaign'], ['keyword', 'keyword-notation']],
   ads: [['campaign'], ['group']],
-  assets: [['asset-kind']],
+  extras: [['extra-kind']],
   combined: [['campaign']],
 };
 
@@ -81,13 +81,14 @@ const failed = (code: SheetProblem['code'], line: number, text: string): ReadShe
 });
 
 function readTable(
-  headings: readonly string[],
+  typed: readonly string[],
   records: readonly SheetRecord[],
   profile: SheetProfile,
   outlet: Outlet,
   decimals: number,
 ): ReadSheet {
   const problems: SheetProblem[] = [];
+  const headings = presentHeadings(typed, outlet);
   const names = headings.map(plainHeading);
   const refusal = names.indexOf(plainHeading(outlet.answer.refusal));
   const places = new Map<CellValue, number>();
@@ -119,13 +120,29 @@ function readTable(
   return { kind: profile.kind, rows, told: [...places.keys()], problems, unknown };
 }
 
+/** Headings, with those that plain sheets of older versions had as they are now. */
+function presentHeadings(headings: readonly string[], outlet: Outlet): string[] {
+  const names = new Set(headings.map(plainHeading));
+  const former = new Map(
+    columnTypes.flatMap(({ value, heading, former: was }) => {
+      const isUsual = outlet.sheets.some(({ columns }) =>
+        columns.some((column) => column.value === value && column.heading === heading),
+      );
+      return was === undefined || !isUsual || names.has(plainHeading(heading))
+        ? []
+        : [[plainHeading(was), heading] as const];
+    }),
+  );
+  return headings.map((heading) => former.get(plainHeading(heading)) ?? heading);
+}
+
 function whichSheet(text: string, outlet: Outlet, fileName: string) {
   let best: { profile: SheetProfile; delimiter: string; known: number } | null = null;
   for (const delimiter of DELIMITERS) {
     const [heading] = recordsOf(text, delimiter, 1);
     const headings = heading?.fields ?? [];
     const profile = bestSheet(outlet, headings, fileName);
-    const known = profile ? knownIn(profile, headings) : 0;
+    const known = profile ? knownIn(profile, presentHeadings(headings, outlet)) : 0;
     if (profile && known > (best?.known ?? 0)) best = { profile, delimiter, known };
   }
   return best;
@@ -137,7 +154,8 @@ const knownIn = ({ columns }: SheetProfile, headings: readonly string[]): number
 };
 
 /** The sheet with most of its headings there; of those that have as many the one that its name tells, or the likeliest. */
-function bestSheet(outlet: Outlet, headings: readonly string[], fileName = ''): SheetProfile | null {
+function bestSheet(outlet: Outlet, typed: readonly string[], fileName = ''): SheetProfile | null {
+  const headings = presentHeadings(typed, outlet);
   const ranked = outlet.sheets.map((profile) => ({ profile, known: knownIn(profile, headings) }));
   const most = Math.max(0, ...ranked.map(({ known }) => known));
   // A sheet of one column that has it.

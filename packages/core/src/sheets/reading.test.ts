@@ -299,3 +299,16 @@ describe('lanes in names', () => {
     expect(lanesOfNames(names.map(([name, types]) => [name, new Set(types)] as const))).toBeNull();
   });
 });
+
+test('plain sheets of older versions are read: extras were called assets', () => {
+  const sheet =
+    'Campaign,Ad group,Asset,Text,Line 1,Line 2,Phone number,Final URL,Status\nTents,,Callout,Free pegs,,,,,Enabled\n';
+  const read = readSheet(sheet, plainOutlet, 2, 'assets.csv');
+  expect(read).toMatchObject({ kind: 'extras', problems: [], unknown: [] });
+  expect(read.rows.map(({ row }) => row)).toMatchObject([{ kind: 'extra', extra: { text: 'Free pegs' } }]);
+  const all =
+    'Row,Campaign,Ad group,Keyword,Match type,Asset,Text,Status\nAsset,Tents,,,,Callout,Free pegs,Enabled\nKeyword,Tents,Ridge,ridge tent,Exact,,,Paused\n';
+  const combined = readSheet(all, plainOutlet, 2);
+  expect(combined).toMatchObject({ kind: 'combined', problems: [], unknown: [] });
+  expect(combined.rows.map(({ row }) => row.kind)).toEqual(['extra', 'keyword']);
+});

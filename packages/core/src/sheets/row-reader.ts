@@ -53,7 +53,9 @@ export class RowReader implements ReadCell {
         read: read(reading),
       })),
     );
-    this.kinds = new Map(rowKinds.map((kind) => [outlet.words.rowKinds[kind].toLowerCase(), kind]));
+    const words = rowKinds.map((kind) => [outlet.words.rowKinds[kind].toLowerCase(), kind] as const);
+    // What an outlet's own words say goes before what they were once.
+    this.kinds = new Map([['asset', 'extra'], ...words]);
   }
 
   read(line: number, fields: readonly string[]): SheetRow | null {
@@ -115,7 +117,7 @@ export class RowReader implements ReadCell {
       this.sayOf('row-kind', 'row-kind', word);
       return null;
     }
-    if (this.cell('asset-kind') !== '') return 'asset';
+    if (this.cell('extra-kind') !== '') return 'extra';
     if (this.cell('keyword') + this.cell('keyword-notation') !== '')
       return NEGATIVE_TYPE.test(this.cell('match-type')) ? 'negative' : 'keyword';
     if (adFields.some((field) => this.cell(field) !== '')) return 'ad';
@@ -150,8 +152,8 @@ export class RowReader implements ReadCell {
           mobileUrl: '',
           labels: [],
         };
-      case 'asset':
-        return { kind, ...place, asset: { kind: 'callout', text: '' } };
+      case 'extra':
+        return { kind, ...place, extra: { kind: 'callout', text: '' } };
     }
   }
 }

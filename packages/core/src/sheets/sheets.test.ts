@@ -881,10 +881,10 @@ describe('what no column of an outlet takes is told', () => {
     line2: 'By post',
     address,
   } as const;
-  const assets = [
-    { kind: 'asset', ...at, asset: sitelink, status: 'enabled' },
-    { kind: 'asset', ...at, asset: { kind: 'callout', text: 'Open Sundays' }, status: 'enabled' },
-    { kind: 'asset', ...at, asset: { kind: 'phone', number: '+441632960123' }, status: 'enabled' },
+  const extras = [
+    { kind: 'extra', ...at, extra: sitelink, status: 'enabled' },
+    { kind: 'extra', ...at, extra: { kind: 'callout', text: 'Open Sundays' }, status: 'enabled' },
+    { kind: 'extra', ...at, extra: { kind: 'phone', number: '+441632960123' }, status: 'enabled' },
   ] as const;
 
   /** An outlet that takes all, but for some columns of some sheets. */
@@ -902,19 +902,19 @@ describe('what no column of an outlet takes is told', () => {
     const losses: Loss[] = [];
     const carrier = new Carrier(outlet, usualNetworkSteps, asMicros(10_000), (loss) => losses.push(loss));
     const row = carrier.campaign(campaign, new Set(['exact']), ['search', 'partners']);
-    const carried = { campaign: row, ...carrier.group(group, null), assets: carrier.assets(assets) };
+    const carried = { campaign: row, ...carrier.group(group, null), extras: carrier.extras(extras) };
     const twice: Loss[] = [];
     const again = new Carrier(outlet, usualNetworkSteps, asMicros(10_000), (loss) => twice.push(loss));
     again.campaign(row, new Set(['exact']), ['search', 'partners']);
     again.group(carried, null);
-    again.assets(carried.assets);
+    again.extras(carried.extras);
     return { carried, losses: losses.map(({ rule, text }) => `${rule}: ${text}`), twice };
   }
 
   test('an outlet with a column for each loses nothing', () => {
     const { losses, carried } = lostBy(without());
     expect(losses).toEqual([]);
-    expect(carried).toEqual({ campaign, ...group, assets });
+    expect(carried).toEqual({ campaign, ...group, extras });
   });
 
   test.each<[Parameters<typeof without>, string[]]>([
@@ -950,12 +950,12 @@ describe('what no column of an outlet takes is told', () => {
     [['ad.labels'], ['labels: Cordless drills: trade']],
     [['ad.status'], ['paused: Cordless drills']],
     [['ad.headline1'], ['ad-form: Cordless drills']],
-    [['asset.asset-line2'], ['asset-fields: Spares']],
-    [['asset.final-url'], ['asset: Spares']],
-    [['asset.asset-text'], ['asset: Spares', 'asset: Open Sundays']],
-    [['asset.group'], ['asset: Spares', 'asset: Open Sundays', 'asset: +441632960123']],
-    [['asset.asset-number'], ['asset: +441632960123']],
-    [['asset.asset-kind'], ['asset: Spares', 'asset: Open Sundays', 'asset: +441632960123']],
+    [['extra.extra-line2'], ['extra-fields: Spares']],
+    [['extra.final-url'], ['extra: Spares']],
+    [['extra.extra-text'], ['extra: Spares', 'extra: Open Sundays']],
+    [['extra.group'], ['extra: Spares', 'extra: Open Sundays', 'extra: +441632960123']],
+    [['extra.extra-number'], ['extra: +441632960123']],
+    [['extra.extra-kind'], ['extra: Spares', 'extra: Open Sundays', 'extra: +441632960123']],
   ])('without %j: %j', (gone, expected) => {
     const { losses, twice } = lostBy(without(...gone));
     expect(losses).toEqual(expected);

@@ -2,11 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { english, ListedWords } from '../text/index.ts';
 import {
-  type AssetBody,
   alikeHeadlines,
-  checkAsset,
+  checkExtra,
   combinationOf,
   compilePattern,
+  type ExtraBody,
   type FormLimits,
   fitFields,
   headlines,
@@ -241,10 +241,10 @@ describe('keywords inserted at search time', () => {
   });
 });
 
-describe('assets', () => {
-  const asset = { sitelink: { text: 12, line: 20, most: 8 }, callout: { text: 12, most: 10 } };
-  const fields = (body: AssetBody) => checkAsset(body, asset).map(({ field }) => field);
-  test.each<[AssetBody, string[]]>([
+describe('extras', () => {
+  const extra = { sitelink: { text: 12, line: 20, most: 8 }, callout: { text: 12, most: 10 } };
+  const fields = (body: ExtraBody) => checkExtra(body, extra).map(({ field }) => field);
+  test.each<[ExtraBody, string[]]>([
     [{ kind: 'sitelink', text: 'Hire', line1: '', line2: '', address: 'https://a.example/hire' }, []],
     [
       { kind: 'sitelink', text: '', line1: 'By the hour', line2: '', address: 'hire' },

@@ -47,18 +47,6 @@ export {
 } from './address.ts';
 export { alikeHeadlines, type Combination, combinationOf, ordersOf, thriceRead } from './assembled.ts';
 export {
-  type Asset,
-  type AssetBody,
-  type AssetKind,
-  type AssetLimits,
-  type AssetProblem,
-  anyAssetLimits,
-  assetKinds,
-  checkAsset,
-  readPhone,
-  textsOfAsset,
-} from './assets.ts';
-export {
   CompiledLine,
   groupValues,
   type LiveStretch,
@@ -75,6 +63,18 @@ export {
   mendText,
   phoneIn,
 } from './editorial.ts';
+export {
+  anyExtraLimits,
+  checkExtra,
+  type Extra,
+  type ExtraBody,
+  type ExtraKind,
+  type ExtraLimits,
+  type ExtraProblem,
+  extraKinds,
+  readPhone,
+  textsOfExtra,
+} from './extras.ts';
 export {
   type AdField,
   type AdForm,

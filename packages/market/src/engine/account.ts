@@ -1,4 +1,4 @@
-import type { CellValue, RowKind } from '@sprig/core/outlets';
+import { type CellValue, presentCode, type RowKind } from '@sprig/core/outlets';
 
 /** The cells of a row that say something, by what they tell. */
 export type Said = Partial<Record<CellValue, string>>;
@@ -22,14 +22,14 @@ const KEYS: Record<Exclude<RowKind, 'ad'>, readonly CellValue[]> = {
   group: ['campaign', 'group'],
   keyword: PLACED,
   negative: PLACED,
-  asset: [
+  extra: [
     'campaign',
     'group',
-    'asset-kind',
-    'asset-text',
-    'asset-line1',
-    'asset-line2',
-    'asset-number',
+    'extra-kind',
+    'extra-text',
+    'extra-line1',
+    'extra-line2',
+    'extra-number',
     'final-url',
   ],
 };
@@ -83,6 +83,14 @@ async function* linesOf(pieces: Pieces): AsyncGenerator<string> {
 
 type Head = Pick<Account, 'day' | 'budgetChanges'>;
 
+/** A row as it is kept, with the codes of today. */
+function present({ kind, said }: AccountRow): AccountRow {
+  const isFormer = (kind as string) === 'asset';
+  if (!isFormer) return { kind, said };
+  const entries = Object.entries(said).map(([value, text]) => [presentCode(value), text]);
+  return { kind: 'extra', said: Object.fromEntries(entries) };
+}
+
 /** The rows of a packed account, one after another; `head` is told what stands before them. */
 export async function* rowsOfPacked(
   pieces: Pieces,
@@ -91,11 +99,11 @@ export async function* rowsOfPacked(
   let isFirst = true;
   for await (const line of linesOf(pieces)) {
     const found = JSON.parse(line);
-    if (!isFirst) yield found;
+    if (!isFirst) yield present(found);
     else {
       head({ day: found.day, budgetChanges: found.budgetChanges });
       // Accounts were once kept as one object, each row with its key.
-      for (const [, row] of (found.rows ?? []) as [string, AccountRow][]) yield row;
+      for (const [, row] of (found.rows ?? []) as [string, AccountRow][]) yield present(row);
     }
     isFirst = false;
   }

@@ -28,7 +28,7 @@ type Refused = Strange & { sheet: Sheet };
 
 const BIDS = ['bid', 'bid-search', 'bid-partners', 'bid-display'] as const;
 /** Parents are taken before what they contain, whatever the order of the files. */
-const TURNS: readonly RowKind[] = ['campaign', 'group', 'keyword', 'negative', 'ad', 'asset'];
+const TURNS: readonly RowKind[] = ['campaign', 'group', 'keyword', 'negative', 'ad', 'extra'];
 
 /**
  * A simulated engine: it takes sheets through a reader of its own, by its outlet's profile, and keeps an account. `inPlace`
@@ -98,7 +98,7 @@ export class Engine {
     const base = file.name.replace(/\.[a-z]+$/, '').replace(/-\d+$/, '');
     const profile = sheets.find(({ fileName }) => fileName === base || file.name.startsWith(`${fileName}.`));
     if (!profile) return `No sheet is known by the name “${file.name}”.`;
-    const turns: Turns = { campaign: [], group: [], keyword: [], negative: [], ad: [], asset: [] };
+    const turns: Turns = { campaign: [], group: [], keyword: [], negative: [], ad: [], extra: [] };
     const strange: Strange[] = [];
     const visit = this.inTurn(profile, turns, strange);
     let table: Table;
@@ -163,7 +163,7 @@ export class Engine {
   }
 
   private parents(kind: RowKind, { campaign = '', group = '' }: Said): string {
-    if (kind === 'campaign' || (kind === 'asset' && campaign === '')) return '';
+    if (kind === 'campaign' || (kind === 'extra' && campaign === '')) return '';
     if (!this.account.rows.has(keyOfRow('campaign', { campaign })))
       return `There is no campaign “${campaign}”.`;
     if (kind === 'group' || group === '')
@@ -184,8 +184,8 @@ export class Engine {
         return this.keyword(kind, said, has, there !== undefined);
       case 'ad':
         return this.ad(said, has);
-      case 'asset':
-        return this.asset(said);
+      case 'extra':
+        return this.extra(said);
     }
   }
 
@@ -338,28 +338,28 @@ export class Engine {
     return shown;
   }
 
-  private asset(said: Said): string {
-    const { assetKinds } = this.outlet.words;
-    const { sitelink, callout } = this.outlet.ad.assets;
-    const text = said['asset-text'] ?? '';
+  private extra(said: Said): string {
+    const { extraKinds } = this.outlet.words;
+    const { sitelink, callout } = this.outlet.ad.extras;
+    const text = said['extra-text'] ?? '';
     const over = (cell: string, limit: number) =>
       textLength(cell) > limit ? `“${cell}” has ${textLength(cell)} characters; ${limit} are allowed.` : '';
-    switch (said['asset-kind']) {
-      case assetKinds.sitelink:
+    switch (said['extra-kind']) {
+      case extraKinds.sitelink:
         if (!/^https?:\/\//.test(said['final-url'] ?? '')) return 'A link needs a web address.';
         return (
           over(text, sitelink.text) ||
-          over(said['asset-line1'] ?? '', sitelink.line) ||
-          over(said['asset-line2'] ?? '', sitelink.line)
+          over(said['extra-line1'] ?? '', sitelink.line) ||
+          over(said['extra-line2'] ?? '', sitelink.line)
         );
-      case assetKinds.callout:
+      case extraKinds.callout:
         return text === '' ? 'A text is missing.' : over(text, callout.text);
-      case assetKinds.phone:
-        return /^\+?\d{5,15}$/.test(said['asset-number'] ?? '')
+      case extraKinds.phone:
+        return /^\+?\d{5,15}$/.test(said['extra-number'] ?? '')
           ? ''
-          : `“${said['asset-number'] ?? ''}” is no phone number.`;
+          : `“${said['extra-number'] ?? ''}” is no phone number.`;
       default:
-        return `“${said['asset-kind'] ?? ''}” is no kind of extra here.`;
+        return `“${said['extra-kind'] ?? ''}” is no kind of extra here.`;
     }
   }
 

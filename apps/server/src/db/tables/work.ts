@@ -47,7 +47,7 @@ export const removedKeywords = table('removed_keywords', 'record', {
   },
 });
 
-export const attic = table('attic', 'record', {
+export const archivedRows = table('archived_rows', 'record', {
   identity: 'none',
   key: [],
   columns: {

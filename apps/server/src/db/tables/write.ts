@@ -1,4 +1,4 @@
-import type { AssetBody } from '@sprig/core/write';
+import type { ExtraBody } from '@sprig/core/write';
 import { amount, aside, flag, holding, int, json, moment, optional, table, text, texts } from './define.ts';
 
 export const adPatterns = table('ad_patterns', 'input', {
@@ -18,12 +18,12 @@ export const addressRules = table('address_rules', 'input', {
   },
 });
 
-export const assets = table('assets', 'input', {
+export const extras = table('extras', 'input', {
   key: ['id'],
   columns: {
     id: int,
     at: texts,
-    body: holding<AssetBody>(json),
+    body: holding<ExtraBody>(json),
   },
 });
 

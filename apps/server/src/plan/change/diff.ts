@@ -11,7 +11,7 @@ export type CollectionDiff = { inserted: Row[]; removed: Row[]; changed: RowChan
 
 /**
  * What a change did to a plan's inputs, as a value: it can be turned round and applied again. Sources that came in
- * or went are named only; their rows are in the tables or, set aside, in the attic.
+ * or went are named only; their rows are in the tables or, set aside, among the archived rows.
  */
 export type Diff = Partial<Record<CollectionName, CollectionDiff>> & { came?: number[]; went?: number[] };
 
@@ -43,5 +43,10 @@ export const isEmpty = (diff: Diff): boolean =>
 /** Level 1 is 5 times as fast as the default here and 15% larger. */
 export const packDiff = (diff: Diff): Buffer => deflateRawSync(JSON.stringify(diff), { level: 1 });
 
-export const unpackDiff = (packed: Buffer): Diff =>
-  JSON.parse(inflateRawSync(packed).toString('utf8')) as Diff;
+/** Names that tables had when older changes were logged. */
+const FORMER: Readonly<Record<string, CollectionName>> = { assets: 'extras' };
+
+export function unpackDiff(packed: Buffer): Diff {
+  const logged = JSON.parse(inflateRawSync(packed).toString('utf8')) as Record<string, unknown>;
+  return Object.fromEntries(Object.entries(logged).map(([name, part]) => [FORMER[name] ?? name, part]));
+}

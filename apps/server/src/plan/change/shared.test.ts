@@ -1,4 +1,5 @@
 import * as api from '@sprig/contracts';
+import { emptyRecipe } from '@sprig/core/mix';
 import { plainOutlet } from '@sprig/core/outlets';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { followed, planOf, startTestServer, type TestServer } from '../../testing/start-test-server.ts';
@@ -143,5 +144,50 @@ describe('other plans follow what they share', () => {
     await server.database.query('drop function no_change cascade');
     await followed(server);
     expect(await labelOf(other)).toBe(before);
+  });
+});
+
+describe('a step that made something shared is taken back', () => {
+  const undo = (plan: number) => server.call(api.undoChange, { params: { plan }, body: { force: true } });
+  const body = { name: 'Shared by two', text: 'tea', takes: [] };
+
+  test('not while another plan has it: it is told which', async () => {
+    const maker = await planOf(server, 'The maker');
+    const user = await planOf(server, 'The user');
+    const own = { params: { plan: maker } };
+    const other = { params: { plan: user } };
+    const { id: negatives } = await server.call(api.makeShared, {
+      ...own,
+      body: { name: 'Never here', about: '' },
+    });
+    await server.call(api.attachShared, {
+      params: { plan: user, list: negatives },
+      body: { attach: true },
+    });
+    await expect(undo(maker)).rejects.toThrow('“The user”');
+    await server.call(api.attachShared, {
+      params: { plan: user, list: negatives },
+      body: { attach: false },
+    });
+    await undo(maker);
+
+    const { id: words } = await server.call(api.makeWordList, { ...own, body });
+    const lists = [{ id: 1, kind: 'shared' as const, list: words }];
+    const recipe = { ...emptyRecipe('Teas'), lists };
+    const { id: made } = await server.call(api.makeRecipe, { ...other, body: { recipe } });
+    await expect(undo(maker)).rejects.toThrow('a shared list of words that other plans use: “The user”');
+    await server.call(api.removeRecipe, { params: { plan: user, recipe: made }, body: {} });
+    await undo(maker);
+
+    const outlet = { ...structuredClone(plainOutlet), key: 'of-two', name: 'Of two' };
+    await server.call(api.keepOutlet, {
+      params: { plan: maker, outlet: outlet.key },
+      body: { outlet, isNew: true },
+    });
+    const choice = { params: { plan: user, outlet: outlet.key } };
+    await server.call(api.chooseOutlet, { ...choice, body: { chosen: true } });
+    await expect(undo(maker)).rejects.toThrow('an outlet that other plans use');
+    await server.call(api.chooseOutlet, { ...choice, body: { chosen: false } });
+    await undo(maker);
   });
 });

@@ -10,7 +10,7 @@ const ONLY_HERE = `select m.keyword_id as id from mentions m where m.plan_id = $
 const PLACE = `- 'plan_id' - 'workspace_id' - 'changed_revision'`;
 
 /**
- * Takes a source and what only it brought out of the plan, into the attic; other sources' keywords keep the others'
+ * Takes a source and what only it brought out of the plan, among the archived rows; other sources' keywords keep the others'
  * figures. All of it within the database: memory does not grow with the source.
  */
 export async function setAside(change: Change, source: number): Promise<void> {
@@ -18,7 +18,7 @@ export async function setAside(change: Change, source: number): Promise<void> {
   await unfoldFrom(change, source);
   const keep = (kind: string, rows: string) =>
     change.derive(
-      `insert into attic (plan_id, source_id, workspace_id, kind, body)
+      `insert into archived_rows (plan_id, source_id, workspace_id, kind, body)
        select t.plan_id, $2, t.workspace_id, '${kind}', to_jsonb(t) ${PLACE} from ${rows}`,
       [source],
     );
@@ -32,7 +32,7 @@ export async function setAside(change: Change, source: number): Promise<void> {
     source,
   ]);
   await change.derive(
-    `with gone as (delete from keywords k using attic a where a.plan_id = $1 and a.source_id = $2 and a.kind = 'keywords'
+    `with gone as (delete from keywords k using archived_rows a where a.plan_id = $1 and a.source_id = $2 and a.kind = 'keywords'
        and k.plan_id = $1 and k.id = (a.body->>'id')::int returning k.id, k.workspace_id)
      insert into removed_keywords (plan_id, revision, workspace_id, keyword_id) select $1, $3, workspace_id, id from gone`,
     [source, change.revision],
@@ -40,7 +40,7 @@ export async function setAside(change: Change, source: number): Promise<void> {
   await change.derive('delete from sources where plan_id = $1 and id = $2', [source]);
   await refreshQuietly(
     change,
-    `select distinct (a.body->>'keyword_id')::int as id from attic a join keywords k
+    `select distinct (a.body->>'keyword_id')::int as id from archived_rows a join keywords k
        on k.plan_id = a.plan_id and k.id = (a.body->>'keyword_id')::int
      where a.plan_id = $1 and a.source_id = $2 and a.kind = 'mentions'`,
     [source],
@@ -61,20 +61,20 @@ async function unfoldFrom(change: Change, source: number) {
 }
 
 /**
- * Brings a source back from the attic. A keyword whose text has come in by another way since is not put in twice:
+ * Brings a source back from the archived rows. A keyword whose text has come in by another way since is not put in twice:
  * what the source says goes to the one that is there.
  */
 export async function bringBack(change: Change, source: number): Promise<void> {
   change.came(source);
   const kept = await change.rows<{ kind: string; rows: number }>(
-    'select kind, count(*)::int as rows from attic where plan_id = $1 and source_id = $2 group by kind',
+    'select kind, count(*)::int as rows from archived_rows where plan_id = $1 and source_id = $2 group by kind',
     [source],
   );
   const rowsOf = new Map(kept.map(({ kind, rows }) => [kind, rows]));
   const put = (table: string, { more = '', join = '', filter = '', bind = [] as unknown[] } = {}) =>
     change.deriveMany(
       rowsOf.get(table) ?? 0,
-      `insert into ${table} select r.* from attic a ${join}
+      `insert into ${table} select r.* from archived_rows a ${join}
        cross join lateral jsonb_populate_record(null::${table},
          a.body || jsonb_build_object('plan_id', a.plan_id, 'workspace_id', a.workspace_id${more})) r
        where a.plan_id = $1 and a.source_id = $2 and a.kind = '${table}' ${filter} on conflict do nothing`,
@@ -89,7 +89,7 @@ export async function bringBack(change: Change, source: number): Promise<void> {
   );
   await put('mentions', {
     // The keyword as it is called now: by its text where it left with the source, else by its number.
-    join: `left join attic o on o.plan_id = $1 and o.source_id = $2 and o.kind = 'keywords' and o.body->'id' = a.body->'keyword_id'
+    join: `left join archived_rows o on o.plan_id = $1 and o.source_id = $2 and o.kind = 'keywords' and o.body->'id' = a.body->'keyword_id'
       left join keywords by_text on by_text.plan_id = $1 and by_text.norm = o.body->>'norm'
       left join keywords by_id on by_id.plan_id = $1 and o.body is null and by_id.id = (a.body->>'keyword_id')::int`,
     more: `, 'keyword_id', coalesce(by_text.id, by_id.id)`,
@@ -97,9 +97,10 @@ export async function bringBack(change: Change, source: number): Promise<void> {
   });
   await put('line_problems');
   await put('negatives');
-  await change.derive(`delete from attic where plan_id = $1 and source_id = $2 and kind not like 'left-%'`, [
-    source,
-  ]);
+  await change.derive(
+    `delete from archived_rows where plan_id = $1 and source_id = $2 and kind not like 'left-%'`,
+    [source],
+  );
   await refreshQuietly(
     change,
     `select m.keyword_id as id from mentions m where m.plan_id = $1 and m.source_id = $2 and exists (

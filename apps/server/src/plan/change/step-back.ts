@@ -9,6 +9,7 @@ import { type CollectionName, collectionNames, collectionOf, scopeOf } from './c
 import { type Diff, type Row, type RowChange, reversed, unpackDiff } from './diff.ts';
 import { type Changed, inChange } from './in-change.ts';
 import { bringBack, changedSince, setAside } from './source-rows.ts';
+import { refuseIfUsedElsewhere } from './used-elsewhere.ts';
 
 type Step = { revision: number; label: string };
 
@@ -64,6 +65,7 @@ async function apply(
         throw new SprigFailure('conflict', 'This was just done in another window.');
       const diff = kind === 'undo' ? reversed(unpackDiff(logged.diff)) : unpackDiff(logged.diff);
       if (!force) await refuseIfChangedSince(change, diff, step);
+      await refuseIfUsedElsewhere(change, diff);
       await applyDiff(change, diff);
       await follow(change, diff);
       const { revision } = step;

@@ -38,7 +38,7 @@ const DERIVED = [
 const HAPPENED = [
   'actors',
   'address_checks',
-  'attic',
+  'archived_rows',
   'build_states',
   'estimate_models',
   'changes',
@@ -136,8 +136,8 @@ describe('a duplicate', () => {
     const { id: copy } = await server.call(api.duplicatePlan, { params: { plan: full.plan } });
     const before = await inputsOf(full.plan);
     const params = { plan: copy };
-    const { assets } = await server.call(api.listAssets, { params });
-    await server.call(api.removeAsset, { params: { plan: copy, asset: assets[0]?.id ?? 0 } });
+    const { extras } = await server.call(api.listExtras, { params });
+    await server.call(api.removeExtra, { params: { plan: copy, extra: extras[0]?.id ?? 0 } });
     const { holds } = await server.call(api.listHolds, { params });
     await server.call(api.letGo, {
       params,
@@ -145,7 +145,7 @@ describe('a duplicate', () => {
     });
     await server.call(api.removeSource, { params: { plan: copy, source: String(full.source) as never } });
     expect(await inputsOf(full.plan)).toEqual(before);
-    expect((await inputsOf(copy)).assets).toEqual([]);
+    expect((await inputsOf(copy)).extras).toEqual([]);
   });
 });
 
@@ -166,7 +166,7 @@ describe('undo and redo', () => {
     while (await step(api.undoChange));
     expect(steps.length).toBeGreaterThan(25);
     const bare = await inputsOf(plan);
-    for (const name of ['keywords', 'themes', 'assets', 'holds', 'recipes', 'plan_outlets'] as const)
+    for (const name of ['keywords', 'themes', 'extras', 'holds', 'recipes', 'plan_outlets'] as const)
       expect([name, bare[name]]).toEqual([name, []]);
     const back = steps.splice(0);
     while (await step(api.redoChange));
@@ -197,7 +197,7 @@ describe('somebody else’s rows', () => {
       '/api/plans/:plan/placed-negatives': `?place=${encodeURIComponent(campaign)}`,
       '/api/plans/:plan/landing': '?address=https://saltmarshpaddle.example/',
       '/api/plans/:plan/rival-ads': '?search=teapot',
-      '/api/plans/:plan/extras/values': '?heading=Note',
+      '/api/plans/:plan/kept-columns/values': '?heading=Note',
       '/api/plans/:plan/search': '?text=teapot',
     };
     const asked = server.routes.filter(

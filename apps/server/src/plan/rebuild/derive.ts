@@ -210,7 +210,7 @@ export class Deriving {
       mute: this.mute(),
       named: [
         ...this.laid.frame.campaigns.map(({ name }) => ({ rule: 'marker-in-name' as const, text: name })),
-        ...this.inputs.assetTexts.map((text) => ({ rule: 'marker-in-asset' as const, text })),
+        ...this.inputs.extraTexts.map((text) => ({ rule: 'marker-in-extra' as const, text })),
       ],
     });
     for (const { key, text } of this.laid.cheaper) found.add('narrower-bids-less', { key, text });
@@ -222,12 +222,12 @@ export class Deriving {
     if (startHigh.on) found.add('bids-start-high', { text: startHigh.until ?? '', count: this.laid.rows });
   }
 
-  /** Campaigns for which no asset is shown, neither of the plan nor their own. */
+  /** Campaigns for which no extra is shown, neither of the plan nor their own. */
   private bare(): { key: string; name: string }[] {
-    const { assetsAt } = this.inputs;
-    if (assetsAt.has('plan')) return [];
+    const { extrasAt } = this.inputs;
+    if (extrasAt.has('plan')) return [];
     return this.laid.frame.campaigns
-      .filter(({ key }) => !assetsAt.has(key))
+      .filter(({ key }) => !extrasAt.has(key))
       .map(({ key, name }) => ({ key, name }));
   }
 

@@ -17,7 +17,7 @@ import type { RefusedText } from '@sprig/core/findings';
 import type { NegativeKeyword } from '@sprig/core/match';
 import type { Outlet } from '@sprig/core/outlets';
 import type { Theme } from '@sprig/core/sort';
-import { type AddressRule, type AssetBody, textsOfAsset } from '@sprig/core/write';
+import { type AddressRule, type ExtraBody, textsOfExtra } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
 import { select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -43,11 +43,11 @@ export type Inputs = {
   /** The day that it is in the plan's time zone: what is built holds for it. */
   day: string;
   refused: RefusedText[];
-  /** Where assets are shown, by key. */
-  assetsAt: Set<string>;
+  /** Where extras are shown, by key. */
+  extrasAt: Set<string>;
   phonesAt: Set<string>;
-  /** What assets say, each once. */
-  assetTexts: string[];
+  /** What extras say, each once. */
+  extraTexts: string[];
   /** Those that the plan ships to. */
   outlets: Outlet[];
   holds: Hold[];
@@ -129,20 +129,20 @@ export class InputReader {
     };
   }
 
-  private async ofAds(): Promise<Pick<Inputs, 'refused' | 'assetsAt' | 'phonesAt' | 'assetTexts'>> {
+  private async ofAds(): Promise<Pick<Inputs, 'refused' | 'extrasAt' | 'phonesAt' | 'extraTexts'>> {
     const refused = await this.rows<RefusedText>(
       `select distinct on (text) text, reason from ad_reviews, unnest(texts) as text
        where plan_id = $1 and state = 'refused' order by text, id desc`,
     );
-    const assets = await this.rows<{ at: string[]; body: AssetBody }>(
-      'select at, body from assets where plan_id = $1 order by id',
+    const extras = await this.rows<{ at: string[]; body: ExtraBody }>(
+      'select at, body from extras where plan_id = $1 order by id',
     );
-    const phones = assets.filter(({ body }) => body.kind === 'phone');
+    const phones = extras.filter(({ body }) => body.kind === 'phone');
     return {
       refused,
-      assetsAt: new Set(assets.flatMap(({ at }) => at)),
+      extrasAt: new Set(extras.flatMap(({ at }) => at)),
       phonesAt: new Set(phones.flatMap(({ at }) => at)),
-      assetTexts: [...new Set(assets.flatMap(({ body }) => textsOfAsset(body)))],
+      extraTexts: [...new Set(extras.flatMap(({ body }) => textsOfExtra(body)))],
     };
   }
 

@@ -136,7 +136,7 @@ test('findings stop a shipment, and the sheets hold what was built', async () =>
     'field-unfilled headline2',
     'field-unfilled description1',
     'few-ads null',
-    'no-assets null',
+    'no-extras null',
   ]);
   const write = (field: string, line: string) =>
     server.call(api.editPattern, {
@@ -153,7 +153,7 @@ test('findings stop a shipment, and the sheets hold what was built', async () =>
     await fetch(`${server.url}/api/plans/${plan}/sheet-sets/${sheetSet}/files/combined.csv`)
   ).text();
   expect(text.split('\r\n')).toEqual([
-    `Row,Campaign,Ad group,Daily budget,Keyword,Match type,Max CPC,Ad form,${numbered('Headline', 12)},${numbered('Description', 4)},Path 1,Path 2,Kept in place,Final URL,Mobile URL,Asset,Text,Line 1,Line 2,Phone number,Labels,${SETTINGS},Status`,
+    `Row,Campaign,Ad group,Daily budget,Keyword,Match type,Max CPC,Ad form,${numbered('Headline', 12)},${numbered('Description', 4)},Path 1,Path 2,Kept in place,Final URL,Mobile URL,Extra,Text,Line 1,Line 2,Phone number,Labels,${SETTINGS},Status`,
     `Campaign,Kayaks,,20.00${','.repeat(32)}Search,,,People in,,,,Even,Bids by hand,,,Best ads more often${','.repeat(5)}Enabled`,
     `Negative keyword,Kayaks,,,free,Broad${','.repeat(46)}Enabled`,
     `Ad group,Kayaks,kayak,,,,0.40${','.repeat(45)}Enabled`,

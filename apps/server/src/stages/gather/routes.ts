@@ -5,8 +5,8 @@ import { ResponseStream } from '../../http/backpressure.ts';
 import { mount, mountRaw } from '../../http/mount.ts';
 import { inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
-import { listExtras, readExtra, readSeason } from './extras.ts';
 import { askFigures, dismissIdeas, findIdeas, listDismissed, lookUp, takeIdeas } from './ideas.ts';
+import { listKeptColumns, readKeptColumn, readSeason } from './kept-columns.ts';
 import { editKeyword, setCut, takeEstimatedCpcs } from './keywords.ts';
 import { poolFrames } from './pool.ts';
 import { rewriteKeywords } from './rewrite.ts';
@@ -55,13 +55,13 @@ export const gatherRoutes = (): Router => {
   );
   mount(router, api.takeEstimatedCpcs, (caller, { body }) => takeEstimatedCpcs(caller, body.taken));
   mount(router, api.rewriteKeywords, (caller, { body }) => rewriteKeywords(caller, body.edits));
-  mount(router, api.listExtras, async (caller) => ({
-    extras: await listExtras(caller),
+  mount(router, api.listKeptColumns, async (caller) => ({
+    keptColumns: await listKeptColumns(caller),
   }));
   mount(router, api.readSeason, async (caller) => ({
     season: await readSeason(caller),
   }));
-  mount(router, api.readExtra, (caller, { query }) => readExtra(caller, query.heading));
+  mount(router, api.readKeptColumn, (caller, { query }) => readKeptColumn(caller, query.heading));
   mount(router, api.startSiteReading, async (caller, { body }) => ({
     job: await inChangeless(caller, (scoped, transaction) => enqueue(scoped, transaction, 'site', body)),
   }));

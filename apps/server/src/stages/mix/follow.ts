@@ -92,7 +92,7 @@ const FIGURES = [
 const HELD = `select keyword_id from placed_by_hand p where p.plan_id = $1 union select substring(h.row_key from '^k([0-9]+)')::int from holds h where h.plan_id = $1 and h.row_key ~ '^k[0-9]'`;
 
 /**
- * Brings the pool in line with what a source makes now. What it makes no more leaves to the attic and comes back from
+ * Brings the pool in line with what a source makes now. What it makes no more leaves to the archived rows and comes back from
  * there as it was, unless another source holds it or, with `holds`, something of it was set by hand.
  *
  * Each step begins with a table of the transaction of which the database knows how long it is: of a plan that is new to
@@ -200,7 +200,7 @@ async function unfoldFromLeaving(change: Change) {
 async function toAttic(change: Change, source: number) {
   const place = `- 'plan_id' - 'workspace_id' - 'changed_revision'`;
   await change.derive(
-    `insert into attic (plan_id, source_id, workspace_id, kind, body)
+    `insert into archived_rows (plan_id, source_id, workspace_id, kind, body)
      select $1, $2, k.workspace_id, 'left-keywords', to_jsonb(k) || jsonb_build_object('made_as', l.norm) ${place}
      from leaving l join keywords k on k.plan_id = $1 and k.id = l.id where not l.elsewhere`,
     [source],
@@ -208,7 +208,7 @@ async function toAttic(change: Change, source: number) {
   await change.derive(
     `with gone as (delete from mentions m using leaving l
        where m.plan_id = $1 and m.source_id = $2 and m.keyword_id = l.id returning m.*, l.norm as made_as)
-     insert into attic (plan_id, source_id, workspace_id, kind, body)
+     insert into archived_rows (plan_id, source_id, workspace_id, kind, body)
      select $1, $2, workspace_id, 'left-mentions', to_jsonb(gone) ${place} from gone`,
     [source],
   );
@@ -220,7 +220,7 @@ async function toAttic(change: Change, source: number) {
   );
 }
 
-/** Keywords that are made again come back from the attic with their number, so that what hangs on them is theirs. */
+/** Keywords that are made again come back from the archived rows with their number, so that what hangs on them is theirs. */
 async function comeBack(change: Change, source: number) {
   // What is made again, though it was held by hand all the while.
   await change.derive(
@@ -232,7 +232,7 @@ async function comeBack(change: Change, source: number) {
     change,
     'coming',
     'n int not null, norm text collate "C" not null, kind text not null, body jsonb not null',
-    `select d.n, d.norm, a.kind, a.body from attic a join made d on d.norm = a.body->>'made_as'
+    `select d.n, d.norm, a.kind, a.body from archived_rows a join made d on d.norm = a.body->>'made_as'
      where a.plan_id = $1 and a.source_id = $2 and a.kind like 'left-%'`,
     [source],
   );
@@ -271,7 +271,7 @@ async function comeBack(change: Change, source: number) {
   );
   await refreshQuietly(change, 'select id from returned where $1 > 0');
   await change.derive(
-    `delete from attic a using made d where a.plan_id = $1 and a.source_id = $2 and a.kind like 'left-%'
+    `delete from archived_rows a using made d where a.plan_id = $1 and a.source_id = $2 and a.kind like 'left-%'
        and d.norm = a.body->>'made_as'`,
     [source],
   );

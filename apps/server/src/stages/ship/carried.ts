@@ -36,7 +36,7 @@ async function* carriedPages(
       groups: groups.map((group) => carrier.group(group, setting)),
     };
   }
-  for (const rows of await plan.assets()) carrier.assets(rows);
+  for (const rows of await plan.extras()) carrier.extras(rows);
   yield { negatives: [], groups: [] };
 }
 

@@ -37,7 +37,7 @@ describe('findings', () => {
         'no-language',
         'campaign-without-negatives',
         'group-without-negatives',
-        'no-assets',
+        'no-extras',
       ]),
     );
     expect(view.findings.find(({ rule }) => rule === 'no-language')?.searches).toBe(1_800);
@@ -217,11 +217,11 @@ describe('what the brief says of the site', () => {
     expect(found(view, 'no-phone')).toMatchObject({ severity: 'warning', count: 4 });
     const key = found(view, 'no-phone')?.samples[0]?.key ?? '';
     const phone = { kind: 'phone', number: '01632960123' } as const;
-    await server.call(api.makeAsset, { params: { plan }, body: { at: [key], body: phone } });
+    await server.call(api.makeExtra, { params: { plan }, body: { at: [key], body: phone } });
     expect(found(await check(plan), 'no-phone')?.count).toBe(3);
-    const { assets } = await server.call(api.listAssets, { params: { plan } });
-    await server.call(api.changeAsset, {
-      params: { plan, asset: assets[0]?.id ?? 0 },
+    const { extras } = await server.call(api.listExtras, { params: { plan } });
+    await server.call(api.changeExtra, {
+      params: { plan, extra: extras[0]?.id ?? 0 },
       body: { at: ['plan'], body: phone },
     });
     expect(found(await check(plan), 'no-phone')).toBeUndefined();
@@ -251,10 +251,10 @@ describe('what the brief says of the site', () => {
 });
 
 describe('what was left to fill in, and what is elsewhere', () => {
-  test('markers in keywords, ads, assets and names are warned about; one that is meant is accepted', async () => {
+  test('markers in keywords, ads, extras and names are warned about; one that is meant is accepted', async () => {
     const plan = await shippable(`${LIST}kayak in xxtownxx\t10\n`);
     await write(plan, 'description1', 'On the water in [town].');
-    await server.call(api.makeAsset, {
+    await server.call(api.makeExtra, {
       params: { plan },
       body: { at: ['plan'], body: { kind: 'callout', text: 'Open in XXXX' } },
     });
@@ -265,7 +265,7 @@ describe('what was left to fill in, and what is elsewhere', () => {
     });
     expect(found(view, 'marker-left')).toMatchObject({ severity: 'warning', field: 'description1' });
     expect(found(view, 'marker-in-name')?.samples[0]?.text).toMatch(/xxtownxx/i);
-    expect(found(view, 'marker-in-asset')?.samples).toEqual([{ key: 'Open in XXXX', text: 'Open in XXXX' }]);
+    expect(found(view, 'marker-in-extra')?.samples).toEqual([{ key: 'Open in XXXX', text: 'Open in XXXX' }]);
     const { rule, field, facts, outlet } = found(view, 'marker-left') as api.OutletFinding;
     await server.call(api.acceptFinding, {
       params: { plan },
@@ -323,7 +323,7 @@ test('an outlet that was kept before something of it was refused stays, and says
   await choose(plan, key);
   const sheets = sound.sheets.map((sheet) =>
     sheet.kind === 'keywords'
-      ? { ...sheet, columns: [...sheet.columns, { heading: 'Phone', value: 'asset-number' as const }] }
+      ? { ...sheet, columns: [...sheet.columns, { heading: 'Phone', value: 'extra-number' as const }] }
       : sheet,
   );
   const unsound = { ...sound, sheets };

@@ -6,8 +6,8 @@ import { asMicros, type BasisPoints, type Micros, minorUnit } from '@sprig/core/
 import { campaignSettings, type NetworkName, networkNames, type Outlet } from '@sprig/core/outlets';
 import {
   type AdSheetRow,
-  type AssetSheetRow,
   type CampaignSheetRow,
+  type ExtraSheetRow,
   type GroupRows,
   type GroupSheetRow,
   incrementOf,
@@ -16,7 +16,7 @@ import {
   type OutletPlace,
   placeGroups,
 } from '@sprig/core/sheets';
-import { type AssetBody, adFields, inNotation, limitsOf } from '@sprig/core/write';
+import { adFields, type ExtraBody, inNotation, limitsOf } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import { CopyRows, copyText, numbersIn, textsIn } from '../../db/copy.ts';
@@ -348,18 +348,18 @@ export class PlanRows {
     return incrementOf(this.outlet, currency) === minorUnit(currency);
   }
 
-  /** The assets of the plan, of its campaigns and of its ad groups, each place's together. */
-  async assets(): Promise<AssetSheetRow[][]> {
-    const kept = await this.rows<{ at: string[]; body: AssetBody }>(
-      'select at, body from assets where plan_id = $1 order by id',
+  /** The extras of the plan, of its campaigns and of its ad groups, each place's together. */
+  async extras(): Promise<ExtraSheetRow[][]> {
+    const kept = await this.rows<{ at: string[]; body: ExtraBody }>(
+      'select at, body from extras where plan_id = $1 order by id',
     );
     if (kept.length === 0) return [];
-    const at = (key: string, campaign: string, group: string): AssetSheetRow[] =>
+    const at = (key: string, campaign: string, group: string): ExtraSheetRow[] =>
       kept
-        .filter((asset) => asset.at.includes(key))
-        .map(({ body }) => ({ kind: 'asset', campaign, group, asset: body, status: 'enabled' }));
-    const places: AssetSheetRow[][] = [at('plan', '', '')];
-    const keys = new Set(kept.flatMap((asset) => asset.at));
+        .filter((extra) => extra.at.includes(key))
+        .map(({ body }) => ({ kind: 'extra', campaign, group, extra: body, status: 'enabled' }));
+    const places: ExtraSheetRow[][] = [at('plan', '', '')];
+    const keys = new Set(kept.flatMap((extra) => extra.at));
     const campaigns = new Set<string>();
     this.heads.forEach(({ key, campaign_key }, n) => {
       const { campaign, name } = this.places[n] as OutletPlace;

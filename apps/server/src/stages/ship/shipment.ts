@@ -124,7 +124,7 @@ export class Shipment {
       await this.options.settle(done, this.plan.groups);
       this.packer.begin();
     }
-    for (const rows of await this.plan.assets()) for (const row of this.carrier.assets(rows)) this.emit(row);
+    for (const rows of await this.plan.extras()) for (const row of this.carrier.extras(rows)) this.emit(row);
     await this.tellGone();
     for (const file of this.files) file.end();
     const { counts, waiting, budgetChanges } = this.difference;
@@ -231,7 +231,7 @@ export function placeOf(key: string): Pick<ChangedRow, 'kind' | 'campaign' | 'gr
         group,
         text: (rest.find((part) => part.startsWith('headline1=')) ?? '').slice('headline1='.length),
       };
-    case 'asset':
+    case 'extra':
       return { kind, campaign, group, text: rest[1] ?? '' };
   }
 }

@@ -5,7 +5,7 @@ import { mount } from '../../http/mount.ts';
 import { holdTexts } from '../build/index.ts';
 import { listAddresses, readLanding, startCheck } from './addresses.ts';
 import { orderAds, pageAds, refusedTexts, reviewAds } from './ads.ts';
-import { changeAsset, listAssets, makeAsset, removeAsset } from './assets.ts';
+import { changeExtra, listExtras, makeExtra, removeExtra } from './extras.ts';
 import {
   editAddressRule,
   editPattern,
@@ -18,7 +18,7 @@ import {
 export const writeRoutes = (): Router => {
   const router = Router();
   patternRoutes(router);
-  assetRoutes(router);
+  extraRoutes(router);
   adRoutes(router);
   pageRoutes(router);
   return router;
@@ -35,15 +35,15 @@ function patternRoutes(router: Router) {
   mount(router, api.editAddressRule, (caller, { body }) => editAddressRule(caller, body.edits));
 }
 
-function assetRoutes(router: Router) {
-  mount(router, api.listAssets, async (caller) => ({
-    assets: await listAssets(caller),
+function extraRoutes(router: Router) {
+  mount(router, api.listExtras, async (caller) => ({
+    extras: await listExtras(caller),
   }));
-  mount(router, api.makeAsset, (caller, { body }) => makeAsset(caller, body.at, body.body));
-  mount(router, api.changeAsset, (caller, { params: { asset }, body }) =>
-    changeAsset(caller, asset, body.at, body.body),
+  mount(router, api.makeExtra, (caller, { body }) => makeExtra(caller, body.at, body.body));
+  mount(router, api.changeExtra, (caller, { params: { extra }, body }) =>
+    changeExtra(caller, extra, body.at, body.body),
   );
-  mount(router, api.removeAsset, (caller, { params: { asset } }) => removeAsset(caller, asset));
+  mount(router, api.removeExtra, (caller, { params: { extra } }) => removeExtra(caller, extra));
 }
 
 function adRoutes(router: Router) {

@@ -243,28 +243,28 @@ describe('final URLs', () => {
   });
 });
 
-describe('assets', () => {
+describe('extras', () => {
   test('are reusable, ship nowhere until they are placed, and a campaign without any is told', async () => {
     const { plan } = await planWithAds();
     const callout = { kind: 'callout', text: 'Open all year' } as const;
-    expect(await rulesOf(plan)).toContain('no-assets');
-    const { id } = await server.call(api.makeAsset, { params: { plan }, body: { at: [], body: callout } });
+    expect(await rulesOf(plan)).toContain('no-extras');
+    const { id } = await server.call(api.makeExtra, { params: { plan }, body: { at: [], body: callout } });
     await built(server, plan);
-    expect(await rulesOf(plan)).toContain('no-assets');
-    await server.call(api.changeAsset, { params: { plan, asset: id }, body: { at: ['c'], body: callout } });
+    expect(await rulesOf(plan)).toContain('no-extras');
+    await server.call(api.changeExtra, { params: { plan, extra: id }, body: { at: ['c'], body: callout } });
     await built(server, plan);
-    expect(await rulesOf(plan)).not.toContain('no-assets');
-    await server.call(api.removeAsset, { params: { plan, asset: id } });
-    expect((await server.call(api.listAssets, { params: { plan } })).assets).toEqual([]);
+    expect(await rulesOf(plan)).not.toContain('no-extras');
+    await server.call(api.removeExtra, { params: { plan, extra: id } });
+    expect((await server.call(api.listExtras, { params: { plan } })).extras).toEqual([]);
   });
 
   test('a phone number is kept as it ships; what is too long or no place is refused', async () => {
     const { plan } = await planWithAds();
-    const make = (body: api.AssetView['body'], at: string[] = []) =>
-      server.call(api.makeAsset, { params: { plan }, body: { at, body } });
+    const make = (body: api.ExtraView['body'], at: string[] = []) =>
+      server.call(api.makeExtra, { params: { plan }, body: { at, body } });
     await make({ kind: 'phone', number: '+44 (0)1632 960-123' });
-    const { assets } = await server.call(api.listAssets, { params: { plan } });
-    expect(assets[0]?.body).toEqual({ kind: 'phone', number: '+441632960123' });
+    const { extras } = await server.call(api.listExtras, { params: { plan } });
+    expect(extras[0]?.body).toEqual({ kind: 'phone', number: '+441632960123' });
     await expect(make({ kind: 'phone', number: 'ring us' })).rejects.toMatchObject({ status: 400 });
     // What is too long for one outlet may fit another: it is told there.
     await make({ kind: 'callout', text: 'y'.repeat(200) });
@@ -429,7 +429,7 @@ test('after any edit of what ads are made of they are the same as made from scra
         body: { keys: [ad?.key ?? ''], state: 'refused', reason: '', fields: [] },
       }),
     () =>
-      server.call(api.makeAsset, {
+      server.call(api.makeExtra, {
         params: { plan },
         body: { at: ['plan'], body: { kind: 'callout', text: 'x' } },
       }),
@@ -487,7 +487,7 @@ test('nobody reads or writes the ads of another workspace', async () => {
     () => server.call(api.makePattern, { params, body: { body: patternOf({}), behind: null } }),
     () => server.call(api.orderAds, { params }),
     () => server.call(api.listAddresses, { params }),
-    () => server.call(api.makeAsset, { params, body: { at: [], body: { kind: 'callout', text: 'x' } } }),
+    () => server.call(api.makeExtra, { params, body: { at: [], body: { kind: 'callout', text: 'x' } } }),
     () =>
       server.call(api.reviewAds, {
         params,

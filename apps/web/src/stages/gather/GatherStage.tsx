@@ -35,7 +35,7 @@ export function GatherStage() {
   const navigate = useNavigate();
   const pool = usePool();
   const facts = useFacts(plan.id).value;
-  const { query, setQuery, extras, setExtras } = usePoolQuery();
+  const { query, setQuery, keptColumns, setKeptColumns } = usePoolQuery();
   const selection = useSelection<number>();
   const [waiting, setWaiting] = useState<Taking[]>([]);
   const [taking, ...rest] = waiting;
@@ -46,11 +46,11 @@ export function GatherStage() {
   const { data: sources = [] } = useSources(plan.id);
   const { data: found } = useWorked(
     async () => {
-      const headings = [...new Set([...extras, ...query.kept.map(({ heading }) => heading)])];
-      const kinds = await pool.worker.loadExtras(plan.id, headings);
+      const headings = [...new Set([...keptColumns, ...query.kept.map(({ heading }) => heading)])];
+      const kinds = await pool.worker.loadKeptColumns(plan.id, headings);
       return { ...(await pool.worker.query(query)), kinds };
     },
-    `${pool.figures}:${JSON.stringify(query)}:${extras.join()}`,
+    `${pool.figures}:${JSON.stringify(query)}:${keptColumns.join()}`,
   );
 
   useEffect(() => {
@@ -217,8 +217,8 @@ export function GatherStage() {
             found={found}
             selection={selection}
             sources={sources}
-            extras={extras}
-            onExtras={setExtras}
+            keptColumns={keptColumns}
+            onKeptColumns={setKeptColumns}
             onCut={cut}
             onPutBack={putBack}
             onAsk={facts?.market === 'stand-in' ? (ids) => void askMarket(plan.id, ids) : null}

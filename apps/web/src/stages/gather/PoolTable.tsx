@@ -1,4 +1,4 @@
-import { editKeyword, listExtras, type PlanState, type Source } from '@sprig/contracts';
+import { editKeyword, listKeptColumns, type PlanState, type Source } from '@sprig/contracts';
 import { monthOfHeading } from '@sprig/core/figures';
 import { typesIn } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
@@ -50,8 +50,8 @@ type Props = {
   selection: Selection<number>;
   sources: Source[];
   /** Columns that were kept as they are, of those that there are, by their headings. */
-  extras: string[];
-  onExtras: (headings: readonly string[]) => void;
+  keptColumns: string[];
+  onKeptColumns: (headings: readonly string[]) => void;
   onCut: (ids: number[], cut: boolean) => void;
   onPutBack: (ids: number[]) => void;
   /** Asks the stand-in market for figures; null: for all without any. Null in plans that ask none. */
@@ -64,7 +64,7 @@ type Props = {
 
 const none = new Uint32Array();
 type Kept = { heading: string; keywords: number };
-const noExtras: Kept[] = [];
+const noColumns: Kept[] = [];
 const stateWords = { in: 'In', cut: 'Cut', folded: 'Folded', blocked: 'Blocked', all: 'All' } as const;
 
 /** The pool, filtered and ordered in the worker, edited in place. */
@@ -77,8 +77,8 @@ export function PoolTable(props: Props) {
     found,
     selection,
     sources,
-    extras,
-    onExtras,
+    keptColumns,
+    onKeptColumns,
     onCut,
     onPutBack,
     onAsk,
@@ -93,21 +93,21 @@ export function PoolTable(props: Props) {
   const source = useMemo<RowSource<PoolRow, number>>(
     () => ({
       ids: found?.ids ?? none,
-      version: `${pool.figures}:${extras.join()}`,
+      version: `${pool.figures}:${keptColumns.join()}`,
       loading: found === undefined,
       fetchPage: (keys) => pool.worker.page(keys),
       fetchAll: (keys) => pool.worker.page(keys),
       keyOf: ({ id }) => id,
     }),
-    [found, pool.figures, pool.worker, extras],
+    [found, pool.figures, pool.worker, keptColumns],
   );
   const columns = useMemo(
-    () => poolColumns(plan.id, currency, pool.worker, names, extras),
-    [plan.id, currency, pool.worker, names, extras],
+    () => poolColumns(plan.id, currency, pool.worker, names, keptColumns),
+    [plan.id, currency, pool.worker, names, keptColumns],
   );
-  const { data: kept = noExtras } = useQuery({
-    queryKey: [...planKey(plan.id), 'sources', 'extras'],
-    queryFn: async () => inOrder((await call(listExtras, { params: { plan: plan.id } })).extras),
+  const { data: kept = noColumns } = useQuery({
+    queryKey: [...planKey(plan.id), 'sources', 'keptColumns'],
+    queryFn: async () => inOrder((await call(listKeptColumns, { params: { plan: plan.id } })).keptColumns),
   });
   const chosen = selection.size;
   const chosenIds = () => selection.listIn(found?.ids ?? none);
@@ -203,7 +203,7 @@ export function PoolTable(props: Props) {
           <div className="dropdown-content z-30 max-h-96 w-60 overflow-auto rounded-md border border-hair bg-base-100 p-2">
             {columns
               .slice(1)
-              .filter(({ id }) => !id.startsWith('extra:'))
+              .filter(({ id }) => !id.startsWith('kept:'))
               .map(({ id, heading }) => (
                 <label key={id} className="flex items-center gap-2 py-0.5">
                   <input
@@ -234,12 +234,12 @@ export function PoolTable(props: Props) {
                 <input
                   type="checkbox"
                   className="checkbox checkbox-xs"
-                  checked={extras.includes(heading)}
+                  checked={keptColumns.includes(heading)}
                   onChange={() =>
-                    onExtras(
-                      extras.includes(heading)
-                        ? extras.filter((one) => one !== heading)
-                        : [...extras, heading],
+                    onKeptColumns(
+                      keptColumns.includes(heading)
+                        ? keptColumns.filter((one) => one !== heading)
+                        : [...keptColumns, heading],
                     )
                   }
                 />
@@ -276,12 +276,12 @@ export function PoolTable(props: Props) {
 }
 
 /** Those of most keywords first, months in their own order. */
-function inOrder(extras: readonly Kept[]): Kept[] {
+function inOrder(keptColumns: readonly Kept[]): Kept[] {
   const placeOf = ({ heading }: Kept) => {
     const found = monthOfHeading(heading);
     return found ? (found.year ?? 0) * 12 + found.month : 0;
   };
-  return extras.toSorted((a, b) => b.keywords - a.keywords || placeOf(a) - placeOf(b));
+  return keptColumns.toSorted((a, b) => b.keywords - a.keywords || placeOf(a) - placeOf(b));
 }
 
 type Edit = z.input<typeof editKeyword.body>;
@@ -307,7 +307,7 @@ function poolColumns(
   currency: string,
   worker: ReturnType<typeof usePool>['worker'],
   names: ReadonlyMap<number, string>,
-  extras: readonly string[],
+  keptColumns: readonly string[],
 ): TableColumn<PoolRow>[] {
   const title = (row: PoolRow, measure: 'searches' | 'cpc') => {
     const from = row.from[measure];
@@ -434,16 +434,16 @@ function poolColumns(
         <span className="text-faint">{sources.map((id) => names.get(id) ?? '…').join(', ')}</span>
       ),
     },
-    ...extras.map(
+    ...keptColumns.map(
       (heading): TableColumn<PoolRow> => ({
-        id: `extra:${heading}`,
+        id: `kept:${heading}`,
         heading,
         width: 130,
         right: true,
         sortable: true,
         hint: 'Kept as its sheet has it',
-        text: ({ extras: own }) => own[heading] ?? '',
-        cell: ({ extras: own }) => <span title={own[heading]}>{own[heading] ?? '–'}</span>,
+        text: ({ kept: own }) => own[heading] ?? '',
+        cell: ({ kept: own }) => <span title={own[heading]}>{own[heading] ?? '–'}</span>,
       }),
     ),
   ];

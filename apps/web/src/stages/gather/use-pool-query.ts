@@ -10,7 +10,7 @@ const number = (text: string | null) =>
   text === null || text === '' || Number.isNaN(Number(text)) ? null : Number(text);
 
 const sortIn = (text: string | null): PoolSort =>
-  text?.startsWith('extra:') ? (text as PoolSort) : (sorts.find((sort) => sort === text) ?? 'searches');
+  text?.startsWith('kept:') ? (text as PoolSort) : (sorts.find((sort) => sort === text) ?? 'searches');
 
 const keptSifts = z.array(
   z.object({
@@ -66,10 +66,10 @@ export function usePoolQuery() {
   );
   /** Columns that were kept as they are, by their headings. */
   const named = params.get('columns') ?? '';
-  const extras = useMemo(() => named.split('\n').filter(Boolean), [named]);
-  const setExtras = useCallback(
+  const keptColumns = useMemo(() => named.split('\n').filter(Boolean), [named]);
+  const setKeptColumns = useCallback(
     (headings: readonly string[]) => set({ columns: headings.join('\n') }),
     [set],
   );
-  return { query, setQuery, extras, setExtras };
+  return { query, setQuery, keptColumns, setKeptColumns };
 }

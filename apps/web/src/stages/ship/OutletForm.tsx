@@ -1,6 +1,6 @@
 import type { MatchType } from '@sprig/core/match';
 import { type Outlet, type OutletProblem, plainOutlet, rowKinds, sheetFormats } from '@sprig/core/outlets';
-import { assetKinds } from '@sprig/core/write';
+import { extraKinds } from '@sprig/core/write';
 import { Plus, X } from 'lucide-react';
 import { useMemo } from 'react';
 import { Help } from '../../kit/marks.tsx';
@@ -182,7 +182,7 @@ const ROWS = {
   keyword: 'keyword',
   negative: 'negative',
   ad: 'ad',
-  asset: 'asset',
+  extra: 'extra',
 };
 
 function Words() {
@@ -195,7 +195,7 @@ function Words() {
         'words.removed',
         'words.rowKinds',
         'words.adForms',
-        'words.assetKinds',
+        'words.extraKinds',
         'gone',
         'answer',
       ]}
@@ -229,9 +229,9 @@ function Words() {
       </Line>
       <Line>
         Ads <TextPart at="words.adForms.plain" label="Word for a plain ad" width="w-24" />{' '}
-        <TextPart at="words.adForms.assembled" label="Word for an assembled ad" width="w-24" /> and assets{' '}
-        {assetKinds.map((kind) => (
-          <TextPart key={kind} at={`words.assetKinds.${kind}`} label={`Word for a ${kind}`} width="w-24" />
+        <TextPart at="words.adForms.assembled" label="Word for an assembled ad" width="w-24" /> and extras{' '}
+        {extraKinds.map((kind) => (
+          <TextPart key={kind} at={`words.extraKinds.${kind}`} label={`Word for a ${kind}`} width="w-24" />
         ))}
       </Line>
       <Line>
@@ -255,7 +255,7 @@ function Ads() {
   const { outlet, put, readOnly } = useOutletEditing();
   const { insertion } = outlet.ad;
   return (
-    <Part title="Ads and assets" places={['ad']}>
+    <Part title="Ads and extras" places={['ad']}>
       {(['plain', 'assembled'] as const).map((form) => (
         <div key={form}>
           <label className="flex min-h-6 cursor-pointer items-center gap-1.5">
@@ -326,11 +326,11 @@ function Ads() {
         </div>
       )}
       <Line>
-        Sitelinks have <NumberPart at="ad.assets.sitelink.text" label="Characters of a sitelink" /> characters
-        and <NumberPart at="ad.assets.sitelink.line" label="Characters of a sitelink’s line" /> a line, up to{' '}
-        <NumberPart at="ad.assets.sitelink.most" label="Most sitelinks" />; callouts{' '}
-        <NumberPart at="ad.assets.callout.text" label="Characters of a callout" />, up to{' '}
-        <NumberPart at="ad.assets.callout.most" label="Most callouts" />
+        Sitelinks have <NumberPart at="ad.extras.sitelink.text" label="Characters of a sitelink" /> characters
+        and <NumberPart at="ad.extras.sitelink.line" label="Characters of a sitelink’s line" /> a line, up to{' '}
+        <NumberPart at="ad.extras.sitelink.most" label="Most sitelinks" />; callouts{' '}
+        <NumberPart at="ad.extras.callout.text" label="Characters of a callout" />, up to{' '}
+        <NumberPart at="ad.extras.callout.most" label="Most callouts" />
       </Line>
     </Part>
   );

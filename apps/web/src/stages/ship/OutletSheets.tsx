@@ -33,7 +33,7 @@ const FILES: Record<SheetKind, string> = {
   keywords: 'keywords',
   negatives: 'negative-keywords',
   ads: 'ads',
-  assets: 'assets',
+  extras: 'extras',
   combined: 'all',
 };
 

@@ -115,7 +115,7 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       title: `${ads} that say little of their group’s keywords.`,
       remedy: 'Sort all ads by relevance',
     },
-    'no-assets': {
+    'no-extras': {
       title: `${counted(count, 'campaign')} without a sitelink, a callout or a phone number.`,
       remedy: 'Make one in Write',
     },
@@ -123,8 +123,8 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       title: `${counted(count, 'ad group')} without a phone number, though calls are the goal.`,
       remedy: 'Make one in Write',
     },
-    'marker-in-asset': {
-      title: `${counted(count, 'asset')} whose text has something left to fill in.`,
+    'marker-in-extra': {
+      title: `${counted(count, 'extra')} whose text has something left to fill in.`,
       remedy: 'Mend them in Write',
     },
     'marker-in-name': {
@@ -291,8 +291,8 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
 export function findingPlace({ rule, place, outlet }: OutletFinding, key?: string, text?: string): string {
   const search = (words: Record<string, string | undefined>) =>
     new URLSearchParams(Object.entries(words).flatMap(([name, value]) => (value ? [[name, value]] : [])));
-  if (rule === 'no-assets' || rule === 'no-phone' || rule === 'marker-in-asset')
-    return '../write?view=assets';
+  if (rule === 'no-extras' || rule === 'no-phone' || rule === 'marker-in-extra')
+    return '../write?view=extras';
   if (rule === 'spend-over-budget') return '../build';
   if (rule.startsWith('address')) return '../write?view=addresses';
   if (rule === 'relevance-low') return '../write?view=ads&sort=relevance&down=no';

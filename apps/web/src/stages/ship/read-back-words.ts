@@ -34,7 +34,7 @@ export function sheetProblemWords({
     'match-setting': `${said}${of} is no way of matching.`,
     'ad-form': `${said}${of} is no form of ad.`,
     'no-ad-text': 'The ad says nothing.',
-    'asset-kind': `${said}${of} is no kind of asset.`,
+    'extra-kind': `${said}${of} is no kind of extra.`,
     kept: `${said}${of} is no place of a field.`,
   };
   return words[code];
@@ -62,8 +62,8 @@ export function noteWords(code: TakeNote, times: number): string {
     setting: `${counted(times, 'campaign setting')} that can’t be read`,
     'setting-of-site': `${counted(times, 'campaign')} with another goal, kind of site or audience: these are of the whole plan, set them in the brief`,
     'negative-by-rule': `${counted(times, 'negative')} not taken out: a list, the plan or a fence has it`,
-    asset: `${counted(times, 'asset')} left out: no asset may be like that`,
-    'assets-full': `${counted(times, 'asset')} left out: a plan has up to 500`,
+    extra: `${counted(times, 'extra')} left out: no extra may be like that`,
+    'extras-full': `${counted(times, 'extra')} left out: a plan has up to 500`,
     'nothing-to-pause': `${keywords} that the plan has no more`,
   };
   return words[code];
@@ -75,7 +75,7 @@ export function takenWords({ taken }: TakeResult): string {
     [taken.keywords, 'keyword row'],
     [taken.ads, 'ad'],
     [taken.negatives, 'negative'],
-    [taken.assets, 'asset'],
+    [taken.extras, 'extra'],
     [taken.groups, 'theme'],
     [taken.values, 'value'],
   ] as const;

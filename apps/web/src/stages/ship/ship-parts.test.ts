@@ -12,7 +12,7 @@ import { lossWords, valuesFor, valueWords } from './ship-words.ts';
 
 /** `1 ads`, `2 ad `: a number with the wrong form of its word. */
 const WRONG_NUMBER =
-  /\b1 (?:\w+ )?(?:ads|keywords|groups|campaigns|rows|negatives|values|assets|budgets)\b|\b2 (?:ad|keyword|campaign|row|negative|value|asset|budget)\b(?! group| setting| row)/;
+  /\b1 (?:\w+ )?(?:ads|keywords|groups|campaigns|rows|negatives|values|extras|budgets)\b|\b2 (?:ad|keyword|campaign|row|negative|value|extra|budget)\b(?! group| setting| row)/;
 
 describe('findings in words', () => {
   test.each(findingRules)('%s says what is wrong and what to do, for one and for many', (rule) => {
@@ -48,7 +48,7 @@ describe('findings in words', () => {
   });
 
   test.each([
-    [finding('no-assets', 'write'), '../write?view=assets'],
+    [finding('no-extras', 'write'), '../write?view=extras'],
     [finding('no-location', 'brief'), '../brief'],
     [finding('presence-interested', 'brief'), '../brief'],
     [finding('spend-over-budget', 'build'), '../build'],
@@ -123,7 +123,7 @@ describe('what a look found', () => {
   });
 
   test('what differs is told by the sheets that are chosen, each kind of row once', () => {
-    const told = { campaign: 1, group: 2, keyword: 30, negative: 0, ad: 4, asset: 0 };
+    const told = { campaign: 1, group: 2, keyword: 30, negative: 0, ad: 4, extra: 0 };
     const made = check({}, { told });
     expect(toldBy([{ kind: 'keywords' }, { kind: 'ads' }], made)).toBe(34);
     expect(toldBy([{ kind: 'combined' }, { kind: 'keywords' }], made)).toBe(37);
@@ -137,7 +137,7 @@ describe('what was read back, in words', () => {
     keywords: 0,
     ads: 0,
     negatives: 0,
-    assets: 0,
+    extras: 0,
     groups: 0,
     values: 0,
     paused: 0,

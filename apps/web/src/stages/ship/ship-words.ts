@@ -16,7 +16,7 @@ export const sheetWords: Record<SheetKind, string> = {
   keywords: 'Keywords',
   negatives: 'Negative keywords',
   ads: 'Ads',
-  assets: 'Assets',
+  extras: 'Extras',
   combined: 'All in one sheet',
 };
 
@@ -26,7 +26,7 @@ export const kindWords: Record<RowKind, string> = {
   keyword: 'keyword',
   negative: 'negative',
   ad: 'ad',
-  asset: 'asset',
+  extra: 'extra',
 };
 
 export const formatWords: Record<SheetFormat, string> = {
@@ -77,9 +77,9 @@ export function lossWords(rule: LossRule, count: number): string {
     setting: `${counted(count, 'campaign setting')} that no column takes`,
     'kept-places': `${counted(count, 'ad')} whose lines are not kept in their places: no column tells them`,
     address: `${counted(count, 'address')} of ads that no column takes`,
-    'asset-fields': `${counted(count, 'sitelink')} without the lines below: no columns take them`,
-    asset: `${counted(count, 'asset')} that it does not take`,
-    'assets-over-limit': `${counted(count, 'asset')} more than are shown`,
+    'extra-fields': `${counted(count, 'sitelink')} without the lines below: no columns take them`,
+    extra: `${counted(count, 'extra')} that it does not take`,
+    'extras-over-limit': `${counted(count, 'extra')} more than are shown`,
     labels: `${counted(count, 'row')} without labels: no column takes them`,
     paused: `${counted(count, 'paused row')} that would run: no column tells that they are paused`,
   };

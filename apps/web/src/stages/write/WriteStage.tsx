@@ -19,7 +19,7 @@ import { AddressesView } from './AddressesView.tsx';
 import { AdNotes } from './AdNotes.tsx';
 import { AdStrip } from './AdStrip.tsx';
 import { AdTable } from './AdTable.tsx';
-import { AssetsView } from './AssetsView.tsx';
+import { ExtrasView } from './ExtrasView.tsx';
 import { fieldName } from './field-names.ts';
 import { HeadlineKeywords } from './HeadlineKeywords.tsx';
 import { formOf, MeasureChips, MeasureProvider, measureBy } from './measure.tsx';
@@ -36,7 +36,7 @@ const views = [
   ['searcher', 'As a searcher reads', 's'],
   ['ads', 'All ads', 'a'],
   ['addresses', 'Final URLs', 'u'],
-  ['assets', 'Assets', 'e'],
+  ['extras', 'Extras', 'e'],
 ] as const;
 const noFields: [] = [];
 /** While the plan's outlets are fetched. */
@@ -294,7 +294,7 @@ export function WriteStage() {
       )}
       {view === 'ads' && <AdTable plan={plan} writing={writing} actions={actions} />}
       {view === 'addresses' && <AddressesView plan={plan} writing={writing} themes={themes} />}
-      {view === 'assets' && <AssetsView plan={plan} />}
+      {view === 'extras' && <ExtrasView plan={plan} />}
       {headline !== null && (
         <HeadlineKeywords plan={plan} headline={headline} onClose={() => setHeadline(null)} />
       )}

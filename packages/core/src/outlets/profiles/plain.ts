@@ -19,7 +19,7 @@ const keyword = named('keyword', 'match-type');
 const budget = named('daily-budget');
 const bid = named('bid');
 const status = named('status');
-const assets = named('asset-kind', 'asset-text', 'asset-line1', 'asset-line2', 'asset-number');
+const extras = named('extra-kind', 'extra-text', 'extra-line1', 'extra-line2', 'extra-number');
 const settings = named(...settingValues);
 
 /** The generic outlet: every value in a column of its own, under the trade's names. */
@@ -54,7 +54,7 @@ export const plainOutlet: Outlet = {
       sentence: '<<keyword:sentence|@default>>',
       title: '<<keyword:title|@default>>',
     },
-    assets: {
+    extras: {
       sitelink: { text: 24, line: 36, most: 8 },
       callout: { text: 24, most: 10 },
     },
@@ -75,14 +75,14 @@ export const plainOutlet: Outlet = {
     paused: 'Paused',
     removed: 'Removed',
     adForms: { plain: 'Plain', assembled: 'Assembled' },
-    assetKinds: { sitelink: 'Sitelink', callout: 'Callout', phone: 'Phone' },
+    extraKinds: { sitelink: 'Sitelink', callout: 'Callout', phone: 'Phone' },
     rowKinds: {
       campaign: 'Campaign',
       group: 'Ad group',
       keyword: 'Keyword',
       negative: 'Negative keyword',
       ad: 'Ad',
-      asset: 'Asset',
+      extra: 'Extra',
     },
   },
   gone: 'removed',
@@ -98,9 +98,9 @@ export const plainOutlet: Outlet = {
     { kind: 'negatives', fileName: 'negative-keywords', columns: [...group, ...keyword, ...status] },
     { kind: 'ads', fileName: 'ads', columns: [...group, ...ads, ...labels, ...status] },
     {
-      kind: 'assets',
-      fileName: 'assets',
-      columns: [...group, ...assets, ...named('final-url'), ...status],
+      kind: 'extras',
+      fileName: 'extras',
+      columns: [...group, ...extras, ...named('final-url'), ...status],
     },
     {
       kind: 'combined',
@@ -112,7 +112,7 @@ export const plainOutlet: Outlet = {
         ...keyword,
         ...bid,
         ...ads,
-        ...assets,
+        ...extras,
         ...labels,
         ...settings,
         ...status,

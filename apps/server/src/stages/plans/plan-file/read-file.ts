@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { pipeline, Readable } from 'node:stream';
 import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
+import { presentRule } from '@sprig/core/findings';
 import { parse } from 'csv-parse';
 import { copyInto, copyLine } from '../../../db/copy.ts';
 import type { Column } from '../../../db/tables/index.ts';
@@ -15,6 +16,8 @@ import { SharedWithin } from './shared.ts';
 import {
   type FileTable,
   FORMAT,
+  formerName,
+  type Head,
   headSchema,
   laterColumns,
   pathOf,
@@ -28,6 +31,10 @@ import { withLists } from './write-file.ts';
 /** The cells as they stood in the file, beside what was read of them. */
 const GIVEN = Symbol('given');
 type Row = Record<string, unknown> & { [GIVEN]?: Record<string, string | null> };
+/** The version from which figures are told apart by where they are from. */
+const TOLD_APART = 2;
+/** The version from which tables and rules have the names of today. */
+const RENAMED = 3;
 /** So many rows are kept at once. */
 const AT_ONCE = 5_000;
 const MOST_HEAD = 100_000;
@@ -41,9 +48,10 @@ export async function openPlanFile(caller: Caller, bytes: Uint8Array): Promise<n
   const head = await headOf(archive);
   try {
     return await inNewPlan(caller, 'Open a plan file', async (change) => {
-      await new Opening(change, archive, head.rows).open();
+      await new Opening(change, archive, head).open();
       // Figures were not yet told apart by where they are from: they are taken anew from what each source says.
-      if (head.version < VERSION) await refreshQuietly(change, 'select id from keywords where plan_id = $1');
+      if (head.version < TOLD_APART)
+        await refreshQuietly(change, 'select id from keywords where plan_id = $1');
       change.takeIds(head.nextId - 1);
       await refreshBlocks(change);
     });
@@ -89,7 +97,7 @@ class Opening {
   constructor(
     private readonly change: Change,
     private readonly archive: Unpacking,
-    private readonly expected: Readonly<Record<string, number>>,
+    private readonly head: Head,
   ) {
     this.shared = new SharedWithin(change);
   }
@@ -114,7 +122,8 @@ class Opening {
   }
 
   private async each(table: FileTable, take: (rows: Row[]) => Promise<void>): Promise<void> {
-    const path = pathOf(table);
+    const name = this.head.version < RENAMED ? formerName(table.name) : table.name;
+    const path = pathOf({ ...table, name });
     const schema = rowSchema(table);
     let count = 0;
     let waiting: Row[] = [];
@@ -132,7 +141,7 @@ class Opening {
       waiting = [];
     }
     if (waiting.length > 0) await take(waiting);
-    const expected = this.expected[table.name] ?? 0;
+    const expected = this.head.rows[name] ?? 0;
     if (count !== expected) throw unsound(`${path} has ${count} rows, and plan.json says ${expected}.`);
   }
 
@@ -178,6 +187,7 @@ class Opening {
   /** Numbers and keys of what is shared, as they are in this workspace. */
   private translate(table: string, row: Row): void {
     if ('outlet' in row && row.outlet !== null) row.outlet = this.shared.outlet(String(row.outlet));
+    if (table === 'accepted_findings') row.rule = presentRule(String(row.rule));
     if (table === 'attached_lists') row.list_id = this.shared.list(Number(row.list_id));
     if (table === 'recipes') row.body = withLists(row.body, (id) => this.shared.words(id));
   }

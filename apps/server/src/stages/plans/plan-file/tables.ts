@@ -1,8 +1,8 @@
 import {
   addressRuleSchema,
   adPatternSchema,
-  assetBody,
   briefSchema,
+  extraBody,
   layoutSchema,
   outletShape,
   planOutletBody,
@@ -44,7 +44,7 @@ const CHECKS: { [Name in InputName]?: z.ZodType } = {
   layouts: body(layoutSchema),
   ad_patterns: body(adPatternSchema.or(document)),
   address_rules: body(addressRuleSchema.or(document)),
-  assets: body(assetBody),
+  extras: body(extraBody),
   plan_outlets: body(planOutletBody),
   keywords: z
     .looseObject({ text: z.string().max(400), norm: z.string().min(1) })
@@ -138,7 +138,11 @@ export const fileTables: readonly FileTable[] = [...sharedTables, ...planTables,
 export const pathOf = ({ folder, name }: FileTable): string => `${folder}/${name}.csv`;
 
 export const FORMAT = 'green-sprig-plan';
-export const VERSION = 2;
+export const VERSION = 3;
+
+/** Names that tables have in files of an older version. */
+const FORMER: Readonly<Record<string, string>> = { extras: 'assets' };
+export const formerName = (name: string): string => FORMER[name] ?? name;
 
 /** Columns that files of an older version lack: nothing was known of them. */
 export const laterColumns = (name: string): readonly string[] =>

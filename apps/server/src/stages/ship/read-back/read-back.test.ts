@@ -26,7 +26,7 @@ type OutletName = keyof typeof OUTLETS;
 type Sheet = { name: string; text: string };
 
 const usual: api.TakeOptions = {
-  kinds: ['campaign', 'group', 'keyword', 'negative', 'ad', 'asset'],
+  kinds: ['campaign', 'group', 'keyword', 'negative', 'ad', 'extra'],
   settings: true,
   bids: { mode: 'take', scale: 10_000 },
   budgets: { mode: 'take', scale: 10_000 },
@@ -236,9 +236,9 @@ const ACCOUNT: Sheet[] = [
     ),
   },
   {
-    name: 'assets.csv',
+    name: 'extras.csv',
     text: csv(
-      ['Campaign', 'Ad group', 'Asset', 'Text', 'Line 1', 'Line 2', 'Final URL', 'Phone number', 'Status'],
+      ['Campaign', 'Ad group', 'Extra', 'Text', 'Line 1', 'Line 2', 'Final URL', 'Phone number', 'Status'],
       ['', '', 'Callout', 'Open every day', '', '', '', '', 'Enabled'],
       [
         'Boats',
@@ -367,7 +367,7 @@ describe('a plan with nothing in it', () => {
     expect(readBack.kinds.keyword).toMatchObject({ added: 6, changed: 0, missing: 0, same: 0 });
     const { taken, notes } = await take(plan, readBack);
     expect(notes).toEqual([]);
-    expect(taken).toMatchObject({ keywords: 6, negatives: 3, ads: 4, assets: 2, groups: 7 });
+    expect(taken).toMatchObject({ keywords: 6, negatives: 3, ads: 4, extras: 2, groups: 7 });
     // Compared again it differs in nothing.
     const again = await look(plan, ACCOUNT);
     const differing = await rowsOf(plan, again);

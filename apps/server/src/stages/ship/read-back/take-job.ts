@@ -31,7 +31,7 @@ import { readBackOf } from './staged.ts';
 import { type StagedRow, unpackStaged } from './staged-body.ts';
 import { AdsTaken } from './take-ads.ts';
 import { bidOfRow, KeywordsTaken } from './take-keywords.ts';
-import { AssetsTaken, NegativesTaken } from './take-rest.ts';
+import { ExtrasTaken, NegativesTaken } from './take-rest.ts';
 import { SettingsTaken } from './take-settings.ts';
 
 const input = z.object({ readBack: z.uuid(), options: takeOptions });
@@ -97,14 +97,14 @@ class Taking {
   private readonly ads: AdsTaken;
   private readonly settings: SettingsTaken;
   private readonly negatives: NegativesTaken;
-  private readonly assets: AssetsTaken;
+  private readonly extras: ExtrasTaken;
   private readonly taken: TakeResult['taken'] = {
     campaigns: 0,
     groups: 0,
     keywords: 0,
     negatives: 0,
     ads: 0,
-    assets: 0,
+    extras: 0,
     values: 0,
     paused: 0,
   };
@@ -127,7 +127,7 @@ class Taking {
     this.ads = new AdsTaken(change, inputs, outlet, held, notes);
     this.settings = new SettingsTaken(change, inputs, options.timeZone, held, notes);
     this.negatives = new NegativesTaken(change, notes);
-    this.assets = new AssetsTaken(change, notes);
+    this.extras = new ExtrasTaken(change, notes);
   }
 
   async run(): Promise<Omit<TakeResult, 'revision'>> {
@@ -135,7 +135,7 @@ class Taking {
     const of = (kind: RowKind) => rows.get(kind) ?? [];
     await this.places.open(namedGroups([...of('group'), ...of('keyword'), ...of('ad')]));
     await this.negatives.open();
-    await this.assets.open();
+    await this.extras.open();
     const layout: Partial<Layout> = {};
     this.campaigns(of('campaign'), layout);
     const groupBids = this.groups(of('group'));
@@ -151,7 +151,7 @@ class Taking {
       if (row?.kind === 'ad')
         this.ads.add(row, this.places.groupPlace(row.campaign, row.group, group, campaign));
     for (const staged of of('negative')) this.negative(staged);
-    for (const staged of of('asset')) this.asset(staged);
+    for (const staged of of('extra')) this.extra(staged);
     const usualBid = this.bids(groupBids, layout);
     await this.keepLayout({ ...this.places.shape(), ...layout });
     this.taken.groups += await this.places.write();
@@ -164,7 +164,7 @@ class Taking {
     await this.context.progress('taking in', 3, 4);
     this.taken.ads = await this.ads.write(this.isEmpty, this.groupsWithAds(of('ad'), of('group')));
     this.taken.negatives = await this.negatives.write();
-    await this.assets.write();
+    await this.extras.write();
     this.taken.campaigns += await this.settings.write(this.isEmpty);
     this.taken.values = await this.held.write(this.change);
     return { taken: this.taken, notes: this.notes.all };
@@ -294,17 +294,17 @@ class Taking {
     }
   }
 
-  private asset(staged: StagedRow) {
+  private extra(staged: StagedRow) {
     const { change, row } = staged;
-    if (row?.kind !== 'asset' || change === 'changed') return;
+    if (row?.kind !== 'extra' || change === 'changed') return;
     const place = this.placeOf(staged);
     if (change !== 'added') {
-      if (place !== null && this.assets.remove(row.asset, place)) this.taken.paused++;
+      if (place !== null && this.extras.remove(row.extra, place)) this.taken.paused++;
     } else if (place === null) this.notes.add('campaign-by-rule', row.campaign);
-    else if (this.assets.add(row, place)) this.taken.assets++;
+    else if (this.extras.add(row, place)) this.taken.extras++;
   }
 
-  /** What a negative or an asset stands at, made where it is new; null where the plan has no such place. */
+  /** What a negative or an extra stands at, made where it is new; null where the plan has no such place. */
   private placeOf({ change, key, campaign, group }: StagedRow): string | null {
     const [, campaignName = '', groupName = ''] = splitCells(key);
     if (campaignName === '') return 'plan';

@@ -1,7 +1,7 @@
-import { MOST_ASSETS } from '@sprig/contracts';
-import type { AssetSheetRow, NegativeSheetRow } from '@sprig/core/sheets';
+import { MOST_EXTRAS } from '@sprig/contracts';
+import type { ExtraSheetRow, NegativeSheetRow } from '@sprig/core/sheets';
 import { normalise, tidy } from '@sprig/core/text';
-import { type AssetBody, anyAssetLimits, checkAsset } from '@sprig/core/write';
+import { anyExtraLimits, checkExtra, type ExtraBody } from '@sprig/core/write';
 import type { Change, InputRow } from '../../../plan/change/index.ts';
 import type { Notes } from './notes.ts';
 
@@ -56,11 +56,11 @@ export class NegativesTaken {
   }
 }
 
-/** Assets of the plan, its campaigns and ad groups; the same one at several places is one. */
-export class AssetsTaken {
+/** Extras of the plan, its campaigns and ad groups; the same one at several places is one. */
+export class ExtrasTaken {
   private readonly there = new Map<
     string,
-    { id: number; body: AssetBody; at: Set<string>; isChanged: boolean }
+    { id: number; body: ExtraBody; at: Set<string>; isChanged: boolean }
   >();
 
   constructor(
@@ -69,28 +69,28 @@ export class AssetsTaken {
   ) {}
 
   async open(): Promise<void> {
-    const rows = await this.change.find('assets', { columns: ['id', 'at', 'body'], order: ['id'] });
+    const rows = await this.change.find('extras', { columns: ['id', 'at', 'body'], order: ['id'] });
     for (const { id, at, body } of rows)
       this.there.set(said(body), { id, body, at: new Set(at), isChanged: false });
   }
 
-  add({ asset }: AssetSheetRow, place: string): boolean {
-    const [problem] = checkAsset(asset, anyAssetLimits);
-    const key = said(asset);
+  add({ extra }: ExtraSheetRow, place: string): boolean {
+    const [problem] = checkExtra(extra, anyExtraLimits);
+    const key = said(extra);
     const there = this.there.get(key);
-    if (problem || (!there && this.there.size >= MOST_ASSETS)) {
-      this.notes.add(problem ? 'asset' : 'assets-full', Object.values(asset).slice(1).join(', '));
+    if (problem || (!there && this.there.size >= MOST_EXTRAS)) {
+      this.notes.add(problem ? 'extra' : 'extras-full', Object.values(extra).slice(1).join(', '));
       return false;
     }
     if (there) {
       there.at.add(place);
       there.isChanged = true;
-    } else this.there.set(key, { id: 0, body: asset, at: new Set([place]), isChanged: true });
+    } else this.there.set(key, { id: 0, body: extra, at: new Set([place]), isChanged: true });
     return true;
   }
 
-  remove(asset: AssetBody, place: string): boolean {
-    const there = this.there.get(said(asset));
+  remove(extra: ExtraBody, place: string): boolean {
+    const there = this.there.get(said(extra));
     if (!there?.at.delete(place)) return false;
     there.isChanged = true;
     return true;
@@ -101,11 +101,11 @@ export class AssetsTaken {
       if (!isChanged) continue;
       if (id === 0) {
         if (at.size > 0)
-          await this.change.insert('assets', [{ id: this.change.takeIds(1), at: [...at], body }]);
-      } else if (at.size === 0) await this.change.remove('assets', [{ id }]);
-      else await this.change.update('assets', [id], { at: [...at] });
+          await this.change.insert('extras', [{ id: this.change.takeIds(1), at: [...at], body }]);
+      } else if (at.size === 0) await this.change.remove('extras', [{ id }]);
+      else await this.change.update('extras', [id], { at: [...at] });
     }
   }
 }
 
-const said = (body: AssetBody): string => Object.values(body).join('\n');
+const said = (body: ExtraBody): string => Object.values(body).join('\n');

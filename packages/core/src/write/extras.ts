@@ -1,24 +1,24 @@
 import { lengthOf } from '../text/index.ts';
 import { readAddress } from './address.ts';
 
-export const assetKinds = ['sitelink', 'callout', 'phone'] as const;
-export type AssetKind = (typeof assetKinds)[number];
+export const extraKinds = ['sitelink', 'callout', 'phone'] as const;
+export type ExtraKind = (typeof extraKinds)[number];
 
 /** `at`: where it is shown, by key: `plan`, campaigns, ad groups. Kept for later where it is empty. */
-export type Asset = { at: string[]; body: AssetBody };
-export type AssetBody =
+export type Extra = { at: string[]; body: ExtraBody };
+export type ExtraBody =
   | { kind: 'sitelink'; text: string; line1: string; line2: string; address: string }
   | { kind: 'callout'; text: string }
   | { kind: 'phone'; number: string };
 
-/** How long assets may be at an outlet, and how many of each are shown with an ad. */
-export type AssetLimits = {
+/** How long extras may be at an outlet, and how many of each are shown with an ad. */
+export type ExtraLimits = {
   sitelink: { text: number; line: number; most: number };
   callout: { text: number; most: number };
 };
 
-/** What an asset says, wherever it leads. */
-export const textsOfAsset = (body: AssetBody): string[] =>
+/** What an extra says, wherever it leads. */
+export const textsOfExtra = (body: ExtraBody): string[] =>
   body.kind === 'phone'
     ? []
     : (body.kind === 'sitelink' ? [body.text, body.line1, body.line2] : [body.text]).filter(
@@ -26,16 +26,16 @@ export const textsOfAsset = (body: AssetBody): string[] =>
       );
 
 /** What may be kept, whatever outlets have room for: what is too long for one of them is told there. */
-export const anyAssetLimits: AssetLimits = {
+export const anyExtraLimits: ExtraLimits = {
   sitelink: { text: 200, line: 200, most: 500 },
   callout: { text: 200, most: 500 },
 };
 
-export type AssetProblem = { field: string; words: string };
+export type ExtraProblem = { field: string; words: string };
 
-/** What is wrong with an asset, by its fields. */
-export function checkAsset(body: AssetBody, limits: AssetLimits): AssetProblem[] {
-  const problems: AssetProblem[] = [];
+/** What is wrong with an extra, by its fields. */
+export function checkExtra(body: ExtraBody, limits: ExtraLimits): ExtraProblem[] {
+  const problems: ExtraProblem[] = [];
   const fits = (field: string, text: string, limit: number, isNeeded: boolean) => {
     if (text.trim() === '' && isNeeded) problems.push({ field, words: 'It needs a text.' });
     const over = lengthOf(text.trim()) - limit;

@@ -1,14 +1,14 @@
 import {
-  type AssetView,
-  changeAsset,
-  listAssets,
-  makeAsset,
+  changeExtra,
+  type ExtraView,
+  listExtras,
+  makeExtra,
   type PlanState,
-  removeAsset,
+  removeExtra,
 } from '@sprig/contracts';
 import type { Outlet } from '@sprig/core/outlets';
 import { lengthOf } from '@sprig/core/text';
-import { type AssetBody, type AssetKind, anyAssetLimits, assetKinds, checkAsset } from '@sprig/core/write';
+import { anyExtraLimits, checkExtra, type ExtraBody, type ExtraKind, extraKinds } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
@@ -21,47 +21,47 @@ import { Empty, Help } from '../../kit/marks.tsx';
 import { useBuiltPlaces } from '../../plan/use-built-places.ts';
 import { useMeasure } from './measure.tsx';
 
-const TITLES: Record<AssetKind, string> = {
+const TITLES: Record<ExtraKind, string> = {
   sitelink: 'Sitelinks',
   callout: 'Callouts',
   phone: 'Phone numbers',
 };
-const EMPTY: Record<AssetKind, AssetBody> = {
+const EMPTY: Record<ExtraKind, ExtraBody> = {
   sitelink: { kind: 'sitelink', text: '', line1: '', line2: '', address: '' },
   callout: { kind: 'callout', text: '' },
   phone: { kind: 'phone', number: '' },
 };
 
 /** What is shown beside ads: sitelinks, callouts and phone numbers, each for the plan, for campaigns or for ad groups. */
-export function AssetsView({ plan }: { plan: PlanState }) {
-  const { data: assets = [] } = useQuery({
-    queryKey: [...planKey(plan.id), 'assets'],
-    queryFn: async () => (await call(listAssets, { params: { plan: plan.id } })).assets,
+export function ExtrasView({ plan }: { plan: PlanState }) {
+  const { data: extras = [] } = useQuery({
+    queryKey: [...planKey(plan.id), 'extras'],
+    queryFn: async () => (await call(listExtras, { params: { plan: plan.id } })).extras,
   });
   const places = useBuiltPlaces(plan.id);
-  const covered = new Set(assets.flatMap(({ at }) => at));
+  const covered = new Set(extras.flatMap(({ at }) => at));
   const bare = covered.has('plan') ? [] : places.campaigns.filter(({ key }) => !covered.has(key));
   return (
     <div className="min-h-0 flex-1 overflow-auto px-4 py-3">
       {bare.length > 0 && places.campaigns.length > 0 && (
         <p className="mb-2 text-warning">
-          {bare.length === 1 ? `${bare[0]?.name} has` : `${counted(bare.length, 'campaign')} have`} no asset
-          yet. Assets make an ad larger at no cost for the click.
+          {bare.length === 1 ? `${bare[0]?.name} has` : `${counted(bare.length, 'campaign')} have`} no extra
+          yet. Extras make an ad larger at no cost for the click.
         </p>
       )}
       <div className="grid grid-cols-[1.6fr_1fr_1fr] gap-8">
-        {assetKinds.map((kind) => (
-          <AssetColumn
+        {extraKinds.map((kind) => (
+          <ExtraColumn
             key={kind}
             plan={plan}
             kind={kind}
-            assets={assets.filter(({ body }) => body.kind === kind)}
+            extras={extras.filter(({ body }) => body.kind === kind)}
             places={places.all}
           />
         ))}
       </div>
       <Help>
-        An asset that is placed nowhere is kept for later. In a campaign that has its own, those of the plan
+        An extra that is placed nowhere is kept for later. In a campaign that has its own, those of the plan
         are shown too.
       </Help>
     </div>
@@ -69,13 +69,13 @@ export function AssetsView({ plan }: { plan: PlanState }) {
 }
 
 type Place = { key: string; name: string };
-type ColumnProps = { plan: PlanState; kind: AssetKind; assets: AssetView[]; places: readonly Place[] };
+type ColumnProps = { plan: PlanState; kind: ExtraKind; extras: ExtraView[]; places: readonly Place[] };
 
-function AssetColumn({ plan, kind, assets, places }: ColumnProps) {
+function ExtraColumn({ plan, kind, extras, places }: ColumnProps) {
   const [adding, setAdding] = useState(false);
-  const { assets: limits } = useMeasure().outlet.ad;
+  const { extras: limits } = useMeasure().outlet.ad;
   const most = kind === 'phone' ? null : limits[kind].most;
-  const shown = assets.filter(({ at }) => at.includes('plan')).length;
+  const shown = extras.filter(({ at }) => at.includes('plan')).length;
   return (
     <section aria-label={TITLES[kind]}>
       <h2 className="mb-1.5 flex items-center gap-2 font-semibold">
@@ -94,39 +94,39 @@ function AssetColumn({ plan, kind, assets, places }: ColumnProps) {
       </h2>
       <ul className="flex flex-col">
         {adding && (
-          <AssetRow
+          <ExtraRow
             plan={plan}
-            asset={{ id: 0, at: ['plan'], body: EMPTY[kind] }}
+            extra={{ id: 0, at: ['plan'], body: EMPTY[kind] }}
             places={places}
             onDone={() => setAdding(false)}
           />
         )}
-        {assets.map((asset) => (
-          <AssetRow key={asset.id} plan={plan} asset={asset} places={places} />
+        {extras.map((extra) => (
+          <ExtraRow key={extra.id} plan={plan} extra={extra} places={places} />
         ))}
       </ul>
-      {assets.length === 0 && !adding && <Empty title="None yet">{hintOf(kind)}</Empty>}
+      {extras.length === 0 && !adding && <Empty title="None yet">{hintOf(kind)}</Empty>}
     </section>
   );
 }
 
-const hintOf = (kind: AssetKind) =>
+const hintOf = (kind: ExtraKind) =>
   kind === 'sitelink'
     ? 'A link below the ad, such as “Prices and terms”.'
     : kind === 'callout'
       ? 'A few words that lead nowhere, such as “Open all year”.'
       : 'A number to call, such as 01632 960123.';
 
-type RowProps = { plan: PlanState; asset: AssetView; places: readonly Place[]; onDone?: () => void };
+type RowProps = { plan: PlanState; extra: ExtraView; places: readonly Place[]; onDone?: () => void };
 
-/** One asset: its texts with their room, and where it is shown. Number 0 is one that is being made. */
-function AssetRow({ plan, asset, places, onDone }: RowProps) {
-  const [body, setBody] = useState<AssetBody>(asset.body);
+/** One extra: its texts with their room, and where it is shown. Number 0 is one that is being made. */
+function ExtraRow({ plan, extra, places, onDone }: RowProps) {
+  const [body, setBody] = useState<ExtraBody>(extra.body);
   const [refusal, setRefusal] = useState<string | null>(null);
-  const isNew = asset.id === 0;
-  const isChanged = isNew || JSON.stringify(body) !== JSON.stringify(asset.body);
+  const isNew = extra.id === 0;
+  const isChanged = isNew || JSON.stringify(body) !== JSON.stringify(extra.body);
   const { outlet, outlets } = useMeasure();
-  const problems = isChanged ? checkAsset(body, anyAssetLimits) : [];
+  const problems = isChanged ? checkExtra(body, anyExtraLimits) : [];
   const misfits = outletsWithout(body, outlets);
   const send = async (work: () => Promise<unknown>) => {
     try {
@@ -141,8 +141,8 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
   const keep = (at: string[]) =>
     send(() =>
       isNew
-        ? call(makeAsset, { params: { plan: plan.id }, body: { at, body } })
-        : call(changeAsset, { params: { plan: plan.id, asset: asset.id }, body: { at, body } }),
+        ? call(makeExtra, { params: { plan: plan.id }, body: { at, body } })
+        : call(changeExtra, { params: { plan: plan.id, extra: extra.id }, body: { at, body } }),
     );
   const field = (name: string, label: string, limit: number | null) => {
     const text = (body as unknown as Record<string, string>)[name] ?? '';
@@ -150,18 +150,18 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
     return (
       <label key={name} className="flex min-w-0 items-center gap-1">
         <input
-          // biome-ignore lint/a11y/noAutofocus: a new asset was just asked for
+          // biome-ignore lint/a11y/noAutofocus: a new extra was just asked for
           autoFocus={isNew && (name === 'text' || name === 'number')}
           aria-label={label}
           aria-invalid={wrong !== undefined}
           placeholder={label}
           className={`input input-sm min-w-0 flex-1 ${wrong && text !== '' ? 'input-error' : ''}`}
           value={text}
-          onChange={({ target }) => setBody({ ...body, [name]: target.value } as AssetBody)}
+          onChange={({ target }) => setBody({ ...body, [name]: target.value } as ExtraBody)}
           onKeyDown={(event) => {
-            if (event.key === 'Enter' && problems.length === 0) void keep(asset.at);
+            if (event.key === 'Enter' && problems.length === 0) void keep(extra.at);
             if (event.key === 'Escape') {
-              setBody(asset.body);
+              setBody(extra.body);
               onDone?.();
             }
           }}
@@ -176,7 +176,7 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
       </label>
     );
   };
-  const { sitelink, callout } = outlet.ad.assets;
+  const { sitelink, callout } = outlet.ad.extras;
   return (
     <li className="border-base-200 border-t py-2">
       <div className={body.kind === 'sitelink' ? 'grid grid-cols-[1fr_1.3fr] gap-1.5' : ''}>
@@ -206,7 +206,7 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
               type="button"
               className="btn btn-primary btn-xs"
               disabled={problems.length > 0}
-              onClick={() => void keep(asset.at)}
+              onClick={() => void keep(extra.at)}
             >
               {isNew ? 'Make it' : 'Keep'}
             </button>
@@ -214,7 +214,7 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
               type="button"
               className="btn btn-ghost btn-xs"
               onClick={() => {
-                setBody(asset.body);
+                setBody(extra.body);
                 setRefusal(null);
                 onDone?.();
               }}
@@ -225,30 +225,30 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
         ) : (
           <>
             <span className="text-faint">shown for</span>
-            {asset.at.map((key) => (
+            {extra.at.map((key) => (
               <button
                 key={key}
                 type="button"
                 className="chip"
                 title="Not here any more"
-                onClick={() => void keep(asset.at.filter((one) => one !== key))}
+                onClick={() => void keep(extra.at.filter((one) => one !== key))}
               >
                 {nameOf(key, places)} ×
               </button>
             ))}
-            {asset.at.length === 0 && <span className="text-faint">nobody: kept for later</span>}
+            {extra.at.length === 0 && <span className="text-faint">nobody: kept for later</span>}
             <select
               className="plain-field chip cursor-pointer"
               aria-label="Show it for"
               value=""
               onChange={({ target }) => {
-                if (target.value) void keep([...asset.at, target.value]);
+                if (target.value) void keep([...extra.at, target.value]);
               }}
             >
               <option value="">+</option>
-              {!asset.at.includes('plan') && <option value="plan">the whole plan</option>}
+              {!extra.at.includes('plan') && <option value="plan">the whole plan</option>}
               {places
-                .filter(({ key }) => !asset.at.includes(key))
+                .filter(({ key }) => !extra.at.includes(key))
                 .slice(0, 500)
                 .map(({ key, name }) => (
                   <option key={key} value={key}>
@@ -259,9 +259,9 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
             <button
               type="button"
               className="btn btn-ghost btn-square btn-xs ml-auto"
-              aria-label="Remove the asset"
+              aria-label="Remove the extra"
               onClick={() => {
-                void send(() => call(removeAsset, { params: { plan: plan.id, asset: asset.id } })).then(() =>
+                void send(() => call(removeExtra, { params: { plan: plan.id, extra: extra.id } })).then(() =>
                   toast('Removed. Ctrl+Z brings it back.'),
                 );
               }}
@@ -275,13 +275,13 @@ function AssetRow({ plan, asset, places, onDone }: RowProps) {
   );
 }
 
-/** The outlets that have no room for an asset, by name. */
-function outletsWithout(body: AssetBody, outlets: readonly Outlet[]): string[] {
-  const anyway = checkAsset(body, anyAssetLimits).length;
-  return outlets.filter(({ ad }) => checkAsset(body, ad.assets).length > anyway).map(({ name }) => name);
+/** The outlets that have no room for an extra, by name. */
+function outletsWithout(body: ExtraBody, outlets: readonly Outlet[]): string[] {
+  const anyway = checkExtra(body, anyExtraLimits).length;
+  return outlets.filter(({ ad }) => checkExtra(body, ad.extras).length > anyway).map(({ name }) => name);
 }
 
-const isEmpty = (body: AssetBody): boolean =>
+const isEmpty = (body: ExtraBody): boolean =>
   Object.entries(body).every(([name, value]) => name === 'kind' || value === '');
 const nameOf = (key: string, places: readonly Place[]): string =>
   key === 'plan' ? 'the whole plan' : (places.find((place) => place.key === key)?.name ?? `${key}, gone`);

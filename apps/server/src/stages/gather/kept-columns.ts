@@ -9,7 +9,7 @@ const MOST_HEADINGS = 60;
 const MOST_OF_SEASON = 20_000;
 
 /** The headings of columns that were kept as they are, those of most keywords first. */
-export const listExtras = ({
+export const listKeptColumns = ({
   database,
   plan,
   workspace,
@@ -24,7 +24,7 @@ export const listExtras = ({
   );
 
 /** What stands under a heading, by keyword: the newest source's that has it. */
-export async function readExtra(
+export async function readKeptColumn(
   { database, plan, workspace }: PlanCaller,
   heading: string,
 ): Promise<{ ids: number[]; texts: string[] }> {
