@@ -1,9 +1,11 @@
 import { defineConfig } from 'vitest/config';
+import { inlineAccess } from './scripts/vitest/inline-access.mjs';
 
 export default defineConfig({
   test: {
     projects: [
       {
+        plugins: [inlineAccess],
         test: {
           name: 'unit',
           include: ['packages/**/*.test.ts', 'apps/web/src/**/*.test.ts', 'scripts/**/*.test.ts'],
@@ -13,6 +15,7 @@ export default defineConfig({
         },
       },
       {
+        plugins: [inlineAccess],
         test: {
           name: 'web',
           // Each in a document of its own.
@@ -21,6 +24,7 @@ export default defineConfig({
         },
       },
       {
+        plugins: [inlineAccess],
         test: {
           name: 'server',
           include: ['apps/server/**/*.test.ts'],

@@ -61,8 +61,8 @@ export const faults = [
   [
     'fences between groups that never show together',
     'packages/core/src/build/fences.ts',
-    'const keeper = keepers.find((one) => overlaps(classOf[one] as number, classOf[group] as number));',
-    'const keeper = keepers.find((one) => one !== group || overlaps(classOf[one] as number, 0));',
+    'const keeper = keepers.find((one) => overlaps(countAt(classOf, one), countAt(classOf, group)));',
+    'const keeper = keepers.find((one) => one !== group || overlaps(countAt(classOf, one), 0));',
   ],
   [
     'a negative phrase matches the beginning of a word',
@@ -73,7 +73,7 @@ export const faults = [
   [
     'look-alikes across directional words',
     'packages/core/src/prune/writing.ts',
-    'const ends = at === list.length || directionalWords.has(this.parts.texts[list[at] as number] as string);',
+    'const ends = at === list.length || directionalWords.has(stringAt(this.parts.texts, numberAt(list, at)));',
     'const ends = at === list.length;',
   ],
   [

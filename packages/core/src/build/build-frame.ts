@@ -1,3 +1,4 @@
+import { gotten, itemAt, numberAt, uint32At } from '../access/index.ts';
 import { countIn, type MatchSet } from '../match/index.ts';
 import { asMicros, type BasisPoints, type Micros, medianOf } from '../money/index.ts';
 import { type BaseFrom, baseFor } from './bid.ts';
@@ -64,7 +65,7 @@ class Framer {
         else {
           const lane = this.input.layout.spread === 'by-campaign' ? group.lane : null;
           campaigns.set(key, {
-            seed: this.units.seeds.get(unit.campaign) as CampaignSeed,
+            seed: gotten(this.units.seeds, unit.campaign),
             lane,
             groups: [group],
           });
@@ -104,8 +105,8 @@ class Framer {
     const parts = this.partsOf(unit);
     for (let at = 0; at < parts.length; at++)
       for (let laneAt = 0; laneAt < (together ? 1 : layout.lanes.length); laneAt++) {
-        const lane = together ? null : (layout.lanes[laneAt] as Lane);
-        const own = this.withRows(parts[at] as number[], together ? null : laneAt);
+        const lane = together ? null : itemAt(layout.lanes, laneAt);
+        const own = this.withRows(itemAt(parts, at), together ? null : laneAt);
         if (own.length === 0) continue;
         const key = `${at === 0 ? unit.key : `${unit.key}p${at + 1}`}${laneKey(lane)}`;
         groups.push(this.groupFrame(unit, key, own, lane, at + 1, parts.length));
@@ -119,8 +120,13 @@ class Framer {
     return members;
   }
 
+  /** Of a keyword that stands in the frame. */
+  private typesOf(keyword: number): readonly number[] {
+    return itemAt(this.types, keyword) ?? [];
+  }
+
   private hasRow(keyword: number, lane: number | null): boolean {
-    const types = this.types[keyword] as readonly MatchSet[];
+    const types = this.typesOf(keyword);
     return lane === null ? types.some((set) => set !== 0) : (types[lane] ?? 0) !== 0;
   }
 
@@ -129,19 +135,19 @@ class Framer {
     const { keywords, layout, partBefore, rowsPerGroup } = this.input;
     const limits = { groups: layout.keywordsPerGroup ?? Number.POSITIVE_INFINITY, rows: rowsPerGroup };
     if (kind === 'single') return [members];
-    const before = members.map((at) => partBefore(key, (keywords[at] as BuildKeyword).id));
+    const before = members.map((at) => partBefore(key, itemAt(keywords, at).id));
     const isWhole = before.every((part) => part <= 1);
     if (isWhole && members.length <= Math.min(limits.groups, rowsPerGroup / 4)) return [members];
     const isNew = before.every((part) => part === 0);
     // Alike by their first words: what is split for the first time is split between them.
     const order = isNew ? [...members].sort((a, b) => byNorm(keywords, a, b)) : members;
-    const rows = order.map((at) => rowsIn(this.types[at] as readonly MatchSet[]));
+    const rows = order.map((at) => rowsIn(this.typesOf(at)));
     const parts = splitParts(rows, limits, isNew ? undefined : before);
     const lists: number[][] = [];
     order.forEach((at, place) => {
-      const part = parts[place] as number;
+      const part = uint32At(parts, place);
       while (lists.length < part) lists.push([]);
-      (lists[part - 1] as number[]).push(at);
+      itemAt(lists, part - 1).push(at);
     });
     for (const list of lists) list.sort((a, b) => a - b);
     return lists;
@@ -158,7 +164,7 @@ class Framer {
     const { keywords } = this.input;
     const rules = this.rules.get(unit.theme);
     const lead = this.leadOf(key, members);
-    const keyword = keywords[lead] as BuildKeyword;
+    const keyword = itemAt(keywords, lead);
     const [ruleBase, from] = this.baseOf(unit, keyword);
     const frame: GroupFrame = {
       key,
@@ -215,9 +221,9 @@ class Framer {
   private leadOf(key: string, members: readonly number[]): number {
     const { keywords } = this.input;
     const chosen = this.holds.get(key, 'lead')?.value;
-    let best = members[0] as number;
+    let best = numberAt(members, 0);
     for (const at of members) {
-      if (chosen !== undefined && (keywords[at] as BuildKeyword).id === Number(chosen)) return at;
+      if (chosen !== undefined && itemAt(keywords, at).id === Number(chosen)) return at;
       if (at !== best && isMoreSearched(keywords, at, best)) best = at;
     }
     return best;

@@ -1,3 +1,4 @@
+import { itemAt, numberAt } from '../access/index.ts';
 import { bitOf, type MatchSet, type MatchType, marker, matchRules, matchTypes } from '../match/index.ts';
 import { asMicros, type BasisPoints, type Micros } from '../money/index.ts';
 import { type FunnelStage, funnelStages } from '../text/index.ts';
@@ -71,11 +72,11 @@ export class RowBuilder {
 
   group(frame: GroupFrame): BuiltGroup {
     const { keywords } = this.frame.input;
-    const lead = keywords[frame.lead] as BuildKeyword;
+    const lead = itemAt(keywords, frame.lead);
     const { members, lane } = frame;
     return {
       key: frame.key,
-      campaign: (this.frame.campaigns[frame.campaign] as CampaignFrame).key,
+      campaign: itemAt(this.frame.campaigns, frame.campaign).key,
       kind: frame.kind,
       theme: frame.theme,
       position: frame.position,
@@ -109,7 +110,7 @@ export class RowBuilder {
   private addRows(rows: BuiltRow[], frame: GroupFrame, at: number, onlyLane: number) {
     const { input, holds, typesOf, medianOf } = this.frame;
     const { layout } = input;
-    const keyword = input.keywords[at] as BuildKeyword;
+    const keyword = itemAt(input.keywords, at);
     const byLane = typesOf(at);
     const base =
       frame.baseFrom === 'held'
@@ -117,7 +118,7 @@ export class RowBuilder {
         : baseFor(layout, keyword.cpc, keyword.theme ? medianOf(keyword.theme) : null, keyword.takenCpc)[0];
     const prefix = `${frame.prefix}k${keyword.id}`;
     for (let place = 0; place < TYPES.length; place++) {
-      const { type, bit, letter } = TYPES[place] as (typeof TYPES)[number];
+      const { type, bit, letter } = itemAt(TYPES, place);
       const lane = laneOf(byLane, bit, onlyLane);
       if (lane < 0) continue;
       const key = prefix + letter;
@@ -165,7 +166,7 @@ export class RowBuilder {
 /** The lane in which a keyword has a type, among all or as the one asked for; -1 where it has not. */
 function laneOf(byLane: readonly MatchSet[], bit: number, only: number): number {
   if (only >= 0) return (byLane[only] ?? 0) & bit ? only : -1;
-  for (let lane = 0; lane < byLane.length; lane++) if ((byLane[lane] as MatchSet) & bit) return lane;
+  for (let lane = 0; lane < byLane.length; lane++) if (numberAt(byLane, lane) & bit) return lane;
   return -1;
 }
 

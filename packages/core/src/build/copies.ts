@@ -1,3 +1,4 @@
+import { itemAt } from '../access/index.ts';
 import { asMicros } from '../money/index.ts';
 import type { CampaignFrame, Frame, GroupFrame } from './frame.ts';
 import { heldText, statusOf } from './hold.ts';
@@ -12,7 +13,7 @@ export function addCopies(frame: Frame) {
     if (campaign >= 0) {
       const made = heldCampaign(
         frame,
-        { ...(frame.campaigns[campaign] as CampaignFrame), key: prefix + of, covered: null, name },
+        { ...itemAt(frame.campaigns, campaign), key: prefix + of, covered: null, name },
         layout,
       );
       const at = frame.campaigns.push({ ...made, position: frame.campaigns.length }) - 1;

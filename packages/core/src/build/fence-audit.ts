@@ -1,3 +1,4 @@
+import { countAt, stringAt, uint32At } from '../access/index.ts';
 import type { AnswerIndex } from '../match/index.ts';
 import { type FencePlan, narrowestOf } from './fences.ts';
 
@@ -34,9 +35,9 @@ export function auditFences(
     if (rows.length === 0) continue;
     const open = openGroups(index, text, isBlocked);
     for (const row of rows) {
-      const own = index.ownerOfRow[row] as number;
+      const own = uint32At(index.ownerOfRow, row);
       const others = open.filter(
-        (group) => group !== own && overlaps(classOf[own] as number, classOf[group] as number),
+        (group) => group !== own && overlaps(countAt(classOf, own), countAt(classOf, group)),
       );
       const ownBlocked = !open.includes(own);
       audit.tried++;
@@ -62,10 +63,10 @@ function openGroups(
   text: number,
   isBlocked: (group: number, search: string) => boolean,
 ): number[] {
-  const search = index.textNorms[text] as string;
+  const search = stringAt(index.textNorms, text);
   const groups = new Set<number>();
   index.each(index.readText(text), (row) => {
-    groups.add(index.ownerOfRow[row] as number);
+    groups.add(uint32At(index.ownerOfRow, row));
   });
   return [...groups].filter((group) => !isBlocked(group, search));
 }

@@ -1,3 +1,4 @@
+import { countAt, int32At, numberAt, stringAt, uint8At, uint32At } from '../access/index.ts';
 import { type AnswerIndex, narrownessOf } from '../match/index.ts';
 import type { FenceKind } from './layout.ts';
 
@@ -93,10 +94,10 @@ class FenceBuilder {
       const covering = phrases?.coveringOf(text) ?? NONE;
       for (const group of keepers) this.owns[group] = text;
       index.each(index.readText(text), (row) => {
-        const group = index.ownerOfRow[row] as number;
+        const group = uint32At(index.ownerOfRow, row);
         if (this.seen[group] === text || this.owns[group] === text) return;
         this.seen[group] = text;
-        const keeper = keepers.find((one) => overlaps(classOf[one] as number, classOf[group] as number));
+        const keeper = keepers.find((one) => overlaps(countAt(classOf, one), countAt(classOf, group)));
         if (keeper === undefined || covering.some((phrase) => phrases?.has(group, phrase))) return;
         this.add(group, text, false, keeper);
       });
@@ -116,15 +117,15 @@ class FenceBuilder {
     const blocked = new Int32Array(groups).fill(-1);
     for (const [text, keepers] of holdersOf) {
       for (const holder of textsWith(text))
-        for (const row of index.rowsOfText(holder)) blocked[index.ownerOfRow[row] as number] = text;
+        for (const row of index.rowsOfText(holder)) blocked[uint32At(index.ownerOfRow, row)] = text;
       for (const inner of fences.runsOf(text)) {
         if (inner === text) continue;
         for (const row of index.rowsOfText(inner)) {
           if (index.typeOfRow[row] === EXACT) continue;
-          const group = index.ownerOfRow[row] as number;
+          const group = uint32At(index.ownerOfRow, row);
           if (blocked[group] === text || fences.has(group, text)) continue;
           const keeper = keepers.find(
-            (one) => one !== group && overlaps(classOf[one] as number, classOf[group] as number),
+            (one) => one !== group && overlaps(countAt(classOf, one), countAt(classOf, group)),
           );
           if (keeper === undefined) continue;
           fences.add(group, text);
@@ -137,11 +138,11 @@ class FenceBuilder {
 
   done(): Fences {
     const order = this.inLimit();
-    const pick = (list: readonly number[]) => Uint32Array.from(order, (at) => list[at] as number);
+    const pick = (list: readonly number[]) => Uint32Array.from(order, (at) => numberAt(list, at));
     return {
       group: pick(this.group),
       text: pick(this.text),
-      phrase: Uint8Array.from(order, (at) => this.phrase[at] as number),
+      phrase: Uint8Array.from(order, (at) => numberAt(this.phrase, at)),
       keeper: pick(this.keeper),
       length: order.length,
       left: this.group.length - order.length,
@@ -154,24 +155,24 @@ class FenceBuilder {
     const searches = Int32Array.from(index.textNorms, (_, text) => searchesOf(text));
     const order = Uint32Array.from(this.group.keys());
     const counts = new Uint32Array(groups + 1);
-    for (const group of this.group) counts[group + 1] = (counts[group + 1] as number) + 1;
+    for (const group of this.group) counts[group + 1] = uint32At(counts, group + 1) + 1;
     for (let group = 0; group < groups; group++)
-      counts[group + 1] = (counts[group + 1] as number) + (counts[group] as number);
+      counts[group + 1] = uint32At(counts, group + 1) + uint32At(counts, group);
     const next = counts.slice(0, groups);
     for (let at = 0; at < this.group.length; at++) {
-      const group = this.group[at] as number;
-      order[next[group] as number] = at;
-      next[group] = (next[group] as number) + 1;
+      const group = numberAt(this.group, at);
+      order[uint32At(next, group)] = at;
+      next[group] = uint32At(next, group) + 1;
     }
     const kept: number[] = [];
     for (let group = 0; group < groups; group++) {
       const own = order.subarray(counts[group], counts[group + 1]);
       own.sort(
         (a, b) =>
-          (searches[this.text[b] as number] as number) - (searches[this.text[a] as number] as number) ||
-          (this.text[a] as number) - (this.text[b] as number),
+          int32At(searches, numberAt(this.text, b)) - int32At(searches, numberAt(this.text, a)) ||
+          numberAt(this.text, a) - numberAt(this.text, b),
       );
-      for (let at = 0; at < own.length && at < limit; at++) kept.push(own[at] as number);
+      for (let at = 0; at < own.length && at < limit; at++) kept.push(uint32At(own, at));
     }
     return Uint32Array.from(kept);
   }
@@ -181,8 +182,8 @@ class FenceBuilder {
 function groupsOf(index: AnswerIndex, text: number, isWanted: (type: number) => boolean): number[] {
   const groups: number[] = [];
   for (const row of index.rowsOfText(text)) {
-    const group = index.ownerOfRow[row] as number;
-    if (isWanted(index.typeOfRow[row] as number) && !groups.includes(group)) groups.push(group);
+    const group = uint32At(index.ownerOfRow, row);
+    if (isWanted(uint8At(index.typeOfRow, row)) && !groups.includes(group)) groups.push(group);
   }
   return groups;
 }
@@ -190,7 +191,7 @@ function groupsOf(index: AnswerIndex, text: number, isWanted: (type: number) => 
 /** The narrowest match type in which anyone holds a text, by its place in the order of types; -1: nobody does. */
 export function narrowestOf(index: AnswerIndex, text: number): number {
   let narrowest = -1;
-  for (const row of index.rowsOfText(text)) narrowest = Math.max(narrowest, index.typeOfRow[row] as number);
+  for (const row of index.rowsOfText(text)) narrowest = Math.max(narrowest, uint8At(index.typeOfRow, row));
   return narrowest;
 }
 
@@ -223,7 +224,7 @@ class PhraseFences {
   runsOf(text: number): readonly number[] {
     const known = this.runs[text];
     if (known) return known;
-    const norm = this.index.textNorms[text] as string;
+    const norm = stringAt(this.index.textNorms, text);
     const found: number[] = [];
     for (let from = 0; from >= 0; from = nextWord(norm, from))
       for (let to = norm.indexOf(' ', from); ; to = norm.indexOf(' ', to + 1)) {
@@ -249,17 +250,17 @@ class PhraseFences {
         for (const run of this.runsOf(text)) if (this.isPhrase(run)) visit(run, text);
     };
     each((phrase) => {
-      starts[phrase + 1] = (starts[phrase + 1] as number) + 1;
+      starts[phrase + 1] = uint32At(starts, phrase + 1) + 1;
     });
     for (let text = 0; text < length; text++)
-      starts[text + 1] = (starts[text + 1] as number) + (starts[text] as number);
+      starts[text + 1] = uint32At(starts, text + 1) + uint32At(starts, text);
     const next = starts.slice(0, length);
-    const texts = new Uint32Array(starts[length] as number);
+    const texts = new Uint32Array(uint32At(starts, length));
     each((phrase, text) => {
-      texts[next[phrase] as number] = text;
-      next[phrase] = (next[phrase] as number) + 1;
+      texts[uint32At(next, phrase)] = text;
+      next[phrase] = uint32At(next, phrase) + 1;
     });
-    return (phrase) => texts.subarray(starts[phrase] as number, starts[phrase + 1] as number);
+    return (phrase) => texts.subarray(uint32At(starts, phrase), uint32At(starts, phrase + 1));
   }
 }
 

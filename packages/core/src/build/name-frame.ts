@@ -1,3 +1,4 @@
+import { itemAt, stringAt } from '../access/index.ts';
 import type { FunnelStage, Line, TokenValues } from '../text/index.ts';
 import type { BuildKeyword } from './build-keyword.ts';
 import type { CampaignFrame, Frame, GroupFrame } from './frame.ts';
@@ -32,7 +33,7 @@ class FrameNames {
     const { campaigns, groups } = this.frame;
     this.nameAll(campaigns, this.campaignRules());
     for (let from = 0; from < groups.length; ) {
-      const { campaign } = groups[from] as GroupFrame;
+      const { campaign } = itemAt(groups, from);
       let to = from;
       while (to < groups.length && groups[to]?.campaign === campaign) to++;
       const own = groups.slice(from, to);
@@ -49,9 +50,9 @@ class FrameNames {
     const helds = frames.map(({ key }) => heldText(this.frame.holds, key, 'name'));
     const names = givenNames(rules, helds);
     for (let at = 0; at < frames.length; at++) {
-      const one = frames[at] as CampaignFrame | GroupFrame;
-      one.name = names[at] as string;
-      if (helds[at] !== undefined) one.covered = { ...one.covered, name: rules[at] as string };
+      const one = itemAt(frames, at);
+      one.name = stringAt(names, at);
+      if (helds[at] !== undefined) one.covered = { ...one.covered, name: stringAt(rules, at) };
       else if (one.covered?.name !== undefined) {
         const { name: _, ...covered } = one.covered;
         one.covered = Object.keys(covered).length > 0 ? covered : null;
@@ -64,7 +65,7 @@ class FrameNames {
     const { layout, pack, casing, sources } = input;
     const line = nameLine(layout.campaignName);
     return campaigns.map(({ lane }, at) => {
-      const { theme, place, stage, source } = seeds[at] as Frame['seeds'][number];
+      const { theme, place, stage, source } = itemAt(seeds, at);
       const none = layout.campaignBy === 'theme' ? UNPLACED_NAME : '';
       const themeName = theme === null ? none : (this.rules.get(theme.id)?.theme.name ?? none);
       const values: TokenValues = {
@@ -82,7 +83,7 @@ class FrameNames {
   private groupRule(group: GroupFrame, campaignLane: CampaignFrame['lane']): string {
     const { keywords, pack, casing } = this.frame.input;
     const { line, style, saysMore } = this.lines[group.kind];
-    const keyword = keywords[group.lead] as BuildKeyword;
+    const keyword = itemAt(keywords, group.lead);
     const shown = style === 'as-is' ? keyword.text : keyword.norm;
     const values = saysMore ? { ...this.groupValues(group, keyword), keyword: shown } : { keyword: shown };
     const name = nameByRule(line, values, style, pack, casing) || keyword.norm;

@@ -1,3 +1,4 @@
+import { stringAt } from '../access/index.ts';
 import {
   type CaseStyle,
   type Casing,
@@ -71,5 +72,5 @@ function valueIn(part: TokenPart, values: TokenValues, pack: LanguagePack, casin
 export function givenNames(rules: readonly string[], helds: readonly (string | undefined)[]): string[] {
   const unique = new UniqueNames();
   const names = helds.map((held) => (held === undefined ? undefined : unique.take(held)));
-  return names.map((name, at) => name ?? unique.take(rules[at] as string));
+  return names.map((name, at) => name ?? unique.take(stringAt(rules, at)));
 }

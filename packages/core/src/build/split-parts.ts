@@ -1,3 +1,4 @@
+import { countAt, itemAt } from '../access/index.ts';
 /** How many ad groups and keyword rows one campaign may hold. */
 export type PartLimits = { groups: number; rows: number };
 
@@ -18,7 +19,7 @@ export function splitParts(
 function evenParts(rows: ArrayLike<number>, limits: PartLimits): Uint32Array {
   const groups = rows.length;
   let sum = 0;
-  for (let at = 0; at < groups; at++) sum += rows[at] as number;
+  for (let at = 0; at < groups; at++) sum += countAt(rows, at);
   let parts = Math.max(1, Math.ceil(groups / limits.groups), Math.ceil(sum / limits.rows));
   for (;;) {
     const result = new Uint32Array(groups);
@@ -33,7 +34,7 @@ function fitsRows(rows: ArrayLike<number>, parts: Uint32Array, limits: PartLimit
   let sum = 0;
   for (let at = 0; at < parts.length; at++) {
     if (at > 0 && parts[at] !== parts[at - 1]) sum = 0;
-    sum += rows[at] as number;
+    sum += countAt(rows, at);
     if (sum > limits.rows) return false;
   }
   return true;
@@ -48,7 +49,7 @@ class Room {
 
   at(part: number) {
     while (this.used.length < part) this.used.push({ groups: 0, rows: 0 });
-    return this.used[part - 1] as { groups: number; rows: number };
+    return itemAt(this.used, part - 1);
   }
 
   takes(part: number, rows: number): boolean {
@@ -75,14 +76,14 @@ function fillParts(rows: ArrayLike<number>, limits: PartLimits, before: ArrayLik
   const result = new Uint32Array(rows.length);
   for (let at = 0; at < rows.length; at++) {
     const part = before[at] ?? 0;
-    if (part === 0 || !room.takes(part, rows[at] as number)) continue;
-    room.put(part, rows[at] as number);
+    if (part === 0 || !room.takes(part, countAt(rows, at))) continue;
+    room.put(part, countAt(rows, at));
     result[at] = part;
   }
   for (let at = 0; at < rows.length; at++) {
     if (result[at] !== 0) continue;
-    const part = room.firstFor(rows[at] as number);
-    room.put(part, rows[at] as number);
+    const part = room.firstFor(countAt(rows, at));
+    room.put(part, countAt(rows, at));
     result[at] = part;
   }
   return result;

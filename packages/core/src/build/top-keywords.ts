@@ -1,9 +1,10 @@
+import { itemAt, uint32At } from '../access/index.ts';
 import type { BuildKeyword } from './build-keyword.ts';
 import type { Grouping } from './layout.ts';
 import type { ThemeRules } from './theme-rules.ts';
 
 export const byNorm = (keywords: readonly BuildKeyword[], a: number, b: number): number => {
-  const [left, right] = [(keywords[a] as BuildKeyword).norm, (keywords[b] as BuildKeyword).norm];
+  const [left, right] = [itemAt(keywords, a).norm, itemAt(keywords, b).norm];
   return left < right ? -1 : left > right ? 1 : 0;
 };
 
@@ -34,11 +35,11 @@ export function topTester(keywords: readonly BuildKeyword[], rules: ReadonlyMap<
     return ranks;
   };
   return (at: number, { searchesFrom, first, cpcFrom }: Grouping): boolean => {
-    const { searches, cpc } = keywords[at] as BuildKeyword;
+    const { searches, cpc } = itemAt(keywords, at);
     if (searchesFrom !== null && (searches ?? -1) < searchesFrom) return false;
     if (cpcFrom !== null && (cpc ?? -1) < cpcFrom) return false;
     if (first === null) return searchesFrom !== null || cpcFrom !== null;
     rankOf ??= ranked();
-    return (rankOf[at] as number) < first;
+    return uint32At(rankOf, at) < first;
   };
 }

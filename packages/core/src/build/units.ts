@@ -1,3 +1,4 @@
+import { itemAt } from '../access/index.ts';
 import type { MatchSet } from '../match/index.ts';
 import type { Theme } from '../sort/index.ts';
 import { type FunnelStage, funnelStages } from '../text/index.ts';
@@ -56,7 +57,7 @@ export class Units {
 
   private place(at: number) {
     const { layout, keywords } = this.input;
-    const keyword = keywords[at] as BuildKeyword;
+    const keyword = itemAt(keywords, at);
     const rules = this.input.rules.get(keyword.theme);
     if (rules?.idea || (!rules && layout.unplaced === 'out')) return;
     this.types[at] = this.laneTypesOf(keyword);

@@ -1,3 +1,4 @@
+import { itemAt } from '../access/index.ts';
 import { type BasisPoints, type Micros, multiplied } from '../money/index.ts';
 import type { Curve, CurvePoint } from './forecast.ts';
 
@@ -31,10 +32,10 @@ export function aimedBid(
 function leastBid(curve: Curve, aim: Aim): Micros | null {
   const worth = (point: CurvePoint) => (aim.kind === 'position' ? -point.position : point.share);
   const wanted = aim.kind === 'position' ? -aim.at : aim.at / 10_000;
-  const top = curve[0] as CurvePoint;
+  const top = itemAt(curve, 0);
   if (worth(top) < wanted) return null;
   for (let at = curve.length - 1; at >= 0; at--) {
-    const point = curve[at] as CurvePoint;
+    const point = itemAt(curve, at);
     if (worth(point) < wanted) continue;
     const below = curve[at + 1];
     if (!below) return point.bid;

@@ -1,3 +1,4 @@
+import { float64At, itemAt } from '../access/index.ts';
 import { asMicros, type BasisPoints, type Micros } from '../money/index.ts';
 import type { CurvePoint } from './forecast.ts';
 import type { Season } from './season.ts';
@@ -101,7 +102,7 @@ export class CurveMaker {
   }
 
   private pricesFor(competition: number | null): Float64Array {
-    return this.prices[competition === null ? NOT_KNOWN : Math.round(competition)] as Float64Array;
+    return itemAt(this.prices, competition === null ? NOT_KNOWN : Math.round(competition));
   }
 
   /**
@@ -114,14 +115,14 @@ export class CurveMaker {
     const seen = searches * this.reach;
     const points: CurvePoint[] = [];
     for (let at = 0; at < prices.length; at++) {
-      const bid = Math.round(cpc * (prices[at] as number));
+      const bid = Math.round(cpc * float64At(prices, at));
       if (bid <= 0 || bid === points.at(-1)?.bid) continue;
       points.push({
         position: at + 1,
         bid: asMicros(bid),
-        impressions: seen * (this.shares[at] as number),
-        clicks: seen * (this.clicked[at] as number),
-        share: this.shares[at] as number,
+        impressions: seen * float64At(this.shares, at),
+        clicks: seen * float64At(this.clicked, at),
+        share: float64At(this.shares, at),
       });
     }
     return points;
@@ -139,17 +140,17 @@ export class CurveMaker {
     const seen = searches * this.reach;
     const last = prices.length - 1;
     let high = 0;
-    let price = Math.round(cpc * (prices[0] as number));
+    let price = Math.round(cpc * float64At(prices, 0));
     if (bid >= price) {
-      const clicks = seen * (this.clicked[0] as number);
+      const clicks = seen * float64At(this.clicked, 0);
       sum.clicks += clicks;
-      sum.impressions += seen * (this.shares[0] as number);
+      sum.impressions += seen * float64At(this.shares, 0);
       sum.cost += Math.round(clicks * price);
       return true;
     }
     let below = price;
     while (high < last) {
-      below = Math.round(cpc * (prices[high + 1] as number));
+      below = Math.round(cpc * float64At(prices, high + 1));
       if (below <= bid) break;
       price = below;
       high++;
@@ -157,8 +158,8 @@ export class CurveMaker {
     if (high === last || below <= 0) return true;
     const part = price === below ? 0 : (bid - below) / (price - below);
     const between = (values: Float64Array) => {
-      const low = values[high + 1] as number;
-      return seen * (low + ((values[high] as number) - low) * part);
+      const low = float64At(values, high + 1);
+      return seen * (low + (float64At(values, high) - low) * part);
     };
     const clicks = between(this.clicked);
     sum.clicks += clicks;

@@ -1,3 +1,4 @@
+import { numberAt, uint32At } from '../access/index.ts';
 import { Features, isBefore, type Pairs } from './features.ts';
 import { PairTable } from './pair-table.ts';
 import { headOf, type ReadKeyword, UNKNOWN } from './reader.ts';
@@ -24,24 +25,24 @@ export class Counts {
   add(read: ReadKeyword): void {
     const { stems, count, line, lineCount } = read;
     const head = headOf(read);
-    if (head !== UNKNOWN) this.headOf[head] = (this.headOf[head] as number) + 1;
+    if (head !== UNKNOWN) this.headOf[head] = uint32At(this.headOf, head) + 1;
     for (let at = 0; at < count; at++) {
-      const stem = stems[at] as number;
+      const stem = numberAt(stems, at);
       if (stem === UNKNOWN) continue;
       const isFirst = !isBefore(stems, at, stem);
-      if (isFirst) this.toldOf[stem] = (this.toldOf[stem] as number) + 1;
+      if (isFirst) this.toldOf[stem] = uint32At(this.toldOf, stem) + 1;
       if (isFirst && head !== UNKNOWN && stem !== head) {
         const pair = this.pairOf(stem, head);
-        this.grounds[pair] = (this.grounds[pair] as number) + 1;
+        this.grounds[pair] = numberAt(this.grounds, pair) + 1;
       }
     }
     for (let at = 0; at + 1 < lineCount; at++) {
-      const stem = line[at] as number;
-      const next = line[at + 1] as number;
+      const stem = numberAt(line, at);
+      const next = numberAt(line, at + 1);
       if (stem === UNKNOWN || next === UNKNOWN || next === stem) continue;
       const pair = this.pairOf(stem, next);
-      this.inRun[pair] = (this.inRun[pair] as number) + 1;
-      if (stem > next) this.turned[pair] = (this.turned[pair] as number) + 1;
+      this.inRun[pair] = numberAt(this.inRun, pair) + 1;
+      if (stem > next) this.turned[pair] = numberAt(this.turned, pair) + 1;
     }
   }
 
@@ -66,7 +67,7 @@ export class Counts {
       table: this.table,
       runs: Int32Array.from(this.inRun, (told) => (told >= LEAST_OF_RUN ? runs++ : -1)),
       turned: Uint8Array.from(this.turned, (turned, pair) =>
-        turned * 2 > (this.inRun[pair] as number) ? 1 : 0,
+        turned * 2 > numberAt(this.inRun, pair) ? 1 : 0,
       ),
     };
     return new Features(this.toldOf.length, places, this.toldOf, pairs, runs);
@@ -81,13 +82,13 @@ export function groundFor(read: ReadKeyword, { headOf: heads, table, grounds }: 
   const head = headOf(read);
   if (head === UNKNOWN) return 0;
   const { stems, count } = read;
-  if (count === 1) return heads[head] as number;
+  if (count === 1) return uint32At(heads, head);
   let most = 0;
   for (let at = 0; at < count; at++) {
-    const stem = stems[at] as number;
+    const stem = numberAt(stems, at);
     if (stem === UNKNOWN || stem === head) continue;
     const pair = table.find(head, stem);
-    const shared = pair < 0 ? 0 : (grounds[pair] as number);
+    const shared = pair < 0 ? 0 : uint32At(grounds, pair);
     if (shared > most) most = shared;
   }
   return most;

@@ -1,3 +1,4 @@
+import { float64At, numberAt, stringAt, uint32At } from '../access/index.ts';
 import { languagePack } from '../text/index.ts';
 import { type Grounds, groundFor } from './counts.ts';
 import { Features } from './features.ts';
@@ -98,14 +99,14 @@ export class Estimator {
 
   private lacks(read: ReadKeyword): NoEstimate | null {
     const stem = headOf(read);
-    if (stem === UNKNOWN || (this.grounds.headOf[stem] as number) < LEAST_OF_HEAD) return 'head-unknown';
+    if (stem === UNKNOWN || uint32At(this.grounds.headOf, stem) < LEAST_OF_HEAD) return 'head-unknown';
     return read.unknown > MOST_UNKNOWN ? 'words-unknown' : null;
   }
 
   private sum(measure: Measure, { mean }: MeasureModel, count: number): number {
     const beta = this.betas[measure] as Float64Array;
     let sum = mean;
-    for (let at = 0; at < count; at++) sum += beta[this.out[at] as number] as number;
+    for (let at = 0; at < count; at++) sum += float64At(beta, numberAt(this.out, at));
     return sum;
   }
 
@@ -136,22 +137,22 @@ export class Estimator {
     if (!learned || this.lacks(read) !== null) return null;
     const beta = this.betas[measure] as Float64Array;
     const { stems, count, texts, head } = read;
-    const effect = (feature: number) => beta[feature] as number;
-    const told = (stem: number) => this.model.toldOf[stem] as number;
+    const effect = (feature: number) => float64At(beta, feature);
+    const told = (stem: number) => numberAt(this.model.toldOf, stem);
     const total = this.sum(measure, learned, this.features.of(read, this.out));
     const headFactor: Factor = {
-      text: texts[head] as string,
-      times: learned.mean + effect(stems[head] as number),
-      told: told(stems[head] as number),
+      text: stringAt(texts, head),
+      times: learned.mean + effect(numberAt(stems, head)),
+      told: told(numberAt(stems, head)),
     };
     const others: Factor[] = [];
     const runAt = (at: number) =>
       at + 1 < count && stems[at] !== UNKNOWN && stems[at + 1] !== UNKNOWN && stems[at] !== stems[at + 1]
-        ? this.features.runOf(stems[at] as number, stems[at + 1] as number)
+        ? this.features.runOf(numberAt(stems, at), numberAt(stems, at + 1))
         : -1;
     for (let at = 0; at < count; at++) {
-      const stem = stems[at] as number;
-      const next = stems[at + 1] as number;
+      const stem = numberAt(stems, at);
+      const next = numberAt(stems, at + 1);
       const run = runAt(at);
       const isNew = stem !== UNKNOWN && stems.indexOf(stem) === at;
       if (run >= 0 && at !== head && at + 1 !== head && isNew && this.areOne(stem, next)) {
@@ -165,7 +166,7 @@ export class Estimator {
         continue;
       }
       if (at !== head && isNew)
-        others.push({ text: texts[at] as string, times: effect(stem), told: told(stem) });
+        others.push({ text: stringAt(texts, at), times: effect(stem), told: told(stem) });
       if (run >= 0)
         others.push({
           text: `${texts[at]} ${texts[at + 1]}`,
@@ -188,13 +189,13 @@ export class Estimator {
   private areOne(a: number, b: number): boolean {
     const { toldOf, pairs } = this.features;
     const pair = pairs.table.find(a, b);
-    const most = Math.max(toldOf[a] as number, toldOf[b] as number);
-    return pair >= 0 && (this.model.pairs.told[pair] as number) >= most * MOSTLY;
+    const most = Math.max(uint32At(toldOf, a), uint32At(toldOf, b));
+    return pair >= 0 && numberAt(this.model.pairs.told, pair) >= most * MOSTLY;
   }
 
   private togetherOf(a: number, b: number): number {
     const pair = this.grounds.table.find(a, b);
-    return pair < 0 ? 0 : (this.grounds.grounds[pair] as number);
+    return pair < 0 ? 0 : uint32At(this.grounds.grounds, pair);
   }
 }
 

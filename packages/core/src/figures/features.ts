@@ -1,3 +1,4 @@
+import { int32At, numberAt, uint32At } from '../access/index.ts';
 import type { PairTable } from './pair-table.ts';
 import { FORMS, ORDER_FORM, type ReadKeyword, UNKNOWN } from './reader.ts';
 
@@ -65,7 +66,7 @@ export class Features {
   /** The feature of a run of two stems; -1 where it is none. */
   runOf(a: number, b: number): number {
     const pair = this.pairs.table.find(a, b);
-    const run = pair < 0 ? -1 : (this.pairs.runs[pair] as number);
+    const run = pair < 0 ? -1 : int32At(this.pairs.runs, pair);
     return run < 0 ? -1 : this.runs + run;
   }
 
@@ -79,28 +80,28 @@ export class Features {
     let isRare = false;
     let allForms = forms;
     for (let at = 0; at < length; at++) {
-      const stem = stems[at] as number;
+      const stem = numberAt(stems, at);
       if (stem === UNKNOWN) {
         isRare = true;
         continue;
       }
-      if ((toldOf[stem] as number) < 2) isRare = true;
+      if (uint32At(toldOf, stem) < 2) isRare = true;
       if (!isBefore(stems, at, stem)) out[count++] = stem;
     }
     for (let at = 0; at + 1 < lineCount; at++) {
-      const stem = line[at] as number;
-      const next = line[at + 1] as number;
+      const stem = numberAt(line, at);
+      const next = numberAt(line, at + 1);
       if (stem === UNKNOWN || next === UNKNOWN || next === stem) continue;
       const pair = pairs.table.find(stem, next);
-      const run = pair < 0 ? -1 : (pairs.runs[pair] as number);
+      const run = pair < 0 ? -1 : int32At(pairs.runs, pair);
       if (run < 0) continue;
       const feature = this.runs + run;
       if (!holds(out, count, feature)) out[count++] = feature;
       if ((pairs.turned[pair] === 1) !== stem > next) allForms |= ORDER_FORM;
     }
     if (length > 0) {
-      const first = stems[0] as number;
-      const last = stems[length - 1] as number;
+      const first = numberAt(stems, 0);
+      const last = numberAt(stems, length - 1);
       if (first !== UNKNOWN) out[count++] = this.first + first;
       if (last !== UNKNOWN) out[count++] = this.last + last;
     }

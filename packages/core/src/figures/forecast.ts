@@ -1,3 +1,4 @@
+import { itemAt } from '../access/index.ts';
 import { asMicros, type BasisPoints, type Micros } from '../money/index.ts';
 
 /** The least bid that reaches a position of a search, 1 = top, and what it brings a month. `share` is from 0 to 1. */
@@ -30,8 +31,8 @@ export function forecastAt(curve: Curve, bid: Micros): Standing {
     return { ...nothingForecast, position: null, impressions: 0, share: 0 };
   if (bid >= top.bid) return standing(top, top.bid);
   const at = curve.findIndex((point) => point.bid <= bid);
-  const low = curve[at] as CurvePoint;
-  const high = curve[at - 1] as CurvePoint;
+  const low = itemAt(curve, at);
+  const high = itemAt(curve, at - 1);
   const part = (bid - low.bid) / (high.bid - low.bid);
   const between = (a: number, b: number) => a + (b - a) * part;
   return standing(

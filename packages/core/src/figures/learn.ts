@@ -1,3 +1,4 @@
+import { countAt, float64At, numberAt, stringAt, uint32At } from '../access/index.ts';
 import { lookAlikeSignatures } from '../prune/index.ts';
 import { grown, hashOf } from '../text/index.ts';
 import { Counts, type Grounds, groundFor } from './counts.ts';
@@ -57,7 +58,7 @@ export function learn(told: ToldKeywords, rules: LearnRules): EstimateModel {
   const counts = new Counts(vocabulary.stems.length);
   const { tokens, ends } = numbered(keywords.norms, reader);
   for (let row = 0; row < keywords.norms.length; row++)
-    counts.add(reader.readNumbers(tokens, ends[row] as number, ends[row + 1] as number));
+    counts.add(reader.readNumbers(tokens, uint32At(ends, row), uint32At(ends, row + 1)));
   const features = counts.features(rules.places.length);
   const { rows, groundOf } = rowsOf({ tokens, ends }, reader, features, counts.groundsSoFar());
   const kinds = features.kinds();
@@ -100,15 +101,15 @@ type Keywords = {
 /** Those with any figure, by code point, so that the order in which they came says nothing. */
 function toldOnly({ norms, searches, searchesAbout, cpc, cpcAbout, competition }: ToldKeywords): Keywords {
   const all = [...norms.keys()].filter(
-    (at) => (searches[at] as number) >= 0 || (cpc[at] as number) > 0 || (competition[at] as number) >= 0,
+    (at) => countAt(searches, at) >= 0 || countAt(cpc, at) > 0 || countAt(competition, at) >= 0,
   );
-  const order = fewest(all, norms).sort((a, b) => ((norms[a] as string) < (norms[b] as string) ? -1 : 1));
+  const order = fewest(all, norms).sort((a, b) => (stringAt(norms, a) < stringAt(norms, b) ? -1 : 1));
   const weight = (about: ArrayLike<boolean | number>) => order.map((at) => (about[at] ? HALF : 1));
   return {
-    norms: order.map((at) => norms[at] as string),
-    searches: order.map((at) => searches[at] as number),
-    cpc: order.map((at) => ((cpc[at] as number) > 0 ? (cpc[at] as number) : -1)),
-    competition: order.map((at) => competition[at] as number),
+    norms: order.map((at) => stringAt(norms, at)),
+    searches: order.map((at) => countAt(searches, at)),
+    cpc: order.map((at) => (countAt(cpc, at) > 0 ? countAt(cpc, at) : -1)),
+    competition: order.map((at) => countAt(competition, at)),
     weights: { searches: weight(searchesAbout), cpc: weight(cpcAbout), competition: order.map(() => 1) },
   };
 }
@@ -143,11 +144,11 @@ function rowsOf({ tokens, ends }: Numbered, reader: KeywordReader, features: Fea
   const groundOf = new Uint32Array(length);
   const out: number[] = [];
   for (let row = 0; row < length; row++) {
-    const read = reader.readNumbers(tokens, ends[row] as number, ends[row + 1] as number);
+    const read = reader.readNumbers(tokens, uint32At(ends, row), uint32At(ends, row + 1));
     const count = features.of(read, out);
-    const from = starts[row] as number;
+    const from = uint32At(starts, row);
     if (from + count > list.length) list = grown(list);
-    for (let at = 0; at < count; at++) list[from + at] = out[at] as number;
+    for (let at = 0; at < count; at++) list[from + at] = numberAt(out, at);
     starts[row + 1] = from + count;
     // Without itself, as if it had never been told; a stem that only it has is unknown to the others.
     const isAlone = hasLone(read, features.toldOf);
@@ -159,8 +160,8 @@ function rowsOf({ tokens, ends }: Numbered, reader: KeywordReader, features: Fea
 /** Whether a stem of it is in no other told keyword. */
 function hasLone({ stems, count }: ReadKeyword, toldOf: ArrayLike<number>): boolean {
   for (let at = 0; at < count; at++) {
-    const stem = stems[at] as number;
-    if (stem !== UNKNOWN && (toldOf[stem] as number) < 2) return true;
+    const stem = numberAt(stems, at);
+    if (stem !== UNKNOWN && countAt(toldOf, stem) < 2) return true;
   }
   return false;
 }
@@ -175,7 +176,7 @@ type Data = {
 
 function learnMeasure(measure: Measure, keywords: Keywords, data: Data): MeasureModel | null {
   const values = keywords[measure];
-  const known = [...values.keys()].filter((at) => (values[at] as number) >= 0);
+  const known = [...values.keys()].filter((at) => numberAt(values, at) >= 0);
   if (known.length < LEAST_TOLD) return null;
   const told: Told = {
     y: Float64Array.from(values, (value) => (value < 0 ? 0 : scales[measure].from(value))),
@@ -206,7 +207,7 @@ type Folded = { row: number; fold: number };
 function fewest(rows: number[], norms: readonly string[]): number[] {
   if (rows.length <= MOST_LEARNED) return rows;
   const hashes = Float64Array.from(norms, hashOf);
-  return rows.sort((a, b) => (hashes[a] as number) - (hashes[b] as number) || a - b).slice(0, MOST_LEARNED);
+  return rows.sort((a, b) => float64At(hashes, a) - float64At(hashes, b) || a - b).slice(0, MOST_LEARNED);
 }
 
 /** A fold: the rows that are learned from, and those that are kept aside. */
@@ -247,14 +248,14 @@ function dealer(rows: Rows, kinds: Uint8Array, norms: readonly string[], rules: 
 /** As many as are kept aside at most, whichever their hashes name. */
 function sampleOf(known: readonly number[], hashes: Float64Array): number[] {
   if (known.length <= MOST_KEPT_ASIDE) return [...known];
-  const limit = Float64Array.from(known, (row) => hashes[row] as number).sort()[MOST_KEPT_ASIDE] as number;
-  return known.filter((row) => (hashes[row] as number) < limit);
+  const limit = float64At(Float64Array.from(known, (row) => float64At(hashes, row)).sort(), MOST_KEPT_ASIDE);
+  return known.filter((row) => float64At(hashes, row) < limit);
 }
 
 /** Look-alikes, which sources often give one shared figure, are kept aside together. */
 function foldsOf(sample: readonly number[], norms: readonly string[], rules: LearnRules): Folded[] {
   const signature = lookAlikeSignatures(
-    { length: sample.length, normOf: (at) => norms[sample[at] as number] as string, searchesOf: () => -1 },
+    { length: sample.length, normOf: (at) => stringAt(norms, numberAt(sample, at)), searchesOf: () => -1 },
     ['text', 'joined', 'number', 'order', 'function'],
     rules.pack,
     rules.isOrdinary,
@@ -281,7 +282,7 @@ function penaltiesFor(folds: readonly Fold[], told: Told): Chosen {
     let loss = 0;
     for (const { ridge, aside } of fits) {
       ridge.solve(penalties, STEPS_TO_CHOOSE, 0.03);
-      for (const row of aside) loss += (told.weights[row] as number) * ridge.errorOf(row) ** 2;
+      for (const row of aside) loss += float64At(told.weights, row) * ridge.errorOf(row) ** 2;
     }
     known.set(name, loss);
     return loss;
@@ -291,11 +292,11 @@ function penaltiesFor(folds: readonly Fold[], told: Told): Chosen {
   for (const kind of [0, 1, 2])
     for (const direction of [-1, 1])
       for (
-        let at = STEPS.indexOf(best[kind] as number) + direction;
+        let at = STEPS.indexOf(numberAt(best, kind)) + direction;
         STEPS[at] !== undefined;
         at += direction
       ) {
-        const tried = best.map((value, n) => (n === kind ? (STEPS[at] as number) : value));
+        const tried = best.map((value, n) => (n === kind ? numberAt(STEPS, at) : value));
         const loss = lossOf(tried);
         if (loss >= least) break;
         best = tried;
@@ -321,9 +322,9 @@ function keptAside(folds: readonly Fold[], told: Told, { penalties, ridges }: Ch
     learned.push(ridge);
     return aside.map((row) => {
       const error = ridge.errorOf(row);
-      const ground = groundOf[row] as number;
+      const ground = uint32At(groundOf, row);
       const band = ground === ALONE ? 'unknown' : bandOf(ground, 0);
-      return { error, estimated: (told.y[row] as number) - error, band };
+      return { error, estimated: float64At(told.y, row) - error, band };
     });
   });
   return { errors, ridges: learned };

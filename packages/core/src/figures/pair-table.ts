@@ -1,3 +1,4 @@
+import { float64At, int32At, numberAt } from '../access/index.ts';
 /**
  * Numbers by unordered pairs of small numbers, in an open table of typed arrays: a pair costs no allocation and no
  * hashing of a large key. Pairs are numbered as they come.
@@ -17,7 +18,7 @@ export class PairTable {
     this.keys = new Float64Array(room).fill(-1);
     this.slots = new Int32Array(room).fill(-1);
     pairs.firsts.forEach((first, at) => {
-      this.add(first, pairs.seconds[at] as number);
+      this.add(first, numberAt(pairs.seconds, at));
     });
   }
 
@@ -27,14 +28,14 @@ export class PairTable {
 
   /** The number of a pair; -1 where it is not there. */
   find(a: number, b: number): number {
-    return this.slots[a < b ? this.slotOf(a, b) : this.slotOf(b, a)] as number;
+    return int32At(this.slots, a < b ? this.slotOf(a, b) : this.slotOf(b, a));
   }
 
   /** The number of a pair, which is put in where it is not there. */
   add(a: number, b: number): number {
     const [first, second] = a < b ? [a, b] : [b, a];
     const slot = this.slotOf(first, second);
-    const there = this.slots[slot] as number;
+    const there = int32At(this.slots, slot);
     if (there >= 0) return there;
     const number = this.firsts.push(first) - 1;
     this.seconds.push(second);
@@ -51,7 +52,7 @@ export class PairTable {
     let slot = (Math.imul(first, 0x9e3779b1) ^ Math.imul(second, 0x85ebca6b)) >>> 0;
     slot = (slot ^ (slot >>> 15)) & mask;
     for (;;) {
-      const there = keys[slot] as number;
+      const there = float64At(keys, slot);
       if (there === key || there < 0) return slot;
       slot = (slot + 1) & mask;
     }
@@ -62,7 +63,7 @@ export class PairTable {
     this.keys = new Float64Array(room).fill(-1);
     this.slots = new Int32Array(room).fill(-1);
     for (let at = 0; at < this.firsts.length; at++) {
-      const [first, second] = [this.firsts[at] as number, this.seconds[at] as number];
+      const [first, second] = [numberAt(this.firsts, at), numberAt(this.seconds, at)];
       const slot = this.slotOf(first, second);
       this.keys[slot] = keyOf(first, second);
       this.slots[slot] = at;

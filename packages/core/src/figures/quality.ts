@@ -1,3 +1,4 @@
+import { countAt, float64At, numberAt, uint32At } from '../access/index.ts';
 /** How near estimates come on keywords that were kept aside. */
 export type Quality = {
   /** Keywords that were kept aside in turn. */
@@ -15,8 +16,8 @@ export function quantile(sorted: ArrayLike<number>, share: number): number {
   const place = (sorted.length - 1) * share;
   const low = Math.floor(place);
   const high = Math.min(sorted.length - 1, low + 1);
-  const below = sorted[low] as number;
-  return below + ((sorted[high] as number) - below) * (place - low);
+  const below = countAt(sorted, low);
+  return below + (countAt(sorted, high) - below) * (place - low);
 }
 
 export const sorted = (values: Iterable<number>): Float64Array => Float64Array.from(values).sort();
@@ -30,7 +31,7 @@ export function qualityOf(errors: readonly number[], estimated: readonly number[
     nine: Math.exp(quantile(sizes, 0.9)),
     rank: rankCorrelation(
       estimated,
-      errors.map((error, at) => error + (estimated[at] as number)),
+      errors.map((error, at) => error + numberAt(estimated, at)),
     ),
   };
 }
@@ -41,8 +42,8 @@ function rankCorrelation(a: readonly number[], b: readonly number[]): number | n
   const mean = (a.length - 1) / 2;
   let [both, one, other] = [0, 0, 0];
   for (let at = 0; at < a.length; at++) {
-    const x = (first[at] as number) - mean;
-    const y = (second[at] as number) - mean;
+    const x = float64At(first, at) - mean;
+    const y = float64At(second, at) - mean;
     both += x * y;
     one += x * x;
     other += y * y;
@@ -51,12 +52,12 @@ function rankCorrelation(a: readonly number[], b: readonly number[]): number | n
 }
 
 function ranksOf(values: readonly number[]): Float64Array {
-  const order = Uint32Array.from(values.keys()).sort((x, y) => (values[x] as number) - (values[y] as number));
+  const order = Uint32Array.from(values.keys()).sort((x, y) => numberAt(values, x) - numberAt(values, y));
   const ranks = new Float64Array(values.length);
   for (let from = 0; from < order.length; ) {
     let to = from + 1;
-    while (to < order.length && values[order[to] as number] === values[order[from] as number]) to++;
-    for (let at = from; at < to; at++) ranks[order[at] as number] = (from + to - 1) / 2;
+    while (to < order.length && values[uint32At(order, to)] === values[uint32At(order, from)]) to++;
+    for (let at = from; at < to; at++) ranks[uint32At(order, at)] = (from + to - 1) / 2;
     from = to;
   }
   return ranks;

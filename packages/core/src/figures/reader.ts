@@ -1,3 +1,4 @@
+import { countAt, itemAt, numberAt, stringAt } from '../access/index.ts';
 import { misspellings, type VocabularyWord } from '../prune/index.ts';
 import { grown, type LanguagePack, normalise, type SignalWord, splitWord } from '../text/index.ts';
 import { PairTable } from './pair-table.ts';
@@ -65,8 +66,7 @@ export type ReadKeyword = {
 };
 
 /** The stem that a keyword is about. */
-export const headOf = ({ stems, head }: ReadKeyword): number =>
-  head < 0 ? UNKNOWN : (stems[head] as number);
+export const headOf = ({ stems, head }: ReadKeyword): number => (head < 0 ? UNKNOWN : numberAt(stems, head));
 
 const STAGES = { early: 0, comparing: 1, ready: 2 } as const;
 
@@ -151,10 +151,10 @@ export class KeywordReader {
     let forms = meant === undefined ? 0 : SLIP;
     const split = splitWord(written);
     const parts = split.flatMap((part) => own(this.vocabulary.joined, part) ?? [part]);
-    if (parts.length > 1) forms |= JOINED as number;
-    if (this.seldom.has(written)) forms |= NUMBER as number;
+    if (parts.length > 1) forms |= JOINED;
+    if (this.seldom.has(written)) forms |= NUMBER;
     const isFunction = parts.length === 1 && pack.functionWords.has(written);
-    if (isFunction) forms |= FUNCTION as number;
+    if (isFunction) forms |= FUNCTION;
     const fold = this.foldNumber(word);
     return {
       isFunction,
@@ -189,11 +189,10 @@ export class KeywordReader {
     found.forms = 0;
     this.mark(tokens, from, count);
     let contents = 0;
-    for (let at = 0; at < count; at++)
-      if (!(words[tokens[from + at] as number] as Word).isFunction) contents++;
+    for (let at = 0; at < count; at++) if (!itemAt(words, countAt(tokens, from + at)).isFunction) contents++;
     let head = -1;
     for (let at = 0; at < count; at++) {
-      const word = words[tokens[from + at] as number] as Word;
+      const word = itemAt(words, countAt(tokens, from + at));
       // A plural in a signal (`reviews`), the words between of one (`for sale`): forms that say nothing of the search.
       if (marks[at] === 0) found.forms |= word.forms;
       if (marks[at] === PLACE_MARK) {
@@ -203,7 +202,7 @@ export class KeywordReader {
       if (word.isFunction && contents > 0) continue;
       const { parts } = word;
       for (let part = 0; part < parts.length; part++) {
-        const { stem, text } = parts[part] as Part;
+        const { stem, text } = itemAt(parts, part);
         found.texts[stems] = text;
         if (stem === UNKNOWN) found.unknown++;
         if (marks[at] === 0) head = stems;
@@ -225,10 +224,10 @@ export class KeywordReader {
     found.place = -1;
     let first = Number.POSITIVE_INFINITY;
     for (let at = 0; at < count; at++) {
-      const list = (words[tokens[from + at] as number] as Word).runs;
+      const list = itemAt(words, countAt(tokens, from + at)).runs;
       if (list === null) continue;
       for (let one = 0; one < list.length; one++) {
-        const { folds, isPlace, order, value } = list[one] as Run;
+        const { folds, isPlace, order, value } = itemAt(list, one);
         if (at + folds.length > count || !this.standsAt(tokens, from + at, folds)) continue;
         if (isPlace && found.place < 0) found.place = value;
         // A place tells that one is ready, after every other signal.
@@ -245,7 +244,7 @@ export class KeywordReader {
   /** Whether the words of a run but its first, by which it is found, stand there. */
   private standsAt(tokens: ArrayLike<number>, from: number, folds: readonly number[]): boolean {
     for (let n = 1; n < folds.length; n++)
-      if ((this.words[tokens[from + n] as number] as Word).fold !== folds[n]) return false;
+      if (itemAt(this.words, countAt(tokens, from + n)).fold !== folds[n]) return false;
     return true;
   }
 }
@@ -267,8 +266,8 @@ export function vocabularyOf(
   const numbers = new Map<string, number>();
   const runs = new PairTable();
   for (let at = 0; at < norms.length; at++) {
-    const norm = norms[at] as string;
-    const told = searches[at] as number;
+    const norm = stringAt(norms, at);
+    const told = countAt(searches, at);
     let before = -1;
     for (let from = 0; from <= norm.length; ) {
       const space = norm.indexOf(' ', from);
@@ -280,17 +279,17 @@ export function vocabularyOf(
         number = words.push({ word: written, keywords: 0, searches: -1 }) - 1;
         numbers.set(written, number);
       }
-      const word = words[number] as VocabularyWord;
+      const word = itemAt(words, number);
       word.keywords++;
       if (told >= 0) word.searches = Math.max(0, word.searches) + told;
       if (before >= 0) runs.add(before, number);
       before = number;
     }
   }
-  const textOf = (number: number) => (words[number] as VocabularyWord).word;
+  const textOf = (number: number) => itemAt(words, number).word;
   const joined: Record<string, string[]> = Object.create(null);
   for (let pair = 0; pair < runs.length; pair++) {
-    const [one, other] = [textOf(runs.firsts[pair] as number), textOf(runs.seconds[pair] as number)];
+    const [one, other] = [textOf(numberAt(runs.firsts, pair)), textOf(numberAt(runs.seconds, pair))];
     if (pack.functionWords.has(one) || pack.functionWords.has(other)) continue;
     for (const parts of [
       [one, other],

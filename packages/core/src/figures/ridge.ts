@@ -1,3 +1,4 @@
+import { float64At, int32At, numberAt, uint8At, uint32At } from '../access/index.ts';
 /** Rows of features that are there or not: those of a row from `starts[row]` to `starts[row + 1]`. */
 export type Rows = { starts: Uint32Array; features: Uint32Array };
 
@@ -28,8 +29,8 @@ export class ChosenRows {
     const starts = new Uint32Array(rows.length + 1);
     let end = 0;
     for (let at = 0; at < rows.length; at++) {
-      const row = rows[at] as number;
-      end += (from[row + 1] as number) - (from[row] as number);
+      const row = uint32At(rows, at);
+      end += uint32At(from, row + 1) - uint32At(from, row);
       starts[at + 1] = end;
     }
     const features = new Uint32Array(end);
@@ -37,11 +38,11 @@ export class ChosenRows {
     let count = 0;
     end = 0;
     for (let at = 0; at < rows.length; at++) {
-      const row = rows[at] as number;
-      const to = from[row + 1] as number;
-      for (let place = from[row] as number; place < to; place++) {
-        const feature = of[place] as number;
-        let number = this.numberOf[feature] as number;
+      const row = uint32At(rows, at);
+      const to = uint32At(from, row + 1);
+      for (let place = uint32At(from, row); place < to; place++) {
+        const feature = uint32At(of, place);
+        let number = int32At(this.numberOf, feature);
         if (number === ABSENT) {
           number = count++;
           this.numberOf[feature] = number;
@@ -52,7 +53,7 @@ export class ChosenRows {
     }
     this.own = { starts, features };
     this.count = count;
-    this.kinds = Uint8Array.from(met.subarray(0, count), (feature) => kinds[feature] as number);
+    this.kinds = Uint8Array.from(met.subarray(0, count), (feature) => uint8At(kinds, feature));
   }
 }
 
@@ -77,19 +78,19 @@ export class Ridge {
     private readonly told: Told,
   ) {
     const { starts, features } = chosen.own;
-    this.y = Float64Array.from(chosen.rows, (row) => told.y[row] as number);
-    this.weights = Float64Array.from(chosen.rows, (row) => told.weights[row] as number);
+    this.y = Float64Array.from(chosen.rows, (row) => float64At(told.y, row));
+    this.weights = Float64Array.from(chosen.rows, (row) => float64At(told.weights, row));
     this.beta = new Float64Array(chosen.count);
     this.weightOf = new Float64Array(chosen.count);
     let [sum, total] = [0, 0];
     for (let at = 0; at < this.y.length; at++) {
-      const weight = this.weights[at] as number;
+      const weight = float64At(this.weights, at);
       total += weight;
-      sum += weight * (this.y[at] as number);
-      const to = starts[at + 1] as number;
-      for (let place = starts[at] as number; place < to; place++) {
-        const feature = features[place] as number;
-        this.weightOf[feature] = (this.weightOf[feature] as number) + weight;
+      sum += weight * float64At(this.y, at);
+      const to = uint32At(starts, at + 1);
+      for (let place = uint32At(starts, at); place < to; place++) {
+        const feature = uint32At(features, place);
+        this.weightOf[feature] = float64At(this.weightOf, feature) + weight;
       }
     }
     this.total = total;
@@ -98,8 +99,8 @@ export class Ridge {
 
   /** The effect of a feature; none of one that no chosen row has. */
   effectOf(feature: number): number {
-    const number = this.chosen.numberOf[feature] as number;
-    return number === ABSENT ? 0 : (this.beta[number] as number);
+    const number = int32At(this.chosen.numberOf, feature);
+    return number === ABSENT ? 0 : float64At(this.beta, number);
   }
 
   /** Begins where others of the same features have come to: at their mean. */
@@ -117,38 +118,38 @@ export class Ridge {
   /** At most so many steps, fewer where what is left is less than `tolerance` of what there was to explain. */
   solve(penalties: Penalties, steps: number, tolerance = 1e-4): void {
     const { count, kinds } = this.chosen;
-    const penaltyOf = Float64Array.from(kinds, (kind) => penalties[kind] as number);
+    const penaltyOf = Float64Array.from(kinds, (kind) => numberAt(penalties, kind));
     const scale = new Float64Array(count + 1);
     for (let at = 0; at < count; at++)
-      scale[at] = 1 / ((this.weightOf[at] as number) + (penaltyOf[at] as number));
+      scale[at] = 1 / (float64At(this.weightOf, at) + float64At(penaltyOf, at));
     scale[count] = this.total > 0 ? 1 / this.total : 0;
     const left = this.gradient(penaltyOf);
     const direction = new Float64Array(count + 1);
     const image = new Float64Array(count + 1);
     let norm = 0;
     for (let at = 0; at <= count; at++) {
-      direction[at] = (scale[at] as number) * (left[at] as number);
-      norm += (direction[at] as number) * (left[at] as number);
+      direction[at] = float64At(scale, at) * float64At(left, at);
+      norm += float64At(direction, at) * float64At(left, at);
     }
     const enough = tolerance * tolerance * this.spread();
     for (let step = 0; step < steps && norm > enough; step++) {
       this.times(direction, penaltyOf, image);
       let along = 0;
-      for (let at = 0; at <= count; at++) along += (direction[at] as number) * (image[at] as number);
+      for (let at = 0; at <= count; at++) along += float64At(direction, at) * float64At(image, at);
       if (along <= 0) return;
       const length = norm / along;
       for (let at = 0; at < count; at++) {
-        this.beta[at] = (this.beta[at] as number) + length * (direction[at] as number);
-        left[at] = (left[at] as number) - length * (image[at] as number);
+        this.beta[at] = float64At(this.beta, at) + length * float64At(direction, at);
+        left[at] = float64At(left, at) - length * float64At(image, at);
       }
-      this.mean += length * (direction[count] as number);
-      left[count] = (left[count] as number) - length * (image[count] as number);
+      this.mean += length * float64At(direction, count);
+      left[count] = float64At(left, count) - length * float64At(image, count);
       let next = 0;
-      for (let at = 0; at <= count; at++) next += (scale[at] as number) * (left[at] as number) ** 2;
+      for (let at = 0; at <= count; at++) next += float64At(scale, at) * float64At(left, at) ** 2;
       const turn = next / norm;
       norm = next;
       for (let at = 0; at <= count; at++)
-        direction[at] = (scale[at] as number) * (left[at] as number) + turn * (direction[at] as number);
+        direction[at] = float64At(scale, at) * float64At(left, at) + turn * float64At(direction, at);
     }
   }
 
@@ -159,19 +160,19 @@ export class Ridge {
     const { starts, features } = own;
     const slope = new Float64Array(count + 1);
     for (let row = 0; row < y.length; row++) {
-      const from = starts[row] as number;
-      const to = starts[row + 1] as number;
+      const from = uint32At(starts, row);
+      const to = uint32At(starts, row + 1);
       let sum = this.mean;
-      for (let at = from; at < to; at++) sum += beta[features[at] as number] as number;
-      const error = (weights[row] as number) * ((y[row] as number) - sum);
+      for (let at = from; at < to; at++) sum += float64At(beta, uint32At(features, at));
+      const error = float64At(weights, row) * (float64At(y, row) - sum);
       for (let at = from; at < to; at++) {
-        const feature = features[at] as number;
-        slope[feature] = (slope[feature] as number) + error;
+        const feature = uint32At(features, at);
+        slope[feature] = float64At(slope, feature) + error;
       }
-      slope[count] = (slope[count] as number) + error;
+      slope[count] = float64At(slope, count) + error;
     }
     for (let at = 0; at < count; at++)
-      slope[at] = (slope[at] as number) - (penaltyOf[at] as number) * (beta[at] as number);
+      slope[at] = float64At(slope, at) - float64At(penaltyOf, at) * float64At(beta, at);
     return slope;
   }
 
@@ -179,18 +180,18 @@ export class Ridge {
     const { weights } = this;
     const { count, own } = this.chosen;
     const { starts, features } = own;
-    for (let at = 0; at < count; at++) image[at] = (penaltyOf[at] as number) * (direction[at] as number);
-    const mean = direction[count] as number;
+    for (let at = 0; at < count; at++) image[at] = float64At(penaltyOf, at) * float64At(direction, at);
+    const mean = float64At(direction, count);
     let all = 0;
     for (let row = 0; row < weights.length; row++) {
-      const from = starts[row] as number;
-      const to = starts[row + 1] as number;
+      const from = uint32At(starts, row);
+      const to = uint32At(starts, row + 1);
       let sum = mean;
-      for (let at = from; at < to; at++) sum += direction[features[at] as number] as number;
-      sum *= weights[row] as number;
+      for (let at = from; at < to; at++) sum += float64At(direction, uint32At(features, at));
+      sum *= float64At(weights, row);
       for (let at = from; at < to; at++) {
-        const feature = features[at] as number;
-        image[feature] = (image[feature] as number) + sum;
+        const feature = uint32At(features, at);
+        image[feature] = float64At(image, feature) + sum;
       }
       all += sum;
     }
@@ -202,8 +203,8 @@ export class Ridge {
     const { y, weights } = this;
     let [sum, squares] = [0, 0];
     for (let row = 0; row < y.length; row++) {
-      sum += (weights[row] as number) * (y[row] as number);
-      squares += (weights[row] as number) * (y[row] as number) ** 2;
+      sum += float64At(weights, row) * float64At(y, row);
+      squares += float64At(weights, row) * float64At(y, row) ** 2;
     }
     return this.total > 0 ? squares - (sum * sum) / this.total : 0;
   }
@@ -212,8 +213,8 @@ export class Ridge {
   errorOf(row: number): number {
     const { starts, features } = this.chosen.all;
     let sum = this.mean;
-    const to = starts[row + 1] as number;
-    for (let at = starts[row] as number; at < to; at++) sum += this.effectOf(features[at] as number);
-    return (this.told.y[row] as number) - sum;
+    const to = uint32At(starts, row + 1);
+    for (let at = uint32At(starts, row); at < to; at++) sum += this.effectOf(uint32At(features, at));
+    return float64At(this.told.y, row) - sum;
   }
 }

@@ -1,3 +1,4 @@
+import { countAt, itemAt, numberAt } from '../access/index.ts';
 import { normalise } from '../text/index.ts';
 
 /** Languages whose names of months are known, as headings of sheets are. */
@@ -65,12 +66,12 @@ export function yearOfHeadings(headings: readonly string[]): string[] | null {
 export function seasonOf(years: readonly ArrayLike<number>[]): Pick<Season, 'parts' | 'keywords'> | null {
   const sums = new Array<number>(MONTHS).fill(0);
   let keywords = 0;
-  const { length } = years[0] as ArrayLike<number>;
+  const { length } = itemAt(years, 0);
   for (let keyword = 0; keyword < length; keyword++) {
-    if (years.some((month) => (month[keyword] as number) < 0)) continue;
+    if (years.some((month) => countAt(month, keyword) < 0)) continue;
     keywords++;
     years.forEach((month, at) => {
-      sums[at] = (sums[at] as number) + (month[keyword] as number);
+      sums[at] = numberAt(sums, at) + countAt(month, keyword);
     });
   }
   const all = sums.reduce((sum, part) => sum + part, 0);

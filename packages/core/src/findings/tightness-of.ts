@@ -1,3 +1,4 @@
+import { numberAt } from '../access/index.ts';
 import { type LanguagePack, normalise } from '../text/index.ts';
 
 /**
@@ -31,7 +32,7 @@ export class Tightness {
     for (const end of ends) {
       const size = end - at;
       let shared = 0;
-      for (; at < end; at++) if ((this.counts[all[at] as number] as number) * 2 > texts.length) shared++;
+      for (; at < end; at++) if (numberAt(this.counts, numberAt(all, at)) * 2 > texts.length) shared++;
       sum += size === 0 ? 1 : shared / size;
     }
     return sum / texts.length;
@@ -47,7 +48,7 @@ export class Tightness {
       start = end + 1;
       if (word < 0 || this.inText[word] === this.text) continue;
       this.inText[word] = this.text;
-      this.counts[word] = this.inGroup[word] === this.group ? (this.counts[word] as number) + 1 : 1;
+      this.counts[word] = this.inGroup[word] === this.group ? numberAt(this.counts, word) + 1 : 1;
       this.inGroup[word] = this.group;
       all.push(word);
     }

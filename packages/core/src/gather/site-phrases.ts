@@ -1,3 +1,4 @@
+import { stringAt } from '../access/index.ts';
 import { type LanguagePack, normalise } from '../text/index.ts';
 
 /** A text of a page with where it stands. */
@@ -72,11 +73,11 @@ function runsOf(clause: string, { functionWords, conjunctions }: LanguagePack): 
     .filter((word) => word !== '');
   const runs: string[] = [];
   for (let from = 0; from < words.length; from++) {
-    if (functionWords.has(words[from] as string)) continue;
+    if (functionWords.has(stringAt(words, from))) continue;
     for (let to = from + 1; to <= Math.min(words.length, from + LONGEST); to++) {
       // `teapots and kettles` are two things.
-      if (conjunctions.has(words[to - 1] as string)) break;
-      if (functionWords.has(words[to - 1] as string)) continue;
+      if (conjunctions.has(stringAt(words, to - 1))) break;
+      if (functionWords.has(stringAt(words, to - 1))) continue;
       const run = words.slice(from, to).join(' ');
       if (LETTER.test(run) && run.length > 1) runs.push(run);
     }

@@ -1,3 +1,4 @@
+import { int32At, itemAt, numberAt, stringAt, uint8At, uint32At } from '../access/index.ts';
 import { narrownessOf } from './match-type.ts';
 import type { Matching, MatchType } from './types/index.ts';
 
@@ -58,7 +59,7 @@ export class AnswerIndex {
     this.typeOfRow = new Uint8Array(length);
     this.ownerOfRow = new Uint32Array(length);
     for (let at = 0; at < length; at++) {
-      const row = rows[at] as IndexedRow;
+      const row = itemAt(rows, at);
       this.textOfRow[at] = this.numberOfText(row.norm);
       this.typeOfRow[at] = narrownessOf(row.type);
       this.ownerOfRow[at] = row.owner;
@@ -78,20 +79,19 @@ export class AnswerIndex {
 
   numberOf = (norm: string): number | undefined => this.texts.get(norm);
 
-  normOfRow = (row: number): string => this.textNorms[this.textOfRow[row] as number] as string;
+  normOfRow = (row: number): string => stringAt(this.textNorms, uint32At(this.textOfRow, row));
   marksOf = (row: number): readonly number[] => this.marksOfRow.get(row) ?? [];
 
   /** The stems of all words of a row's text, each once. */
   stemSetOf = (row: number): ReadonlySet<number> =>
     new Set(
-      Array.from(
-        this.wordsOfText[this.textOfRow[row] as number] as Int32Array,
-        (word) => this.stemOfWord[word] as number,
+      Array.from(itemAt(this.wordsOfText, uint32At(this.textOfRow, row)), (word) =>
+        numberAt(this.stemOfWord, word),
       ),
     );
 
   rowsOfText(text: number): Uint32Array {
-    return this.rowsByText.subarray(this.rowStarts[text] as number, this.rowStarts[text + 1] as number);
+    return this.rowsByText.subarray(uint32At(this.rowStarts, text), uint32At(this.rowStarts, text + 1));
   }
 
   read(search: string): ReadSearch {
@@ -101,35 +101,35 @@ export class AnswerIndex {
     const able = new Set<number>();
     words.forEach((word, at) => {
       const known = this.words.get(word);
-      folds[at] = known === undefined ? this.foldOfUnknown(word) : (this.foldOfWord[known] as number);
+      folds[at] = known === undefined ? this.foldOfUnknown(word) : numberAt(this.foldOfWord, known);
       const stem =
         known === undefined
           ? (this.stems.get(this.matching.pack.stem(word)) ?? this.strangerTo(word))
-          : (this.stemOfWord[known] as number);
+          : numberAt(this.stemOfWord, known);
       own.add(stem);
       if (stem >= 0) able.add(stem);
       for (const other of this.synonymsOf(word, stem)) able.add(other);
     });
-    const stems = [...able].sort((a, b) => (this.rankOf[a] as number) - (this.rankOf[b] as number));
+    const stems = [...able].sort((a, b) => int32At(this.rankOf, a) - int32At(this.rankOf, b));
     return { folds, stems, own };
   }
 
   /** The text of a keyword as a search: faster, since it has been taken apart before. */
   readText(text: number): ReadSearch {
-    const words = this.wordsOfText[text] as Int32Array;
-    const folds = this.foldsOfText[text] as Int32Array;
+    const words = itemAt(this.wordsOfText, text);
+    const folds = itemAt(this.foldsOfText, text);
     const own = new Set<number>();
     const stems: number[] = [];
     const add = (stem: number) => {
       if (!stems.includes(stem)) stems.push(stem);
     };
     for (const word of words) {
-      const stem = this.stemOfWord[word] as number;
+      const stem = numberAt(this.stemOfWord, word);
       own.add(stem);
       add(stem);
       if (this.synonyms.size > 0) this.synonyms.get(stem)?.forEach(add);
     }
-    stems.sort((a, b) => (this.rankOf[a] as number) - (this.rankOf[b] as number));
+    stems.sort((a, b) => int32At(this.rankOf, a) - int32At(this.rankOf, b));
     return { folds, stems, own };
   }
 
@@ -142,19 +142,19 @@ export class AnswerIndex {
     for (const text of this.textsOfNode[node] ?? []) this.visitText(text, read, visit);
     const { stems } = read;
     for (let at = from; at < stems.length; at++) {
-      const child = this.children.get(node * STEMS + (stems[at] as number));
+      const child = this.children.get(node * STEMS + numberAt(stems, at));
       if (child !== undefined) this.walk(child, at + 1, read, visit);
     }
   }
 
   private visitText(text: number, read: ReadSearch, visit: (row: number) => void): void {
-    const folds = this.foldsOfText[text] as Int32Array;
+    const folds = itemAt(this.foldsOfText, text);
     const inRow = isRunIn(folds, read.folds);
     const isSame = inRow && folds.length === read.folds.length;
-    const to = this.rowStarts[text + 1] as number;
-    for (let at = this.rowStarts[text] as number; at < to; at++) {
-      const row = this.rowsByText[at] as number;
-      const type = this.typeOfRow[row] as number;
+    const to = uint32At(this.rowStarts, text + 1);
+    for (let at = uint32At(this.rowStarts, text); at < to; at++) {
+      const row = uint32At(this.rowsByText, at);
+      const type = uint8At(this.typeOfRow, row);
       if (
         type === EXACT
           ? isSame
@@ -169,7 +169,7 @@ export class AnswerIndex {
   private hasMarked(row: number, folds: Int32Array, read: ReadSearch): boolean {
     const marks = this.marksOfRow.get(row);
     if (!marks) return folds.every((fold) => read.folds.includes(fold));
-    return marks.every((at) => at >= folds.length || read.folds.includes(folds[at] as number));
+    return marks.every((at) => at >= folds.length || read.folds.includes(int32At(folds, at)));
   }
 
   private foldOfUnknown(word: string): number {
@@ -216,9 +216,9 @@ export class AnswerIndex {
     this.texts.set(norm, number);
     const words = this.wordNumbers(norm);
     this.wordsOfText.push(Int32Array.from(words));
-    this.foldsOfText.push(Int32Array.from(words, (word) => this.foldOfWord[word] as number));
+    this.foldsOfText.push(Int32Array.from(words, (word) => numberAt(this.foldOfWord, word)));
     const content = words.filter((word) => !this.isFunction[word]);
-    const stems = (content.length > 0 ? content : words).map((word) => this.stemOfWord[word] as number);
+    const stems = (content.length > 0 ? content : words).map((word) => numberAt(this.stemOfWord, word));
     this.stemsOfText.push(stems.length > 1 ? [...new Set(stems)] : stems);
     return number;
   }
@@ -239,10 +239,9 @@ export class AnswerIndex {
 
   private rankStems(): Int32Array {
     const counts = new Uint32Array(this.stems.size);
-    for (const stems of this.stemsOfText)
-      for (const stem of stems) counts[stem] = (counts[stem] as number) + 1;
+    for (const stems of this.stemsOfText) for (const stem of stems) counts[stem] = uint32At(counts, stem) + 1;
     const rarestFirst = Int32Array.from(counts.keys()).sort(
-      (a, b) => (counts[a] as number) - (counts[b] as number) || a - b,
+      (a, b) => uint32At(counts, a) - uint32At(counts, b) || a - b,
     );
     const rankOf = new Int32Array(counts.length);
     rarestFirst.forEach((stem, rank) => {
@@ -252,8 +251,8 @@ export class AnswerIndex {
   }
 
   private insert(text: number): void {
-    const path = (this.stemsOfText[text] as number[]).sort(
-      (a, b) => (this.rankOf[a] as number) - (this.rankOf[b] as number),
+    const path = itemAt(this.stemsOfText, text).sort(
+      (a, b) => int32At(this.rankOf, a) - int32At(this.rankOf, b),
     );
     let node = 0;
     for (const stem of path) {
@@ -273,14 +272,14 @@ export class AnswerIndex {
   private postRows(): { rows: Uint32Array; starts: Uint32Array } {
     const texts = this.textNorms.length;
     const starts = new Uint32Array(texts + 1);
-    for (const text of this.textOfRow) starts[text + 1] = (starts[text + 1] as number) + 1;
+    for (const text of this.textOfRow) starts[text + 1] = uint32At(starts, text + 1) + 1;
     for (let text = 0; text < texts; text++)
-      starts[text + 1] = (starts[text + 1] as number) + (starts[text] as number);
+      starts[text + 1] = uint32At(starts, text + 1) + uint32At(starts, text);
     const next = starts.slice(0, texts);
     const rows = new Uint32Array(this.textOfRow.length);
     this.textOfRow.forEach((text, row) => {
-      rows[next[text] as number] = row;
-      next[text] = (next[text] as number) + 1;
+      rows[uint32At(next, text)] = row;
+      next[text] = uint32At(next, text) + 1;
     });
     return { rows, starts };
   }

@@ -1,3 +1,4 @@
+import { stringAt } from '../access/index.ts';
 import type { MatchType } from './types/index.ts';
 
 /** The match types that a negative keyword can have. */
@@ -28,7 +29,7 @@ export class NegativeIndex {
     for (const { id, norm, type } of negatives) {
       const words = norm.split(' ');
       if (type === 'exact') this.exact.set(norm, this.exact.get(norm) ?? id);
-      else if (type === 'phrase') add(this.phrases, words[0] as string, { words, id });
+      else if (type === 'phrase') add(this.phrases, stringAt(words, 0), { words, id });
       else add(this.broads, longest(words), { words, id });
     }
   }
@@ -56,7 +57,7 @@ export class NegativeIndex {
 
   private phraseIn(words: readonly string[]): number | undefined {
     for (let at = 0; at < words.length; at++)
-      for (const run of this.phrases.get(words[at] as string) ?? [])
+      for (const run of this.phrases.get(stringAt(words, at)) ?? [])
         if (standsAt(words, at, run.words)) return run.id;
     return undefined;
   }
@@ -75,7 +76,7 @@ function add(map: Map<string, Run[]>, word: string, run: Run) {
 }
 
 const longest = (words: readonly string[]): string =>
-  words.reduce((best, word) => (word.length > best.length ? word : best), words[0] as string);
+  words.reduce((best, word) => (word.length > best.length ? word : best), stringAt(words, 0));
 
 const standsAt = (words: readonly string[], at: number, run: readonly string[]): boolean =>
   at + run.length <= words.length && run.every((word, place) => words[at + place] === word);

@@ -1,3 +1,4 @@
+import { itemAt, uint8At, uint32At } from '../access/index.ts';
 import { asMicros, type Micros } from '../money/index.ts';
 import type { AnswerIndex } from './answer-index.ts';
 import { relevanceOf } from './can-answer.ts';
@@ -52,13 +53,13 @@ export function trySearch<Block>(
   const blocks = new Map<number, Block | null>();
   const candidates: Candidate<Block>[] = [];
   index.each(read, (row) => {
-    const owner = index.ownerOfRow[row] as number;
+    const owner = uint32At(index.ownerOfRow, row);
     let blockedBy = blocks.get(owner);
     if (blockedBy === undefined) {
       blockedBy = blockOf(owner, search) ?? null;
       blocks.set(owner, blockedBy);
     }
-    const type = matchTypes[index.typeOfRow[row] as number] as MatchType;
+    const type = itemAt(matchTypes, uint8At(index.typeOfRow, row));
     const standing = standingOf(type, index.normOfRow(row) === search);
     const relevance = relevanceOf(index.stemSetOf(row), read.own);
     candidates.push({ row, type, standing, bid: bidOf(row), relevance, blockedBy });
@@ -89,7 +90,7 @@ const orderOf =
     if (narrower !== 0) return { by: narrower, why: 'narrower' };
     const text = compareTexts(index.normOfRow(a.row), index.normOfRow(b.row));
     if (text !== 0) return { by: text, why: 'text' };
-    const [mine, other] = [a, b].map(({ row }) => groupOf(index.ownerOfRow[row] as number));
+    const [mine, other] = [a, b].map(({ row }) => groupOf(uint32At(index.ownerOfRow, row)));
     return { by: compareTexts(mine as string, other as string), why: 'group' };
   };
 

@@ -1,3 +1,4 @@
+import { itemAt } from '../access/index.ts';
 import { type LanguagePack, lengthOf, type NormalText, normalise, rememberingFold } from '../text/index.ts';
 import { countMix, type MixCount, type Shorten, shortenTo } from './count.ts';
 import { hashPair, stepsOf } from './hash.ts';
@@ -126,7 +127,7 @@ function problemOf(
 /** A joining word in normal form; null where it can't stand in a keyword. */
 export function joiningWord(typed: string): NormalText | null {
   const { forms, problems } = readWordLine(typed);
-  return problems.length === 0 && forms.length === 1 ? (forms[0] as NormalText) : null;
+  return problems.length === 0 && forms.length === 1 ? itemAt(forms, 0) : null;
 }
 
 /** The content words of a text; all its words where it has no other. */

@@ -1,3 +1,4 @@
+import { int32At, stringAt } from '../access/index.ts';
 /**
  * A hash of a text that can be worked out from those of its parts: two polynomials modulo 2³². What is told apart by it
  * is told apart for sure; what it takes for the same has to be looked at.
@@ -59,7 +60,7 @@ export class TextIndex {
   }
 
   private put(at: number) {
-    const { a, b } = hashPair(this.texts[at] as string);
+    const { a, b } = hashPair(stringAt(this.texts, at));
     this.a[at] = a;
     this.b[at] = b;
     let place = placeOf(a, b, this.mask);
@@ -70,7 +71,7 @@ export class TextIndex {
   /** Where the text of this hash stands among the texts; -1 where it does not. `text` is asked only when the hash is there. */
   find(a: number, b: number, text: () => string): number {
     let place = placeOf(a, b, this.mask);
-    for (let entry = this.table[place] as number; entry !== 0; entry = this.table[place] as number) {
+    for (let entry = int32At(this.table, place); entry !== 0; entry = int32At(this.table, place)) {
       const at = entry - 1;
       if (this.a[at] === a && this.b[at] === b && this.texts[at] === text()) return at;
       place = (place + 1) & this.mask;

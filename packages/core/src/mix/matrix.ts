@@ -1,3 +1,4 @@
+import { float64At, int32At, itemAt, numberAt, uint32At } from '../access/index.ts';
 import type { CompiledPattern, CompiledSlot } from './compile.ts';
 import type { Mixture } from './mix.ts';
 
@@ -64,8 +65,8 @@ export function visitMatrix(
   let elsewhere = 0;
   let at = 0;
   mixture.compiled.patterns.forEach((pattern, place) => {
-    const base = mixture.bases[place] as number;
-    const end = at + (mixture.madeBy[place] as number);
+    const base = numberAt(mixture.bases, place);
+    const end = at + numberAt(mixture.madeBy, place);
     const readers = readersOf(pattern, view);
     if (!readers) {
       elsewhere += end - at;
@@ -75,7 +76,7 @@ export function visitMatrix(
     const rowEnd = entriesOf(mixture, view.rows);
     const columnEnd = entriesOf(mixture, view.columns);
     for (; at < end; at++) {
-      let rest = (mixture.made[at] as number) - base;
+      let rest = uint32At(mixture.made, at) - base;
       const flipped = rest >= pattern.once;
       if (flipped) rest -= pattern.once;
       if (!readers.rest.every((one) => entryOf(one, rest, flipped) === (one.entry ?? -1))) continue;
@@ -89,7 +90,7 @@ export function visitMatrix(
 
 function entryOf({ slot, stride, flipped }: Reader, rest: number, isFlipped: boolean): number {
   const option = Math.floor(rest / (isFlipped ? flipped : stride)) % slot.size;
-  return slot.entries[option] as number;
+  return int32At(slot.entries, option);
 }
 
 const entriesOf = ({ compiled }: Mixture, list: number): number =>
@@ -120,14 +121,14 @@ export function matrixOf(
   matrix.elsewhere = visitMatrix(mixture, view, (at, row, column) => {
     const cell = row * columnNames.length + column;
     const searches = searchesOf(at);
-    (matrix.combinations[cell] as number)++;
+    matrix.combinations[cell] = uint32At(matrix.combinations, cell) + 1;
     if (isCut(at)) {
-      (matrix.cut[cell] as number)++;
-      (matrix.cutSearches[cell] as number) += Math.max(0, searches);
-    } else if (searches < 0) (matrix.unknown[cell] as number)++;
+      matrix.cut[cell] = uint32At(matrix.cut, cell) + 1;
+      matrix.cutSearches[cell] = float64At(matrix.cutSearches, cell) + Math.max(0, searches);
+    } else if (searches < 0) matrix.unknown[cell] = uint32At(matrix.unknown, cell) + 1;
     else {
-      (matrix.searches[cell] as number) += searches;
-      if (!isTold(at)) (matrix.estimated[cell] as number)++;
+      matrix.searches[cell] = float64At(matrix.searches, cell) + searches;
+      if (!isTold(at)) matrix.estimated[cell] = uint32At(matrix.estimated, cell) + 1;
     }
   });
   return matrix;
@@ -163,23 +164,23 @@ export function entryWeights(
   );
   let at = 0;
   mixture.compiled.patterns.forEach((pattern, place) => {
-    const base = mixture.bases[place] as number;
-    const end = at + (mixture.madeBy[place] as number);
+    const base = numberAt(mixture.bases, place);
+    const end = at + numberAt(mixture.madeBy, place);
     for (; at < end; at++) {
       if (isCut(at)) continue;
-      let rest = (mixture.made[at] as number) - base;
+      let rest = uint32At(mixture.made, at) - base;
       const flipped = rest >= pattern.once;
       if (flipped) rest -= pattern.once;
       const searches = Math.max(0, searchesOf(at));
       for (let step = pattern.slots.length - 1; step >= 0; step--) {
-        const slot = pattern.slots[flipped ? pattern.slots.length - 1 - step : step] as CompiledSlot;
+        const slot = itemAt(pattern.slots, flipped ? pattern.slots.length - 1 - step : step);
         const next = Math.floor(rest / slot.size);
-        const entry = slot.entries[rest - next * slot.size] as number;
+        const entry = int32At(slot.entries, rest - next * slot.size);
         rest = next;
         const weight = slot.list === null || entry < 0 ? undefined : weights.get(slot.list);
         if (!weight) continue;
-        (weight.combinations[entry] as number)++;
-        (weight.searches[entry] as number) += searches;
+        weight.combinations[entry] = uint32At(weight.combinations, entry) + 1;
+        weight.searches[entry] = float64At(weight.searches, entry) + searches;
       }
     }
   });

@@ -1,3 +1,4 @@
+import { int32At, itemAt, numberAt, uint8At, uint32At } from '../access/index.ts';
 import {
   type CompiledMix,
   type CompiledPattern,
@@ -62,7 +63,7 @@ class Mixer {
     const places = compiled.patterns.map(placesOf);
     const total = places.reduce((sum, count) => sum + count, 0);
     const bases = [0];
-    for (const count of places) bases.push((bases.at(-1) as number) + count);
+    for (const count of places) bases.push(numberAt(bases, bases.length - 1) + count);
     this.table = new Int32Array(tableSize(total));
     this.seen = new Uint8Array(compiled.contentWords);
     this.sideCount = new Int32Array(compiled.pairs.sides.length);
@@ -82,8 +83,8 @@ class Mixer {
     const { mixture } = this;
     this.compiled.patterns.forEach((pattern, at) => {
       const before = this.size;
-      this.turn(pattern.slots, mixture.bases[at] as number);
-      if (pattern.flip) this.turn(pattern.slots.toReversed(), (mixture.bases[at] as number) + pattern.once);
+      this.turn(pattern.slots, numberAt(mixture.bases, at));
+      if (pattern.flip) this.turn(pattern.slots.toReversed(), numberAt(mixture.bases, at) + pattern.once);
       mixture.madeBy.push(this.size - before);
     });
     mixture.made = mixture.made.slice(0, this.size);
@@ -110,7 +111,7 @@ class Mixer {
     contents: number,
     index: number,
   ) {
-    const slot = this.slots[level] as CompiledSlot;
+    const slot = itemAt(this.slots, level);
     if (level === this.slots.length - 1) return this.leaves(slot, a, b, length, words, contents, index);
     const { size, optional, lengths, wordCounts, starts } = slot;
     for (let option = 0; option < size; option++) {
@@ -122,18 +123,18 @@ class Mixer {
       const isFirst = words === 0;
       const nextA = isFirst
         ? slot.firstA[option]
-        : (Math.imul(a, slot.stepA[option] as number) + (slot.nextA[option] as number)) | 0;
+        : (Math.imul(a, int32At(slot.stepA, option)) + int32At(slot.nextA, option)) | 0;
       const nextB = isFirst
         ? slot.firstB[option]
-        : (Math.imul(b, slot.stepB[option] as number) + (slot.nextB[option] as number)) | 0;
+        : (Math.imul(b, int32At(slot.stepB, option)) + int32At(slot.nextB, option)) | 0;
       const repeats = this.enter(slot, option);
       this.descend(
         level + 1,
         nextA as number,
         nextB as number,
-        length + (lengths[option] as number) + (isFirst ? 0 : 1),
-        words + (wordCounts[option] as number),
-        contents + (starts[option + 1] as number) - (starts[option] as number),
+        length + int32At(lengths, option) + (isFirst ? 0 : 1),
+        words + int32At(wordCounts, option),
+        contents + int32At(starts, option + 1) - int32At(starts, option),
         next,
       );
       this.leave(slot, option, repeats);
@@ -161,11 +162,11 @@ class Mixer {
     const from = this.base + index * size;
     for (let option = 0; option < last; option++) {
       const place = from + option;
-      const start = starts[option] as number;
-      const end = starts[option + 1] as number;
+      const start = int32At(starts, option);
+      const end = int32At(starts, option + 1);
       if (!repeatsAllowed) {
         let repeats = this.repeating > 0 || doubled[option] === 1;
-        for (let at = start; at < end && !repeats; at++) repeats = seen[ids[at] as number] !== 0;
+        for (let at = start; at < end && !repeats; at++) repeats = seen[int32At(ids, at)] !== 0;
         if (!repeats && contents === 0 && start === end) repeats = this.repeatsFunctionWord(place);
         if (repeats) {
           this.drop('repeated-word', place);
@@ -177,14 +178,14 @@ class Mixer {
         continue;
       }
       const hashA = isFirst
-        ? (slot.firstA[option] as number)
-        : (Math.imul(a, slot.stepA[option] as number) + (slot.nextA[option] as number)) | 0;
+        ? int32At(slot.firstA, option)
+        : (Math.imul(a, int32At(slot.stepA, option)) + int32At(slot.nextA, option)) | 0;
       const hashB = isFirst
-        ? (slot.firstB[option] as number)
-        : (Math.imul(b, slot.stepB[option] as number) + (slot.nextB[option] as number)) | 0;
+        ? int32At(slot.firstB, option)
+        : (Math.imul(b, int32At(slot.stepB, option)) + int32At(slot.nextB, option)) | 0;
       const tooLong =
-        words + (wordCounts[option] as number) > limits.words ||
-        length + gap + (lengths[option] as number) > limits.length;
+        words + int32At(wordCounts, option) > limits.words ||
+        length + gap + int32At(lengths, option) > limits.length;
       this.keep(place, hashA, hashB, tooLong);
     }
     if (last < size) this.without(from + last, a, b, length, words, contents);
@@ -205,26 +206,26 @@ class Mixer {
   private enter(slot: CompiledSlot, option: number): boolean {
     const { starts, contents, doubled, sides } = slot;
     let repeats = doubled[option] === 1;
-    for (let at = starts[option] as number; at < (starts[option + 1] as number); at++) {
-      const id = contents[at] as number;
+    for (let at = int32At(starts, option); at < int32At(starts, option + 1); at++) {
+      const id = int32At(contents, at);
       if (this.seen[id] !== 0) repeats = true;
-      (this.seen[id] as number)++;
+      this.seen[id] = uint8At(this.seen, id) + 1;
     }
     if (repeats) this.repeating++;
     if (this.compiled.pairs.any) {
       if (this.meetsAbove(slot, option)) this.meeting++;
-      for (const side of sides[option] as number[]) (this.sideCount[side] as number)++;
+      for (const side of itemAt(sides, option)) this.sideCount[side] = int32At(this.sideCount, side) + 1;
     }
     return repeats;
   }
 
   private leave(slot: CompiledSlot, option: number, repeats: boolean) {
     const { starts, contents, sides } = slot;
-    for (let at = starts[option] as number; at < (starts[option + 1] as number); at++)
-      (this.seen[contents[at] as number] as number)--;
+    for (let at = int32At(starts, option); at < int32At(starts, option + 1); at++)
+      this.seen[int32At(contents, at)] = uint8At(this.seen, int32At(contents, at)) - 1;
     if (repeats) this.repeating--;
     if (this.compiled.pairs.any) {
-      for (const side of sides[option] as number[]) (this.sideCount[side] as number)--;
+      for (const side of itemAt(sides, option)) this.sideCount[side] = int32At(this.sideCount, side) - 1;
       if (this.meetsAbove(slot, option)) this.meeting--;
     }
   }
@@ -236,12 +237,12 @@ class Mixer {
 
   /** Whether the option has a side whose partner stands in a slot before it, or both words of a pair by itself. */
   private meetsAbove(slot: CompiledSlot, option: number): boolean {
-    const own = slot.sides[option] as number[];
+    const own = itemAt(slot.sides, option);
     const { partners, isWord } = this.compiled.pairs;
     for (const side of own)
-      for (const partner of partners[side] as number[])
+      for (const partner of itemAt(partners, side))
         if (
-          (this.sideCount[partner] as number) > 0 ||
+          int32At(this.sideCount, partner) > 0 ||
           (partner !== side && isWord[side] && isWord[partner] && own.includes(partner))
         )
           return true;
@@ -263,9 +264,9 @@ class Mixer {
     const { made, hashA, hashB } = this.mixture;
     const mask = this.table.length - 1;
     let slot = placeOf(a, b, mask);
-    for (let entry = this.table[slot] as number; entry !== 0; entry = this.table[slot] as number) {
+    for (let entry = int32At(this.table, slot); entry !== 0; entry = int32At(this.table, slot)) {
       const at = entry - 1;
-      if (hashA[at] === a && hashB[at] === b && this.isSame(made[at] as number, place))
+      if (hashA[at] === a && hashB[at] === b && this.isSame(uint32At(made, at), place))
         return this.drop('made-before', place);
       slot = (slot + 1) & mask;
     }
@@ -295,7 +296,7 @@ export function patternAt({ bases }: Mixture, place: number): number {
   let high = bases.length - 2;
   while (low < high) {
     const middle = (low + high + 1) >> 1;
-    if ((bases[middle] as number) <= place) low = middle;
+    if (numberAt(bases, middle) <= place) low = middle;
     else high = middle - 1;
   }
   return low;
@@ -307,15 +308,15 @@ export function optionsAt(
   place: number,
 ): { pattern: CompiledPattern; options: number[]; flipped: boolean } {
   const at = patternAt(mixture, place);
-  const pattern = mixture.compiled.patterns[at] as CompiledPattern;
-  let rest = place - (mixture.bases[at] as number);
+  const pattern = itemAt(mixture.compiled.patterns, at);
+  let rest = place - numberAt(mixture.bases, at);
   const flipped = rest >= pattern.once;
   if (flipped) rest -= pattern.once;
   const { slots } = pattern;
   const options = new Array<number>(slots.length);
   for (let step = slots.length - 1; step >= 0; step--) {
     const slot = flipped ? slots.length - 1 - step : step;
-    const { size } = slots[slot] as CompiledSlot;
+    const { size } = itemAt(slots, slot);
     options[slot] = rest % size;
     rest = Math.floor(rest / size);
   }
@@ -326,7 +327,7 @@ export function optionsAt(
 export function piecesAt(mixture: Mixture, place: number): Piece[] {
   const { pattern, options, flipped } = optionsAt(mixture, place);
   const pieces = pattern.slots.flatMap(({ texts, list }, slot) => {
-    const text = texts[options[slot] as number];
+    const text = texts[numberAt(options, slot)];
     return text === undefined ? [] : [{ text, list }];
   });
   return flipped ? pieces.reverse() : pieces;
@@ -335,13 +336,13 @@ export function piecesAt(mixture: Mixture, place: number): Piece[] {
 /** The text of a combination. Read from its last slot to its first, which is how its place falls apart. */
 export function textAt(mixture: Mixture, place: number): string {
   const at = patternAt(mixture, place);
-  const { slots, once } = mixture.compiled.patterns[at] as CompiledPattern;
-  let rest = place - (mixture.bases[at] as number);
+  const { slots, once } = itemAt(mixture.compiled.patterns, at);
+  let rest = place - numberAt(mixture.bases, at);
   const flipped = rest >= once;
   if (flipped) rest -= once;
   let text = '';
   for (let step = slots.length - 1; step >= 0; step--) {
-    const { size, texts } = slots[flipped ? slots.length - 1 - step : step] as CompiledSlot;
+    const { size, texts } = itemAt(slots, flipped ? slots.length - 1 - step : step);
     const next = Math.floor(rest / size);
     const piece = texts[rest - next * size];
     rest = next;
@@ -360,8 +361,6 @@ export function lookUpAll(mixture: Mixture, index: TextIndex): Int32Array {
   const { made, hashA, hashB } = mixture;
   const found = new Int32Array(made.length);
   for (let at = 0; at < made.length; at++)
-    found[at] = index.find(hashA[at] as number, hashB[at] as number, () =>
-      textAt(mixture, made[at] as number),
-    );
+    found[at] = index.find(int32At(hashA, at), int32At(hashB, at), () => textAt(mixture, uint32At(made, at)));
   return found;
 }

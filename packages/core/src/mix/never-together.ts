@@ -1,3 +1,4 @@
+import { itemAt } from '../access/index.ts';
 import { normalise } from '../text/index.ts';
 import type { NeverPair, Side } from './recipe.ts';
 
@@ -71,8 +72,8 @@ export class Pairs {
       }
     });
     return this.pairs.some(([one, other]) =>
-      meetings(this.sides[one] as CompiledSide, pieces, words, slots).some((left) =>
-        meetings(this.sides[other] as CompiledSide, pieces, words, slots).some(
+      meetings(itemAt(this.sides, one), pieces, words, slots).some((left) =>
+        meetings(itemAt(this.sides, other), pieces, words, slots).some(
           (right) =>
             (this.isWord[one] && this.isWord[other] && one !== other) || left.join() !== right.join(),
         ),

@@ -1,3 +1,4 @@
+import { int32At, itemAt } from '../access/index.ts';
 import { readWordLine } from './words.ts';
 
 type Line = { raw: string; forms: string[]; problems: number };
@@ -37,18 +38,17 @@ export class WordsReader {
 
   /** Puts lines in the place of others, and tallies both. */
   private put(first: number, end: number, fresh: readonly Line[]) {
-    for (let at = first; at < end; at++) this.tally(this.lines[at] as Line, -1);
+    for (let at = first; at < end; at++) this.tally(itemAt(this.lines, at), -1);
     for (const line of fresh) this.tally(line, 1);
     if (fresh.length < MOST_SPREAD) this.lines.splice(first, end - first, ...fresh);
     else this.lines = [...this.lines.slice(0, first), ...fresh, ...this.lines.slice(end)];
     const starts =
       this.starts.length < this.lines.length ? new Int32Array(this.lines.length * 2) : this.starts;
     if (starts !== this.starts) starts.set(this.starts.subarray(0, first));
-    let start =
-      first === 0 ? 0 : (starts[first - 1] as number) + (this.lines[first - 1] as Line).raw.length + 1;
+    let start = first === 0 ? 0 : int32At(starts, first - 1) + itemAt(this.lines, first - 1).raw.length + 1;
     for (let at = first; at < this.lines.length; at++) {
       starts[at] = start;
-      start += (this.lines[at] as Line).raw.length + 1;
+      start += itemAt(this.lines, at).raw.length + 1;
     }
     this.starts = starts;
   }
@@ -72,7 +72,7 @@ export class WordsReader {
     let high = this.lines.length - 1;
     while (low < high) {
       const middle = (low + high + 1) >> 1;
-      if ((this.starts[middle] as number) <= place) low = middle;
+      if (int32At(this.starts, middle) <= place) low = middle;
       else high = middle - 1;
     }
     return low;

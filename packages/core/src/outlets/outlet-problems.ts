@@ -1,3 +1,4 @@
+import { itemAt } from '../access/index.ts';
 import { type CellValue, type RowKind, rowKinds, valuesOfKind } from '../columns/index.ts';
 import { matchTypes } from '../match/index.ts';
 import { kindsOf, type Outlet, plainHeading, type SheetProfile, tells } from './outlet.ts';
@@ -116,10 +117,7 @@ function checkSheet(sheet: SheetProfile, place: string, say: Say) {
   for (const one of kindsOf(sheet))
     for (const values of NEEDED[one])
       if (!values.some(has))
-        say(
-          `${place}.columns`,
-          `A column for ${VALUE_WORDS[values[0] as CellValue] ?? values[0]} is missing.`,
-        );
+        say(`${place}.columns`, `A column for ${VALUE_WORDS[itemAt(values, 0)] ?? values[0]} is missing.`);
 }
 
 function checkMatching(outlet: Outlet, say: Say) {

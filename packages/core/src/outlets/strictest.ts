@@ -1,3 +1,4 @@
+import { itemAt } from '../access/index.ts';
 import { type FormLimits, type Insertion, limitsOf, type PartLimits, partsOfAd } from '../write/index.ts';
 import type { AdRules, Outlet } from './outlet.ts';
 
@@ -13,7 +14,7 @@ export function strictestOf(outlets: readonly [Outlet, ...Outlet[]]): Outlet {
   if (others.length === 0) return first;
   const least = <T extends Record<string, number>>(limits: readonly T[]): T =>
     Object.fromEntries(
-      Object.keys(limits[0] as T).map((name) => [
+      Object.keys(itemAt(limits, 0)).map((name) => [
         name,
         Math.min(...limits.map((one) => one[name] as number)),
       ]),

@@ -1,3 +1,4 @@
+import { uint32At } from '../access/index.ts';
 import { type BuildKeyword, buildFrame, type Frame, type FrameInput, renameFrame } from '../build/index.ts';
 import { asMicros, type Micros } from '../money/index.ts';
 import type { Placed } from './place.ts';
@@ -20,7 +21,7 @@ export function placedKeywords(pool: PlanPool, placed: Placed): BuildKeyword[] {
       cpc: amount(pool.cpcOf(row)),
       takenCpc: amount(pool.takenCpcOf(row)),
       searches: known(pool.searchesOf(row)),
-      theme: placed.placing[row] as number,
+      theme: uint32At(placed.placing, row),
       stage: placed.stageOf(row)?.stage ?? null,
       place: placed.placeOf(row),
       sources: pool.sourcesOf(row),

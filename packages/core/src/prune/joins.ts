@@ -1,3 +1,4 @@
+import { numberAt, stringAt } from '../access/index.ts';
 import type { Words } from './words.ts';
 
 const MOST_JOINED = 4;
@@ -26,9 +27,9 @@ export class Joins {
     const joined = new Set<string>();
     const used = new Map<string, number>();
     table.forEach((list, id) => {
-      joined.add(words[id] as string);
+      joined.add(stringAt(words, id));
       joined.add(this.textOf(list));
-      for (const part of list) used.set(parts.texts[part] as string, part);
+      for (const part of list) used.set(stringAt(parts.texts, part), part);
     });
     this.joined = joined;
     this.begins = beginnings(joined, used);
@@ -51,8 +52,7 @@ export class Joins {
     if (apart.size === 0) return;
     for (let at = 0; at < list.length; ) {
       const taken = this.longest(list, at);
-      const whole =
-        taken === 1 ? (list[at] as number) : this.parts.numberOf(this.textOf(list, at, at + taken));
+      const whole = taken === 1 ? numberAt(list, at) : this.parts.numberOf(this.textOf(list, at, at + taken));
       const parts = apart.get(whole);
       if (parts) list.splice(at, taken, ...parts);
       else if (taken > 1) list.splice(at, taken, whole);
@@ -62,7 +62,7 @@ export class Joins {
 
   private textOf(list: readonly number[], from = 0, to = list.length): string {
     let text = '';
-    for (let at = from; at < to; at++) text += this.parts.texts[list[at] as number];
+    for (let at = from; at < to; at++) text += this.parts.texts[numberAt(list, at)];
     return text;
   }
 
@@ -79,11 +79,11 @@ export class Joins {
 
   /** How many words from `at` on stand joined, the most that do; 1 where none does. */
   private longest(list: readonly number[], at: number): number {
-    if (!this.begins.has(list[at] as number)) return 1;
+    if (!this.begins.has(numberAt(list, at))) return 1;
     let taken = 1;
-    let run = this.parts.texts[list[at] as number] as string;
+    let run = stringAt(this.parts.texts, numberAt(list, at));
     for (let length = 2; length <= MOST_JOINED && at + length <= list.length; length++) {
-      const next = this.parts.texts[list[at + length - 1] as number] as string;
+      const next = stringAt(this.parts.texts, numberAt(list, at + length - 1));
       // `10 5` is not `105`.
       if (ENDS_IN_DIGIT.test(run) && BEGINS_WITH_DIGIT.test(next)) break;
       run += next;

@@ -1,3 +1,4 @@
+import { stringAt } from '../access/index.ts';
 /** The pool in columns: only the keywords that are in; `searchesOf` gives -1 for no figure. */
 export type ReviewPool = {
   length: number;
@@ -30,7 +31,7 @@ export function reviewWords(pool: ReviewPool): Review {
     const searches = Math.max(0, pool.searchesOf(at));
     const list = pool.normOf(at).split(' ');
     for (let place = 0; place < list.length; place++) {
-      count(words, list[place] as string, searches, at);
+      count(words, stringAt(list, place), searches, at);
       if (place > 0) count(pairs, `${list[place - 1]} ${list[place]}`, searches, at);
     }
   }

@@ -1,3 +1,4 @@
+import { stringAt } from '../access/index.ts';
 /** Distinct words with a number each, in the order they were met. */
 export class Words {
   readonly texts: string[] = [];
@@ -18,7 +19,7 @@ export class Words {
   numbersOf(text: string): Uint32Array {
     const words = text.split(' ');
     const numbers = new Uint32Array(words.length);
-    for (let at = 0; at < words.length; at++) numbers[at] = this.numberOf(words[at] as string);
+    for (let at = 0; at < words.length; at++) numbers[at] = this.numberOf(stringAt(words, at));
     return numbers;
   }
 }

@@ -1,3 +1,4 @@
+import { itemAt, numberAt, stringAt } from '../access/index.ts';
 import { type LanguagePack, rememberingFold, splitWord } from '../text/index.ts';
 import { Joins } from './joins.ts';
 import type { LookAlikeClass, LookAlikePool } from './look-alike-classes.ts';
@@ -53,8 +54,7 @@ export class Writing {
 
   private fill(list: number[], at: number, table: readonly number[][]) {
     list.length = 0;
-    for (const word of this.keywords[at] as Uint32Array)
-      for (const part of table[word] as number[]) list.push(part);
+    for (const word of itemAt(this.keywords, at)) for (const part of itemAt(table, word)) list.push(part);
   }
 
   /** Each word of the pool as it is written: split at hyphens, folded, corrected, as the classes say. */
@@ -86,8 +86,7 @@ export class Writing {
     const ordinary = new Set<string>();
     parts.forEach((list, id) => {
       list.forEach((part, place) => {
-        if (this.isOrdinary(part) || this.isOrdinary((split[id] as string[])[place] as string))
-          ordinary.add(part);
+        if (this.isOrdinary(part) || this.isOrdinary(stringAt(itemAt(split, id), place))) ordinary.add(part);
       });
     });
     return (word) => ordinary.has(word);
@@ -104,8 +103,8 @@ export class Writing {
     );
     for (let at = 0; at < this.keywords.length; at++) {
       const searches = this.pool.searchesOf(at);
-      for (const id of this.keywords[at] as Uint32Array)
-        for (const entry of entries[id] as VocabularyWord[]) {
+      for (const id of itemAt(this.keywords, at))
+        for (const entry of itemAt(entries, id)) {
           entry.keywords++;
           if (searches >= 0) entry.searches = Math.max(0, entry.searches) + searches;
         }
@@ -128,7 +127,7 @@ export class Writing {
   private dropFunctionWords(list: number[]) {
     const { functionWords, directionalWords } = this.pack;
     const drops = (part: number) => {
-      const word = this.parts.texts[part] as string;
+      const word = stringAt(this.parts.texts, part);
       return functionWords.has(word) && !directionalWords.has(word);
     };
     if (list.every(drops)) return;
@@ -142,7 +141,7 @@ export class Writing {
     const { directionalWords } = this.pack;
     let from = 0;
     for (let at = 0; at <= list.length; at++) {
-      const ends = at === list.length || directionalWords.has(this.parts.texts[list[at] as number] as string);
+      const ends = at === list.length || directionalWords.has(stringAt(this.parts.texts, numberAt(list, at)));
       if (!ends) continue;
       sortRange(list, from, at);
       from = at + 1;
@@ -153,10 +152,10 @@ export class Writing {
 /** Insertion sort of a few numbers in their place. */
 function sortRange(list: number[], from: number, to: number) {
   for (let at = from + 1; at < to; at++) {
-    const value = list[at] as number;
+    const value = numberAt(list, at);
     let place = at;
-    for (; place > from && (list[place - 1] as number) > value; place--)
-      list[place] = list[place - 1] as number;
+    for (; place > from && numberAt(list, place - 1) > value; place--)
+      list[place] = numberAt(list, place - 1);
     list[place] = value;
   }
 }

@@ -1,3 +1,4 @@
+import { itemAt, stringAt } from '../access/index.ts';
 import {
   type CellValue,
   columnOf,
@@ -200,7 +201,7 @@ export const splitCells = (cells: string): string[] => cells.split(KEY_GAP);
 /** How many of the values that are told first say where a row stands; at least one is left behind them. */
 export function placeWidth(values: readonly CellValue[]): number {
   let width = 0;
-  while (width < values.length - 1 && placeValues.has(values[width] as CellValue)) width++;
+  while (width < values.length - 1 && placeValues.has(itemAt(values, width))) width++;
   return width;
 }
 
@@ -240,12 +241,12 @@ export class CellMaker {
     const cells: string[] = [];
     const last = this.last[row.kind];
     for (let at = 0; at < writers.length; at++) {
-      const cell = (writers[at] as (row: SheetRow) => string)(row);
+      const cell = itemAt(writers, at)(row);
       if (last.cells[at] !== cell) {
         last.cells[at] = cell;
         last.carried[at] = withoutControls(cell);
       }
-      cells.push(last.carried[at] as string);
+      cells.push(stringAt(last.carried, at));
     }
     return new MadeRow(row, cells, place);
   }

@@ -1,3 +1,4 @@
+import { stringAt } from '../access/index.ts';
 import { type CellValue, type Outlet, type RowKind, rowKinds } from '../outlets/index.ts';
 import { type CellMaker, type CellRow, KeyedRow, splitCells } from './cells.ts';
 import { cellsIn, isGone, kindOfRow } from './kept-rows.ts';
@@ -64,7 +65,7 @@ export class Difference {
     const { budget } = this;
     const before = budget < 0 ? undefined : this.known.campaigns.get(row.key);
     if (before === undefined) return;
-    const old = splitCells(cellsIn(before))[budget] as string;
+    const old = stringAt(splitCells(cellsIn(before)), budget);
     if (old === row.cells[budget]) return;
     if (this.budgetChanges < this.budgetChangesLeft) this.budgetChanges++;
     else {
@@ -92,8 +93,8 @@ export class Difference {
     if (asked) {
       const old = splitCells(cellsIn(known));
       this.maker.values[asked.row.kind].forEach((value, at) => {
-        const after = asked.row.cells[at] as string;
-        if (old[at] !== after) asked.fields.push({ value, before: old[at] as string, after });
+        const after = stringAt(asked.row.cells, at);
+        if (old[at] !== after) asked.fields.push({ value, before: stringAt(old, at), after });
       });
       this.asked.delete(key);
     }

@@ -1,3 +1,4 @@
+import { float64At, itemAt, uint8At, uint32At } from '../access/index.ts';
 import { type RowKind, rowKinds } from '../outlets/index.ts';
 import { hashOf } from '../text/index.ts';
 import type { CellRow } from './cells.ts';
@@ -69,13 +70,13 @@ export class KnownRows {
   }
 
   private index(row: number) {
-    this.byKey[this.slotOfKey(this.keys[row] as number)] = row + 1;
-    const mark = this.marks[row] as number;
+    this.byKey[this.slotOfKey(float64At(this.keys, row))] = row + 1;
+    const mark = uint8At(this.marks, row);
     if (mark & WAS_GONE) return;
-    const slot = this.slotOfCells(this.cells[row] as number, mark & KIND);
-    const there = this.byCells[slot] as number;
+    const slot = this.slotOfCells(float64At(this.cells, row), mark & KIND);
+    const there = uint32At(this.byCells, slot);
     if (there === 0) this.byCells[slot] = row + 1;
-    else this.marks[there - 1] = (this.marks[there - 1] as number) | NOT_ALONE;
+    else this.marks[there - 1] = uint8At(this.marks, there - 1) | NOT_ALONE;
   }
 
   /** All of it, to be loaded again by `unpack`. */
@@ -84,9 +85,9 @@ export class KnownRows {
     const rows = new Uint8Array(size * ROW_BYTES);
     const view = new DataView(rows.buffer);
     for (let row = 0; row < size; row++) {
-      view.setFloat64(row * 8, this.keys[row] as number, true);
-      view.setFloat64((size + row) * 8, this.cells[row] as number, true);
-      rows[size * 16 + row] = (this.marks[row] as number) & (KIND | WAS_GONE);
+      view.setFloat64(row * 8, float64At(this.keys, row), true);
+      view.setFloat64((size + row) * 8, float64At(this.cells, row), true);
+      rows[size * 16 + row] = uint8At(this.marks, row) & (KIND | WAS_GONE);
     }
     return { campaigns: [...this.campaigns], starts: [...this.starts], rows };
   }
@@ -101,7 +102,7 @@ export class KnownRows {
       known.put(
         view.getFloat64(row * 8, true),
         view.getFloat64((size + row) * 8, true),
-        rows[size * 16 + row] as number,
+        uint8At(rows, size * 16 + row),
       );
     return known;
   }
@@ -113,34 +114,34 @@ export class KnownRows {
   see(row: Pick<CellRow, 'kind' | 'key' | 'hash'>): 'new' | 'same' | 'differs' {
     if (this.size === 0) return 'new';
     const cells = row.hash;
-    const alike = this.byCells[this.slotOfCells(cells, rowKinds.indexOf(row.kind))] as number;
-    if (alike > 0 && ((this.marks[alike - 1] as number) & (SEEN | NOT_ALONE)) === 0) {
-      this.marks[alike - 1] = (this.marks[alike - 1] as number) | SEEN;
+    const alike = uint32At(this.byCells, this.slotOfCells(cells, rowKinds.indexOf(row.kind)));
+    if (alike > 0 && (uint8At(this.marks, alike - 1) & (SEEN | NOT_ALONE)) === 0) {
+      this.marks[alike - 1] = uint8At(this.marks, alike - 1) | SEEN;
       return 'same';
     }
     const known = this.rowOf(row.key);
     if (known < 0) return 'new';
-    const mark = this.marks[known] as number;
+    const mark = uint8At(this.marks, known);
     this.marks[known] = mark | SEEN;
     return (mark & WAS_GONE) === 0 && this.cells[known] === cells ? 'same' : 'differs';
   }
 
   isSeen(key: string): boolean {
-    return ((this.marks[this.rowOf(key)] as number) & SEEN) !== 0;
+    return (uint8At(this.marks, this.rowOf(key)) & SEEN) !== 0;
   }
 
   /** The number of a row that is known. */
   rowOf(key: string): number {
-    return (this.byKey[this.slotOfKey(hashOf(key))] as number) - 1;
+    return uint32At(this.byKey, this.slotOfKey(hashOf(key))) - 1;
   }
 
   /** The rows of each kind that nobody has seen. */
   unseen(): Map<RowKind, Unseen> {
     const found = new Map<RowKind, { standing: number; rows: number[] }>();
     for (let row = 0; row < this.size; row++) {
-      const mark = this.marks[row] as number;
+      const mark = uint8At(this.marks, row);
       if (mark & SEEN) continue;
-      const kind = rowKinds[mark & KIND] as RowKind;
+      const kind = itemAt(rowKinds, mark & KIND);
       const own = found.get(kind) ?? { standing: 0, rows: [] };
       found.set(kind, own);
       if ((mark & WAS_GONE) === 0) own.standing++;
@@ -156,7 +157,7 @@ export class KnownRows {
     const mask = this.byKey.length - 1;
     let slot = (hash >>> 0) & mask;
     for (; ; slot = (slot + 1) & mask) {
-      const row = this.byKey[slot] as number;
+      const row = uint32At(this.byKey, slot);
       if (row === 0 || this.keys[row - 1] === hash) return slot;
     }
   }
@@ -165,9 +166,9 @@ export class KnownRows {
     const mask = this.byCells.length - 1;
     let slot = (hash >>> 0) & mask;
     for (; ; slot = (slot + 1) & mask) {
-      const row = this.byCells[slot] as number;
+      const row = uint32At(this.byCells, slot);
       if (row === 0) return slot;
-      if (this.cells[row - 1] === hash && ((this.marks[row - 1] as number) & KIND) === kind) return slot;
+      if (this.cells[row - 1] === hash && (uint8At(this.marks, row - 1) & KIND) === kind) return slot;
     }
   }
 

@@ -1,3 +1,4 @@
+import { gotten, stringAt } from '../access/index.ts';
 import {
   type AdSheetRow,
   type CellValue,
@@ -106,7 +107,7 @@ export class RowMerge {
           continue;
         }
         this.seen.add(key);
-        const merged = this.compared(row, key, this.plan.get(key) as string, told);
+        const merged = this.compared(row, key, gotten(this.plan, key), told);
         if (merged) yield merged;
       }
     for (const key of this.plan.keys()) {
@@ -156,7 +157,7 @@ export class RowMerge {
     const old = splitCells(before);
     const fields: FieldChange[] = [];
     this.maker.values[row.kind].forEach((value, at) => {
-      const after = cells[at] as string;
+      const after = stringAt(cells, at);
       if (namingValues.has(value) || !told.has(value) || old[at] === after) return;
       if (after === '' && silentValues.has(value)) return;
       fields.push({ value, before: old[at] ?? '', after });

@@ -1,3 +1,4 @@
+import { gotten, itemAt, numberAt, uint32At } from '../access/index.ts';
 import { type AdInput, AdWriter, type WrittenAd } from '../ads/index.ts';
 import { type BuiltGroup, bidOf, type Layout, partName, splitParts, UniqueNames } from '../build/index.ts';
 import { type Micros, minorUnit } from '../money/index.ts';
@@ -48,17 +49,17 @@ export function placeGroups(
   const campaignNames = new UniqueNames(outlet.limits.campaignName);
   const places: OutletPlace[] = Array.from({ length: groups.length });
   for (const own of byCampaign(groups).values()) {
-    const { campaignName } = groups[own[0] as number] as PlacedGroup;
-    const rows = Uint32Array.from(own, (at) => (groups[at] as PlacedGroup).rows);
+    const { campaignName } = itemAt(groups, numberAt(own, 0));
+    const rows = Uint32Array.from(own, (at) => itemAt(groups, at).rows);
     const parts = splitParts(rows, partLimits(outlet), Uint32Array.from(own, partBefore));
     const names = new UniqueNames(outlet.limits.groupName);
     const partNames = new Map<number, string>();
     for (const part of [...new Set(parts)].sort((a, b) => a - b))
       partNames.set(part, campaignNames.take(campaignAt(campaignName, outlet, part)));
     own.forEach((at, place) => {
-      const part = parts[place] as number;
-      const name = names.take((groups[at] as PlacedGroup).name);
-      places[at] = { campaign: partNames.get(part) as string, part, name };
+      const part = uint32At(parts, place);
+      const name = names.take(itemAt(groups, at).name);
+      places[at] = { campaign: gotten(partNames, part), part, name };
     });
   }
   return places;
@@ -97,7 +98,7 @@ export function project(input: ProjectInput, outlet: Outlet, places: readonly Ou
   return {
     groups: groups.map((group, at) => ({
       key: group.key,
-      ...(places[at] as OutletPlace),
+      ...itemAt(places, at),
       bid: bidOf(
         { base: group.base, steps: [], held: group.baseFrom === 'held' ? group.base : null },
         layout.ladder,

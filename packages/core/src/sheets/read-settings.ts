@@ -1,3 +1,4 @@
+import { itemAt } from '../access/index.ts';
 import {
   ADULTS,
   type CampaignFacts,
@@ -132,7 +133,7 @@ function daysOf(named: string): Day[] | null {
     const ends = run.split('-').map((name) => DAYS.indexOf(name as Day));
     const [first = -1, last = first] = ends;
     if (first < 0 || last < first || ends.length > 2) return null;
-    for (let at = first; at <= last; at++) days.add(DAYS[at] as Day);
+    for (let at = first; at <= last; at++) days.add(itemAt(DAYS, at));
   }
   return DAYS.filter((day) => days.has(day));
 }
@@ -151,7 +152,7 @@ export function shiftSchedule(
   const put = (days: readonly Day[], by: number, from: number, to: number) => {
     if (from < to)
       shifted.push({
-        days: DAYS.filter((day) => days.includes(DAYS[(DAYS.indexOf(day) - by + 7) % 7] as Day)),
+        days: DAYS.filter((day) => days.includes(itemAt(DAYS, (DAYS.indexOf(day) - by + 7) % 7))),
         from,
         to,
       });

@@ -1,3 +1,4 @@
+import { numberAt, stringAt } from '../access/index.ts';
 import { eachKind, type Outlet, type RowKind, type SheetColumn, type SheetFormat } from '../outlets/index.ts';
 import type { CellRow, ToldValues } from './cells.ts';
 
@@ -57,9 +58,9 @@ export class SheetWriter {
     let line = '';
     for (let at = 0; at < places.length; at++) {
       if (at > 0) line += this.delimiter;
-      const place = places[at] as number;
+      const place = numberAt(places, at);
       if (place < 0) continue;
-      const cell = cells[place] as string;
+      const cell = stringAt(cells, place);
       if (last.cells[at] !== cell) {
         last.cells[at] = cell;
         last.fields[at] = writeField(cell, this.delimiter);

@@ -1,3 +1,4 @@
+import { stringAt } from '../access/index.ts';
 import type { RowKind, SheetColumn } from '../outlets/index.ts';
 import type { CellRow, ToldValues } from './cells.ts';
 import { pickColumns } from './write-sheet.ts';
@@ -81,14 +82,14 @@ export class XlsxSheet {
   }
 
   row({ kind, cells }: Pick<CellRow, 'kind' | 'cells'>): string {
-    return this.line(this.places[kind].map((place) => (place < 0 ? '' : (cells[place] as string))));
+    return this.line(this.places[kind].map((place) => (place < 0 ? '' : stringAt(cells, place))));
   }
 
   private line(texts: readonly string[]): string {
     const row = ++this.rows;
     let line = `<row r="${row}">`;
     for (let at = 0; at < texts.length; at++) {
-      const text = texts[at] as string;
+      const text = stringAt(texts, at);
       const place = `r="${this.letters[at]}${row}" s="1"`;
       line +=
         text === ''

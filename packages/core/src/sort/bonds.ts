@@ -1,3 +1,4 @@
+import { countAt, numberAt, uint32At } from '../access/index.ts';
 import type { Units } from './units.ts';
 
 /** How much units say, and how much they belong together. */
@@ -10,10 +11,10 @@ export class Bonds {
     private readonly frequency: Uint32Array,
   ) {
     for (let at = 0; at < rows.length; at++) {
-      const content = units.contentOf(rows[at] as number);
+      const content = units.contentOf(countAt(rows, at));
       for (let one = 1; one < content.length; one++)
         for (let other = 0; other < one; other++) {
-          const pair = this.pairOf(content[one] as number, content[other] as number);
+          const pair = this.pairOf(uint32At(content, one), uint32At(content, other));
           this.pairs.set(pair, (this.pairs.get(pair) ?? 0) + 1);
         }
     }
@@ -23,15 +24,15 @@ export class Bonds {
     let said = 0;
     let firm = 0;
     for (let one = 0; one < core.length; one++) {
-      said += Math.log((this.rows.length + 1) / this.frequencyOf(core[one] as number));
+      said += Math.log((this.rows.length + 1) / this.frequencyOf(numberAt(core, one)));
       for (let other = 0; other < one; other++)
-        firm += this.firmnessOf(core[one] as number, core[other] as number);
+        firm += this.firmnessOf(numberAt(core, one), numberAt(core, other));
     }
     const pairs = (core.length * (core.length - 1)) / 2;
     return said * (pairs === 0 ? 1 : firm / pairs);
   }
 
-  frequencyOf = (unit: number): number => this.frequency[unit] as number;
+  frequencyOf = (unit: number): number => uint32At(this.frequency, unit);
 
   /**
    * What a core is worth without each of its units: rare units say more, and all count by how firmly they stand
@@ -42,16 +43,16 @@ export class Bonds {
     const firmness = core.map(() => 0);
     for (let one = 1; one < core.length; one++)
       for (let other = 0; other < one; other++) {
-        const firm = this.firmnessOf(core[one] as number, core[other] as number);
-        firmness[one] = (firmness[one] as number) + firm;
-        firmness[other] = (firmness[other] as number) + firm;
+        const firm = this.firmnessOf(numberAt(core, one), numberAt(core, other));
+        firmness[one] = numberAt(firmness, one) + firm;
+        firmness[other] = numberAt(firmness, other) + firm;
       }
     const allSaid = said.reduce((sum, value) => sum + value, 0);
     const allFirm = firmness.reduce((sum, value) => sum + value, 0) / 2;
     const pairs = ((core.length - 1) * (core.length - 2)) / 2;
     return core.map(
       (_, at) =>
-        (allSaid - (said[at] as number)) * (pairs === 0 ? 1 : (allFirm - (firmness[at] as number)) / pairs),
+        (allSaid - numberAt(said, at)) * (pairs === 0 ? 1 : (allFirm - numberAt(firmness, at)) / pairs),
     );
   }
 

@@ -1,3 +1,4 @@
+import { int32At, itemAt, numberAt } from '../access/index.ts';
 /** Keywords that share a core: the units that all of them have, in order of their numbers. */
 export type Group = {
   core: readonly number[];
@@ -44,8 +45,8 @@ export class CoreTable {
     sums[0] = 0;
     for (let mask = 1; mask < last; mask++) {
       const low = 31 - Math.clz32(mask & -mask);
-      sums[mask] = ((sums[mask & (mask - 1)] as number) + hashOf(core[low] as number)) | 0;
-      const part = this.find(sums[mask] as number, core, mask);
+      sums[mask] = (int32At(sums, mask & (mask - 1)) + hashOf(numberAt(core, low))) | 0;
+      const part = this.find(int32At(sums, mask), core, mask);
       if (part) visit(part);
     }
   }
@@ -54,9 +55,9 @@ export class CoreTable {
   private find(hash: number, core: readonly number[], mask: number): Core | null {
     const { slots } = this;
     for (let at = slotOf(hash, slots.length); slots[at] !== 0; at = (at + 1) & (slots.length - 1)) {
-      const place = (slots[at] as number) - 1;
+      const place = int32At(slots, at) - 1;
       if (this.hashes[place] !== hash) continue;
-      const found = this.cores[place] as Core;
+      const found = itemAt(this.cores, place);
       if (isPart(found.core, core, mask)) return found;
     }
     return null;
@@ -74,7 +75,7 @@ export class CoreTable {
     hashes.set(this.hashes);
     this.hashes = hashes;
     this.slots = new Int32Array(hashes.length * 2);
-    for (let place = 0; place < this.cores.length; place++) this.put(place + 1, hashes[place] as number);
+    for (let place = 0; place < this.cores.length; place++) this.put(place + 1, int32At(hashes, place));
   }
 }
 
@@ -90,7 +91,7 @@ function hashOf(unit: number): number {
 
 function hashOfAll(core: readonly number[]): number {
   let sum = 0;
-  for (let at = 0; at < core.length; at++) sum = (sum + hashOf(core[at] as number)) | 0;
+  for (let at = 0; at < core.length; at++) sum = (sum + hashOf(numberAt(core, at))) | 0;
   return sum;
 }
 

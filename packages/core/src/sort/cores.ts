@@ -1,3 +1,4 @@
+import { countAt, itemAt, numberAt, uint32At } from '../access/index.ts';
 import { Bonds } from './bonds.ts';
 import { type Core, CoreTable, DEEPEST, type Group } from './core-table.ts';
 import type { Units } from './units.ts';
@@ -23,12 +24,12 @@ export function groupsFromBelow(
 ): { groups: Group[]; left: number[] } {
   const frequency = new Uint32Array(units.size);
   for (let at = 0; at < rows.length; at++)
-    for (const unit of units.contentOf(rows[at] as number)) frequency[unit] = (frequency[unit] as number) + 1;
+    for (const unit of units.contentOf(countAt(rows, at))) frequency[unit] = uint32At(frequency, unit) + 1;
   const bonds = new Bonds(units, rows, frequency);
   const table = new CoreTable();
   const left: number[] = [];
   for (let at = 0; at < rows.length; at++) {
-    const row = rows[at] as number;
+    const row = countAt(rows, at);
     const content = coreOf(units, row, ignored, frequency);
     if (content.length === 0) left.push(row);
     else table.take(content, false).rows.push(row);
@@ -38,14 +39,14 @@ export function groupsFromBelow(
   const groups: Group[] = table.cores.filter((core) => isEnough(core.rows));
   const levels = Array.from({ length: DEEPEST + 1 }, () => new CoreTable());
   for (const { core, rows: members } of lone)
-    for (const row of members) (levels[core.length] as CoreTable).take(core, false).rows.push(row);
+    for (const row of members) itemAt(levels, core.length).take(core, false).rows.push(row);
   for (let depth = DEEPEST; depth >= 1; depth--) {
     const orphans: Core[] = [];
-    for (const core of (levels[depth] as CoreTable).cores)
+    for (const core of itemAt(levels, depth).cores)
       if (isEnough(core.rows)) groups.push(core);
       else orphans.push(core);
     if (depth === 1) for (const orphan of orphans) for (const row of orphan.rows) left.push(row);
-    else moveUp(orphans, levels[depth - 1] as CoreTable, bonds, least);
+    else moveUp(orphans, itemAt(levels, depth - 1), bonds, least);
   }
   return { groups, left: widen(groups, left, units, ignored, frequency, bonds, target) };
 }
@@ -126,7 +127,7 @@ function joinStanding(
   const lone: Group[] = [];
   small.forEach(({ core }, at) => {
     const target = chosen[at];
-    const rows = moved[at] as number[];
+    const rows = itemAt(moved, at);
     if (target) for (const row of rows) target.rows.push(row);
     else lone.push({ core, rows, assembled: false });
   });
@@ -140,7 +141,7 @@ function coreOf(units: Units, row: number, ignored: ReadonlySet<number>, frequen
   const core: number[] = [];
   for (const unit of units.contentOf(row)) if (!ignored.has(unit)) core.push(unit);
   if (core.length > DEEPEST) {
-    core.sort((a, b) => (frequency[b] as number) - (frequency[a] as number) || a - b);
+    core.sort((a, b) => uint32At(frequency, b) - uint32At(frequency, a) || a - b);
     core.length = DEEPEST;
   }
   return core.sort((a, b) => a - b);
@@ -160,17 +161,17 @@ function moveUp(orphans: readonly Core[], below: CoreTable, bonds: Bonds, least:
   const enough = (parent: Core) => parent.rows.length + parent.coming >= least;
   const chosen = orphans.map(({ core }, orphan) => {
     const worths = bonds.worthsWithout(core);
-    const own = parents[orphan] as Core[];
+    const own = itemAt(parents, orphan);
     let best = 0;
     for (let at = 1; at < core.length; at++) {
-      const [here, there] = [enough(own[at] as Core), enough(own[best] as Core)];
+      const [here, there] = [enough(itemAt(own, at)), enough(itemAt(own, best))];
       // Where nothing will do, what is most usual is kept: there others are met soonest.
       const isBetter = here
-        ? !there || (worths[at] as number) > (worths[best] as number)
-        : !there && bonds.frequencyOf(core[at] as number) < bonds.frequencyOf(core[best] as number);
+        ? !there || numberAt(worths, at) > numberAt(worths, best)
+        : !there && bonds.frequencyOf(numberAt(core, at)) < bonds.frequencyOf(numberAt(core, best));
       if (isBetter) best = at;
     }
-    return own[best] as Core;
+    return itemAt(own, best);
   });
   orphans.forEach(({ rows }, at) => {
     for (const row of rows) chosen[at]?.rows.push(row);

@@ -1,3 +1,4 @@
+import { itemAt, uint32At } from '../access/index.ts';
 import { type Node, newNode } from './proposed-tree.ts';
 import { BETWEEN, CONTENT, type UnitClass, type Units, WANT, WHERE } from './units.ts';
 
@@ -26,9 +27,9 @@ class UnitCounts {
 
   private count(row: number, by: number) {
     const { flat, starts } = this.units;
-    const end = starts[row + 1] as number;
-    for (let at = starts[row] as number; at < end; at++) {
-      const unit = flat[at] as number;
+    const end = uint32At(starts, row + 1);
+    for (let at = uint32At(starts, row); at < end; at++) {
+      const unit = uint32At(flat, at);
       this.counts.set(unit, (this.counts.get(unit) ?? 0) + by);
     }
   }
@@ -85,8 +86,7 @@ function byLists(
   const dividing = [...counts]
     .filter(([unit, count]) => count > 0 && !node.path.has(unit) && count < rest.length)
     .sort(
-      ([a], [b]) =>
-        (units.classes[a] as number) - (units.classes[b] as number) || (before(units, a, b) ? -1 : 1),
+      ([a], [b]) => itemAt(units.classes, a) - itemAt(units.classes, b) || (before(units, a, b) ? -1 : 1),
     );
   const made: Node[] = [];
   let left = rest.slice();

@@ -1,3 +1,4 @@
+import { stringAt, uint32At } from '../access/index.ts';
 import { slipsBetween } from '../text/index.ts';
 import type { PoolWords } from './pool-words.ts';
 import { readTerm, writeTerm } from './sift-term.ts';
@@ -52,7 +53,7 @@ export class Forms {
     const fold = more.length === 0 ? this.words.foldNumber(word) : undefined;
     return fold === undefined
       ? []
-      : (this.words.wordsOfFold[fold] ?? []).map((one) => this.words.texts[one] as string);
+      : (this.words.wordsOfFold[fold] ?? []).map((one) => stringAt(this.words.texts, one));
   }
 
   private joinedOf(text: string): Iterable<string> {
@@ -71,14 +72,14 @@ export class Forms {
     };
     for (const [word, text] of texts.entries()) {
       // Its number is folded anyway: one form of each is enough.
-      if (foldTexts[foldOf[word] as number] === text || text.includes('-'))
+      if (foldTexts[uint32At(foldOf, word)] === text || text.includes('-'))
         note(lettersOf(text, this.words), text);
     }
     const seen = new Set<number>();
     for (let row = 0; row < starts.length - 1; row++)
-      for (let at = starts[row] as number; at < (starts[row + 1] as number) - 1; at++) {
-        const first = tokens[at] as number;
-        const second = foldOf[tokens[at + 1] as number] as number;
+      for (let at = uint32At(starts, row); at < uint32At(starts, row + 1) - 1; at++) {
+        const first = uint32At(tokens, at);
+        const second = uint32At(foldOf, uint32At(tokens, at + 1));
         const pair = first * foldTexts.length + second;
         if (seen.has(pair)) continue;
         seen.add(pair);
@@ -96,7 +97,7 @@ export class Forms {
     const fold = words.foldNumber(word);
     const found: string[] = [];
     for (const one of words.beginningWith(word.slice(0, 1))) {
-      const text = texts[one] as string;
+      const text = stringAt(texts, one);
       if (foldOf[one] === fold || text.length < LEAST_WITH_SLIPS) continue;
       const most = Math.min(text.length, word.length) >= TWO_SLIPS_FROM ? 2 : 1;
       if (slipsBetween(word, text, most) <= most) found.push(text);

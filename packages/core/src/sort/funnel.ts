@@ -1,3 +1,4 @@
+import { uint32At } from '../access/index.ts';
 import type { FunnelStage } from '../text/index.ts';
 import type { Placing } from './placing.ts';
 import type { Signals } from './stages.ts';
@@ -18,7 +19,7 @@ export function stageOfRow(
   if (byHand) return { stage: byHand, from: 'hand' };
   const byWords = signals.stageOf(row);
   if (byWords) return { stage: byWords, from: 'words' };
-  let theme = themes.get(placing[row] as number);
+  let theme = themes.get(uint32At(placing, row));
   for (let depth = 0; theme && depth < themes.size; depth++) {
     if (theme.stage) return { stage: theme.stage, from: 'theme' };
     theme = theme.parent === null ? undefined : themes.get(theme.parent);

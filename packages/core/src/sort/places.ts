@@ -1,3 +1,4 @@
+import { stringAt, uint32At } from '../access/index.ts';
 import { normalise } from '../text/index.ts';
 import type { PoolWords } from './pool-words.ts';
 
@@ -17,7 +18,7 @@ export function placesOfRows(
         .map((word) => words.foldNumber(word));
       const [first] = folds;
       if (first === undefined || folds.some((fold) => fold === undefined)) continue;
-      const run = { folds: folds as number[], name: names[0] as string };
+      const run = { folds: folds as number[], name: stringAt(names, 0) };
       const list = runs.get(first);
       if (list) list.push(run);
       else runs.set(first, [run]);
@@ -26,12 +27,12 @@ export function placesOfRows(
   if (runs.size === 0) return () => null;
   const { starts, tokens, foldOf } = words;
   return (row) => {
-    const to = starts[row + 1] as number;
-    for (let at = starts[row] as number; at < to; at++)
-      for (const { folds, name } of runs.get(foldOf[tokens[at] as number] as number) ?? [])
+    const to = uint32At(starts, row + 1);
+    for (let at = uint32At(starts, row); at < to; at++)
+      for (const { folds, name } of runs.get(uint32At(foldOf, uint32At(tokens, at))) ?? [])
         if (
           at + folds.length <= to &&
-          folds.every((fold, next) => foldOf[tokens[at + next] as number] === fold)
+          folds.every((fold, next) => foldOf[uint32At(tokens, at + next)] === fold)
         )
           return name;
     return null;

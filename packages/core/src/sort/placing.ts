@@ -1,3 +1,4 @@
+import { uint32At } from '../access/index.ts';
 import type { FunnelStage } from '../text/index.ts';
 import type { PoolWords } from './pool-words.ts';
 import type { Sift } from './sift.ts';
@@ -93,7 +94,7 @@ class Placer {
       if (at[row] === from) {
         at[row] = theme;
         own.push(row);
-      } else if (at[row] !== theme) this.contest(theme, at[row] as number, row);
+      } else if (at[row] !== theme) this.contest(theme, uint32At(at, row), row);
     };
     if (candidates && cost < rows.length) candidates(visit);
     else for (const row of rows) visit(row);

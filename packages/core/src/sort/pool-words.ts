@@ -1,3 +1,4 @@
+import { itemAt, stringAt, uint32At } from '../access/index.ts';
 import { grown, type LanguagePack } from '../text/index.ts';
 import type { KeywordState } from './sift.ts';
 
@@ -66,27 +67,27 @@ export class PoolWords {
 
   /** The rows that hold a word, in order, each once. */
   rowsOf(word: number): Uint32Array {
-    return this.rows.subarray(this.rowStarts[word] as number, this.rowStarts[word + 1] as number);
+    return this.rows.subarray(uint32At(this.rowStarts, word), uint32At(this.rowStarts, word + 1));
   }
 
   /** The word of a fold that most keywords have. */
   usualWord(fold: number): string {
-    const words = this.wordsOfFold[fold] as number[];
+    const words = itemAt(this.wordsOfFold, fold);
     const usual = words.reduce((best, word) => (this.countOf(word) > this.countOf(best) ? word : best));
-    return this.texts[usual] as string;
+    return stringAt(this.texts, usual);
   }
 
-  countOf = (word: number): number => (this.rowStarts[word + 1] as number) - (this.rowStarts[word] as number);
+  countOf = (word: number): number => uint32At(this.rowStarts, word + 1) - uint32At(this.rowStarts, word);
 
   /** The words that begin with `stem`. */
   beginningWith(stem: string): number[] {
     this.sorted ??= Uint32Array.from(this.texts.keys()).sort((a, b) =>
-      (this.texts[a] as string) < (this.texts[b] as string) ? -1 : 1,
+      stringAt(this.texts, a) < stringAt(this.texts, b) ? -1 : 1,
     );
     const found: number[] = [];
     for (let at = firstNotBefore(this.sorted, this.texts, stem); at < this.sorted.length; at++) {
-      const word = this.sorted[at] as number;
-      if (!(this.texts[word] as string).startsWith(stem)) break;
+      const word = uint32At(this.sorted, at);
+      if (!stringAt(this.texts, word).startsWith(stem)) break;
       found.push(word);
     }
     return found;
@@ -121,23 +122,22 @@ export class PoolWords {
     const eachOnce = (visit: (word: number, row: number) => void) => {
       last.fill(-1);
       for (let row = 0; row < starts.length - 1; row++)
-        for (let at = starts[row] as number; at < (starts[row + 1] as number); at++) {
-          const word = tokens[at] as number;
+        for (let at = uint32At(starts, row); at < uint32At(starts, row + 1); at++) {
+          const word = uint32At(tokens, at);
           if (last[word] === row) continue;
           last[word] = row;
           visit(word, row);
         }
     };
     eachOnce((word) => {
-      ends[word + 1] = (ends[word + 1] as number) + 1;
+      ends[word + 1] = uint32At(ends, word + 1) + 1;
     });
-    for (let word = 0; word < words; word++)
-      ends[word + 1] = (ends[word + 1] as number) + (ends[word] as number);
+    for (let word = 0; word < words; word++) ends[word + 1] = uint32At(ends, word + 1) + uint32At(ends, word);
     const next = ends.slice(0, words);
-    const rows = new Uint32Array(ends[words] as number);
+    const rows = new Uint32Array(uint32At(ends, words));
     eachOnce((word, row) => {
-      rows[next[word] as number] = row;
-      next[word] = (next[word] as number) + 1;
+      rows[uint32At(next, word)] = row;
+      next[word] = uint32At(next, word) + 1;
     });
     return { rows, starts: ends };
   }
@@ -148,7 +148,7 @@ function firstNotBefore(sorted: Uint32Array, texts: readonly string[], text: str
   let high = sorted.length;
   while (low < high) {
     const middle = (low + high) >>> 1;
-    if ((texts[sorted[middle] as number] as string) < text) low = middle + 1;
+    if (stringAt(texts, uint32At(sorted, middle)) < text) low = middle + 1;
     else high = middle;
   }
   return low;

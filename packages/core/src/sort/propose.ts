@@ -1,3 +1,4 @@
+import { countAt, gotten, itemAt, stringAt, uint32At } from '../access/index.ts';
 import { type Group, groupsFromBelow } from './cores.ts';
 import { divide } from './divide.ts';
 import { below, Dealer, type Node, newNode, newRoot, rowsUnder } from './proposed-tree.ts';
@@ -66,9 +67,9 @@ const sumOf = (rows: readonly number[], of: (row: number) => number): number => 
 
 function unitsOfAll(units: Units, rows: ArrayLike<number>): Set<number> {
   if (rows.length < 2) return new Set();
-  let common = [...units.allOf(rows[0] as number)];
+  let common = [...units.allOf(countAt(rows, 0))];
   for (let at = 1; at < rows.length && common.length > 0; at++)
-    common = common.filter((unit) => units.has(rows[at] as number, unit));
+    common = common.filter((unit) => units.has(countAt(rows, at), unit));
   return new Set(common);
 }
 
@@ -161,7 +162,7 @@ function order(node: Node, frequency: Uint32Array) {
   const rarity = new Map(
     node.children.map((child) => {
       const sum = child.conditions.reduce(
-        (total, list) => total + Math.log1p(Math.min(...list.map((unit) => frequency[unit] as number))),
+        (total, list) => total + Math.log1p(Math.min(...list.map((unit) => uint32At(frequency, unit)))),
         0,
       );
       return [child, sum / Math.max(1, child.conditions.length)];
@@ -169,16 +170,14 @@ function order(node: Node, frequency: Uint32Array) {
   );
   node.children.sort(
     (a, b) =>
-      a.rank - b.rank ||
-      b.conditions.length - a.conditions.length ||
-      (rarity.get(a) as number) - (rarity.get(b) as number),
+      a.rank - b.rank || b.conditions.length - a.conditions.length || gotten(rarity, a) - gotten(rarity, b),
   );
 }
 
 function countUnits(units: Units, rows: ArrayLike<number>): Uint32Array {
   const counts = new Uint32Array(units.size);
   for (let at = 0; at < rows.length; at++)
-    for (const unit of units.allOf(rows[at] as number)) counts[unit] = (counts[unit] as number) + 1;
+    for (const unit of units.allOf(countAt(rows, at))) counts[unit] = uint32At(counts, unit) + 1;
   return counts;
 }
 
@@ -194,18 +193,16 @@ function headsOf(
 ): number[] {
   const last = new Uint32Array(units.size);
   for (let at = 0; at < rows.length; at++) {
-    const unit = units.contentOf(rows[at] as number).at(-1);
-    if (unit !== undefined) last[unit] = (last[unit] as number) + 1;
+    const unit = units.contentOf(countAt(rows, at)).at(-1);
+    if (unit !== undefined) last[unit] = uint32At(last, unit) + 1;
   }
-  const headness = (unit: number) => (last[unit] as number) / Math.max(1, frequency[unit] as number);
+  const headness = (unit: number) => uint32At(last, unit) / Math.max(1, uint32At(frequency, unit));
   const heads = chosenHeads(groups, units, headness);
   const assembled = new Set(
     groups.flatMap((group) => (group.assembled && group.core.length === 1 ? group.core : [])),
   );
   const rank = (unit: number) => (units.classes[unit] !== CONTENT ? 2 : assembled.has(unit) ? 1 : 0);
-  return heads.sort(
-    (a, b) => rank(a) - rank(b) || (frequency[a] as number) - (frequency[b] as number) || a - b,
-  );
+  return heads.sort((a, b) => rank(a) - rank(b) || uint32At(frequency, a) - uint32At(frequency, b) || a - b);
 }
 
 /** The unit that covers most keywords not covered yet, again and again, until all groups are. */
@@ -221,7 +218,7 @@ function chosenHeads(groups: readonly Group[], units: Units, headness: (unit: nu
       weight.set(unit, (weight.get(unit) ?? 0) + worth(group));
     }
   const score = (unit: number) =>
-    (weight.get(unit) as number) * (0.1 + headness(unit)) * (units.classes[unit] === CONTENT ? 1 : 0.01);
+    gotten(weight, unit) * (0.1 + headness(unit)) * (units.classes[unit] === CONTENT ? 1 : 0.01);
   const covered = new Set<Group>();
   const heads: number[] = [];
   const open = new Set(byUnit.keys());
@@ -235,7 +232,7 @@ function chosenHeads(groups: readonly Group[], units: Units, headness: (unit: nu
       if (covered.has(group)) continue;
       covered.add(group);
       for (const unit of group.core) {
-        const rest = (weight.get(unit) as number) - worth(group);
+        const rest = gotten(weight, unit) - worth(group);
         weight.set(unit, rest);
         if (rest === 0) open.delete(unit);
       }
@@ -333,7 +330,7 @@ function unique(name: string, names: Set<string>): string {
 }
 
 function siftOf({ conditions, texts }: Node, units: Units): Sift {
-  const has = conditions.map((list) => [...new Set(list.flatMap((unit) => units.terms[unit] as string[]))]);
+  const has = conditions.map((list) => [...new Set(list.flatMap((unit) => itemAt(units.terms, unit)))]);
   if (texts)
     has.push(Array.from(texts, (text) => writeTerm({ words: text.split(' '), exact: true, prefix: false })));
   return { has, not: [] };
@@ -353,11 +350,11 @@ function nameOf(node: Node, units: Units): string {
     const wanted = new Set(named.flatMap((unit) => units.terms[unit]?.flatMap(foldsOf) ?? []));
     // Words between two of its own belong to it: `sit on top`.
     let between: string[] = [];
-    for (let at = starts[sample] as number; at < (starts[sample + 1] as number); at++) {
-      const fold = foldOf[tokens[at] as number] as number;
-      if (!wanted.has(foldTexts[fold] as string)) {
-        const isBetween = words.pack.functionWords.has(foldTexts[fold] as string);
-        between = isBetween && parts.length > 0 ? [...between, foldTexts[fold] as string] : [];
+    for (let at = uint32At(starts, sample); at < uint32At(starts, sample + 1); at++) {
+      const fold = uint32At(foldOf, uint32At(tokens, at));
+      if (!wanted.has(stringAt(foldTexts, fold))) {
+        const isBetween = words.pack.functionWords.has(stringAt(foldTexts, fold));
+        between = isBetween && parts.length > 0 ? [...between, stringAt(foldTexts, fold)] : [];
         continue;
       }
       const text = words.usualWord(fold);

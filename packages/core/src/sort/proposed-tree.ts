@@ -1,4 +1,5 @@
-import { CONTENT, type UnitClass, type Units } from './units.ts';
+import { countAt, itemAt, numberAt, uint32At } from '../access/index.ts';
+import { CONTENT, type Units } from './units.ts';
 
 /** A theme in the making. A keyword meets it when it has a unit of each condition, or is one of `texts`. */
 export type Node = {
@@ -30,7 +31,7 @@ export function newNode(
 ): Node {
   const single = conditions.flatMap((condition) => (condition.length === 1 ? condition : []));
   const worst = Math.max(
-    ...conditions.flat().map((unit) => units.classes[unit] as UnitClass),
+    ...conditions.flat().map((unit) => itemAt(units.classes, unit)),
     texts ? WORST_CLASS : CONTENT,
   );
   return {
@@ -88,7 +89,7 @@ export class Dealer {
   /** Deals rows out that are with no node by now, from `start` on. */
   deal(start: Node, rows: ArrayLike<number>): void {
     for (let at = 0; at < rows.length; at++) {
-      const row = rows[at] as number;
+      const row = countAt(rows, at);
       let node = start;
       while (node.children.length > 0) {
         const next = this.firstMet(node, row);
@@ -143,9 +144,9 @@ export class Dealer {
     const index = this.indexes.get(node) ?? this.indexOf(node);
     let best: Node | null = null;
     let bestPlace = Number.POSITIVE_INFINITY;
-    const end = units.starts[row + 1] as number;
-    for (let at = units.starts[row] as number; at < end; at++) {
-      const list = index.byUnit.get(units.flat[at] as number);
+    const end = uint32At(units.starts, row + 1);
+    for (let at = uint32At(units.starts, row); at < end; at++) {
+      const list = index.byUnit.get(uint32At(units.flat, at));
       if (!list) continue;
       for (const { place, child } of list) {
         if (place >= bestPlace) break;
@@ -180,7 +181,7 @@ export class Dealer {
   /** The condition that fewest keywords meet: the others need be looked at for those alone. */
   private rarest(conditions: readonly (readonly number[])[]): readonly number[] {
     const count = (list: readonly number[]) =>
-      list.reduce((sum, unit) => sum + (this.frequency[unit] as number), 0);
+      list.reduce((sum, unit) => sum + uint32At(this.frequency, unit), 0);
     let best: readonly number[] = conditions[0] ?? [];
     for (const list of conditions) if (count(list) < count(best)) best = list;
     return best;
@@ -194,7 +195,7 @@ type ChildIndex = { byUnit: Map<number, Indexed[]>; withTexts: Indexed[]; gone: 
 function meets({ conditions }: Node, row: number, units: Units): boolean {
   for (const condition of conditions) {
     let met = false;
-    for (let at = 0; at < condition.length && !met; at++) met = units.has(row, condition[at] as number);
+    for (let at = 0; at < condition.length && !met; at++) met = units.has(row, numberAt(condition, at));
     if (!met) return false;
   }
   return true;

@@ -1,3 +1,4 @@
+import { countAt, float64At, stringAt, uint32At } from '../access/index.ts';
 import type { FunnelStage } from '../text/index.ts';
 import type { PoolWords } from './pool-words.ts';
 import type { Sift } from './sift.ts';
@@ -38,7 +39,7 @@ export class Sifter {
     let length = 0;
     let searches = 0;
     for (let at = 0; at < most; at++) {
-      const row = within ? (within[at] as number) : at;
+      const row = within ? countAt(within, at) : at;
       if (!test(row) || !isThere(row) || !(fits === null || fits(row))) continue;
       rows[length++] = row;
       searches += Math.max(0, pool.searchesOf(row));
@@ -125,16 +126,16 @@ function eachRow(words: PoolWords, term: ReadTerm, visit: (row: number) => void)
 }
 
 function hasTerm({ tokens, starts, foldOf }: PoolWords, term: ReadTerm, row: number): boolean {
-  const from = starts[row] as number;
-  const to = starts[row + 1] as number;
+  const from = uint32At(starts, row);
+  const to = uint32At(starts, row + 1);
   if ('any' in term) {
-    for (let at = from; at < to; at++) if (term.any.includes(tokens[at] as number)) return true;
+    for (let at = from; at < to; at++) if (term.any.includes(uint32At(tokens, at))) return true;
     return false;
   }
   const { run, exact } = term;
   next: for (let at = from; at <= to - run.length; at++) {
     for (let place = 0; place < run.length; place++) {
-      const token = tokens[at + place] as number;
+      const token = uint32At(tokens, at + place);
       if ((exact ? token : foldOf[token]) !== run[place]) continue next;
     }
     return true;
@@ -232,12 +233,12 @@ export function otherWords(
   const last = new Int32Array(foldTexts.length).fill(-1);
   for (const row of rows) {
     const count = Math.max(0, pool.searchesOf(row));
-    for (let at = starts[row] as number; at < (starts[row + 1] as number); at++) {
-      const fold = foldOf[tokens[at] as number] as number;
+    for (let at = uint32At(starts, row); at < uint32At(starts, row + 1); at++) {
+      const fold = uint32At(foldOf, uint32At(tokens, at));
       if (last[fold] === row) continue;
       last[fold] = row;
-      keywords[fold] = (keywords[fold] as number) + 1;
-      searches[fold] = (searches[fold] as number) + count;
+      keywords[fold] = uint32At(keywords, fold) + 1;
+      searches[fold] = float64At(searches, fold) + count;
     }
   }
   const asked = new Set(
@@ -253,18 +254,18 @@ export function otherWords(
   const found: number[] = [];
   for (let fold = 0; fold < keywords.length; fold++)
     if (
-      (keywords[fold] as number) > 0 &&
+      uint32At(keywords, fold) > 0 &&
       !asked.has(fold) &&
-      !pack.functionWords.has(foldTexts[fold] as string)
+      !pack.functionWords.has(stringAt(foldTexts, fold))
     )
       found.push(fold);
-  const at = (fold: number, list: ArrayLike<number>) => list[fold] as number;
+  const at = (fold: number, list: ArrayLike<number>) => countAt(list, fold);
   return found
     .sort(
       (a, b) =>
         at(b, searches) - at(a, searches) ||
         at(b, keywords) - at(a, keywords) ||
-        ((foldTexts[a] as string) < (foldTexts[b] as string) ? -1 : 1),
+        (stringAt(foldTexts, a) < stringAt(foldTexts, b) ? -1 : 1),
     )
     .slice(0, most)
     .map((fold) => ({

@@ -1,3 +1,4 @@
+import { uint32At } from '../access/index.ts';
 import { type FunnelStage, type LanguagePack, normalise, type SignalWord } from '../text/index.ts';
 import type { PoolWords } from './pool-words.ts';
 
@@ -52,7 +53,7 @@ export class Signals {
 
   /** The signals and places that a row holds; `marks` is written from 0, one for each of its words in one of them. */
   runsOf(row: number, marks: Uint8Array, visit: (run: Run) => void): void {
-    const length = (this.words.starts[row + 1] as number) - (this.words.starts[row] as number);
+    const length = uint32At(this.words.starts, row + 1) - uint32At(this.words.starts, row);
     marks.fill(0, 0, length);
     this.each(row, (run, at) => {
       marks.fill(1, at, at + run.words.length);
@@ -63,12 +64,12 @@ export class Signals {
   /** Every run that stands in a row, with where it begins among the row's tokens. */
   private each(row: number, visit: (run: Run, at: number) => void) {
     const { starts, tokens, foldOf } = this.words;
-    const from = starts[row] as number;
-    const to = starts[row + 1] as number;
+    const from = uint32At(starts, row);
+    const to = uint32At(starts, row + 1);
     for (let at = from; at < to; at++)
-      for (const run of this.runs.get(foldOf[tokens[at] as number] as number) ?? []) {
+      for (const run of this.runs.get(uint32At(foldOf, uint32At(tokens, at))) ?? []) {
         if (at + run.words.length > to) continue;
-        if (run.words.every((fold, next) => foldOf[tokens[at + next] as number] === fold))
+        if (run.words.every((fold, next) => foldOf[uint32At(tokens, at + next)] === fold))
           visit(run, at - from);
       }
   }

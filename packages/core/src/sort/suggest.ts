@@ -1,3 +1,4 @@
+import { itemAt } from '../access/index.ts';
 import type { Proposal, ProposedTheme } from './propose.ts';
 import { type Sift, sentenceOf } from './sift.ts';
 import { Sifter } from './sifting.ts';
@@ -112,7 +113,7 @@ function othersIn(
 export function wholeSift(themes: readonly ProposedTheme[], at: number): Sift {
   const has: string[][] = [];
   for (let next: number | null = at; next !== null; next = themes[next]?.parent ?? null)
-    has.unshift(...((themes[next] as ProposedTheme).sift.has ?? []));
+    has.unshift(...(itemAt(themes, next).sift.has ?? []));
   return { has, not: [] };
 }
 

@@ -1,3 +1,4 @@
+import { countAt, uint32At } from '../access/index.ts';
 import type { Units } from './units.ts';
 
 /** How many of each unit's keywords a set has; kept from one set to the next, since most sets are small. */
@@ -16,16 +17,16 @@ export class Tightness {
     const { counts, units } = this;
     if (rows.length < 2) return 1;
     for (let at = 0; at < rows.length; at++)
-      for (const unit of units.contentOf(rows[at] as number)) counts[unit] = (counts[unit] as number) + 1;
+      for (const unit of units.contentOf(countAt(rows, at))) counts[unit] = uint32At(counts, unit) + 1;
     let sum = 0;
     for (let at = 0; at < rows.length; at++) {
-      const content = units.contentOf(rows[at] as number);
+      const content = units.contentOf(countAt(rows, at));
       let shared = 0;
-      for (const unit of content) if ((counts[unit] as number) * 2 > rows.length) shared++;
+      for (const unit of content) if (uint32At(counts, unit) * 2 > rows.length) shared++;
       sum += content.length === 0 ? 1 : shared / content.length;
     }
     for (let at = 0; at < rows.length; at++)
-      for (const unit of units.contentOf(rows[at] as number)) counts[unit] = 0;
+      for (const unit of units.contentOf(countAt(rows, at))) counts[unit] = 0;
     return sum / rows.length;
   }
 }

@@ -1,3 +1,4 @@
+import { itemAt, numberAt, stringAt, uint32At } from '../access/index.ts';
 import { grown } from '../text/index.ts';
 import type { PoolWords } from './pool-words.ts';
 import type { Signals } from './stages.ts';
@@ -41,18 +42,18 @@ export class Units {
     const others: number[] = [];
     const tally = { [CONTENT]: new Tally(), [WANT]: new Tally(), [WHERE]: new Tally() };
     for (let row = 0; row < rows; row++) {
-      const from = starts[row] as number;
-      const length = Math.min(marks.length, (starts[row + 1] as number) - from);
+      const from = uint32At(starts, row);
+      const length = Math.min(marks.length, uint32At(starts, row + 1) - from);
       const begin = end;
       others.length = 0;
       signals.runsOf(row, marks, (run) => {
         if (run.words.length > 1) others.push(this.unitOfRun(run.text, run.isPlace));
         for (const fold of run.words)
-          for (const unit of ofFold[fold] as number[]) tally[run.isPlace ? WHERE : WANT].add(unit);
+          for (const unit of itemAt(ofFold, fold)) tally[run.isPlace ? WHERE : WANT].add(unit);
       });
       for (let at = 0; at < length; at++) {
         const isContent = marks[at] === 0;
-        for (const unit of ofFold[foldOf[tokens[from + at] as number] as number] as number[]) {
+        for (const unit of itemAt(ofFold, uint32At(foldOf, uint32At(tokens, from + at)))) {
           if (isContent) tally[CONTENT].add(unit);
           if (!isContent || this.classes[unit] !== CONTENT) others.push(unit);
           else if (!holds(flat, begin, end, unit)) {
@@ -87,7 +88,7 @@ export class Units {
   }
 
   has(row: number, unit: number): boolean {
-    return holds(this.flat, this.starts[row] as number, this.starts[row + 1] as number, unit);
+    return holds(this.flat, uint32At(this.starts, row), uint32At(this.starts, row + 1), unit);
   }
 
   private numberOf(key: string, kind: UnitClass): number {
@@ -110,7 +111,7 @@ export class Units {
 
   private unitOfRun(text: string, isPlace: boolean): number {
     const unit = this.numberOf(` ${text}`, isPlace ? WHERE : WANT);
-    const terms = this.terms[unit] as string[];
+    const terms = itemAt(this.terms, unit);
     if (terms.length === 0) terms.push(`"${text}"`);
     return unit;
   }
@@ -119,7 +120,7 @@ export class Units {
   private unitsOfFolds(): number[][] {
     const { foldTexts, pack, wordsOfFold } = this.words;
     const usual = foldTexts.map((_, fold) =>
-      (wordsOfFold[fold] as number[]).reduce((sum, word) => sum + this.words.countOf(word), 0),
+      itemAt(wordsOfFold, fold).reduce((sum, word) => sum + this.words.countOf(word), 0),
     );
     const apart = standingApart(this.words);
     const units = foldTexts.map((text, fold) =>
@@ -127,11 +128,10 @@ export class Units {
     );
     const byUse = Array.from(foldTexts.keys()).sort(
       (a, b) =>
-        (usual[b] as number) - (usual[a] as number) ||
-        ((foldTexts[a] as string) < (foldTexts[b] as string) ? -1 : 1),
+        numberAt(usual, b) - numberAt(usual, a) || (stringAt(foldTexts, a) < stringAt(foldTexts, b) ? -1 : 1),
     );
     for (const fold of byUse)
-      for (const unit of new Set(units[fold])) (this.terms[unit] as string[]).push(foldTexts[fold] as string);
+      for (const unit of new Set(units[fold])) itemAt(this.terms, unit).push(stringAt(foldTexts, fold));
     return units;
   }
 
@@ -179,16 +179,16 @@ function standingApart({
   const canBegin = texts.map((text) => text.length > 1 && begins.has(text) && !ENDS_IN_DIGIT.test(text));
   const seen = new Set<number>();
   for (let row = 0; row < starts.length - 1; row++)
-    for (let at = starts[row] as number; at < (starts[row + 1] as number) - 1; at++) {
-      const first = tokens[at] as number;
+    for (let at = uint32At(starts, row); at < uint32At(starts, row + 1) - 1; at++) {
+      const first = uint32At(tokens, at);
       if (!canBegin[first]) continue;
-      const second = foldOf[tokens[at + 1] as number] as number;
+      const second = uint32At(foldOf, uint32At(tokens, at + 1));
       const pair = first * foldTexts.length + second;
       if (seen.has(pair)) continue;
       seen.add(pair);
-      const whole = foldNumber((texts[first] as string) + (foldTexts[second] as string));
+      const whole = foldNumber(stringAt(texts, first) + stringAt(foldTexts, second));
       if (whole !== undefined && !apart.has(whole))
-        apart.set(whole, [foldTexts[foldOf[first] as number] as string, foldTexts[second] as string]);
+        apart.set(whole, [stringAt(foldTexts, uint32At(foldOf, first)), stringAt(foldTexts, second)]);
     }
   return apart;
 }

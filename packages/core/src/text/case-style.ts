@@ -1,3 +1,4 @@
+import { stringAt } from '../access/index.ts';
 import type { LanguagePack } from './language.ts';
 
 export const caseStyles = ['as-is', 'lower', 'sentence', 'title'] as const;
@@ -56,7 +57,7 @@ function titleCase(text: string, pack: LanguagePack, first = true, last = true):
   const end = words.length - 1;
   let cased = '';
   for (let at = 0; at <= end; at++) {
-    const word = words[at] as string;
+    const word = stringAt(words, at);
     if (at > 0) cased += ' ';
     cased += (first && at === 0) || (last && at === end) ? raiseParts(word) : innerWord(word, pack);
   }

@@ -1,3 +1,4 @@
+import { stringAt } from '../access/index.ts';
 /** How far a hash has come: two lanes of 32 bits. */
 export type HashLanes = { a: number; b: number };
 
@@ -22,7 +23,7 @@ export function hashOfAll(begun: HashLanes, texts: readonly string[], from: numb
       a = Math.imul(a ^ between, 2_654_435_761);
       b = Math.imul(b ^ between, 1_597_334_677);
     }
-    const text = texts[n] as string;
+    const text = stringAt(texts, n);
     for (let at = 0; at < text.length; at++) {
       const code = text.charCodeAt(at);
       a = Math.imul(a ^ code, 2_654_435_761);

@@ -1,3 +1,4 @@
+import { stringAt } from '../access/index.ts';
 /** Words that end like a plural and are none, or whose library singular is another word. */
 export const UNCHANGED: readonly string[] = `
 abdomen access actress acumen address afterwards alas albumen always analytics are arthritis as asbestos
@@ -46,5 +47,5 @@ curves curve stoves stove waves wave
 
 /** Plurals whose singular the library gets wrong, each with the right one. */
 export const SINGULARS: ReadonlyMap<string, string> = new Map(
-  PAIRS.flatMap((word, at) => (at % 2 === 0 ? [[word, PAIRS[at + 1] as string]] : [])),
+  PAIRS.flatMap((word, at) => (at % 2 === 0 ? [[word, stringAt(PAIRS, at + 1)]] : [])),
 );

@@ -1,3 +1,4 @@
+import { numberAt } from '../access/index.ts';
 /**
  * Edit distance in which an adjacent transposition is one slip (optimal string alignment); more than `most` is
  * answered as `most + 1`.
@@ -12,9 +13,9 @@ export function slipsBetween(a: string, b: string, most: number): number {
     for (let column = 1; column <= b.length; column++) {
       const same = a.charCodeAt(row - 1) === b.charCodeAt(column - 1);
       let slips = Math.min(
-        (above[column] as number) + 1,
-        (line[column - 1] as number) + 1,
-        (above[column - 1] as number) + (same ? 0 : 1),
+        numberAt(above, column) + 1,
+        numberAt(line, column - 1) + 1,
+        numberAt(above, column - 1) + (same ? 0 : 1),
       );
       if (
         row > 1 &&
@@ -22,7 +23,7 @@ export function slipsBetween(a: string, b: string, most: number): number {
         a.charCodeAt(row - 1) === b.charCodeAt(column - 2) &&
         a.charCodeAt(row - 2) === b.charCodeAt(column - 1)
       )
-        slips = Math.min(slips, (before[column - 2] as number) + 1);
+        slips = Math.min(slips, numberAt(before, column - 2) + 1);
       line.push(slips);
       if (slips < least) least = slips;
     }
@@ -30,5 +31,5 @@ export function slipsBetween(a: string, b: string, most: number): number {
     before = above;
     above = line;
   }
-  return above[b.length] as number;
+  return numberAt(above, b.length);
 }

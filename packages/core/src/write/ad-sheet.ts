@@ -1,3 +1,4 @@
+import { stringAt } from '../access/index.ts';
 import { guessDelimiter, readRecords } from '../gather/index.ts';
 import { lengthOf, linesOf, parseLine, tidy } from '../text/index.ts';
 import type { VersionName } from './ad-pattern.ts';
@@ -145,7 +146,7 @@ function groupFinder(
     const exact = both.get(`${campaign.toLowerCase()}\n${group.toLowerCase()}`);
     if (exact !== undefined) return { key: exact };
     const named = alone.get(group.toLowerCase()) ?? [];
-    if (named.length === 1 && campaign === '') return { key: named[0] as string };
+    if (named.length === 1 && campaign === '') return { key: stringAt(named, 0) };
     if (named.length > 1 && campaign === '')
       return { words: `${named.length} ad groups are called “${group}”. Say the campaign too.` };
     return {

@@ -1,3 +1,4 @@
+import { itemAt, numberAt } from '../access/index.ts';
 import { type FittedFields, type Kept, textOf } from './ad-pattern.ts';
 import { type AdField, descriptions, type FormLimits, headlines } from './fields.ts';
 import type { RelevanceReader } from './relevance.ts';
@@ -51,7 +52,7 @@ function pick(items: readonly Item[], shown: number, n: number): string[] {
     const own = items.filter(({ kept }) => kept === place);
     let item = own.length > 0 ? own[n % own.length] : undefined;
     for (let tries = 0; !item && tries < free.length; tries++) {
-      const next = free[turn++ % free.length] as Item;
+      const next = itemAt(free, turn++ % free.length);
       if (!taken.has(next)) item = next;
     }
     if (!item) continue;
@@ -98,7 +99,7 @@ export function thriceRead(
       let count = 0;
       for (let place = 1; place <= shown; place++) {
         const own = times(items.filter((item) => item.kept === place));
-        count += own.length > 0 ? (own[0] as number) : (free.shift() ?? 0);
+        count += own.length > 0 ? numberAt(own, 0) : (free.shift() ?? 0);
       }
       most.set(stem, (most.get(stem) ?? 0) + count);
     }

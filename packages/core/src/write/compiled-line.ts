@@ -1,3 +1,4 @@
+import { itemAt, stringAt } from '../access/index.ts';
 import {
   type CaseStyle,
   type Casing,
@@ -115,7 +116,7 @@ export class CompiledLine {
     let text = '';
     const live: LiveStretch[] = [];
     this.line.parts.forEach((part, at) => {
-      const own = texts[at] as string;
+      const own = stringAt(texts, at);
       const token = part.kind === 'token' ? part : null;
       const stretch = token?.style
         ? inCase(own, token.style, pack, casing)
@@ -134,11 +135,11 @@ export class CompiledLine {
 /** Takes the spaces off both ends of a text in pieces. */
 function trimEnds(texts: string[]): void {
   for (let at = 0; at < texts.length; at++) {
-    texts[at] = (texts[at] as string).trimStart();
+    texts[at] = stringAt(texts, at).trimStart();
     if (texts[at] !== '') break;
   }
   for (let at = texts.length - 1; at >= 0; at--) {
-    texts[at] = (texts[at] as string).trimEnd();
+    texts[at] = stringAt(texts, at).trimEnd();
     if (texts[at] !== '') break;
   }
 }
@@ -148,7 +149,7 @@ function readyParts({ parts }: Line, style: CaseStyle, writing: Writing): ReadyP
   const last = parts.length - 1;
   const ready: ReadyPart[] = [];
   for (let at = 0; at <= last; at++) {
-    const part = parts[at] as Line['parts'][number];
+    const part = itemAt(parts, at);
     const before = parts[at - 1];
     const behind = parts[at + 1];
     if (part.kind === 'text') {

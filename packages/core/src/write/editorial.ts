@@ -1,3 +1,4 @@
+import { uint8At } from '../access/index.ts';
 import { type ListedWords, markerIn } from '../text/index.ts';
 import { type AdField, type PartOfAd, partOf } from './fields.ts';
 
@@ -62,12 +63,12 @@ function looksClean(text: string, part: PartOfAd): boolean {
   for (let at = 0; at <= text.length; at++) {
     const code = at < text.length ? text.charCodeAt(at) : SPACE;
     if (code > 127) return false;
-    const kind = KIND[code] as number;
+    const kind = uint8At(KIND, code);
     if (kind === DIGIT) digits++;
     if (kind === LETTER && code < 97 && before < 91 && KIND[before] === LETTER) return false;
     if (kind === 0 && code !== SPACE && (code === before || before === SPACE)) {
       // An opening bracket or quote, a hyphen or an ampersand may stand behind a space, once.
-      if (code === before || !/["'(&+£$#-]/.test(text[at] as string)) return false;
+      if (code === before || !/["'(&+£$#-]/.test(text.charAt(at))) return false;
     }
     if (code === AT || (code === BANG && (part === 'headlines' || before === QUERY))) return false;
     if (code === QUERY && before === BANG) return false;
@@ -162,11 +163,11 @@ const tidied = (text: string) => text.replace(/\s+/g, ' ').trim();
 const isEllipsis = (found: string, text: string) => found === '...' && !text.includes('....');
 const unrepeated = (text: string) =>
   text.replace(REPEATED, (found) =>
-    isEllipsis(found, text) ? found : found.includes('?') ? '?' : (found[0] as string),
+    isEllipsis(found, text) ? found : found.includes('?') ? '?' : found.charAt(0),
   );
 const isShouted = (word: string, { casing }: EditorialWords) =>
   [...word].filter((letter) => /\p{L}/u.test(letter)).length >= 2 && !casing.has(word);
-const calmed = (word: string) => (word[0] as string) + word.slice(1).toLowerCase();
+const calmed = (word: string) => word.charAt(0) + word.slice(1).toLowerCase();
 
 /** A run of digits that one would dial: seven to fifteen of them, and not years, a day or a great number. */
 export function phoneIn(text: string): string | null {
@@ -189,7 +190,7 @@ function wrongArticle(text: string): { found: string; fix: string } | null {
     const needsAn = takesAn(word);
     if (needsAn === null || needsAn === (article.length === 2)) return whole;
     first ??= whole;
-    const right = needsAn ? `${article[0]}n` : (article[0] as string);
+    const right = needsAn ? `${article[0]}n` : article.charAt(0);
     return `${right}${space}${word}`;
   });
   return first === null ? null : { found: first, fix };

@@ -1,3 +1,4 @@
+import { itemAt } from '../access/index.ts';
 import type { CaseStyle, TokenValues } from '../text/index.ts';
 import type { CompiledLine, LiveStretch, Writing, WrittenLine } from './compiled-line.ts';
 
@@ -18,7 +19,7 @@ export type Fit =
 export function fitLine(field: FieldLines, values: TokenValues, limit: number, writing: Writing): Fit {
   let shortest: Extract<Fit, { status: 'unfilled' }> = { status: 'unfilled', why: 'no-line' };
   for (let at = 0; at < field.lines.length; at++) {
-    const written = (field.lines[at] as CompiledLine).write(values, field.style, writing);
+    const written = itemAt(field.lines, at).write(values, field.style, writing);
     if (written === undefined) continue;
     const { text, length, live } = written;
     if (length <= limit) return { status: 'fits', line: at, text, length, live };

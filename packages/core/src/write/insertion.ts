@@ -1,3 +1,4 @@
+import { itemAt, stringAt } from '../access/index.ts';
 import type { CaseStyle, TokenValues } from '../text/index.ts';
 import type { CompiledPattern } from './ad-pattern.ts';
 import type { CompiledLine, Writing } from './compiled-line.ts';
@@ -44,7 +45,7 @@ export function tryInsertion(
     if (!limit || lines.lines.length === 0) continue;
     const fit = fitLine(lines, values, limit.limit, writing);
     if (fit.status !== 'fits' || fit.live.length === 0) continue;
-    const line = (lines.lines[fit.line] as CompiledLine).live();
+    const line = itemAt(lines.lines, fit.line).live();
     trials.push(new Trial(field, fit.text, line, lines.style, limit.limit));
   }
   if (trials.length === 0) return [];
@@ -116,10 +117,10 @@ class Trial {
 /** How unlike a phrase one would write a keyword is: many words, a loose function word at an end, a repeated word. */
 function awkwardness(keyword: string, functionWords: ReadonlySet<string>): number {
   const words = keyword.split(' ');
-  const first = words[0] as string;
+  const first = stringAt(words, 0);
   let awkward = Math.max(0, words.length - 4);
   if (functionWords.has(first) || first.length === 1) awkward++;
   if (words.length > 1 && functionWords.has(words.at(-1) as string)) awkward += 2;
-  for (let at = 1; at < words.length; at++) if (words.indexOf(words[at] as string) < at) return awkward + 3;
+  for (let at = 1; at < words.length; at++) if (words.indexOf(stringAt(words, at)) < at) return awkward + 3;
   return awkward;
 }

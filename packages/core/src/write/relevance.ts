@@ -1,3 +1,4 @@
+import { uint8At } from '../access/index.ts';
 import { type LanguagePack, normalise } from '../text/index.ts';
 import type { FittedFields } from './ad-pattern.ts';
 import { textOf } from './ad-pattern.ts';
@@ -66,7 +67,7 @@ export class RelevanceReader {
         if (text === '') continue;
         const stems = this.stemsOf(text);
         said.push(stems);
-        for (const id of stems) this.marks[id] = (this.marks[id] as number) | mark;
+        for (const id of stems) this.marks[id] = uint8At(this.marks, id) | mark;
       }
     const result = look(this.marks);
     for (const stems of said) for (const id of stems) this.marks[id] = 0;
@@ -164,7 +165,7 @@ function scoreOf(content: readonly (readonly Word[])[], marks: Uint8Array): numb
     let inDescriptions = 0;
     let inPaths = 0;
     for (const { id } of words) {
-      const mark = marks[id] as number;
+      const mark = uint8At(marks, id);
       inHeadlines += mark & 1;
       inDescriptions += (mark >> 1) & 1;
       inPaths += mark >> 2;

@@ -1,3 +1,4 @@
+import { itemAt } from '../access/index.ts';
 /**
  * The words of a site's name: `saltmarshpaddle.example` is `saltmarsh paddle`. The name without its ending is cut where
  * all pieces are known words, with the fewest and the best known pieces; where it can't be, letters that belong to no word
@@ -36,13 +37,13 @@ function cut(name: string, weightOf: (word: string) => number): string[] {
       const piece = letters.slice(from, to).join('');
       const weight = /^\d+$/.test(piece) ? 1 : to - from === 1 ? 0 : weightOf(piece);
       const own = weight > 0 ? WORD + 1 / (1 + weight) : WORD + STRAY * (to - from);
-      const cost = (best[from] as Best).cost + own;
+      const cost = itemAt(best, from).cost + own;
       if (cost < found.cost) found = { cost, from };
     }
     best.push(found);
   }
   const words: string[] = [];
-  for (let to = letters.length; to > 0; to = (best[to] as Best).from)
-    words.unshift(letters.slice((best[to] as Best).from, to).join(''));
+  for (let to = letters.length; to > 0; to = itemAt(best, to).from)
+    words.unshift(letters.slice(itemAt(best, to).from, to).join(''));
   return words;
 }

@@ -1,3 +1,4 @@
+import { float64At, int32At, uint32At } from '../../access/index.ts';
 import type { ContextIndex } from './contexts.ts';
 
 /** Contexts of a filler that its class is found from, evenly from all, and classes looked at in one. */
@@ -21,17 +22,17 @@ export function fillerClasses(index: ContextIndex): { classOf: Int32Array; sizes
   const largest = new Uint32Array(fillers);
   const inContexts = new Uint32Array(fillers + 1);
   for (let context = 0; context < contexts; context++) {
-    const size = (starts[context + 1] as number) - (starts[context] as number);
-    for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
-      const filler = members[at] as number;
-      inContexts[filler] = (inContexts[filler] as number) + 1;
-      if (size <= (largest[filler] as number)) continue;
+    const size = uint32At(starts, context + 1) - uint32At(starts, context);
+    for (let at = uint32At(starts, context); at < uint32At(starts, context + 1); at++) {
+      const filler = uint32At(members, at);
+      inContexts[filler] = uint32At(inContexts, filler) + 1;
+      if (size <= uint32At(largest, filler)) continue;
       largest[filler] = size;
       labelOf[filler] = context;
     }
   }
   for (let filler = 0; filler < fillers; filler++)
-    if ((inContexts[filler] as number) < 2) labelOf[filler] = NO_CLASS;
+    if (uint32At(inContexts, filler) < 2) labelOf[filler] = NO_CLASS;
   const byFiller = contextsOfFillers(index, inContexts);
   for (let round = 0; round < ROUNDS; round++) if (!settle(index, byFiller, labelOf)) break;
   return numbered(labelOf);
@@ -42,14 +43,14 @@ type ByFiller = { starts: Uint32Array; contexts: Uint32Array };
 function contextsOfFillers({ members, starts, fillers }: ContextIndex, counts: Uint32Array): ByFiller {
   const ends = new Uint32Array(fillers + 1);
   for (let filler = 0; filler < fillers; filler++)
-    ends[filler + 1] = (ends[filler] as number) + (counts[filler] as number);
+    ends[filler + 1] = uint32At(ends, filler) + uint32At(counts, filler);
   const next = ends.slice(0, fillers);
   const contexts = new Uint32Array(members.length);
   for (let context = 0; context < starts.length - 1; context++)
-    for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
-      const filler = members[at] as number;
-      contexts[next[filler] as number] = context;
-      next[filler] = (next[filler] as number) + 1;
+    for (let at = uint32At(starts, context); at < uint32At(starts, context + 1); at++) {
+      const filler = uint32At(members, at);
+      contexts[uint32At(next, filler)] = context;
+      next[filler] = uint32At(next, filler) + 1;
     }
   return { starts: ends, contexts };
 }
@@ -65,8 +66,8 @@ function labelCounts({ members, starts }: ContextIndex, labelOf: Int32Array) {
   let end = 0;
   for (let context = 0; context < contexts; context++) {
     const from = end;
-    for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
-      const label = labelOf[members[at] as number] as number;
+    for (let at = uint32At(starts, context); at < uint32At(starts, context + 1); at++) {
+      const label = int32At(labelOf, uint32At(members, at));
       if (label === NO_CLASS) continue;
       if (seenIn[label] !== context) {
         if (end - from >= MOST_LABELS) continue;
@@ -75,8 +76,8 @@ function labelCounts({ members, starts }: ContextIndex, labelOf: Int32Array) {
         labels[end] = label;
         counts[end++] = 0;
       }
-      const place = placeOf[label] as number;
-      counts[place] = (counts[place] as number) + 1;
+      const place = uint32At(placeOf, label);
+      counts[place] = uint32At(counts, place) + 1;
     }
     begins[context + 1] = end;
   }
@@ -87,32 +88,32 @@ function labelCounts({ members, starts }: ContextIndex, labelOf: Int32Array) {
 function settle(index: ContextIndex, byFiller: ByFiller, labelOf: Int32Array): boolean {
   const { begins, labels, counts } = labelCounts(index, labelOf);
   const sizes = new Uint32Array(index.starts.length);
-  for (const label of labelOf) if (label !== NO_CLASS) sizes[label] = (sizes[label] as number) + 1;
+  for (const label of labelOf) if (label !== NO_CLASS) sizes[label] = uint32At(sizes, label) + 1;
   const scores = new Float64Array(index.starts.length);
   const touched: number[] = [];
   const before = labelOf.slice();
   let moved = false;
   for (let filler = 0; filler < before.length; filler++) {
-    const own = before[filler] as number;
+    const own = int32At(before, filler);
     if (own === NO_CLASS) continue;
-    const from = byFiller.starts[filler] as number;
-    const to = byFiller.starts[filler + 1] as number;
+    const from = uint32At(byFiller.starts, filler);
+    const to = uint32At(byFiller.starts, filler + 1);
     const pace = Math.max(1, Math.ceil((to - from) / MOST_CONTEXTS));
     for (let at = from; at < to; at += pace) {
-      const context = byFiller.contexts[at] as number;
-      for (let place = begins[context] as number; place < (begins[context + 1] as number); place++) {
-        const label = labels[place] as number;
+      const context = uint32At(byFiller.contexts, at);
+      for (let place = uint32At(begins, context); place < uint32At(begins, context + 1); place++) {
+        const label = int32At(labels, place);
         const isOwn = label === own ? 1 : 0;
-        const others = (counts[place] as number) - isOwn;
+        const others = uint32At(counts, place) - isOwn;
         if (others <= 0) continue;
         if (scores[label] === 0) touched.push(label);
-        scores[label] = (scores[label] as number) + others / ((sizes[label] as number) - isOwn + SLACK);
+        scores[label] = float64At(scores, label) + others / (uint32At(sizes, label) - isOwn + SLACK);
       }
     }
     let best = own;
-    let most = scores[own] as number;
+    let most = float64At(scores, own);
     for (const label of touched) {
-      const value = scores[label] as number;
+      const value = float64At(scores, label);
       if (value > most * 1.000_001 || (value >= most && label < best)) {
         best = label;
         most = value;

@@ -1,3 +1,4 @@
+import { countAt, int32At, numberAt, uint32At } from '../../access/index.ts';
 import { grown } from '../../text/index.ts';
 import { KeyTable } from './key-table.ts';
 
@@ -51,32 +52,32 @@ export function contextIndex({ tokens, starts }: NumberedWords): ContextIndex {
   const suffixA = new Int32Array(LONGEST_KEYWORD + 1);
   const suffixB = new Int32Array(LONGEST_KEYWORD + 1);
   for (let row = 0; row < rows; row++) {
-    const from = starts[row] as number;
-    const length = (starts[row + 1] as number) - from;
+    const from = uint32At(starts, row);
+    const length = uint32At(starts, row + 1) - from;
     if (length < 2 || length > LONGEST_KEYWORD) continue;
     prefixA[0] = 0x1234567;
     prefixB[0] = 0x7654321;
     for (let at = 0; at < length; at++) {
-      prefixA[at + 1] = mixed(prefixA[at] as number, tokens[from + at] as number, P);
-      prefixB[at + 1] = mixed(prefixB[at] as number, tokens[from + at] as number, Q);
+      prefixA[at + 1] = mixed(int32At(prefixA, at), uint32At(tokens, from + at), P);
+      prefixB[at + 1] = mixed(int32At(prefixB, at), uint32At(tokens, from + at), Q);
     }
     suffixA[length] = 0x2345678;
     suffixB[length] = 0x8765432;
     for (let at = length - 1; at >= 0; at--) {
-      suffixA[at] = mixed(suffixA[at + 1] as number, tokens[from + at] as number, P);
-      suffixB[at] = mixed(suffixB[at + 1] as number, tokens[from + at] as number, Q);
+      suffixA[at] = mixed(int32At(suffixA, at + 1), uint32At(tokens, from + at), P);
+      suffixB[at] = mixed(int32At(suffixB, at + 1), uint32At(tokens, from + at), Q);
     }
     for (let at = 0; at < length; at++) {
       let [a, b] = FILLER;
       const most = Math.min(LONGEST_FILLER, length - at, length - 1);
       for (let size = 1; size <= most; size++) {
-        a = mixed(a, tokens[from + at + size - 1] as number, P);
-        b = mixed(b, tokens[from + at + size - 1] as number, Q);
+        a = mixed(a, uint32At(tokens, from + at + size - 1), P);
+        b = mixed(b, uint32At(tokens, from + at + size - 1), Q);
         const filler = fillers.add(a, b);
         if (filler === fillerAt.length / 2) fillerAt.push(...packPlace(row, at, size));
         const context = contexts.add(
-          mixed(prefixA[at] as number, suffixA[at + size] as number, P),
-          mixed(prefixB[at] as number, suffixB[at + size] as number, Q),
+          mixed(int32At(prefixA, at), int32At(suffixA, at + size), P),
+          mixed(int32At(prefixB, at), int32At(suffixB, at + size), Q),
         );
         if (context === contextAt.length / 2) contextAt.push(...packPlace(row, at, size));
         if (count + 2 > pairs.length) {
@@ -92,8 +93,8 @@ export function contextIndex({ tokens, starts }: NumberedWords): ContextIndex {
     fillerOf: (run) => {
       let [a, b] = FILLER;
       for (let at = 0; at < run.length; at++) {
-        a = mixed(a, run[at] as number, P);
-        b = mixed(b, run[at] as number, Q);
+        a = mixed(a, countAt(run, at), P);
+        b = mixed(b, countAt(run, at), Q);
       }
       return fillers.find(a, b);
     },
@@ -109,8 +110,8 @@ function gathered(
 ): Omit<ContextIndex, 'fillerOf'> {
   const counts = new Uint32Array(contexts);
   for (let at = 0; at < pairs.length; at += 2) {
-    const context = pairs[at] as number;
-    counts[context] = (counts[context] as number) + 1;
+    const context = uint32At(pairs, at);
+    counts[context] = uint32At(counts, context) + 1;
   }
   const numberOf = new Int32Array(contexts).fill(-1);
   const ends: number[] = [0];
@@ -118,23 +119,23 @@ function gathered(
   let kept = 0;
   let total = 0;
   for (let context = 0; context < contexts; context++) {
-    if ((counts[context] as number) < LEAST_MEMBERS) continue;
+    if (uint32At(counts, context) < LEAST_MEMBERS) continue;
     numberOf[context] = kept++;
-    total += counts[context] as number;
+    total += uint32At(counts, context);
     ends.push(total);
-    places.push(contextAt[context * 2] as number, contextAt[context * 2 + 1] as number);
+    places.push(numberAt(contextAt, context * 2), numberAt(contextAt, context * 2 + 1));
   }
   const starts = Uint32Array.from(ends);
   const next = starts.slice(0, kept);
   const members = new Uint32Array(total);
   for (let at = 0; at < pairs.length; at += 2) {
-    const context = numberOf[pairs[at] as number] as number;
+    const context = int32At(numberOf, uint32At(pairs, at));
     if (context < 0) continue;
-    members[next[context] as number] = pairs[at + 1] as number;
-    next[context] = (next[context] as number) + 1;
+    members[uint32At(next, context)] = uint32At(pairs, at + 1);
+    next[context] = uint32At(next, context) + 1;
   }
   for (let context = 0; context < kept; context++)
-    members.subarray(starts[context] as number, starts[context + 1] as number).sort();
+    members.subarray(uint32At(starts, context), uint32At(starts, context + 1)).sort();
   return {
     members,
     starts,

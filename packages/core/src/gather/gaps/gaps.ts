@@ -1,3 +1,4 @@
+import { countAt, float64At, gotten, int32At, itemAt, stringAt, uint32At } from '../../access/index.ts';
 import { type LanguagePack, rememberingFold } from '../../text/index.ts';
 import { fillerClasses, NO_CLASS } from './classes.ts';
 import {
@@ -103,7 +104,7 @@ export class PoolContexts {
     const filler = this.fillerOf(run);
     if (filler < 0) return [];
     const { starts } = this.index;
-    const sizeOf = (context: number) => (starts[context + 1] as number) - (starts[context] as number);
+    const sizeOf = (context: number) => uint32At(starts, context + 1) - uint32At(starts, context);
     return [...(this.contextsBy().get(filler) ?? [])]
       .sort((a, b) => sizeOf(b) - sizeOf(a) || a - b)
       .slice(0, most)
@@ -113,13 +114,13 @@ export class PoolContexts {
   /** Runs of the same class as one, that hold none of each other; those that share most contexts first. */
   mates(run: string, most: number): string[] {
     const filler = this.fillerOf(run);
-    const one = filler < 0 ? NO_CLASS : (this.classOf[filler] as number);
+    const one = filler < 0 ? NO_CLASS : int32At(this.classOf, filler);
     if (one === NO_CLASS) return [];
     const { members, starts } = this.index;
     const shared = new Map<number, number>();
     for (const context of this.contextsBy().get(filler) ?? [])
-      for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
-        const other = members[at] as number;
+      for (let at = uint32At(starts, context); at < uint32At(starts, context + 1); at++) {
+        const other = uint32At(members, at);
         if (other !== filler && this.classOf[other] === one) shared.set(other, (shared.get(other) ?? 0) + 1);
       }
     const texts = [...shared]
@@ -138,12 +139,12 @@ export class PoolContexts {
     const { members } = this.index;
     const uses = new Map<number, number>();
     for (let at = 0; at < members.length; at++) {
-      const filler = members[at] as number;
+      const filler = uint32At(members, at);
       if (this.classOf[filler] !== NO_CLASS) uses.set(filler, (uses.get(filler) ?? 0) + 1);
     }
     const byClass = new Map<number, number[]>();
     for (const filler of uses.keys()) {
-      const one = this.classOf[filler] as number;
+      const one = int32At(this.classOf, filler);
       const list = byClass.get(one);
       if (list) list.push(filler);
       else byClass.set(one, [filler]);
@@ -153,13 +154,13 @@ export class PoolContexts {
         const texts = new Map(fillers.map((filler) => [filler, fillerText(this.words, this.index, filler)]));
         const own = new Set(texts.values());
         const cores = fillers
-          .filter((filler) => !holdsAnother(texts.get(filler) as string, own))
-          .sort((a, b) => (uses.get(b) as number) - (uses.get(a) as number) || a - b);
-        const weight = cores.reduce((sum, filler) => sum + (uses.get(filler) as number), 0);
-        return { weight, texts: cores.slice(0, mostMembers).map((filler) => texts.get(filler) as string) };
+          .filter((filler) => !holdsAnother(gotten(texts, filler), own))
+          .sort((a, b) => gotten(uses, b) - gotten(uses, a) || a - b);
+        const weight = cores.reduce((sum, filler) => sum + gotten(uses, filler), 0);
+        return { weight, texts: cores.slice(0, mostMembers).map((filler) => gotten(texts, filler)) };
       })
       .filter(({ texts }) => texts.length >= LEAST_MEMBERS)
-      .sort((a, b) => b.weight - a.weight || ((a.texts[0] as string) < (b.texts[0] as string) ? -1 : 1))
+      .sort((a, b) => b.weight - a.weight || (stringAt(a.texts, 0) < stringAt(b.texts, 0) ? -1 : 1))
       .slice(0, most)
       .map(({ texts }) => texts);
   }
@@ -194,10 +195,10 @@ export class PoolContexts {
     const { members, starts } = this.index;
     const found = new Map<number, number[]>();
     for (let context = 0; context < starts.length - 1; context++)
-      for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
-        const list = found.get(members[at] as number);
+      for (let at = uint32At(starts, context); at < uint32At(starts, context + 1); at++) {
+        const list = found.get(uint32At(members, at));
         if (list) list.push(context);
-        else found.set(members[at] as number, [context]);
+        else found.set(uint32At(members, at), [context]);
       }
     this.byFiller = found;
     return found;
@@ -244,7 +245,7 @@ class NumberedPool implements NumberedWords {
     this.whole = new KeyTable(pool.length);
     this.twins = new KeyTable(pool.length);
     for (let row = 0; row < pool.length; row++) {
-      const line = this.tokens.subarray(this.starts[row] as number, this.starts[row + 1] as number);
+      const line = this.tokens.subarray(uint32At(this.starts, row), uint32At(this.starts, row + 1));
       this.whole.add(...this.keyOf(line, line.length));
       this.twins.add(...this.twinKeyOf(line, line.length));
     }
@@ -255,8 +256,8 @@ class NumberedPool implements NumberedWords {
   keyOf(line: ArrayLike<number>, length: number): [number, number] {
     let [a, b] = [0x1357, 0x2468];
     for (let at = 0; at < length; at++) {
-      a = mixed(a, line[at] as number, P);
-      b = mixed(b, line[at] as number, Q);
+      a = mixed(a, countAt(line, at), P);
+      b = mixed(b, countAt(line, at), Q);
     }
     return [a, b];
   }
@@ -265,10 +266,10 @@ class NumberedPool implements NumberedWords {
   private twinKeyOf(line: ArrayLike<number>, length: number): [number, number] {
     let [a, b] = [0, 0];
     for (let at = 0; at < length; at++) {
-      const word = line[at] as number;
+      const word = countAt(line, at);
       if (this.isFunction[word] === 1) continue;
-      a = (a + mixed(0x51, this.foldOf[word] as number, P)) | 0;
-      b = (b + mixed(0x52, this.foldOf[word] as number, Q)) | 0;
+      a = (a + mixed(0x51, uint32At(this.foldOf, word), P)) | 0;
+      b = (b + mixed(0x52, uint32At(this.foldOf, word), Q)) | 0;
     }
     return [a, b];
   }
@@ -281,17 +282,17 @@ class NumberedPool implements NumberedWords {
   /** A content word twice makes no keyword. */
   repeats(line: ArrayLike<number>, length: number): boolean {
     for (let at = 1; at < length; at++) {
-      const word = line[at] as number;
+      const word = countAt(line, at);
       if (this.isFunction[word] === 1) continue;
       for (let before = 0; before < at; before++)
-        if (this.foldOf[line[before] as number] === this.foldOf[word]) return true;
+        if (this.foldOf[countAt(line, before)] === this.foldOf[word]) return true;
     }
     return false;
   }
 
   textOf = (line: ArrayLike<number>, from: number, to: number): string => {
     let text = '';
-    for (let at = from; at < to; at++) text += `${at > from ? ' ' : ''}${this.texts[line[at] as number]}`;
+    for (let at = from; at < to; at++) text += `${at > from ? ' ' : ''}${this.texts[countAt(line, at)]}`;
     return text;
   };
 }
@@ -326,17 +327,17 @@ function proposals(
   const counts = new Map<number, number>();
   for (let context = 0; context < starts.length - 1; context++) {
     counts.clear();
-    for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
-      const filler = members[at] as number;
+    for (let at = uint32At(starts, context); at < uint32At(starts, context + 1); at++) {
+      const filler = uint32At(members, at);
       stamp[filler] = context;
-      const one = classOf[filler] as number;
+      const one = int32At(classOf, filler);
       if (one !== NO_CLASS) counts.set(one, (counts.get(one) ?? 0) + 1);
     }
     for (const [one, there] of counts) {
-      const size = sizes[one] as number;
+      const size = uint32At(sizes, one);
       if (there < LEAST_MEMBERS || there === size || there <= size * MOST_OF_CLASS) continue;
       const fill = there / size;
-      for (const filler of ofClass[one] as number[]) {
+      for (const filler of itemAt(ofClass, one)) {
         if (stamp[filler] === context) continue;
         const length = lineOf(words, index, context, filler, line);
         if (words.has(line, length) || words.repeats(line, length)) continue;
@@ -350,8 +351,8 @@ function proposals(
           out.wrong[number] = 1;
           out.isTwin[number] = words.hasTwin(line, length) ? 1 : 0;
         }
-        out.wrong[number] = (out.wrong[number] as number) * (1 - fill);
-        if (fill <= (out.best[number] as number)) continue;
+        out.wrong[number] = float64At(out.wrong, number) * (1 - fill);
+        if (fill <= float64At(out.best, number)) continue;
         out.best[number] = fill;
         out.context[number] = context;
         out.filler[number] = filler;
@@ -388,17 +389,17 @@ function lineOf(
   filler: number,
   line: Uint32Array,
 ): number {
-  const row = contextAt[context * 2] as number;
-  const hole = contextAt[context * 2 + 1] as number;
-  const from = starts[row] as number;
+  const row = uint32At(contextAt, context * 2);
+  const hole = uint32At(contextAt, context * 2 + 1);
+  const from = uint32At(starts, row);
   const holeAt = from + (hole >> 3);
   const behind = holeAt + (hole & 7);
   let length = 0;
-  for (let at = from; at < holeAt; at++) line[length++] = tokens[at] as number;
-  const run = fillerAt[filler * 2 + 1] as number;
-  const runAt = (starts[fillerAt[filler * 2] as number] as number) + (run >> 3);
-  for (let at = runAt; at < runAt + (run & 7); at++) line[length++] = tokens[at] as number;
-  for (let at = behind; at < (starts[row + 1] as number); at++) line[length++] = tokens[at] as number;
+  for (let at = from; at < holeAt; at++) line[length++] = uint32At(tokens, at);
+  const run = uint32At(fillerAt, filler * 2 + 1);
+  const runAt = uint32At(starts, uint32At(fillerAt, filler * 2)) + (run >> 3);
+  for (let at = runAt; at < runAt + (run & 7); at++) line[length++] = uint32At(tokens, at);
+  for (let at = behind; at < uint32At(starts, row + 1); at++) line[length++] = uint32At(tokens, at);
   return length;
 }
 
@@ -416,26 +417,26 @@ class Telling {
   tell(found: Proposals): Gaps {
     const { most = 2_000, searchesOf = () => null, isDismissed = () => false } = this.options;
     const fullnessOf = (number: number) =>
-      (1 - (found.wrong[number] as number)) * (found.isTwin[number] === 1 ? TWIN : 1);
+      (1 - float64At(found.wrong, number)) * (found.isTwin[number] === 1 ? TWIN : 1);
     const likeliest = Uint32Array.from({ length: found.count }, (_, number) => number)
       .sort((a, b) => fullnessOf(b) - fullnessOf(a) || a - b)
       .subarray(0, most * 3);
     const gaps: (Gap & { weight: number })[] = [];
     for (const number of likeliest) {
-      const context = found.context[number] as number;
-      const filler = found.filler[number] as number;
+      const context = uint32At(found.context, number);
+      const filler = uint32At(found.filler, number);
       const length = lineOf(this.words, this.index, context, filler, this.line);
       const text = this.words.textOf(this.line, 0, length);
       if (isDismissed(text)) continue;
       const fullness = fullnessOf(number);
-      const one = this.classOf[filler] as number;
+      const one = int32At(this.classOf, filler);
       gaps.push({
         text,
         fullness,
         ...partsOf(this.words, this.index, context),
         filler: fillerText(this.words, this.index, filler),
-        there: found.there[number] as number,
-        of: Math.round((found.there[number] as number) / (found.best[number] as number)),
+        there: uint32At(found.there, number),
+        of: Math.round(uint32At(found.there, number) / float64At(found.best, number)),
         class: one,
         weight: fullness * (1 + Math.log1p(Math.max(0, searchesOf(text) ?? 0)) / 20),
       });
@@ -451,9 +452,9 @@ class Telling {
     const place = new Map(order.map((number, at) => [number, at]));
     const contextsOf = this.contextsOfClasses(new Set(order));
     const classes = order.map((number) =>
-      this.classFor(number, counts.get(number) as number, contextsOf.get(number) ?? []),
+      this.classFor(number, gotten(counts, number), contextsOf.get(number) ?? []),
     );
-    return { gaps: gaps.map((gap) => ({ ...gap, class: place.get(gap.class) as number })), classes };
+    return { gaps: gaps.map((gap) => ({ ...gap, class: gotten(place, gap.class) })), classes };
   }
 
   /** The contexts that hold any of each class. */
@@ -461,8 +462,8 @@ class Telling {
     const { members, starts } = this.index;
     const found = new Map([...wanted].map((number) => [number, [] as number[]]));
     for (let context = 0; context < starts.length - 1; context++)
-      for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
-        const list = found.get(this.classOf[members[at] as number] as number);
+      for (let at = uint32At(starts, context); at < uint32At(starts, context + 1); at++) {
+        const list = found.get(int32At(this.classOf, uint32At(members, at)));
         if (list && list.at(-1) !== context) list.push(context);
       }
     return found;
@@ -473,16 +474,16 @@ class Telling {
     const { members, starts } = this.index;
     const uses = new Map<number, number>();
     for (const context of contexts)
-      for (let at = starts[context] as number; at < (starts[context + 1] as number); at++) {
-        const filler = members[at] as number;
+      for (let at = uint32At(starts, context); at < uint32At(starts, context + 1); at++) {
+        const filler = uint32At(members, at);
         if (this.classOf[filler] === number) uses.set(filler, (uses.get(filler) ?? 0) + 1);
       }
     const all = [...uses.keys()];
     const texts = new Map(all.map((filler) => [filler, fillerText(this.words, this.index, filler)]));
     const own = new Set(texts.values());
     const cores = all
-      .filter((filler) => !holdsAnother(texts.get(filler) as string, own))
-      .sort((a, b) => (uses.get(b) as number) - (uses.get(a) as number) || a - b)
+      .filter((filler) => !holdsAnother(gotten(texts, filler), own))
+      .sort((a, b) => gotten(uses, b) - gotten(uses, a) || a - b)
       .slice(0, mostFillers);
     const columns = contexts
       .map((context) => ({ context, ...this.thereIn(context, cores) }))
@@ -492,7 +493,7 @@ class Telling {
       .slice(0, mostContexts)
       .map((column) => ({ ...column, ...partsOf(this.words, this.index, column.context) }));
     return {
-      fillers: cores.map((filler) => texts.get(filler) as string),
+      fillers: cores.map((filler) => gotten(texts, filler)),
       contexts: columns.map(({ before, behind, there, filled }) => ({
         before,
         behind,
@@ -505,8 +506,8 @@ class Telling {
 
   private thereIn(context: number, cores: readonly number[]): { there: Uint8Array; filled: number } {
     const { members, starts } = this.index;
-    const from = starts[context] as number;
-    const to = starts[context + 1] as number;
+    const from = uint32At(starts, context);
+    const to = uint32At(starts, context + 1);
     let filled = 0;
     const there = Uint8Array.from(cores, (filler) => {
       const isThere = holds(members, from, to, filler) ? 1 : 0;
@@ -518,16 +519,16 @@ class Telling {
 
   /** How many words a context has beside its hole. */
   private wordsOf(context: number): number {
-    const row = this.index.contextAt[context * 2] as number;
+    const row = uint32At(this.index.contextAt, context * 2);
     const { starts } = this.words;
-    const hole = (this.index.contextAt[context * 2 + 1] as number) & 7;
-    return (starts[row + 1] as number) - (starts[row] as number) - hole;
+    const hole = uint32At(this.index.contextAt, context * 2 + 1) & 7;
+    return uint32At(starts, row + 1) - uint32At(starts, row) - hole;
   }
 }
 
 function fillerText(words: NumberedPool, { fillerAt }: ContextIndex, filler: number): string {
-  const run = fillerAt[filler * 2 + 1] as number;
-  const from = (words.starts[fillerAt[filler * 2] as number] as number) + (run >> 3);
+  const run = uint32At(fillerAt, filler * 2 + 1);
+  const from = uint32At(words.starts, uint32At(fillerAt, filler * 2)) + (run >> 3);
   return words.textOf(words.tokens, from, from + (run & 7));
 }
 
@@ -536,13 +537,13 @@ function partsOf(
   { contextAt }: ContextIndex,
   context: number,
 ): { before: string; behind: string } {
-  const row = contextAt[context * 2] as number;
-  const hole = contextAt[context * 2 + 1] as number;
-  const from = starts[row] as number;
+  const row = uint32At(contextAt, context * 2);
+  const hole = uint32At(contextAt, context * 2 + 1);
+  const from = uint32At(starts, row);
   const at = from + (hole >> 3);
   return {
     before: textOf(tokens, from, at),
-    behind: textOf(tokens, at + (hole & 7), starts[row + 1] as number),
+    behind: textOf(tokens, at + (hole & 7), uint32At(starts, row + 1)),
   };
 }
 
@@ -552,7 +553,7 @@ function holds(sorted: Uint32Array, from: number, to: number, value: number): bo
   let high = to;
   while (low < high) {
     const middle = (low + high) >>> 1;
-    if ((sorted[middle] as number) < value) low = middle + 1;
+    if (uint32At(sorted, middle) < value) low = middle + 1;
     else high = middle;
   }
   return low < to && sorted[low] === value;

@@ -1,3 +1,4 @@
+import { int32At } from '../../access/index.ts';
 /** Numbers by 64-bit keys in two lanes, in an open table of typed arrays; keys are numbered as they come. */
 export class KeyTable {
   private slots: Int32Array;
@@ -15,13 +16,13 @@ export class KeyTable {
 
   /** The number of a key; -1 where it is not there. */
   find(a: number, b: number): number {
-    return this.slots[this.slotOf(a, b)] as number;
+    return int32At(this.slots, this.slotOf(a, b));
   }
 
   /** The number of a key, which is put in where it is not there. */
   add(a: number, b: number): number {
     const slot = this.slotOf(a, b);
-    const there = this.slots[slot] as number;
+    const there = int32At(this.slots, slot);
     if (there >= 0) return there;
     const number = this.length++;
     this.slots[slot] = number;
@@ -35,7 +36,7 @@ export class KeyTable {
     const mask = this.slots.length - 1;
     let slot = (a ^ (b >>> 7)) & mask;
     for (;;) {
-      const there = this.slots[slot] as number;
+      const there = int32At(this.slots, slot);
       if (there < 0 || (this.a[there] === a && this.b[there] === b)) return slot;
       slot = (slot + 1) & mask;
     }
@@ -51,6 +52,6 @@ export class KeyTable {
     this.b = larger(this.b);
     this.slots = new Int32Array(this.slots.length * 2).fill(-1);
     for (let number = 0; number < this.length; number++)
-      this.slots[this.slotOf(this.a[number] as number, this.b[number] as number)] = number;
+      this.slots[this.slotOf(int32At(this.a, number), int32At(this.b, number))] = number;
   }
 }

@@ -1,3 +1,4 @@
+import { stringAt } from '../../access/index.ts';
 import type { LanguagePack } from '../../text/index.ts';
 import type { Compared } from './rules.ts';
 
@@ -25,6 +26,6 @@ export function answersByWords(compared: Compared, isFirm: (at: number) => boole
     return stems.has(stem) || [...(synonyms.get(stem) ?? [])].some((other) => stems.has(other));
   };
   return words.every((word, at) =>
-    isFirm(at) ? searchedFolds.includes(folds[at] as string) : !content.has(at) || byStem(word),
+    isFirm(at) ? searchedFolds.includes(stringAt(folds, at)) : !content.has(at) || byStem(word),
   );
 }

@@ -1,0 +1,3 @@
+import type { Plugin } from 'vite';
+
+export const inlineAccess: Plugin;
