@@ -13,9 +13,12 @@ import { keepUpload } from '../../apps/server/src/stages/gather/uploads.ts';
 import { makePlan } from '../../apps/server/src/stages/plans/index.ts';
 import { ensureCheck } from '../../apps/server/src/stages/ship/check-job.ts';
 import { unpack } from '../../apps/server/src/stages/ship/file-store.ts';
-import { checkJob, readBackJob, shipJob, takeBackJob } from '../../apps/server/src/stages/ship/index.ts';
+import { shipStage } from '../../apps/server/src/stages/ship/index.ts';
 import { atOneMoment } from '../../apps/server/src/stages/ship/moment.ts';
 import { type Entry, median } from './measure.ts';
+
+const { check: checkJob, 'read-back': readBackJob, ship: shipJob, 'take-back': takeBackJob } = shipStage.jobs;
+
 import { type Figure, seconds, timed } from './server.ts';
 
 const brief = { name: 'Shipping', currency: 'GBP', language: 'en' as const, site: 'saltmarshpaddle.example' };

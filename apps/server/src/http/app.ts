@@ -11,15 +11,8 @@ import type { Sender } from '../platform/caller.ts';
 import { asFailure, notFound, SprigFailure } from '../platform/failure.ts';
 import { jobRoutes } from '../platform/jobs/routes.ts';
 import { log } from '../platform/log.ts';
-import { briefRoutes } from '../stages/brief/index.ts';
-import { buildRoutes } from '../stages/build/index.ts';
-import { gatherRoutes } from '../stages/gather/index.ts';
-import { mixRoutes } from '../stages/mix/index.ts';
+import { counts, stages } from '../stages/all.ts';
 import { planRoutes } from '../stages/plans/index.ts';
-import { pruneRoutes } from '../stages/prune/index.ts';
-import { shipRoutes } from '../stages/ship/index.ts';
-import { sortRoutes } from '../stages/sort/index.ts';
-import { writeRoutes } from '../stages/write/index.ts';
 import { WindowGone } from './backpressure.ts';
 import type { EventHub } from './events.ts';
 import { health } from './health.ts';
@@ -79,16 +72,9 @@ export function createApp({
   for (const routes of [
     openApiRoutes,
     meRoutes,
-    planRoutes,
+    () => planRoutes(counts),
     jobRoutes,
-    briefRoutes,
-    gatherRoutes,
-    mixRoutes,
-    sortRoutes,
-    pruneRoutes,
-    buildRoutes,
-    writeRoutes,
-    shipRoutes,
+    ...stages.map(({ routes }) => routes),
   ])
     app.use(routes());
   app.use('/api', () => {

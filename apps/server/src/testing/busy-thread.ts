@@ -1,8 +1,8 @@
 import { threadId } from 'node:worker_threads';
 import { select } from '../db/connect.ts';
 import type { JobContext } from '../platform/jobs/context.ts';
-import { handlers } from '../platform/jobs/handlers.ts';
 import { serveJobs } from '../platform/jobs/thread.ts';
+import { handlers } from '../stages/all.ts';
 
 /** A thread whose jobs do what their input says, for tests that stop them in the middle of it. */
 const work = async ({ caller, input }: JobContext) => {

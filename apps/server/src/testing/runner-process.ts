@@ -1,7 +1,7 @@
-import { handlers } from '../platform/jobs/handlers.ts';
 import { inProcess } from '../platform/jobs/in-process.ts';
 import { startRunner } from '../platform/jobs/runner.ts';
 import { surviveLostConnections } from '../platform/jobs/survive-lost-connections.ts';
+import { handlers } from '../stages/all.ts';
 
 surviveLostConnections();
 /** A runner as a process of its own, for tests that kill it. */

@@ -11,9 +11,9 @@ import { createApp } from '../http/app.ts';
 import { EventHub } from '../http/events.ts';
 import { onlyUser } from '../http/only-user.ts';
 import type { Caller } from '../platform/caller.ts';
-import { handlers } from '../platform/jobs/handlers.ts';
 import { inProcess } from '../platform/jobs/in-process.ts';
 import { startRunner } from '../platform/jobs/runner.ts';
+import { handlers } from '../stages/all.ts';
 import { heedTransactions } from './inside-transactions.ts';
 import { addressOf, asAdmin, TEMPLATE } from './template.ts';
 

@@ -6,17 +6,19 @@ import { useNavigate } from 'react-router';
 import { count } from '../kit/format.ts';
 import { wholePool } from '../pool/pool-store.ts';
 import { poolWorker } from '../pool/use-pool.ts';
-import { leavesOf } from './Trail.tsx';
+import type { Leaf } from './leaf.ts';
 
 export type Action = { name: string; hint?: string; run: () => void };
 
 /** Ctrl+K: stages, actions and keywords of the pool, by name. */
 export function FindOrDo({
   plan,
+  leaves,
   actions,
   onClose,
 }: {
   plan: PlanState;
+  leaves: readonly Leaf[];
   actions: Action[];
   onClose: () => void;
 }) {
@@ -52,7 +54,7 @@ export function FindOrDo({
       <Command.List className="max-h-96 overflow-auto p-1.5 [&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-[11.5px] [&_[cmdk-group-heading]]:text-faint">
         <Command.Empty className="px-3 py-4 text-faint">Nothing is called that.</Command.Empty>
         <Command.Group heading="Go to">
-          {leavesOf(plan).map(({ path, name, tally }) => (
+          {leaves.map(({ path, name, tally }) => (
             <Item
               key={path}
               value={`go ${name}`}

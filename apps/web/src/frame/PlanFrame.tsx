@@ -12,7 +12,8 @@ import { FindOrDo } from './FindOrDo.tsx';
 import { HelpPanel } from './HelpPanel.tsx';
 import { HistoryPanel } from './HistoryPanel.tsx';
 import { LostPage } from './LostPage.tsx';
-import { stages, Trail } from './Trail.tsx';
+import { leavesOf, type StageEntry } from './leaf.ts';
+import { Trail } from './Trail.tsx';
 import { usePlanEvents } from './use-plan-events.ts';
 import { useSteps } from './use-steps.ts';
 import { useTheme } from './use-theme.ts';
@@ -20,8 +21,13 @@ import { YouMenu } from './YouMenu.tsx';
 
 type Panel = 'find' | 'help' | 'history' | null;
 
+/** Shown until a plan is there. */
+export const Opening = () => (
+  <div className="grid h-full place-items-center text-faint">Opening the plan …</div>
+);
+
 /** The frame around every stage: plan, trail, find or do, undo. */
-export function PlanFrame() {
+export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
   const id = usePlanId();
   const { data: plan, error } = usePlanState(id);
   const [panel, setPanel] = useState<Panel>(null);
@@ -56,16 +62,17 @@ export function PlanFrame() {
       }
       if (awaitsNumber.current) {
         const stage = stages[Number(event.key) - 1];
-        if (stage) void navigate(`/plans/${id}/${stage}`);
+        if (stage) void navigate(`/plans/${id}/${stage.path}`);
       }
       awaitsNumber.current = event.key === 'g';
     },
-    [id, navigate, redo, undo],
+    [id, navigate, redo, undo, stages],
   );
   useKeys(onKey);
 
   if (error && !plan) return <LostPage words={wordsOf(error)} />;
-  if (!plan) return <div className="grid h-full place-items-center text-faint">Opening the plan …</div>;
+  if (!plan) return <Opening />;
+  const leaves = leavesOf(stages, plan);
 
   const actions = [
     { name: 'Undo', hint: plan.undo ?? 'nothing to undo', run: undo },
@@ -98,7 +105,7 @@ export function PlanFrame() {
           </Link>
           {plan.brief.archived && <span className="badge badge-sm">archived</span>}
         </div>
-        <Trail plan={plan} />
+        <Trail leaves={leaves} />
         <div className="flex items-center justify-end gap-1">
           <button
             type="button"
@@ -133,7 +140,9 @@ export function PlanFrame() {
       <main className="flex min-h-0 flex-1 flex-col">
         <Outlet />
       </main>
-      {panel === 'find' && <FindOrDo plan={plan} actions={actions} onClose={() => setPanel(null)} />}
+      {panel === 'find' && (
+        <FindOrDo plan={plan} leaves={leaves} actions={actions} onClose={() => setPanel(null)} />
+      )}
       {panel === 'help' && <HelpPanel onClose={() => setPanel(null)} />}
       {panel === 'history' && <HistoryPanel plan={id} onClose={() => setPanel(null)} />}
     </div>

@@ -1,68 +1,5 @@
-import type { PlanState } from '@sprig/contracts';
 import { NavLink } from 'react-router';
-import { count, counted } from '../kit/format.ts';
-
-export type LeafState = 'untouched' | 'unfinished' | 'done' | 'blocked';
-type Leaf = { path: string; name: string; tally: string; state: LeafState };
-
-/** The stages that can be worked in, in the order of the work; `g` and the number jump. */
-export const stages = ['brief', 'gather', 'mix', 'prune', 'sort', 'build', 'write', 'ship'] as const;
-
-export function leavesOf({ counts, builtRevision, revision }: PlanState): Leaf[] {
-  const empty = counts.keywords === 0;
-  const out = counts.cut + counts.folded + counts.blocked;
-  const stale = builtRevision < revision;
-  return [
-    {
-      path: 'brief',
-      name: 'Brief',
-      tally: counts.facts === 0 ? 'nothing set' : `${counted(counts.facts, 'fact')} set`,
-      state: counts.facts === 0 ? 'untouched' : 'done',
-    },
-    {
-      path: 'gather',
-      name: 'Gather',
-      tally: counted(counts.keywords, 'keyword'),
-      state: empty && out === 0 ? 'untouched' : 'done',
-    },
-    {
-      path: 'mix',
-      name: 'Mix',
-      tally: counts.recipes === 0 ? 'no recipes yet' : counted(counts.recipes, 'recipe'),
-      state: counts.recipes === 0 ? 'untouched' : counts.recipesOut > 0 ? 'unfinished' : 'done',
-    },
-    {
-      path: 'prune',
-      name: 'Prune',
-      tally: out === 0 ? 'nothing out' : `${count(out)} out`,
-      state: empty ? 'untouched' : out === 0 ? 'unfinished' : 'done',
-    },
-    {
-      path: 'sort',
-      name: 'Sort',
-      tally: counts.themes === 0 ? 'no themes yet' : counted(counts.themes, 'theme'),
-      state: counts.themes === 0 ? 'untouched' : 'done',
-    },
-    {
-      path: 'build',
-      name: 'Build',
-      tally: counts.groups === 0 ? 'no groups yet' : counted(counts.groups, 'group'),
-      state: empty ? 'untouched' : stale ? 'unfinished' : 'done',
-    },
-    {
-      path: 'write',
-      name: 'Write',
-      tally: empty ? 'no ads yet' : counts.misfits > 0 ? `${count(counts.misfits)} do not fit` : 'all fit',
-      state: empty ? 'untouched' : counts.misfits > 0 ? 'unfinished' : 'done',
-    },
-    {
-      path: 'ship',
-      name: 'Ship',
-      tally: counts.blockers > 0 ? counted(counts.blockers, 'blocker') : counted(counts.rows, 'row'),
-      state: empty ? 'untouched' : counts.blockers > 0 ? 'blocked' : 'done',
-    },
-  ];
-}
+import type { Leaf, LeafState } from './leaf.ts';
 
 const stateWords: Record<LeafState, string> = {
   untouched: 'untouched',
@@ -72,11 +9,11 @@ const stateWords: Record<LeafState, string> = {
 };
 
 /** The navigation and the progress in one: a stem with a leaf per stage. */
-export function Trail({ plan }: { plan: PlanState }) {
+export function Trail({ leaves }: { leaves: readonly Leaf[] }) {
   return (
     <nav aria-label="Trail" className="relative flex h-full items-stretch">
       <span className="absolute inset-x-3 top-[19px] h-px bg-primary/50" aria-hidden />
-      {leavesOf(plan).map(({ path, name, tally, state }, at) => (
+      {leaves.map(({ path, name, tally, state }, at) => (
         <NavLink
           key={path}
           to={path}

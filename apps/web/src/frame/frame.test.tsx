@@ -13,9 +13,10 @@ import {
 import { act, screen, waitFor, within } from '@testing-library/react';
 import { Toaster } from 'sonner';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
+import { stages } from '../stages/list.ts';
 import { refusing, servedBy, shownAt } from '../testing/rendered.tsx';
+import { leavesOf } from './leaf.ts';
 import { PlanFrame } from './PlanFrame.tsx';
-import { leavesOf, stages } from './Trail.tsx';
 
 vi.mock('../pool/use-pool.ts', () => ({
   poolWorker: () => ({
@@ -138,7 +139,7 @@ function open(at = '/plans/7/gather') {
   const shown = shownAt(
     at,
     <>
-      <PlanFrame />
+      <PlanFrame stages={stages} />
       <input aria-label="Somewhere to type" />
       <input aria-label="Filter" data-filter />
       <Toaster />
@@ -214,19 +215,22 @@ describe('the trail', () => {
   ])('%s', (_, change, expected) => {
     const state = structuredClone(plan);
     change(state);
-    const leaves = new Map(leavesOf(state).map(({ name, state: is, tally }) => [name, [is, tally]]));
+    const leaves = new Map(leavesOf(stages, state).map(({ name, state: is, tally }) => [name, [is, tally]]));
     for (const [name, leaf] of Object.entries(expected))
       expect([name, leaves.get(name)]).toEqual([name, leaf]);
   });
 });
 
 describe('keys of the frame', () => {
-  test.each(stages.map((stage, at) => [at + 1, stage] as const))('g %i goes to %s', async (number, stage) => {
-    const { user, address } = open();
-    await ready();
-    await user.keyboard(`g${number}`);
-    expect(address()).toBe(`/plans/7/${stage}`);
-  });
+  test.each(stages.map(({ path }, at) => [at + 1, path] as const))(
+    'g %i goes to %s',
+    async (number, stage) => {
+      const { user, address } = open();
+      await ready();
+      await user.keyboard(`g${number}`);
+      expect(address()).toBe(`/plans/7/${stage}`);
+    },
+  );
 
   test('a number without g goes nowhere, nor do keys of a field', async () => {
     const { user, address } = open();
@@ -369,6 +373,6 @@ test('another window’s change is fetched, and the stream ends with the screen'
 test('a plan that is not there says so', async () => {
   servedBy([]);
   vi.stubGlobal('EventSource', Stream);
-  shownAt('/plans/9/gather', <PlanFrame />, '/plans/:plan/*');
+  shownAt('/plans/9/gather', <PlanFrame stages={stages} />, '/plans/:plan/*');
   await screen.findByText(/No GET \/api\/plans\/9 here/, {}, { timeout: 5_000 });
 });

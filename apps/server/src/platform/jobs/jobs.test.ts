@@ -3,6 +3,7 @@ import * as api from '@sprig/contracts';
 import { manyKeywords } from '@sprig/market';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { execute, select } from '../../db/connect.ts';
+import { handlers } from '../../stages/all.ts';
 import { startRunnerProcess } from '../../testing/start-runner-process.ts';
 import {
   finished,
@@ -12,7 +13,6 @@ import {
   type TestServer,
   upload,
 } from '../../testing/start-test-server.ts';
-import { handlers } from './handlers.ts';
 import { inProcess } from './in-process.ts';
 import { startRunner } from './runner.ts';
 

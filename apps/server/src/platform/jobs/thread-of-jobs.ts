@@ -1,5 +1,5 @@
 import { workerData } from 'node:worker_threads';
-import { handlersWith } from './handlers.ts';
+import { handlersWith } from '../../stages/all.ts';
 import { serveJobs } from './thread.ts';
 
 serveJobs(handlersWith((workerData as { allowed?: readonly string[] }).allowed));

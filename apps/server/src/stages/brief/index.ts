@@ -1,1 +1,4 @@
-export { briefRoutes } from './routes.ts';
+import type { Stage } from '../../platform/stage.ts';
+import { briefRoutes } from './routes.ts';
+
+export const briefStage = { routes: briefRoutes } satisfies Stage;

@@ -1,3 +1,13 @@
+import type { Stage } from '../../platform/stage.ts';
+import { buildRoutes } from './routes.ts';
+
 export { costBeyond, type Entered } from './forecasts.ts';
 export { holdAll, holdTexts } from './holds.ts';
-export { buildRoutes } from './routes.ts';
+
+export const buildStage = {
+  routes: buildRoutes,
+  counts: {
+    groups: 'select count(*) from ad_groups where plan_id = p.id',
+    rows: 'select count(*) from keyword_rows where plan_id = p.id',
+  },
+} satisfies Stage;

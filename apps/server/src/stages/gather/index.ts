@@ -1,3 +1,17 @@
-export { decodedUpload, importJob, takeIn, takeInKeywords } from './import.ts';
-export { gatherRoutes } from './routes.ts';
-export { siteJob } from './site-job.ts';
+import { Asker } from '../../pages/index.ts';
+import type { Stage } from '../../platform/stage.ts';
+import { importJob } from './import.ts';
+import { gatherRoutes } from './routes.ts';
+import { siteJob } from './site-job.ts';
+
+export { decodedUpload, takeIn, takeInKeywords } from './import.ts';
+export { siteJob };
+
+export const gatherStage = {
+  routes: gatherRoutes,
+  jobs: { import: importJob, site: siteJob(new Asker()) },
+  counts: {
+    keywords: 'k.keywords',
+    sources: 'select count(*) from sources where plan_id = p.id',
+  },
+} satisfies Stage;

@@ -6,10 +6,19 @@ import { fileSafe } from '../../platform/zip-files.ts';
 import { bytesOf } from './plan-file/archive.ts';
 import { openPlanFile } from './plan-file/read-file.ts';
 import { writePlanFile } from './plan-file/write-file.ts';
-import { duplicatePlan, editBrief, history, listPlans, makePlan, planState } from './service.ts';
+import {
+  type CountQueries,
+  duplicatePlan,
+  editBrief,
+  history,
+  listPlans,
+  makePlan,
+  planState,
+} from './service.ts';
 import { stepBack } from './step-back.ts';
 
-export const planRoutes = (): Router => {
+/** `counts`: what each stage counts of a plan, in SQL. */
+export const planRoutes = (counts: CountQueries): Router => {
   const router = Router();
   mount(router, api.listPlans, async (caller) => ({ plans: await listPlans(caller) }));
   mount(router, api.makePlan, async (caller, { body }) => ({ id: await makePlan(caller, body) }));
@@ -17,7 +26,7 @@ export const planRoutes = (): Router => {
     id: await duplicatePlan(caller),
   }));
   mountRaw(router, api.savePlanFile, async (scope, _input, _request, response) => {
-    const { brief } = await planState(scope);
+    const { brief } = await planState(scope, counts);
     response
       .attachment(`${fileSafe(brief.name)}.plan.zip`)
       .type('application/zip')
@@ -29,7 +38,7 @@ export const planRoutes = (): Router => {
   mountRaw(router, api.openPlanFile, async (scope, _input, request, response) => {
     response.json({ id: await openPlanFile(scope, await bytesOf(request)) });
   });
-  mount(router, api.openPlan, (caller) => planState(caller));
+  mount(router, api.openPlan, (caller) => planState(caller, counts));
   mount(router, api.editBrief, (caller, { body }) => editBrief(caller, body.edits));
   mount(router, api.planHistory, async (caller) => ({
     changes: await history(caller),

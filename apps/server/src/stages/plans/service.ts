@@ -2,7 +2,6 @@ import { isDeepStrictEqual } from 'node:util';
 import type { Brief, HistoryEntry, PlanState, PlanSummary } from '@sprig/contracts';
 import { briefSchema, type Facts, factsOf, noFacts } from '@sprig/contracts';
 import { defaultLayout } from '@sprig/core/build';
-import { outletRules } from '@sprig/core/findings';
 import { usualAddressRule } from '@sprig/core/write';
 import type { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
@@ -18,6 +17,7 @@ import {
 import { applyEdits } from '../../plan/documents.ts';
 import type { Caller, PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
+import type { Counts } from '../../platform/stage.ts';
 import { makeStarterLists } from '../prune/index.ts';
 import { firstPattern } from './first-pattern.ts';
 
@@ -75,7 +75,11 @@ async function copyRows({ caller, database, transaction }: Change, from: number,
   );
 }
 
-export async function planState(caller: PlanCaller): Promise<PlanState> {
+/** What stages count of a plan, as SQL by its name. */
+export type CountQueries = Readonly<Record<keyof Counts, string>>;
+
+export async function planState(caller: PlanCaller, counts: CountQueries): Promise<PlanState> {
+  const numbers = Object.entries(counts).map(([name, query]) => `(${query})::int as "${name}"`);
   const [row] = await select<
     Brief &
       Omit<PlanState, 'brief' | 'undo' | 'redo' | 'counts'> &
@@ -83,36 +87,17 @@ export async function planState(caller: PlanCaller): Promise<PlanState> {
   >(
     caller.database,
     `select p.id, p.revision, p.built_revision as "builtRevision", b.name, b.currency, b.language, b.site, b.archived,
-       k.keywords, k.cut, k.folded, k.blocked,
-       (select count(*) from recipes where plan_id = p.id)::int as recipes,
-       (select count(*) from recipes where plan_id = p.id and source_id is null)::int as "recipesOut",
-       (select count(*) from themes where plan_id = p.id)::int as themes,
-       (select count(*) from sources where plan_id = p.id)::int as sources,
-       ((select count(*) from negatives where plan_id = p.id) + (select count(*) from attached_lists a
-         join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id where a.plan_id = p.id))::int as negatives,
-       (select body from facts where plan_id = p.id) as body,
-       (select count(*) from ad_groups where plan_id = p.id)::int as groups,
-       (select count(*) from keyword_rows where plan_id = p.id)::int as rows,
-       (select count(*) from ads where plan_id = p.id and outlet = 'plain' and misfit)::int as misfits,
-       (select count(*) from (
-         select body->>'rule', body->>'field' from findings where plan_id = p.id and severity = 'blocker'
-           and (not body->>'rule' = any($3::text[]) or not exists (select from plan_outlets where plan_id = p.id)
-             or exists (select from plan_outlets where plan_id = p.id and outlet = 'plain'))
-         union
-         select f->>'rule', f->>'field' from ship_checks c, jsonb_array_elements(c.body->'findings') f
-           where c.plan_id = p.id and f->>'severity' = 'blocker'
-             and exists (select from plan_outlets o where o.plan_id = p.id and o.outlet = c.outlet)) b)::int as blockers,
-       (select count(*) from findings where plan_id = p.id and severity = 'warning')::int as warnings
+       ${numbers.join(', ')}, (select body from facts where plan_id = p.id) as body
      from plans p join briefs b on b.plan_id = p.id, lateral (
        select count(*) filter (where ${IS_IN})::int as keywords, count(*) filter (where cut)::int as cut,
          count(*) filter (where not cut and folded_into is not null)::int as folded,
          count(*) filter (where not cut and folded_into is null and blocked_by is not null)::int as blocked
        from keywords where plan_id = p.id) k
      where p.id = $1 and p.workspace_id = $2`,
-    [caller.plan, caller.workspace, [...outletRules]],
+    [caller.plan, caller.workspace],
   );
   if (!row) throw notFound('plan');
-  const { id, revision, builtRevision, name, currency, language, site, archived, body, ...counts } = row;
+  const { id, revision, builtRevision, name, currency, language, site, archived, body, ...counted } = row;
   const brief = { name, currency, language, site, archived };
   const steps = await stepsOf(caller);
   return {
@@ -122,7 +107,7 @@ export async function planState(caller: PlanCaller): Promise<PlanState> {
     brief,
     undo: steps.undo?.label ?? null,
     redo: steps.redo?.label ?? null,
-    counts: { ...counts, facts: factsSet(body) },
+    counts: { ...counted, facts: factsSet(body) },
   };
 }
 

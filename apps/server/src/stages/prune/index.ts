@@ -1,4 +1,17 @@
+import type { Stage } from '../../platform/stage.ts';
+import { pruneRoutes } from './routes.ts';
+
 export { blockQuietly, refreshBlocks } from './blocks.ts';
 export { soundNegatives } from './negatives.ts';
-export { pruneRoutes } from './routes.ts';
 export { makeStarterLists, tellOthers } from './shared-lists.ts';
+
+export const pruneStage = {
+  routes: pruneRoutes,
+  counts: {
+    cut: 'k.cut',
+    folded: 'k.folded',
+    blocked: 'k.blocked',
+    negatives: `select (select count(*) from negatives where plan_id = p.id) + (select count(*) from attached_lists a
+      join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id where a.plan_id = p.id)`,
+  },
+} satisfies Stage;

@@ -1,5 +1,32 @@
-export { checkJob } from './check-job.ts';
-export { handInJob } from './hand-in-job.ts';
-export { readBackJob, takeBackJob } from './read-back/index.ts';
-export { shipRoutes } from './routes.ts';
-export { shipJob } from './ship-job.ts';
+import { outletRules } from '@sprig/core/findings';
+import type { Stage } from '../../platform/stage.ts';
+import { checkJob } from './check-job.ts';
+import { handInJob } from './hand-in-job.ts';
+import { readBackJob, takeBackJob } from './read-back/index.ts';
+import { shipRoutes } from './routes.ts';
+import { shipJob } from './ship-job.ts';
+
+/** Rules whose outcome hangs on an outlet count for the outlets that the plan ships to. */
+const byOutlet = [...outletRules].map((rule) => `'${rule}'`).join(', ');
+
+export const shipStage = {
+  routes: shipRoutes,
+  jobs: {
+    check: checkJob,
+    'hand-in': handInJob,
+    'read-back': readBackJob,
+    ship: shipJob,
+    'take-back': takeBackJob,
+  },
+  counts: {
+    blockers: `select count(*) from (
+      select body->>'rule', body->>'field' from findings where plan_id = p.id and severity = 'blocker'
+        and (not body->>'rule' in (${byOutlet}) or not exists (select from plan_outlets where plan_id = p.id)
+          or exists (select from plan_outlets where plan_id = p.id and outlet = 'plain'))
+      union
+      select f->>'rule', f->>'field' from ship_checks c, jsonb_array_elements(c.body->'findings') f
+        where c.plan_id = p.id and f->>'severity' = 'blocker'
+          and exists (select from plan_outlets o where o.plan_id = p.id and o.outlet = c.outlet)) b`,
+    warnings: `select count(*) from findings where plan_id = p.id and severity = 'warning'`,
+  },
+} satisfies Stage;

@@ -1,3 +1,12 @@
-export { sortRoutes } from './routes.ts';
-export { proposeWithin, sortJob } from './sort-job.ts';
+import type { Stage } from '../../platform/stage.ts';
+import { sortRoutes } from './routes.ts';
+import { sortJob } from './sort-job.ts';
+
+export { proposeWithin } from './sort-job.ts';
 export { listThemes, makeThemes } from './themes.ts';
+
+export const sortStage = {
+  routes: sortRoutes,
+  jobs: { sort: sortJob },
+  counts: { themes: 'select count(*) from themes where plan_id = p.id' },
+} satisfies Stage;

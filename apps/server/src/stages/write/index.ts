@@ -1,3 +1,11 @@
-export { addressesJob } from './addresses.ts';
+import type { Stage } from '../../platform/stage.ts';
+import { addressesJob } from './addresses.ts';
+import { writeRoutes } from './routes.ts';
+
 export { reviewAds } from './ads.ts';
-export { writeRoutes } from './routes.ts';
+
+export const writeStage = {
+  routes: writeRoutes,
+  jobs: { addresses: addressesJob },
+  counts: { misfits: `select count(*) from ads where plan_id = p.id and outlet = 'plain' and misfit` },
+} satisfies Stage;
