@@ -3,6 +3,7 @@ import { plainOutlet } from '@sprig/core/outlets';
 import { patternOf } from '@sprig/core/write';
 import { describe, expect, test } from 'vitest';
 import { z } from 'zod';
+import { type AnyEndpoint, allEndpoints } from './all-endpoints.ts';
 import {
   adPatternSchema,
   briefSchema,
@@ -199,3 +200,40 @@ test.each([
   ['2027-03-31T03:30:00Z', 'America/Lima', '2027-03-30'],
   ['2026-12-31T23:59:59Z', 'Pacific/Kiritimati', '2027-01-01'],
 ])('at %s it is, in %s, %s', (at, zone, day) => expect(dayIn(zone, new Date(at))).toBe(day));
+
+describe('what a call changes', () => {
+  const calls = allEndpoints.map(({ name, endpoint }) => ({ name, endpoint }));
+  const tellsRevision = (endpoint: AnyEndpoint) =>
+    'answer' in endpoint && endpoint.answer instanceof z.ZodObject && 'revision' in endpoint.answer.shape;
+
+  test('every call that makes a revision says that it changes the plan', () => {
+    const silent = calls.filter(
+      ({ endpoint }) =>
+        endpoint.method !== 'GET' && tellsRevision(endpoint) && !endpoint.changes.includes('plan'),
+    );
+    // What somebody has looked at is told with the revision at which it was.
+    expect(silent.map(({ name }) => name)).toEqual(['lookedAtSort']);
+  });
+
+  test('every call that begins a job says so', () => {
+    const silent = calls.filter(
+      ({ endpoint }) =>
+        endpoint.method !== 'GET' &&
+        'answer' in endpoint &&
+        endpoint.answer instanceof z.ZodObject &&
+        'job' in endpoint.answer.shape &&
+        !endpoint.changes.includes('jobs'),
+    );
+    expect(silent.map(({ name }) => name)).toEqual([]);
+  });
+
+  test('whoever may only read changes nothing of a plan by any call', () => {
+    const writing = calls.filter(
+      ({ endpoint }) =>
+        endpoint.access === 'read' &&
+        endpoint.method !== 'GET' &&
+        endpoint.changes.some((kind) => kind !== 'own' && kind !== 'jobs'),
+    );
+    expect(writing.map(({ name }) => name)).toEqual([]);
+  });
+});

@@ -1,8 +1,24 @@
 import type { z } from 'zod';
 import type { Access } from './access.ts';
 
-type Parts<Params extends z.ZodType, Query extends z.ZodType> = {
-  method: 'GET' | 'POST' | 'PATCH' | 'DELETE';
+/**
+ * What a call changes, of that which windows show:
+ * - `plan`: its inputs; the plan takes a new revision
+ * - `jobs`: a job is begun or stopped; its events tell the rest
+ * - `receipts`: what was shipped, and what became of it
+ * - `read-back`: sheets that wait to be taken in
+ * - `plans`: the list of plans
+ * - `own`: what only the one who calls has
+ */
+export const changeKinds = ['plan', 'jobs', 'receipts', 'read-back', 'plans', 'own'] as const;
+export type ChangeKind = (typeof changeKinds)[number];
+
+/** A call that is no GET says what has to be read again after it. */
+type Changing =
+  | { method: 'GET'; changes?: never }
+  | { method: 'POST' | 'PATCH' | 'DELETE'; changes: readonly ChangeKind[] };
+
+type Parts<Params extends z.ZodType, Query extends z.ZodType> = Changing & {
   path: string;
   /** What who asks must be allowed to do. */
   access: Access;

@@ -1,5 +1,6 @@
 import {
   type Addressed,
+  type ChangeKind,
   type Endpoint,
   type Failure,
   failureSchema,
@@ -8,6 +9,7 @@ import {
   urlOf,
 } from '@sprig/contracts';
 import type { z } from 'zod';
+import { noteChanged } from './changed.ts';
 
 /** A call that the server refused, in the words it gave. */
 export class CallFailure extends Error {
@@ -39,7 +41,16 @@ export async function call<
     ...(signal ? { signal } : {}),
   });
   if (isWrite) noteWrite(sent);
-  return endpoint.answer.parse(await (await sent).json());
+  const answer = endpoint.answer.parse(await (await sent).json());
+  if (endpoint.method !== 'GET') note(endpoint.changes, told[0], answer);
+  return answer;
+}
+
+/** A call says by itself what it has changed of which plan. */
+function note(changes: readonly ChangeKind[], told: unknown, answer: unknown): void {
+  const { plan } = ((told ?? {}) as { params?: { plan?: unknown } }).params ?? {};
+  const { revision } = (answer ?? {}) as { revision?: unknown };
+  if (plan !== undefined) noteChanged(Number(plan), changes, typeof revision === 'number' ? revision : null);
 }
 
 /** Writes that the server has not answered yet. */

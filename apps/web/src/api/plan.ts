@@ -2,11 +2,12 @@ import { openPlan, type PlanState } from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useParams } from 'react-router';
 import { call } from './call.ts';
+import { planKey } from './plan-key.ts';
+
+export { planKey };
 
 /** The open plan's number, from the address. */
 export const usePlanId = (): number => Number(useParams().plan);
-
-export const planKey = (plan: number) => ['plan', plan] as const;
 
 /** What the frame knows of a plan: brief, revision, counts, the next undo. */
 export function usePlanState(plan: number) {

@@ -4,9 +4,9 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, Outlet, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailure, call, wordsOf } from '../api/call.ts';
+import { readChanged } from '../api/changed.ts';
 import { useOpenJobs } from '../api/jobs.ts';
-import { planKey, usePlanId, usePlanState } from '../api/plan.ts';
-import { queryClient } from '../api/query-client.ts';
+import { usePlanId, usePlanState } from '../api/plan.ts';
 import { inTextField, useKeys } from '../kit/keys.ts';
 import { FindOrDo } from './FindOrDo.tsx';
 import { HelpPanel } from './HelpPanel.tsx';
@@ -190,7 +190,7 @@ async function archive(id: number, archived: boolean) {
       params: { plan: id },
       body: { edits: [{ at: 'archived', before: archived, after: !archived }] },
     });
-    await queryClient.invalidateQueries({ queryKey: planKey(id) });
+    await readChanged(id);
     toast(
       archived
         ? 'The plan is out of the archive.'

@@ -2,6 +2,7 @@ import type { PlanEvent } from '@sprig/contracts';
 import type { QueryClient } from '@tanstack/react-query';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { forgetChanges, hangsOn, isReadAlready } from '../api/changed.ts';
 import { fetchAgain } from '../api/fetch-again.ts';
 import { jobKey, tellJob } from '../api/jobs.ts';
 import { planKey } from '../api/plan.ts';
@@ -15,11 +16,12 @@ export function usePlanEvents(plan: number): void {
       event: (event) => heed(client, plan, event),
       gap: () => {
         tellJob(plan, null);
-        fetchAgain(client, planKey(plan));
+        void fetchAgain(client, planKey(plan));
       },
     });
     return () => {
       stop();
+      forgetChanges(plan);
       // Nobody tells of what happens from here on.
       void client.invalidateQueries({ queryKey: planKey(plan), refetchType: 'none' });
     };
@@ -33,20 +35,22 @@ export function heed(client: QueryClient, plan: number, event: PlanEvent): void 
     const state = client.getQueryData<{ revision: number; builtRevision: number }>([...key, 'state']);
     // What became of jobs before anything was heard is read again, whatever the plan's state is.
     tellJob(plan, null);
-    for (const name of ['job', 'jobs']) fetchAgain(client, [...key, name]);
+    for (const name of ['job', 'jobs']) void fetchAgain(client, [...key, name]);
     // All else is asked after the state: it is as new as the state is, or newer.
-    if (!state) fetchAgain(client, [...key, 'state']);
+    if (!state) void fetchAgain(client, [...key, 'state']);
     else if (state.revision !== event.revision || state.builtRevision !== event.builtRevision)
-      fetchAgain(client, key);
+      void fetchAgain(client, key);
     return;
   }
   if (event.type === 'job') {
     tellJob(plan, event.job);
-    fetchAgain(client, jobKey(plan, event.job));
-    fetchAgain(client, [...key, 'jobs']);
+    void fetchAgain(client, jobKey(plan, event.job));
+    void fetchAgain(client, [...key, 'jobs']);
     return;
   }
-  for (const name of FRESH[event.type]) fetchAgain(client, [...key, name]);
+  // What this window has changed itself it has read again with the answer.
+  if (event.type === 'revision' && isReadAlready(plan, event.revision)) return;
+  for (const name of FRESH[event.type]) void fetchAgain(client, [...key, name]);
 }
 
 const built = [
@@ -66,39 +70,10 @@ const built = [
   'landing',
   'try outlet',
 ];
-const revision = [
-  'state',
-  'document',
-  'facts',
-  'ideas',
-  'read-back',
-  'sources',
-  'negatives',
-  'verdicts',
-  'shared',
-  'problems',
-  'history',
-  'holds',
-  'mix',
-  'cuts',
-  'sort',
-  'setting-sets',
-  'attached',
-  'negatives of',
-  'extras',
-  'refused',
-  'ads',
-  'ship',
-  'outlets',
-];
-
-/** What hangs on receipts, and on what became of them. */
-export const shipped = ['ship', 'receipts', 'outlets', 'account', 'refusals'];
-
 /**
  * What no event of the plan's changes: jobs have events of their own, and the market's rivals are not the plan's. The
  * pool and what is learned of it are asked for by the revision that they are of.
  */
 export const KEPT = ['job', 'jobs', 'rivals', 'pool', 'learned'];
 
-export const FRESH = { built, revision, shipped };
+export const FRESH = { built, revision: hangsOn.plan, shipped: hangsOn.receipts };

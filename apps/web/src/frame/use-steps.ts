@@ -2,8 +2,7 @@ import { redoChange, undoChange } from '@sprig/contracts';
 import { useCallback } from 'react';
 import { toast } from 'sonner';
 import { CallFailure, call, wordsOf, writesAnswered } from '../api/call.ts';
-import { planKey } from '../api/plan.ts';
-import { queryClient } from '../api/query-client.ts';
+import { readChanged } from '../api/changed.ts';
 
 /** Undo and redo of the user's own changes. Where somebody else has changed the same since, it asks. */
 export function useSteps(plan: number): { undo: () => void; redo: () => void } {
@@ -12,7 +11,7 @@ export function useSteps(plan: number): { undo: () => void; redo: () => void } {
       try {
         await writesAnswered();
         const { label } = await call(endpoint, { params: { plan }, body: { force } });
-        await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+        await readChanged(plan);
         toast(`${word}: ${label}`);
       } catch (error) {
         if (error instanceof CallFailure && error.failure.at === 'force')

@@ -1,13 +1,12 @@
 import { toast } from 'sonner';
 import { wordsOf } from '../api/call.ts';
-import { planKey } from '../api/plan.ts';
-import { queryClient } from '../api/query-client.ts';
+import { readChanged } from '../api/changed.ts';
 
 /** Changes the plan, and has what is shown of it read again. Answers the words of a refusal, or null. */
 export async function refusalOf(plan: number, work: () => Promise<unknown>): Promise<string | null> {
   try {
     await work();
-    await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+    await readChanged(plan);
     return null;
   } catch (error) {
     return wordsOf(error);

@@ -201,6 +201,7 @@ export const editFacts = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/facts',
   access: 'build',
+  changes: ['plan'],
   params: planParams,
   query: nothing,
   body: fieldEdits,

@@ -37,6 +37,7 @@ export const startImport = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/imports',
   access: 'build',
+  changes: ['jobs'],
   params: planParams,
   query: nothing,
   body: z.object({
@@ -116,6 +117,7 @@ export const mendProblem = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/problems/:problem',
   access: 'build',
+  changes: ['plan'],
   params: planParams.extend({ problem: idText }),
   query: nothing,
   body: z.object({ text: text(2_000).nullable() }),
@@ -126,6 +128,7 @@ export const renameSource = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/sources/:source',
   access: 'build',
+  changes: ['plan'],
   params: planParams.extend({ source: idText }),
   query: nothing,
   body: z.object({
@@ -139,6 +142,7 @@ export const removeSource = endpoint({
   method: 'DELETE',
   path: '/api/plans/:plan/sources/:source',
   access: 'build',
+  changes: ['plan'],
   params: planParams.extend({ source: idText }),
   query: nothing,
   body: nothing,
@@ -150,6 +154,7 @@ export const setCut = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/keywords/cut',
   access: 'build',
+  changes: ['plan'],
   params: planParams,
   query: nothing,
   body: z.object({ ids: z.array(id).min(1).max(1_000_000), cut: z.boolean() }),
@@ -161,6 +166,7 @@ export const editKeyword = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/keywords/:keyword',
   access: 'build',
+  changes: ['plan'],
   params: planParams.extend({ keyword: idText }),
   query: nothing,
   body: z.discriminatedUnion('field', [
@@ -180,6 +186,7 @@ export const rewriteKeywords = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/keywords/rewrite',
   access: 'build',
+  changes: ['plan'],
   params: planParams,
   query: nothing,
   body: z.object({
@@ -203,6 +210,7 @@ export const takeEstimatedCpcs = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/keywords/estimates',
   access: 'build',
+  changes: ['plan'],
   params: planParams,
   query: nothing,
   body: z.object({
@@ -255,6 +263,7 @@ export const uploadList = rawEndpoint({
   method: 'POST',
   path: '/api/plans/:plan/uploads',
   access: 'build',
+  changes: [],
   params: planParams,
   query: nothing,
   takes: 'application/octet-stream',

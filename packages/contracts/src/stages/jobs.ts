@@ -48,6 +48,7 @@ export const stopJob = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/jobs/:job/stop',
   access: 'build',
+  changes: ['jobs'],
   params: jobParams,
   query: nothing,
   body: nothing,

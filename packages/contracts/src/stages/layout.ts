@@ -120,6 +120,7 @@ export const editLayout = endpoint({
   method: 'PATCH',
   path: '/api/plans/:plan/layout',
   access: 'build',
+  changes: ['plan'],
   params: planParams,
   query: nothing,
   body: fieldEdits,

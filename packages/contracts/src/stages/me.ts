@@ -37,6 +37,7 @@ export const editPreferences = endpoint({
   method: 'PATCH',
   path: '/api/me/preferences',
   access: 'self',
+  changes: ['own'],
   params: nothing,
   query: nothing,
   body: preferencesChange,

@@ -197,6 +197,14 @@ describe('what an estimate stands on', () => {
     }
   });
 
+  test('the first keyword that is ever asked of has its factors, to its last word', () => {
+    const fresh = new Estimator(estimator.model);
+    expect(fresh.factors('searches', 'cast iron teapot')?.[0]?.text).toBe('teapot');
+    expect(fresh.factors('searches', 'cast iron teapot')).toEqual(
+      estimator.factors('searches', 'cast iron teapot'),
+    );
+  });
+
   test('a range told counts half', () => {
     const norms = Array.from({ length: 40 }, (_, at) => `good w${at % 8} n${at}`);
     const searches = norms.map((_, at) => 100 + (at % 7) * 30);

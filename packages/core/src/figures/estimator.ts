@@ -152,7 +152,7 @@ export class Estimator {
         : -1;
     for (let at = 0; at < count; at++) {
       const stem = numberAt(stems, at);
-      const next = numberAt(stems, at + 1);
+      const next = stems[at + 1] ?? UNKNOWN;
       const run = runAt(at);
       const isNew = stem !== UNKNOWN && stems.indexOf(stem) === at;
       if (run >= 0 && at !== head && at + 1 !== head && isNew && this.areOne(stem, next)) {

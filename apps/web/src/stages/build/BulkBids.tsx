@@ -5,8 +5,8 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
+import { readChanged } from '../../api/changed.ts';
 import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, estimate, money } from '../../kit/format.ts';
@@ -85,7 +85,7 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
         body: { scope, change: change as never, dry: false },
       });
       toast(`Changed ${counted(changed, 'bid')}. They are held from now on.`);
-      await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+      await readChanged(plan);
       onClose();
     } catch (error) {
       toast.error(wordsOf(error));

@@ -4,8 +4,8 @@ import { line, max, scaleLinear } from 'd3';
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
+import { readChanged } from '../../api/changed.ts';
 import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
 import { count, counted, estimate, money, percent } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
@@ -96,7 +96,7 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
       setPlace(null);
       setByShare(null);
       onChanged();
-      await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+      await readChanged(plan);
     } catch (error) {
       toast.error(wordsOf(error));
     }

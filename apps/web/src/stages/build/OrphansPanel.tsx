@@ -2,8 +2,7 @@ import { type PlanState, setCut } from '@sprig/contracts';
 import { asMicros } from '@sprig/core/money';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { readChanged } from '../../api/changed.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted, money, percent } from '../../kit/format.ts';
 import { Help } from '../../kit/marks.tsx';
@@ -30,7 +29,7 @@ export function OrphansPanel({ plan, onClose }: { plan: PlanState; onClose: () =
   const putBack = async (keyword: number) => {
     try {
       await call(setCut, { params: { plan: plan.id }, body: { ids: [keyword], cut: false } });
-      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+      await readChanged(plan.id);
     } catch (error) {
       toast.error(wordsOf(error));
     }

@@ -4,8 +4,8 @@ import { useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
-import { planKey, useOpenPlan } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { readChanged } from '../../api/changed.ts';
+import { useOpenPlan } from '../../api/plan.ts';
 import { count, counted, short } from '../../kit/format.ts';
 import { handList } from '../../kit/handed-list.ts';
 import { inTextField } from '../../kit/keys.ts';
@@ -83,7 +83,7 @@ export function GatherStage() {
       if (ids.length === 0) return;
       try {
         await call(setCut, { params: { plan: plan.id }, body: { ids, cut: isCut } });
-        await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+        await readChanged(plan.id);
         selection.clear();
         toast(`${isCut ? 'Cut' : 'Put back'} ${counted(ids.length, 'keyword')}. Ctrl+Z takes it back.`);
       } catch (error) {
@@ -103,7 +103,7 @@ export function GatherStage() {
         return void toast.error(wordsOf(error));
       }
       if (rows.length > 0) return cut(rows, false);
-      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+      await readChanged(plan.id);
       selection.clear();
       toast(
         folded.length > 0
@@ -327,7 +327,7 @@ async function takeEstimates(plan: number, worker: ReturnType<typeof usePool>['w
     );
   try {
     await call(takeEstimatedCpcs, { params: { plan }, body: { taken } });
-    await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+    await readChanged(plan);
     toast(`Took ${counted(taken.length, 'estimated CPC')}. Ctrl+Z takes it back.`);
   } catch (error) {
     toast.error(wordsOf(error));
@@ -338,7 +338,7 @@ async function takeEstimates(plan: number, worker: ReturnType<typeof usePool>['w
 async function askMarket(plan: number, ids: number[] | null) {
   try {
     const { alreadyThere } = await call(askFigures, { params: { plan }, body: { ids } });
-    await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+    await readChanged(plan);
     toast(
       `The stand-in market made up figures for ${counted(alreadyThere, 'keyword')}. Ctrl+Z takes it back.`,
     );

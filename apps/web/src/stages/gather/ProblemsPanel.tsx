@@ -10,8 +10,8 @@ import type { LineProblem } from '@sprig/core/gather';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, wordsOf } from '../../api/call.ts';
+import { readChanged } from '../../api/changed.ts';
 import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted } from '../../kit/format.ts';
 
@@ -57,7 +57,7 @@ function Line({ plan, problem }: { plan: number; problem: ProblemLine }) {
   const send = async (mended: string | null) => {
     try {
       await call(mendProblem, { params: { plan, problem: problem.id }, body: { text: mended } });
-      await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+      await readChanged(plan);
     } catch (error) {
       setWords(wordsOf(error));
     }

@@ -3,8 +3,7 @@ import { noRewriting, type Rewriting } from '@sprig/core/gather';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { readChanged } from '../../api/changed.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { RewriteSentence } from '../../kit/RewriteSentence.tsx';
@@ -34,7 +33,7 @@ export function RewritePanel({ plan, pool, ids, onClose, onDone }: Props) {
     setBusy(true);
     try {
       const answer = await call(rewriteKeywords, { params: { plan: plan.id }, body: { edits } });
-      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+      await readChanged(plan.id);
       toast(`Changed ${counted(answer.changed, 'keyword')}. Ctrl+Z takes it back.`);
       setRefused(answer.refused);
       if (answer.refusedCount === 0) {

@@ -14,8 +14,7 @@ import {
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { readChanged } from '../../api/changed.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, time } from '../../kit/format.ts';
 
@@ -131,7 +130,7 @@ function RenameSource({ plan, source, onClose }: { plan: number; source: Source;
           params: { plan, source: source.id },
           body: { name, before: source.name },
         });
-      await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+      await readChanged(plan);
       onClose();
     } catch (error) {
       setRefusal(wordsOf(error));
@@ -185,7 +184,7 @@ function RemoveSource({
   const remove = async () => {
     try {
       await call(removeSource, { params: { plan, source: source.id } });
-      await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+      await readChanged(plan);
       onDone();
       onClose();
       toast(`Removed ${source.name}. Ctrl+Z brings it back.`);

@@ -14,10 +14,9 @@ import { ArrowLeft } from 'lucide-react';
 import { useDeferredValue, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
+import { readChanged } from '../../api/changed.ts';
 import { finishJob, useJob } from '../../api/jobs.ts';
 import { usePreferences } from '../../api/me.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
 import { uploadTo } from '../../api/upload.ts';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { bytes, count, counted } from '../../kit/format.ts';
@@ -169,7 +168,7 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
         return setRefusal('Stopped. Nothing went in; the list is still here.');
       }
       const result = importResult.parse(done.result);
-      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+      await readChanged(plan.id);
       if (result.figures) toast(figuresWords(result.figures));
       else
         toast(

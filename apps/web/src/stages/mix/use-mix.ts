@@ -4,6 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
 import { toast } from 'sonner';
 import { call, untilSaved, wordsOf } from '../../api/call.ts';
+import { readChanged } from '../../api/changed.ts';
 import { valueAt, withValue } from '../../api/document.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
@@ -44,7 +45,7 @@ export function useCuts(plan: number, recipe: number | null): string[] {
 
 /** Edits recipes and shared lists in place, and does other things to them. */
 export function useMixActions(plan: number) {
-  const refresh = useCallback(() => queryClient.invalidateQueries({ queryKey: planKey(plan) }), [plan]);
+  const refresh = useCallback(() => readChanged(plan), [plan]);
 
   /**
    * Shown at once and sent one after another, each with what it replaces, so that nobody writes over what they have

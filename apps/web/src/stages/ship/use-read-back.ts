@@ -12,6 +12,7 @@ import type { CellValue } from '@sprig/core/outlets';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, wordsOf } from '../../api/call.ts';
+import { readChanged } from '../../api/changed.ts';
 import { finishJob, useJob } from '../../api/jobs.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
@@ -84,7 +85,7 @@ export function useReadBack(plan: number) {
       setTaken(result);
       queryClient.setQueryData(key, null);
       queryClient.removeQueries({ queryKey: [...key, sheets.id] });
-      await queryClient.invalidateQueries({ queryKey: planKey(plan) });
+      await readChanged(plan);
       return result;
     });
   return { readBack, isPending, job, running, phase, refusal, taken, choose, read, take, key };

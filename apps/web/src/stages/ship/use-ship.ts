@@ -9,10 +9,10 @@ import {
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { call, wordsOf } from '../../api/call.ts';
+import { hangsOn } from '../../api/changed.ts';
 import { finishJob } from '../../api/jobs.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
-import { shipped } from '../../frame/use-plan-events.ts';
 
 export const useShipView = (plan: number) =>
   useQuery({
@@ -32,7 +32,9 @@ export function useReceipts(plan: number): Receipt[] {
 /** What Ship shows hangs on all of these. */
 export async function refreshShip(plan: number): Promise<void> {
   const key = planKey(plan);
-  await Promise.all(shipped.map((name) => queryClient.invalidateQueries({ queryKey: [...key, name] })));
+  await Promise.all(
+    hangsOn.receipts.map((name) => queryClient.invalidateQueries({ queryKey: [...key, name] })),
+  );
 }
 
 /** Has the plan looked through for its outlets whenever that is not done yet. */

@@ -14,8 +14,8 @@ import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
+import { readChanged } from '../../api/changed.ts';
 import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
 import { counted } from '../../kit/format.ts';
 import { Empty, Help } from '../../kit/marks.tsx';
 import { useBuiltPlaces } from '../../plan/use-built-places.ts';
@@ -133,7 +133,7 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
       await work();
       setRefusal(null);
       onDone?.();
-      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+      await readChanged(plan.id);
     } catch (error) {
       setRefusal(wordsOf(error));
     }

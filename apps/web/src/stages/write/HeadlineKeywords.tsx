@@ -5,8 +5,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
+import { readChanged } from '../../api/changed.ts';
 import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
@@ -54,7 +54,7 @@ export function HeadlineKeywords({ plan, headline, onClose }: Props) {
         params: { plan: plan.id },
         body: { name: `From the headline ${typed}`.slice(0, 200), texts: made },
       });
-      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+      await readChanged(plan.id);
       toast(`${counted(added, 'new keyword')} in the pool. Ctrl+Z takes them out.`);
       onClose();
     } catch (error) {

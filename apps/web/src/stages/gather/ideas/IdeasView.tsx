@@ -12,9 +12,8 @@ import { useDeferredValue, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../../api/call.ts';
+import { readChanged } from '../../../api/changed.ts';
 import { hasEnded } from '../../../api/jobs.ts';
-import { planKey } from '../../../api/plan.ts';
-import { queryClient } from '../../../api/query-client.ts';
 import { ChoiceChip } from '../../../kit/chips.tsx';
 import { count, counted, short } from '../../../kit/format.ts';
 import { Empty, Help } from '../../../kit/marks.tsx';
@@ -93,7 +92,7 @@ export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => v
     setBusy(true);
     try {
       await work();
-      await queryClient.invalidateQueries({ queryKey: planKey(plan.id) });
+      await readChanged(plan.id);
     } catch (failure) {
       toast.error(wordsOf(failure));
     }
