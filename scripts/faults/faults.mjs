@@ -72,7 +72,7 @@ export const faults = [
   ],
   [
     'look-alikes across directional words',
-    'packages/core/src/prune/writing.ts',
+    'packages/core/src/prune/keyword-spelling.ts',
     'const ends = at === list.length || directionalWords.has(stringAt(this.parts.texts, numberAt(list, at)));',
     'const ends = at === list.length;',
   ],
@@ -194,7 +194,7 @@ export const faults = [
   // Workers
   [
     'a cache that does not know the outlet',
-    'apps/web/src/pool/writing.ts',
+    'apps/web/src/pool/pattern-fits.ts',
     '      input.outlet.key,\n      input.outlet.ad,\n    ]);',
     '    ]);',
   ],

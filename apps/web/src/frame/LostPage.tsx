@@ -1,5 +1,5 @@
 import { isRouteErrorResponse, Link, useRouteError } from 'react-router';
-import { Empty } from '../kit/marks.tsx';
+import { Empty } from '../kit/Empty.tsx';
 
 /** Nothing is at this address, or a screen has failed. */
 export function LostPage({ words }: { words?: string }) {

@@ -15,10 +15,10 @@ import { patternOf, usualAddressRule } from '@sprig/core/write';
 import { describe, expect, test } from 'vitest';
 import { type BuildInput, Building } from './building.ts';
 import { Mixing, type MixQuestion } from './mixing.ts';
+import { PatternFits, type WriteInput } from './pattern-fits.ts';
 import { PoolStore } from './pool-store.ts';
 import { type PruneInput, Pruning } from './pruning.ts';
 import { type SortInput, Sorting } from './sorting.ts';
-import { type WriteInput, Writing } from './writing.ts';
 
 /**
  * Whatever is remembered hangs on all that it is made of: an instance that has answered one question answers the next, and
@@ -332,7 +332,7 @@ describe('Write', () => {
     outlet: plainOutlet,
   };
   /** Whatever order they stand in: that stays while one writes. */
-  const misfitsOf = (writing: Writing) =>
+  const misfitsOf = (writing: PatternFits) =>
     writing
       .page(0, 3)
       .map(({ key, misfit }) => `${key} ${misfit}`)
@@ -344,7 +344,7 @@ describe('Write', () => {
   });
   const held = { id: 1, rowKey: 'k1/a1', field: 'headline1', outlet: null, value: 'x'.repeat(60) };
   answersAfresh(
-    () => new Writing(),
+    () => new PatternFits(),
     (writing, { question, of: groups }) => {
       writing.take(groups);
       const { ordered: _, ...fit } = writing.fit(question, 1, false);

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { Turns } from './use-pool.ts';
+import { SerialQueue } from './use-pool.ts';
 
 /** A question that is answered when `answer` is called. */
 function held<T>() {
@@ -13,7 +13,7 @@ function held<T>() {
 }
 
 test('one question at a time, each with its own answer', async () => {
-  const turns = new Turns();
+  const turns = new SerialQueue();
   const asked: string[] = [];
   const first = held<number>();
   const one = turns.ask(() => {
@@ -32,7 +32,7 @@ test('one question at a time, each with its own answer', async () => {
 });
 
 test('a question that fails is told to who asked it, and does not hold up the next', async () => {
-  const turns = new Turns();
+  const turns = new SerialQueue();
   const first = held<number>();
   const one = turns.ask(() => first.promise);
   const two = turns.ask(async () => 'an answer');

@@ -64,7 +64,7 @@ export function usePool(): {
 export function useWorked<T>(
   ask: () => Promise<T>,
   key: string,
-  turns: Turns = inTurn,
+  turns: SerialQueue = inTurn,
 ): { data: T | undefined; error: string | null; busy: boolean } {
   const [answer, setAnswer] = useState<{ key: string; data?: T; error: string | null }>({
     key: '',
@@ -96,7 +96,7 @@ export function useWorked<T>(
 const NOT_WANTED = Symbol('not wanted any more');
 
 /** One question at a time: those that are not wanted any more when their turn comes are never asked. */
-export class Turns {
+export class SerialQueue {
   private last: Promise<unknown> = Promise.resolve();
 
   ask<T>(question: () => Promise<T>): Promise<T> {
@@ -106,7 +106,7 @@ export class Turns {
   }
 }
 
-const inTurn = new Turns();
+const inTurn = new SerialQueue();
 
 /** A worker of its own for what takes long, so that the plan's worker stays free for what is typed. */
 export function openSideWorker(): { worker: Remote<PoolWorker>; close: () => void } {

@@ -54,12 +54,12 @@ import { type BuildInput, Building, type LiveBuild } from './building.ts';
 import { type FoundGaps, type IdeaRow, Ideas, type IdeasInput } from './ideas.ts';
 import type { KeptKind } from './kept-columns.ts';
 import { type MixFigures, type MixFilter, Mixing, type MixQuestion } from './mixing.ts';
+import { PatternFits, type WriteFit, type WriteGroup, type WriteInput } from './pattern-fits.ts';
 import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore } from './pool-store.ts';
 import { type PruneInput, Pruning, type ReviewKind } from './pruning.ts';
 import { type Scope, type SortInput, Sorting } from './sorting.ts';
 import { openWorkbook, type Workbook, type WorkbookProblem } from './workbook.ts';
 import { type JoinInput, wouldJoin } from './would-join.ts';
-import { type WriteFit, type WriteGroup, type WriteInput, Writing } from './writing.ts';
 
 /** What was understood of a list, in the numbers and samples that the screen shows. */
 export type ReadSummary = {
@@ -467,7 +467,7 @@ class PoolWorker {
     return this.heads;
   }
 
-  private readonly writing = new Writing();
+  private readonly writing = new PatternFits();
 
   async fit(input: WriteInput, chosen: number, keepOrder: boolean): Promise<WriteFit> {
     this.writing.take(await this.groupHeads(input));

@@ -1,6 +1,6 @@
 import { assumptionLimits, MONTHS, usualAssumptions } from '@sprig/core/figures';
 import { casingOf, ListedWords, languagePack } from '@sprig/core/text';
-import { capitalsOf, type EditorialWords, type Writing } from '@sprig/core/write';
+import { capitalsOf, type EditorialWords, type TextRules } from '@sprig/core/write';
 import { z } from 'zod';
 import { fieldEdits, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
@@ -176,7 +176,7 @@ export const offerOn = ({ offers }: Facts, day: string): string =>
   offers.find(({ from, until }) => (from ?? day) <= day && day <= (until ?? day))?.text ?? '';
 
 /** How texts of a plan are written: its language with its own function words, and its casing list. */
-export const writingOf = (language: string, facts: Facts): Writing => ({
+export const writingOf = (language: string, facts: Facts): TextRules => ({
   pack: languagePack(language, facts.functionWords),
   casing: casingOf(casingList(facts)),
 });

@@ -14,7 +14,7 @@ import {
 } from '@sprig/core/outlets';
 import { extraKinds } from '@sprig/core/write';
 import { z } from 'zod';
-import { micros, text } from '../common.ts';
+import { count, micros, planParams, text } from '../common.ts';
 
 const limit = z
   .number('Write a whole number.')
@@ -126,6 +126,11 @@ const presentShape = z.strictObject({
   }),
   answer: z.strictObject({ refusal: filled(100, 'A column needs a heading.') }),
 });
+
+/** So many rows of each kind. */
+export const byKind = z.record(z.enum(rowKinds), count);
+
+export const outletParams = planParams.extend({ outlet: outletKey });
 
 /** An outlet's parts, each sound by itself: what is kept may be older than a rule about them all, and than names of today. */
 export const outletShape = z.preprocess(underPresentNames, presentShape);

@@ -1,11 +1,13 @@
 import { findingRules } from '@sprig/core/findings';
-import { cellValues, rowKinds, sheetFormats, sheetKinds } from '@sprig/core/outlets';
-import { lossRules, sheetProblems } from '@sprig/core/sheets';
+import { cellValues, rowKinds } from '@sprig/core/outlets';
+import { lossRules } from '@sprig/core/sheets';
 import { adFields } from '@sprig/core/write';
 import { z } from 'zod';
 import { count, nothing, planParams, revisionAnswer, text } from '../common.ts';
-import { endpoint, rawEndpoint } from '../endpoint.ts';
-import { outletKey, outletSchema, outletShape } from './outlets.ts';
+import { endpoint } from '../endpoint.ts';
+import { byKind, outletKey, outletParams, outletSchema, outletShape } from './outlets.ts';
+
+export * from './ship/receipts.ts';
 
 export const findingSchema = z.object({
   rule: z.enum(findingRules),
@@ -46,7 +48,6 @@ export const changedRow = z.object({
   fields: z.array(fieldChange),
 });
 export type ChangedRow = z.infer<typeof changedRow>;
-const byKind = z.record(z.enum(rowKinds), count);
 
 /** What a look through the plan for one outlet has found. */
 export const outletCheck = z.object({
@@ -132,8 +133,6 @@ export const listOutlets = endpoint({
     outlets: z.array(z.object({ outlet: outletShape, own: z.boolean(), chosen: z.boolean() })),
   }),
 });
-
-export const outletParams = planParams.extend({ outlet: outletKey });
 
 /** Keeps an outlet of the workspace, new or changed; the body's key is the path's. */
 export const keepOutlet = endpoint({
@@ -256,190 +255,3 @@ export const startCheck = endpoint({
   body: nothing,
   answer: z.object({ job: z.uuid() }),
 });
-
-export const shipBody = z.object({
-  outlet: outletKey,
-  format: z.enum(sheetFormats),
-  sheets: z.array(z.enum(sheetKinds)).min(1),
-  what: z.enum(['all', 'difference']).default('all'),
-  note: text(500).default(''),
-});
-
-export const startShip = endpoint({
-  method: 'POST',
-  path: '/api/plans/:plan/sheet-sets',
-  access: 'ship',
-  changes: ['jobs'],
-  params: planParams,
-  query: nothing,
-  body: shipBody,
-  answer: z.object({ job: z.uuid() }),
-});
-
-export const sheetFile = z.object({ name: z.string(), kind: z.enum(sheetKinds), rows: count, bytes: count });
-export type SheetFile = z.infer<typeof sheetFile>;
-export const shipResult = z.object({ sheetSet: z.uuid(), revision: count, files: z.array(sheetFile) });
-export type ShipResult = z.infer<typeof shipResult>;
-
-const answerSummary = z.object({
-  taken: count,
-  refused: count,
-  /** Rows of the answer that are none of the set's. */
-  strange: count,
-});
-export const receipt = z.object({
-  id: z.uuid(),
-  n: count,
-  outlet: outletKey,
-  outletName: z.string(),
-  at: z.iso.datetime({ offset: true }),
-  by: z.string(),
-  revision: count,
-  what: z.enum(['all', 'difference']).default('all'),
-  format: z.enum(sheetFormats),
-  note: z.string(),
-  hash: z.string(),
-  state: z.enum(['written', 'accepted', 'answered', 'withdrawn']),
-  counts: z.object({ added: count, changed: count, removed: count, same: count }),
-  files: z.array(sheetFile),
-  answer: answerSummary.nullable(),
-  zipped: z.boolean(),
-  /** Whether a simulated engine takes sheets of this outlet. */
-  standIn: z.boolean(),
-});
-export type Receipt = z.infer<typeof receipt>;
-
-export const listReceipts = endpoint({
-  method: 'GET',
-  path: '/api/plans/:plan/receipts',
-  access: 'read',
-  params: planParams,
-  query: nothing,
-  body: nothing,
-  answer: z.object({ receipts: z.array(receipt) }),
-});
-
-export const sheetSetParams = planParams.extend({ set: z.uuid() });
-export const sheetFileParams = sheetSetParams.extend({ file: z.string().max(100) });
-
-/** Marks a sheet set as taken as a whole, or as never handed in; or notes something on it. */
-export const markReceipt = endpoint({
-  method: 'POST',
-  path: '/api/plans/:plan/sheet-sets/:set/mark',
-  access: 'ship',
-  changes: ['receipts'],
-  params: sheetSetParams,
-  query: nothing,
-  body: z.object({ state: z.enum(['accepted', 'withdrawn']).optional(), note: text(500).optional() }),
-  answer: z.object({ receipt }),
-});
-
-/** Hands the sheets to the simulated engine of their outlet. */
-export const handIn = endpoint({
-  method: 'POST',
-  path: '/api/plans/:plan/sheet-sets/:set/hand-in',
-  access: 'ship',
-  changes: ['jobs'],
-  params: sheetSetParams,
-  query: nothing,
-  body: nothing,
-  answer: z.object({ job: z.uuid() }),
-});
-
-/** A row that can't be read, or a column that is not there. */
-export const sheetProblem = z.object({
-  line: count,
-  code: z.enum(sheetProblems),
-  column: z.string(),
-  text: z.string(),
-});
-
-/** Reads an engine's answer sheet that was uploaded before. */
-export const readAnswer = endpoint({
-  method: 'POST',
-  path: '/api/plans/:plan/sheet-sets/:set/answer',
-  access: 'ship',
-  changes: ['receipts', 'plan'],
-  params: sheetSetParams,
-  query: nothing,
-  body: z.object({ upload: z.uuid(), name: text(200) }),
-  answer: z.object({
-    summary: answerSummary,
-    problems: z.array(sheetProblem),
-  }),
-});
-
-export const refusedRow = z.object({
-  file: z.string(),
-  line: count,
-  kind: z.enum(rowKinds),
-  campaign: z.string(),
-  group: z.string(),
-  text: z.string(),
-  reason: z.string(),
-});
-export type RefusedRow = z.infer<typeof refusedRow>;
-
-export const listRefusals = endpoint({
-  method: 'GET',
-  path: '/api/plans/:plan/sheet-sets/:set/refusals',
-  access: 'read',
-  params: sheetSetParams,
-  query: nothing,
-  body: nothing,
-  answer: z.object({ total: count, rows: z.array(refusedRow) }),
-});
-
-/** The account that the simulated engine keeps: campaigns, and on demand what is in one of them. */
-export const viewAccount = endpoint({
-  method: 'GET',
-  path: '/api/plans/:plan/outlets/:outlet/account',
-  access: 'read',
-  params: outletParams,
-  query: z.object({ campaign: z.string().max(300).optional() }),
-  body: nothing,
-  answer: z.object({
-    rows: byKind,
-    campaigns: z.array(
-      z.object({
-        name: z.string(),
-        state: z.string(),
-        budget: z.string(),
-        groups: count,
-        keywords: count,
-        ads: count,
-      }),
-    ),
-    /** Of the campaign that was asked for: its rows as they stand in the account, up to 500. */
-    inside: z.array(z.object({ kind: z.enum(rowKinds), group: z.string(), cells: z.array(z.string()) })),
-  }),
-});
-
-const download = <P extends z.ZodType>(path: string, params: P, answers: string) =>
-  rawEndpoint({ method: 'GET', path, access: 'read', params, query: nothing, takes: null, answers });
-
-/** What an outlet can't carry, row by row. */
-export const downloadLosses = download(
-  '/api/plans/:plan/outlets/:outlet/losses.csv',
-  outletParams,
-  'text/csv',
-);
-
-/** Keywords and negatives as an outlet writes them, in one column. */
-export const downloadKeywords = download(
-  '/api/plans/:plan/outlets/:outlet/keywords.txt',
-  outletParams,
-  'text/plain',
-);
-
-/** The sheets of a shipment: all in one archive, and each. */
-export const downloadSheets = download(
-  '/api/plans/:plan/sheet-sets/:set/zip',
-  sheetSetParams,
-  'application/zip',
-);
-export const downloadSheet = download(
-  '/api/plans/:plan/sheet-sets/:set/files/:file',
-  sheetFileParams,
-  'application/octet-stream',
-);

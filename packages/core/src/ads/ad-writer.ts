@@ -22,12 +22,12 @@ import {
   type Kept,
   limitsOf,
   readSite,
+  type TextRules,
   textOf,
   tryInsertion,
   unfilledOf,
   type VersionName,
   versionsOf,
-  type Writing,
 } from '../write/index.ts';
 
 /** A pattern of the plan with its number, by which its ads are keyed. */
@@ -54,7 +54,7 @@ export type AdInput = {
   address: AddressRule;
   common: CommonTokens;
   holds: readonly Hold[];
-  writing: Writing;
+  writing: TextRules;
   parentOf: (theme: number) => number | null;
 };
 
@@ -271,7 +271,7 @@ function withHeld(
   held: ReadonlyMap<string, Hold>,
   values: TokenValues,
   limits: AdLimits,
-  writing: Writing,
+  writing: TextRules,
 ): WrittenAd {
   const fields = { ...ad.fields };
   const covered: Record<string, string> = {};

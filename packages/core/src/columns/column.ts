@@ -34,8 +34,8 @@ export type CellRules = {
   ad: { [Form in AdForm]: object | null };
 };
 
-export type Writing = { rules: CellRules; money: (amount: Micros | null) => string };
-export type Reading = { rules: CellRules; decimals: number };
+export type CellWriting = { rules: CellRules; money: (amount: Micros | null) => string };
+export type CellReading = { rules: CellRules; decimals: number };
 
 /** One cell as it is read; `say` tells what is wrong with it, and the row is left out. */
 export interface ReadCell {
@@ -127,9 +127,9 @@ export type ColumnType<Value extends string = string, Row = SheetRow> = {
   kinds: readonly RowKind[];
   merge: ColumnMerge;
   /** Makes the text of a cell; empty where a row has no such value. */
-  write: (writing: Writing) => (row: Row) => string;
+  write: (writing: CellWriting) => (row: Row) => string;
   /** Puts what a cell says into a row that has nothing yet but what earlier columns put there. */
-  read: (reading: Reading) => (row: Row, cell: ReadCell) => void;
+  read: (reading: CellReading) => (row: Row, cell: ReadCell) => void;
   loss?: ColumnLoss<Row>;
 };
 

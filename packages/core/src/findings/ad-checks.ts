@@ -13,9 +13,9 @@ import {
   limitsOf,
   type Relevance,
   RelevanceReader,
+  type TextRules,
   textOf,
   thriceRead,
-  type Writing,
 } from '../write/index.ts';
 import type { FindingRule, GroupFinding } from './findings.ts';
 import { type GroupPlaces, type PlaceNames, placesOfGroup } from './place-names.ts';
@@ -31,7 +31,7 @@ export type AdCheckInput = {
   /** Those that the client serves. */
   places: PlaceNames;
   refused: readonly RefusedText[];
-  writing: Writing;
+  writing: TextRules;
 };
 
 /** What one ad has against it, field by field. */

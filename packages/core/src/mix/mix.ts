@@ -43,10 +43,10 @@ export type Mixture = {
  */
 export function mix(input: MixInput | CompiledMix): Mixture {
   const compiled = 'patterns' in input ? input : compileMix(input);
-  return new Mixer(compiled).run();
+  return new ProductWalk(compiled).run();
 }
 
-class Mixer {
+class ProductWalk {
   private readonly mixture: Mixture;
   private readonly table: Int32Array;
   private readonly seen: Uint8Array;

@@ -1,6 +1,6 @@
 import type { LanguagePack } from '../text/index.ts';
+import { KeywordSpelling } from './keyword-spelling.ts';
 import { type LookAlikeClass, type LookAlikePool, lookAlikeClasses } from './look-alike-classes.ts';
-import { Writing } from './writing.ts';
 
 export type LookAlike = {
   /** Place in the pool. */
@@ -33,8 +33,8 @@ export type LookAlikeInput = {
  * O(total words).
  */
 export function lookAlikes({ pool, classes, pack, isOrdinary }: LookAlikeInput): LookAlikeGroup[] {
-  const writing = new Writing(pool, new Set(classes), pack, isOrdinary);
-  const written = writing.under(new Set(classes));
+  const spelling = new KeywordSpelling(pool, new Set(classes), pack, isOrdinary);
+  const written = spelling.under(new Set(classes));
   const groups = new Map<string, number[]>();
   const first = new Map<string, number>();
   for (let at = 0; at < pool.length; at++) {
@@ -49,13 +49,13 @@ export function lookAlikes({ pool, classes, pack, isOrdinary }: LookAlikeInput):
     else groups.set(key, [before, at]);
   }
   return [...groups.values()]
-    .map((members) => toGroup(members, pool, writing, classes))
+    .map((members) => toGroup(members, pool, spelling, classes))
     .sort((a, b) => b.searches - a.searches || compare(pool.normOf(a.keeper), pool.normOf(b.keeper)));
 }
 
 /**
  * What each keyword is written as under a set of classes; those that are written the same are alike. Of keywords that
- * share a writing `lookAlikes` makes a group.
+ * share a spelling `lookAlikes` makes a group.
  */
 export function lookAlikeSignatures(
   pool: LookAlikePool,
@@ -64,20 +64,20 @@ export function lookAlikeSignatures(
   isOrdinary: (word: string) => boolean,
 ): (at: number) => string {
   const chosen = new Set(classes);
-  return new Writing(pool, chosen, pack, isOrdinary).under(chosen);
+  return new KeywordSpelling(pool, chosen, pack, isOrdinary).under(chosen);
 }
 
 function toGroup(
   members: number[],
   pool: LookAlikePool,
-  writing: Writing,
+  spelling: KeywordSpelling,
   classes: readonly LookAlikeClass[],
 ): LookAlikeGroup {
   const [keeper = 0, ...others] = members.sort((a, b) => byKeeping(a, b, pool));
   const searches = members.reduce((sum, at) => sum + Math.max(0, pool.searchesOf(at)), 0);
   return {
     keeper,
-    others: others.map((at) => ({ at, by: tieBetween(keeper, at, writing, classes) })),
+    others: others.map((at) => ({ at, by: tieBetween(keeper, at, spelling, classes) })),
     searches,
   };
 }
@@ -86,14 +86,14 @@ function toGroup(
 function tieBetween(
   keeper: number,
   other: number,
-  writing: Writing,
+  spelling: KeywordSpelling,
   classes: readonly LookAlikeClass[],
 ): LookAlikeClass {
   const used = new Set<LookAlikeClass>();
   for (const one of lookAlikeClasses) {
     if (!classes.includes(one)) continue;
     used.add(one);
-    const written = writing.under(used);
+    const written = spelling.under(used);
     if (written(keeper) === written(other)) return one;
   }
   return 'spelling';

@@ -1,5 +1,5 @@
 import { type CaseStyle, type Line, parseLine, type TokenValues } from '../text/index.ts';
-import { CompiledLine, type Writing } from './compiled-line.ts';
+import { CompiledLine, type TextRules } from './compiled-line.ts';
 import { type AdField, type AdForm, type AdLimits, adFields, type FieldLimit, partOf } from './fields.ts';
 import { type FieldLines, type Fit, fitLine } from './fit-line.ts';
 
@@ -153,7 +153,7 @@ export function fitFields(
   pattern: CompiledPattern,
   values: TokenValues,
   limits: AdLimits,
-  writing: Writing,
+  writing: TextRules,
 ): FittedFields {
   const fields: FittedFields = {};
   for (const name in limits) {
@@ -171,7 +171,7 @@ export function fitField(
   lines: FieldLines,
   values: TokenValues,
   { limit, required }: FieldLimit,
-  writing: Writing,
+  writing: TextRules,
 ): FieldFit {
   if (lines.lines.length === 0 && !required) return empty;
   const fit = fitLine(lines, values, limit, writing);

@@ -14,7 +14,7 @@ import {
   tokenValue,
 } from '../text/index.ts';
 
-export type Writing = { pack: LanguagePack; casing: Casing };
+export type TextRules = { pack: LanguagePack; casing: Casing };
 
 /** A stretch of a text that the engine fills in anew for each search, and the case it is to take. */
 export type LiveStretch = { from: number; to: number; style: CaseStyle };
@@ -43,7 +43,7 @@ type ReadyPart = Stretch | { token: TokenPart; cased: StretchCase };
  * of the casing list that lies across) the whole line is put in its case, which is always right and slower.
  */
 export class CompiledLine {
-  private ready: { style: CaseStyle; writing: Writing; parts: ReadyPart[] | null } | null = null;
+  private ready: { style: CaseStyle; writing: TextRules; parts: ReadyPart[] | null } | null = null;
   private once: WrittenLine | null = null;
   private readonly isConstant: boolean;
 
@@ -66,7 +66,7 @@ export class CompiledLine {
   }
 
   /** Undefined where a token has no value, or nothing is left. */
-  write(values: TokenValues, style: CaseStyle, writing: Writing): WrittenLine | undefined {
+  write(values: TokenValues, style: CaseStyle, writing: TextRules): WrittenLine | undefined {
     if (this.ready?.style !== style || this.ready.writing !== writing) {
       this.ready = { style, writing, parts: this.isConstant ? null : readyParts(this.line, style, writing) };
       this.once = this.isConstant ? (this.whole(values, style, writing) ?? null) : null;
@@ -99,7 +99,7 @@ export class CompiledLine {
   }
 
   /** The line put in its case as a whole; tokens with a case of their own keep it. */
-  whole(values: TokenValues, style: CaseStyle, writing: Writing): WrittenLine | undefined {
+  whole(values: TokenValues, style: CaseStyle, writing: TextRules): WrittenLine | undefined {
     const { pack, casing } = writing;
     const texts: string[] = [];
     for (const part of this.line.parts) {
@@ -145,7 +145,7 @@ function trimEnds(texts: string[]): void {
 }
 
 /** The line's parts made ready for one case; null where they can't be put in it one by one. */
-function readyParts({ parts }: Line, style: CaseStyle, writing: Writing): ReadyPart[] | null {
+function readyParts({ parts }: Line, style: CaseStyle, writing: TextRules): ReadyPart[] | null {
   const last = parts.length - 1;
   const ready: ReadyPart[] = [];
   for (let at = 0; at <= last; at++) {
@@ -172,7 +172,7 @@ function readyParts({ parts }: Line, style: CaseStyle, writing: Writing): ReadyP
   return ready;
 }
 
-function stretchOf(text: string, { style, first, last }: StretchCase, { pack, casing }: Writing): Stretch {
+function stretchOf(text: string, { style, first, last }: StretchCase, { pack, casing }: TextRules): Stretch {
   const cased = stretchInCase(text, style, pack, casing, first, last);
   const isAscii = ASCII.test(cased);
   if (!isAscii || !casing || casing.parts.size === 0)
@@ -217,7 +217,7 @@ type CasedValue = {
 class Cases {
   private readonly cased: CasedValue[] = [];
 
-  constructor(readonly writing: Writing) {}
+  constructor(readonly writing: TextRules) {}
 
   /** Null where the value can't be put in its case by itself. */
   stretch(name: TokenName, value: string, { style, first, last }: StretchCase): Stretch | null {
@@ -262,7 +262,7 @@ class KeptValues {
     Object.assign(this, values);
   }
 
-  casesFor(writing: Writing): Cases {
+  casesFor(writing: TextRules): Cases {
     if (this.cases?.writing !== writing) this.cases = new Cases(writing);
     return this.cases;
   }
@@ -274,7 +274,7 @@ export const groupValues = (values: TokenValues): TokenValues => new KeptValues(
 /** Other values are filled in line by line, too, but only the last ones' cases are kept. */
 let last = { values: {} as TokenValues, cases: null as Cases | null };
 
-function casesOf(values: TokenValues, writing: Writing): Cases {
+function casesOf(values: TokenValues, writing: TextRules): Cases {
   if (values instanceof KeptValues) return values.casesFor(writing);
   if (last.values !== values || last.cases?.writing !== writing) last = { values, cases: new Cases(writing) };
   return last.cases as Cases;

@@ -1,7 +1,7 @@
 import type { TokenValues } from '../text/index.ts';
 import type { CompiledPattern } from './ad-pattern.ts';
 import { compileLines } from './ad-pattern.ts';
-import type { Writing } from './compiled-line.ts';
+import type { TextRules } from './compiled-line.ts';
 import { type AdField, type AdLimits, adFields } from './fields.ts';
 import { fitLine } from './fit-line.ts';
 
@@ -33,7 +33,7 @@ export function countFits(
   groups: number,
   valuesOf: (at: number) => TokenValues,
   limits: AdLimits,
-  writing: Writing,
+  writing: TextRules,
 ): FitCounts {
   const fields: FitCounts['fields'] = {};
   const asked = adFields.filter(
@@ -70,7 +70,7 @@ function countField(
   name: AdField,
   values: TokenValues,
   limits: AdLimits,
-  writing: Writing,
+  writing: TextRules,
 ): 'fits' | 'short' | 'unfilled' {
   const limit = limits[name]?.limit ?? 0;
   const fit = fitLine(pattern.fields[name], values, limit, writing);
@@ -101,7 +101,7 @@ export function curesOf(
   field: Pick<CompiledPattern['fields'][AdField], 'style'>,
   unfilled: readonly TokenValues[],
   limit: number,
-  writing: Writing,
+  writing: TextRules,
 ): Cure[] {
   const candidates = [...new Set([...sources.flatMap(shortened), ...ALWAYS])]
     .filter((line) => !sources.includes(line))

@@ -1,6 +1,6 @@
 import { itemAt } from '../access/index.ts';
 import type { CaseStyle, TokenValues } from '../text/index.ts';
-import type { CompiledLine, LiveStretch, Writing, WrittenLine } from './compiled-line.ts';
+import type { CompiledLine, LiveStretch, TextRules, WrittenLine } from './compiled-line.ts';
 
 /** A field of an ad pattern: its lines in order of preference. */
 export type FieldLines = { lines: readonly CompiledLine[]; style: CaseStyle };
@@ -16,7 +16,7 @@ export type Fit =
  * `inflatable sea kayak`, the lines `@keyword for hire today` (35) and `@keyword hire` (25) give the second. A live token
  * is as long as what the engine falls back on.
  */
-export function fitLine(field: FieldLines, values: TokenValues, limit: number, writing: Writing): Fit {
+export function fitLine(field: FieldLines, values: TokenValues, limit: number, writing: TextRules): Fit {
   let shortest: Extract<Fit, { status: 'unfilled' }> = { status: 'unfilled', why: 'no-line' };
   for (let at = 0; at < field.lines.length; at++) {
     const written = itemAt(field.lines, at).write(values, field.style, writing);

@@ -50,7 +50,7 @@ export {
   CompiledLine,
   groupValues,
   type LiveStretch,
-  type Writing,
+  type TextRules,
   type WrittenLine,
 } from './compiled-line.ts';
 export {

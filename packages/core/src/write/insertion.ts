@@ -1,7 +1,7 @@
 import { itemAt, stringAt } from '../access/index.ts';
 import type { CaseStyle, TokenValues } from '../text/index.ts';
 import type { CompiledPattern } from './ad-pattern.ts';
-import type { CompiledLine, Writing } from './compiled-line.ts';
+import type { CompiledLine, TextRules } from './compiled-line.ts';
 import { checkText, type EditorialWords } from './editorial.ts';
 import { type AdField, type AdLimits, adFields, partOf } from './fields.ts';
 import { fitLine } from './fit-line.ts';
@@ -35,7 +35,7 @@ export function tryInsertion(
   values: TokenValues,
   keywords: readonly string[],
   limits: AdLimits,
-  writing: Writing,
+  writing: TextRules,
   words: EditorialWords,
 ): InsertionCheck[] {
   const trials: Trial[] = [];
@@ -79,7 +79,7 @@ class Trial {
     at: number,
     awkward: number,
     values: TokenValues,
-    writing: Writing,
+    writing: TextRules,
     words: EditorialWords,
   ): void {
     const written = this.line.write(values, this.style, writing);

@@ -18,8 +18,14 @@ export type Answer = {
 };
 
 /** A sheet that was opened, with its rows by their kind. */
-type Sheet = { file: string; table: Table; profile: SheetProfile; turns: Turns; strange: Strange[] };
-type Turns = Record<RowKind, number[]>;
+type Sheet = {
+  file: string;
+  table: Table;
+  profile: SheetProfile;
+  rowsByKind: RowsByKind;
+  strange: Strange[];
+};
+type RowsByKind = Record<RowKind, number[]>;
 /** A row of no kind. */
 type Strange = { row: number; reason: string };
 type Has = ReadonlySet<CellValue>;
@@ -81,7 +87,7 @@ export class Engine {
         const { columns } = sheet.profile;
         const values = columns.map(({ value }) => value);
         const has = new Set(values);
-        for (const row of sheet.turns[kind]) {
+        for (const row of sheet.rowsByKind[kind]) {
           const reason = this.takeRow(kind, this.saidBy(values, sheet.table.rows.cells(row)), has);
           if (reason === '') taken++;
           else refused.push({ sheet, row, reason });
@@ -98,9 +104,9 @@ export class Engine {
     const base = file.name.replace(/\.[a-z]+$/, '').replace(/-\d+$/, '');
     const profile = sheets.find(({ fileName }) => fileName === base || file.name.startsWith(`${fileName}.`));
     if (!profile) return `No sheet is known by the name “${file.name}”.`;
-    const turns: Turns = { campaign: [], group: [], keyword: [], negative: [], ad: [], extra: [] };
+    const rowsByKind: RowsByKind = { campaign: [], group: [], keyword: [], negative: [], ad: [], extra: [] };
     const strange: Strange[] = [];
-    const visit = this.inTurn(profile, turns, strange);
+    const visit = this.inTurn(profile, rowsByKind, strange);
     let table: Table;
     if ('cells' in file) table = tableOf(file.cells, visit);
     else {
@@ -117,17 +123,17 @@ export class Engine {
     const at = wanted.findIndex((heading, n) => table.headings[n] !== heading);
     if (at >= 0 || table.headings.length !== wanted.length)
       return `Column ${(at < 0 ? wanted.length : at) + 1} should be “${wanted[at] ?? 'none'}”.`;
-    return { file: file.name, table, profile, turns, strange };
+    return { file: file.name, table, profile, rowsByKind, strange };
   }
 
   /** Puts rows where they are taken in their turn. */
-  private inTurn(profile: SheetProfile, turns: Turns, strange: Strange[]): Visit {
+  private inTurn(profile: SheetProfile, rowsByKind: RowsByKind, strange: Strange[]): Visit {
     const { length } = profile.columns;
     const at = profile.columns.findIndex(({ value }) => value === 'row-kind');
     return (row, cells) => {
       const isWhole = cells.length === length;
       const kind = isWhole ? this.kindOf(profile, cells[at]) : null;
-      if (kind) turns[kind].push(row);
+      if (kind) rowsByKind[kind].push(row);
       else if (isWhole) strange.push({ row, reason: `“${cells[at]}” is no kind of row.` });
       else strange.push({ row, reason: `${cells.length} cells stand under ${length} headings.` });
     };

@@ -28,7 +28,7 @@ import { type Micros, minorUnit } from '@sprig/core/money';
 import { type Outlet, strictestOf } from '@sprig/core/outlets';
 import { type OutletPlace, placeGroups, project } from '@sprig/core/sheets';
 import { hashOf, ListedWords } from '@sprig/core/text';
-import { readSite, type Writing } from '@sprig/core/write';
+import { readSite, type TextRules } from '@sprig/core/write';
 import { grouped } from '../../platform/grouped.ts';
 import { adRow, groupRow, keywordRow, outletGroupRow } from './derived-rows.ts';
 import { HashSum } from './hash-sum.ts';
@@ -53,7 +53,7 @@ export class Deriving {
   readonly places: OutletPlace[];
   /** Of all that each group is made of. */
   readonly madeOf: Float64Array;
-  private readonly writing: Writing;
+  private readonly writing: TextRules;
   private readonly adInput: Omit<AdInput, 'holds'>;
   private readonly checks: AdChecks;
   /** What ads are written and measured by: all outlets that the plan ships to. */
@@ -293,7 +293,7 @@ export function holdsOfAds(holds: readonly Hold[]): Map<string, Hold[]> {
 
 export const adInputOf = (
   { patterns, address, offer, year, brief, facts, themes }: Inputs,
-  writing: Writing,
+  writing: TextRules,
 ): Omit<AdInput, 'holds'> => {
   const parents = new Map(themes.map(({ id, parent }) => [id, parent]));
   return {
@@ -305,7 +305,7 @@ export const adInputOf = (
   };
 };
 
-export const checksOf = ({ brief, facts, refused }: Inputs, outlet: Outlet, writing: Writing): AdChecks =>
+export const checksOf = ({ brief, facts, refused }: Inputs, outlet: Outlet, writing: TextRules): AdChecks =>
   new AdChecks({
     outlet,
     site: readSite(brief.site),

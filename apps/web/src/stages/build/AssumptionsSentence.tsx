@@ -3,7 +3,7 @@ import { type Assumptions, assumptionLimits, CurveMaker } from '@sprig/core/figu
 import { line, scaleLinear } from 'd3';
 import type { Document } from '../../api/document.ts';
 import { PercentChip, TextChip } from '../../kit/chips.tsx';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { Part, Sentence } from './LayoutSentences.tsx';
 import { SeasonChip, SeasonHelp } from './SeasonChip.tsx';
 

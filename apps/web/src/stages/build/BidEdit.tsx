@@ -2,9 +2,9 @@ import type { MatchType } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { money } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
-import { Tie } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { readMoney } from '../../kit/read-typed.ts';
+import { Tie } from '../../kit/Tie.tsx';
 import type { useHolds } from '../../plan/use-holds.ts';
 import type { BuildActions } from './use-build.ts';
 

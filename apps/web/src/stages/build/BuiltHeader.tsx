@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
-import { Tie } from '../../kit/marks.tsx';
+import { Tie } from '../../kit/Tie.tsx';
 import type { useHolds } from '../../plan/use-holds.ts';
 import { CopyMenu } from './CopyMenu.tsx';
 import { Labels } from './Labels.tsx';

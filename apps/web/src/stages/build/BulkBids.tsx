@@ -10,7 +10,7 @@ import { planKey } from '../../api/plan.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, estimate, money } from '../../kit/format.ts';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { readMoney, readPercent } from '../../kit/read-typed.ts';

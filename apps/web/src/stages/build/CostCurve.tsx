@@ -7,7 +7,7 @@ import { call, wordsOf } from '../../api/call.ts';
 import { readChanged } from '../../api/changed.ts';
 import { planKey } from '../../api/plan.ts';
 import { count, counted, estimate, money, percent } from '../../kit/format.ts';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { useDayWords } from '../../plan/day-words.ts';
 import { clicksWords, restsOn } from '../../plan/forecast-words.ts';

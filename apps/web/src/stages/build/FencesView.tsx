@@ -10,7 +10,7 @@ import type { Document } from '../../api/document.ts';
 import { planKey } from '../../api/plan.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, counted, short } from '../../kit/format.ts';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { useShippedTo } from '../../plan/use-outlets.ts';
 import { fencesAtOutlets } from './fences-at-outlets.ts';
 import { fenceChoices, fenceHelp } from './rule-words.ts';

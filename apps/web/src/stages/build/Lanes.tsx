@@ -6,7 +6,7 @@ import { Copy, X } from 'lucide-react';
 import { toast } from 'sonner';
 import type { Document } from '../../api/document.ts';
 import { ChoiceChip, PercentChip, TextChip } from '../../kit/chips.tsx';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { readCount, spreadChoices, why } from './rule-words.ts';

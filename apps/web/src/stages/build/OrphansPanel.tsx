@@ -5,7 +5,7 @@ import { call, wordsOf } from '../../api/call.ts';
 import { readChanged } from '../../api/changed.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted, money, percent } from '../../kit/format.ts';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { useHolds } from '../../plan/use-holds.ts';
 
 const fieldWords: Record<string, string> = {

@@ -5,7 +5,7 @@ import { minorUnit, multiplied } from '@sprig/core/money';
 import { toast } from 'sonner';
 import type { Document } from '../../api/document.ts';
 import { estimate, money } from '../../kit/format.ts';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { dayWords } from '../../plan/day-words.ts';
 import { clicksWords, restsOn } from '../../plan/forecast-words.ts';

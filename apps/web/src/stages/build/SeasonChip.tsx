@@ -7,7 +7,7 @@ import type { Document } from '../../api/document.ts';
 import { planKey } from '../../api/plan.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { counted } from '../../kit/format.ts';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { YearBars } from '../../kit/YearBars.tsx';
 import { monthName } from '../../plan/day-words.ts';
 

@@ -3,7 +3,7 @@ import { call } from '../../api/call.ts';
 import type { Document } from '../../api/document.ts';
 import { valueAt } from '../../api/document.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { refusalOf } from '../../plan/run-change.ts';
 import { Fact, ReachPart, SpendPart } from '../../plan/settings/CampaignSettings.tsx';
 import { type BuildActions, useSettingSets } from './use-build.ts';

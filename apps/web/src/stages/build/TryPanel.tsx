@@ -5,7 +5,7 @@ import { call, wordsOf } from '../../api/call.ts';
 import { adLines } from '../../kit/ad-lines.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, estimate, money } from '../../kit/format.ts';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 

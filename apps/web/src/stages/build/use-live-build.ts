@@ -11,7 +11,7 @@ import { useStamp } from '../../kit/use-stamp.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import { useLayout } from '../../plan/use-layout.ts';
-import { useSort } from '../../plan/use-sort.ts';
+import { useSort } from '../../plan/use-sort-data.ts';
 import { useSources } from '../../plan/use-sources.ts';
 import type { BuildInput, LiveBuild } from '../../pool/building.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';

@@ -3,7 +3,7 @@ import { toast } from 'sonner';
 import { copyCells } from '../../kit/clipboard.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 
 const SIZES = [100, 500, 700, 1_000, 2_500, 10_000];

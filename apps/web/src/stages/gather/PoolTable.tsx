@@ -10,6 +10,7 @@ import { call, wordsOf } from '../../api/call.ts';
 import { usePreferences } from '../../api/me.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
+import { Empty } from '../../kit/Empty.tsx';
 import { Figured } from '../../kit/Figured.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
 import {
@@ -22,7 +23,6 @@ import {
 } from '../../kit/figured-text.ts';
 import { count, counted } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
-import { Empty } from '../../kit/marks.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { AskedMarks } from '../../kit/ReachBars.tsx';
 import { readMoney } from '../../kit/read-typed.ts';

@@ -1,9 +1,9 @@
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { withParams } from '../../kit/address.ts';
+import { Empty } from '../../kit/Empty.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, money } from '../../kit/format.ts';
-import { Empty } from '../../kit/marks.tsx';
 import type { RowSource } from '../../kit/row-source.ts';
 import { useSelection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';

@@ -2,7 +2,7 @@ import { type PastedList, readPastedColumns } from '@sprig/core/mix';
 import { useMemo, useState } from 'react';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 
 type Props = { onTake: (lists: PastedList[]) => void; onClose: () => void };
 

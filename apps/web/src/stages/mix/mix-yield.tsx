@@ -3,7 +3,7 @@ import type { Recipe } from '@sprig/core/mix';
 import { dropReasons } from '@sprig/core/mix';
 import { asMicros } from '@sprig/core/money';
 import { count, counted, money, short, wholeMoney } from '../../kit/format.ts';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import type { YieldTerm } from '../../kit/Yield.tsx';
 import type { MixFigures, MixSummary } from '../../pool/mixing.ts';
 import { dropWords, large } from './mix-words.ts';

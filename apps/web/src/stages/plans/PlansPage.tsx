@@ -18,9 +18,9 @@ import { openPlanFile } from '../../api/plan-file.ts';
 import { useTheme } from '../../frame/use-theme.ts';
 import { YouMenu } from '../../frame/YouMenu.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
+import { Empty } from '../../kit/Empty.tsx';
 import { count, date } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
-import { Empty } from '../../kit/marks.tsx';
 
 const key = ['plans'];
 

@@ -18,7 +18,7 @@ import { call, send, wordsOf } from '../../api/call.ts';
 import { finishJob, useJob } from '../../api/jobs.ts';
 import { copyCells } from '../../kit/clipboard.ts';
 import { count, counted } from '../../kit/format.ts';
-import { Progress } from '../../kit/marks.tsx';
+import { Progress } from '../../kit/Progress.tsx';
 import { DifferenceBar } from './DifferenceBar.tsx';
 import { differing, rowsIn, toldBy } from './look.ts';
 import { changeWords, formatWords, kindWords, lossWords, sheetWords, valueWords } from './ship-words.ts';

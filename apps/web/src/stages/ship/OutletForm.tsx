@@ -3,7 +3,7 @@ import { type Outlet, type OutletProblem, plainOutlet, rowKinds, sheetFormats } 
 import { extraKinds } from '@sprig/core/write';
 import { Plus, X } from 'lucide-react';
 import { useMemo } from 'react';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { OutletSheets } from './OutletSheets.tsx';
 import {
   CheckPart,

@@ -4,11 +4,11 @@ import { Trash2 } from 'lucide-react';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, short } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
-import type { SortData } from '../../plan/use-sort.ts';
+import type { SortData } from '../../plan/use-sort-data.ts';
 import { RuleEdit } from './RuleEdit.tsx';
 import { share, stageWords } from './sort-words.ts';
 import { flagsOf, flagWords, type ThemeNode } from './theme-tree.ts';
-import type { SortActions } from './use-sort.ts';
+import type { SortActions } from './use-sort-actions.ts';
 
 type Props = {
   node: ThemeNode;

@@ -10,7 +10,7 @@ import { RuleEdit } from './RuleEdit.tsx';
 import { share, shareOf } from './sort-words.ts';
 import { groundOf } from './ThemeMap.tsx';
 import { allOf, flagsOf, flagWords, type ThemeNode, type ThemeTree } from './theme-tree.ts';
-import type { SortActions } from './use-sort.ts';
+import type { SortActions } from './use-sort-actions.ts';
 
 type Props = {
   tree: ThemeTree;

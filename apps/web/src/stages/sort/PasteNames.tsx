@@ -3,7 +3,7 @@ import { readTerm, writeTerm } from '@sprig/core/sort';
 import { useMemo, useState } from 'react';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted } from '../../kit/format.ts';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 
 type Props = { where: string; onMake: (themes: NewTheme[]) => void; onClose: () => void };
 

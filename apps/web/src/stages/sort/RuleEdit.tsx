@@ -3,7 +3,7 @@ import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { limitWords } from './SiftLimits.tsx';
 import { siftProblemWords } from './sort-words.ts';
 import type { ThemeNode } from './theme-tree.ts';
-import type { SortActions } from './use-sort.ts';
+import type { SortActions } from './use-sort-actions.ts';
 
 /** A theme's rule as its sentence, typed over in place. */
 export function RuleEdit({

@@ -1,7 +1,7 @@
 import type { SortSettings } from '@sprig/contracts';
 import { TextChip } from '../../kit/chips.tsx';
 import { count } from '../../kit/format.ts';
-import type { SortActions } from './use-sort.ts';
+import type { SortActions } from './use-sort-actions.ts';
 
 const whole = (least: number, most: number) => (typed: string) => {
   const value = Number(typed.replaceAll(',', '').trim());

@@ -5,15 +5,15 @@ import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState }
 import { Link, useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../api/plan.ts';
 import { withParams } from '../../kit/address.ts';
+import { Empty } from '../../kit/Empty.tsx';
 import { counted } from '../../kit/format.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
-import { Empty } from '../../kit/marks.tsx';
 import { useSelection } from '../../kit/selection.ts';
 import { useUrlText } from '../../kit/url-state.ts';
 import { useStamp } from '../../kit/use-stamp.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { useFacts } from '../../plan/use-facts.ts';
-import { useSort } from '../../plan/use-sort.ts';
+import { useSort } from '../../plan/use-sort-data.ts';
 import { useSources } from '../../plan/use-sources.ts';
 import type { Scope, SortInput } from '../../pool/sorting.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
@@ -38,7 +38,7 @@ import { nameOfRule } from './theme-edits.ts';
 import { themeKeys } from './theme-keys.ts';
 import { pathTo, type ThemeNode, treeOf } from './theme-tree.ts';
 import { useSide } from './use-side.ts';
-import { useSortActions } from './use-sort.ts';
+import { useSortActions } from './use-sort-actions.ts';
 import { views, WhereAmI } from './WhereAmI.tsx';
 import { WholePlan } from './WholePlan.tsx';
 

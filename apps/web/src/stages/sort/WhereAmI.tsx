@@ -3,7 +3,7 @@ import { ChevronRight, ClipboardPaste, Sprout } from 'lucide-react';
 import { count } from '../../kit/format.ts';
 import { SizesSentence } from './SizesSentence.tsx';
 import type { ThemeNode } from './theme-tree.ts';
-import type { SortActions } from './use-sort.ts';
+import type { SortActions } from './use-sort-actions.ts';
 
 export const views = ['map', 'outline', 'stages'] as const;
 export type View = (typeof views)[number];

@@ -5,7 +5,7 @@ import { counted } from '../../kit/format.ts';
 import { stageKeys } from './SortedTable.tsx';
 import { mergedRule, stepOf } from './theme-edits.ts';
 import type { ThemeNode, ThemeTree } from './theme-tree.ts';
-import type { SortActions } from './use-sort.ts';
+import type { SortActions } from './use-sort-actions.ts';
 
 type Given = {
   tree: ThemeTree;

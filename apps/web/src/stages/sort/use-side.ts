@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef } from 'react';
 import type { SortInput } from '../../pool/sorting.ts';
-import { openSideWorker, Turns } from '../../pool/use-pool.ts';
+import { openSideWorker, SerialQueue } from '../../pool/use-pool.ts';
 
 type Side = ReturnType<typeof openSideWorker>;
 
@@ -20,7 +20,7 @@ export function useSide(plan: number, input: SortInput | null) {
   );
   return useMemo(
     () => ({
-      turns: new Turns(),
+      turns: new SerialQueue(),
       /** The worker, with the pool and the themes as they are now. */
       ready: async () => {
         open.current ??= openSideWorker();

@@ -3,8 +3,8 @@ import { type AdField, adFields, descriptions, headlines, paths, textOf } from '
 import { toast } from 'sonner';
 import { count } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
-import { Tie } from '../../kit/marks.tsx';
-import type { WriteGroup } from '../../pool/writing.ts';
+import { Tie } from '../../kit/Tie.tsx';
+import type { WriteGroup } from '../../pool/pattern-fits.ts';
 import { fieldName } from './field-names.ts';
 
 type Props = {

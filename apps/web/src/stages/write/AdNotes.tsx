@@ -12,13 +12,13 @@ import {
   limitsOf,
   ordersOf,
   partOf,
+  type TextRules,
   textOf,
   thriceRead,
-  type Writing,
 } from '@sprig/core/write';
 import { toast } from 'sonner';
 import { count, counted } from '../../kit/format.ts';
-import type { WriteGroup } from '../../pool/writing.ts';
+import type { WriteGroup } from '../../pool/pattern-fits.ts';
 import { fieldName, problemText } from './field-names.ts';
 import { formOf, useMeasure } from './measure.tsx';
 
@@ -32,7 +32,7 @@ type Props = {
   checks: AdChecks;
   writer: AdWriter;
   words: EditorialWords;
-  rules: Writing;
+  rules: TextRules;
   onHold: (ad: string, field: AdField | 'finalUrl', text: string) => Promise<string | null>;
   onKeywords: (headline: string) => void;
 };

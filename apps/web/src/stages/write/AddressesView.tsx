@@ -8,8 +8,10 @@ import { finishJob, useJob } from '../../api/jobs.ts';
 import { planKey } from '../../api/plan.ts';
 import { queryClient } from '../../api/query-client.ts';
 import { TextChip } from '../../kit/chips.tsx';
+import { Empty } from '../../kit/Empty.tsx';
 import { count, counted, time } from '../../kit/format.ts';
-import { Empty, Help, Progress } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
+import { Progress } from '../../kit/Progress.tsx';
 import { useWorked } from '../../pool/use-pool.ts';
 import type { WritingState } from './use-writing.ts';
 

@@ -7,7 +7,7 @@ import {
   type AdLimits,
   type EditorialWords,
   mendText,
-  type Writing,
+  type TextRules,
 } from '@sprig/core/write';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useOpenPlan } from '../../api/plan.ts';
@@ -19,7 +19,7 @@ import { limitsBy, useMeasure } from './measure.tsx';
 
 type Props = {
   what: string;
-  rules: Writing;
+  rules: TextRules;
   /** What is looked for where objections are mended. */
   words: EditorialWords;
   /** What it opens with. */
@@ -145,7 +145,7 @@ function edits(
   rows: readonly AdRow[],
   fields: readonly AdField[],
   rewriting: Rewriting,
-  rules: Writing,
+  rules: TextRules,
   guarded: EditorialWords | null,
   limits: Record<AdForm, AdLimits>,
 ): { edits: Edit[]; words: string | null } {

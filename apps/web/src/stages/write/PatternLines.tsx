@@ -17,7 +17,7 @@ import { lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import type { Document } from '../../api/document.ts';
 import { count } from '../../kit/format.ts';
-import { Help } from '../../kit/marks.tsx';
+import { Help } from '../../kit/Help.tsx';
 import { useTypedOver } from '../../kit/use-entry.ts';
 import { fieldName, styleChoices } from './field-names.ts';
 import { Gauge } from './Gauge.tsx';

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { Menu } from '../../kit/Menu.tsx';
-import type { PatternFit } from '../../pool/writing.ts';
+import type { PatternFit } from '../../pool/pattern-fits.ts';
 import type { WriteActions } from './use-write-actions.ts';
 import type { Patterns } from './use-writing.ts';
 

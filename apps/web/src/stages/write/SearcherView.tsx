@@ -8,7 +8,7 @@ import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { call } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
 import { count } from '../../kit/format.ts';
-import type { WriteGroup } from '../../pool/writing.ts';
+import type { WriteGroup } from '../../pool/pattern-fits.ts';
 import { type MarkedPart, markRepeated } from './mark-repeated.ts';
 import { formOf, type Measure, useMeasure } from './measure.tsx';
 

@@ -22,8 +22,8 @@ import { planKey } from '../../api/plan.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import { useShippedTo } from '../../plan/use-outlets.ts';
+import { adInputOf, type WriteGroup, type WriteInput, writingRules } from '../../pool/pattern-fits.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
-import { adInputOf, type WriteGroup, type WriteInput, writingRules } from '../../pool/writing.ts';
 import { measureBy } from './measure.tsx';
 
 /** The plan's patterns by their numbers, their order, and how final URLs are made. */

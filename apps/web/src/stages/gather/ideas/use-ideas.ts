@@ -6,7 +6,7 @@ import { useJob } from '../../../api/jobs.ts';
 import { planKey } from '../../../api/plan.ts';
 import { useStamp } from '../../../kit/use-stamp.ts';
 import { useFacts } from '../../../plan/use-facts.ts';
-import { useSort } from '../../../plan/use-sort.ts';
+import { useSort } from '../../../plan/use-sort-data.ts';
 import type { FoundGaps, IdeaRow, IdeasInput } from '../../../pool/ideas.ts';
 import { usePool } from '../../../pool/use-pool.ts';
 import { useSideWorker } from '../../../pool/use-side-worker.ts';

@@ -14,7 +14,7 @@ export type Rewrite = (at: number) => string;
  * is misspelt is found once, under all `chosen` classes; smaller sets use the same. All of it over word numbers:
  * strings are touched once a distinct word. O(total words).
  */
-export class Writing {
+export class KeywordSpelling {
   /** Every distinct word of the pool, and every part that one is written as. */
   private readonly parts = new Words();
   private readonly words: string[] = [];

@@ -31,8 +31,8 @@ import {
   fitField,
   groupValues,
   limitsOf,
+  type TextRules,
   versionsOf,
-  type Writing as WritingRules,
 } from '@sprig/core/write';
 
 /** What ads are written from. */
@@ -70,7 +70,7 @@ export type WriteFit = {
   ordered: number;
 };
 
-export const writingRules = ({ language, facts }: Pick<WriteInput, 'language' | 'facts'>): WritingRules =>
+export const writingRules = ({ language, facts }: Pick<WriteInput, 'language' | 'facts'>): TextRules =>
   writingOf(language, facts);
 
 const holdOf = ({ rowKey, field, outlet, value }: HeldValue): Hold => ({ rowKey, field, outlet, value });
@@ -101,12 +101,12 @@ export function adInputOf(
 type Counted = { key: string; versions: FitCounts[]; places: number[] };
 
 /** Fits patterns in all ad groups, as one types. */
-export class Writing {
+export class PatternFits {
   private groups: TokenGroup[] = [];
   private parents = new Map<number, number | null>();
   private values: TokenValues[] = [];
   private valuesKey = '';
-  private rules: WritingRules = { pack: english, casing: null };
+  private rules: TextRules = { pack: english, casing: null };
   private rulesKey = '';
   private readonly counted = new Map<number, Counted>();
   private order: Uint32Array = new Uint32Array();

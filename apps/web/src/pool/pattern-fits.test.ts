@@ -3,7 +3,7 @@ import { AdWriter, tokensOf, unfilledOfAd } from '@sprig/core/ads';
 import { plainOutlet } from '@sprig/core/outlets';
 import { type AdPattern, patternOf, usualAddressRule } from '@sprig/core/write';
 import { describe, expect, test } from 'vitest';
-import { adInputOf, type WriteInput, Writing, writingRules } from './writing.ts';
+import { adInputOf, PatternFits, type WriteInput, writingRules } from './pattern-fits.ts';
 
 const keywords = ['kayak', 'sea kayak hire', 'canoe', 'an inflatable sea kayak for two people', 'raft'];
 const heads: GroupHeads = {
@@ -53,7 +53,7 @@ const input = (bodies: Partial<AdPattern>[], more: Partial<WriteInput> = {}): Wr
   ...more,
 });
 const fitted = (asked: WriteInput, chosen = 1) => {
-  const writing = new Writing();
+  const writing = new PatternFits();
   writing.take(heads);
   return { writing, fit: writing.fit(asked, chosen, false) };
 };

@@ -1,0 +1,72 @@
+import { extraKinds, readPhone } from '@sprig/core/write';
+import { z } from 'zod';
+import { id, idText, nothing, planParams, revisionAnswer, text } from '../../common.ts';
+import { endpoint } from '../../endpoint.ts';
+import { MOST_KEY } from '../build.ts';
+
+const placed = z.array(z.string().max(MOST_KEY)).max(5_000);
+export const extraBody = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('sitelink'),
+    text: text(200),
+    line1: text(200),
+    line2: text(200),
+    address: text(2_000),
+  }),
+  z.strictObject({ kind: z.literal('callout'), text: text(200) }),
+  z.strictObject({
+    kind: z.literal('phone'),
+    number: text(100).superRefine((typed, context) => {
+      const read = readPhone(typed);
+      if ('words' in read) context.addIssue({ code: 'custom', message: read.words });
+    }),
+  }),
+]);
+/** `at`: `plan`, and keys of campaigns and ad groups. */
+export const extraSchema = z.object({ id, at: z.array(z.string()), body: extraBody });
+export type ExtraView = z.output<typeof extraSchema>;
+
+export const listExtras = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/extras',
+  access: 'read',
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ extras: z.array(extraSchema) }),
+});
+
+export const MOST_EXTRAS = 500;
+export const makeExtra = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/extras',
+  access: 'write',
+  changes: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: z.object({ at: placed, body: extraBody }),
+  answer: revisionAnswer.extend({ id }),
+});
+
+const extraParams = planParams.extend({ extra: idText });
+export const changeExtra = endpoint({
+  method: 'PATCH',
+  path: '/api/plans/:plan/extras/:extra',
+  access: 'write',
+  changes: ['plan'],
+  params: extraParams,
+  query: nothing,
+  body: z.object({ at: placed, body: extraBody }),
+  answer: revisionAnswer,
+});
+export const removeExtra = endpoint({
+  method: 'DELETE',
+  path: '/api/plans/:plan/extras/:extra',
+  access: 'write',
+  changes: ['plan'],
+  params: extraParams,
+  query: nothing,
+  body: nothing,
+  answer: revisionAnswer,
+});
+export { extraKinds };
