@@ -41,6 +41,11 @@ const noted = new Map<number, Set<ChangeKind>>();
 const made = new Map<number, number>();
 const read = new Map<number, number>();
 
+/** What earlier calls have changed, events tell of: from here on only what comes next is noted. */
+export function noteAnew(plan: number): void {
+  noted.delete(plan);
+}
+
 /** Notes what a call that was answered has changed; `revision`: what it has made of the plan. */
 export function noteChanged(plan: number, changes: readonly ChangeKind[], revision: number | null): void {
   noted.set(plan, new Set([...(noted.get(plan) ?? []), ...changes]));

@@ -1,10 +1,11 @@
 import { toast } from 'sonner';
 import { wordsOf } from '../api/call.ts';
-import { readChanged } from '../api/changed.ts';
+import { noteAnew, readChanged } from '../api/changed.ts';
 
 /** Changes the plan, and has what is shown of it read again. Answers the words of a refusal, or null. */
 export async function refusalOf(plan: number, work: () => Promise<unknown>): Promise<string | null> {
   try {
+    noteAnew(plan);
     await work();
     await readChanged(plan);
     return null;

@@ -10,15 +10,15 @@ const RENAMED: readonly [from: string, to: string][] = [
   ['"asset-(kind|text|line1|line2|number)"', '"extra-\\1"'],
 ];
 const renamed = (column: string) =>
-  RENAMED.reduce((text, [from, to]) => `regexp_replace(${text}, '${from}', '${to}', 'g')`, `${column}::text`);
+  RENAMED.reduce((sql, [from, to]) => `regexp_replace(${sql}, '${from}', '${to}', 'g')`, `${column}::text`);
 
 /** Rows of sheets that wait to be taken in: their kinds, their keys, and what they are told to be. */
 const waiting = (column: string) =>
   [['"kind":"asset"', '"kind":"extra"'], ['"asset\\u001f', '"extra\\u001f'], ...RENAMED.slice(2)].reduce(
-    (text, [from = '', to = '']) =>
+    (sql, [from = '', to = '']) =>
       from.includes('(')
-        ? `regexp_replace(${text}, '${from}', '${to}', 'g')`
-        : `replace(${text}, '${from}', '${to}')`,
+        ? `regexp_replace(${sql}, '${from}', '${to}', 'g')`
+        : `replace(${sql}, '${from}', '${to}')`,
     column,
   );
 
