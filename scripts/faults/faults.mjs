@@ -201,7 +201,7 @@ export const faults = [
   ['a cache that does not know what is placed by hand', 'apps/web/src/pool/building.ts', 'sort.placed', '0'],
   [
     'what is removed stays in the pool',
-    'apps/web/src/pool/pool-store.ts',
+    'apps/web/src/pool/pool-shown.ts',
     'if (!gone.has(id) && !changed.has(id)) picks.push',
     'if (!changed.has(id)) picks.push',
   ],

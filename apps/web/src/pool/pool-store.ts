@@ -3,7 +3,6 @@ import {
   bareColumns,
   CPC_ABOUT,
   type PoolColumns,
-  pickColumns,
   planPoolOf,
   SEARCHES_ABOUT,
   stateIn,
@@ -11,115 +10,50 @@ import {
 import type { Estimator, Origin } from '@sprig/core/figures';
 import { BY_HAND, filterWords } from '@sprig/core/gather';
 import type { PlanPool } from '@sprig/core/plan';
-import { type KeywordState, keywordStates } from '@sprig/core/sort';
-import { KeptColumns, type KeptKind, type KeptSift } from './kept-columns.ts';
+import { KeptColumns, type KeptKind } from './kept-columns.ts';
+import { lackingBy, orderBy, type Sortable } from './pool-orders.ts';
+import {
+  kindOf,
+  type PoolOrder,
+  type PoolQuery,
+  type PoolRow,
+  type PoolSort,
+  type PoolState,
+  type SourceTotals,
+} from './pool-query.ts';
+import {
+  barOf,
+  carriedOver,
+  EDGES,
+  type Estimates,
+  histogramOf,
+  linesWith,
+  type Measured,
+  merged,
+  noEstimates,
+  noneShown,
+  OUT,
+  rangeTest,
+  type Shown,
+  shownOf,
+} from './pool-shown.ts';
+import { type SourceSet, setsOf, totalsOf } from './source-sets.ts';
 
-/** A column that was kept as it is, by its heading. */
-export type KeptSort = `kept:${string}`;
-/** What the pool's table can be ordered by. */
-export type PoolSort = 'made' | 'text' | 'searches' | 'cpc' | 'competition' | KeptSort;
-/** A keyword is cut before it is folded, folded before it is blocked. */
-export const poolStates = keywordStates;
-export type PoolState = KeywordState;
-export type PoolQuery = {
-  /** Every word must occur in the keyword; a word after `-` must not. */
-  filter: string;
-  sort: PoolSort;
-  down: boolean;
-  state: PoolState | 'all';
-  source: number | null;
-  /** Least and greatest searches; null: open. */
-  from: number | null;
-  to: number | null;
-  /** The same of the CPC, in micros, and of competition. */
-  cpcFrom: number | null;
-  cpcTo: number | null;
-  competitionFrom: number | null;
-  competitionTo: number | null;
-  /** Only keywords whose searches are of this origin. */
-  origin: OriginKind | 'all';
-  /** What columns that were kept as they are have to hold. */
-  kept: readonly KeptSift[];
-};
+export {
+  type KeptSort,
+  type OriginKind,
+  originKinds,
+  type PoolOrder,
+  type PoolQuery,
+  type PoolRow,
+  type PoolSort,
+  type PoolState,
+  poolStates,
+  type SourceTotals,
+  wholePool,
+} from './pool-query.ts';
 
-/** Where a figure is from, as it is sifted by: told covers by hand, estimated covers taken. */
-export const originKinds = ['told', 'estimated', 'made-up', 'none'] as const;
-export type OriginKind = (typeof originKinds)[number];
-const kindOf = (origin: Origin | null): OriginKind =>
-  origin === null ? 'none' : origin === 'hand' ? 'told' : origin === 'taken' ? 'estimated' : origin;
-
-/** Everything that is in, most searched first. */
-export const wholePool: PoolQuery = {
-  filter: '',
-  sort: 'searches',
-  down: true,
-  state: 'in',
-  source: null,
-  from: null,
-  to: null,
-  cpcFrom: null,
-  cpcTo: null,
-  competitionFrom: null,
-  competitionTo: null,
-  origin: 'all',
-  kept: [],
-};
-
-/** One row of the pool as the table shows it. */
-export type PoolRow = {
-  id: number;
-  text: string;
-  asked: number;
-  state: PoolState;
-  /** The keyword it is folded into. */
-  foldedInto: string | null;
-  /** The negative that blocks it, by id; minus that of a shared one. */
-  blockedBy: number | null;
-  apart: boolean;
-  competition: number | null;
-  searches: number | null;
-  searchesAbout: boolean;
-  cpc: number | null;
-  cpcAbout: boolean;
-  sources: number[];
-  figuresFrom: number | null;
-  /** Where each figure is from; null: there is none. */
-  from: Record<Measured, Origin | null>;
-  /** The look-alike that the searches were told of. */
-  toldOf: string | null;
-  /** What stands in columns that were kept as they are, of those that are shown. */
-  kept: Readonly<Record<string, string>>;
-};
-
-export type Measured = 'searches' | 'cpc' | 'competition';
-
-export type PoolOrder = {
-  ids: Uint32Array;
-  /** The sum of what is told, of the means of what is estimated, and of what is made up; and the latter two alone. */
-  searches: number;
-  estimated: number;
-  madeUp: number;
-  withCpc: number;
-  histogram: Histogram;
-};
-
-/** What a source brings, and of that what only it brings. */
-export type SourceTotals = { keywords: number; searches: number; onlyHere: number; onlySearches: number };
-
-/** Bars of the histogram: no figure, 0, then decades split in three. */
-export type Histogram = {
-  bars: { from: number | null; to: number | null; count: number; searches: number }[];
-  most: number;
-};
-
-/** Lower edges of the histogram's bars, each about twice the one before; a bar for no figure stands before them. */
-const EDGES = [0, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1_000, 2_000, 5_000, 10_000, 20_000, 50_000, 100_000];
-
-function barOf(searches: number): number {
-  let bar = 0;
-  while (bar < EDGES.length && searches >= (EDGES[bar] as number)) bar++;
-  return bar;
-}
+export { type Histogram, type Measured, merged } from './pool-shown.ts';
 
 /**
  * What a query leaves before its words and its brush, in its order. The texts stand in one string, a line a row, so
@@ -405,36 +339,14 @@ export class PoolStore {
 
   keptKind = (heading: string): KeptKind => this.kept.kindOf(heading);
 
-  /** What each source brings. */
-  sourceTotals(sets = this.sourceSets()): Map<number, SourceTotals> {
-    const totals = new Map<number, SourceTotals>();
-    for (const { sources, keywords, searches } of sets)
-      for (const source of sources) {
-        const sum = totals.get(source) ?? { keywords: 0, searches: 0, onlyHere: 0, onlySearches: 0 };
-        sum.keywords += keywords;
-        sum.searches += searches;
-        if (sources.length === 1) {
-          sum.onlyHere += keywords;
-          sum.onlySearches += searches;
-        }
-        totals.set(source, sum);
-      }
-    return totals;
-  }
+  sourceTotals = (sets = this.sourceSets()): Map<number, SourceTotals> => totalsOf(sets);
 
-  /** Which sources bring the same keywords: each set of sources with how many only it has, the largest first. */
-  sourceSets(): { sources: number[]; keywords: number; searches: number }[] {
-    const sets = new Map<string, { sources: number[]; keywords: number; searches: number }>();
-    for (let row = 0; row < this.length; row++) {
-      const sources = this.sources(row);
-      const name = sources.join();
-      const set = sets.get(name) ?? { sources, keywords: 0, searches: 0 };
-      set.keywords++;
-      set.searches += Math.max(0, this.searches(row));
-      sets.set(name, set);
-    }
-    return [...sets.values()].sort((a, b) => b.keywords - a.keywords);
-  }
+  sourceSets = (): SourceSet[] =>
+    setsOf(
+      this.length,
+      (row) => this.sources(row),
+      (row) => this.searches(row),
+    );
 
   /** The rows that all but the query's words and its brush leaves. */
   private matching(query: PoolQuery, within: Uint32Array): Uint32Array {
@@ -461,11 +373,11 @@ export class PoolStore {
 
   /** All rows in the query's order; rows without a figure come last in either direction. */
   private ordered({ sort, down }: PoolQuery): Uint32Array {
-    const order = this.orders.get(sort) ?? this.makeOrder(sort);
+    const order = this.orders.get(sort) ?? orderBy(sort, this.sortable);
     this.orders.set(sort, order);
     if (!down) return order;
     if (sort === 'made' || sort === 'text') return order.toReversed();
-    const isLacking = this.lackingBy(sort);
+    const isLacking = lackingBy(sort, this.sortable);
     let figures = order.length;
     while (figures > 0 && isLacking(order[figures - 1] as number)) figures--;
     const turned = order.subarray(0, figures).toReversed();
@@ -475,152 +387,13 @@ export class PoolStore {
     return out;
   }
 
-  private lackingBy(sort: Exclude<PoolSort, 'made' | 'text'>): (row: number) => boolean {
-    if (isKept(sort)) {
-      const keyOf = this.kept.keyOf(headingOf(sort));
-      return (row) => keyOf(this.id(row)) === null;
-    }
-    const column = this.shown[sort];
-    return (row) => (column[row] as number) < 0;
+  private get sortable(): Sortable {
+    const { columns, shown, kept, length } = this;
+    return { length, norms: columns.norms, shown, keptKey: (heading) => this.keyOfKept(kept, heading) };
   }
 
-  /** By its numbers, where most of it are some; else by its texts. Those without come last. */
-  private keptOrder(rows: Uint32Array, heading: string): Uint32Array {
-    const keyById = this.kept.keyOf(heading);
-    const keyOf = (row: number) => keyById(this.id(row));
-    return rows.sort((a, b) => {
-      const [one, other] = [keyOf(a), keyOf(b)];
-      if (one === null || other === null) return one === other ? a - b : one === null ? 1 : -1;
-      return one < other ? -1 : one > other ? 1 : b - a;
-    });
+  private keyOfKept(kept: KeptColumns, heading: string): (row: number) => string | number | null {
+    const keyOf = kept.keyOf(heading);
+    return (row) => keyOf(this.id(row));
   }
-
-  private makeOrder(sort: PoolSort): Uint32Array {
-    const rows = Uint32Array.from({ length: this.length }, (_, row) => row);
-    if (sort === 'made') return rows;
-    if (sort === 'text') {
-      const { norms } = this.columns;
-      return rows.sort((a, b) => ((norms[a] as string) < (norms[b] as string) ? -1 : 1));
-    }
-    if (isKept(sort)) return this.keptOrder(rows, headingOf(sort));
-    const column = this.shown[sort];
-    const value = (row: number) =>
-      (column[row] as number) < 0 ? Number.POSITIVE_INFINITY : (column[row] as number);
-    // Backwards by row, since most look at the greatest first and expect those alike in the order they came.
-    const tie = (a: number, b: number) => ((column[a] as number) < 0 ? a - b : b - a);
-    return rows.sort((a, b) => value(a) - value(b) || tie(a, b));
-  }
-}
-
-const isKept = (sort: PoolSort): sort is KeptSort => sort.startsWith('kept:');
-const headingOf = (sort: KeptSort): string => sort.slice('kept:'.length);
-
-function rangeTest(from: number | null, to: number | null): ((value: number) => boolean) | null {
-  if (from === null && to === null) return null;
-  return (value) => value >= 0 && (from === null || value >= from) && (to === null || value <= to);
-}
-
-/** 1 for each line that holds the word. */
-function linesWith(word: string, lines: string, starts: Uint32Array): Uint8Array {
-  const marks = new Uint8Array(starts.length);
-  let line = 0;
-  for (let at = lines.indexOf(word); at >= 0; at = lines.indexOf(word, starts[line])) {
-    while (line + 1 < starts.length && (starts[line + 1] as number) <= at) line++;
-    marks[line] = 1;
-    if (++line >= starts.length) break;
-  }
-  return marks;
-}
-
-function histogramOf(counts: Uint32Array, sums: Float64Array): Histogram {
-  const bars = Array.from(counts, (count, bar) => ({
-    from: bar === 0 ? null : (EDGES[bar - 1] as number),
-    to: bar === 0 || bar === EDGES.length ? null : (EDGES[bar] as number) - 1,
-    count,
-    searches: sums[bar] as number,
-  }));
-  return { bars, most: Math.max(1, ...counts) };
-}
-
-type Shown = { searches: Int32Array; means: Int32Array; cpc: Float64Array; competition: Int8Array };
-/** Estimates by row, -1 for none; `done` are those that were gone over, all up to `next`. */
-type Estimates = Shown & { done: Uint8Array; next: number };
-
-const noneShown = (length: number): Shown => ({
-  searches: new Int32Array(length).fill(-1),
-  means: new Int32Array(length).fill(-1),
-  cpc: new Float64Array(length).fill(-1),
-  competition: new Int8Array(length).fill(-1),
-});
-const noEstimates = (length: number): Estimates => ({
-  ...noneShown(length),
-  done: new Uint8Array(length),
-  next: 0,
-});
-const OUT = { searches: -1, meanSearches: -1, cpc: -1, competition: -1 };
-
-/** The estimates of keywords that are written as they were. */
-function carriedOver(
-  before: { columns: PoolColumns; rowOf: ReadonlyMap<number, number>; estimates: Estimates },
-  columns: PoolColumns,
-): Estimates {
-  const next = noEstimates(columns.ids.length);
-  const { estimates } = before;
-  columns.ids.forEach((id, row) => {
-    const old = before.rowOf.get(id);
-    if (old === undefined || estimates.done[old] !== 1 || before.columns.norms[old] !== columns.norms[row])
-      return;
-    // One whose told figures were there was not estimated.
-    if ((estimates.searches[old] as number) < 0 && (before.columns.searches[old] as number) >= 0) return;
-    next.done[row] = 1;
-    next.searches[row] = estimates.searches[old] as number;
-    next.means[row] = estimates.means[old] as number;
-    next.cpc[row] = estimates.cpc[old] as number;
-    next.competition[row] = estimates.competition[old] as number;
-  });
-  return next;
-}
-
-/** Told before taken, taken before estimated, estimated before made up. O(pool). */
-function shownOf(columns: PoolColumns, estimates: Estimates, usesMarket: boolean): Shown {
-  const { length } = columns.ids;
-  const shown = noneShown(length);
-  const first = (...values: number[]): number => values.find((value) => value >= 0) ?? -1;
-  for (let row = 0; row < length; row++) {
-    const made = (column: ArrayLike<number>) => (usesMarket ? (column[row] as number) : -1);
-    const searches = columns.searches[row] as number;
-    const madeSearches = made(columns.madeSearches);
-    shown.searches[row] = first(searches, estimates.searches[row] as number, madeSearches);
-    shown.means[row] = first(searches, estimates.means[row] as number, madeSearches);
-    shown.cpc[row] = first(
-      columns.cpc[row] as number,
-      columns.takenCpc[row] as number,
-      estimates.cpc[row] as number,
-      made(columns.madeCpc),
-    );
-    shown.competition[row] = first(
-      columns.competition[row] as number,
-      estimates.competition[row] as number,
-      made(columns.madeCompetition),
-    );
-  }
-  return shown;
-}
-
-/** Both lists are in the order of ids; what the delta has wins. */
-export function merged(old: PoolColumns, delta: PoolColumns): PoolColumns {
-  const gone = new Set(delta.removed);
-  const changed = new Map<number, number>();
-  delta.ids.forEach((id, row) => {
-    changed.set(id, row);
-  });
-  const picks: { from: PoolColumns; row: number; id: number }[] = [];
-  old.ids.forEach((id, row) => {
-    if (!gone.has(id) && !changed.has(id)) picks.push({ from: old, row, id });
-  });
-  delta.ids.forEach((id, row) => {
-    picks.push({ from: delta, row, id });
-  });
-  picks.sort((a, b) => a.id - b.id);
-  return pickColumns(picks, { revision: delta.revision, delta: false, removed: [] });
 }

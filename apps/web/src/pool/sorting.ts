@@ -1,11 +1,4 @@
-import {
-  type HandPlaced,
-  type NewTheme,
-  newThemeOf,
-  placingRules,
-  type SortSettings,
-  type ThemeRow,
-} from '@sprig/contracts';
+import { type NewTheme, newThemeOf, placingRules } from '@sprig/contracts';
 import { type Placed, type PlacingRules, place, signalsOf, wordsOf } from '@sprig/core/plan';
 import {
   asksNothing,
@@ -13,7 +6,6 @@ import {
   childrenOf,
   contestsOf,
   Forms,
-  type OtherWord,
   otherWords,
   type Placing,
   type PoolWords,
@@ -26,88 +18,39 @@ import {
   type Suggestion,
   suggestionKey,
   suggestionsOf,
-  type TermForm,
   type Theme,
   Tightness,
   UNPLACED,
   Units,
 } from '@sprig/core/sort';
-import { type FunnelStage, funnelStages, languagePack } from '@sprig/core/text';
+import { languagePack } from '@sprig/core/text';
 import type { PoolStore } from './pool-store.ts';
+import {
+  add,
+  noShare,
+  noStages,
+  type ProposalSummary,
+  type Scope,
+  type SiftAnswer,
+  type SortInput,
+  type SortSummary,
+  stageNames,
+  type ThemeSum,
+} from './sort-questions.ts';
 
-/** What keywords are placed by. */
-export type SortInput = {
-  language: string;
-  functionWords: string[] | null;
-  /** Each place's name and then its other names. */
-  places: readonly (readonly string[])[];
-  themes: ThemeRow[];
-  placed: HandPlaced[];
-  settings: SortSettings;
-  seen: number;
-};
-
-/** Everything that is in; the unplaced; or what a theme has, with its sub-themes or without. */
-export type Scope = { kind: 'all' } | { kind: 'unplaced' } | { kind: 'theme'; theme: number; own: boolean };
-
-export type Share = { keywords: number; searches: number };
-/** Searches by stage, the last for those of which none is known. */
-export type ByStage = Record<FunnelStage | 'none', Share>;
-
-export type ThemeSum = {
-  id: number;
-  /** Of its own, without its sub-themes. */
-  own: Share;
-  /** With them. */
-  all: Share;
-  held: number;
-  tightness: number;
-  stages: ByStage;
-};
-
-export type SortSummary = {
-  all: Share;
-  unplaced: Share;
-  themes: ThemeSum[];
-  stages: ByStage;
-  /** Keywords that came since the last look. */
-  fresh: { keywords: number; placed: number; newest: number };
-};
-
-export type SiftAnswer = Share & {
-  others: OtherWord[];
-  forms: TermForm[];
-  /** How many of the matches each theme has of its own; the unplaced under 0. */
-  byTheme: [theme: number, keywords: number][];
-  ids: Uint32Array;
-};
-
-export type ProposalSummary = {
-  themes: number;
-  groups: number;
-  placed: Share;
-  all: Share;
-  tightness: number;
-  /** The branches at the top, the most searched first. */
-  branches: { at: number; name: string; themes: number; keywords: number; searches: number }[];
-};
+export type {
+  ByStage,
+  ProposalSummary,
+  Scope,
+  Share,
+  SiftAnswer,
+  SortInput,
+  SortSummary,
+  ThemeSum,
+} from './sort-questions.ts';
 
 const MOST_OTHERS = 10;
 const MOST_BRANCHES = 500;
-
-const noShare = (): Share => ({ keywords: 0, searches: 0 });
-const noStages = (): ByStage => ({
-  early: noShare(),
-  comparing: noShare(),
-  ready: noShare(),
-  none: noShare(),
-});
-const stageNames = [...funnelStages, 'none'] as const;
-
-function add(share: Share, searches: number): void {
-  share.keywords++;
-  share.searches += searches;
-}
 
 /** What keywords are placed by, as the one pipeline takes it. */
 export const rulesOf = ({ language, functionWords, ...rest }: Omit<SortInput, 'seen'>): PlacingRules =>

@@ -1,43 +1,20 @@
 import {
-  fetchEstimates,
   fetchPool,
   framesOf,
   type GroupHeads,
   joinPools,
-  LEARNED_FROM,
   type Negative,
   readHeads,
-  readKeptColumn,
   type SharedList,
   unpackPool,
   urlOf,
 } from '@sprig/contracts';
-import {
-  type Estimate,
-  type EstimateModel,
-  Estimator,
-  type Factor,
-  type MeasureModel,
-  type NoEstimate,
-  type Quality,
-} from '@sprig/core/figures';
-import {
-  decoderOf,
-  guessEncoding,
-  type LineProblem,
-  type ListLayout,
-  type Reading,
-  type ReadOptions,
-  type Rewriting,
-  readList,
-  rewriter,
-  type SetAside,
-} from '@sprig/core/gather';
+import type { NoEstimate } from '@sprig/core/figures';
+import { decoderOf, guessEncoding, type ReadOptions, type Rewriting, readList } from '@sprig/core/gather';
 import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
 import type { MatrixView } from '@sprig/core/mix';
 import type { LookAlikeClass, ReadyFilter } from '@sprig/core/prune';
 import type { Sift } from '@sprig/core/sort';
-import { languagePack } from '@sprig/core/text';
 import {
   type AddressRule,
   type AdField,
@@ -53,56 +30,26 @@ import { type ArchiveAnswer, openArchive } from './archive.ts';
 import { type BuildInput, Building, type LiveBuild } from './building.ts';
 import { type FoundGaps, type IdeaRow, Ideas, type IdeasInput } from './ideas.ts';
 import type { KeptKind } from './kept-columns.ts';
+import { KeptFetcher } from './kept-fetcher.ts';
+import { Learning } from './learning.ts';
 import { type MixFigures, type MixFilter, Mixing, type MixQuestion } from './mixing.ts';
 import { PatternFits, type WriteFit, type WriteGroup, type WriteInput } from './pattern-fits.ts';
 import { type PoolOrder, type PoolQuery, type PoolRow, PoolStore } from './pool-store.ts';
 import { type PruneInput, Pruning, type ReviewKind } from './pruning.ts';
+import { summaryOf } from './read-summary.ts';
+import { rewritten } from './rewritten.ts';
 import { type Scope, type SortInput, Sorting } from './sorting.ts';
 import { openWorkbook, type Workbook, type WorkbookProblem } from './workbook.ts';
+import {
+  type EstimateSaid,
+  isUtf8,
+  type Learned,
+  type ReadSummary,
+  type Rewrites,
+} from './worker-answers.ts';
 import { type JoinInput, wouldJoin } from './would-join.ts';
 
-/** What was understood of a list, in the numbers and samples that the screen shows. */
-export type ReadSummary = {
-  layout: ListLayout;
-  counts: Reading['counts'];
-  keywords: number;
-  negatives: number;
-  alreadyThere: number;
-  withSearches: number;
-  withCpc: number;
-  problems: LineProblem[];
-  problemCount: number;
-  /** The first lines that were set aside, headings left out, and how many there are. */
-  setAside: SetAside[];
-  setAsideCount: number;
-  sample: { line: number; text: string; asked: number; searches: number | null; cpc: number | null }[];
-};
-
-/** How good estimates of a measure are, from how many told keywords. */
-export type EstimatesAbout = { told: number; quality: Quality };
-export type Learned = { changes: number; searches: EstimatesAbout | null; cpc: EstimatesAbout | null };
-export type EstimateSaid = Estimate & { factors: Factor[] };
-
-const aboutOf = (model: MeasureModel | null | undefined): EstimatesAbout | null =>
-  model ? { told: model.told, quality: model.quality } : null;
-
-/** Keywords estimated before others are answered again: some milliseconds. */
-const ESTIMATED_AT_ONCE = 1_500;
-
-const SHOWN_PROBLEMS = 500;
-const SAMPLE = 200;
-
-const utf8 = new TextDecoder('utf-8', { fatal: true });
-const isUtf8 = (bytes: Uint8Array) => {
-  try {
-    utf8.decode(bytes);
-    return true;
-  } catch {
-    return false;
-  }
-};
-
-export type Rewrites = { words: string } | { edits: { id: number; before: string; after: string }[] };
+export type { EstimateSaid, EstimatesAbout, Learned, ReadSummary, Rewrites } from './worker-answers.ts';
 
 /** What the screens ask of the worker: everything that is worked out as one types. */
 class PoolWorker {
@@ -116,83 +63,33 @@ class PoolWorker {
     const columns = joinPools(frames.map((frame) => unpackPool(frame, codec)));
     if (!columns.delta || columns.revision > this.store.revision) {
       this.store.take(columns);
-      await this.fillEstimates();
+      await this.learning.fillEstimates();
     }
     return { revision: this.store.revision, length: this.store.length };
   }
 
-  private learnedFrom: string | null = null;
-  private usesMarket = false;
-  private estimator: Estimator | null = null;
+  private readonly learning = new Learning(this.store);
 
-  /**
-   * Estimates by what the server has learned last. Answers a number that grows whenever estimates are others, and how
-   * good they are.
-   */
-  async learn(plan: number, usesMarket: boolean): Promise<Learned> {
-    const query = { known: this.learnedFrom ?? undefined };
-    const answer = await fetch(urlOf(fetchEstimates, { params: { plan }, query }));
-    if (!answer.ok) throw new Error('What the figures tell could not be fetched. Try again in a moment.');
-    const isNew = answer.status === 200;
-    if (isNew) {
-      this.learnedFrom = answer.headers.get(LEARNED_FROM);
-      this.estimator = new Estimator((await answer.json()) as EstimateModel);
-    }
-    if (isNew || usesMarket !== this.usesMarket) {
-      this.usesMarket = usesMarket;
-      this.store.estimateBy(this.estimator, usesMarket);
-      await this.fillEstimates();
-    }
-    const { measures } = this.estimator?.model ?? {};
-    return {
-      changes: this.store.figuresChanges,
-      searches: aboutOf(measures?.searches),
-      cpc: aboutOf(measures?.cpc),
-    };
+  learn(plan: number, usesMarket: boolean): Promise<Learned> {
+    return this.learning.learn(plan, usesMarket);
   }
 
-  /** Goes over the pool a little at a time, so that a keystroke between is answered at once. */
-  private async fillEstimates(): Promise<void> {
-    while (this.store.fillEstimates(ESTIMATED_AT_ONCE)) await new Promise((go) => setTimeout(go, 0));
-  }
-
-  /** The texts of keywords that are in and whose searches nobody told, in the order in which they came. */
   untold(): string[] {
-    return Array.from(this.store.inRows())
-      .filter((row) => this.store.searches(row) < 0)
-      .map(this.store.text);
+    return this.learning.untold();
   }
 
-  /** Why a keyword's searches or CPC are estimated as they are; null where it is not estimated. */
   estimateOf(measure: 'searches' | 'cpc', id: number): EstimateSaid | null {
-    const row = this.store.rowById(id);
-    if (row === undefined || !this.estimator) return null;
-    const norm = this.store.norm(row);
-    const estimate = this.estimator.of(measure, norm);
-    const factors = this.estimator.factors(measure, norm);
-    return estimate && factors && { ...estimate, factors };
+    return this.learning.estimateOf(measure, id);
   }
 
-  /** Why nothing is estimated of a keyword; null where something is. */
   whyNoEstimate(measure: 'searches' | 'cpc', id: number): NoEstimate | null {
-    const row = this.store.rowById(id);
-    if (row === undefined) return null;
-    return this.estimator ? this.estimator.whyNot(measure, this.store.norm(row)) : 'little-told';
+    return this.learning.whyNoEstimate(measure, id);
   }
 
-  private keptAt = new Map<string, number>();
+  private readonly keptColumns = new KeptFetcher(this.store);
 
-  /** Fetches columns that were kept as they are, each once a revision, and answers what stands in them. */
-  async loadKeptColumns(plan: number, headings: string[]): Promise<Record<string, KeptKind>> {
-    for (const heading of headings) {
-      if (this.keptAt.get(heading) === this.store.revision) continue;
-      const answer = await fetch(urlOf(readKeptColumn, { params: { plan }, query: { heading } }));
-      if (!answer.ok) throw new Error(`The column ${heading} could not be fetched. Try again in a moment.`);
-      const { ids, texts } = readKeptColumn.answer.parse(await answer.json());
-      this.store.takeKeptColumn(heading, ids, texts);
-      this.keptAt.set(heading, this.store.revision);
-    }
-    return Object.fromEntries(headings.map((heading) => [heading, this.store.keptKind(heading)]));
+  loadKeptColumns(plan: number, headings: string[]): Promise<Record<string, KeptKind>> {
+    return this.keptColumns.load(plan, headings);
   }
 
   query(query: PoolQuery): PoolOrder {
@@ -205,18 +102,8 @@ class PoolWorker {
     return { totals: this.store.sourceTotals(sets), sets };
   }
 
-  /** What a rewriting makes of keywords: each that changes, and the words of a pattern that can't be read. */
   rewrite(ids: number[], rewriting: Rewriting, language: string): Rewrites {
-    const made = rewriter(rewriting, languagePack(language));
-    if (made.status === 'problem') return { words: made.words };
-    const edits = ids.flatMap((id) => {
-      const row = this.store.rowById(id);
-      if (row === undefined) return [];
-      const before = this.store.text(row);
-      const after = made.rewrite(before);
-      return before === after ? [] : [{ id, before, after }];
-    });
-    return { edits };
+    return rewritten(this.store, ids, rewriting, language);
   }
 
   private pruning: Promise<Pruning> | null = null;
@@ -306,7 +193,7 @@ class PoolWorker {
     return this.mixing.texts(places);
   }
 
-  private readonly ideas = new Ideas(this.store, () => this.estimator?.model.vocabulary.slips ?? {});
+  private readonly ideas = new Ideas(this.store, () => this.learning.slips);
 
   gaps(input: IdeasInput): FoundGaps {
     return this.ideas.gaps(input);
@@ -419,7 +306,7 @@ class PoolWorker {
 
   /** Reads a pasted list. */
   readText(text: string, options: ReadOptions): ReadSummary {
-    return this.summary(readList(text, options));
+    return summaryOf(this.store, readList(text, options));
   }
 
   /** Reads a file; answers why not where it is no text. */
@@ -428,32 +315,7 @@ class PoolWorker {
     if (guess.status === 'problem') return { problem: guess.code };
     const decoder = decoderOf(guess.encoding, (encoding) => new TextDecoder(encoding));
     const text = decoder.decode(bytes.subarray(guess.bomLength));
-    return this.summary(readList(text, options));
-  }
-
-  private summary({ layout, counts, keywords, negatives, problems, setAside }: Reading): ReadSummary {
-    const norms = new Set<string>();
-    for (let row = 0; row < this.store.length; row++) norms.add(this.store.norm(row));
-    return {
-      layout,
-      counts,
-      keywords: keywords.length,
-      negatives: negatives.length,
-      alreadyThere: keywords.filter(({ norm }) => norms.has(norm)).length,
-      withSearches: keywords.filter(({ searches }) => searches !== null).length,
-      withCpc: keywords.filter(({ cpc }) => cpc !== null).length,
-      problems: problems.slice(0, SHOWN_PROBLEMS),
-      problemCount: problems.length,
-      setAside: setAside.filter(({ why }) => why !== 'header').slice(0, SHOWN_PROBLEMS),
-      setAsideCount: setAside.filter(({ why }) => why !== 'header').length,
-      sample: keywords.slice(0, SAMPLE).map(({ line, text, asked, searches, cpc }) => ({
-        line,
-        text,
-        asked,
-        searches: searches?.value ?? null,
-        cpc: cpc?.value ?? null,
-      })),
-    };
+    return summaryOf(this.store, readList(text, options));
   }
 
   private heads: GroupHeads | null = null;

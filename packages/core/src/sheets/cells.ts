@@ -240,13 +240,17 @@ export class CellMaker {
     const place = 'group' in row && row.kind !== 'group' ? this.placeAt(row) : null;
     const cells: string[] = [];
     const last = this.last[row.kind];
-    for (let at = 0; at < writers.length; at++) {
-      const cell = itemAt(writers, at)(row);
-      if (last.cells[at] !== cell) {
+    let at = 0;
+    for (const write of writers) {
+      const cell = write(row);
+      let carried = last.carried[at];
+      if (carried === undefined || last.cells[at] !== cell) {
+        carried = withoutControls(cell);
         last.cells[at] = cell;
-        last.carried[at] = withoutControls(cell);
+        last.carried[at] = carried;
       }
-      cells.push(stringAt(last.carried, at));
+      cells.push(carried);
+      at++;
     }
     return new MadeRow(row, cells, place);
   }

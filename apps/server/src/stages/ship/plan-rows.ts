@@ -1,14 +1,11 @@
 import { writingOf } from '@sprig/contracts';
-import { AdWriter, scopeOf, type TokenGroup, type WrittenAd } from '@sprig/core/ads';
-import { type BaseFrom, bidOf, groupKeyPattern, type Hold, type Status, themeRules } from '@sprig/core/build';
+import { AdWriter, scopeOf, type TokenGroup } from '@sprig/core/ads';
+import { bidOf, type Hold, type Status, themeRules } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
 import { asMicros, type BasisPoints, type Micros, minorUnit } from '@sprig/core/money';
-import { campaignSettings, type NetworkName, networkNames, type Outlet } from '@sprig/core/outlets';
+import { campaignSettings, networkNames, type Outlet } from '@sprig/core/outlets';
 import {
-  type AdSheetRow,
-  type CampaignSheetRow,
   type ExtraSheetRow,
-  type GroupRows,
   type GroupSheetRow,
   incrementOf,
   type KeywordSheetRow,
@@ -16,7 +13,7 @@ import {
   type OutletPlace,
   placeGroups,
 } from '@sprig/core/sheets';
-import { adFields, type ExtraBody, inNotation, limitsOf } from '@sprig/core/write';
+import { adFields, type ExtraBody, limitsOf } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import { CopyRows, copyText, numbersIn, textsIn } from '../../db/copy.ts';
@@ -26,47 +23,27 @@ import { InputReader, type Inputs } from '../../plan/rebuild/load-inputs.ts';
 import { replaceRows } from '../../plan/rebuild/replace-rows.ts';
 import { settingsOf } from '../../plan/setting-sets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
-import { grouped } from '../../platform/grouped.ts';
+import {
+  adRowOf,
+  arrayOf,
+  type GroupHead,
+  type NegativeRow,
+  NO_MARKS,
+  NONE,
+  negativeRow,
+  negativesByPlace,
+  type PlanCampaign,
+  type PlanPart,
+  typesByCampaign,
+} from './plan-part.ts';
+
+export type { PlanCampaign, PlanGroup, PlanPart } from './plan-part.ts';
 
 /** Keyword rows in memory at once. */
 const PAGE_ROWS = 3_000;
 
 /** From one ad group up to another. */
 type Page = { from: number; to: number };
-
-type GroupHead = TokenGroup & {
-  campaign_key: string;
-  campaign_name: string;
-  campaign_status: Status;
-  campaign_labels: string[];
-  daily_budget: number;
-  settings_id: number | null;
-  base: number;
-  base_from: BaseFrom;
-  status: Status;
-  labels: string[];
-  rows: number;
-  searches: number | null;
-  takes_ads: boolean;
-};
-type NegativeRow = { norm: string; type: MatchType };
-/** A campaign of the plan at an outlet, before what the outlet can carry of it is decided. */
-export type PlanCampaign = {
-  key: string;
-  row: CampaignSheetRow;
-  types: ReadonlySet<MatchType>;
-  networks: readonly NetworkName[];
-  negatives: NegativeSheetRow[];
-};
-/** An ad group of the plan at an outlet: its rows, and its ads as they were written. */
-export type PlanGroup = GroupRows & {
-  head: GroupHead;
-  tokens: TokenGroup;
-  place: OutletPlace;
-  written: WrittenAd[];
-  writer: AdWriter;
-};
-export type PlanPart = { campaign: PlanCampaign | null; groups: PlanGroup[] };
 
 /** Reads a built plan as the rows of one outlet, page by page, in the order in which they ship. */
 export class PlanRows {
@@ -96,10 +73,11 @@ export class PlanRows {
       [most],
     );
     await this.place();
-    this.negatives = await this.readNegatives();
+    this.negatives = await negativesByPlace((sql) => this.rows(sql));
     this.holds = holdsOfAds(this.inputs.holds);
     this.hasFences = (await this.rows('select 1 from fences where plan_id = $1 limit 1')).length > 0;
-    if (this.outlet.match === 'setting') this.types = await this.readTypes();
+    if (this.outlet.match === 'setting')
+      this.types = await typesByCampaign((sql) => this.rows(sql), this.heads, this.places);
     return this.inputs;
   }
 
@@ -409,93 +387,9 @@ export class PlanRows {
     return byGroup;
   }
 
-  /** Each once in its place, by the key of its campaign or ad group; under '' those of every campaign. The plan's own before those of lists. */
-  private async readNegatives(): Promise<ReadonlyMap<string, NegativeRow[]>> {
-    const rows = await this.rows<NegativeRow & { place: string }>(
-      `select place, norm, match_type as type from (
-         select '' as place, norm, match_type, 0 as shared, id from negatives where plan_id = $1
-         union all
-         select place, norm, match_type, 0, id from placed_negatives where plan_id = $1
-         union all
-         select coalesce(c, ''), n.norm, n.match_type, 1, n.id from attached_lists a
-           join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id
-           left join lateral unnest(a.campaigns) c on true
-           where a.plan_id = $1 and (a.campaigns is null or c is not null)) all_of_them
-       group by place, norm, match_type order by min(shared), min(id)`,
-    );
-    return grouped(rows, ({ place }) => place);
-  }
-
-  /** The match types that each campaign's part has. */
-  private async readTypes(): Promise<ReadonlyMap<string, ReadonlySet<MatchType>>> {
-    const rows = await this.rows<{ key: string; types: number[] }>(
-      'select group_key as key, array_agg(distinct type) as types from keyword_rows where plan_id = $1 group by group_key',
-    );
-    const byGroup = new Map(rows.map(({ key, types }) => [key, types]));
-    const byCampaign = new Map<string, Set<MatchType>>();
-    this.heads.forEach(({ key }, at) => {
-      const { campaign } = this.places[at] as OutletPlace;
-      const types = byCampaign.get(campaign) ?? new Set<MatchType>();
-      byCampaign.set(campaign, types);
-      for (const type of byGroup.get(key) ?? []) types.add(typeOf(type));
-    });
-    return byCampaign;
-  }
-
   rows<T extends object>(sql: string, bind: unknown[] = []): Promise<T[]> {
     return select<T>(this.caller.database, sql, [this.caller.plan, ...bind], {
       transaction: this.transaction,
     });
   }
-}
-
-/**
- * Keys of ad groups as they stand within a query; ask for them by `(select …)`, else the planner weighs each of thousands.
- * They are made by our code, of letters, digits and points: nothing else is let in.
- */
-function arrayOf(keys: readonly string[]): string {
-  const strange = keys.find((key) => !groupKeyPattern.test(key));
-  if (strange !== undefined) throw new Error(`${strange} is no key of an ad group`);
-  return `'{${keys.join(',')}}'::text[]`;
-}
-
-const NONE: string[] = [];
-const NO_MARKS: number[] = [];
-
-const negativeRow = (campaign: string, group: string, { norm, type }: NegativeRow): NegativeSheetRow => ({
-  kind: 'negative',
-  campaign,
-  group,
-  text: norm,
-  type,
-  status: 'enabled',
-});
-
-/** `leftOut`: how many of its fields the outlet has no room for. */
-function adRowOf(
-  ad: WrittenAd,
-  { campaign, name }: OutletPlace,
-  { ad: { insertion } }: Outlet,
-  leftOut: number,
-): AdSheetRow {
-  const texts: AdSheetRow['texts'] = {};
-  for (const field of adFields) {
-    const fit = ad.fields[field];
-    if (fit?.status === 'fits') texts[field] = inNotation(fit.text, fit.live, insertion);
-  }
-  const { final, mobile } = ad.address;
-  const row: AdSheetRow = {
-    kind: 'ad',
-    campaign,
-    group: name,
-    form: ad.form,
-    texts,
-    kept: ad.kept,
-    finalUrl: final.status === 'address' ? final.href : '',
-    mobileUrl: mobile?.status === 'address' ? mobile.href : '',
-    labels: ad.labels,
-    status: ad.status,
-  };
-  if (leftOut > 0) row.leftOut = leftOut;
-  return row;
 }

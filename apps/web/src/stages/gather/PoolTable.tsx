@@ -1,34 +1,17 @@
-import { editKeyword, listKeptColumns, type PlanState, type Source } from '@sprig/contracts';
+import { listKeptColumns, type PlanState, type Source } from '@sprig/contracts';
 import { monthOfHeading } from '@sprig/core/figures';
-import { typesIn } from '@sprig/core/match';
-import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { useQuery } from '@tanstack/react-query';
 import { Shapes } from 'lucide-react';
 import { useMemo } from 'react';
-import type { z } from 'zod';
-import { call, wordsOf } from '../../api/call.ts';
+import { call } from '../../api/call.ts';
 import { usePreferences } from '../../api/me.ts';
 import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
 import { Empty } from '../../kit/Empty.tsx';
-import { Figured } from '../../kit/Figured.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
-import {
-  copiedFigure,
-  copiedMoney,
-  figuredText,
-  moneyFiguredText,
-  originClass,
-  originWords,
-} from '../../kit/figured-text.ts';
 import { count, counted } from '../../kit/format.ts';
-import { InlineEdit } from '../../kit/InlineEdit.tsx';
-import { matchWords } from '../../kit/match-words.ts';
-import { AskedMarks } from '../../kit/ReachBars.tsx';
-import { readMoney } from '../../kit/read-typed.ts';
 import type { RowSource } from '../../kit/row-source.ts';
 import type { Selection } from '../../kit/selection.ts';
-import { Table, type TableColumn } from '../../kit/Table.tsx';
+import { Table } from '../../kit/Table.tsx';
 import type { KeptKind } from '../../pool/kept-columns.ts';
 import {
   type PoolOrder,
@@ -39,7 +22,7 @@ import {
 } from '../../pool/pool-store.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { FigureFilters } from './FigureFilters.tsx';
-import { Why } from './Why.tsx';
+import { type Kept, poolColumns } from './pool-columns.tsx';
 
 type Props = {
   plan: PlanState;
@@ -63,7 +46,6 @@ type Props = {
 };
 
 const none = new Uint32Array();
-type Kept = { heading: string; keywords: number };
 const noColumns: Kept[] = [];
 const stateWords = { in: 'In', cut: 'Cut', folded: 'Folded', blocked: 'Blocked', all: 'All' } as const;
 
@@ -282,169 +264,4 @@ function inOrder(keptColumns: readonly Kept[]): Kept[] {
     return found ? (found.year ?? 0) * 12 + found.month : 0;
   };
   return keptColumns.toSorted((a, b) => b.keywords - a.keywords || placeOf(a) - placeOf(b));
-}
-
-type Edit = z.input<typeof editKeyword.body>;
-
-async function keep(plan: number, keyword: number, body: Edit): Promise<string | null> {
-  try {
-    await call(editKeyword, { params: { plan, keyword }, body });
-    await queryClient.invalidateQueries({ queryKey: [...planKey(plan), 'state'] });
-    return null;
-  } catch (error) {
-    return wordsOf(error);
-  }
-}
-
-function readSearches(typed: string): number | null | undefined {
-  const digits = typed.replace(/[\s,.]/g, '');
-  if (digits === '' || digits === '–') return null;
-  return /^\d{1,9}$/.test(digits) ? Number(digits) : undefined;
-}
-
-function poolColumns(
-  plan: number,
-  currency: string,
-  worker: ReturnType<typeof usePool>['worker'],
-  names: ReadonlyMap<number, string>,
-  keptColumns: readonly string[],
-): TableColumn<PoolRow>[] {
-  const title = (row: PoolRow, measure: 'searches' | 'cpc') => {
-    const from = row.from[measure];
-    const source = row.figuresFrom === null ? undefined : names.get(row.figuresFrom);
-    const of = measure === 'searches' && row.toldOf !== null ? ` of “${row.toldOf}”` : '';
-    return from === 'told' ? `Told${of} by ${source ?? 'a source'}` : originWords(from);
-  };
-  const told = (row: PoolRow, measure: 'searches' | 'cpc'): number | null =>
-    row.from[measure] === 'told' || row.from[measure] === 'hand' ? row[measure] : null;
-  const why = (row: PoolRow, measure: 'searches' | 'cpc', words: string) => (
-    <Why
-      // What it said of another figure is not for this one.
-      key={`${row.id} ${measure} ${words}`}
-      id={row.id}
-      measure={measure}
-      from={row.from[measure]}
-      worker={worker}
-      currency={currency}
-      title={title(row, measure)}
-      className={originClass(row.from[measure])}
-    >
-      {words}
-    </Why>
-  );
-  return [
-    {
-      id: 'text',
-      heading: 'Keyword',
-      sortable: true,
-      text: ({ text }) => text,
-      cell: ({ id, text, foldedInto, state }) => (
-        <span className="flex items-center gap-2">
-          <InlineEdit
-            label={`keyword ${text}`}
-            shown={text}
-            text={text}
-            onKeep={(after) => keep(plan, id, { field: 'text', before: text, after })}
-          />
-          {state === 'folded' && (
-            <span className="truncate text-[12px] text-faint">folded into {foldedInto}</span>
-          )}
-        </span>
-      ),
-    },
-    {
-      id: 'asked',
-      heading: 'Asked as',
-      width: 140,
-      hint: 'The match types that its sources asked for',
-      text: ({ asked }) =>
-        typesIn(asked)
-          .map((type) => matchWords[type])
-          .join(', '),
-      cell: ({ asked }) => <AskedMarks asked={asked} />,
-    },
-    {
-      id: 'searches',
-      heading: 'Searches a month',
-      width: 140,
-      right: true,
-      sortable: true,
-      text: ({ searches, from }) => copiedFigure(searches, from.searches),
-      cell: (row) => (
-        <InlineEdit
-          label={`searches of ${row.text}`}
-          shown={why(row, 'searches', figuredText(row.searches, row.from.searches, row.searchesAbout))}
-          text={told(row, 'searches') === null ? '' : String(row.searches)}
-          right
-          onKeep={async (typed) => {
-            const after = readSearches(typed);
-            return after === undefined
-              ? `“${typed}” is no number of searches. Type it like 1300.`
-              : keep(plan, row.id, {
-                  field: 'searches',
-                  before: told(row, 'searches'),
-                  after,
-                });
-          }}
-        />
-      ),
-    },
-    {
-      id: 'cpc',
-      heading: 'CPC',
-      width: 100,
-      right: true,
-      sortable: true,
-      text: ({ cpc, from }) => copiedMoney(cpc, from.cpc, currency),
-      cell: (row) => (
-        <InlineEdit
-          label={`CPC of ${row.text}`}
-          shown={why(row, 'cpc', moneyFiguredText(row.cpc, row.from.cpc, currency, row.cpcAbout))}
-          text={
-            told(row, 'cpc') === null ? '' : decimalFromMicros(asMicros(row.cpc ?? 0), decimalsOf(currency))
-          }
-          right
-          onKeep={async (typed) => {
-            if (typed.trim() === '')
-              return keep(plan, row.id, { field: 'cpc', before: told(row, 'cpc'), after: null });
-            const read = readMoney(typed);
-            return 'words' in read
-              ? read.words
-              : keep(plan, row.id, { field: 'cpc', before: told(row, 'cpc'), after: read.value });
-          }}
-        />
-      ),
-    },
-    {
-      id: 'competition',
-      heading: 'Competition',
-      width: 110,
-      right: true,
-      sortable: true,
-      hint: 'How many bid on it, 0 to 100',
-      text: ({ competition, from }) => copiedFigure(competition, from.competition),
-      cell: ({ competition, from }) => <Figured value={competition} from={from.competition} />,
-    },
-    {
-      id: 'source',
-      heading: 'Sources',
-      width: 210,
-      text: ({ sources }) => sources.map((id) => names.get(id) ?? '').join(', '),
-      cell: ({ sources }) => (
-        <span className="text-faint">{sources.map((id) => names.get(id) ?? '…').join(', ')}</span>
-      ),
-    },
-    ...keptColumns.map(
-      (heading): TableColumn<PoolRow> => ({
-        id: `kept:${heading}`,
-        heading,
-        width: 130,
-        right: true,
-        sortable: true,
-        hint: 'Kept as its sheet has it',
-        text: ({ kept: own }) => own[heading] ?? '',
-        cell: ({ kept: own }) => <span title={own[heading]}>{own[heading] ?? '–'}</span>,
-      }),
-    ),
-  ];
 }

@@ -6,9 +6,8 @@ import {
   startImport,
   stopJob,
 } from '@sprig/contracts';
-import { type ColumnRole, layoutName, type ReadOptions } from '@sprig/core/gather';
+import { layoutName, type ReadOptions } from '@sprig/core/gather';
 import { type MatchType, matchTypes } from '@sprig/core/match';
-import { asMicros, decimalFromMicros } from '@sprig/core/money';
 import type { Remote } from 'comlink';
 import { ArrowLeft } from 'lucide-react';
 import { useDeferredValue, useEffect, useState } from 'react';
@@ -18,39 +17,21 @@ import { readChanged } from '../../api/changed.ts';
 import { finishJob, useJob } from '../../api/jobs.ts';
 import { usePreferences } from '../../api/me.ts';
 import { uploadTo } from '../../api/upload.ts';
-import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
+import { ChoiceChip } from '../../kit/chips.tsx';
 import { bytes, count, counted } from '../../kit/format.ts';
 import { Help } from '../../kit/Help.tsx';
 import { Progress } from '../../kit/Progress.tsx';
-import { readMoney } from '../../kit/read-typed.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { isWorkbook } from '../../pool/is-workbook.ts';
 import { useWorked } from '../../pool/use-pool.ts';
 import type { PoolWorker, ReadSummary } from '../../pool/worker.ts';
 import { isLong, LongList } from './LongList.tsx';
 import { Questions, SetAsideLines } from './Questions.tsx';
+import { figuresWords, Rate, takeInWords } from './TakeInRate.tsx';
+import { fileProblems, roleChoices } from './take-in-words.ts';
 import { Understood } from './Understood.tsx';
 
 export type Taking = { kind: 'paste'; text: string } | { kind: 'file'; file: File };
-
-const roleChoices: { value: ColumnRole; words: string }[] = [
-  { value: 'keyword', words: 'keyword' },
-  { value: 'searches', words: 'monthly searches' },
-  { value: 'cpc', words: 'CPC' },
-  { value: 'competition', words: 'competition' },
-  { value: 'match-type', words: 'match type' },
-  { value: 'extra', words: 'kept as it is' },
-  { value: 'skip', words: 'left out' },
-];
-
-const fileProblems = {
-  'empty-file': 'This file is empty. Choose one that has a keyword on each line.',
-  'binary-file':
-    'This is no text: it may be a picture or a program. Save the list as CSV or as plain text and choose that.',
-  'no-workbook': 'This is no workbook that can be read. Save the list as xlsx or CSV and choose that.',
-  'too-large':
-    'This workbook unpacks to more than a list may weigh. Save its sheet as CSV and bring that in.',
-} as const;
 
 type Props = {
   plan: PlanState;
@@ -401,64 +382,4 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
       />
     </>
   );
-}
-
-/** Amounts in another currency than the plan's are told, and taken at a rate. */
-function Rate({
-  currency,
-  found,
-  rate,
-  onRate,
-}: {
-  currency: string;
-  found: string | null;
-  rate: number;
-  onRate: (rate: number) => void;
-}) {
-  if (found === null || found === currency) return null;
-  const text = decimalFromMicros(asMicros(rate), 2);
-  return (
-    <>
-      {' '}
-      <span className="text-warning">Its amounts are in {found}</span>: each {found} counts as{' '}
-      <TextChip
-        label={`${currency} for one ${found}`}
-        value={text}
-        shown={`${text} ${currency}`}
-        read={(typed) => {
-          const read = readMoney(typed);
-          if ('words' in read) return read;
-          return read.value > 0 && read.value <= 1_000_000_000
-            ? { value: read.value }
-            : { words: 'A rate is more than nothing and at most 1000.' };
-        }}
-        onKeep={async (value) => {
-          onRate(value as number);
-          return null;
-        }}
-        width={8}
-      />
-      .
-    </>
-  );
-}
-
-/** What became of figures that were read back. */
-function figuresWords({ met, alike, unmet }: { met: number; alike: number; unmet: number }): string {
-  return [
-    `${counted(met, 'keyword')} got their figures`,
-    alike > 0 && `${count(alike)} through a look-alike`,
-    unmet > 0 && `${counted(unmet, 'line')} met none and were left out`,
-  ]
-    .filter((part) => part !== false)
-    .join(', ')
-    .concat('. Ctrl+Z takes it back.');
-}
-
-function takeInWords(summary: ReadSummary | null): string {
-  if (!summary) return '';
-  if (summary.keywords === 0) return counted(summary.negatives, 'negative keyword');
-  return summary.negatives === 0
-    ? counted(summary.keywords, 'keyword')
-    : `${counted(summary.keywords, 'keyword')} and ${counted(summary.negatives, 'negative')}`;
 }

@@ -30,6 +30,7 @@ import { usePool, useWorked } from '../../pool/use-pool.ts';
 import { CombinationList } from './CombinationList.tsx';
 import { ListStrip } from './ListStrip.tsx';
 import { MatrixView } from './MatrixView.tsx';
+import { nameOfShape, usedLists } from './mix-names.ts';
 import { mixProblemWords } from './mix-words.ts';
 import { mixYield } from './mix-yield.tsx';
 import { PasteColumns } from './PasteColumns.tsx';
@@ -39,6 +40,7 @@ import { RecipesRibbon } from './RecipesRibbon.tsx';
 import { RulesSentence } from './RulesSentence.tsx';
 import { freeName, withoutList } from './recipe-edits.ts';
 import { SharedLists } from './SharedLists.tsx';
+import { said } from './said.ts';
 import { Threshold } from './Threshold.tsx';
 import { useCounts } from './use-counts.ts';
 import { type Draft, useDrafted } from './use-drafted.ts';
@@ -393,22 +395,3 @@ export function MixStage() {
     </>
   );
 }
-
-/** Says the words of a refusal aloud. */
-async function said(work: Promise<string | null>): Promise<string | null> {
-  const words = await work;
-  if (words) toast.error(words);
-  return words;
-}
-
-/** Lists that stand in a pattern, in the order in which they first do. */
-const usedLists = ({ patterns }: Recipe): number[] => [
-  ...new Set(
-    patterns.flatMap(({ slots }) => slots.flatMap((slot) => (slot.kind === 'list' ? [slot.list] : []))),
-  ),
-];
-
-const nameOfShape = (key: ShapeKey): string => {
-  const name = shapes.find((shape) => shape.key === key)?.name ?? '';
-  return name.charAt(0).toUpperCase() + name.slice(1);
-};

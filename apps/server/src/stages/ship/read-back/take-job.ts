@@ -1,4 +1,4 @@
-import { type ReadBack, type TakeOptions, type TakeResult, takeOptions, takeResult } from '@sprig/contracts';
+import { type ReadBack, type TakeOptions, type TakeResult, takeOptions } from '@sprig/contracts';
 import type { Layout } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
 import { type Micros, minorUnit } from '@sprig/core/money';
@@ -13,9 +13,7 @@ import {
   splitCells,
 } from '@sprig/core/sheets';
 import { z } from 'zod';
-import { execute } from '../../../db/connect.ts';
 import { copyOut } from '../../../db/copy.ts';
-import { findOne, patchRows } from '../../../db/rows.ts';
 import { type Change, inChange } from '../../../plan/change/index.ts';
 import { outletOf } from '../../../plan/outlets.ts';
 import { InputReader, type Inputs } from '../../../plan/rebuild/load-inputs.ts';
@@ -26,10 +24,11 @@ import { Amounts } from './amounts.ts';
 import { Held } from './held.ts';
 import { ladderOf } from './ladder-of.ts';
 import { mostOf, Notes } from './notes.ts';
-import { type NamedGroup, Places } from './places.ts';
+import { Places } from './places.ts';
 import { readBackOf } from './staged.ts';
 import { type StagedRow, unpackStaged } from './staged-body.ts';
 import { AdsTaken } from './take-ads.ts';
+import { added, close, namedGroups, nameOf, resultOf } from './take-kept.ts';
 import { bidOfRow, KeywordsTaken } from './take-keywords.ts';
 import { ExtrasTaken, NegativesTaken } from './take-rest.ts';
 import { SettingsTaken } from './take-settings.ts';
@@ -63,28 +62,6 @@ export async function takeBackJob(context: JobContext): Promise<TakeResult> {
   );
   return { revision, ...result.taken };
 }
-
-/** What this job did before its process died, if it had got so far. */
-async function resultOf({ caller, id: job }: JobContext, id: string): Promise<TakeResult | null> {
-  const row = await findOne(caller, 'read_backs', { columns: ['result'], where: { id, taken_by: job } });
-  return row ? takeResult.parse(row.result) : null;
-}
-
-/** The sheets wait no more. */
-async function close(
-  { caller, id: job }: JobContext,
-  { transaction }: Change,
-  id: string,
-  result: TakeResult,
-) {
-  await execute(caller.database, 'delete from read_back_rows where read_back_id = $1', [id], { transaction });
-  await patchRows(caller, 'read_backs', { id }, { taken_by: job, result }, transaction);
-}
-
-const nameOf = ({ files }: ReadBack): string => {
-  const [first] = files;
-  return files.length > 1 ? `${first?.name ?? ''} and ${files.length - 1} more` : (first?.name ?? 'sheets');
-};
 
 type GroupRow = { key: string; group: string; text: string; type: MatchType; bid: number };
 
@@ -412,19 +389,4 @@ class Taking {
       ),
     ).size;
   }
-}
-
-const added = (rows: readonly StagedRow[]): StagedRow[] => rows.filter(({ change }) => change === 'added');
-
-/** The ad groups that rows stand in, with the match types of their keywords. */
-function namedGroups(rows: readonly StagedRow[]): Iterable<NamedGroup> {
-  const groups = new Map<string, { campaign: string; group: string; types: Set<MatchType> }>();
-  for (const { row } of rows) {
-    if (!row || !('group' in row) || row.group === '') continue;
-    const at = joinCells([row.campaign, row.group]);
-    const there = groups.get(at) ?? { campaign: row.campaign, group: row.group, types: new Set<MatchType>() };
-    groups.set(at, there);
-    if (row.kind === 'keyword') there.types.add(row.type);
-  }
-  return groups.values();
 }
