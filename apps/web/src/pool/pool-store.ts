@@ -40,7 +40,6 @@ import {
 import { type SourceSet, setsOf, totalsOf } from './source-sets.ts';
 
 export {
-  type KeptSort,
   type OriginKind,
   originKinds,
   type PoolOrder,

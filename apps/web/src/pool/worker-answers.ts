@@ -32,7 +32,7 @@ export const SHOWN_PROBLEMS = 500;
 
 export const SAMPLE = 200;
 
-export const utf8 = new TextDecoder('utf-8', { fatal: true });
+const utf8 = new TextDecoder('utf-8', { fatal: true });
 
 export const isUtf8 = (bytes: Uint8Array) => {
   try {

@@ -1,4 +1,4 @@
-import { itemAt, stringAt } from '../access/index.ts';
+import { itemAt } from '../access/index.ts';
 import {
   type CellValue,
   columnOf,

@@ -27,7 +27,7 @@ export type Kept = { heading: string; keywords: number };
 
 export type Edit = z.input<typeof editKeyword.body>;
 
-export async function keep(plan: number, keyword: number, body: Edit): Promise<string | null> {
+async function keep(plan: number, keyword: number, body: Edit): Promise<string | null> {
   try {
     await call(editKeyword, { params: { plan, keyword }, body });
     await queryClient.invalidateQueries({ queryKey: [...planKey(plan), 'state'] });
@@ -37,7 +37,7 @@ export async function keep(plan: number, keyword: number, body: Edit): Promise<s
   }
 }
 
-export function readSearches(typed: string): number | null | undefined {
+function readSearches(typed: string): number | null | undefined {
   const digits = typed.replace(/[\s,.]/g, '');
   if (digits === '' || digits === '–') return null;
   return /^\d{1,9}$/.test(digits) ? Number(digits) : undefined;

@@ -2,11 +2,11 @@ import { plainOutlet } from '@sprig/core/outlets';
 import { Line, NumberPart, Part, TextPart, useOutletEditing } from './outlet-fields.tsx';
 import { partAt } from './outlet-path.ts';
 
-export const PARTS = ['headlines', 'descriptions', 'paths'] as const;
+const PARTS = ['headlines', 'descriptions', 'paths'] as const;
 
-export const PART_WORDS = { headlines: 'Headlines', descriptions: 'Descriptions', paths: 'Display paths' };
+const PART_WORDS = { headlines: 'Headlines', descriptions: 'Descriptions', paths: 'Display paths' };
 
-export const CASES = [
+const CASES = [
   ['as-is', 'as searched'],
   ['lower', 'lower case'],
   ['sentence', 'Sentence case'],
@@ -99,7 +99,7 @@ export function Ads() {
 }
 
 /** How many, from 0 to 15. */
-export function CountPart({ at, label }: { at: string; label: string }) {
+function CountPart({ at, label }: { at: string; label: string }) {
   const { outlet, put, readOnly, wrong } = useOutletEditing();
   return (
     <select

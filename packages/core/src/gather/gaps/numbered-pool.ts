@@ -168,7 +168,7 @@ export function proposals(
   return out;
 }
 
-export const room0 = (room: number): Proposals => ({
+const room0 = (room: number): Proposals => ({
   count: 0,
   wrong: new Float64Array(room),
   best: new Float64Array(room),
@@ -178,7 +178,7 @@ export const room0 = (room: number): Proposals => ({
   there: new Uint32Array(room),
 });
 
-export function larger(old: Proposals, room: number): Proposals {
+function larger(old: Proposals, room: number): Proposals {
   const next = room0(room);
   next.count = old.count;
   for (const name of ['wrong', 'best', 'context', 'filler', 'isTwin', 'there'] as const)
