@@ -8,6 +8,7 @@ import {
   markings,
   strangeToken,
 } from '@sprig/core/build';
+import { eachType, matchRules } from '@sprig/core/match';
 import { caseStyles, funnelStages, parseLine } from '@sprig/core/text';
 import { z } from 'zod';
 import { count, fieldEdits, id, micros, nothing, planParams, revisionAnswer, text } from '../common.ts';
@@ -79,7 +80,8 @@ export const layoutSchema = z
     ladder: z.strictObject({
       baseBy: z.enum(baseSources),
       defaultBase: micros,
-      steps: stepsOf(['broad', 'modified', 'phrase', 'exact']),
+      // A layout that was kept before there was a type has its usual step.
+      steps: z.strictObject(eachType((type) => basisPoints.default(matchRules[type].usualStep))),
       stages: stepsOf(['early', 'comparing', 'ready', 'none']),
       floor: micros,
       ceiling: micros,

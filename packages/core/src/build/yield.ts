@@ -1,4 +1,4 @@
-import type { MatchType } from '../match/index.ts';
+import { eachType, type MatchType } from '../match/index.ts';
 import { type Micros, medianOf } from '../money/index.ts';
 import { bidOf } from './bid.ts';
 import { RowBuilder } from './build-group.ts';
@@ -31,7 +31,7 @@ export function buildYield(frame: Frame, increment: Micros): BuildYield {
   const { input, campaigns, groups } = frame;
   const builder = new RowBuilder(frame);
   const bids: Micros[] = [];
-  const rowsByType = { broad: 0, modified: 0, phrase: 0, exact: 0 };
+  const rowsByType = eachType(() => 0);
   const built = new Set<number>();
   let largestGroup = 0;
   for (const group of groups) {

@@ -1,4 +1,4 @@
-import { bitOf, type MatchSet, type MatchType, matchTypes } from '../match/index.ts';
+import { bitOf, eachType, type MatchSet, type MatchType, matchTypes } from '../match/index.ts';
 import type { NormalText } from '../text/index.ts';
 import type { ListLayout, ReadOptions } from './list-layout.ts';
 import { ListStream } from './list-stream.ts';
@@ -73,7 +73,7 @@ export const noCounts = (): ListCounts => ({
   lines: 0,
   repeated: 0,
   askedAgain: 0,
-  byNotation: { plain: 0, broad: 0, modified: 0, phrase: 0, exact: 0 },
+  byNotation: { plain: 0, ...eachType(() => 0) },
 });
 
 /** Collects what a whole list says, each keyword once. */

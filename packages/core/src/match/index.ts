@@ -5,6 +5,7 @@ export {
   bitOf,
   codeOf,
   countIn,
+  eachType,
   type MatchSet,
   narrownessOf,
   setOf,
@@ -12,6 +13,7 @@ export {
   typesIn,
 } from './match-type.ts';
 export {
+  isNegativeType,
   NegativeIndex,
   type NegativeKeyword,
   type NegativeType,

@@ -12,6 +12,10 @@ export function typeOf(code: number): MatchType {
   return type;
 }
 
+/** Something for each match type. */
+export const eachType = <T>(of: (type: MatchType) => T): Record<MatchType, T> =>
+  Object.fromEntries(matchTypes.map((type) => [type, of(type)])) as Record<MatchType, T>;
+
 /** The place of a match type from the widest, 0, to the narrowest. */
 export const narrownessOf = (type: MatchType): number => matchTypes.indexOf(type);
 

@@ -5,9 +5,12 @@ import type { MatchType } from './types/index.ts';
 export const negativeTypes = ['broad', 'phrase', 'exact'] as const;
 export type NegativeType = (typeof negativeTypes)[number];
 
-/** What a negative asks for by its notation: without a match type of its own it is broad, the widest. */
+export const isNegativeType = (type: MatchType): type is NegativeType =>
+  (negativeTypes as readonly MatchType[]).includes(type);
+
+/** What a negative asks for by its notation: without a match type that negatives have it is broad, the widest. */
 export const negativeTypeOf = (type: MatchType | null): NegativeType =>
-  type === null || type === 'modified' ? 'broad' : type;
+  type !== null && isNegativeType(type) ? type : 'broad';
 
 /** A negative as matching needs it: its text in normal form, and a number that the caller knows it by. */
 export type NegativeKeyword = { id: number; norm: string; type: NegativeType };

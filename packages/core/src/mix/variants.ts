@@ -1,7 +1,10 @@
 import {
+  eachType,
+  isNegativeType,
   listedIn,
   type MatchType,
   marker,
+  matchRules,
   matchTypes,
   writeNegative,
   writeNotation,
@@ -44,13 +47,7 @@ export type Variants = {
 };
 
 /** One line on why one would use each match type. */
-export const whyOf: Record<MatchType, string> = {
-  broad:
-    'Reaches furthest: any order, plurals, close meanings. Use it to find searches you have not thought of.',
-  modified: 'Every marked word must be in the search, in any order. Reach with a hand on the reins.',
-  phrase: 'The words in this order, with others before or after. Good when the order tells what is meant.',
-  exact: 'This search and nothing else. Use it where you know what it is worth and bid the most.',
-};
+export const whyOf: Record<MatchType, string> = eachType((type) => matchRules[type].why);
 
 /**
  * Writes each keyword in each match type. A negative has no modified broad and no bid. O(keywords × match types).
@@ -87,7 +84,7 @@ function variantOf(
   bidOf: (cpc: Micros | null, type: MatchType) => Micros | null,
 ): Variant | null {
   if (negative)
-    return type === 'modified'
+    return !isNegativeType(type)
       ? null
       : { text, notation: writeNegative(text, type), type, negative, bid: null };
   const bid = bidOf(cpc, type);
@@ -100,9 +97,6 @@ function variantOf(
 function bidder({ bids }: VariantOptions): (cpc: Micros | null, type: MatchType) => Micros | null {
   if (!bids) return () => null;
   const of = (base: Micros, type: MatchType) => multiplied(base, [bids.steps[type]], bids.increment);
-  const usual = Object.fromEntries(matchTypes.map((type) => [type, of(bids.base, type)])) as Record<
-    MatchType,
-    Micros
-  >;
+  const usual = eachType((type) => of(bids.base, type));
   return (cpc, type) => (cpc === null ? usual[type] : of(cpc, type));
 }

@@ -7,7 +7,7 @@ import {
   type Layout,
   strangeToken,
 } from '@sprig/core/build';
-import type { MatchType } from '@sprig/core/match';
+import { eachType, type MatchType, matchRules } from '@sprig/core/match';
 import { type CaseStyle, parseLine } from '@sprig/core/text';
 
 export const caseChoices: { value: CaseStyle; words: string }[] = [
@@ -65,15 +65,7 @@ export const fenceHelp: Record<FenceKind, string> = {
   tight: 'Phrase keywords fence too, as negative phrases, where that blocks none of the group’s own.',
 };
 
-export const why: Record<MatchType, string> = {
-  broad:
-    'Broad: searches with these words or their like, in any order. Reaches furthest, fits least; for finding new searches.',
-  modified:
-    'Modified broad: searches with the marked words, in any order. Reaches far, but holds on to what counts.',
-  phrase:
-    'Phrase: searches that hold the keyword in its order, with words before or after. For what is known to sell.',
-  exact: 'Exact: searches that are the keyword. Fits best, so it bids most; for what has proved itself.',
-};
+export const why: Record<MatchType, string> = eachType((type) => matchRules[type].whyBid);
 
 const NAME_TOKENS = '@keyword, @theme, @branch, @place, @stage and @source';
 

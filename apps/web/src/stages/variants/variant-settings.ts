@@ -1,15 +1,10 @@
-import { type MatchType, matchTypes } from '@sprig/core/match';
+import { eachType, type MatchType, matchRules, matchTypes } from '@sprig/core/match';
 import type { MarkStyle, VariantOptions } from '@sprig/core/mix';
 import { asMicros } from '@sprig/core/money';
 import type { Form } from './variant-list.ts';
 
 /** Steps of the bid by match type, in basis points. */
-export const STEPS: Record<MatchType, number> = {
-  broad: 7_000,
-  modified: 8_500,
-  phrase: 10_000,
-  exact: 12_500,
-};
+export const STEPS: Record<MatchType, number> = eachType((type) => matchRules[type].stepOfVariants);
 
 export type Settings = {
   types: MatchType[];

@@ -6,7 +6,11 @@ export const modified: MatchTypeRules = {
   code: 1,
   key: 'm',
   words: 'modified broad',
+  why: 'Every marked word must be in the search, in any order. Reach with a hand on the reins.',
+  whyBid:
+    'Modified broad: searches with the marked words, in any order. Reaches far, but holds on to what counts.',
   usualStep: 8_500,
+  stepOfVariants: 8_500,
   write: (text, marks) =>
     text
       .split(' ')

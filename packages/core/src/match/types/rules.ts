@@ -24,8 +24,14 @@ export type MatchTypeRules = {
   key: string;
   /** Its words in the interface. */
   words: string;
+  /** Why one would use it, in a line. */
+  why: string;
+  /** What it does to a plan, and what it is bid for. */
+  whyBid: string;
   /** What bids are multiplied by, unless the plan says otherwise. */
   usualStep: BasisPoints;
+  /** The same where there is no plan: a list written in several types. */
+  stepOfVariants: BasisPoints;
   /** A keyword in its notation. */
   write: (text: string, marks: readonly number[]) => string;
   /** Whether a keyword of it answers a search. */

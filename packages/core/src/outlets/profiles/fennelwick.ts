@@ -2,6 +2,7 @@ import { asMicros } from '../../money/index.ts';
 import { descriptions, headlines, paths } from '../../write/index.ts';
 import type { Outlet } from '../outlet.ts';
 import { columns, numbered } from './columns.ts';
+import { typeWords } from './type-words.ts';
 
 /** Made up. Tells everything in one long sheet, knows all match types and both forms of ads. */
 export const fennelwick: Outlet = {
@@ -45,8 +46,10 @@ export const fennelwick: Outlet = {
   budget: { least: asMicros(1_000_000), changesPerDay: null },
   adultSites: { taken: true, networks: ['search'] },
   words: {
-    matchTypes: { broad: 'Open', modified: 'Open, marked', phrase: 'Phrase', exact: 'Exact' },
-    notation: { broad: '@', modified: '@', phrase: '"@"', exact: '[@]' },
+    ...typeWords(
+      { broad: 'Open', modified: 'Open, marked', phrase: 'Phrase', exact: 'Exact' },
+      { broad: '@', modified: '@', phrase: '"@"', exact: '[@]' },
+    ),
     negative: '-@',
     matchSettings: { close: 'Close', wide: 'Wide' },
     enabled: 'Running',

@@ -1,6 +1,7 @@
 import { asMicros } from '../../money/index.ts';
 import type { Outlet } from '../outlet.ts';
 import { columns } from './columns.ts';
+import { typeWords } from './type-words.ts';
 
 const none = { limit: 1, least: 0, most: 0, shown: 0 };
 const place = columns(['Drive', 'campaign'], ['Cluster', 'group']);
@@ -39,8 +40,10 @@ export const harrowlight: Outlet = {
   budget: { least: asMicros(2_000_000), changesPerDay: 3 },
   adultSites: { taken: false, networks: [] },
   words: {
-    matchTypes: { broad: 'broad', modified: 'modified broad', phrase: 'phrase', exact: 'exact' },
-    notation: { broad: '@', modified: '@', phrase: '"@"', exact: '[@]' },
+    ...typeWords(
+      { broad: 'broad', modified: 'modified broad', phrase: 'phrase', exact: 'exact' },
+      { broad: '@', modified: '@', phrase: '"@"', exact: '[@]' },
+    ),
     negative: '-@',
     matchSettings: { close: 'close', wide: 'wide' },
     enabled: 'on',

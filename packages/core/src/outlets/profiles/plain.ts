@@ -2,6 +2,7 @@ import { settingValues } from '../../columns/index.ts';
 import { descriptions, headlines, paths } from '../../write/index.ts';
 import type { Outlet } from '../outlet.ts';
 import { named } from './columns.ts';
+import { typeWords } from './type-words.ts';
 
 const ads = named(
   'ad-form',
@@ -67,8 +68,10 @@ export const plainOutlet: Outlet = {
   budget: { least: null, changesPerDay: null },
   adultSites: { taken: true, networks: ['search', 'partners', 'display'] },
   words: {
-    matchTypes: { broad: 'Broad', modified: 'Modified broad', phrase: 'Phrase', exact: 'Exact' },
-    notation: { broad: '@', modified: '@', phrase: '"@"', exact: '[@]' },
+    ...typeWords(
+      { broad: 'Broad', modified: 'Modified broad', phrase: 'Phrase', exact: 'Exact' },
+      { broad: '@', modified: '@', phrase: '"@"', exact: '[@]' },
+    ),
     negative: '-@',
     matchSettings: { close: 'Close', wide: 'Wide' },
     enabled: 'Enabled',

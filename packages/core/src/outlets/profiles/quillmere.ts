@@ -2,6 +2,7 @@ import { asMicros } from '../../money/index.ts';
 import { descriptions, headlines } from '../../write/index.ts';
 import type { Outlet } from '../outlet.ts';
 import { columns, numbered } from './columns.ts';
+import { typeWords } from './type-words.ts';
 
 const place = columns(['Order', 'campaign'], ['Shelf', 'group']);
 const state = columns(['State', 'status']);
@@ -49,8 +50,10 @@ export const quillmere: Outlet = {
   budget: { least: asMicros(500_000), changesPerDay: null },
   adultSites: { taken: true, networks: ['search', 'partners', 'display'] },
   words: {
-    matchTypes: { broad: 'wide', modified: 'wide', phrase: 'close', exact: 'close' },
-    notation: { broad: '@', modified: '@', phrase: '@', exact: '@' },
+    ...typeWords(
+      { broad: 'wide', modified: 'wide', phrase: 'close', exact: 'close' },
+      { broad: '@', modified: '@', phrase: '@', exact: '@' },
+    ),
     negative: '@',
     matchSettings: { close: 'close', wide: 'wide' },
     enabled: 'live',

@@ -1,5 +1,5 @@
 import { bidOf as bidBy, type Ladder } from '@sprig/core/build';
-import type { MatchType } from '@sprig/core/match';
+import { eachType, type MatchType } from '@sprig/core/match';
 import { asMicros, type Micros } from '@sprig/core/money';
 import { grouped } from '../../../platform/grouped.ts';
 import { mostOf } from './notes.ts';
@@ -31,7 +31,7 @@ export function ladderOf(
     if (most !== undefined) bases.set(group, most);
   }
   if (bases.size === 0) return null;
-  const steps = { broad: 10_000, modified: 10_000, phrase: 10_000, exact: 10_000 };
+  const steps = eachType(() => 10_000);
   for (const [type, own] of grouped(bids, (bid) => bid.type)) {
     const most = mostOf(own.map(({ group, bid }) => stepOf(bid, bases.get(group) as Micros)));
     if (most !== undefined && most <= MOST_STEP) steps[type] = most;
