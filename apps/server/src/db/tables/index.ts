@@ -32,6 +32,7 @@ const all = [
   gather.mentions,
   gather.dismissedIdeas,
   gather.lineProblems,
+  gather.keywordNotes,
   prune.negatives,
   prune.wordVerdicts,
   prune.sharedLists,
