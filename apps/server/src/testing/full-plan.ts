@@ -110,7 +110,6 @@ async function poolAndSort(server: TestServer, plan: number) {
   const { ids, norms } = await poolOf(server, plan);
   const id = (norm: string) => ids[norms.indexOf(norm)] ?? 0;
   await call(api.setCut, { params, body: { ids: [id('white tea')], cut: true } });
-  await call(api.noteKeyword, { params, body: { keyword: id('teapot'), text: 'ask for a picture' } });
   await call(api.foldKeywords, {
     params,
     body: { folds: [{ keeper: id('teapot'), others: [id('tea pots')] }] },

@@ -291,25 +291,3 @@ export const fetchEstimates = rawEndpoint({
   takes: null,
   answers: 'application/json',
 });
-
-/** Notes on keywords. */
-export const listKeywordNotes = endpoint({
-  method: 'GET',
-  path: '/api/plans/:plan/keyword-notes',
-  access: 'read',
-  params: planParams,
-  query: nothing,
-  body: nothing,
-  answer: z.object({ notes: z.array(z.object({ id, keyword: id, text: z.string() })) }),
-});
-
-export const noteKeyword = endpoint({
-  method: 'POST',
-  path: '/api/plans/:plan/keyword-notes',
-  access: 'build',
-  changes: ['plan'],
-  params: planParams,
-  query: nothing,
-  body: z.object({ keyword: id, text: text(400).refine((note) => note.trim() !== '', 'A note says something.') }),
-  answer: revisionAnswer,
-});

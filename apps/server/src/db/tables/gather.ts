@@ -134,9 +134,3 @@ export const estimateModels = table('estimate_models', 'derived', {
     body: bytes,
   },
 });
-
-export const keywordNotes = table('keyword_notes', 'input', {
-  key: ['id'],
-  columns: { id: int, keyword_id: int, text },
-  refers: { keyword_id: 'keywords' },
-});

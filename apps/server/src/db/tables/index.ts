@@ -32,7 +32,6 @@ const all = [
   gather.mentions,
   gather.dismissedIdeas,
   gather.lineProblems,
-  gather.keywordNotes,
   prune.negatives,
   prune.wordVerdicts,
   prune.sharedLists,

@@ -1,12 +1,9 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
-import { find } from '../../db/rows.ts';
 import { storedModel } from '../../figures/estimates.ts';
 import { ResponseStream } from '../../http/backpressure.ts';
 import { mount, mountRaw } from '../../http/mount.ts';
 import { inChangeless } from '../../http/scope.ts';
-import { inChange } from '../../plan/change/index.ts';
-import { notFound } from '../../platform/failure.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { askFigures, dismissIdeas, findIdeas, listDismissed, lookUp, takeIdeas } from './ideas.ts';
 import { listKeptColumns, readKeptColumn, readSeason } from './kept-columns.ts';
@@ -53,20 +50,6 @@ export const gatherRoutes = (): Router => {
   );
   mount(router, api.removeSource, (caller, { params: { source } }) => removeSource(caller, source));
   mount(router, api.setCut, (caller, { body }) => setCut(caller, body.ids, body.cut));
-  mount(router, api.listKeywordNotes, async (caller) => {
-    const rows = await find(caller, 'keyword_notes', {
-      columns: ['id', 'keyword_id', 'text'],
-      order: ['id'],
-    });
-    return { notes: rows.map(({ id, keyword_id: keyword, text }) => ({ id, keyword, text })) };
-  });
-  mount(router, api.noteKeyword, (caller, { body: { keyword, text } }) =>
-    inChange(caller, 'Note something on a keyword', async (change) => {
-      const known = await change.findOne('keywords', { columns: ['id'], where: { id: keyword } });
-      if (!known) throw notFound('keyword');
-      await change.insert('keyword_notes', [{ id: change.takeIds(1), keyword_id: keyword, text }]);
-    }),
-  );
   mount(router, api.editKeyword, (caller, { params: { keyword }, body }) =>
     editKeyword(caller, keyword, body),
   );
