@@ -10,6 +10,7 @@ import { group } from './group.ts';
 import { kept } from './kept.ts';
 import { keyword } from './keyword.ts';
 import { keywordNotation } from './keyword-notation.ts';
+import { keywordWords } from './keyword-words.ts';
 import { labels } from './labels.ts';
 import { matchSetting } from './match-setting.ts';
 import { matchType } from './match-type.ts';
@@ -83,6 +84,7 @@ export const columnTypes = [
   keyword,
   keywordNotation,
   matchType,
+  keywordWords,
   bid,
   bidSearch,
   bidPartners,
