@@ -10,7 +10,6 @@ import { group } from './group.ts';
 import { kept } from './kept.ts';
 import { keyword } from './keyword.ts';
 import { keywordNotation } from './keyword-notation.ts';
-import { keywordWords } from './keyword-words.ts';
 import { labels } from './labels.ts';
 import { matchSetting } from './match-setting.ts';
 import { matchType } from './match-type.ts';
@@ -84,7 +83,6 @@ export const columnTypes = [
   keyword,
   keywordNotation,
   matchType,
-  keywordWords,
   bid,
   bidSearch,
   bidPartners,

@@ -87,7 +87,7 @@ export const harrowlight: Outlet = {
     {
       kind: 'keywords',
       fileName: 'keywords',
-      columns: [...place, ...columns(['Keyword', 'keyword-notation'], ['Words', 'keyword-words']), ...state],
+      columns: [...place, ...columns(['Keyword', 'keyword-notation']), ...state],
     },
     {
       kind: 'negatives',
