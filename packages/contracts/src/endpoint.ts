@@ -59,7 +59,7 @@ export type Addressed<P extends z.ZodType, Q extends z.ZodType> = Part<'params',
 /** What has to be sent with a call. */
 export type Sent<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> = Addressed<P, Q> &
   Part<'body', z.input<B>>;
-/** The same as arguments: none where nothing has to be said. */
+/** What is said of a call, as arguments: none where nothing has to be said. */
 export type Told<T> = Record<never, never> extends T ? [told?: T] : [told: T];
 
 /** The address of a call, with its parameters filled in. */

@@ -1,7 +1,7 @@
 /** A number from 0 up to 1 that hangs on the text alone (FNV-1a). */
 export const noiseOf = (text: string): number => scaled(run(0x811c9dc5, text));
 
-/** The same of texts that begin alike, the beginning gone through once. */
+/** The noise of texts that begin alike, the beginning gone through once. */
 export function noiseAfter(beginning: string): (rest: string) => number {
   const hash = run(0x811c9dc5, beginning);
   return (rest) => scaled(run(hash, rest));

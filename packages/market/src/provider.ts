@@ -43,7 +43,7 @@ export type MarketProvider = {
   /** Searches that begin with what was typed, most searched first. */
   completions(typed: string, most: number): Promise<string[]>;
   positions(text: string): Promise<PositionEstimate[]>;
-  /** The same for many searches, in their order. */
+  /** The curves of many searches, in their order. */
   curves(texts: readonly string[]): Promise<PositionEstimate[][]>;
   /** The ads of others that a search shows, the best placed first. */
   rivalAds(text: string): Promise<RivalAd[]>;

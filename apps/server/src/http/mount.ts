@@ -57,7 +57,7 @@ export function mount<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodT
   router[methodOf(definition)](definition.path, handler);
 }
 
-/** The same of a call that takes or answers bytes: the handler reads the request and writes the response itself. */
+/** Mounts a call that takes or answers bytes: the handler reads the request and writes the response itself. */
 export function mountRaw<P extends z.ZodType, Q extends z.ZodType>(
   router: Router,
   definition: RawEndpoint<P, Q>,

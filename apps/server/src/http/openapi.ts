@@ -81,7 +81,7 @@ const STYLE = `body{font:15px/1.5 system-ui,sans-serif;max-width:60rem;margin:2r
 h2{margin-top:2rem;border-bottom:1px solid #d6dccf}summary{cursor:pointer;padding:.25rem 0}summary b{display:inline-block;width:4.5rem}
 code{font:13px/1.5 ui-monospace,monospace}pre{background:#f1f0e7;padding:.75rem;overflow:auto;font-size:12.5px}i{color:#5c6a5b}`;
 
-/** The same to be read: a page without scripts. */
+/** The description of all calls as a page without scripts. */
 function openApiPage(api: ReturnType<typeof openApi>): string {
   const groups = new Map<string, string[]>();
   for (const [path, methods] of Object.entries(api.paths))

@@ -46,7 +46,7 @@ export const handlers: JobHandlers = {
   ...shipStage.jobs,
 };
 
-/** The same where some hosts may be asked though they lie in a private network: a test's own. */
+/** What does each kind of job, where some hosts may be asked though they lie in a private network: a test's own. */
 export const handlersWith = (allowed: readonly string[] = []): JobHandlers => ({
   ...handlers,
   site: siteJob(new Asker(new Set(allowed))),

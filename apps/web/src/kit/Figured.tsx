@@ -10,7 +10,7 @@ export const Figured = ({ value, from, about, title }: Shown & { value: number |
   </span>
 );
 
-/** The same of an amount in micros. */
+/** An amount in micros with its sign of where it is from. */
 export const MoneyFigured = ({
   value,
   from,

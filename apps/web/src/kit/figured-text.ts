@@ -28,7 +28,7 @@ export function figuredText(value: number | null, from: Origin | null, about = f
   return about ? `about ${count(value)}` : count(value);
 }
 
-/** The same of an amount in micros: `£0.58`, `about £0.40`, `≈ £0.58`. */
+/** An amount in micros with its sign of where it is from: `£0.58`, `about £0.40`, `≈ £0.58`. */
 export function moneyFiguredText(
   value: number | null,
   from: Origin | null,
@@ -47,7 +47,7 @@ export function moneyFiguredText(
 export const copiedFigure = (value: number | null, from: Origin | null): string =>
   value === null ? '' : isGuess(from) ? `≈ ${value < 10 ? value : twoFigures(value)}` : String(value);
 
-/** The same of an amount in micros, in plain decimals. */
+/** An amount in micros as it is copied: in plain decimals. */
 export function copiedMoney(value: number | null, from: Origin | null, currency: string): string {
   if (value === null) return '';
   const rounded = isGuess(from) ? twoFigures(value) : value;

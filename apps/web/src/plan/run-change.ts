@@ -15,7 +15,7 @@ export async function refusalOf(plan: number, work: () => Promise<unknown>): Pro
 }
 
 /**
- * The same with a word on the screen of what was done, where there is one to say, or of the refusal. Answers what the work
+ * Changes the plan with a word on the screen of what was done, where there is one to say, or of the refusal. Answers what the work
  * answered; null: it was refused.
  */
 export async function runChange<T>(

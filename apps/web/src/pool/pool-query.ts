@@ -24,7 +24,7 @@ export type PoolQuery = {
   /** Least and greatest searches; null: open. */
   from: number | null;
   to: number | null;
-  /** The same of the CPC, in micros, and of competition. */
+  /** Least and greatest CPC, in micros, and competition; null: open. */
   cpcFrom: number | null;
   cpcTo: number | null;
   competitionFrom: number | null;

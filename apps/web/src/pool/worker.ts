@@ -230,7 +230,7 @@ class PoolWorker {
     return this.sorting.place(input);
   }
 
-  /** The same without the sums, for a worker that only proposes. */
+  /** Takes a plan's themes without working sums out, for a worker that only proposes. */
   prepareSort(input: SortInput): void {
     this.sorting.prepare(input);
   }

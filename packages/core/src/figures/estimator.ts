@@ -67,7 +67,7 @@ export class Estimator {
     return learned && this.estimate(measure, learned, this.reader.read(norm));
   }
 
-  /** The same of words by their numbers. */
+  /** Estimates a keyword whose words stand as numbers. */
   ofNumbers(measure: Measure, words: ArrayLike<number>, from: number, to: number): Estimate | null {
     const learned = this.model.measures[measure];
     return learned && this.estimate(measure, learned, this.reader.readNumbers(words, from, to));

@@ -46,7 +46,7 @@ export const UNKNOWN = -1;
 export type ReadKeyword = {
   /** Stems of the content words in their order, places left out; `UNKNOWN` for those not met. */
   stems: number[];
-  /** The same as words, for telling. */
+  /** The stems as words, for telling. */
   texts: string[];
   /** How many stems there are. */
   count: number;
@@ -178,7 +178,7 @@ export class KeywordReader {
     return this.readNumbers(this.tokens, 0, count);
   }
 
-  /** The same of words by their numbers, from one place up to another. */
+  /** Reads a keyword whose words stand as numbers, from one place up to another. */
   readNumbers(tokens: ArrayLike<number>, from: number, to: number): ReadKeyword {
     const { found, marks, words } = this;
     const count = to - from;

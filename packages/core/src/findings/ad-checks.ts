@@ -98,7 +98,7 @@ export class AdChecks {
     if (marker !== null) add('address-marker-left', marker);
   }
 
-  /** The same of an ad of a group with these keywords: also whether it names another place than theirs. */
+  /** What stands against an ad of a group with these keywords: also whether it names another place than theirs. */
   problemsOf(ad: WrittenAd, group: TokenGroup, norms: readonly string[]): AdProblem[] {
     return [...this.problems(ad), ...this.otherPlaces(ad, this.placesOf(group, norms))];
   }

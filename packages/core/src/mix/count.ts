@@ -19,7 +19,7 @@ export function countPattern({ slots, flip }: Pick<Pattern, 'slots' | 'flip'>, s
   return flip && slots.length > 1 ? once * 2n : once;
 }
 
-/** The same of every pattern, and in all. */
+/** The combinations of every pattern, and in all. */
 export function countMix(patterns: readonly Pattern[], sizeOf: SizeOf): MixCount {
   const byPattern = patterns.map((pattern) => countPattern(pattern, sizeOf));
   return { byPattern, total: byPattern.reduce((sum, count) => sum + count, 0n) };

@@ -29,7 +29,7 @@ export type Recipe = {
   lists: RecipeList[];
   patterns: Pattern[];
   never: NeverPair[];
-  /** The same word may come twice. */
+  /** A word may come twice. */
   repeats: boolean;
   /** Of each entry only the first form. */
   firstFormOnly: boolean;

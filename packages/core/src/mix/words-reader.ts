@@ -104,7 +104,7 @@ function sameStart(one: string, other: string): number {
   return at;
 }
 
-/** The same at their end, of what `start` leaves. */
+/** How many characters two texts have alike at their end, of what `start` leaves. */
 function sameEnd(one: string, other: string, start: number): number {
   const most = Math.min(one.length, other.length) - start;
   const chunk = (text: string, at: number) => text.slice(text.length - at - CHUNK, text.length - at);

@@ -50,6 +50,6 @@ const frameInput = (keywords: readonly BuildKeyword[], rules: Rules): FrameInput
 export const layOut = (keywords: readonly BuildKeyword[], rules: Rules): Frame =>
   buildFrame(frameInput(keywords, rules));
 
-/** The same frame under the names of other rules, where nothing but names has changed. */
+/** A frame under the names of other rules, where nothing but names has changed. */
 export const renamed = (frame: Frame, rules: Rules): Frame =>
   renameFrame(frame, frameInput(frame.input.keywords, rules));

@@ -136,7 +136,7 @@ export class KeywordSpelling {
     list.length = kept;
   }
 
-  /** The same words in one order; none passes a directional word. */
+  /** Puts words in one order; none passes a directional word. */
   private order(list: number[]) {
     const { directionalWords } = this.pack;
     let from = 0;

@@ -139,7 +139,7 @@ function daysOf(named: string): Day[] | null {
 }
 
 /**
- * The same times of the week by a clock that is `minutes` ahead: what passes midnight goes into the next day, and what
+ * Times of the week by a clock that is `minutes` ahead: what passes midnight goes into the next day, and what
  * stands at the week's end comes round to its beginning. `Mon 20:00-23:00` by two hours is `Mon 22:00-24:00` and `Tue
  * 0:00-1:00`.
  */

@@ -41,7 +41,7 @@ export function readSheet(typed: string, outlet: Outlet, decimals: number, fileN
   return readTable(heading?.fields ?? [], records, found.profile, outlet, decimals);
 }
 
-/** The same of a table whose cells are read already, as those of a workbook are. */
+/** Reads back a sheet whose cells are read already, as those of a workbook are. */
 export function readCells(
   table: readonly (readonly string[])[],
   outlet: Outlet,

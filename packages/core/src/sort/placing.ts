@@ -30,7 +30,7 @@ export function placeKeywords(words: PoolWords, input: PlacingInput): Placing {
   return new Placer(words, input, null).placed();
 }
 
-/** The same, with what siblings want of one another, the most wanted first. */
+/** What siblings want of one another when keywords are placed, the most wanted first. */
 export function contestsOf(words: PoolWords, input: PlacingInput): Contest[] {
   const contests = new Map<string, Contest>();
   new Placer(words, input, contests).placed();

@@ -89,7 +89,7 @@ const termsOf = (text: string): string[] =>
     .map((term) => term.trim())
     .filter((term) => term !== '');
 
-/** The same sift with every term written one way, each once; terms that can't be read stay as they are. */
+/** A sift with every term written one way, each once; terms that can't be read stay as they are. */
 export function tidySift(sift: Sift): Sift {
   const tidy = (terms: readonly string[]) => [
     ...new Set(

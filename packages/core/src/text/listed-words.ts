@@ -84,7 +84,7 @@ export class ListedWords {
     return found;
   }
 
-  /** The same for an address: its host may have the name joined with other words. */
+  /** Finds listed words in an address: its host may have the name joined with other words. */
   inAddress(address: string): string | null {
     const plain = decoded(address);
     const found = this.in(plain);

@@ -40,7 +40,7 @@ const HINT = /xx|[{[<%$_]|insert|lorem/i;
 export const markerIn = (text: string): string | null =>
   HINT.test(text) ? (MARKERS.exec(text)?.[0] ?? null) : null;
 
-/** The same for an address, whatever of it is escaped. */
+/** A marker that was left in an address, whatever of it is escaped. */
 export function markerInAddress(address: string): string | null {
   if (!/xx|insert|lorem|%5b|%3c|[[<]/i.test(address)) return null;
   return MARKERS_IN_ADDRESS.exec(decoded(address))?.[0] ?? null;

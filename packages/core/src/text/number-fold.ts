@@ -20,7 +20,7 @@ export function numberFold(word: string): string {
   return folded === word || unchanged.has(folded) || pluralize.singular(folded) === folded ? folded : word;
 }
 
-/** The same with a memory, for going over many keywords: the library costs microseconds a word. */
+/** A fold with a memory, for going over many keywords: the library costs microseconds a word. */
 export function rememberingFold(fold: (word: string) => string): (word: string) => string {
   const known = new Map<string, string>();
   return (word) => {

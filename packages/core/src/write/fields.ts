@@ -57,7 +57,7 @@ export function limitsOf(form: FormLimits): AdLimits {
 /** The fields of a form, in the order they are read. */
 export const fieldsOf = (limits: AdLimits): AdField[] => adFields.filter((field) => limits[field]);
 
-/** The same fields with those that most ads have before the others: short when cut behind the last that is filled. */
+/** All fields, those that most ads have before the others: short when cut behind the last that is filled. */
 export const storedFields: readonly AdField[] = [
   ...headlines.slice(0, 3),
   ...descriptions.slice(0, 2),

@@ -208,7 +208,7 @@ export function readTable(text: string, delimiter: string, visit: Visit = () => 
   return { status: 'table', table: { headings, rows } };
 }
 
-/** The same of cells that were read already. */
+/** A table of cells that were read already. */
 export function tableOf([headings = [], ...rest]: readonly string[][], visit: Visit): Table {
   rest.forEach((cells, row) => {
     visit(row, cells);

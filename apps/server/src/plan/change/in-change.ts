@@ -33,7 +33,7 @@ export async function inChange<T>(
 }
 
 /**
- * The same where much is to be read first: `prepare` does so within the transaction, before the plan is locked, so that
+ * A change before which much is to be read: `prepare` does so within the transaction, before the plan is locked, so that
  * others can go on editing it.
  */
 export async function inPreparedChange<P, T>(

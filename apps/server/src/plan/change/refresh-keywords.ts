@@ -74,7 +74,7 @@ export async function refreshKeywords(change: Change, ids: readonly number[]): P
 const PAGE = 5_000;
 
 /**
- * The same for the keywords that `idsQuery` selects as `id`, a page at a time and without a line in the log for each:
+ * Takes figures, match types and marks from their sources for the keywords that `idsQuery` selects as `id`, a page at a time and without a line in the log for each:
  * what the sources say is logged, and this follows from it. All of them count as changed.
  */
 export async function refreshQuietly(change: Change, idsQuery: string, bind: unknown[] = []): Promise<void> {

@@ -81,7 +81,7 @@ export function layOut(
   return laid;
 }
 
-/** The same plan under other names: rows do not hang on them. */
+/** A plan that was laid out, under other names: rows do not hang on them. */
 export const renameLaid = (laid: LaidOut, inputs: Inputs, outlet: Outlet): LaidOut => ({
   ...laid,
   frame: renamed(laid.frame, rulesOf(inputs, outlet, noPartsBefore)),

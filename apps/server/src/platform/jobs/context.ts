@@ -51,7 +51,7 @@ export class JobContext {
     return job?.status === 'stopped' ? new Stopped() : new TakenOver();
   }
 
-  /** The same, at once: for the borders between a job's parts. */
+  /** Tells a new phase at once: for the borders between a job's parts. */
   async phase(phase: string, done = 0, total = 0): Promise<void> {
     this.lastTold = performance.now();
     await this.tell(phase, done, total);

@@ -103,7 +103,7 @@ export async function decodedUpload(caller: PlanCaller, upload: string): Promise
 
 const MOST_REMEMBERED = 67_108_864;
 
-/** The same upload, fetched only once where it is no longer than so many bytes. */
+/** An upload that is fetched only once where it is no longer than so many bytes. */
 function remembered({ parts }: Upload): Upload {
   let kept: Uint8Array[] | null = null;
   return {
@@ -180,7 +180,7 @@ function refuseOpen({ open }: ListLayout) {
 
 const AT_ONCE = 2_000;
 
-/** The same for keywords that were not read from a list. */
+/** Takes in keywords that were not read from a list. */
 export async function takeInKeywords(
   change: Change,
   keywords: Iterable<SaidKeyword>,

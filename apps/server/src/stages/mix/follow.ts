@@ -29,7 +29,7 @@ export async function followRecipes(
   for (const recipe of recipes) await followAtOnceOrLater(change, recipe, inputs);
 }
 
-/** The same for those that use one of these shared lists. */
+/** Brings the pool in line with the recipes that use one of these shared lists. */
 export async function followShared(change: Change, lists: ReadonlySet<number>): Promise<void> {
   const inputs = await planInputs(change);
   await followRecipes(change, ({ recipe }) =>

@@ -13,7 +13,7 @@ export const refreshBlocks = (change: Change, first = 1, last = LAST_ID): Promis
     await change.updateEach('keywords', rows, ['blocked_by']);
   });
 
-/** The same for keywords that came without a line in the log of their own, from `first` on. */
+/** Finds what blocks keywords that came without a line in the log of their own, from `first` on. */
 export const blockQuietly = (change: Change, first: number): Promise<number> =>
   eachBlock(change, first, LAST_ID, (rows) =>
     change.derive(

@@ -143,7 +143,7 @@ export function MixStage() {
   };
   const edit = (at: string, value: unknown) =>
     id === null ? Promise.resolve(null) : actions.edit('recipe', id, at, value);
-  /** The same where no field is there to show the words of a refusal. */
+  /** Edits the recipe where no field is there to show the words of a refusal. */
   const editAloud = (...edits: { at: string; after: unknown }[]) =>
     id === null ? Promise.resolve(null) : said(actions.editAll('recipe', id, edits));
   const editList = (list: RecipeList, at: 'text' | 'takes' | 'name', value: unknown) => {

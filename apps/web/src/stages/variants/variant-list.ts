@@ -75,7 +75,7 @@ export class VariantList {
   }
 
   /**
-   * The same as tab-separated text, by the writer of all sheets. It is written once for what was made last.
+   * The variants as tab-separated text, by the writer of all sheets. It is written once for what was made last.
    */
   text(form: Form): string {
     if (this.written?.form !== form) this.written = { form, text: this.write(form) };

@@ -95,7 +95,7 @@ export const viewForecast = endpoint({
     rows: count,
     keywords: count,
     now: dayForecast,
-    /** The same within the daily budgets, and the share of the demand that they reach. */
+    /** What comes of it within the daily budgets, and the share of the demand that they reach. */
     held: dayForecast.extend({ reached: count }),
     budget: micros,
     /** Eight in ten lie between. */

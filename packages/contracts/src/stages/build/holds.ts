@@ -40,7 +40,7 @@ export const holdValue = endpoint({
 /** At most so many values are set, or bids changed, in one change. */
 export const MOST_HELD = 300_000;
 
-/** The same value for a field of many rows: a status, a step. */
+/** Holds one value for a field of many rows: a status, a step. */
 export const holdMany = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds/many',

@@ -67,7 +67,7 @@ export class NumberedPool implements NumberedWords {
     return [a, b];
   }
 
-  /** The same for texts that differ in number, order or function words alone. */
+  /** A key that texts share which differ in number, order or function words alone. */
   private twinKeyOf(line: ArrayLike<number>, length: number): [number, number] {
     let [a, b] = [0, 0];
     for (let at = 0; at < length; at++) {

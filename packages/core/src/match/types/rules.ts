@@ -30,7 +30,7 @@ export type MatchTypeRules = {
   whyBid: string;
   /** What bids are multiplied by, unless the plan says otherwise. */
   usualStep: BasisPoints;
-  /** The same where there is no plan: a list written in several types. */
+  /** What bids are multiplied by where there is no plan: in a list written in several types. */
   stepOfVariants: BasisPoints;
   /** A keyword in its notation. */
   write: (text: string, marks: readonly number[]) => string;
