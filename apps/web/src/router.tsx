@@ -1,5 +1,6 @@
 import { createBrowserRouter, Navigate } from 'react-router';
 import { LostPage } from './frame/LostPage.tsx';
+import { orNotLoaded } from './frame/NotLoaded.tsx';
 import { Opening, PlanFrame } from './frame/PlanFrame.tsx';
 import { stages } from './stages/list.ts';
 import { PlansPage } from './stages/plans/PlansPage.tsx';
@@ -14,7 +15,7 @@ export const router = createBrowserRouter([
     errorElement: <LostPage />,
     children: [
       { index: true, element: <Navigate to="gather" replace /> },
-      ...stages.map(({ path, screen }) => ({ path, lazy: screen })),
+      ...stages.map(({ path, screen }) => ({ path, lazy: orNotLoaded(screen) })),
     ],
   },
   { path: '/variants', element: <VariantsPage />, errorElement: <LostPage /> },
