@@ -109,9 +109,9 @@ export const faults = [
   // Server
   [
     'another workspace’s outlets',
-    'apps/server/src/db/models.ts',
-    'workspace: (workspace: number) => ({ where: { workspace_id: workspace } })',
-    'workspace: (workspace: number) => ({ where: workspace > 0 ? {} : { workspace_id: workspace } })',
+    'apps/server/src/db/rows.ts',
+    "if (scope === 'workspace') return { workspace_id: caller.workspace };",
+    "if (scope === 'workspace') return {};",
   ],
   [
     'an acceptance drops that of another outlet',

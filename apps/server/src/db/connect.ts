@@ -1,6 +1,5 @@
 import pg from 'pg';
 import { type QueryOptions, QueryTypes, Sequelize, type Transaction } from 'sequelize';
-import { defineModels } from './models.ts';
 
 // Our 64-bit columns hold micros and counts, far below 2^53.
 pg.types.setTypeParser(20, Number);
@@ -15,17 +14,15 @@ type PoolOptions = {
   limits?: { statement_timeout: number; lock_timeout: number; idle_in_transaction_session_timeout: number };
 };
 
-/** A pool of connections, with the models of all tables. */
+/** A pool of connections. */
 export function connect(url: string, options: PoolOptions = {}): Sequelize {
-  const database = new Sequelize(url, {
+  return new Sequelize(url, {
     dialect: 'postgres',
     dialectOptions: { application_name: options.name ?? 'sprig', ...options.limits },
     dialectModule: pg,
     logging: false,
     pool: { max: options.connections ?? 8, acquire: options.acquireMs ?? 60_000, idle: 30_000 },
   });
-  defineModels(database);
-  return database;
 }
 
 /**

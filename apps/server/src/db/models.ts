@@ -49,8 +49,7 @@ function define(database: Sequelize, table: Table): void {
     timestamps: false,
     underscored: false,
     scopes: {
-      plan: (plan: number, workspace: number) => ({ where: { plan_id: plan, workspace_id: workspace } }),
-      workspace: (workspace: number) => ({ where: { workspace_id: workspace } }),
+      of: (place: Record<string, number>) => ({ where: place }),
     },
   });
   // It would put an id in where a table has no key.
@@ -73,11 +72,11 @@ function associate(database: Sequelize): void {
   }
 }
 
-/** Defines a model for every table on a connection pool. */
-export function defineModels(database: Sequelize): void {
-  for (const table of allTables) define(database, table);
-  associate(database);
+/** The model of a table on a connection pool; all of them are defined when the first is asked for. */
+export function modelOf(database: Sequelize, name: TableName): ModelStatic<Stored> {
+  if (!database.isDefined(name)) {
+    for (const table of allTables) define(database, table);
+    associate(database);
+  }
+  return database.model(name) as ModelStatic<Stored>;
 }
-
-export const modelOf = (database: Sequelize, name: TableName): ModelStatic<Stored> =>
-  database.model(name) as ModelStatic<Stored>;

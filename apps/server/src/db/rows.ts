@@ -10,11 +10,12 @@ type Which<N extends TableName> = {
   [Name in ColumnOf<N>]?: TableRow<N>[Name] | readonly TableRow<N>[Name][];
 };
 
+/** Whose rows a caller has to do with. */
 const placeOf = (caller: Caller | PlanCaller, name: TableName): Record<string, number> => {
   const { scope } = tableOf(name);
   if (scope === 'workspace') return { workspace_id: caller.workspace };
   if (scope === 'plan' && 'plan' in caller) return { plan_id: caller.plan, workspace_id: caller.workspace };
-  throw new Error(`Rows of ${name} are written for a plan, or with the row that they hang on.`);
+  throw new Error(`Rows of ${name} are for a plan, or go with the row that they hang on.`);
 };
 
 export type Find<N extends TableName, C extends ColumnOf<N>> = {
@@ -28,14 +29,8 @@ export type Find<N extends TableName, C extends ColumnOf<N>> = {
 };
 
 /** The model of a table, of which one sees the caller's rows alone: those of the plan, or of the workspace. */
-function scoped(caller: Caller | PlanCaller, name: TableName): ModelStatic<Model> {
-  const { scope } = tableOf(name);
-  const model = modelOf(caller.database, name);
-  if (scope === 'workspace') return model.scope({ method: ['workspace', caller.workspace] });
-  if (scope === 'plan' && 'plan' in caller)
-    return model.scope({ method: ['plan', caller.plan, caller.workspace] });
-  throw new Error(`Rows of ${name} are read for a plan, or with the row that they hang on.`);
-}
+const scoped = (caller: Caller | PlanCaller, name: TableName): ModelStatic<Model> =>
+  modelOf(caller.database, name).scope({ method: ['of', placeOf(caller, name)] });
 
 /** A caller's rows of a table: those of the plan, or of the workspace that shares them. */
 export async function find<N extends TableName, C extends ColumnOf<N>>(

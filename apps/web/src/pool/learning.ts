@@ -1,6 +1,6 @@
 import { fetchEstimates, LEARNED_FROM, urlOf } from '@sprig/contracts';
 import { type EstimateModel, Estimator, type NoEstimate } from '@sprig/core/figures';
-import type { PoolStore as Pool } from './pool-store.ts';
+import type { PoolStore } from './pool-store.ts';
 import { aboutOf, type EstimateSaid, type Learned } from './worker-answers.ts';
 
 /** Keywords that are estimated before others have their turn. */
@@ -8,7 +8,7 @@ const ESTIMATED_AT_ONCE = 1_500;
 
 /** Estimates of a plan's keywords by what the server has learned last, and why they are as they are. */
 export class Learning {
-  constructor(private readonly store: Pool) {}
+  constructor(private readonly store: PoolStore) {}
 
   private learnedFrom: string | null = null;
   private usesMarket = false;

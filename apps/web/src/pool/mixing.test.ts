@@ -40,15 +40,6 @@ const question: MixQuestion = {
 };
 
 /** Ten searches for each letter, but none for a raft, and nothing known of a ghost. */
-const _estimator = {
-  into(text: string, out: Rounded) {
-    const isKnown = !text.startsWith('ghost');
-    out.searches = out.meanSearches = !isKnown ? -1 : text.startsWith('raft') ? 0 : text.length * 10;
-    out.cpc = isKnown ? 500_000 : -1;
-    out.competition = -1;
-  },
-};
-/** Ten searches for each letter, but none for a raft, and nothing known of a ghost. */
 const estimator = {
   into(text: string, out: Rounded) {
     const isKnown = !text.startsWith('ghost');

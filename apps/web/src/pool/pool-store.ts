@@ -387,12 +387,12 @@ export class PoolStore {
   }
 
   private get sortable(): Sortable {
-    const { columns, shown, kept, length } = this;
-    return { length, norms: columns.norms, shown, keptKey: (heading) => this.keyOfKept(kept, heading) };
+    const { norms } = this.columns;
+    return { length: this.length, norms, shown: this.shown, keptKey: this.keptKey };
   }
 
-  private keyOfKept(kept: KeptColumns, heading: string): (row: number) => string | number | null {
-    const keyOf = kept.keyOf(heading);
+  private keptKey = (heading: string): ((row: number) => string | number | null) => {
+    const keyOf = this.kept.keyOf(heading);
     return (row) => keyOf(this.id(row));
-  }
+  };
 }

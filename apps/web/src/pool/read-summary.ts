@@ -1,10 +1,10 @@
 import type { Reading } from '@sprig/core/gather';
-import type { PoolStore as Pool } from './pool-store.ts';
+import type { PoolStore } from './pool-store.ts';
 import { type ReadSummary, SAMPLE, SHOWN_PROBLEMS } from './worker-answers.ts';
 
 /** What was understood of a list, beside the pool that it is for. */
 export function summaryOf(
-  store: Pool,
+  store: PoolStore,
   { layout, counts, keywords, negatives, problems, setAside }: Reading,
 ): ReadSummary {
   const norms = new Set<string>();

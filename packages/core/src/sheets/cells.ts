@@ -16,16 +16,13 @@ import { type HashLanes, hashLanes, hashOf, hashOfAll } from '../text/index.ts';
 
 export type CellContext = { outlet: Outlet; decimals: number };
 
-/** What writes the cells of an outlet. */
-const writingOf = ({ outlet, decimals }: CellContext) => ({
-  rules: outlet,
-  money: moneyWriter(outlet, decimals),
-});
-
-/** The text of one cell; empty where the row has no such value. For many rows there is `CellMaker`. */
-export function cellOf(value: CellValue, row: SheetRow, context: CellContext): string {
-  const { kinds, write } = columnOf(value);
-  return kinds.includes(row.kind) ? write(writingOf(context))(row) : '';
+/** What writes the cells of each value at an outlet; it is made once for many rows. */
+export function cellWriter({
+  outlet,
+  decimals,
+}: CellContext): (value: CellValue) => (row: SheetRow) => string {
+  const writing = { rules: outlet, money: moneyWriter(outlet, decimals) };
+  return (value) => columnOf(value).write(writing);
 }
 
 /**
@@ -231,8 +228,7 @@ export class CellMaker {
   constructor(context: CellContext) {
     this.outlet = context.outlet;
     this.values = toldValues(context.outlet);
-    const writing = writingOf(context);
-    this.writers = eachKind((kind) => this.values[kind].map((value) => columnOf(value).write(writing)));
+    this.writers = eachKind((kind) => this.values[kind].map(cellWriter(context)));
   }
 
   of(row: SheetRow): CellRow {

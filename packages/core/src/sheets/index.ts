@@ -26,7 +26,7 @@ export {
 export {
   CellMaker,
   type CellRow,
-  cellOf,
+  cellWriter,
   joinCells,
   keyOf,
   splitCells,

@@ -37,8 +37,8 @@ export function readSheet(typed: string, outlet: Outlet, decimals: number, fileN
   if (text.trim() === '') return failed('no-heading', 1, '');
   const found = whichSheet(text, outlet, fileName);
   if (!found) return failed('other-sheet', 1, text.slice(0, 200));
-  const [heading, ...records] = recordsOf(text, found.delimiter);
-  return readTable(heading?.fields ?? [], records, found.profile, outlet, decimals);
+  const [, ...records] = recordsOf(text, found.delimiter);
+  return readTable(found.headings, records, found.profile, outlet, decimals);
 }
 
 /** Reads back a sheet whose cells are read already, as those of a workbook are. */
@@ -47,9 +47,10 @@ export function readCells(
   outlet: Outlet,
   decimals: number,
 ): ReadSheet {
-  const [headings = [], ...rest] = table;
+  const [typed = [], ...rest] = table;
+  const headings = presentHeadings(typed, outlet);
   const profile = bestSheet(outlet, headings);
-  if (!profile) return failed('other-sheet', 1, headings.join(', ').slice(0, 200));
+  if (!profile) return failed('other-sheet', 1, typed.join(', ').slice(0, 200));
   const records = rest.map((fields, at) => ({ line: at + 2, fields }));
   return readTable(headings, records, profile, outlet, decimals);
 }
@@ -81,14 +82,13 @@ const failed = (code: SheetProblem['code'], line: number, text: string): ReadShe
 });
 
 function readTable(
-  typed: readonly string[],
+  headings: readonly string[],
   records: readonly SheetRecord[],
   profile: SheetProfile,
   outlet: Outlet,
   decimals: number,
 ): ReadSheet {
   const problems: SheetProblem[] = [];
-  const headings = presentHeadings(typed, outlet);
   const names = headings.map(plainHeading);
   const refusal = names.indexOf(plainHeading(outlet.answer.refusal));
   const places = new Map<CellValue, number>();
@@ -137,13 +137,13 @@ function presentHeadings(headings: readonly string[], outlet: Outlet): string[] 
 }
 
 function whichSheet(text: string, outlet: Outlet, fileName: string) {
-  let best: { profile: SheetProfile; delimiter: string; known: number } | null = null;
+  let best: { profile: SheetProfile; delimiter: string; headings: string[]; known: number } | null = null;
   for (const delimiter of DELIMITERS) {
     const [heading] = recordsOf(text, delimiter, 1);
-    const headings = heading?.fields ?? [];
+    const headings = presentHeadings(heading?.fields ?? [], outlet);
     const profile = bestSheet(outlet, headings, fileName);
-    const known = profile ? knownIn(profile, presentHeadings(headings, outlet)) : 0;
-    if (profile && known > (best?.known ?? 0)) best = { profile, delimiter, known };
+    const known = profile ? knownIn(profile, headings) : 0;
+    if (profile && known > (best?.known ?? 0)) best = { profile, delimiter, headings, known };
   }
   return best;
 }
@@ -154,8 +154,7 @@ const knownIn = ({ columns }: SheetProfile, headings: readonly string[]): number
 };
 
 /** The sheet with most of its headings there; of those that have as many the one that its name tells, or the likeliest. */
-function bestSheet(outlet: Outlet, typed: readonly string[], fileName = ''): SheetProfile | null {
-  const headings = presentHeadings(typed, outlet);
+function bestSheet(outlet: Outlet, headings: readonly string[], fileName = ''): SheetProfile | null {
   const ranked = outlet.sheets.map((profile) => ({ profile, known: knownIn(profile, headings) }));
   const most = Math.max(0, ...ranked.map(({ known }) => known));
   // A sheet of one column that has it.

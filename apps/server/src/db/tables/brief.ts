@@ -1,4 +1,4 @@
-import { flag, int, json, table, text } from './define.ts';
+import { documents, flag, int, table, text } from './define.ts';
 
 export const briefs = table('briefs', 'input', {
   key: ['id'],
@@ -12,10 +12,4 @@ export const briefs = table('briefs', 'input', {
   },
 });
 
-export const facts = table('facts', 'input', {
-  key: ['id'],
-  columns: {
-    id: int,
-    body: json,
-  },
-});
+export const facts = documents('facts');

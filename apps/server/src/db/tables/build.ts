@@ -2,6 +2,7 @@ import type { Layout } from '@sprig/core/build';
 import {
   amount,
   aside,
+  documents,
   flag,
   given,
   holding,
@@ -16,13 +17,7 @@ import {
   texts,
 } from './define.ts';
 
-export const layouts = table('layouts', 'input', {
-  key: ['id'],
-  columns: {
-    id: int,
-    body: holding<Layout>(json),
-  },
-});
+export const layouts = documents('layouts', holding<Layout>(json));
 
 export const placedNegatives = table('placed_negatives', 'input', {
   key: ['id'],
@@ -35,13 +30,7 @@ export const placedNegatives = table('placed_negatives', 'input', {
   },
 });
 
-export const settingSets = table('setting_sets', 'input', {
-  key: ['id'],
-  columns: {
-    id: int,
-    body: json,
-  },
-});
+export const settingSets = documents('setting_sets');
 
 export const copies = table('copies', 'input', {
   key: ['id'],

@@ -85,6 +85,8 @@ export type Scope = 'plan' | 'workspace' | 'none';
 export type Columns = Record<string, ColumnSpec>;
 export type Table<Name extends string = string, C extends Columns = Columns, H extends Holds = Holds> = {
   name: Name;
+  /** What it was called in changes that were logged, and in plan files, of older versions. */
+  former: string | null;
   holds: H;
   scope: Scope;
   identity: Identity;
@@ -95,6 +97,7 @@ export type Table<Name extends string = string, C extends Columns = Columns, H e
 };
 
 type Options<C extends Columns> = {
+  former?: string;
   scope?: Scope;
   identity?: Identity;
   key: readonly (keyof C & string)[];
@@ -106,8 +109,14 @@ type Options<C extends Columns> = {
 export const table = <Name extends string, H extends Holds, C extends Columns>(
   name: Name,
   holds: H,
-  { scope = 'plan', identity = 'scoped', key, columns, refers = {} }: Options<C>,
-): Table<Name, C, H> => ({ name, holds, scope, identity, key, columns, refers });
+  { former, scope = 'plan', identity = 'scoped', key, columns, refers = {} }: Options<C>,
+): Table<Name, C, H> => ({ name, former: former ?? null, holds, scope, identity, key, columns, refers });
+
+/** A table of inputs of which each row is one document. */
+export const documents = <Name extends string, Body = unknown>(
+  name: Name,
+  body: ColumnSpec<Body> = json as ColumnSpec<Body>,
+) => table(name, 'input', { key: ['id'], columns: { id: int, body } });
 
 /** A row without the columns of its scope. */
 export type RowOf<T> =

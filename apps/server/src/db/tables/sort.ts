@@ -1,5 +1,5 @@
 import type { FunnelStage } from '@sprig/core/text';
-import { holding, int, json, optional, table, text } from './define.ts';
+import { documents, holding, int, json, optional, table, text } from './define.ts';
 
 export const themes = table('themes', 'input', {
   key: ['id'],
@@ -21,13 +21,7 @@ export const placedByHand = table('placed_by_hand', 'input', {
   refers: { keyword_id: 'keywords', theme_id: 'themes' },
 });
 
-export const sortSettings = table('sort_settings', 'input', {
-  key: ['id'],
-  columns: {
-    id: int,
-    body: json,
-  },
-});
+export const sortSettings = documents('sort_settings');
 
 export const sortSeen = table('sort_seen', 'record', {
   key: ['actor_id'],

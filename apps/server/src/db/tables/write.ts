@@ -1,5 +1,18 @@
 import type { ExtraBody } from '@sprig/core/write';
-import { amount, aside, flag, holding, int, json, moment, optional, table, text, texts } from './define.ts';
+import {
+  amount,
+  aside,
+  documents,
+  flag,
+  holding,
+  int,
+  json,
+  moment,
+  optional,
+  table,
+  text,
+  texts,
+} from './define.ts';
 
 export const adPatterns = table('ad_patterns', 'input', {
   key: ['id'],
@@ -10,15 +23,10 @@ export const adPatterns = table('ad_patterns', 'input', {
   },
 });
 
-export const addressRules = table('address_rules', 'input', {
-  key: ['id'],
-  columns: {
-    id: int,
-    body: json,
-  },
-});
+export const addressRules = documents('address_rules');
 
 export const extras = table('extras', 'input', {
+  former: 'assets',
   key: ['id'],
   columns: {
     id: int,

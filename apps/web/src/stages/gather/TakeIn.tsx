@@ -27,8 +27,8 @@ import { useWorked } from '../../pool/use-pool.ts';
 import type { PoolWorker, ReadSummary } from '../../pool/worker.ts';
 import { isLong, LongList } from './LongList.tsx';
 import { Questions, SetAsideLines } from './Questions.tsx';
-import { figuresWords, Rate, takeInWords } from './TakeInRate.tsx';
-import { fileProblems, roleChoices } from './take-in-words.ts';
+import { Rate } from './Rate.tsx';
+import { figuresWords, fileProblems, roleChoices, takeInWords } from './take-in-words.ts';
 import { Understood } from './Understood.tsx';
 
 export type Taking = { kind: 'paste'; text: string } | { kind: 'file'; file: File };

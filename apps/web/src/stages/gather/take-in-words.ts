@@ -1,4 +1,6 @@
 import type { ColumnRole } from '@sprig/core/gather';
+import { count, counted } from '../../kit/format.ts';
+import type { ReadSummary } from '../../pool/worker.ts';
 
 export const roleChoices: { value: ColumnRole; words: string }[] = [
   { value: 'keyword', words: 'keyword' },
@@ -18,3 +20,23 @@ export const fileProblems = {
   'too-large':
     'This workbook unpacks to more than a list may weigh. Save its sheet as CSV and bring that in.',
 } as const;
+
+/** What became of figures that were read back. */
+export function figuresWords({ met, alike, unmet }: { met: number; alike: number; unmet: number }): string {
+  return [
+    `${counted(met, 'keyword')} got their figures`,
+    alike > 0 && `${count(alike)} through a look-alike`,
+    unmet > 0 && `${counted(unmet, 'line')} met none and were left out`,
+  ]
+    .filter((part) => part !== false)
+    .join(', ')
+    .concat('. Ctrl+Z takes it back.');
+}
+
+export function takeInWords(summary: ReadSummary | null): string {
+  if (!summary) return '';
+  if (summary.keywords === 0) return counted(summary.negatives, 'negative keyword');
+  return summary.negatives === 0
+    ? counted(summary.keywords, 'keyword')
+    : `${counted(summary.keywords, 'keyword')} and ${counted(summary.negatives, 'negative')}`;
+}

@@ -348,9 +348,3 @@ const nameOfWords = (words: readonly string[]): string => {
   const [first = 'List'] = words;
   return first.slice(0, 1).toUpperCase() + first.slice(1, 24);
 };
-
-const _linesIn = (text: string): string[] =>
-  text
-    .split(/\r?\n/)
-    .map((line) => line.trim())
-    .filter(Boolean);

@@ -1,7 +1,8 @@
 import { plainOutlet } from '@sprig/core/outlets';
-import { Line, NumberPart, Part, TextPart, useOutletEditing } from './outlet-fields.tsx';
-import { partAt } from './outlet-path.ts';
+import { ChoicePart, Line, NumberPart, Part, TextPart, useOutletEditing } from './outlet-fields.tsx';
 
+/** How many, from 0 to 15. */
+const COUNTS = Array.from({ length: 16 }, (_, n) => [String(n), String(n)] as const);
 const PARTS = ['headlines', 'descriptions', 'paths'] as const;
 
 const PART_WORDS = { headlines: 'Headlines', descriptions: 'Descriptions', paths: 'Display paths' };
@@ -53,7 +54,9 @@ export function Ads() {
                     </td>
                     {(['least', 'most', 'shown'] as const).map((field) => (
                       <td key={field} className="pr-2">
-                        <CountPart
+                        <ChoicePart
+                          choices={COUNTS}
+                          read={Number}
                           at={`ad.${form}.${part}.${field}`}
                           label={`${PART_WORDS[part]} of ${form} ads: ${field}`}
                         />
@@ -95,25 +98,5 @@ export function Ads() {
         <NumberPart at="ad.extras.callout.most" label="Most callouts" />
       </Line>
     </Part>
-  );
-}
-
-/** How many, from 0 to 15. */
-function CountPart({ at, label }: { at: string; label: string }) {
-  const { outlet, put, readOnly, wrong } = useOutletEditing();
-  return (
-    <select
-      className={`plain-field chip cursor-pointer ${wrong(at) ? 'text-error' : ''}`}
-      aria-label={label}
-      title={wrong(at) ?? label}
-      disabled={readOnly}
-      value={String(partAt(outlet, at))}
-      onChange={({ target }) => put(at, Number(target.value))}
-    >
-      {Array.from({ length: 16 }, (_, n) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: a number is its place
-        <option key={n}>{n}</option>
-      ))}
-    </select>
   );
 }

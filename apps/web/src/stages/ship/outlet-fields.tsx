@@ -78,7 +78,12 @@ export function ChoicePart({
   at,
   label,
   choices,
-}: FieldProps & { choices: readonly (readonly [value: string, words: string])[] }) {
+  read = (value) => value,
+}: FieldProps & {
+  choices: readonly (readonly [value: string, words: string])[];
+  /** What is kept of a choice, where it is no text. */
+  read?: (value: string) => unknown;
+}) {
   const { outlet, put, wrong, readOnly } = useOutletEditing();
   return (
     <select
@@ -87,7 +92,7 @@ export function ChoicePart({
       title={wrong(at) ?? label}
       disabled={readOnly}
       value={String(partAt(outlet, at))}
-      onChange={({ target }) => put(at, target.value)}
+      onChange={({ target }) => put(at, read(target.value))}
     >
       {choices.map(([value, words]) => (
         <option key={value} value={value}>

@@ -140,9 +140,8 @@ export const pathOf = ({ folder, name }: FileTable): string => `${folder}/${name
 export const FORMAT = 'green-sprig-plan';
 export const VERSION = 3;
 
-/** Names that tables have in files of an older version. */
-const FORMER: Readonly<Record<string, string>> = { extras: 'assets' };
-export const formerName = (name: string): string => FORMER[name] ?? name;
+/** What a table is called in files of an older version. */
+export const formerName = (name: string): string => tableOf(name as TableName).former ?? name;
 
 /** Columns that files of an older version lack: nothing was known of them. */
 export const laterColumns = (name: string): readonly string[] =>

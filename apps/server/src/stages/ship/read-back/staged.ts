@@ -7,7 +7,7 @@ import {
 import { decimalsOf } from '@sprig/core/money';
 import { eachKind, plainOutlet, type RowKind } from '@sprig/core/outlets';
 import {
-  cellOf,
+  cellWriter,
   type FieldChange,
   type MergeKind,
   namingValues,
@@ -60,7 +60,7 @@ export async function listStaged(
   { kind, change, from }: ReadBackFilter & { from: number },
 ): Promise<{ total: number; left: number; rows: ReadBackRow[] }> {
   const { files } = await readBackOf(caller, id);
-  const decimals = decimalsOf(await currencyOf(caller, null));
+  const saidBy = sayingOf(decimalsOf(await currencyOf(caller, null)));
   const bind = [id, kind ?? null, change ?? null];
   const [counts] = await select<{ total: number; left: number }>(
     caller.database,
@@ -78,24 +78,27 @@ export async function listStaged(
     rows: rows.map(({ n, change, taken, body }) => {
       const { key, row, fields, sheet, line } = unpackStaged(body, change);
       const file = files[sheet]?.name ?? '';
-      const shown = change === 'added' && row ? saidBy(row, decimals) : fields;
+      const shown = change === 'added' && row ? saidBy(row) : fields;
       return { n, change, taken, ...placeOf(key), fields: [...shown], file, line };
     }),
   };
 }
 
-/** What a new row says beside what names it. */
-function saidBy(row: SheetRow, decimals: number): FieldChange[] {
-  const context = { outlet: plainOutlet, decimals };
-  return SHOWN[row.kind].flatMap((value) => {
-    const after = cellOf(value, row, context);
-    return after === '' || (value === 'status' && row.status === 'enabled')
-      ? []
-      : [{ value, before: '', after }];
-  });
+/** What new rows say beside what names them. */
+function sayingOf(decimals: number): (row: SheetRow) => FieldChange[] {
+  const writerOf = cellWriter({ outlet: plainOutlet, decimals });
+  const values = toldValues(plainOutlet);
+  const shown = eachKind((kind) =>
+    values[kind].flatMap((value) => (namingValues.has(value) ? [] : [{ value, write: writerOf(value) }])),
+  );
+  return (row) =>
+    shown[row.kind].flatMap(({ value, write }) => {
+      const after = write(row);
+      return after === '' || (value === 'status' && row.status === 'enabled')
+        ? []
+        : [{ value, before: '', after }];
+    });
 }
-
-const SHOWN = eachKind((kind) => toldValues(plainOutlet)[kind].filter((value) => !namingValues.has(value)));
 
 /** Takes rows or leaves them; answers of how many that was another choice. */
 export async function chooseStaged(

@@ -1,8 +1,6 @@
 import { asMicros, decimalFromMicros } from '@sprig/core/money';
 import { TextChip } from '../../kit/chips.tsx';
-import { count, counted } from '../../kit/format.ts';
 import { readMoney } from '../../kit/read-typed.ts';
-import type { ReadSummary } from '../../pool/worker.ts';
 
 /** Amounts in another currency than the plan's are told, and taken at a rate. */
 export function Rate({
@@ -42,24 +40,4 @@ export function Rate({
       .
     </>
   );
-}
-
-/** What became of figures that were read back. */
-export function figuresWords({ met, alike, unmet }: { met: number; alike: number; unmet: number }): string {
-  return [
-    `${counted(met, 'keyword')} got their figures`,
-    alike > 0 && `${count(alike)} through a look-alike`,
-    unmet > 0 && `${counted(unmet, 'line')} met none and were left out`,
-  ]
-    .filter((part) => part !== false)
-    .join(', ')
-    .concat('. Ctrl+Z takes it back.');
-}
-
-export function takeInWords(summary: ReadSummary | null): string {
-  if (!summary) return '';
-  if (summary.keywords === 0) return counted(summary.negatives, 'negative keyword');
-  return summary.negatives === 0
-    ? counted(summary.keywords, 'keyword')
-    : `${counted(summary.keywords, 'keyword')} and ${counted(summary.negatives, 'negative')}`;
 }
