@@ -1,5 +1,88 @@
 /** The directions of docs/architecture.md, held by the test command. */
 const core = '^packages/core/src/';
+
+/**
+ * One rule for each room of a package: beside itself it may use the rooms that stand behind it here, and no others. `front`:
+ * they are entered by their index.ts alone. What puts rooms together (`composed`) and tests may use all of them.
+ */
+const rooms = (name, base, allowed, { front = false, composed = [] } = {}) => {
+  // Rooms within a room have rules of their own.
+  const within = (room) => {
+    const inner = Object.keys(allowed).filter((other) => other.startsWith(`${room}/`));
+    const others = inner.map((other) => `(?!${other.slice(room.length + 1)}/)`).join('');
+    return `^${base}/${room}(/${others}|\\.tsx?$)`;
+  };
+  return Object.entries(allowed).map(([room, uses]) => ({
+    name: `${name}-${room.replaceAll('/', '-')}`,
+    severity: 'error',
+    from: {
+      path: within(room),
+      pathNot: ['\\.test\\.tsx?$', ...composed.map((path) => `^${base}/${path}`)],
+    },
+    to: {
+      path: `^${base}/`,
+      pathNot: [
+        within(room),
+        ...uses.map((other) => (front ? `^${base}/${other}/index\\.ts$` : within(other))),
+      ],
+    },
+  }));
+};
+
+const words = ['access', 'money', 'text'];
+const coreRooms = rooms(
+  'core',
+  'packages/core/src',
+  {
+    access: [],
+    money: ['access'],
+    text: ['access'],
+    match: words,
+    prune: [...words, 'match'],
+    figures: [...words, 'prune'],
+    gather: [...words, 'match', 'figures'],
+    sort: words,
+    mix: [...words, 'match', 'gather'],
+    write: [...words, 'gather'],
+    build: [...words, 'match', 'sort'],
+    columns: [...words, 'match', 'build', 'write'],
+    outlets: [...words, 'match', 'write', 'columns'],
+    sheets: [...words, 'match', 'build', 'write', 'columns', 'outlets'],
+    ads: [...words, 'build', 'write', 'outlets'],
+    findings: [...words, 'build', 'write', 'outlets', 'sheets', 'ads'],
+    plan: [...words, 'match', 'sort', 'build', 'write', 'outlets', 'ads', 'findings'],
+  },
+  { front: true },
+);
+
+const below = ['platform', 'platform/jobs', 'db'];
+const serverRooms = rooms(
+  'server',
+  'apps/server/src',
+  {
+    platform: [],
+    db: ['platform'],
+    'platform/jobs': ['platform', 'db'],
+    http: ['platform', 'platform/jobs', 'db'],
+    pages: [],
+    figures: [...below],
+    plan: [...below, 'http', 'figures'],
+    stages: [...below, 'http', 'figures', 'pages', 'plan'],
+    demo: [...below, 'plan', 'stages'],
+  },
+  // The server, and a thread that runs the jobs of all stages.
+  { composed: ['http/(app|serve)\\.ts$', 'platform/jobs/thread-of-jobs\\.ts$'] },
+);
+
+const webRooms = rooms('web', 'apps/web/src', {
+  kit: [],
+  api: ['kit'],
+  plan: ['kit', 'api'],
+  pool: ['api', 'plan'],
+  frame: ['kit', 'api', 'plan', 'pool'],
+  stages: ['kit', 'api', 'plan', 'pool', 'frame'],
+});
+
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
@@ -39,13 +122,9 @@ module.exports = {
       from: { path: '^apps/server/' },
       to: { path: '^apps/web/' },
     },
-    {
-      name: 'stages-by-their-front-door',
-      comment: 'A core stage is reached through its index.ts only.',
-      severity: 'error',
-      from: { path: '^packages/core/src/([^/]+)/' },
-      to: { path: '^packages/core/src/([^/]+)/', pathNot: ['^packages/core/src/$1/', '/index\\.ts$'] },
-    },
+    ...coreRooms,
+    ...serverRooms,
+    ...webRooms,
     {
       name: 'server-stages-by-their-front-door',
       severity: 'error',

@@ -1,4 +1,4 @@
-import { AdWriter, type NumberedPattern, type TokenGroup, tokensOf } from '@sprig/core/ads';
+import { AdWriter, HeldAds, type NumberedPattern, type TokenGroup, tokensOf } from '@sprig/core/ads';
 import { plainOutlet } from '@sprig/core/outlets';
 import { casingOf, english, ListedWords, lengthOf, type TokenValues } from '@sprig/core/text';
 import {
@@ -54,6 +54,7 @@ const groupsOf = (many: readonly DemoKeyword[]): TokenGroup[] =>
       themeName: text.split(' ').slice(0, 3).join(' '),
       branch: 'Boats',
       place: null,
+      stage: null,
     }),
   );
 
@@ -61,7 +62,7 @@ const input = {
   patterns,
   address: { ...usualAddressRule(), path: '/find/@keyword' },
   common: { site: 'saltmarshpaddle.example', offer: '', year: '2027', brands: new ListedWords([]) },
-  holds: [],
+  held: new HeldAds([]),
   writing,
   parentOf: () => null,
 };

@@ -1,9 +1,12 @@
+import type { HeldAds, NumberedPattern } from '@sprig/core/ads';
 import type { Copied, Hold, Layout, PartsBefore } from '@sprig/core/build';
+import type { RefusedText } from '@sprig/core/findings';
 import type { Outlet } from '@sprig/core/outlets';
-import type { LayoutRules, PlacingRules } from '@sprig/core/plan';
+import type { LayoutRules, PlacingRules, PlanAdRules, PlanCheckRules, SaidTheme } from '@sprig/core/plan';
 import type { Theme } from '@sprig/core/sort';
-import { languagePack } from '@sprig/core/text';
-import { type Facts, writingOf } from './stages/brief.ts';
+import { ListedWords, languagePack } from '@sprig/core/text';
+import type { AddressRule } from '@sprig/core/write';
+import { type Facts, guardedWords, offerOn, writingOf } from './stages/brief.ts';
 import type { HandPlaced, SortSettings } from './stages/sort.ts';
 
 type Sorted = {
@@ -44,4 +47,44 @@ export const layoutRules = ({ language, facts, outlet, ...rest }: LaidOut): Layo
   copies: rest.copies,
   rowsPerGroup: outlet.limits.rowsPerGroup,
   partBefore: rest.partBefore,
+});
+
+type Briefed = { language: string; site: string; facts: Facts };
+type Written = Briefed & {
+  patterns: readonly NumberedPattern[];
+  address: AddressRule;
+  held: HeldAds;
+  /** The day that ads are written for, `2027-03-31`: `@offer` and `@year` are of it. */
+  day: string;
+  themes: ReadonlyMap<number, SaidTheme>;
+};
+
+/** What a plan's ads are written by. `writing` where it was worked out before. */
+export const adRules = (
+  { language, site, facts, patterns, address, held, day, themes }: Written,
+  writing = writingOf(language, facts),
+): PlanAdRules => ({
+  patterns,
+  address,
+  common: {
+    site,
+    offer: offerOn(facts, day),
+    year: day.slice(0, 4),
+    brands: new ListedWords(facts.brands),
+  },
+  held,
+  writing,
+  themes,
+});
+
+/** What a plan's ads are checked by. */
+export const checkRules = (
+  { language, site, facts, refused }: Briefed & { refused: readonly RefusedText[] },
+  writing = writingOf(language, facts),
+): PlanCheckRules => ({
+  site,
+  words: guardedWords(facts),
+  places: facts.places,
+  refused,
+  writing,
 });

@@ -1,7 +1,6 @@
 import { Asker } from '../pages/index.ts';
 import { rebuildJob } from '../plan/rebuild/index.ts';
 import type { JobHandlers } from '../platform/jobs/execution.ts';
-import type { Counts, Stage } from '../platform/stage.ts';
 import { briefStage } from './brief/index.ts';
 import { buildStage } from './build/index.ts';
 import { gatherStage, siteJob } from './gather/index.ts';
@@ -10,6 +9,7 @@ import { followJob } from './plans/index.ts';
 import { pruneStage } from './prune/index.ts';
 import { shipStage } from './ship/index.ts';
 import { sortStage } from './sort/index.ts';
+import type { Counts, Stage } from './stage.ts';
 import { writeStage } from './write/index.ts';
 
 /** The stages, in the order of the work. */

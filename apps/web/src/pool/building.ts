@@ -3,7 +3,7 @@ import { type BuiltStanding, type Facts, layoutRules } from '@sprig/contracts';
 import {
   type BuildKeyword,
   type BuildYield,
-  bidOf,
+  bidOfRow,
   buildYield,
   type Layout,
   RowBuilder,
@@ -70,7 +70,7 @@ export class Building {
     const entered = new Map<string, Micros>();
     for (const group of frame.groups)
       for (const row of builder.rows(group)) {
-        const bid = bidOf({ base: row.base, steps: row.steps, held: row.heldBid }, layout.ladder, increment);
+        const bid = bidOfRow(row, layout.ladder, increment);
         bids[row.type].push(bid);
         const best = entered.get(row.text);
         if (best === undefined || bid > best) entered.set(row.text, bid);

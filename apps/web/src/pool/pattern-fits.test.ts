@@ -1,9 +1,10 @@
 import { type GroupHeads, type HeldValue, noFacts } from '@sprig/contracts';
-import { AdWriter, tokensOf, unfilledOfAd } from '@sprig/core/ads';
+import { HeldAds, tokensOf, unfilledOfAd } from '@sprig/core/ads';
 import { plainOutlet } from '@sprig/core/outlets';
+import { planAds, saidGroup } from '@sprig/core/plan';
 import { type AdPattern, patternOf, usualAddressRule } from '@sprig/core/write';
 import { describe, expect, test } from 'vitest';
-import { adInputOf, PatternFits, type WriteInput, writingRules } from './pattern-fits.ts';
+import { adRulesOf, PatternFits, type WriteInput } from './pattern-fits.ts';
 
 const keywords = ['kayak', 'sea kayak hire', 'canoe', 'an inflatable sea kayak for two people', 'raft'];
 const heads: GroupHeads = {
@@ -62,11 +63,8 @@ describe('patterns in all groups', () => {
   test('counts agree with writing each ad', () => {
     const asked = input([{}, { groups: { to: 'themes', themes: [1], groups: [] } }]);
     const { fit, writing } = fitted(asked);
-    const writer = new AdWriter(
-      adInputOf(asked, [], (theme) => new Map(writing.themes()).get(theme) ?? null, writingRules(asked)),
-      plainOutlet.ad,
-      'plain',
-    );
+    const more = { held: new HeldAds([]), themes: writing.themes() };
+    const writer = planAds(adRulesOf(asked, more), plainOutlet);
     const ads = writing.page(0, 10).flatMap((group) => writer.of(group).ads);
     const ofFirst = ads.filter(({ pattern }) => pattern === 1);
     expect(fit.chosen.misfits).toBe(ofFirst.filter((ad) => unfilledOfAd(ad).length > 0).length);
@@ -146,8 +144,11 @@ describe('patterns in all groups', () => {
         { text: 'Spring sale', from: null, until: null },
       ],
     };
-    const { common } = adInputOf(input([{}], { facts }), [], () => null);
-    const group = { key: 'k1', keyword: 'otterline kayak', name: 'x', theme: 0 };
+    const { common } = adRulesOf(input([{}], { facts }), { held: new HeldAds([]), themes: new Map() });
+    const group = saidGroup(
+      { key: 'k1', keyword: 'otterline kayak', name: 'x', theme: 0, place: null, stage: null },
+      new Map(),
+    );
     expect(tokensOf(group, common)).toMatchObject({ brand: 'Otterline', offer: 'Spring sale', year: '2027' });
   });
 });

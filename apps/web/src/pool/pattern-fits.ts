@@ -1,24 +1,24 @@
 import {
+  adRules,
   casingList,
   type Facts,
   type GroupHeads,
   type HeldValue,
-  offerOn,
   writingOf,
 } from '@sprig/contracts';
 import {
-  type AdInput,
-  AdWriter,
   branchOf,
+  HeldAds,
   type NumberedPattern,
   scopeOf,
   type TokenGroup,
   tokensOf,
   unfilledOfAd,
 } from '@sprig/core/ads';
-import { groupOfAd, type Hold, patternOfAd } from '@sprig/core/build';
+import { groupOfAd, patternOfAd } from '@sprig/core/build';
 import type { Outlet } from '@sprig/core/outlets';
-import { english, ListedWords, type TokenValues } from '@sprig/core/text';
+import { type PlanAdRules, planAds, type SaidTheme, saidGroup } from '@sprig/core/plan';
+import { english, type TokenValues } from '@sprig/core/text';
 import {
   type AddressRule,
   type AdField,
@@ -73,37 +73,19 @@ export type WriteFit = {
 export const writingRules = ({ language, facts }: Pick<WriteInput, 'language' | 'facts'>): TextRules =>
   writingOf(language, facts);
 
-const holdOf = ({ rowKey, field, outlet, value }: HeldValue): Hold => ({ rowKey, field, outlet, value });
-
-/** What core's writer of ads needs, with some of the holds. */
-export function adInputOf(
-  input: Omit<WriteInput, 'plan' | 'builtRevision' | 'outlet'>,
-  holds: readonly HeldValue[],
-  parentOf: (theme: number) => number | null,
+/** What the plan's ads are written by. */
+export const adRulesOf = (
+  { today, ...input }: Omit<WriteInput, 'plan' | 'builtRevision' | 'outlet' | 'holds'>,
+  more: Pick<PlanAdRules, 'held' | 'themes'>,
   writing = writingRules(input),
-): AdInput {
-  const { patterns, address, site, facts, today } = input;
-  return {
-    patterns,
-    address,
-    common: {
-      site,
-      offer: offerOn(facts, today),
-      year: today.slice(0, 4),
-      brands: new ListedWords(facts.brands),
-    },
-    holds: holds.map(holdOf),
-    writing,
-    parentOf,
-  };
-}
+): PlanAdRules => adRules({ ...input, ...more, day: today }, writing);
 
 type Counted = { key: string; versions: FitCounts[]; places: number[] };
 
 /** Fits patterns in all ad groups, as one types. */
 export class PatternFits {
   private groups: TokenGroup[] = [];
-  private parents = new Map<number, number | null>();
+  private saidThemes = new Map<number, SaidTheme>();
   private values: TokenValues[] = [];
   private valuesKey = '';
   private rules: TextRules = { pack: english, casing: null };
@@ -123,21 +105,20 @@ export class PatternFits {
     if (heads === this.heads) return;
     if (heads.keys.join() !== this.heads?.keys.join()) this.orderKey = '';
     this.heads = heads;
-    const themes = new Map(heads.themeNames.map((theme) => [theme.id, theme]));
-    this.parents = new Map(heads.themeNames.map(({ id, parent }) => [id, parent]));
-    this.groups = heads.keys.map((key, at) => {
-      const theme = themes.get(heads.themes[at] as number);
-      return {
-        key,
-        keyword: heads.keywords[at] as string,
-        name: heads.names[at] as string,
-        theme: heads.themes[at] as number,
-        themeName: theme?.name,
-        branch: theme?.branch,
-        place: heads.places[at] ?? null,
-        stage: heads.stages[at] ?? null,
-      };
-    });
+    this.saidThemes = new Map(heads.themeNames.map(({ id, ...theme }) => [id, theme]));
+    this.groups = heads.keys.map((key, at) =>
+      saidGroup(
+        {
+          key,
+          keyword: heads.keywords[at] as string,
+          name: heads.names[at] as string,
+          theme: heads.themes[at] as number,
+          place: heads.places[at] ?? null,
+          stage: heads.stages[at] ?? null,
+        },
+        this.saidThemes,
+      ),
+    );
     this.valuesKey = '';
   }
 
@@ -196,7 +177,7 @@ export class PatternFits {
     if (valuesKey === this.valuesKey) return;
     this.valuesKey = valuesKey;
     this.counted.clear();
-    const { common } = adInputOf(input, [], () => null, this.rules);
+    const { common } = adRulesOf(input, { held: new HeldAds([]), themes: this.saidThemes }, this.rules);
     this.values = this.groups.map((group) => groupValues(tokensOf(group, common)));
   }
 
@@ -211,7 +192,7 @@ export class PatternFits {
     return places;
   }
 
-  private readonly parentOf = (theme: number) => this.parents.get(theme) ?? null;
+  private readonly parentOf = (theme: number) => this.saidThemes.get(theme)?.parent ?? null;
 
   /** The places in which something of a pattern's ads is held, by pattern. */
   private heldPlaces({ holds }: WriteInput): Map<number, Map<number, HeldValue[]>> {
@@ -275,11 +256,8 @@ export class PatternFits {
     const holds = there.flatMap((place) => held.get(place) ?? []);
     const body: AdPattern = { ...pattern.body, groups: { to: 'all', themes: [], groups: [] } };
     const alone = { ...input, patterns: [{ id: pattern.id, body }] };
-    const writer = new AdWriter(
-      adInputOf(alone, holds, this.parentOf, this.rules),
-      input.outlet.ad,
-      input.outlet.key,
-    );
+    const more = { held: new HeldAds(holds), themes: this.saidThemes };
+    const writer = planAds(adRulesOf(alone, more, this.rules), input.outlet);
     for (const place of there) {
       const at = counted.places.push(place) - 1;
       const { ads } = writer.of(this.groups[place] as TokenGroup);
@@ -346,9 +324,9 @@ export class PatternFits {
     return this.heads?.themeNames ?? [];
   }
 
-  /** The theme above each theme. */
-  themes(): [number, number | null][] {
-    return [...this.parents];
+  /** What ads can say of each theme. */
+  themes(): ReadonlyMap<number, SaidTheme> {
+    return this.saidThemes;
   }
 
   /** Lines that would fill a field of a pattern in most of the groups where it is unfilled. */

@@ -13,6 +13,7 @@ import type { NoEstimate } from '@sprig/core/figures';
 import { decoderOf, guessEncoding, type ReadOptions, type Rewriting, readList } from '@sprig/core/gather';
 import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
 import type { MatrixView } from '@sprig/core/mix';
+import type { SaidTheme } from '@sprig/core/plan';
 import type { LookAlikeClass, ReadyFilter } from '@sprig/core/prune';
 import type { Sift } from '@sprig/core/sort';
 import {
@@ -352,7 +353,7 @@ class PoolWorker {
     return this.writing.placeOf(key);
   }
 
-  writeThemes(): [number, number | null][] {
+  writeThemes(): ReadonlyMap<number, SaidTheme> {
     return this.writing.themes();
   }
 

@@ -18,6 +18,7 @@ import {
   type AdInput,
   AdWriter,
   adKeyOf,
+  HeldAds,
   type NumberedPattern,
   type TokenGroup,
   unfilledOfAd,
@@ -42,7 +43,7 @@ const inputOf = (patterns: Partial<AdPattern>[], more: Partial<AdInput> = {}): A
     year: '2027',
     brands: new ListedWords([]),
   },
-  holds: [],
+  held: new HeldAds([]),
   writing,
   parentOf: (theme) => parents.get(theme) ?? null,
   ...more,
@@ -60,6 +61,7 @@ const group = (key: string, keyword: string, theme = 2): TokenGroup => ({
   themeName: 'Kayak hire',
   branch: 'Kayaks',
   place: null,
+  stage: null,
 });
 const write = (input: AdInput, one: TokenGroup) => new AdWriter(input, plainOutlet.ad, 'plain').of(one);
 const keys = (input: AdInput, one: TokenGroup) => write(input, one).ads.map(({ key }) => key);
@@ -121,7 +123,7 @@ describe('what is held', () => {
 
   test('stands as written with its tokens filled in, and tells what it covers', () => {
     const holds = [held('headline1', 'Our @keyword FLEET'), held('status', 'paused'), held('labels', 'a, b')];
-    const [ad] = write(inputOf([{}], { holds }), group('k1', 'canoe')).ads;
+    const [ad] = write(inputOf([{}], { held: new HeldAds(holds) }), group('k1', 'canoe')).ads;
     expect(textOf(ad?.fields.headline1)).toBe('Our canoe FLEET');
     expect(ad).toMatchObject({
       status: 'paused',
@@ -132,7 +134,7 @@ describe('what is held', () => {
 
   test('an address of its own, sound or told as unsound', () => {
     const of = (value: string) =>
-      write(inputOf([{}], { holds: [held('finalUrl', value)] }), group('k1', 'canoe')).ads[0];
+      write(inputOf([{}], { held: new HeldAds([held('finalUrl', value)]) }), group('k1', 'canoe')).ads[0];
     expect(of('saltmarshpaddle.example/canoes')).toMatchObject({
       address: { final: { href: 'https://saltmarshpaddle.example/canoes' } },
       covered: { finalUrl: 'https://saltmarshpaddle.example/kayak-hire' },
@@ -142,7 +144,9 @@ describe('what is held', () => {
 
   test('too long, or a token that is none: unfilled, not cut', () => {
     const [ad] = write(
-      inputOf([{}], { holds: [held('headline1', 'x'.repeat(33)), held('headline2', 'Hire @nothing')] }),
+      inputOf([{}], {
+        held: new HeldAds([held('headline1', 'x'.repeat(33)), held('headline2', 'Hire @nothing')]),
+      }),
       group('k1', 'canoe'),
     ).ads;
     expect(unfilledOfAd(ad as never)).toEqual(['headline1', 'headline2']);

@@ -29,6 +29,7 @@ import {
   type VersionName,
   versionsOf,
 } from '../write/index.ts';
+import type { HeldAds } from './held-ads.ts';
 
 /** A pattern of the plan with its number, by which its ads are keyed. */
 export type NumberedPattern = { id: number; body: AdPattern };
@@ -39,10 +40,11 @@ export type TokenGroup = {
   keyword: string;
   name: string;
   theme: number;
-  themeName?: string | undefined;
-  branch?: string | undefined;
-  place?: string | null;
-  stage?: string | null;
+  /** Its theme's name, and that of the theme at the top of its branch; empty for the unplaced. */
+  themeName: string;
+  branch: string;
+  place: string | null;
+  stage: string | null;
 };
 
 /** What the tokens of all groups have in common; `@brand` is the one that a group's keyword names. */
@@ -53,7 +55,7 @@ export type AdInput = {
   patterns: readonly NumberedPattern[];
   address: AddressRule;
   common: CommonTokens;
-  holds: readonly Hold[];
+  held: HeldAds;
   writing: TextRules;
   parentOf: (theme: number) => number | null;
 };
@@ -91,8 +93,8 @@ export const unfilledOfAd = ({ fields, address }: WrittenAd): (AdField | 'finalU
 export const tokensOf = (group: TokenGroup, common: CommonTokens): TokenValues => ({
   keyword: group.keyword,
   group: group.name,
-  theme: group.themeName ?? '',
-  branch: group.branch ?? '',
+  theme: group.themeName,
+  branch: group.branch,
   place: group.place ?? '',
   stage: group.stage ?? '',
   offer: common.offer,
@@ -111,21 +113,18 @@ type Ready = {
   versions: Version[];
   isFor: (group: TokenGroup) => boolean;
 };
-type AdHolds = ReadonlyMap<string, ReadonlyMap<string, Hold>>;
 
 /** Writes the ads of any number of groups for one outlet, with what is held on top. */
 export class AdWriter {
   private readonly ready: Ready[];
   private readonly addresses: AddressMaker;
-  private readonly holds: AdHolds;
 
   constructor(
     private readonly input: AdInput,
     rules: AdRules,
-    outletKey: string,
+    private readonly outletKey: string,
   ) {
     this.addresses = addressMaker(input.address);
-    this.holds = adHolds(input.holds, outletKey);
     this.ready = input.patterns.flatMap((pattern) => {
       const form = rules[pattern.body.form];
       if (!form) return [];
@@ -201,7 +200,7 @@ export class AdWriter {
       address,
       covered: null,
     };
-    const held = this.holds.get(key);
+    const held = this.input.held.of(groupKey, key, this.outletKey);
     return held ? withHeld(ad, held, values, limits, this.input.writing) : ad;
   }
 }
@@ -248,21 +247,6 @@ export function scopeOf(
     return there;
   };
   return ({ theme }) => isIn(theme);
-}
-
-/** What is held of ads, by their keys; what is held for this outlet goes before what is held for all. */
-function adHolds(holds: readonly Hold[], outletKey: string): AdHolds {
-  const ofAds = holds.filter(
-    ({ rowKey, outlet }) => rowKey.includes('/a') && (outlet === null || outlet === outletKey),
-  );
-  const forAll = ofAds.filter(({ outlet }) => outlet === null);
-  const here = ofAds.filter(({ outlet }) => outlet !== null);
-  const byAd = new Map<string, Map<string, Hold>>();
-  for (const hold of [...forAll, ...here]) {
-    const fields = byAd.get(hold.rowKey) ?? new Map<string, Hold>();
-    byAd.set(hold.rowKey, fields.set(hold.field, hold));
-  }
-  return byAd;
 }
 
 /** A held text stands as written, its tokens filled in; where it is too long it is unfilled, like a rule's. */

@@ -12,4 +12,5 @@ export {
   unfilledOfAd,
   type WrittenAd,
 } from './ad-writer.ts';
+export { HeldAds } from './held-ads.ts';
 export { type ReadAdText, readAdText } from './read-ad-text.ts';

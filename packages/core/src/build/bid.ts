@@ -43,6 +43,22 @@ export function bidOf(parts: BidParts, ladder: Pick<Ladder, 'floor' | 'ceiling'>
   return between(multiplied(parts.base, parts.steps, increment), ladder.floor, ladder.ceiling);
 }
 
+type RowParts = { base: Micros; steps: readonly BasisPoints[]; heldBid: Micros | null };
+
+/** The bid of a keyword row at an outlet's increment. */
+export const bidOfRow = (
+  { base, steps, heldBid: held }: RowParts,
+  ladder: Pick<Ladder, 'floor' | 'ceiling'>,
+  increment: Micros,
+): Micros => bidOf({ base, steps, held }, ladder, increment);
+
+/** The bid of an ad group at an outlet's increment: its base without a step. */
+export const bidOfGroup = (
+  { base, baseFrom }: { base: Micros; baseFrom: BaseFrom },
+  ladder: Pick<Ladder, 'floor' | 'ceiling'>,
+  increment: Micros,
+): Micros => bidOf({ base, steps: [], held: baseFrom === 'held' ? base : null }, ladder, increment);
+
 /**
  * The base of a keyword's bids, and where it comes from: its own CPC by hand or told, else the median of those of its
  * theme, else an estimate that was taken, else the plan's default. What is only estimated moves no bid.

@@ -1,7 +1,7 @@
 import { itemAt, numberAt } from '../access/index.ts';
 import { bitOf, type MatchSet, type MatchType, marker, matchRules, matchTypes } from '../match/index.ts';
 import { asMicros, type BasisPoints, type Micros } from '../money/index.ts';
-import { type FunnelStage, funnelStages } from '../text/index.ts';
+import { codeOfStage, type FunnelStage } from '../text/index.ts';
 import { baseFor, stepsFor } from './bid.ts';
 import type { BuildKeyword } from './build-keyword.ts';
 import type { CampaignFrame, Frame, GroupFrame } from './frame.ts';
@@ -153,7 +153,7 @@ export class RowBuilder {
       known = [];
       this.steps.set(id, known);
     }
-    const place = type * 4 + (stage === null ? 0 : funnelStages.indexOf(stage) + 1);
+    const place = type * 4 + codeOfStage(stage);
     const there = known[place];
     if (there) return there;
     const more = laneStep === 10_000 ? frame.steps : [...frame.steps, laneStep];

@@ -1,4 +1,13 @@
-export { type BaseFrom, type BidParts, baseFor, bidOf, type StepsOf, stepsFor } from './bid.ts';
+export {
+  type BaseFrom,
+  type BidParts,
+  baseFor,
+  bidOf,
+  bidOfGroup,
+  bidOfRow,
+  type StepsOf,
+  stepsFor,
+} from './bid.ts';
 export { buildFrame, renameFrame } from './build-frame.ts';
 export { type BuiltCampaign, type BuiltGroup, type BuiltRow, RowBuilder } from './build-group.ts';
 export type { BuildKeyword } from './build-keyword.ts';

@@ -1,7 +1,7 @@
 import { itemAt } from '../access/index.ts';
 import type { MatchSet } from '../match/index.ts';
 import type { Theme } from '../sort/index.ts';
-import { type FunnelStage, funnelStages } from '../text/index.ts';
+import { codeOfStage, type FunnelStage, funnelStages } from '../text/index.ts';
 import type { BuildKeyword } from './build-keyword.ts';
 import { placeKey } from './keys.ts';
 import { laneTypes } from './lanes.ts';
@@ -134,7 +134,7 @@ export class Units {
       case 'source':
         return `cs${keyword.sources?.[0] ?? 0}`;
       case 'stage':
-        return `cf${keyword.stage ? funnelStages.indexOf(keyword.stage) + 1 : 0}`;
+        return `cf${codeOfStage(keyword.stage)}`;
     }
   }
 

@@ -1,6 +1,6 @@
 import { eachType, type MatchType } from '../match/index.ts';
 import { type Micros, medianOf } from '../money/index.ts';
-import { bidOf } from './bid.ts';
+import { bidOfRow } from './bid.ts';
 import { RowBuilder } from './build-group.ts';
 import type { Frame } from './frame.ts';
 
@@ -39,9 +39,7 @@ export function buildYield(frame: Frame, increment: Micros): BuildYield {
     for (const at of group.members) built.add(at);
     for (const row of builder.rows(group)) {
       rowsByType[row.type]++;
-      bids.push(
-        bidOf({ base: row.base, steps: row.steps, held: row.heldBid }, input.layout.ladder, increment),
-      );
+      bids.push(bidOfRow(row, input.layout.ladder, increment));
     }
   }
   let [lowestBid, highestBid]: [Micros | null, Micros | null] = [null, null];

@@ -58,13 +58,9 @@ export {
   incrementOf,
   type OutletPlace,
   type PlacedGroup,
-  type ProjectedGroup,
-  type ProjectInput,
-  type Projection,
   partLimits,
   placeGroups,
-  project,
-} from './project.ts';
+} from './place-groups.ts';
 export { minutesAhead, type ReadSettings, readSettings, shiftSchedule } from './read-settings.ts';
 export { headingsOf, type ReadRow, type ReadSheet, readCells, readSheet, sampleOf } from './read-sheet.ts';
 export type { SheetProblem } from './row-reader.ts';

@@ -1,17 +1,18 @@
 import { describe, expect, test } from 'vitest';
 import { frameInputOf, keywordOf } from '../../fixtures/build.ts';
-import { AdWriter } from '../ads/index.ts';
-import { type BuildKeyword, buildPlan, defaultLayout, type Hold } from '../build/index.ts';
-import { AdChecks, checkGroup, checkPlan, Findings, PlaceNames } from '../findings/index.ts';
+import { HeldAds } from '../ads/index.ts';
+import { type BuildKeyword, bidOfGroup, buildPlan, defaultLayout, type Hold } from '../build/index.ts';
+import { checkGroup, checkPlan, Findings } from '../findings/index.ts';
 import { asMicros } from '../money/index.ts';
 import { type Outlet, plainOutlet, settingValues } from '../outlets/index.ts';
+import { AdSteps } from '../plan/index.ts';
 import { english, ListedWords, lengthOf } from '../text/index.ts';
-import { adFields, patternOf, readSite, usualAddressRule } from '../write/index.ts';
+import { adFields, patternOf, usualAddressRule } from '../write/index.ts';
 import {
   CellMaker,
+  incrementOf,
   type OutletPlace,
   placeGroups,
-  project,
   type SheetRow,
   SheetWriter,
   writeField,
@@ -38,17 +39,13 @@ function planOf(
 ) {
   const built = buildPlan(frameInputOf({ keywords, layout, holds }));
   const writing = { pack: english, casing: null };
-  const input = {
-    ...built,
-    layout,
-    currency: 'GBP',
+  const rules = {
     patterns: [{ id: 1, body: pattern }],
     address: { ...usualAddressRule(), path: '/@keyword' },
     common: { site, offer: '', year: '2027', brands: new ListedWords([]) },
-    holds,
-    places: new PlaceNames([['Wrenport', 'wren port'], ['Heronsea']]),
+    held: new HeldAds(holds),
     writing,
-    parentOf: () => null,
+    themes: new Map(),
   };
   const names = new Map(built.campaigns.map(({ key, name }) => [key, name]));
   const rowsOf = (key: string) => built.rows.filter(({ groupKey }) => groupKey === key);
@@ -61,22 +58,24 @@ function planOf(
     })),
     outlet,
   );
-  const projection = project(input, outlet, places);
-  const found = new Findings();
-  const checks = new AdChecks({
+  const steps = new AdSteps(
+    rules,
+    { site, words: { banned: new ListedWords([]), casing: new Set() }, refused: [], places: [], writing },
     outlet,
-    site: readSite(site),
-    words: { banned: new ListedWords([]), casing: new Set() },
-    refused: [],
-    places: new PlaceNames([]),
-    writing,
-  });
-  const writer = new AdWriter(input, outlet.ad, outlet.key);
+  );
+  const projection = {
+    groups: built.groups.map((group, at) => ({
+      ...(places[at] as OutletPlace),
+      bid: bidOfGroup(group, layout.ladder, incrementOf(outlet, 'GBP')),
+    })),
+    ads: new Map(built.groups.map((group) => [group.key, steps.written(group)])),
+  };
+  const found = new Findings();
   built.groups.forEach((group, at) => {
     const rows = rowsOf(group.key);
     found.addGroup(group.key, checkGroup({ group, rows, place: places[at] as OutletPlace }, outlet));
     const norms = [...new Set(rows.map(({ text }) => text))];
-    const { findings } = checks.group(projection.ads.get(group.key) ?? [], group, norms, writer);
+    const { findings } = steps.checked(group, projection.ads.get(group.key) ?? [], norms);
     found.addGroup(group.key, findings);
   });
   checkPlan(found, {

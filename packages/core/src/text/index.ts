@@ -7,6 +7,7 @@ export {
   looseWords,
   stretchInCase,
 } from './case-style.ts';
+export { codeOfStage, type FunnelStage, funnelStages } from './funnel-stages.ts';
 export { grown } from './grown.ts';
 export { type HashLanes, hashLanes, hashOf, hashOfAll } from './hash.ts';
 export { english, type LanguagePack, languagePack } from './language.ts';
@@ -34,7 +35,7 @@ export { type NormalText, normalise, plainMarks, tidy, wordsOf } from './normal-
 export { firstNotAllowed, type NotAllowed, withoutNotAllowed } from './not-allowed.ts';
 export { numberFold, rememberingFold } from './number-fold.ts';
 export { seeded } from './seeded.ts';
-export { type FunnelStage, funnelStages, type SignalWord } from './signal-words.ts';
+export type { SignalWord } from './signal-words.ts';
 export { slipsBetween } from './slips.ts';
 export { splitWord } from './split-word.ts';
 export { TextSet } from './text-set.ts';

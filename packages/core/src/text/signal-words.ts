@@ -1,6 +1,4 @@
-/** How close to buying a searcher is. */
-export const funnelStages = ['early', 'comparing', 'ready'] as const;
-export type FunnelStage = (typeof funnelStages)[number];
+import type { FunnelStage } from './funnel-stages.ts';
 
 /** A word or a run of words that tells the stage. */
 export type SignalWord = { text: string; stage: FunnelStage };

@@ -1,35 +1,25 @@
-import { casingList, guardedWords, writingOf } from '@sprig/contracts';
-import { type AdInput, AdWriter, branchOf } from '@sprig/core/ads';
+import { casingList } from '@sprig/contracts';
+import { branchOf } from '@sprig/core/ads';
 import {
   type BuildKeyword,
   type BuiltGroup,
-  type BuiltRow,
-  bidOf,
+  bidOfGroup,
+  bidOfRow,
   type CampaignFrame,
   type GroupFrame,
-  groupOfAd,
-  type Hold,
   kindOfKey,
   patternOfAd,
   RowBuilder,
-  themeRules,
 } from '@sprig/core/build';
-import {
-  AdChecks,
-  type AdMarks,
-  checkGroup,
-  checkPlan,
-  type Findings,
-  type GroupFinding,
-  PlaceNames,
-} from '@sprig/core/findings';
+import { type AdMarks, checkGroup, checkPlan, type Findings, type GroupFinding } from '@sprig/core/findings';
 import { NegativeIndex, writeNegative } from '@sprig/core/match';
-import { type Micros, minorUnit } from '@sprig/core/money';
+import { minorUnit } from '@sprig/core/money';
 import { type Outlet, strictestOf } from '@sprig/core/outlets';
-import { type OutletPlace, placeGroups, project } from '@sprig/core/sheets';
-import { hashOf, ListedWords } from '@sprig/core/text';
-import { readSite, type TextRules } from '@sprig/core/write';
+import { AdSteps, type PlanAdRules } from '@sprig/core/plan';
+import { incrementOf, type OutletPlace, placeGroups } from '@sprig/core/sheets';
+import { hashOf } from '@sprig/core/text';
 import { grouped } from '../../platform/grouped.ts';
+import { adRulesOf, checkRulesOf } from './ad-rules.ts';
 import { adRow, groupRow, keywordRow, outletGroupRow } from './derived-rows.ts';
 import { HashSum } from './hash-sum.ts';
 import type { Before, LaidOut } from './lay-out.ts';
@@ -53,14 +43,11 @@ export class Deriving {
   readonly places: OutletPlace[];
   /** Of all that each group is made of. */
   readonly madeOf: Float64Array;
-  private readonly writing: TextRules;
-  private readonly adInput: Omit<AdInput, 'holds'>;
-  private readonly checks: AdChecks;
+  private readonly adRules: PlanAdRules;
+  private readonly ads: AdSteps;
   /** What ads are written and measured by: all outlets that the plan ships to. */
   private readonly measure: Outlet;
-  private readonly measuring: AdChecks;
-  private readonly adHolds: Map<string, Hold[]>;
-  private readonly themeNames: Map<number, { name: string; branch: string }>;
+  private readonly measuring: AdSteps;
 
   constructor(
     private readonly inputs: Inputs,
@@ -69,21 +56,13 @@ export class Deriving {
     readonly laid: LaidOut,
     campaignPartOf: Before['campaignPartOf'],
   ) {
-    const { holds, layout, themes } = inputs;
-    this.writing = writingOf(inputs.brief.language, inputs.facts);
-    this.adInput = adInputOf(inputs, this.writing);
-    this.checks = checksOf(inputs, outlet, this.writing);
+    this.adRules = adRulesOf(inputs);
+    const checked = checkRulesOf(inputs, this.adRules.writing);
+    this.ads = new AdSteps(this.adRules, checked, outlet);
     const [first = outlet, ...others] = inputs.outlets;
     this.measure = strictestOf([first, ...others]);
-    this.measuring = this.measure === outlet ? this.checks : checksOf(inputs, this.measure, this.writing);
+    this.measuring = this.measure === outlet ? this.ads : new AdSteps(this.adRules, checked, this.measure);
     this.builder = new RowBuilder(laid.frame);
-    this.adHolds = holdsOfAds(holds);
-    this.themeNames = new Map(
-      [...themeRules(themes, layout)].map(([id, { theme, top }]) => [
-        id,
-        { name: theme.name, branch: top.name },
-      ]),
-    );
     const { groups, campaigns } = laid.frame;
     this.madeOf = new Float64Array(groups.length);
     this.places = placeGroups(
@@ -97,12 +76,11 @@ export class Deriving {
     this.finishHashes();
   }
 
-  private bidOf = (row: BuiltRow, increment: Micros): Micros =>
-    bidOf({ base: row.base, steps: row.steps, held: row.heldBid }, this.inputs.layout.ladder, increment);
-
   /** Adds to each group's hash what else it is made of. */
   private finishHashes() {
-    const { brief, facts, layout, patterns, address, offer, year, refused } = this.inputs;
+    const { brief, facts, layout, patterns, address, refused } = this.inputs;
+    const { common: said, themes, held } = this.adRules;
+    const parentOf = (theme: number) => themes.get(theme)?.parent ?? null;
     const { floor, ceiling } = layout.ladder;
     const common = hashOf(
       JSON.stringify([
@@ -111,8 +89,8 @@ export class Deriving {
         this.measure === this.outlet ? 0 : [this.measure.key, this.measure.ad, this.measure.limits],
         patterns,
         address,
-        offer,
-        year,
+        said.offer,
+        said.year,
         refused,
         facts.brands,
         facts.rivals,
@@ -128,15 +106,15 @@ export class Deriving {
       ]),
     );
     this.laid.frame.groups.forEach((frame, at) => {
-      const theme = this.themeNames.get(frame.theme);
+      const theme = themes.get(frame.theme);
       const own = hashOf(
         JSON.stringify([
           this.builder.group(frame),
           this.places[at],
           theme?.name,
           theme?.branch,
-          branchOf(frame.theme, this.adInput.parentOf),
-          this.adHolds.get(frame.key) ?? 0,
+          branchOf(frame.theme, parentOf),
+          held.ofGroup(frame.key),
         ]),
       );
       this.madeOf[at] = new HashSum()
@@ -151,40 +129,31 @@ export class Deriving {
     const { brief, layout } = this.inputs;
     const frames = places.map((at) => this.laid.frame.groups[at] as GroupFrame);
     const groups = frames.map((frame) => this.builder.group(frame));
-    const adInput = { ...this.adInput, holds: frames.flatMap(({ key }) => this.adHolds.get(key) ?? []) };
-    const projection = project(
-      { ...adInput, groups, layout, currency: brief.currency, themes: this.themeNames },
-      this.outlet,
-      places.map((at) => this.places[at] as OutletPlace),
-    );
-    const measuring =
-      this.measure === this.outlet ? null : new AdWriter(adInput, this.measure.ad, this.measure.key);
     const unit = minorUnit(brief.currency);
+    const increment = incrementOf(this.outlet, brief.currency);
     const page: DerivedPage = { groups: [], rows: [], outletGroups: [], ads: [], findings: [] };
     frames.forEach((frame, n) => {
       const group = groups[n] as BuiltGroup;
       const at = places[n] as number;
       const rows = this.builder.rows(frame);
-      const list = checkGroup({ group, rows, place: this.places[at] as OutletPlace }, this.outlet);
-      const ads = projection.ads.get(frame.key);
-      if (ads) {
+      const place = this.places[at] as OutletPlace;
+      const list = checkGroup({ group, rows, place }, this.outlet);
+      if (group.ads) {
         const norms = frame.members.map((member) => this.keywords[member]?.norm ?? '');
-        const theme = this.themeNames.get(group.theme);
-        const tokens = { ...group, themeName: theme?.name, branch: theme?.branch };
-        const checked = this.checks.group(ads, tokens, norms, projection.writer);
+        const ads = this.ads.written(group);
+        const checked = this.ads.checked(group, ads, norms);
         list.push(...checked.findings);
-        const own = measuring ? measuring.of(tokens).ads : ads;
-        const measured = measuring ? this.measuring.group(own, tokens, norms, measuring) : checked;
-        own.forEach((ad, place) => {
-          page.ads.push(adRow(ad, group.position, this.measure.ad, measured.marks[place] as AdMarks));
+        const isSame = this.measuring === this.ads;
+        const own = isSame ? ads : this.measuring.written(group);
+        const measured = isSame ? checked : this.measuring.checked(group, own, norms);
+        own.forEach((ad, nth) => {
+          page.ads.push(adRow(ad, group.position, this.measure.ad, measured.marks[nth] as AdMarks));
         });
       }
       if (list.length > 0) page.findings.push({ key: group.key, list });
       page.groups.push(groupRow(group, rows.length, list, this.madeOf[at] as number));
-      for (const row of rows) page.rows.push(keywordRow(row, this.bidOf(row, unit)));
-      page.outletGroups.push(
-        outletGroupRow(projection.groups[n] as (typeof projection.groups)[number], group),
-      );
+      for (const row of rows) page.rows.push(keywordRow(row, bidOfRow(row, layout.ladder, unit)));
+      page.outletGroups.push(outletGroupRow(group, place, bidOfGroup(group, layout.ladder, increment)));
     });
     return page;
   }
@@ -284,33 +253,3 @@ export class Deriving {
       .flatMap(({ members }) => members.map((at) => this.keywords[at]?.norm ?? ''));
   }
 }
-
-/** What is held of ads, by their ad group. */
-export function holdsOfAds(holds: readonly Hold[]): Map<string, Hold[]> {
-  const ads = holds.filter(({ rowKey }) => rowKey.includes('/a'));
-  return grouped(ads, ({ rowKey }) => groupOfAd(rowKey));
-}
-
-export const adInputOf = (
-  { patterns, address, offer, year, brief, facts, themes }: Inputs,
-  writing: TextRules,
-): Omit<AdInput, 'holds'> => {
-  const parents = new Map(themes.map(({ id, parent }) => [id, parent]));
-  return {
-    patterns,
-    address,
-    common: { site: brief.site, offer, year, brands: new ListedWords(facts.brands) },
-    writing,
-    parentOf: (theme) => parents.get(theme) ?? null,
-  };
-};
-
-export const checksOf = ({ brief, facts, refused }: Inputs, outlet: Outlet, writing: TextRules): AdChecks =>
-  new AdChecks({
-    outlet,
-    site: readSite(brief.site),
-    words: guardedWords(facts),
-    places: new PlaceNames(facts.places),
-    refused,
-    writing,
-  });

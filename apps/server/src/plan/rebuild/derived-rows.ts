@@ -4,7 +4,7 @@ import type { AdMarks, GroupFinding } from '@sprig/core/findings';
 import { codeOf } from '@sprig/core/match';
 import type { Micros } from '@sprig/core/money';
 import type { Outlet } from '@sprig/core/outlets';
-import type { ProjectedGroup } from '@sprig/core/sheets';
+import type { OutletPlace } from '@sprig/core/sheets';
 import { inNotation, storedFields, textOf } from '@sprig/core/write';
 import * as tables from '../../db/tables/build.ts';
 import { columnsOf, type Table, type TableName, type TableRow } from '../../db/tables/index.ts';
@@ -103,15 +103,19 @@ export const keywordRow = (row: BuiltRow, bid: Micros): DerivedRow => ({
   }),
 });
 
-export const outletGroupRow = (placed: ProjectedGroup, { position, campaign }: BuiltGroup): DerivedRow => ({
-  key: placed.key,
+export const outletGroupRow = (
+  { key, position, campaign }: Pick<BuiltGroup, 'key' | 'position' | 'campaign'>,
+  placed: OutletPlace,
+  bid: Micros,
+): DerivedRow => ({
+  key,
   values: inOutletGroupTable({
     position: position,
     campaign_key: campaign,
     campaign: placed.campaign,
     part: placed.part,
     name: placed.name,
-    bid: placed.bid,
+    bid: bid,
   }),
 });
 

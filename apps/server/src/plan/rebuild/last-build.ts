@@ -61,8 +61,6 @@ export function laidKeyOf(inputs: Inputs, placedKey: string): string {
     revision,
     patterns,
     address,
-    offer,
-    year,
     day,
     refused,
     extrasAt,

@@ -2,7 +2,7 @@ import { layoutRules } from '@sprig/contracts';
 import {
   type BuildKeyword,
   type BuiltRow,
-  bidOf,
+  bidOfRow,
   type Frame,
   type GroupFrame,
   noPartsBefore,
@@ -136,7 +136,7 @@ class LadderWatch {
     private readonly cheaper: LaidOut['cheaper'],
   ) {
     const increment = incrementOf(outlet, brief.currency);
-    this.bidOf = ({ base, steps, heldBid: held }) => bidOf({ base, steps, held }, layout.ladder, increment);
+    this.bidOf = (row) => bidOfRow(row, layout.ladder, increment);
   }
 
   watch({ key, prefix, lane }: GroupFrame, rows: readonly BuiltRow[]) {

@@ -4,7 +4,6 @@ import {
   type Facts,
   factsOf,
   type HandPlaced,
-  offerOn,
   type SettingSet,
   type SortSettings,
   sortSettingsSchema,
@@ -37,9 +36,6 @@ export type Inputs = {
   layout: Layout;
   patterns: NumberedPattern[];
   address: AddressRule;
-  /** What `@offer` and `@year` stand for on the day. */
-  offer: string;
-  year: string;
   /** The day that it is in the plan's time zone: what is built holds for it. */
   day: string;
   refused: RefusedText[];
@@ -100,8 +96,6 @@ export class InputReader {
       layout: layoutOn(layout, today),
       patterns: await patternsOf((sql) => this.rows(sql)),
       address: addressRuleFrom(address),
-      offer: offerOn(facts, today),
-      year: today.slice(0, 4),
       ...(await this.ofAds()),
       outlets: (await chosenOutlets(this.caller, this.transaction)).map(({ outlet }) => outlet),
       sortSettings: settings.success ? settings.data : usualSortSettings,

@@ -1,4 +1,4 @@
-import type { Stage } from '../../platform/stage.ts';
+import type { Stage } from '../stage.ts';
 import { briefRoutes } from './routes.ts';
 
 export const briefStage = { routes: briefRoutes } satisfies Stage;

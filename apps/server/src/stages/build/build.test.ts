@@ -4,7 +4,7 @@ import { asMicros } from '@sprig/core/money';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { execute, select } from '../../db/connect.ts';
 import { rebuild } from '../../plan/rebuild/index.ts';
-import { rebuildForTheDay } from '../../platform/jobs/rebuild-stale.ts';
+import { rebuildForTheDay } from '../../plan/rebuild/rebuild-stale.ts';
 import {
   built,
   finished,

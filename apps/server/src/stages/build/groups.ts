@@ -7,9 +7,10 @@ import {
   type PlacedNegativeRow,
   patternFrom,
 } from '@sprig/contracts';
-import { type Covered, type Layout, themeRules } from '@sprig/core/build';
+import type { Covered, Layout } from '@sprig/core/build';
 import { asMicros } from '@sprig/core/money';
 import { plainOutlet } from '@sprig/core/outlets';
+import { saidThemes } from '@sprig/core/plan';
 import { normalise } from '@sprig/core/text';
 import type { AdForm } from '@sprig/core/write';
 import type { z } from 'zod';
@@ -254,7 +255,7 @@ export async function headsOf(caller: PlanCaller): Promise<GroupHeads> {
   );
   const campaignNames = [...new Set(rows.map(({ campaign }) => campaign))];
   const campaignAt = new Map(campaignNames.map((name, at) => [name, at]));
-  const rules = themeRules(await listThemes(caller), state.layout);
+  const themes = saidThemes(await listThemes(caller), state.layout);
   return {
     builtRevision: state.built,
     keys: rows.map(({ key }) => key),
@@ -266,11 +267,6 @@ export async function headsOf(caller: PlanCaller): Promise<GroupHeads> {
     stages: rows.map(({ stage }) => stage),
     campaigns: rows.map(({ campaign }) => campaignAt.get(campaign) ?? 0),
     campaignNames,
-    themeNames: [...rules].map(([id, { theme, top }]) => ({
-      id,
-      parent: theme.parent,
-      name: theme.name,
-      branch: top.name,
-    })),
+    themeNames: [...themes].map(([id, theme]) => ({ id, ...theme })),
   };
 }

@@ -1,4 +1,4 @@
-import type { Stage } from '../../platform/stage.ts';
+import type { Stage } from '../stage.ts';
 import { buildRoutes } from './routes.ts';
 
 export { costBeyond, type Entered } from './forecasts.ts';

@@ -1,5 +1,5 @@
 import { Asker } from '../../pages/index.ts';
-import type { Stage } from '../../platform/stage.ts';
+import type { Stage } from '../stage.ts';
 import { importJob } from './import.ts';
 import { gatherRoutes } from './routes.ts';
 import { siteJob } from './site-job.ts';

@@ -1,4 +1,4 @@
-import type { Stage } from '../../platform/stage.ts';
+import type { Stage } from '../stage.ts';
 import { mixJob } from './mix-job.ts';
 import { mixRoutes } from './routes.ts';
 

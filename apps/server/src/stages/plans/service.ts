@@ -17,8 +17,8 @@ import {
 import { applyEdits } from '../../plan/documents.ts';
 import type { Caller, PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
-import type { Counts } from '../../platform/stage.ts';
 import { makeStarterLists } from '../prune/index.ts';
+import type { Counts } from '../stage.ts';
 import { firstPattern } from './first-pattern.ts';
 
 /** A keyword takes part in what is built. */

@@ -1,4 +1,4 @@
-import type { Stage } from '../../platform/stage.ts';
+import type { Stage } from '../stage.ts';
 import { pruneRoutes } from './routes.ts';
 
 export { blockQuietly, refreshBlocks } from './blocks.ts';

@@ -1,14 +1,14 @@
-import { type OutletCheck, outletCheck, writingOf } from '@sprig/contracts';
-import { type AdChecks, checkGroup, type Finding, Findings, outletRules } from '@sprig/core/findings';
+import { type OutletCheck, outletCheck } from '@sprig/contracts';
+import { checkGroup, type Finding, Findings, outletRules } from '@sprig/core/findings';
 import type { Micros } from '@sprig/core/money';
 import { type NetworkName, type Outlet, outletProblems, plainOutlet } from '@sprig/core/outlets';
+import type { AdSteps } from '@sprig/core/plan';
 import { type CampaignSheetRow, type GroupRows, toldValues } from '@sprig/core/sheets';
 import { hashOf, normalise } from '@sprig/core/text';
 import type { Transaction } from 'sequelize';
 import { select } from '../../db/connect.ts';
 import { keepRow } from '../../db/rows.ts';
 import { type ChosenOutlet, chosenOutlets } from '../../plan/outlets.ts';
-import { checksOf } from '../../plan/rebuild/derive.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
 import { knownSet } from './known-set.ts';
@@ -134,7 +134,7 @@ const isUnder = ({ bid }: { bid: Micros | null }, least: number): 0 | 1 =>
 class OutletLook {
   private readonly found = new Findings();
   private readonly outlet: Outlet;
-  private checks!: AdChecks;
+  private ads!: AdSteps;
   private isForAdults = false;
 
   constructor(
@@ -152,7 +152,7 @@ class OutletLook {
     const plan = new PlanRows(caller, transaction, outlet);
     const inputs = await plan.open({ inputs: await this.moment.inputs() });
     this.isForAdults = inputs.facts.adults;
-    this.checks = checksOf(inputs, outlet, writingOf(inputs.brief.language, inputs.facts));
+    this.ads = plan.ads;
     const last = await lastSet(caller, outlet.key, transaction);
     const known = await knownSet(caller, last, toldValues(outlet), this.moment);
     const left = await budgetChangesLeft(caller, outlet, transaction);
@@ -193,7 +193,7 @@ class OutletLook {
   }
 
   private group(planned: PlanGroup, carried: GroupRows) {
-    const { head, place, written, writer, tokens, keywords } = planned;
+    const { head, place, written, keywords } = planned;
     const { bids, limits } = this.outlet;
     const least = bids.least ?? 0;
     const own = [];
@@ -212,7 +212,7 @@ class OutletLook {
       if (head.takes_ads) {
         const norms = new Set<string>();
         for (const { text } of keywords) norms.add(normalise(text));
-        const { findings } = this.checks.group(written, tokens, [...norms], writer);
+        const { findings } = this.ads.checked(head, written, [...norms]);
         own.push(...findings.filter(({ rule }) => outletRules.has(rule)));
       }
     }

@@ -1,5 +1,5 @@
 import { outletRules } from '@sprig/core/findings';
-import type { Stage } from '../../platform/stage.ts';
+import type { Stage } from '../stage.ts';
 import { checkJob } from './check-job.ts';
 import { handInJob } from './hand-in-job.ts';
 import { readBackJob, takeBackJob } from './read-back/index.ts';

@@ -1,7 +1,8 @@
-import type { AdWriter, TokenGroup, WrittenAd } from '@sprig/core/ads';
+import type { WrittenAd } from '@sprig/core/ads';
 import { type BaseFrom, groupKeyPattern, type Status } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
 import type { NetworkName, Outlet } from '@sprig/core/outlets';
+import type { GroupOfAds } from '@sprig/core/plan';
 import type {
   AdSheetRow,
   CampaignSheetRow,
@@ -12,7 +13,7 @@ import type {
 import { adFields, inNotation } from '@sprig/core/write';
 import { grouped } from '../../platform/grouped.ts';
 
-export type GroupHead = TokenGroup & {
+export type GroupHead = GroupOfAds & {
   campaign_key: string;
   campaign_name: string;
   campaign_status: Status;
@@ -42,10 +43,8 @@ export type PlanCampaign = {
 /** An ad group of the plan at an outlet: its rows, and its ads as they were written. */
 export type PlanGroup = GroupRows & {
   head: GroupHead;
-  tokens: TokenGroup;
   place: OutletPlace;
   written: WrittenAd[];
-  writer: AdWriter;
 };
 
 export type PlanPart = { campaign: PlanCampaign | null; groups: PlanGroup[] };

@@ -1,9 +1,9 @@
-import { writingOf } from '@sprig/contracts';
-import { AdWriter, scopeOf, type TokenGroup } from '@sprig/core/ads';
-import { bidOf, type Hold, type Status, themeRules } from '@sprig/core/build';
+import { scopeOf, type TokenGroup } from '@sprig/core/ads';
+import { bidOf, bidOfGroup, type Status } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
 import { asMicros, type BasisPoints, type Micros, minorUnit } from '@sprig/core/money';
 import { campaignSettings, networkNames, type Outlet } from '@sprig/core/outlets';
+import { AdSteps, type PlanAdRules, saidGroup } from '@sprig/core/plan';
 import {
   type ExtraSheetRow,
   type GroupSheetRow,
@@ -17,7 +17,7 @@ import { adFields, type ExtraBody, limitsOf } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import { CopyRows, copyText, numbersIn, textsIn } from '../../db/copy.ts';
-import { adInputOf, holdsOfAds } from '../../plan/rebuild/derive.ts';
+import { adRulesOf, checkRulesOf } from '../../plan/rebuild/ad-rules.ts';
 import { outletGroupTable } from '../../plan/rebuild/derived-rows.ts';
 import { InputReader, type Inputs } from '../../plan/rebuild/load-inputs.ts';
 import { replaceRows } from '../../plan/rebuild/replace-rows.ts';
@@ -52,7 +52,9 @@ export class PlanRows {
   private places: OutletPlace[] = [];
   private negatives: ReadonlyMap<string, NegativeRow[]> = new Map();
   private types: ReadonlyMap<string, ReadonlySet<MatchType>> = new Map();
-  private holds: ReadonlyMap<string, Hold[]> = new Map();
+  private rules!: PlanAdRules;
+  /** Writes and checks the ads. */
+  ads!: AdSteps;
   private hasFences = false;
 
   constructor(
@@ -74,7 +76,8 @@ export class PlanRows {
     );
     await this.place();
     this.negatives = await negativesByPlace((sql) => this.rows(sql));
-    this.holds = holdsOfAds(this.inputs.holds);
+    this.rules = adRulesOf(this.inputs);
+    this.ads = new AdSteps(this.rules, checkRulesOf(this.inputs, this.rules.writing), this.outlet);
     this.hasFences = (await this.rows('select 1 from fences where plan_id = $1 limit 1')).length > 0;
     if (this.outlet.match === 'setting')
       this.types = await typesByCampaign((sql) => this.rows(sql), this.heads, this.places);
@@ -155,9 +158,6 @@ export class PlanRows {
 
   /** What the outlet gets, one campaign's part or page of ad groups after another. */
   async *parts(): AsyncGenerator<PlanPart> {
-    const themes = themeRules(this.inputs.themes, this.inputs.layout);
-    const writing = writingOf(this.inputs.brief.language, this.inputs.facts);
-    const adInput = adInputOf(this.inputs, writing);
     const room = this.room();
     let campaign = '';
     const pages = this.pages();
@@ -166,30 +166,16 @@ export class PlanRows {
     for (let n = 0; n < pages.length; n++) {
       const { from, to } = pages[n] as Page;
       const page = this.heads.slice(from, to);
-      const keys = page.map(({ key }) => key);
       const starts = (this.places[from] as OutletPlace).campaign;
       const [keywords, fences] = await (reading as NonNullable<typeof reading>);
       const next = pages[n + 1];
       reading = next ? this.pageOf(next) : null;
       // Told when it is waited for.
       reading?.catch(() => {});
-      const holds = keys.flatMap((key) => this.holds.get(key) ?? []);
-      const writer = new AdWriter({ ...adInput, holds }, this.outlet.ad, this.outlet.key);
       const groups = page.map((head, at) => {
         const place = this.places[from + at] as OutletPlace;
-        const { key, keyword, name, theme, place: named, stage } = head;
-        const rules = themes.get(theme);
-        const tokens: TokenGroup = {
-          key,
-          keyword,
-          name,
-          theme,
-          themeName: rules?.theme.name,
-          branch: rules?.top.name,
-          place: named,
-          stage,
-        };
-        const written = head.takes_ads ? writer.of(tokens).ads : [];
+        const { key } = head;
+        const written = head.takes_ads ? this.ads.written(head) : [];
         const negatives: NegativeSheetRow[] = [];
         for (const own of [this.negatives.get(key), fences.get(key)])
           for (const one of own ?? []) negatives.push(negativeRow(place.campaign, place.name, one));
@@ -200,10 +186,8 @@ export class PlanRows {
           keywords: this.keywordRows(keywords.get(key), place),
           negatives,
           ads: written.map((ad) => adRowOf(ad, place, this.outlet, room.leftOut(ad.pattern))),
-          unwritten: head.takes_ads ? room.unwritten(tokens) : [],
-          tokens,
+          unwritten: head.takes_ads ? room.unwritten(saidGroup(head, this.rules.themes)) : [],
           written,
-          writer,
         };
       });
       yield { campaign: starts === campaign ? null : this.campaignOf(page[0] as GroupHead, starts), groups };
@@ -230,13 +214,16 @@ export class PlanRows {
   private room() {
     const leftOut = new Map<number, number>();
     const formless: { name: string; isFor: (group: TokenGroup) => boolean }[] = [];
-    const parents = new Map(this.inputs.themes.map(({ id, parent }) => [id, parent]));
     for (const { id, body } of this.inputs.patterns) {
       const form = this.outlet.ad[body.form];
       const limits = form ? limitsOf(form) : {};
       const filled = adFields.filter((field) => body.fields[field].lines.length > 0);
       if (form) leftOut.set(id, filled.filter((field) => !limits[field]).length);
-      else formless.push({ name: body.name, isFor: scopeOf(body, (theme) => parents.get(theme) ?? null) });
+      else
+        formless.push({
+          name: body.name,
+          isFor: scopeOf(body, (theme) => this.rules.themes.get(theme)?.parent ?? null),
+        });
     }
     return {
       leftOut: (pattern: number) => leftOut.get(pattern) ?? 0,
@@ -282,9 +269,8 @@ export class PlanRows {
 
   private groupBid({ base, base_from }: Pick<GroupHead, 'base' | 'base_from'>): Micros {
     const { layout, brief } = this.inputs;
-    const held = base_from === 'held' ? asMicros(base) : null;
-    return bidOf(
-      { base: asMicros(base), steps: [], held },
+    return bidOfGroup(
+      { base: asMicros(base), baseFrom: base_from },
       layout.ladder,
       incrementOf(this.outlet, brief.currency),
     );

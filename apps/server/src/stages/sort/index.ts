@@ -1,4 +1,4 @@
-import type { Stage } from '../../platform/stage.ts';
+import type { Stage } from '../stage.ts';
 import { sortRoutes } from './routes.ts';
 import { sortJob } from './sort-job.ts';
 

@@ -1,4 +1,4 @@
-import type { Stage } from '../../platform/stage.ts';
+import type { Stage } from '../stage.ts';
 import { addressesJob } from './addresses.ts';
 import { writeRoutes } from './routes.ts';
 

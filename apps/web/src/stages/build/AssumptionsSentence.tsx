@@ -2,8 +2,8 @@ import type { Facts } from '@sprig/contracts';
 import { type Assumptions, assumptionLimits, CurveMaker } from '@sprig/core/figures';
 import { line, scaleLinear } from 'd3';
 import type { Document } from '../../api/document.ts';
+import { Help } from '../../frame/Help.tsx';
 import { PercentChip, TextChip } from '../../kit/chips.tsx';
-import { Help } from '../../kit/Help.tsx';
 import { Part, Sentence } from './LayoutSentences.tsx';
 import { SeasonChip, SeasonHelp } from './SeasonChip.tsx';
 

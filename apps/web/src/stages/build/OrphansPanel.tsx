@@ -3,9 +3,9 @@ import { asMicros } from '@sprig/core/money';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
 import { readChanged } from '../../api/changed.ts';
+import { Help } from '../../frame/Help.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted, money, percent } from '../../kit/format.ts';
-import { Help } from '../../kit/Help.tsx';
 import { useHolds } from '../../plan/use-holds.ts';
 
 const fieldWords: Record<string, string> = {

@@ -5,9 +5,9 @@ import { toast } from 'sonner';
 import { call } from '../../api/call.ts';
 import type { Document } from '../../api/document.ts';
 import { planKey } from '../../api/plan.ts';
+import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { counted } from '../../kit/format.ts';
-import { Help } from '../../kit/Help.tsx';
 import { YearBars } from '../../kit/YearBars.tsx';
 import { monthName } from '../../plan/day-words.ts';
 

@@ -2,10 +2,10 @@ import * as api from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { call, wordsOf } from '../../api/call.ts';
+import { Help } from '../../frame/Help.tsx';
 import { adLines } from '../../kit/ad-lines.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, estimate, money } from '../../kit/format.ts';
-import { Help } from '../../kit/Help.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 

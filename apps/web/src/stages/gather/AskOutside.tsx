@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { Help } from '../../frame/Help.tsx';
 import { copyCells } from '../../kit/clipboard.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
-import { Help } from '../../kit/Help.tsx';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 
 const SIZES = [100, 500, 700, 1_000, 2_500, 10_000];

@@ -1,8 +1,8 @@
 import { type PastedList, readPastedColumns } from '@sprig/core/mix';
 import { useMemo, useState } from 'react';
+import { Help } from '../../frame/Help.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
-import { Help } from '../../kit/Help.tsx';
 
 type Props = { onTake: (lists: PastedList[]) => void; onClose: () => void };
 

@@ -1,9 +1,9 @@
 import { type LookAlikeClass, lookAlikeClasses } from '@sprig/core/prune';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { Help } from '../../frame/Help.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count, counted } from '../../kit/format.ts';
-import { Help } from '../../kit/Help.tsx';
 import { inTextField } from '../../kit/keys.ts';
 import { type RowSource, useRows } from '../../kit/row-source.ts';
 import type { AlikeGroup, AlikeSummary } from '../../pool/pruning.ts';

@@ -4,9 +4,9 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../../api/call.ts';
 import { planKey } from '../../api/plan.ts';
+import { Help } from '../../frame/Help.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count } from '../../kit/format.ts';
-import { Help } from '../../kit/Help.tsx';
 import { kindWords } from './ship-words.ts';
 
 type Props = {

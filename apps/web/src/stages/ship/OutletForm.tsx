@@ -3,7 +3,7 @@ import { type Outlet, type OutletProblem, rowKinds, sheetFormats } from '@sprig/
 import { extraKinds } from '@sprig/core/write';
 import { Plus, X } from 'lucide-react';
 import { useMemo } from 'react';
-import { Help } from '../../kit/Help.tsx';
+import { Help } from '../../frame/Help.tsx';
 import { Ads } from './OutletAds.tsx';
 import { OutletSheets } from './OutletSheets.tsx';
 import {

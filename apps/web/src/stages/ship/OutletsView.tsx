@@ -4,7 +4,7 @@ import { ClipboardPaste, Copy, Download, Plus, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
-import { Help } from '../../kit/Help.tsx';
+import { Help } from '../../frame/Help.tsx';
 import { OutletForm } from './OutletForm.tsx';
 import { OutletTry } from './OutletTry.tsx';
 import { refreshShip } from './use-ship.ts';

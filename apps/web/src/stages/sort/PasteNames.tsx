@@ -1,9 +1,9 @@
 import { type NewTheme, newThemeOf } from '@sprig/contracts';
 import { readTerm, writeTerm } from '@sprig/core/sort';
 import { useMemo, useState } from 'react';
+import { Help } from '../../frame/Help.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted } from '../../kit/format.ts';
-import { Help } from '../../kit/Help.tsx';
 
 type Props = { where: string; onMake: (themes: NewTheme[]) => void; onClose: () => void };
 

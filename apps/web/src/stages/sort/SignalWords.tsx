@@ -1,7 +1,7 @@
 import { english, type FunnelStage, funnelStages, type SignalWord } from '@sprig/core/text';
 import { useState } from 'react';
+import { Help } from '../../frame/Help.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
-import { Help } from '../../kit/Help.tsx';
 
 type Props = {
   signals: SignalWord[] | null;

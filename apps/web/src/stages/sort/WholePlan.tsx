@@ -1,7 +1,7 @@
 import { useState } from 'react';
+import { Help } from '../../frame/Help.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, short } from '../../kit/format.ts';
-import { Help } from '../../kit/Help.tsx';
 import type { ProposalSummary } from '../../pool/sorting.ts';
 import { share, shareOf } from './sort-words.ts';
 

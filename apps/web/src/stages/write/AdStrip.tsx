@@ -75,10 +75,8 @@ export function AdStrip({
   const rows = useRows(source, from, to);
   const writer = useAdWriter(writing);
   const ads = useMemo(() => {
-    const groups = rows.flatMap((row) => (row ? [row.group] : []));
     const made = new Map<string, WrittenAd[]>();
-    const own = writer?.writerFor(groups);
-    if (own) for (const group of groups) made.set(group.key, own.of(group).ads);
+    for (const row of rows) if (row && writer) made.set(row.group.key, writer.writer.of(row.group).ads);
     return made;
   }, [rows, writer]);
 

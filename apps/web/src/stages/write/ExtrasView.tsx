@@ -16,9 +16,9 @@ import { toast } from 'sonner';
 import { call, wordsOf } from '../../api/call.ts';
 import { readChanged } from '../../api/changed.ts';
 import { planKey } from '../../api/plan.ts';
+import { Help } from '../../frame/Help.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { counted } from '../../kit/format.ts';
-import { Help } from '../../kit/Help.tsx';
 import { useBuiltPlaces } from '../../plan/use-built-places.ts';
 import { useMeasure } from './measure.tsx';
 

@@ -13,7 +13,6 @@ import { count } from '../../kit/format.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { Yield } from '../../kit/Yield.tsx';
-import { adInputOf } from '../../pool/pattern-fits.ts';
 import { useWorked } from '../../pool/use-pool.ts';
 import { AddressesView } from './AddressesView.tsx';
 import { AdNotes } from './AdNotes.tsx';
@@ -51,7 +50,7 @@ export function WriteStage() {
   const { pool, fit, document, chosen, input, hold, release, question } = writing;
   const actions = useWriteActions(plan.id, document);
   const checks = useAdChecks(writing);
-  const writer = useAdWriter(writing);
+  const made = useAdWriter(writing);
   const [place, setPlace] = useState(0);
   const [version, setVersion] = useState<VersionName>('a');
   const [ordered, setOrdered] = useState(0);
@@ -68,13 +67,9 @@ export function WriteStage() {
   const measure = writing.measure ?? UNKNOWN;
   const form = body ? formOf(measure, body.form) : null;
   const shownVersion = body?.split.by === 'none' ? 'a' : version;
-  const adWriter = useMemo(() => (group && writer ? writer.writerFor([group]) : null), [group, writer]);
-  const ads = useMemo(() => (group && adWriter ? adWriter.of(group).ads : noFields), [group, adWriter]);
+  const ads = useMemo(() => (group && made ? made.writer.of(group).ads : noFields), [group, made]);
   const ad = ads.find((one) => one.pattern === chosen && one.version === shownVersion);
-  const values = useMemo(
-    () => (group && input ? tokensOf(group, adInputOf(input, [], () => null, writer?.rules).common) : {}),
-    [group, input, writer],
-  );
+  const values = useMemo(() => (group && made ? tokensOf(group, made.common) : {}), [group, made]);
   const { data: page } = useQuery({
     queryKey: [...planKey(plan.id), 'group', group?.key, 'norms'],
     queryFn: () => call(readGroup, { params: { plan: plan.id, group: group?.key ?? '' } }),
@@ -262,7 +257,7 @@ export function WriteStage() {
               onHold={onHold}
               onLetGo={onLetGo}
             />
-            {group && ad && checks && adWriter && writer && input && (
+            {group && ad && checks && made && input && (
               <AdNotes
                 group={group}
                 ad={ad}
@@ -270,9 +265,9 @@ export function WriteStage() {
                 norms={norms}
                 values={values}
                 checks={checks}
-                writer={adWriter}
+                writer={made.writer}
                 words={guardedWords(input.facts)}
-                rules={writer.rules}
+                rules={made.rules}
                 onHold={onHold}
                 onKeywords={setHeadline}
               />

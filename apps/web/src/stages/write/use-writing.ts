@@ -1,19 +1,18 @@
 import {
   casingList,
+  checkRules,
   dayIn,
   editAddressRule,
   editPattern,
   type FieldEdit,
-  guardedWords,
-  type HeldValue,
   type PlanState,
   readPatterns,
   refusedTexts,
 } from '@sprig/contracts';
-import { AdWriter } from '@sprig/core/ads';
-import { groupOfAd } from '@sprig/core/build';
-import { AdChecks, PlaceNames, type RefusedText } from '@sprig/core/findings';
-import { type AddressRule, type AdPattern, readSite } from '@sprig/core/write';
+import { HeldAds } from '@sprig/core/ads';
+import type { AdChecks, RefusedText } from '@sprig/core/findings';
+import { type PlanAdRules, planAds, planChecks } from '@sprig/core/plan';
+import type { AddressRule, AdPattern } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { call } from '../../api/call.ts';
@@ -22,7 +21,7 @@ import { planKey } from '../../api/plan.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import { useShippedTo } from '../../plan/use-outlets.ts';
-import { adInputOf, type WriteGroup, type WriteInput, writingRules } from '../../pool/pattern-fits.ts';
+import { adRulesOf, type WriteInput } from '../../pool/pattern-fits.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
 import { measureBy } from './measure.tsx';
 
@@ -135,52 +134,26 @@ export function useWriting(plan: PlanState, wanted: number, outletKey: string) {
 
 export type WritingState = ReturnType<typeof useWriting>;
 
-/** Writes ads of a few groups here, at once, while the worker counts all of them. */
+/** Writes ads here, at once, while the worker counts all of them. */
 export function useAdWriter({ input, holds, pool, question }: WritingState) {
-  const { data: parents } = useWorked(
-    async () => new Map(await pool.worker.writeThemes()),
+  const { data: themes } = useWorked(
+    () => pool.worker.writeThemes(),
     `themes:${input?.builtRevision}:${question.length > 0}`,
   );
-  const byGroup = useMemo(() => {
-    const groups = new Map<string, HeldValue[]>();
-    for (const held of holds) {
-      const key = groupOfAd(held.rowKey);
-      groups.set(key, [...(groups.get(key) ?? []), held]);
-    }
-    return groups;
-  }, [holds]);
-  const rules = useMemo(() => (input ? writingRules(input) : null), [input]);
+  const held = useMemo(() => new HeldAds(holds), [holds]);
   return useMemo(() => {
-    if (!input || !rules) return null;
-    const parentOf = (theme: number) => parents?.get(theme) ?? null;
-    const writerFor = (groups: readonly WriteGroup[]) =>
-      new AdWriter(
-        adInputOf(
-          input,
-          groups.flatMap(({ key }) => byGroup.get(key) ?? []),
-          parentOf,
-          rules,
-        ),
-        input.outlet.ad,
-        input.outlet.key,
-      );
-    return { writerFor, rules };
-  }, [input, rules, byGroup, parents]);
+    if (!input) return null;
+    const rules = adRulesOf(input, { held, themes: themes ?? NO_THEMES });
+    return { writer: planAds(rules, input.outlet), rules: rules.writing, common: rules.common };
+  }, [input, held, themes]);
 }
+
+const NO_THEMES: PlanAdRules['themes'] = new Map();
 
 /** What is looked for in ads, by the plan's facts. */
 export function useAdChecks({ input, refused }: WritingState): AdChecks | null {
   return useMemo(
-    () =>
-      input &&
-      new AdChecks({
-        outlet: input.outlet,
-        site: readSite(input.site),
-        words: guardedWords(input.facts),
-        places: new PlaceNames(input.facts.places),
-        refused,
-        writing: writingRules(input),
-      }),
+    () => input && planChecks(checkRules({ ...input, refused }), input.outlet),
     [input, refused],
   );
 }

@@ -2,8 +2,8 @@ import { dayIn, type Facts, factsOf, offerOn } from '@sprig/contracts';
 import { type Layout, layoutOn } from '@sprig/core/build';
 import type { Sequelize } from 'sequelize';
 import { select } from '../../db/connect.ts';
-import { inChange } from '../../plan/change/index.ts';
-import { enqueueRebuild } from './enqueue.ts';
+import { enqueueRebuild } from '../../platform/jobs/enqueue.ts';
+import { inChange } from '../change/index.ts';
 
 type Stale = { id: number; workspace: number; actor: number };
 

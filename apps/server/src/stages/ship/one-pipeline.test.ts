@@ -1,11 +1,16 @@
 import * as api from '@sprig/contracts';
-import { bidOf, type Lane, RowBuilder, takesAll } from '@sprig/core/build';
+import { HeldAds, unfilledOfAd, type WrittenAd } from '@sprig/core/ads';
+import { bidOfRow, type Lane, RowBuilder, takesAll } from '@sprig/core/build';
 import { plainOutlet } from '@sprig/core/outlets';
-import { layOut, partsBefore, place, placedKeywords } from '@sprig/core/plan';
+import { layOut, partsBefore, place, placedKeywords, planAds, planChecks, saidGroup } from '@sprig/core/plan';
 import { incrementOf } from '@sprig/core/sheets';
+import { adFields, patternOf, textOf } from '@sprig/core/write';
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { select } from '../../db/connect.ts';
+import { adTexts } from '../../plan/rebuild/index.ts';
+import { InputReader } from '../../plan/rebuild/load-inputs.ts';
+import { readPlaced } from '../../plan/rebuild/read-placed.ts';
 import { brief } from '../../testing/full-plan.ts';
 import {
   built,
@@ -15,8 +20,7 @@ import {
   type TestServer,
   takeIn,
 } from '../../testing/start-test-server.ts';
-import { InputReader } from './load-inputs.ts';
-import { readPlaced } from './read-placed.ts';
+import { PlanRows } from './plan-rows.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -52,6 +56,19 @@ const line = fc
 const list = fc
   .array(line, { minLength: 20, maxLength: 60 })
   .map((lines) => ['Keyword\tSearches\tCPC', ...lines].join('\n'));
+const line1 = ['@keyword hire', '@keyword', '@theme'];
+const pattern = fc.record({
+  form: fc.constantFrom('plain' as const, 'assembled' as const),
+  to: fc.constantFrom('all' as const, 'themes' as const, 'without' as const),
+  isSplit: fc.boolean(),
+  lines: fc.record<Record<string, string[]>>({
+    headline1: fc.constantFrom(line1, ['@branch and @keyword', '@keyword']),
+    headline2: fc.constantFrom(['@offer'], ['In @place', 'Anywhere'], ['GREAT @brand!']),
+    headline3: fc.constantFrom([], ['New in @year']),
+    description1: fc.constantFrom(['@keyword from @site'], ['For who is @stage', 'Wrenport and Heronsea']),
+    path1: fc.constantFrom([], ['@theme']),
+  }),
+});
 const stage = fc.constantFrom('early', 'comparing', 'ready');
 const sift = fc.record({
   has: fc.array(fc.array(fc.constantFrom(...WORDS), { minLength: 1, maxLength: 2 }), {
@@ -130,12 +147,87 @@ async function asInTheBrowser(plan: number) {
     groups: frame.groups.map(({ key, name }) => `${key} ${name}`).sort(),
     rows: frame.groups
       .flatMap((group) => builder.rows(group))
-      .map(({ key, text: words, marks, base, steps, heldBid }) =>
-        [key, words, marks.join(), bidOf({ base, steps, held: heldBid }, rules.ladder, increment)].join('|'),
-      )
+      .map((row) => [row.key, row.text, row.marks.join(), bidOfRow(row, rules.ladder, increment)].join('|'))
       .sort(),
+    ads: await adsInTheBrowser(plan),
   };
 }
+
+/** An ad as it is compared: what it says, where it leads, and how much is objected to. */
+const saidBy = (ad: WrittenAd, problems: number): string => {
+  const { final } = ad.address;
+  const texts = adFields.flatMap((field) => {
+    const said = textOf(ad.fields[field]);
+    return said === '' ? [] : [`${field} ${said}`];
+  });
+  return [
+    ad.key,
+    ad.status,
+    ...texts.sort(),
+    final.status === 'address' ? final.href : '',
+    unfilledOfAd(ad).length > 0,
+    problems,
+  ].join('|');
+};
+
+/** As the screens of Write make them: of the groups' heads, the patterns, the brief and what is held. */
+async function adsInTheBrowser(plan: number) {
+  const params = { plan };
+  const { facts } = await server.call(api.readFacts, { params });
+  const { brief: head } = await server.call(api.openPlan, { params });
+  const { holds } = await server.call(api.listHolds, { params });
+  const { patterns, address } = await server.call(api.readPatterns, { params });
+  const heads = await server.call(api.readHeads, { params });
+  const { language, site } = head;
+  const themes = new Map(heads.themeNames.map(({ id, ...theme }) => [id, theme]));
+  const rules = api.adRules({
+    language,
+    site,
+    facts,
+    patterns,
+    address,
+    held: new HeldAds(holds),
+    day: api.dayIn(facts.timeZone, new Date()),
+    themes,
+  });
+  const writer = planAds(rules, plainOutlet);
+  const checks = planChecks(api.checkRules({ language, site, facts, refused: [] }), plainOutlet);
+  const ads: string[] = [];
+  for (const [at, key] of heads.keys.entries()) {
+    const group = saidGroup(
+      {
+        key,
+        keyword: heads.keywords[at] ?? '',
+        name: heads.names[at] ?? '',
+        theme: heads.themes[at] ?? 0,
+        place: heads.places[at] ?? null,
+        stage: heads.stages[at] ?? null,
+      },
+      themes,
+    );
+    const { rows } = await server.call(api.readGroup, { params: { plan, group: key } });
+    const norms = [...new Set(rows.map(({ text: words }) => words))];
+    for (const ad of writer.of(group).ads) ads.push(saidBy(ad, checks.problemsOf(ad, group, norms).length));
+  }
+  return ads.sort();
+}
+
+/** As they ship, and as they are looked through before. */
+const adsShipped = (plan: number) =>
+  server.database.transaction(async (transaction) => {
+    const shipped = new PlanRows({ ...server.caller, plan }, transaction, plainOutlet);
+    await shipped.open();
+    const ads: string[] = [];
+    for await (const { groups } of shipped.parts())
+      for (const { head, written, keywords } of groups) {
+        const norms = [...new Set(keywords.map(({ text: words }) => words))];
+        const { marks } = shipped.ads.checked(head, written, norms);
+        written.forEach((ad, at) => {
+          ads.push(saidBy(ad, marks[at]?.problems ?? -1));
+        });
+      }
+    return ads.sort();
+  });
 
 /** As a job reads it where the pool is too large for a browser. */
 const asInAJob = (plan: number) =>
@@ -162,25 +254,48 @@ async function asBuilt(plan: number) {
     'select key, text, marks, bid from keyword_rows where plan_id = $1',
     [plan],
   );
+  const ads = await select<{
+    key: string;
+    status: string;
+    texts: string[];
+    final_url: string;
+    misfit: boolean;
+    problems: number;
+  }>(server.database, 'select key, status, texts, final_url, misfit, problems from ads where plan_id = $1', [
+    plan,
+  ]);
   return {
+    ads: ads
+      .map(({ key, status, texts, final_url, misfit, problems }) => {
+        const said = Object.entries(adTexts(texts)).map(([field, words]) => `${field} ${words}`);
+        return [key, status, ...said.sort(), final_url, misfit, problems].join('|');
+      })
+      .sort(),
     groups: groups.map(({ key, name }) => `${key} ${name}`).sort(),
     rows: rows.map(({ key, text: words, marks, bid }) => [key, words, marks.join(), bid].join('|')).sort(),
   };
 }
 
-test('browser, job and rebuild place and lay out any plan alike', async () => {
+test('browser, job, rebuild and shipping make the same of any plan', async () => {
+  let seen = 0;
   await fc.assert(
     fc.asyncProperty(
       fc.tuple(list, list),
       fc.array(sift, { minLength: 2, maxLength: 5 }),
       layout,
       fc.array(fc.tuple(fc.nat(30), fc.nat(5), fc.option(stage)), { maxLength: 6 }),
-      async ([first, second], sifts, rules, hands) => {
+      fc.array(pattern, { minLength: 1, maxLength: 3 }),
+      fc.array(fc.tuple(fc.nat(20), fc.constantFrom('Held @keyword', 'x'.repeat(50))), { maxLength: 3 }),
+      async ([first, second], sifts, rules, hands, patterns, texts) => {
         const plan = await planOf(server, 'Pots');
         const params = { plan };
         await takeIn(server, plan, first);
         await takeIn(server, plan, second);
-        await brief(server, plan, { places: [['Wrenport', 'wren port']] });
+        await brief(server, plan, {
+          places: [['Wrenport', 'wren port'], ['Heronsea']],
+          brands: ['Handmade'],
+          offers: [{ text: '2 for 1', from: null, until: null }],
+        });
         const themes = sifts.map((one, at) =>
           api.newThemeOf(`Theme ${at}`, one as never, at % 3 === 2 ? at - 1 : null),
         );
@@ -201,12 +316,33 @@ test('browser, job and rebuild place and lay out any plan alike', async () => {
           after: after as never,
         }));
         await server.call(api.editLayout, { params, body: { edits } });
+        const themeIds = made.slice(0, 1).map(({ id: theme }) => theme);
+        for (const { form, to, isSplit, lines } of patterns) {
+          const body = patternOf(lines, 'title', {
+            form,
+            groups: { to, themes: to === 'themes' ? themeIds : [], groups: [] },
+            ...(isSplit && {
+              split: { by: 'line', field: 'headline2', lines: ['Other'], labels: ['x', 'y'] },
+            }),
+          });
+          await server.call(api.makePattern, { params, body: { body, behind: null } });
+        }
+        await built(server, plan);
+        const { keys: adKeys } = await server.call(api.orderAds, { params });
+        const held = texts.flatMap(([at, words]) => {
+          const key = adKeys[at % Math.max(1, adKeys.length)];
+          return key ? [[key, 'headline1', words] as [string, 'headline1', string]] : [];
+        });
+        if (held.length > 0) await server.call(api.holdTexts, { params, body: { texts: held } });
         await built(server, plan);
         const { placing, ...laid } = await asInTheBrowser(plan);
         expect(await asInAJob(plan)).toEqual(placing);
         expect(await asBuilt(plan)).toEqual(laid);
+        expect(await adsShipped(plan)).toEqual(laid.ads);
+        seen += laid.ads.length;
       },
     ),
-    { numRuns: 12, seed: 18 },
+    { numRuns: 8, seed: 18 },
   );
+  expect(seen).toBeGreaterThan(100);
 });

@@ -1,6 +1,6 @@
 import type { PlanState } from '@sprig/contracts';
 import type { Router } from 'express';
-import type { JobHandlers } from './jobs/execution.ts';
+import type { JobHandlers } from '../platform/jobs/execution.ts';
 
 /** What the trail tells of a plan. What the brief says is counted where it is read. */
 export type Counts = Omit<PlanState['counts'], 'facts'>;

@@ -1,7 +1,7 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
-import { mount } from '../../http/mount.ts';
-import { jobById, openJobsOf, stopJobOf } from './store.ts';
+import { jobById, openJobsOf, stopJobOf } from '../platform/jobs/store.ts';
+import { mount } from './mount.ts';
 
 export const jobRoutes = (): Router => {
   const router = Router();

@@ -1,15 +1,8 @@
 import { gotten, itemAt, numberAt, uint32At } from '../access/index.ts';
-import { type AdInput, AdWriter, type WrittenAd } from '../ads/index.ts';
-import { type BuiltGroup, bidOf, type Layout, partName, splitParts, UniqueNames } from '../build/index.ts';
+import { partName, splitParts, UniqueNames } from '../build/index.ts';
 import { type Micros, minorUnit } from '../money/index.ts';
 import type { Outlet } from '../outlets/index.ts';
 import { cutAtWord } from '../text/index.ts';
-
-/** An ad group as one outlet gets it. */
-export type ProjectedGroup = { key: string; campaign: string; part: number; name: string; bid: Micros };
-
-/** The groups, the ads of those that take some, and who wrote them. */
-export type Projection = { groups: ProjectedGroup[]; ads: Map<string, WrittenAd[]>; writer: AdWriter };
 
 /** Where a group stands at an outlet: the name of its campaign's part, that part's number, and its own name. */
 export type OutletPlace = { campaign: string; part: number; name: string };
@@ -20,13 +13,6 @@ export type PlacedGroup = {
   campaignName: string;
   name: string;
   rows: number;
-};
-
-export type ProjectInput = AdInput & {
-  groups: readonly BuiltGroup[];
-  layout: Pick<Layout, 'ladder'>;
-  currency: string;
-  themes?: ReadonlyMap<number, { name: string; branch: string }>;
 };
 
 export const incrementOf = (outlet: Outlet, currency: string): Micros =>
@@ -79,33 +65,4 @@ function byCampaign(groups: readonly PlacedGroup[]): Map<string, number[]> {
 export function campaignAt(name: string, outlet: Outlet, part: number): string {
   const room = outlet.limits.campaignName - (part === 1 ? 0 : String(part).length + 1);
   return partName(cutAtWord(name, room), part);
-}
-
-/**
- * What one outlet gets of groups that have their places there: bids at its increment, ads fitted with what is held for
- * it on top. O(groups).
- */
-export function project(input: ProjectInput, outlet: Outlet, places: readonly OutletPlace[]): Projection {
-  const { groups, layout, currency } = input;
-  const increment = incrementOf(outlet, currency);
-  const writer = new AdWriter(input, outlet.ad, outlet.key);
-  const ads = new Map<string, WrittenAd[]>();
-  for (const group of groups) {
-    if (!group.ads) continue;
-    const theme = input.themes?.get(group.theme);
-    ads.set(group.key, writer.of({ ...group, themeName: theme?.name, branch: theme?.branch }).ads);
-  }
-  return {
-    groups: groups.map((group, at) => ({
-      key: group.key,
-      ...itemAt(places, at),
-      bid: bidOf(
-        { base: group.base, steps: [], held: group.baseFrom === 'held' ? group.base : null },
-        layout.ladder,
-        increment,
-      ),
-    })),
-    ads,
-    writer,
-  };
 }

@@ -1,0 +1,35 @@
+import { groupOfAd, type Hold } from '../build/index.ts';
+
+/** What is held of ads, by the ad group that they are in. */
+export class HeldAds {
+  private readonly byGroup = new Map<string, Hold[]>();
+
+  /** Holds of other rows are left out. O(holds). */
+  constructor(holds: readonly Hold[]) {
+    for (const hold of holds) {
+      if (!hold.rowKey.includes('/a')) continue;
+      const group = groupOfAd(hold.rowKey);
+      const there = this.byGroup.get(group);
+      if (there) there.push(hold);
+      else this.byGroup.set(group, [hold]);
+    }
+  }
+
+  get groups(): Iterable<string> {
+    return this.byGroup.keys();
+  }
+
+  ofGroup(group: string): readonly Hold[] {
+    return this.byGroup.get(group) ?? [];
+  }
+
+  /** What is held of an ad at an outlet, by field; what is held for this outlet goes before what is held for all. */
+  of(group: string, ad: string, outlet: string): ReadonlyMap<string, Hold> | null {
+    const own = this.byGroup.get(group)?.filter(({ rowKey }) => rowKey === ad);
+    if (!own) return null;
+    const held = new Map<string, Hold>();
+    for (const hold of own) if (hold.outlet === null) held.set(hold.field, hold);
+    for (const hold of own) if (hold.outlet === outlet) held.set(hold.field, hold);
+    return held.size > 0 ? held : null;
+  }
+}
