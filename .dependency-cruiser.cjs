@@ -35,6 +35,7 @@ const coreRooms = rooms(
   'packages/core/src',
   {
     access: [],
+    next: [],
     money: ['access'],
     text: ['access'],
     match: words,

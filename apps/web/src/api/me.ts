@@ -1,10 +1,10 @@
-import { editPreferences, type Preferences, readMe } from '@sprig/contracts';
+import { editPreferences, type Preferences, preferencesSchema, readMe } from '@sprig/contracts';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { call } from './call.ts';
 
 const key = ['me'];
-const first: Preferences = { theme: 'system', helps: true, hiddenColumns: {}, columnRoles: {} };
+const first: Preferences = preferencesSchema.parse({});
 
 /** The user's own preferences, shown at once and kept on the server. */
 export function usePreferences() {
@@ -24,5 +24,10 @@ export function usePreferences() {
     },
     [client],
   );
-  return { preferences: data?.preferences ?? first, name: data?.name ?? '', set };
+  return {
+    preferences: data?.preferences ?? first,
+    isKnown: data !== undefined,
+    name: data?.name ?? '',
+    set,
+  };
 }

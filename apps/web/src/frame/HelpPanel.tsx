@@ -5,6 +5,7 @@ type Keys = [keys: string, what: string][];
 
 const everywhere: Keys = [
   ['g then 1–8', 'go to Brief, Gather, Mix, Prune, Sort, Build, Write, Ship'],
+  ['g then n', 'go to what is worth doing next'],
   ['Ctrl K', 'find or do anything by name'],
   ['/', 'filter'],
   ['Ctrl Z', 'undo'],

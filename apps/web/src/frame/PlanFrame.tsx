@@ -8,11 +8,13 @@ import { readChanged } from '../api/changed.ts';
 import { useOpenJobs } from '../api/jobs.ts';
 import { usePlanId, usePlanState } from '../api/plan.ts';
 import { inTextField, useKeys } from '../kit/keys.ts';
+import { YieldEnd } from '../kit/Yield.tsx';
 import { FindOrDo } from './FindOrDo.tsx';
 import { HelpPanel } from './HelpPanel.tsx';
 import { HistoryPanel } from './HistoryPanel.tsx';
 import { LostPage } from './LostPage.tsx';
 import { leavesOf, type StageEntry } from './leaf.ts';
+import { NextStep } from './next/NextStep.tsx';
 import { Trail } from './Trail.tsx';
 import { usePlanEvents } from './use-plan-events.ts';
 import { useSteps } from './use-steps.ts';
@@ -63,6 +65,7 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
       if (awaitsNumber.current) {
         const stage = stages[Number(event.key) - 1];
         if (stage) void navigate(`/plans/${id}/${stage.path}`);
+        else if (event.key === 'n') document.querySelector<HTMLElement>('[data-next-step]')?.click();
       }
       awaitsNumber.current = event.key === 'g';
     },
@@ -138,7 +141,9 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
       </header>
       <JobsBar plan={id} />
       <main className="flex min-h-0 flex-1 flex-col">
-        <Outlet />
+        <YieldEnd value={<NextStep plan={plan} />}>
+          <Outlet />
+        </YieldEnd>
       </main>
       {panel === 'find' && (
         <FindOrDo plan={plan} leaves={leaves} actions={actions} onClose={() => setPanel(null)} />

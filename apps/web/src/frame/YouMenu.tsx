@@ -45,6 +45,15 @@ export function YouMenu({ onHistory }: { onHistory?: () => void }) {
           />
           Show one-line helps
         </label>
+        <label className="flex items-center gap-2 py-0.5">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={preferences.steps}
+            onChange={(event) => void set({ steps: event.target.checked })}
+          />
+          Propose the next step
+        </label>
         {onHistory && (
           <button
             type="button"

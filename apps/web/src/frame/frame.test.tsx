@@ -42,6 +42,12 @@ const plan: PlanState = {
   undo: 'Cut 3 keywords',
   redo: null,
   counts: {
+    locations: 1,
+    unbudgeted: 0,
+    ads: 2,
+    outlets: 1,
+    shipped: 1,
+    unanswered: 0,
     keywords: 614,
     cut: 3,
     folded: 0,

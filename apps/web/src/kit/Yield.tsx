@@ -1,5 +1,5 @@
 import { ChevronRight, ChevronUp } from 'lucide-react';
-import { Fragment, type ReactNode, useState } from 'react';
+import { createContext, Fragment, type ReactNode, useContext, useState } from 'react';
 
 export type YieldTerm = {
   id: string;
@@ -9,8 +9,19 @@ export type YieldTerm = {
   more?: ReactNode;
 };
 
+/** What stands at the right end of a stage's yield, whatever the stage. */
+export const YieldEnd = createContext<ReactNode>(null);
+
+type Props = {
+  terms: YieldTerm[];
+  note?: ReactNode;
+  /** Of something that is open within a stage: the stage's end is not shown. */
+  isPart?: boolean;
+};
+
 /** The running sum at the foot of every stage, from what is worked on to what ships. Every term opens upwards. */
-export function Yield({ terms, note }: { terms: YieldTerm[]; note?: ReactNode }) {
+export function Yield({ terms, note, isPart = false }: Props) {
+  const end = useContext(YieldEnd);
   const [open, setOpen] = useState<string | null>(null);
   const opened = terms.find(({ id }) => id === open);
   return (
@@ -20,25 +31,28 @@ export function Yield({ terms, note }: { terms: YieldTerm[]; note?: ReactNode })
           {opened.more}
         </div>
       )}
-      <div className="flex h-10 items-center gap-1 overflow-x-auto px-4">
-        {terms.map(({ id, figure, words, tone, more }, at) => (
-          <Fragment key={id}>
-            {at > 0 && <ChevronRight size={14} className="shrink-0 text-faint" aria-hidden />}
-            <button
-              type="button"
-              disabled={!more}
-              aria-expanded={more ? open === id : undefined}
-              data-yield={id}
-              className={`flex shrink-0 items-baseline gap-1.5 rounded px-1.5 py-1 ${more ? 'cursor-pointer hover:bg-base-300' : ''}`}
-              onClick={() => setOpen(open === id ? null : id)}
-            >
-              <span className={`font-semibold ${tone === 'bad' ? 'text-error' : ''}`}>{figure}</span>{' '}
-              <span className="text-faint">{words}</span>
-              {more && <ChevronUp size={12} aria-hidden className="self-center text-faint" />}
-            </button>
-          </Fragment>
-        ))}
-        <span className="ml-auto shrink-0 pl-4 text-[12.5px] text-faint">{note}</span>
+      <div className="flex h-10 items-center">
+        <div className="flex h-full min-w-0 flex-1 items-center gap-1 overflow-x-auto px-4">
+          {terms.map(({ id, figure, words, tone, more }, at) => (
+            <Fragment key={id}>
+              {at > 0 && <ChevronRight size={14} className="shrink-0 text-faint" aria-hidden />}
+              <button
+                type="button"
+                disabled={!more}
+                aria-expanded={more ? open === id : undefined}
+                data-yield={id}
+                className={`flex shrink-0 items-baseline gap-1.5 rounded px-1.5 py-1 ${more ? 'cursor-pointer hover:bg-base-300' : ''}`}
+                onClick={() => setOpen(open === id ? null : id)}
+              >
+                <span className={`font-semibold ${tone === 'bad' ? 'text-error' : ''}`}>{figure}</span>{' '}
+                <span className="text-faint">{words}</span>
+                {more && <ChevronUp size={12} aria-hidden className="self-center text-faint" />}
+              </button>
+            </Fragment>
+          ))}
+          <span className="ml-auto shrink-0 pl-4 text-[12.5px] text-faint">{note}</span>
+        </div>
+        {!isPart && end}
       </div>
     </section>
   );

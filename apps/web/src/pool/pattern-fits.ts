@@ -25,6 +25,7 @@ import {
   type AdPattern,
   addressMaker,
   type Cure,
+  compilePattern,
   countFits,
   curesOf,
   type FitCounts,
@@ -274,6 +275,22 @@ export class PatternFits {
         }
       });
     }
+  }
+
+  /** In how many of all ad groups the ads of patterns would be, and do not fit; what is on the screen stays. */
+  tried(input: WriteInput, bodies: readonly AdPattern[]): { groups: number; misfits: number }[] {
+    this.prepare(input);
+    return bodies.map((body) => {
+      const form = input.outlet.ad[body.form];
+      const counts = countFits(
+        compilePattern(body),
+        form ? this.values.length : 0,
+        (at) => this.values[at] as TokenValues,
+        form ? limitsOf(form) : {},
+        this.rules,
+      );
+      return { groups: counts.groups, misfits: counts.misfits };
+    });
   }
 
   private setOrder(places: readonly number[]) {

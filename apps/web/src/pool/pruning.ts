@@ -102,7 +102,10 @@ export class Pruning {
     return { groups: this.alike.groups.length, keywords, byClass, folded: store.counts().folded, apart };
   }
 
-  private findAlike({ language, facts }: PruneInput, classes: readonly LookAlikeClass[]) {
+  private findAlike(
+    { language, facts }: Pick<PruneInput, 'language' | 'facts'>,
+    classes: readonly LookAlikeClass[],
+  ) {
     const { store } = this;
     const rows = store.inRows().filter((row) => !store.isApart(row));
     const groups = lookAlikes({
@@ -116,6 +119,12 @@ export class Pruning {
       isOrdinary: this.isOrdinary,
     });
     return { groups, rows };
+  }
+
+  /** How many keywords could be folded; what is on the screen stays. */
+  foldable(input: Pick<PruneInput, 'language' | 'facts'>, classes: readonly LookAlikeClass[]): number {
+    const { groups } = this.findAlike(input, classes);
+    return groups.reduce((sum, { others }) => sum + others.length, 0);
   }
 
   /** The groups at these places, most searched first. */

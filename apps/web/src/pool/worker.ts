@@ -20,6 +20,7 @@ import {
   type AddressRule,
   type AdField,
   type AdLimits,
+  type AdPattern,
   type AdSheetReading,
   type Cure,
   readAdSheet,
@@ -119,6 +120,11 @@ class PoolWorker {
 
   async lookAlikes(input: PruneInput, classes: LookAlikeClass[]) {
     return (await this.prune()).lookAlikes(input, classes);
+  }
+
+  /** How many keywords could be folded, whatever look-alikes are on the screen. */
+  async foldable(input: Pick<PruneInput, 'language' | 'facts'>, classes: readonly LookAlikeClass[]) {
+    return (await this.prune()).foldable(input, classes);
   }
 
   async alikeGroups(from: number, to: number) {
@@ -335,6 +341,11 @@ class PoolWorker {
   async fit(input: WriteInput, chosen: number, keepOrder: boolean): Promise<WriteFit> {
     this.writing.take(await this.groupHeads(input));
     return this.writing.fit(input, chosen, keepOrder);
+  }
+
+  async tryPatterns(input: WriteInput, bodies: readonly AdPattern[]) {
+    this.writing.take(await this.groupHeads(input));
+    return this.writing.tried(input, bodies);
   }
 
   writeGroups(from: number, to: number): WriteGroup[] {

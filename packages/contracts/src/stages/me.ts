@@ -1,4 +1,5 @@
 import { columnRoles } from '@sprig/core/gather';
+import { stepCodes } from '@sprig/core/next';
 import { z } from 'zod';
 import { nothing } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
@@ -7,17 +8,32 @@ const theme = z.enum(['system', 'sprig', 'sprig-night']);
 /** Columns hidden, by table. */
 /** What was picked for the columns of a kind of file, by its headings. */
 const columnRolesByLayout = z.record(z.string().max(400), z.array(z.enum(columnRoles)).max(200));
+/** Steps of a plan that are not proposed again, by its number. */
+const skippedSteps = z.record(
+  z.string().regex(/^\d{1,15}$/),
+  z.array(z.enum(stepCodes)).max(stepCodes.length),
+);
 const hiddenColumns = z.record(z.string().max(40), z.array(z.string().max(40)).max(50));
 
 export const preferencesSchema = z.object({
   theme: theme.default('system'),
   helps: z.boolean().default(true),
+  /** Whether the next step is proposed. */
+  steps: z.boolean().default(true),
+  skippedSteps: skippedSteps.default({}),
   hiddenColumns: hiddenColumns.default({}),
   columnRoles: columnRolesByLayout.default({}),
 });
 /** A change of some of them: without the defaults, which would overwrite the others. */
 const preferencesChange = z
-  .object({ theme, helps: z.boolean(), hiddenColumns, columnRoles: columnRolesByLayout })
+  .object({
+    theme,
+    helps: z.boolean(),
+    steps: z.boolean(),
+    skippedSteps,
+    hiddenColumns,
+    columnRoles: columnRolesByLayout,
+  })
   .partial();
 export type Preferences = z.infer<typeof preferencesSchema>;
 

@@ -50,11 +50,21 @@ export const planState = z.object({
     negatives: count,
     /** Facts of the brief that were set. */
     facts: count,
+    /** Places where ads are to show. */
+    locations: count,
     groups: count,
     rows: count,
+    /** Campaigns without a budget. */
+    unbudgeted: count,
+    ads: count,
     misfits: count,
     blockers: count,
     warnings: count,
+    /** Outlets that the plan ships to. */
+    outlets: count,
+    /** Sets of sheets of the plan as it is now, and those of them that a simulated engine has not answered yet. */
+    shipped: count,
+    unanswered: count,
   }),
 });
 export type PlanState = z.infer<typeof planState>;

@@ -14,6 +14,7 @@ export { english, type LanguagePack, languagePack } from './language.ts';
 export { cutAtWord, lengthOf } from './length.ts';
 export {
   fillLine,
+  gapIn,
   type Line,
   type LinePart,
   type LineProblem as TokenProblem,

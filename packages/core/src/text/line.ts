@@ -13,10 +13,14 @@ export const tokenNames = [
   'brand',
   'year',
   'site',
+  'gap',
 ] as const;
 export type TokenName = (typeof tokenNames)[number];
 
-/** What each token stands for in one ad group; a token without a value makes its line unusable. */
+/**
+ * What each token stands for in one ad group; a token without a value makes its line unusable. `gap` never has one: it holds
+ * the place of what is still to be written.
+ */
 export type TokenValues = Partial<Record<TokenName, string>>;
 
 export type TokenPart = {
@@ -28,6 +32,8 @@ export type TokenPart = {
   live?: boolean;
   /** What stands there instead where the token has no value; for a live one, what the engine falls back on. */
   or?: string;
+  /** Of a gap: what is to be written there. */
+  about?: string;
 };
 export type LinePart = { kind: 'text'; text: string } | TokenPart;
 
@@ -84,6 +90,7 @@ function readOptions(name: TokenName, inside: string): TokenPart | { code: Token
   const nested = /@|\(/.exec(inside);
   if (nested) return { code: 'nested-token', token: inside.slice(nested.index) };
   const part: TokenPart = { kind: 'token', name };
+  if (name === 'gap') return { ...part, about: inside.trim() };
   const instead = /(?:^|,)\s*or\s+(.*)$/i.exec(inside);
   if (instead?.[1]?.trim()) part.or = instead[1].trim();
   const options = (instead ? inside.slice(0, instead.index) : inside).split(',').map((one) => one.trim());
@@ -101,7 +108,8 @@ function readOptions(name: TokenName, inside: string): TokenPart | { code: Token
 const isStyle = (said: string): said is CaseStyle => (caseStyles as readonly string[]).includes(said);
 
 /** A token as one types it. */
-export function writeToken({ name, style, live, or }: Omit<TokenPart, 'kind'>): string {
+export function writeToken({ name, style, live, or, about }: Omit<TokenPart, 'kind'>): string {
+  if (about) return `@${name}(${about})`;
   const options = [...(live ? ['live'] : []), ...(style ? [style] : []), ...(or ? [`or ${or}`] : [])];
   return options.length === 0 ? `@${name}` : `@${name}(${options.join(', ')})`;
 }
@@ -113,6 +121,12 @@ export const writeLine = ({ parts }: Line): string =>
 /** What a token stands for, or what stands in for it; a live one is shown as what the engine falls back on. */
 export const tokenValue = ({ name, live, or }: TokenPart, values: TokenValues): string | undefined =>
   (live && or) || values[name] || or || undefined;
+
+/** What is still to be written in a line; null where nothing is. */
+export function gapIn({ parts }: Line): string | null {
+  for (const part of parts) if (part.kind === 'token' && part.name === 'gap') return part.about ?? '';
+  return null;
+}
 
 /** The line with its tokens filled in, each value passed through `written`; undefined where one has no value. */
 export function fillLine(

@@ -3,6 +3,7 @@ import {
   type CaseStyle,
   type Casing,
   caseStyles,
+  gapIn,
   inCase,
   type LanguagePack,
   type Line,
@@ -46,9 +47,12 @@ export class CompiledLine {
   private ready: { style: CaseStyle; writing: TextRules; parts: ReadyPart[] | null } | null = null;
   private once: WrittenLine | null = null;
   private readonly isConstant: boolean;
+  /** What is still to be written in it; null where nothing is. */
+  readonly gap: string | null;
 
   constructor(readonly line: Line) {
     this.isConstant = line.parts.every(({ kind }) => kind === 'text');
+    this.gap = gapIn(line);
   }
 
   get hasLive(): boolean {

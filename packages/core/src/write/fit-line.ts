@@ -9,6 +9,8 @@ export type FieldLines = { lines: readonly CompiledLine[]; style: CaseStyle };
 export type Fit =
   | ({ status: 'fits'; line: number } & WrittenLine)
   | { status: 'unfilled'; why: 'too-long'; overrun: number; line: number; text: string }
+  /** A line says what is still to be written there. */
+  | { status: 'unfilled'; why: 'gap'; about: string }
   | { status: 'unfilled'; why: 'no-line' };
 
 /**
@@ -19,12 +21,17 @@ export type Fit =
 export function fitLine(field: FieldLines, values: TokenValues, limit: number, writing: TextRules): Fit {
   let shortest: Extract<Fit, { status: 'unfilled' }> = { status: 'unfilled', why: 'no-line' };
   for (let at = 0; at < field.lines.length; at++) {
-    const written = itemAt(field.lines, at).write(values, field.style, writing);
-    if (written === undefined) continue;
+    const line = itemAt(field.lines, at);
+    const written = line.write(values, field.style, writing);
+    if (written === undefined) {
+      if (line.gap !== null && shortest.why === 'no-line')
+        shortest = { status: 'unfilled', why: 'gap', about: line.gap };
+      continue;
+    }
     const { text, length, live } = written;
     if (length <= limit) return { status: 'fits', line: at, text, length, live };
     const overrun = length - limit;
-    if (shortest.why === 'no-line' || overrun < shortest.overrun)
+    if (shortest.why !== 'too-long' || overrun < shortest.overrun)
       shortest = { status: 'unfilled', why: 'too-long', overrun, line: at, text };
   }
   return shortest;

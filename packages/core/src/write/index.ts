@@ -95,9 +95,18 @@ export {
   paths,
   storedFields,
 } from './fields.ts';
+export { firstPattern, isFirstPattern } from './first-pattern.ts';
 export { type Cure, countFits, curesOf, type FieldCount, type FitCounts } from './fit-counts.ts';
 export { type FieldLines, type Fit, fitLine, type Insertion, inNotation } from './fit-line.ts';
 export { headlineKeywords } from './headline-keywords.ts';
 export { type Inserted, type InsertionCheck, tryInsertion } from './insertion.ts';
 export { type Relevance, RelevanceReader } from './relevance.ts';
 export { siteWords } from './site-words.ts';
+export {
+  type StartingCode,
+  type StartingGoal,
+  type StartingInput,
+  type StartingLines,
+  startingCodes,
+  startingLines,
+} from './starting-lines.ts';

@@ -9,5 +9,6 @@ export const buildStage = {
   counts: {
     groups: 'select count(*) from ad_groups where plan_id = p.id',
     rows: 'select count(*) from keyword_rows where plan_id = p.id',
+    unbudgeted: `select count(*) from campaigns where plan_id = p.id and daily_budget <= 0 and status = 'enabled'`,
   },
 } satisfies Stage;

@@ -1,4 +1,3 @@
-export { isFirstPattern } from './first-pattern.ts';
 export { followJob } from './follow-job.ts';
 export { planRoutes } from './routes.ts';
 export { makePlan } from './service.ts';

@@ -2,7 +2,7 @@ import { isDeepStrictEqual } from 'node:util';
 import type { Brief, HistoryEntry, PlanState, PlanSummary } from '@sprig/contracts';
 import { briefSchema, type Facts, factsOf, noFacts } from '@sprig/contracts';
 import { defaultLayout } from '@sprig/core/build';
-import { usualAddressRule } from '@sprig/core/write';
+import { firstPattern, usualAddressRule } from '@sprig/core/write';
 import type { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
 import { columnsOf, tableOf } from '../../db/tables/index.ts';
@@ -19,7 +19,6 @@ import type { Caller, PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
 import { makeStarterLists } from '../prune/index.ts';
 import type { Counts } from '../stage.ts';
-import { firstPattern } from './first-pattern.ts';
 
 /** A keyword takes part in what is built. */
 const IS_IN = 'not cut and folded_into is null and blocked_by is null';
@@ -81,9 +80,7 @@ export type CountQueries = Readonly<Record<keyof Counts, string>>;
 export async function planState(caller: PlanCaller, counts: CountQueries): Promise<PlanState> {
   const numbers = Object.entries(counts).map(([name, query]) => `(${query})::int as "${name}"`);
   const [row] = await select<
-    Brief &
-      Omit<PlanState, 'brief' | 'undo' | 'redo' | 'counts'> &
-      Omit<PlanState['counts'], 'facts'> & { body: unknown }
+    Brief & Omit<PlanState, 'brief' | 'undo' | 'redo' | 'counts'> & Counts & { body: unknown }
   >(
     caller.database,
     `select p.id, p.revision, p.built_revision as "builtRevision", b.name, b.currency, b.language, b.site, b.archived,
@@ -107,7 +104,7 @@ export async function planState(caller: PlanCaller, counts: CountQueries): Promi
     brief,
     undo: steps.undo?.label ?? null,
     redo: steps.redo?.label ?? null,
-    counts: { ...counted, facts: factsSet(body) },
+    counts: { ...counted, facts: factsSet(body), locations: factsOf(body).locations.length },
   };
 }
 

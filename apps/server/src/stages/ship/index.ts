@@ -1,4 +1,5 @@
 import { outletRules } from '@sprig/core/findings';
+import { plainOutlet } from '@sprig/core/outlets';
 import type { Stage } from '../stage.ts';
 import { checkJob } from './check-job.ts';
 import { handInJob } from './hand-in-job.ts';
@@ -28,5 +29,9 @@ export const shipStage = {
         where c.plan_id = p.id and f->>'severity' = 'blocker'
           and exists (select from plan_outlets o where o.plan_id = p.id and o.outlet = c.outlet)) b`,
     warnings: `select count(*) from findings where plan_id = p.id and severity = 'warning'`,
+    outlets: 'select count(*) from plan_outlets where plan_id = p.id',
+    shipped: `select count(*) from sheet_sets where plan_id = p.id and state <> 'withdrawn' and revision >= p.built_revision`,
+    unanswered: `select count(*) from sheet_sets where plan_id = p.id and state = 'written' and revision >= p.built_revision
+      and outlet <> '${plainOutlet.key}'`,
   },
 } satisfies Stage;

@@ -7,5 +7,8 @@ export { reviewAds } from './ads.ts';
 export const writeStage = {
   routes: writeRoutes,
   jobs: { addresses: addressesJob },
-  counts: { misfits: `select count(*) from ads where plan_id = p.id and outlet = 'plain' and misfit` },
+  counts: {
+    ads: `select count(*) from ads where plan_id = p.id and outlet = 'plain'`,
+    misfits: `select count(*) from ads where plan_id = p.id and outlet = 'plain' and misfit`,
+  },
 } satisfies Stage;

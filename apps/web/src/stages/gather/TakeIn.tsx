@@ -354,6 +354,7 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
         </div>
       </div>
       <Yield
+        isPart
         terms={
           summary
             ? [

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useCallback, useState } from 'react';
+import { type KeyboardEvent, useCallback, useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { Empty } from '../../kit/Empty.tsx';
 import { inTextField, useKeys } from '../../kit/keys.ts';
@@ -51,6 +51,12 @@ export function SortStage() {
     openTheme,
     onMerged: chosenThemes.clear,
   });
+  const isWholeWanted = place.params.get('panel') === 'whole' && summary !== null;
+  useEffect(() => {
+    if (!isWholeWanted) return;
+    setPanel('whole');
+    go({ panel: '' });
+  }, [isWholeWanted, go]);
   useStageKeys({ view, go, onPanel: setPanel, onUp: openAbove });
 
   if (pool.ready && pool.length === 0) return <NothingToSort />;

@@ -1,5 +1,13 @@
 import type { WrittenAd } from '@sprig/core/ads';
-import { type AdField, adFields, descriptions, headlines, paths, textOf } from '@sprig/core/write';
+import {
+  type AdField,
+  adFields,
+  descriptions,
+  type FieldFit,
+  headlines,
+  paths,
+  textOf,
+} from '@sprig/core/write';
 import { toast } from 'sonner';
 import { count } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
@@ -18,6 +26,12 @@ type Props = {
   onHold: (ad: string, field: AdField | 'finalUrl', text: string) => Promise<string | null>;
   onLetGo: (ad: string, field: string) => Promise<string | null>;
 };
+
+/** A field without a text: what is to be written there, where a line says it. */
+export const unfilledWords = (field: AdField, fit: FieldFit): string =>
+  fit.status === 'unfilled' && fit.why === 'gap'
+    ? `${fieldName(field)}: ${fit.about || 'still to be written'}`
+    : `${fieldName(field)} is unfilled`;
 
 /** One ad as it reads, every text edited where it stands. */
 export function AdCard({ group, ad, adsInGroup, isChosen, onChoose, site, onHold, onLetGo }: Props) {
@@ -46,7 +60,7 @@ export function AdCard({ group, ad, adsInGroup, isChosen, onChoose, site, onHold
               title={live ? 'Filled in at search time; this is what is fallen back on' : undefined}
               className={`whitespace-normal ${bad ? 'text-error underline decoration-wavy decoration-1' : ''} ${live ? 'border-info border-b-2' : ''}`}
             >
-              {text || `${fieldName(at)} is unfilled`}
+              {text || unfilledWords(at, fit)}
             </span>
           }
           text={text}

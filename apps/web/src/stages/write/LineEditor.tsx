@@ -165,13 +165,19 @@ function tokensFor(context: CompletionContext, { values, siteName }: LineEditorP
   const typed = context.matchBefore(/@[a-z]*/i);
   if (!typed) return null;
   const options: Completion[] = tokenNames
-    .filter((name) => name !== 'source')
+    .filter((name) => name !== 'source' && name !== 'gap')
     .map((name) => ({
       label: `@${name}`,
       detail: values[name] || 'nothing here',
       info: meanings[name] ?? '',
       boost: values[name] ? 1 : 0,
     }));
+  options.push({
+    label: '@gap',
+    apply: '@gap(what is still to be written)',
+    detail: 'still to be written',
+    info: 'Holds a place: ads that need this line can’t ship until it is written.',
+  });
   const keyword = values.keyword ?? 'Keyword';
   options.push({
     label: '@keyword live',

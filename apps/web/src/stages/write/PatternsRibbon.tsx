@@ -1,5 +1,5 @@
 import { type AdPattern, patternOf } from '@sprig/core/write';
-import { Plus } from 'lucide-react';
+import { ListStart, Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
@@ -14,10 +14,11 @@ type Props = {
   chosen: number;
   actions: WriteActions;
   onChoose: (pattern: number) => void;
+  onStart: () => void;
 };
 
 /** The ad patterns side by side, in the order in which their ads stand in a group. */
-export function PatternsRibbon({ value, fits, chosen, actions, onChoose }: Props) {
+export function PatternsRibbon({ value, fits, chosen, actions, onChoose, onStart }: Props) {
   const [leaving, setLeaving] = useState<number | null>(null);
   const { patterns, order } = value;
   const move = (id: number, by: number) => {
@@ -102,6 +103,9 @@ export function PatternsRibbon({ value, fits, chosen, actions, onChoose }: Props
       >
         <Plus size={14} aria-hidden /> Pattern
       </Menu>
+      <button type="button" className="btn btn-ghost btn-sm font-normal" onClick={onStart}>
+        <ListStart size={15} aria-hidden /> Lines to start from
+      </button>
       {leaving !== null && (
         <Dialog title={`Remove ${patterns[leaving]?.name}?`} onClose={() => setLeaving(null)}>
           <p className="mb-4">

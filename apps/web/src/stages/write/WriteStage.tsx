@@ -26,6 +26,7 @@ import { PatternLines } from './PatternLines.tsx';
 import { PatternSentence } from './PatternSentence.tsx';
 import { PatternsRibbon } from './PatternsRibbon.tsx';
 import { SearcherView } from './SearcherView.tsx';
+import { StartingLines } from './StartingLines.tsx';
 import { themeChoices } from './theme-choices.ts';
 import { useWriteActions } from './use-write-actions.ts';
 import { useAdChecks, useAdWriter, useWriting } from './use-writing.ts';
@@ -195,6 +196,7 @@ export function WriteStage() {
             setPlace(0);
             set({ pattern: String(id) });
           }}
+          onStart={() => set({ start: 'lines' })}
         />
       )}
       {view === '' && kept && measure.outlet.ad[kept.form] === null && (
@@ -290,6 +292,18 @@ export function WriteStage() {
       {view === 'ads' && <AdTable plan={plan} writing={writing} actions={actions} />}
       {view === 'addresses' && <AddressesView plan={plan} writing={writing} themes={themes} />}
       {view === 'extras' && <ExtrasView plan={plan} />}
+      {params.get('start') === 'lines' && input && made && document.value && (
+        <StartingLines
+          input={input}
+          group={group}
+          made={made}
+          value={document.value}
+          siteName={siteName}
+          actions={actions}
+          onTaken={(id) => set({ start: '', pattern: String(id) })}
+          onClose={() => set({ start: '' })}
+        />
+      )}
       {headline !== null && (
         <HeadlineKeywords plan={plan} headline={headline} onClose={() => setHeadline(null)} />
       )}

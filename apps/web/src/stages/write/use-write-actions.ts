@@ -1,5 +1,7 @@
 import {
   type AdText,
+  editPattern,
+  type FieldEdit,
   holdTexts,
   makePattern,
   orderPatterns,
@@ -7,7 +9,7 @@ import {
   removePattern,
   reviewAds,
 } from '@sprig/contracts';
-import type { AdField, AdPattern } from '@sprig/core/write';
+import { type AdField, type AdPattern, adFields } from '@sprig/core/write';
 import { useMemo } from 'react';
 import { toast } from 'sonner';
 import { call } from '../../api/call.ts';
@@ -25,6 +27,23 @@ export function useWriteActions(plan: number, document: Document<Patterns>) {
     return {
       make: async (body: AdPattern, behind: number | null): Promise<number | null> =>
         (await run(() => call(makePattern, { params, body: { body, behind } })))?.id ?? null,
+      /** Puts another pattern's form, name and lines in the place of one's own, in one change. */
+      rewrite: async (id: number, before: AdPattern, after: AdPattern): Promise<number | null> => {
+        const edits: FieldEdit[] = [
+          { at: 'name', before: before.name, after: after.name },
+          { at: 'form', before: before.form, after: after.form },
+          ...adFields.map((field) => ({
+            at: `fields.${field}`,
+            before: before.fields[field],
+            after: after.fields[field],
+          })),
+        ].filter((edit) => JSON.stringify(edit.before) !== JSON.stringify(edit.after));
+        const done = await run(
+          () => call(editPattern, { params: { ...params, pattern: id }, body: { edits } }),
+          `Started from ${after.name}. Ctrl+Z takes it back.`,
+        );
+        return done && id;
+      },
       remove: (pattern: number) => run(() => call(removePattern, { params: { ...params, pattern } })),
       order: (patterns: number[]) => run(() => call(orderPatterns, { params, body: { patterns } })),
       status: async (pattern: number, status: AdPattern['status']) => {

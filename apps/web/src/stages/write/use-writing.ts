@@ -144,9 +144,18 @@ export function useAdWriter({ input, holds, pool, question }: WritingState) {
   return useMemo(() => {
     if (!input) return null;
     const rules = adRulesOf(input, { held, themes: themes ?? NO_THEMES });
-    return { writer: planAds(rules, input.outlet), rules: rules.writing, common: rules.common };
+    return {
+      writer: planAds(rules, input.outlet),
+      rules: rules.writing,
+      common: rules.common,
+      held,
+      themes: rules.themes,
+    };
   }, [input, held, themes]);
 }
+
+/** What ads are made with, here and now. */
+export type AdMaking = NonNullable<ReturnType<typeof useAdWriter>>;
 
 const NO_THEMES: PlanAdRules['themes'] = new Map();
 

@@ -2,11 +2,19 @@ import { MOST_PATTERNS } from '@sprig/contracts';
 import { adKeyOf, readAdText } from '@sprig/core/ads';
 import type { Outlet } from '@sprig/core/outlets';
 import type { AdSheetRow } from '@sprig/core/sheets';
-import { type AdField, type AdPattern, adFields, isAdField, patternOf, readSite } from '@sprig/core/write';
+import {
+  type AdField,
+  type AdPattern,
+  adFields,
+  isAdField,
+  isFirstPattern,
+  patternOf,
+  readSite,
+} from '@sprig/core/write';
 import type { Change } from '../../../plan/change/index.ts';
 import type { Inputs } from '../../../plan/rebuild/load-inputs.ts';
 import { grouped } from '../../../platform/grouped.ts';
-import { isFirstPattern } from '../../plans/index.ts';
+
 import type { Held } from './held.ts';
 import { mostOf, type Notes } from './notes.ts';
 import type { GroupPlace } from './places.ts';

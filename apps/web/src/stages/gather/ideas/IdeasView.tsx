@@ -286,6 +286,7 @@ export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => v
         }
       />
       <Yield
+        isPart
         terms={[
           { id: 'found', figure: count(found.length), words: 'ideas found' },
           { id: 'shown', figure: count(rows.length), words: 'shown' },

@@ -1,0 +1,95 @@
+import { type PlanState, readFacts, readSort } from '@sprig/contracts';
+import { type NextStep, nextStep, type Progress, type StepCode, type Unknown } from '@sprig/core/next';
+import { lookAlikeClasses } from '@sprig/core/prune';
+import { readSite } from '@sprig/core/write';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { call } from '../../api/call.ts';
+import { usePreferences } from '../../api/me.ts';
+import { planKey } from '../../api/plan.ts';
+import { poolWorker } from '../../pool/use-pool.ts';
+
+/** Plans of which skipped steps are remembered. */
+const MOST_PLANS = 300;
+
+const progressOf = ({ brief, counts }: PlanState, looked: Partial<Record<Unknown, number>>): Progress => ({
+  ...counts,
+  out: counts.cut + counts.folded + counts.blocked,
+  lookAlikes: looked.lookAlikes ?? null,
+  unplaced: looked.unplaced ?? null,
+  hasSite: readSite(brief.site).status === 'address',
+  hasLocation: counts.locations > 0,
+});
+
+/** Looks at the pool for what a step hangs on; only what comes next is looked at. */
+async function look(what: Unknown, { id, brief }: PlanState): Promise<number> {
+  const worker = poolWorker(id);
+  const params = { plan: id };
+  const { facts } = await call(readFacts, { params });
+  await worker.refresh(id);
+  const { language } = brief;
+  if (what === 'lookAlikes') return worker.foldable({ language, facts }, lookAlikeClasses);
+  const sort = await call(readSort, { params });
+  const { functionWords, places } = facts;
+  const { unplaced } = await worker.sort({ language, functionWords, places, ...sort });
+  return unplaced.keywords;
+}
+
+/** What is worth doing next with a plan; null: nothing, or it is not known yet, or nobody wants to be told. */
+export function useNextStep(plan: PlanState): {
+  step: NextStep | null;
+  skip: (code: StepCode) => void;
+  stop: () => void;
+} {
+  const { preferences, isKnown, set } = usePreferences();
+  const skippedHere = preferences.skippedSteps[plan.id];
+  const skipped = useMemo(() => new Set(skippedHere), [skippedHere]);
+  const { counts } = plan;
+  const isOn = isKnown && preferences.steps;
+  const isAsked = (what: Unknown, looked: Partial<Record<Unknown, number>>) => {
+    const next = nextStep(progressOf(plan, looked), skipped);
+    return isOn && next.kind === 'ask' && next.what === what;
+  };
+  const alike = useLook(plan, 'lookAlikes', isAsked('lookAlikes', {}), [counts.keywords, counts.folded]);
+  const known = alike === undefined ? {} : { lookAlikes: alike };
+  const unplaced = useLook(plan, 'unplaced', isAsked('unplaced', known), [
+    counts.keywords,
+    counts.themes,
+    plan.builtRevision,
+  ]);
+  const looked = nextStep(
+    progressOf(plan, { ...known, ...(unplaced !== undefined && { unplaced }) }),
+    skipped,
+  );
+  // What was built is told a moment after what was changed: until then nobody is sent to do it again.
+  const isSettled = plan.builtRevision === plan.revision || plan.counts.keywords === 0;
+  return {
+    step: isOn && isSettled && looked.kind === 'step' ? looked.step : null,
+    skip: (code) => {
+      const others = Object.entries(preferences.skippedSteps).filter(([id]) => Number(id) !== plan.id);
+      void set({
+        skippedSteps: Object.fromEntries([
+          ...others.slice(1 - MOST_PLANS),
+          [String(plan.id), [...skipped, code]],
+        ]),
+      });
+    },
+    stop: () => void set({ steps: false }),
+  };
+}
+
+/** `hangsOn`: numbers of the plan with which the answer may change. */
+function useLook(
+  plan: PlanState,
+  what: Unknown,
+  isWanted: boolean,
+  hangsOn: readonly number[],
+): number | undefined {
+  const { data } = useQuery({
+    queryKey: [...planKey(plan.id), 'next step', what, ...hangsOn],
+    queryFn: () => look(what, plan),
+    enabled: isWanted,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return data;
+}

@@ -1,0 +1,9 @@
+export {
+  type Looked,
+  type NextStep,
+  nextStep,
+  type Progress,
+  type StepCode,
+  stepCodes,
+  type Unknown,
+} from './next-step.ts';
