@@ -3,7 +3,7 @@ import type { Router } from 'express';
 import type { JobHandlers } from '../platform/jobs/execution.ts';
 
 /** What the trail tells of a plan. What the brief says is counted where it is read. */
-export type Counts = Omit<PlanState['counts'], 'facts' | 'locations'>;
+export type Counts = Omit<PlanState['counts'], 'facts' | 'locations' | 'languages'>;
 
 /** What a stage has on the server: it says so itself, and `stages/all.ts` lists it. */
 export type Stage = {

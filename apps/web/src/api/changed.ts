@@ -30,7 +30,7 @@ export const hangsOn: Record<Exclude<ChangeKind, 'jobs' | 'plans'>, readonly str
     'ship',
     'outlets',
   ],
-  receipts: ['ship', 'receipts', 'outlets', 'account', 'refusals'],
+  receipts: ['state', 'ship', 'receipts', 'outlets', 'account', 'refusals'],
   'read-back': ['read-back'],
   own: ['sort'],
 };

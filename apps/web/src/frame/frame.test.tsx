@@ -43,6 +43,7 @@ const plan: PlanState = {
   redo: null,
   counts: {
     locations: 1,
+    languages: 1,
     unbudgeted: 0,
     ads: 2,
     outlets: 1,
@@ -57,6 +58,7 @@ const plan: PlanState = {
     themes: 0,
     sources: 1,
     negatives: 0,
+    kept: 0,
     groups: 12,
     rows: 1_228,
     misfits: 4,

@@ -48,10 +48,14 @@ export const planState = z.object({
     themes: count,
     sources: count,
     negatives: count,
+    /** Words that were judged to belong. */
+    kept: count,
     /** Facts of the brief that were set. */
     facts: count,
     /** Places where ads are to show. */
     locations: count,
+    /** Languages of those who are to see them. */
+    languages: count,
     groups: count,
     rows: count,
     /** Campaigns without a budget. */

@@ -5,12 +5,15 @@ export type Progress = {
   out: number;
   /** Keywords that could be folded into look-alikes; null where nobody has looked yet. */
   lookAlikes: number | null;
-  negatives: number;
+  /** Negatives, and words that were judged to belong. */
+  judged: number;
   themes: number;
   /** Keywords without a theme; null where nobody has looked yet. */
   unplaced: number | null;
   hasSite: boolean;
   hasLocation: boolean;
+  /** Languages of those to whom ads are shown. */
+  hasLanguage: boolean;
   groups: number;
   /** Campaigns without a budget. */
   unbudgeted: number;
@@ -32,6 +35,7 @@ export const stepCodes = [
   'group',
   'site',
   'locate',
+  'language',
   'budget',
   'choose',
   'write',
@@ -61,13 +65,14 @@ const MANY_UNPLACED = 0.25;
 const due: Record<StepCode, (plan: Progress) => number> = {
   gather: ({ keywords, out }) => (keywords + out === 0 ? Number.POSITIVE_INFINITY : 0),
   fold: ({ lookAlikes }) => lookAlikes ?? 0,
-  block: ({ negatives, keywords }) => (negatives === 0 ? keywords : 0),
+  block: ({ judged, keywords }) => (judged === 0 ? keywords : 0),
   group: ({ themes, unplaced, keywords }) => {
     const without = themes === 0 ? keywords : (unplaced ?? 0);
     return themes === 0 || without > keywords * MANY_UNPLACED ? without : 0;
   },
   site: ({ hasSite }) => (hasSite ? 0 : Number.POSITIVE_INFINITY),
   locate: ({ hasLocation }) => (hasLocation ? 0 : Number.POSITIVE_INFINITY),
+  language: ({ hasLanguage }) => (hasLanguage ? 0 : Number.POSITIVE_INFINITY),
   budget: ({ unbudgeted }) => unbudgeted,
   choose: ({ outlets }) => (outlets === 0 ? Number.POSITIVE_INFINITY : 0),
   write: ({ groups, ads, misfits }) => (groups > 0 && ads === misfits ? groups : 0),

@@ -104,8 +104,14 @@ export async function planState(caller: PlanCaller, counts: CountQueries): Promi
     brief,
     undo: steps.undo?.label ?? null,
     redo: steps.redo?.label ?? null,
-    counts: { ...counted, facts: factsSet(body), locations: factsOf(body).locations.length },
+    counts: { ...counted, facts: factsSet(body), ...reached(body) },
   };
+}
+
+/** Who is to see the ads. */
+function reached(body: unknown): Pick<PlanState['counts'], 'locations' | 'languages'> {
+  const { locations, languages } = factsOf(body);
+  return { locations: locations.length, languages: languages.length };
 }
 
 /** How many facts differ from what a new plan has. */

@@ -11,6 +11,7 @@ export const pruneStage = {
     cut: 'k.cut',
     folded: 'k.folded',
     blocked: 'k.blocked',
+    kept: 'select count(*) from word_verdicts where plan_id = p.id',
     negatives: `select (select count(*) from negatives where plan_id = p.id) + (select count(*) from attached_lists a
       join shared_negatives n on n.workspace_id = a.workspace_id and n.list_id = a.list_id where a.plan_id = p.id)`,
   },

@@ -1,13 +1,14 @@
 import type { PlanState } from '@sprig/contracts';
 import { ArrowRight, ChevronUp } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { stepWords } from './next-words.ts';
 import { useNextStep } from './use-next-step.ts';
 
 /** What is worth doing next, with why; one step at a time. Each can be skipped, and all of it turned off. */
 export function NextStep({ plan }: { plan: PlanState }) {
   const { step, skip, stop } = useNextStep(plan);
+  const location = useLocation();
   const [isOpen, setOpen] = useState(false);
   const box = useRef<HTMLElement>(null);
   useEffect(() => {
@@ -20,6 +21,7 @@ export function NextStep({ plan }: { plan: PlanState }) {
   }, [isOpen]);
   if (!step) return null;
   const { act, why, to } = stepWords(step);
+  const isHere = location.pathname.endsWith(`/plans/${plan.id}/${to.split('?')[0]}`);
   return (
     <section
       ref={box}
@@ -39,6 +41,16 @@ export function NextStep({ plan }: { plan: PlanState }) {
         {act}
         <ArrowRight size={14} aria-hidden />
       </Link>
+      {isHere && (
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs font-normal"
+          title="What comes after it is proposed then"
+          onClick={() => skip(step.code)}
+        >
+          Skip
+        </button>
+      )}
       <button
         type="button"
         className="btn btn-ghost btn-square btn-xs"

@@ -43,6 +43,11 @@ export function stepWords({ code, count }: NextStep): Words {
       why: 'Without a place they would be shown all over the world.',
       to: 'brief?field=Locations',
     }),
+    language: () => ({
+      act: 'Say who reads them',
+      why: 'Ads are shown to people who speak a language that you name; outlets refuse a campaign without one.',
+      to: 'brief?field=Languages+of+the+audience',
+    }),
     budget: () => ({
       act: 'Set a daily budget',
       why: `${counted(count, 'campaign')} without one: no outlet takes ${count === 1 ? 'it' : 'them'}.`,

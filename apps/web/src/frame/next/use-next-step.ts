@@ -15,10 +15,12 @@ const MOST_PLANS = 300;
 const progressOf = ({ brief, counts }: PlanState, looked: Partial<Record<Unknown, number>>): Progress => ({
   ...counts,
   out: counts.cut + counts.folded + counts.blocked,
+  judged: counts.negatives + counts.kept,
   lookAlikes: looked.lookAlikes ?? null,
   unplaced: looked.unplaced ?? null,
   hasSite: readSite(brief.site).status === 'address',
   hasLocation: counts.locations > 0,
+  hasLanguage: counts.languages > 0,
 });
 
 /** Looks at the pool for what a step hangs on; only what comes next is looked at. */

@@ -160,7 +160,7 @@ function OneSet({ set: { code, gaps }, ad, fit, onTake }: SetProps) {
 
 const Said = ({ text, isGap }: { text: string; isGap: boolean }) =>
   isGap ? (
-    <span className="rounded border border-warning border-dashed px-1 text-warning">{text}</span>
+    <span className="inline-block rounded border border-warning border-dashed px-1 text-warning">{text}</span>
   ) : (
     text
   );

@@ -1,5 +1,6 @@
 import { guardedWords, readGroup } from '@sprig/contracts';
 import { tokensOf } from '@sprig/core/ads';
+import { inCase, languagePack } from '@sprig/core/text';
 import { type AdField, adFields, type VersionName } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
@@ -91,7 +92,12 @@ export function WriteStage() {
   );
   const themes = useThemes(writing);
   const { data: siteName = '' } = useWorked(
-    async () => (await pool.worker.siteWords(plan.brief.site)).map(capital).join(' '),
+    async () =>
+      inCase(
+        (await pool.worker.siteWords(plan.brief.site)).join(' '),
+        'title',
+        languagePack(plan.brief.language),
+      ),
     `site:${plan.brief.site}:${pool.length}`,
   );
 
@@ -348,8 +354,6 @@ export function WriteStage() {
     </MeasureProvider>
   );
 }
-
-const capital = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);
 
 /** The field that is unfilled most often. */
 function worstField(
