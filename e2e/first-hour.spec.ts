@@ -84,6 +84,19 @@ async function newStep(page: Page, last: string | undefined): Promise<string | n
   return code;
 }
 
+/** Tab, counted, until something of this name has the focus; Enter then does it. */
+async function tabTo(hands: Hands, name: RegExp, key = 'Tab'): Promise<void> {
+  for (let times = 0; times < 80; times++) {
+    const focused = await hands.page.evaluate(() => {
+      const it = document.activeElement;
+      return it?.getAttribute('aria-label') ?? it?.textContent ?? '';
+    });
+    if (name.test(focused.trim())) return hands.press('Enter');
+    await hands.press(key);
+  }
+  throw new Error(`Nothing called ${name} was come to.`);
+}
+
 const STEPS = ['fold', 'block', 'group', 'site', 'locate', 'language', 'choose', 'write', 'ship', 'hand-in'];
 
 test('a workshop’s list becomes accepted sheets by what the screen proposes alone', async ({ page, url }) => {
@@ -119,7 +132,6 @@ test('a workshop’s list becomes accepted sheets by what the screen proposes al
       await hands.press('Control+Enter');
     },
     choose: async () => {
-      await hands.click(button('Ship to another outlet'));
       await hands.click(page.getByRole('menuitem', { name: 'Harrowlight' }));
       await hands.click(button('Ship to Plain sheets no more'));
     },
@@ -138,4 +150,58 @@ test('a workshop’s list becomes accepted sheets by what the screen proposes al
   });
   expect(hands.actions).toBeLessThan(60);
   expect(await graveProblems(page)).toEqual([]);
+});
+
+test('the same by keyboard alone', async ({ page, url }) => {
+  test.setTimeout(100_000);
+  await openPlan(page, url, { name: 'Spoke and Chain', site: '' });
+  const hands = new Hands(page);
+  await page.evaluate((text) => navigator.clipboard.writeText(text), list());
+  await hands.press('Control+v');
+  await expect(page.getByRole('button', { name: /^Take in 243 keywords/ })).toBeVisible();
+  await hands.press('Control+Enter');
+  await expect(page.getByRole('grid', { name: 'Pool' })).toBeVisible();
+  const follow = async () => {
+    await hands.press('g');
+    await hands.press('n');
+  };
+  const typed = async (label: string, text: string, key: string) => {
+    await expect(page.getByLabel(label, { exact: true })).toBeFocused();
+    await hands.type(text);
+    await hands.press(key);
+  };
+  const does: Record<string, () => Promise<void>> = {
+    fold: async () => {
+      await expect(page.getByRole('button', { name: /^Fold 2 / })).toBeVisible();
+      await tabTo(hands, /^Fold 2 /);
+    },
+    block: async () => {
+      await expect(page.getByText(/keywords with repair/)).toBeVisible();
+      await hands.press('ArrowLeft');
+    },
+    group: async () => {
+      await expect(page.getByRole('button', { name: /^Take \d+ themes/ })).toBeVisible();
+      await tabTo(hands, /^Take \d+ themes/);
+    },
+    site: () => typed('Site', 'spokeandchain.example', 'Enter'),
+    locate: () => typed('Locations', 'Wrenport, town', 'Control+Enter'),
+    language: () => typed('Languages of the audience', 'English', 'Control+Enter'),
+    choose: async () => {
+      await expect(page.getByRole('menu')).toBeVisible();
+      await hands.press('ArrowDown');
+      await hands.press('Enter');
+      await expect(page.getByRole('region', { name: 'Harrowlight', exact: true })).toBeVisible();
+      await tabTo(hands, /^Ship to Plain sheets no more/, 'Shift+Tab');
+    },
+    write: async () => {
+      await expect(page.getByText(/^Fits all \d+ ad groups$/).first()).toBeVisible();
+      await tabTo(hands, /^Start from it/);
+    },
+    ship: () => tabTo(hands, /^Ship [\d,]+ rows/),
+    'hand-in': () => tabTo(hands, /^Hand in to the simulated/),
+  };
+  const done = await asProposed(page, follow, does);
+  expect(done.filter((code) => code !== 'clear')).toEqual(STEPS);
+  await expect(page.getByText(/took all [\d,]+ rows/).first()).toBeVisible({ timeout: 20_000 });
+  expect(hands.actions).toBeLessThan(60);
 });

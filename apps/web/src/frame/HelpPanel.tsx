@@ -28,7 +28,8 @@ const byStage: Record<string, Keys> = {
     ['b', 'put it back, or unfold it'],
     ['r', 'change its text: find and replace, prefix, suffix, case'],
     ['v', 'match variants of the selection'],
-    ['Ctrl V', 'take in what is on the clipboard'],
+    ['Ctrl V', 'bring in what is on the clipboard'],
+    ['Ctrl Enter', 'take in the list that is open'],
   ],
   mix: [
     ['Enter in + list or word', 'add a slot to the pattern'],

@@ -15,6 +15,7 @@ import { HistoryPanel } from './HistoryPanel.tsx';
 import { LostPage } from './LostPage.tsx';
 import { leavesOf, type StageEntry } from './leaf.ts';
 import { NextStep } from './next/NextStep.tsx';
+import { useWanted } from './next/use-wanted.ts';
 import { Trail } from './Trail.tsx';
 import { usePlanEvents } from './use-plan-events.ts';
 import { useSteps } from './use-steps.ts';
@@ -36,6 +37,8 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
   const navigate = useNavigate();
   const { undo, redo } = useSteps(id);
   const awaitsNumber = useRef(false);
+  const page = useRef<HTMLElement>(null);
+  useWanted(page);
   useTheme();
   usePlanEvents(id);
   useEffect(() => {
@@ -140,7 +143,7 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
         </div>
       </header>
       <JobsBar plan={id} />
-      <main className="flex min-h-0 flex-1 flex-col">
+      <main ref={page} className="flex min-h-0 flex-1 flex-col">
         <YieldEnd value={<NextStep plan={plan} />}>
           <Outlet />
         </YieldEnd>

@@ -66,7 +66,7 @@ export const planState = z.object({
     warnings: count,
     /** Outlets that the plan ships to. */
     outlets: count,
-    /** Sets of sheets of the plan as it is now, and those of them that a simulated engine has not answered yet. */
+    /** Those that have the plan as it is now, and sets of sheets of it that a simulated engine has not answered yet. */
     shipped: count,
     unanswered: count,
   }),

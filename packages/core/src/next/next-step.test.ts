@@ -42,6 +42,7 @@ describe('the next step', () => {
     ['no outlet', { outlets: 0, shipped: 0 }, 'choose', 0],
     ['blockers', { blockers: 3, shipped: 0 }, 'clear', 3],
     ['nothing shipped of it as it is', { shipped: 0, outlets: 2 }, 'ship', 2],
+    ['shipped to one of three', { outlets: 3 }, 'ship', 2],
     ['sheets without an answer', { unanswered: 1 }, 'hand-in', 1],
   ])('%s', (_, change, code, count) => expect(next(change)).toEqual({ kind: 'step', step: { code, count } }));
 
@@ -59,6 +60,11 @@ describe('the next step', () => {
 
   test('a plan of which all keywords were taken out has no other step', () =>
     expect(next({ keywords: 0, out: 9, hasSite: false })).toEqual({ kind: 'done' }));
+
+  test('without an outlet plain sheets are shipped', () => {
+    expect(next({ outlets: 0, shipped: 0 }, ['choose'])).toMatchObject({ step: { code: 'ship', count: 1 } });
+    expect(next({ outlets: 0, shipped: 1 }, ['choose'])).toEqual({ kind: 'done' });
+  });
 
   test('a few without a theme are left alone', () =>
     expect(next({ unplaced: 150 })).toEqual({ kind: 'done' }));

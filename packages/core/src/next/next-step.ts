@@ -23,7 +23,7 @@ export type Progress = {
   /** Outlets that the plan ships to. */
   outlets: number;
   blockers: number;
-  /** Sets of sheets of the plan as it is now, and those among them of which nothing was heard. */
+  /** Outlets that have the plan as it is now, and sets of sheets of which nothing was heard. */
   shipped: number;
   unanswered: number;
 };
@@ -79,7 +79,7 @@ const due: Record<StepCode, (plan: Progress) => number> = {
   mend: ({ misfits }) => misfits,
   clear: ({ blockers }) => blockers,
   // Where no outlet was chosen, plain sheets are written.
-  ship: ({ shipped, outlets }) => (shipped === 0 ? Math.max(1, outlets) : 0),
+  ship: ({ shipped, outlets }) => Math.max(1, outlets) - shipped,
   'hand-in': ({ unanswered }) => unanswered,
 };
 

@@ -30,7 +30,9 @@ export const shipStage = {
           and exists (select from plan_outlets o where o.plan_id = p.id and o.outlet = c.outlet)) b`,
     warnings: `select count(*) from findings where plan_id = p.id and severity = 'warning'`,
     outlets: 'select count(*) from plan_outlets where plan_id = p.id',
-    shipped: `select count(*) from sheet_sets where plan_id = p.id and state <> 'withdrawn' and revision >= p.built_revision`,
+    shipped: `select count(distinct outlet) from sheet_sets s where plan_id = p.id and state <> 'withdrawn'
+      and revision >= p.built_revision and (exists (select from plan_outlets o where o.plan_id = p.id and o.outlet = s.outlet)
+        or (outlet = '${plainOutlet.key}' and not exists (select from plan_outlets where plan_id = p.id)))`,
     unanswered: `select count(*) from sheet_sets where plan_id = p.id and state = 'written' and revision >= p.built_revision
       and outlet <> '${plainOutlet.key}'`,
   },

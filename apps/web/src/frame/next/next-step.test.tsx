@@ -100,7 +100,7 @@ describe('the step that is proposed', () => {
   test('leads to where it is done', async () => {
     const { user, address } = open(plan());
     await user.click(await fold());
-    expect(address()).toBe('/plans/7/prune?view=alike');
+    expect(address()).toBe('/plans/7/prune?view=alike&step=fold');
   });
 
   test('what costs a look is looked at only when it is its turn', async () => {

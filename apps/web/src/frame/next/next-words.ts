@@ -21,7 +21,7 @@ export function stepWords({ code, count }: NextStep): Words {
     fold: () => ({
       act: `Fold ${counted(count, 'look-alike')}`,
       why: 'They differ from another keyword by a plural, a word’s order or a slip of typing. Folded, each search is entered once, and no two of your ads stand against each other.',
-      to: 'prune?view=alike',
+      to: 'prune?view=alike&step=fold',
     }),
     block: () => ({
       act: 'Look over the words',
@@ -31,7 +31,7 @@ export function stepWords({ code, count }: NextStep): Words {
     group: () => ({
       act: `Group ${counted(count, 'keyword')}`,
       why: 'Keywords that belong together become themes, and themes become ad groups with ads that speak of them. The whole plan can be proposed at once, and taken by branches.',
-      to: 'sort?panel=whole',
+      to: 'sort?panel=whole&step=group',
     }),
     site: () => ({
       act: 'Name the site',
@@ -56,7 +56,7 @@ export function stepWords({ code, count }: NextStep): Words {
     write: () => ({
       act: `Write ads for ${counted(count, 'ad group')}`,
       why: 'None has an ad that fits yet. Start from a set of lines made of your brief and themes, then make them yours.',
-      to: 'write?start=lines',
+      to: 'write?start=lines&step=write',
     }),
     mend: () => ({
       act: `Mend ${counted(count, 'ad')}`,
@@ -66,7 +66,7 @@ export function stepWords({ code, count }: NextStep): Words {
     choose: () => ({
       act: 'Choose an outlet',
       why: 'Ads are measured by its limits, and sheets are written with its headings and words. Without one they are plain.',
-      to: 'ship',
+      to: 'ship?field=Ship+to+another+outlet',
     }),
     clear: () => ({
       act: `Clear ${counted(count, 'blocker')}`,
@@ -74,14 +74,14 @@ export function stepWords({ code, count }: NextStep): Words {
       to: 'ship',
     }),
     ship: () => ({
-      act: 'Ship the sheets',
+      act: count > 1 ? `Ship to ${format(count)} outlets` : 'Ship the sheets',
       why: 'Nothing stands in the way. A receipt keeps what was shipped, and later changes ship as a difference.',
-      to: 'ship',
+      to: 'ship?step=ship',
     }),
     'hand-in': () => ({
       act: count > 1 ? `Hand in ${format(count)} sets` : 'Hand the sheets in',
       why: 'The simulated engine answers row by row what it takes, so that what is refused can be mended.',
-      to: 'ship',
+      to: 'ship?step=hand-in',
     }),
   };
   return words[code]();

@@ -1,13 +1,12 @@
 import type { Brief, Facts } from '@sprig/contracts';
 import { languagePack } from '@sprig/core/text';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { Document } from '../../api/document.ts';
 import { useOpenPlan } from '../../api/plan.ts';
 import { ChoiceChip, MoneyChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, money } from '../../kit/format.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';
-import { useWantedField } from '../../kit/use-wanted-field.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import {
   choose,
@@ -34,15 +33,13 @@ export function BriefStage() {
   const brief = usePlanBrief(plan.id);
   const kept = useFacts(plan.id);
   const layout = useLayout(plan.id);
-  const page = useRef<HTMLDivElement>(null);
-  useWantedField(page);
   if (!brief.value || !kept.value || !layout.value)
     return <div className="grid flex-1 place-items-center text-faint">Opening the brief …</div>;
   const { currency } = plan.brief;
   const set = kept.value;
   return (
     <>
-      <div ref={page} className="min-h-0 flex-1 overflow-auto">
+      <div className="min-h-0 flex-1 overflow-auto">
         <div className="mx-auto max-w-[1180px] px-6 pt-4 pb-16">
           <ClientPart brief={brief} facts={kept} />
           <WordsPart facts={kept} language={plan.brief.language} />

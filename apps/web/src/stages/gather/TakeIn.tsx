@@ -20,6 +20,7 @@ import { uploadTo } from '../../api/upload.ts';
 import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { bytes, count, counted } from '../../kit/format.ts';
+import { useKeys } from '../../kit/keys.ts';
 import { Progress } from '../../kit/Progress.tsx';
 import { Yield } from '../../kit/Yield.tsx';
 import { isWorkbook } from '../../pool/is-workbook.ts';
@@ -166,6 +167,12 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
   const figured = summary ? Math.max(summary.withSearches, summary.withCpc) : 0;
   const busy = job !== null;
   const goods = summary ? summary.keywords + summary.negatives : 0;
+  const canTake = !busy && goods > 0 && problem === null && (summary?.layout.open.length ?? 0) === 0;
+  useKeys((event) => {
+    if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey) || !canTake) return;
+    event.preventDefault();
+    void takeIn();
+  });
   return (
     <>
       <section className="flex h-12 shrink-0 items-center gap-3 border-hair border-b px-4">
@@ -201,7 +208,8 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
           <button
             type="button"
             className="btn btn-primary btn-sm"
-            disabled={busy || goods === 0 || problem !== null || (summary?.layout.open.length ?? 0) > 0}
+            title="Ctrl+Enter"
+            disabled={!canTake}
             onClick={() => void takeIn()}
           >
             {goods === 0

@@ -131,6 +131,7 @@ export function AlikeView({ pool, question, summary, classes, onClasses, actions
         })}
         <button
           type="button"
+          data-step="fold"
           className="btn btn-primary btn-sm ml-auto"
           disabled={summary.keywords === 0}
           onClick={() => void foldAll()}

@@ -320,6 +320,7 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
           <button
             type="button"
             className="btn btn-primary btn-sm"
+            data-step="ship"
             disabled={disabled || difference === 0}
             onClick={() => void write('difference')}
           >
@@ -329,6 +330,7 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
         <button
           type="button"
           className={`btn btn-sm ${isFirst ? 'btn-primary' : ''}`}
+          data-step={isFirst ? 'ship' : undefined}
           disabled={disabled}
           onClick={() => void write('all')}
         >

@@ -114,7 +114,13 @@ export function ReceiptDetail({ plan, receipt, isLatest, differs, onAccount }: P
         {isLatest && receipt.state !== 'withdrawn' && (
           <>
             {receipt.standIn && (
-              <button type="button" className="btn btn-sm" disabled={busy} onClick={() => void give()}>
+              <button
+                type="button"
+                data-step="hand-in"
+                className="btn btn-sm"
+                disabled={busy}
+                onClick={() => void give()}
+              >
                 <Landmark size={15} aria-hidden /> Hand in to the simulated {receipt.outletName}
               </button>
             )}

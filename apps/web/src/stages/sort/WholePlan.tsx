@@ -127,6 +127,7 @@ export function WholePlan({
               <button
                 type="button"
                 className="btn btn-primary btn-sm"
+                data-step="group"
                 disabled={taken.length === 0}
                 onClick={() =>
                   onTake(

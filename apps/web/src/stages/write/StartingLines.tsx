@@ -147,7 +147,7 @@ function OneSet({ set: { code, gaps }, ad, fit, onTake }: SetProps) {
         </p>
       </div>
       <div className="flex w-44 shrink-0 flex-col items-end gap-1 text-right">
-        <button type="button" className="btn btn-sm" onClick={onTake}>
+        <button type="button" data-step="write" className="btn btn-sm" onClick={onTake}>
           Start from it
         </button>
         <span className={`text-[12.5px] ${gaps > 0 ? 'text-warning' : 'text-faint'}`}>
