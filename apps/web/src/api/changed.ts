@@ -29,6 +29,7 @@ export const hangsOn: Record<Exclude<ChangeKind, 'jobs' | 'plans'>, readonly str
     'ads',
     'ship',
     'outlets',
+    'next step',
   ],
   receipts: ['state', 'ship', 'receipts', 'outlets', 'account', 'refusals'],
   'read-back': ['read-back'],

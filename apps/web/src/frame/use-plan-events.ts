@@ -69,6 +69,7 @@ const built = [
   'addresses',
   'landing',
   'try outlet',
+  'next step',
 ];
 /**
  * What no event of the plan's changes: jobs have events of their own, and the market's rivals are not the plan's. The

@@ -9,6 +9,7 @@ import { ChoiceChip, MoneyChip, PercentChip, TextChip } from '../../kit/chips.ts
 import { LinesChip } from '../../kit/LinesChip.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import type { LiveBuild } from '../../pool/building.ts';
+import { useExamples } from '../../pool/use-examples.ts';
 import { Branches } from './Branches.tsx';
 import { Lanes } from './Lanes.tsx';
 import * as rules from './rule-words.ts';
@@ -49,6 +50,7 @@ function fieldsOf<T>({ draft, undraft, edit }: Document<T>): Fields {
 
 /** The build rules, read and written as sentences. */
 export function LayoutSentences({ layout, currency, live, themes, sources, planName }: Props) {
+  const examples = useExamples();
   const { value } = layout;
   if (!value) return null;
   const { field, choose } = fieldsOf(layout);
@@ -184,7 +186,7 @@ export function LayoutSentences({ layout, currency, live, themes, sources, planN
                     value.marks.words.length === 0 ? 'none yet' : value.marks.words.slice(0, 4).join(', ')
                   }
                   text={value.marks.words.join('\n')}
-                  placeholder={'mug\nteapot'}
+                  placeholder={`${examples.word}\n${examples.other}`}
                   help="A word to a line, plural or not. A keyword that holds none of them has its content words marked."
                   read={(typed) => ({ value: wordsOf(typed) })}
                   onKeep={(words) => layout.edit('marks.words', words)}

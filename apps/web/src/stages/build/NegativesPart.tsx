@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { counted } from '../../kit/format.ts';
 import { Refused } from '../../kit/Refused.tsx';
 import { useEntry } from '../../kit/use-entry.ts';
+import { useExamples } from '../../pool/use-examples.ts';
 import type { BuildActions } from './use-build.ts';
 
 type Props = {
@@ -19,6 +20,7 @@ type Props = {
 
 /** The negatives of one campaign or ad group: typed or pasted in notation, taken away one by one. */
 export function NegativesPart({ place, negatives, above, actions }: Props) {
+  const examples = useExamples();
   const [words, setWords] = useState<string | null>(null);
   const entry = useEntry(async (text) => {
     const read = readNegatives(text);
@@ -62,7 +64,7 @@ export function NegativesPart({ place, negatives, above, actions }: Props) {
           aria-label="Add negatives"
           aria-invalid={words !== null}
           className={`textarea textarea-xs min-h-7 flex-1 resize-y text-[12.5px] ${words ? 'textarea-error' : ''}`}
-          placeholder={'free, "how to make", [used mugs]'}
+          placeholder={`free, "how to make", [used ${examples.word}]`}
           value={typed}
           onChange={({ target }) => {
             entry.type(target.value);

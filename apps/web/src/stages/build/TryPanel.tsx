@@ -8,6 +8,7 @@ import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, estimate, money } from '../../kit/format.ts';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
+import { useExamples } from '../../pool/use-examples.ts';
 
 type Props = { plan: api.PlanState; search: string; onClose: () => void; onOpen: (group: string) => void };
 
@@ -205,6 +206,7 @@ function Answer({ data }: { data: api.TriedView }) {
 }
 
 function Many({ plan, onOpen }: { plan: api.PlanState; onOpen: (group: string) => void }) {
+  const examples = useExamples();
   const [text, setText] = useState('');
   const [tried, setTried] = useState<api.TriedMany | null>(null);
   const [words, setWords] = useState<string | null>(null);
@@ -225,7 +227,7 @@ function Many({ plan, onOpen }: { plan: api.PlanState; onOpen: (group: string) =
         aria-label="Searches to try"
         rows={6}
         className="textarea w-full leading-5"
-        placeholder={'red mug near me\ncheap teapot\n…'}
+        placeholder={`${examples.keyword} near me\n${examples.second}\n…`}
         value={text}
         onChange={({ target }) => setText(target.value)}
       />

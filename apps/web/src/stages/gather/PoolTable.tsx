@@ -20,6 +20,7 @@ import {
   poolStates,
   wholePool,
 } from '../../pool/pool-store.ts';
+import { useExamples } from '../../pool/use-examples.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { FigureFilters } from './FigureFilters.tsx';
 import { type Kept, poolColumns } from './pool-columns.tsx';
@@ -91,6 +92,7 @@ export function PoolTable(props: Props) {
     queryKey: [...planKey(plan.id), 'sources', 'keptColumns'],
     queryFn: async () => inOrder((await call(listKeptColumns, { params: { plan: plan.id } })).keptColumns),
   });
+  const examples = useExamples();
   const chosen = selection.size;
   const chosenIds = () => selection.listIn(found?.ids ?? none);
   return (
@@ -98,7 +100,7 @@ export function PoolTable(props: Props) {
       <div className="flex h-10 shrink-0 items-center gap-2 px-4">
         <FilterField
           label="Filter keywords"
-          placeholder="Filter: mug -glass"
+          placeholder={`Filter: ${examples.word} -${examples.other}`}
           value={query.filter}
           onChange={(filter) => setQuery({ filter })}
         />

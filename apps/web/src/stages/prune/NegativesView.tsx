@@ -14,6 +14,7 @@ import { Table, type TableColumn } from '../../kit/Table.tsx';
 import { useEntry } from '../../kit/use-entry.ts';
 import { useBuiltPlaces } from '../../plan/use-built-places.ts';
 import type { NegativeEffect } from '../../pool/pruning.ts';
+import { useExamples } from '../../pool/use-examples.ts';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 import type { PruneActions } from './use-prune.ts';
 
@@ -28,6 +29,7 @@ type Row = Negative & NegativeEffect;
 
 /** The plan's negatives: what each blocks, and where one stands against a keyword of the plan's own. */
 export function NegativesView({ plan, pool, negatives, actions }: Props) {
+  const examples = useExamples();
   const selection = useSelection<number>();
   const { data: effects } = useWorked(
     () => pool.worker.negativeEffects(negatives),
@@ -83,7 +85,8 @@ export function NegativesView({ plan, pool, negatives, actions }: Props) {
         actions={{ Delete: remove }}
         empty={
           <Empty title="No negative keywords yet">
-            Judge words in the word review, or type some above: -free, -"how to make", -[used mugs].
+            Judge words in the word review, or type some above: -free, -"how to make", -[used {examples.word}
+            ].
           </Empty>
         }
       />
@@ -186,6 +189,7 @@ function readNegatives(typed: string): Typed {
 }
 
 function AddNegatives({ plan, actions }: { plan: number; actions: PruneActions }) {
+  const examples = useExamples();
   const [reason, setReason] = useState<'block' | 'hand'>('block');
   /** The key of a campaign; empty: all of the plan's. */
   const [campaign, setCampaign] = useState('');
@@ -216,7 +220,7 @@ function AddNegatives({ plan, actions }: { plan: number; actions: PruneActions }
           aria-label="Negative keywords to add"
           className={`textarea min-h-9 w-full resize-y py-1.5 leading-5 ${'words' in read ? 'textarea-error' : ''}`}
           rows={Math.min(8, Math.max(1, typed.split('\n').length))}
-          placeholder='Type or paste: free, -"how to make", [used mugs]; one to a line'
+          placeholder={`Type or paste: free, -"how to make", [used ${examples.word}]; one to a line`}
           spellCheck={false}
           value={typed}
           onChange={(event) => entry.type(event.target.value)}

@@ -1,6 +1,7 @@
 import type { Sift } from '@sprig/core/sort';
 import { X } from 'lucide-react';
 import { type KeyboardEvent, type ReactNode, useId } from 'react';
+import { useExamples } from '../../pool/use-examples.ts';
 import { addTerm, removeTerm, type Slot, type Typing, termsIn, typingProblem } from './sift-edits.ts';
 import { siftProblemWords } from './sort-words.ts';
 
@@ -17,6 +18,7 @@ type Props = {
 
 /** The sift as a sentence: each *has* and *but not* holds terms as chips, and a place to type the next. */
 export function SiftSentence({ sift, typing, onSift, onTyping, onDone, more }: Props) {
+  const examples = useExamples();
   const slots: Slot[] = [...sift.has.keys(), sift.has.length, 'not'];
   const problem = typingProblem(typing);
   const id = useId();
@@ -77,7 +79,11 @@ export function SiftSentence({ sift, typing, onSift, onTyping, onDone, more }: P
                 style={{
                   width: `${Math.max(slot === 0 && terms.length === 0 ? 26 : 7, (isTyping ? typing.text.length : 0) + 2)}ch`,
                 }}
-                placeholder={slot === 0 && terms.length === 0 ? 'mug, "cast iron", glaz*' : '+ term'}
+                placeholder={
+                  slot === 0 && terms.length === 0
+                    ? `${examples.word}, "${examples.keyword}", ${examples.other.slice(0, 4)}*`
+                    : '+ term'
+                }
                 value={isTyping ? typing.text : ''}
                 onFocus={() => typing?.slot !== slot && onTyping({ slot, text: '' })}
                 onBlur={commit}

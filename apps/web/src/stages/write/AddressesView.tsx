@@ -1,5 +1,5 @@
 import { checkAddresses, lineWords, listAddresses, type PlanState, stopJob } from '@sprig/contracts';
-import type { AddressRule } from '@sprig/core/write';
+import { type AddressRule, slugOf } from '@sprig/core/write';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -12,6 +12,7 @@ import { TextChip } from '../../kit/chips.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count, counted, time } from '../../kit/format.ts';
 import { Progress } from '../../kit/Progress.tsx';
+import { useExamples } from '../../pool/use-examples.ts';
 import { useWorked } from '../../pool/use-pool.ts';
 import type { WritingState } from './use-writing.ts';
 
@@ -26,6 +27,7 @@ const SHOWN = 500;
 
 /** How final URLs are made, and what came of asking each of them. */
 export function AddressesView({ plan, writing, themes }: Props) {
+  const examples = useExamples();
   const { document, pool } = writing;
   const rule = document.value?.address;
   const kept = document.kept?.address;
@@ -139,8 +141,8 @@ export function AddressesView({ plan, writing, themes }: Props) {
           </p>
         )}
         <Help>
-          Tokens become slugs in a path (<b>@keyword</b> is large-red-mug) and are escaped in parameters. The
-          address is the same for all ads of a group, unless one is written by hand.
+          Tokens become slugs in a path (<b>@keyword</b> is {slugOf(examples.keyword)}) and are escaped in
+          parameters. The address is the same for all ads of a group, unless one is written by hand.
         </Help>
       </section>
       <section aria-label="Addresses" className="mt-4">
