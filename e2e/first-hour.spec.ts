@@ -84,6 +84,12 @@ async function newStep(page: Page, last: string | undefined): Promise<string | n
   return code;
 }
 
+/** Does what the step led to: it has the focus. */
+async function doFocused(hands: Hands, step: string): Promise<void> {
+  await expect(hands.page.locator(`[data-step="${step}"]`).first()).toBeFocused({ timeout: 30_000 });
+  await hands.press('Enter');
+}
+
 /** Tab, counted, until something of this name has the focus; Enter then does it. */
 async function tabTo(hands: Hands, name: RegExp, key = 'Tab'): Promise<void> {
   for (let times = 0; times < 80; times++) {
@@ -171,18 +177,12 @@ test('the same by keyboard alone', async ({ page, url }) => {
     await hands.press(key);
   };
   const does: Record<string, () => Promise<void>> = {
-    fold: async () => {
-      await expect(page.getByRole('button', { name: /^Fold 2 / })).toBeVisible();
-      await tabTo(hands, /^Fold 2 /);
-    },
+    fold: () => doFocused(hands, 'fold'),
     block: async () => {
       await expect(page.getByText(/keywords with repair/)).toBeVisible();
       await hands.press('ArrowLeft');
     },
-    group: async () => {
-      await expect(page.getByRole('button', { name: /^Take \d+ themes/ })).toBeVisible();
-      await tabTo(hands, /^Take \d+ themes/);
-    },
+    group: () => doFocused(hands, 'group'),
     site: () => typed('Site', 'spokeandchain.example', 'Enter'),
     locate: () => typed('Locations', 'Wrenport, town', 'Control+Enter'),
     language: () => typed('Languages of the audience', 'English', 'Control+Enter'),
@@ -195,10 +195,10 @@ test('the same by keyboard alone', async ({ page, url }) => {
     },
     write: async () => {
       await expect(page.getByText(/^Fits all \d+ ad groups$/).first()).toBeVisible();
-      await tabTo(hands, /^Start from it/);
+      await doFocused(hands, 'write');
     },
-    ship: () => tabTo(hands, /^Ship [\d,]+ rows/),
-    'hand-in': () => tabTo(hands, /^Hand in to the simulated/),
+    ship: () => doFocused(hands, 'ship'),
+    'hand-in': () => doFocused(hands, 'hand-in'),
   };
   const done = await asProposed(page, follow, does);
   expect(done.filter((code) => code !== 'clear')).toEqual(STEPS);

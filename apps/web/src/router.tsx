@@ -18,6 +18,12 @@ export const router = createBrowserRouter([
       ...stages.map(({ path, screen }) => ({ path, lazy: orNotLoaded(screen) })),
     ],
   },
+  {
+    path: '/how',
+    lazy: orNotLoaded(async () => ({ Component: (await import('./frame/how/HowItWorks.tsx')).HowItWorks })),
+    hydrateFallbackElement: <Opening />,
+    errorElement: <LostPage />,
+  },
   { path: '/variants', element: <VariantsPage />, errorElement: <LostPage /> },
   { path: '*', element: <LostPage /> },
 ]);

@@ -1,4 +1,5 @@
 import { UserRound } from 'lucide-react';
+import { Link } from 'react-router';
 import { usePreferences } from '../api/me.ts';
 
 const themes = [
@@ -54,10 +55,13 @@ export function YouMenu({ onHistory }: { onHistory?: () => void }) {
           />
           Propose the next step
         </label>
+        <Link to="/how" className="btn btn-ghost btn-sm mt-1 w-full justify-start px-1 font-normal">
+          How it works
+        </Link>
         {onHistory && (
           <button
             type="button"
-            className="btn btn-ghost btn-sm mt-1 w-full justify-start px-1 font-normal"
+            className="btn btn-ghost btn-sm w-full justify-start px-1 font-normal"
             onClick={onHistory}
           >
             History of this plan
