@@ -293,7 +293,7 @@ function WordsPart({ facts: kept, language }: { facts: Document<Facts>; language
         />
         .
       </Line>
-      <Line use="Casing: ad group names and ads. Function words: Title Case, look-alikes, word review. Synonyms: kept for matching in later stages.">
+      <Line use="Casing: ad group names and ads. Function words: Title Case, look-alikes, word review. Synonyms: what answers a search, and fences.">
         These words are always written{' '}
         <LinesChip
           label="Casing list"
