@@ -1,5 +1,6 @@
-import { useEffect, useId, useRef } from 'react';
+import { useId, useRef } from 'react';
 import { useKeptField, wordsIn } from './use-kept-field.ts';
+import { usePressElsewhere } from './use-press-elsewhere.ts';
 
 type Props<T> = {
   label: string;
@@ -37,16 +38,7 @@ export function LinesChip<T>({ label, shown, text, placeholder, help, read, onKe
     field.close();
     button.current?.focus();
   };
-  const leave = useRef(keep);
-  leave.current = keep;
-  useEffect(() => {
-    if (typed === null) return;
-    const onDown = (event: PointerEvent) => {
-      if (!box.current?.contains(event.target as Node)) leave.current();
-    };
-    window.addEventListener('pointerdown', onDown);
-    return () => window.removeEventListener('pointerdown', onDown);
-  }, [typed]);
+  usePressElsewhere(box, typed !== null, keep);
   return (
     <span ref={box} className="relative inline-block">
       <button

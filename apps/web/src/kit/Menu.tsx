@@ -1,5 +1,6 @@
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useAnchored } from './anchored.ts';
+import { usePressElsewhere } from './use-press-elsewhere.ts';
 
 export type MenuItem = { words: string; hint?: string; disabled?: boolean; run: () => void };
 
@@ -13,12 +14,8 @@ export function Menu({ label, className, items, children, width = 240 }: Props) 
   useEffect(() => {
     if (!isOpen) return;
     box.current?.querySelector<HTMLElement>('[role=menuitem]:not(:disabled)')?.focus();
-    const onDown = (event: PointerEvent) => {
-      if (!box.current?.contains(event.target as Node)) setOpen(false);
-    };
-    window.addEventListener('pointerdown', onDown);
-    return () => window.removeEventListener('pointerdown', onDown);
   }, [isOpen]);
+  usePressElsewhere(box, isOpen, () => setOpen(false));
   const style = useAnchored(button, isOpen, width);
   const move = (by: number) => {
     const all = [...(box.current?.querySelectorAll<HTMLElement>('[role=menuitem]:not(:disabled)') ?? [])];

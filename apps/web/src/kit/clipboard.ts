@@ -10,7 +10,7 @@ export const asTsv = (cells: Cells): string =>
 const HTML: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
 const escapeHtml = (text: string) => text.replace(/[&<>"]/g, (character) => HTML[character] ?? character);
 
-/** Cells as a table that marks them as text, so that `+kayak` or `=…` never becomes a formula. */
+/** Cells as a table that marks them as text, so that `+red` or `=…` never becomes a formula. */
 export const asTextTable = (cells: Cells): string => {
   const rows = cells.map(
     (row) =>

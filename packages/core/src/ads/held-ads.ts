@@ -15,10 +15,6 @@ export class HeldAds {
     }
   }
 
-  get groups(): Iterable<string> {
-    return this.byGroup.keys();
-  }
-
   ofGroup(group: string): readonly Hold[] {
     return this.byGroup.get(group) ?? [];
   }

@@ -1,6 +1,6 @@
 import { setImmediate as breathe } from 'node:timers/promises';
 import { factsOf } from '@sprig/contracts';
-import { bidOf, type FencePlan, type Layout } from '@sprig/core/build';
+import { bidOfRow, type FencePlan, type Layout } from '@sprig/core/build';
 import { AnswerIndex, type IndexedRow, synonymsOf, typeOf } from '@sprig/core/match';
 import { asMicros, type Micros } from '@sprig/core/money';
 import { plainOutlet } from '@sprig/core/outlets';
@@ -170,8 +170,8 @@ async function enabledRows(
       const type = typeOf(row.type);
       rows.push({ norm: row.text, type, marks: row.marks, owner });
       keys.push(row.key);
-      const held = row.held_bid === null ? null : asMicros(row.held_bid);
-      bids.push(bidOf({ base: asMicros(row.base), steps: row.steps, held }, layout.ladder, increment));
+      const heldBid = row.held_bid === null ? null : asMicros(row.held_bid);
+      bids.push(bidOfRow({ base: asMicros(row.base), steps: row.steps, heldBid }, layout.ladder, increment));
       if (row.searches !== null) searches.set(row.text, row.searches);
     }
     await breathe();

@@ -97,6 +97,7 @@ export async function planState(caller: PlanCaller, counts: CountQueries): Promi
   const { id, revision, builtRevision, name, currency, language, site, archived, body, ...counted } = row;
   const brief = { name, currency, language, site, archived };
   const steps = await stepsOf(caller);
+  const facts = factsOf(body);
   return {
     id,
     revision,
@@ -104,19 +105,17 @@ export async function planState(caller: PlanCaller, counts: CountQueries): Promi
     brief,
     undo: steps.undo?.label ?? null,
     redo: steps.redo?.label ?? null,
-    counts: { ...counted, facts: factsSet(body), ...reached(body) },
+    counts: {
+      ...counted,
+      facts: factsSet(facts),
+      locations: facts.locations.length,
+      languages: facts.languages.length,
+    },
   };
 }
 
-/** Who is to see the ads. */
-function reached(body: unknown): Pick<PlanState['counts'], 'locations' | 'languages'> {
-  const { locations, languages } = factsOf(body);
-  return { locations: locations.length, languages: languages.length };
-}
-
 /** How many facts differ from what a new plan has. */
-function factsSet(body: unknown): number {
-  const facts = factsOf(body);
+function factsSet(facts: Facts): number {
   const none: Facts = noFacts();
   return (Object.keys(none) as (keyof Facts)[]).filter((name) => !isDeepStrictEqual(facts[name], none[name]))
     .length;

@@ -1,7 +1,8 @@
 import type { PlanState } from '@sprig/contracts';
 import { ArrowRight, ChevronUp } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { Link, useLocation } from 'react-router';
+import { usePressElsewhere } from '../../kit/use-press-elsewhere.ts';
 import { stepWords } from './next-words.ts';
 import { useNextStep } from './use-next-step.ts';
 
@@ -11,14 +12,7 @@ export function NextStep({ plan }: { plan: PlanState }) {
   const location = useLocation();
   const [isOpen, setOpen] = useState(false);
   const box = useRef<HTMLElement>(null);
-  useEffect(() => {
-    if (!isOpen) return;
-    const onDown = (event: PointerEvent) => {
-      if (!box.current?.contains(event.target as Node)) setOpen(false);
-    };
-    window.addEventListener('pointerdown', onDown);
-    return () => window.removeEventListener('pointerdown', onDown);
-  }, [isOpen]);
+  usePressElsewhere(box, isOpen, () => setOpen(false));
   if (!step) return null;
   const { act, why, to } = stepWords(step);
   const isHere = location.pathname.endsWith(`/plans/${plan.id}/${to.split('?')[0]}`);

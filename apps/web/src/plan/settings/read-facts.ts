@@ -43,7 +43,7 @@ export const readForms = (typed: string): Read<string[][]> => ({
 export const writeForms = (list: readonly (readonly string[])[]): string =>
   list.map((forms) => forms.join(' | ')).join('\n');
 
-/** `sup = paddle board`: words that stand for each other, two at least. */
+/** `jug = pitcher`: words that stand for each other, two at least. */
 export function readSynonyms(typed: string): Read<string[][]> {
   const value: string[][] = [];
   for (const [at, line] of lines(typed).entries()) {

@@ -1,10 +1,11 @@
 import type { WordList } from '@sprig/contracts';
 import type { WordProblem } from '@sprig/core/mix';
-import { lazy, type RefObject, Suspense, useEffect, useId, useMemo, useRef, useState } from 'react';
+import { lazy, type RefObject, Suspense, useId, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { useAnchored } from '../../kit/anchored.ts';
 import { count, counted } from '../../kit/format.ts';
 import type { LinesEditorHandle } from '../../kit/LinesEditor.tsx';
+import { usePressElsewhere } from '../../kit/use-press-elsewhere.ts';
 import { wordProblemWords } from './mix-words.ts';
 
 const LinesEditor = lazy(() => import('../../kit/LinesEditor.tsx'));
@@ -75,15 +76,7 @@ export function ListText(props: Props) {
         duration: 12_000,
       });
   };
-  const leave = useRef(keep);
-  leave.current = keep;
-  useEffect(() => {
-    const onDown = (event: PointerEvent) => {
-      if (!box.current?.contains(event.target as Node)) void leave.current();
-    };
-    window.addEventListener('pointerdown', onDown);
-    return () => window.removeEventListener('pointerdown', onDown);
-  }, []);
+  usePressElsewhere(box, true, () => void keep());
   const lines = useMemo(() => (typed === '' ? 0 : typed.split('\n').length), [typed]);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: keys of the field inside
@@ -107,7 +100,7 @@ export function ListText(props: Props) {
             setRefusal(null);
             onDraft(next);
           }}
-          onKeep={() => void leave.current()}
+          onKeep={() => void keep()}
           handle={field}
         />
       </Suspense>

@@ -51,7 +51,7 @@ function themeDatum(node: ThemeNode, bySearches: boolean, inside: boolean): Datu
   return { ...datum, children: parts };
 }
 
-/** A name without the words of what it is in: `two person` in `kayak` for `two person kayak`. */
+/** A name without the words of what it is in: `red` in `mug` for `red mug`. */
 export function shortName(name: string, within: string): string {
   const known = new Set(within.toLowerCase().split(' '));
   const words = name.split(' ').filter((word) => !known.has(word.toLowerCase()));

@@ -6,7 +6,7 @@ import { count, counted } from '../../kit/format.ts';
 import { Menu } from '../../kit/Menu.tsx';
 import type { PatternFit } from '../../pool/pattern-fits.ts';
 import type { WriteActions } from './use-write-actions.ts';
-import type { Patterns } from './use-writing.ts';
+import { freePatternName, type Patterns } from './use-writing.ts';
 
 type Props = {
   value: Patterns;
@@ -128,9 +128,5 @@ export function PatternsRibbon({ value, fits, chosen, actions, onChoose, onStart
   );
 }
 
-function newPattern({ patterns }: Patterns, name: string, form: AdPattern['form']): AdPattern {
-  const names = new Set(Object.values(patterns).map((pattern) => pattern.name));
-  let free = name;
-  for (let n = 2; names.has(free); n++) free = `${name} ${n}`;
-  return patternOf({ headline1: ['@keyword'] }, 'title', { name: free, form });
-}
+const newPattern = (value: Patterns, name: string, form: AdPattern['form']): AdPattern =>
+  patternOf({ headline1: ['@keyword'] }, 'title', { name: freePatternName(value, name), form });

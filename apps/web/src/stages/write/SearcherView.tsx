@@ -1,4 +1,4 @@
-import { type PlanState, readLanding, readRivals } from '@sprig/contracts';
+import { type PlanState, readRivals } from '@sprig/contracts';
 import type { WrittenAd } from '@sprig/core/ads';
 import { languagePack, lengthOf } from '@sprig/core/text';
 import { combinationOf, descriptions, headlines, limitsOf, ordersOf, paths, textOf } from '@sprig/core/write';
@@ -11,6 +11,7 @@ import { count } from '../../kit/format.ts';
 import type { WriteGroup } from '../../pool/pattern-fits.ts';
 import { type MarkedPart, markRepeated } from './mark-repeated.ts';
 import { formOf, type Measure, useMeasure } from './measure.tsx';
+import { useLanding } from './use-landing.ts';
 
 type Props = {
   plan: PlanState;
@@ -281,12 +282,7 @@ function Slip({ host, heads, text, mark, isOurs, isPhone, note }: SlipProps) {
 
 /** Where the ad leads: what the page there says, to write from. */
 function LandingPage({ plan, address, search }: { plan: PlanState; address: string; search: string }) {
-  const { data, isFetching } = useQuery({
-    queryKey: [...planKey(plan.id), 'landing', address],
-    queryFn: () => call(readLanding, { params: { plan: plan.id }, query: { address } }),
-    enabled: address !== '',
-    staleTime: 60_000,
-  });
+  const { data, isFetching } = useLanding(plan.id, address);
   const words = new Set(search.toLowerCase().split(/\s+/));
   return (
     <aside aria-label="Landing page" className="flex w-[330px] shrink-0 flex-col border-hair border-l">

@@ -1,4 +1,3 @@
-import { readLanding } from '@sprig/contracts';
 import type { WrittenAd } from '@sprig/core/ads';
 import { planAds } from '@sprig/core/plan';
 import {
@@ -13,10 +12,7 @@ import {
   startingLines,
   textOf,
 } from '@sprig/core/write';
-import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { call } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
 import { Help } from '../../frame/Help.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted } from '../../kit/format.ts';
@@ -24,8 +20,9 @@ import type { WriteGroup, WriteInput } from '../../pool/pattern-fits.ts';
 import { adRulesOf } from '../../pool/pattern-fits.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
 import { unfilledWords } from './AdCard.tsx';
+import { useLanding } from './use-landing.ts';
 import type { WriteActions } from './use-write-actions.ts';
-import type { AdMaking, Patterns } from './use-writing.ts';
+import { type AdMaking, freePatternName, type Patterns } from './use-writing.ts';
 
 const words: Record<StartingCode, { name: string; why: string }> = {
   keyword: { name: 'Keyword first', why: 'The keyword, what to do, and who you are.' },
@@ -84,7 +81,7 @@ export function StartingLines({ input, group, made, value, siteName, actions, on
     const there = untouched === undefined ? undefined : value.patterns[untouched];
     const id = there
       ? await actions.rewrite(untouched as number, there, named)
-      : await actions.make({ ...named, name: freeName(value, named.name) }, null);
+      : await actions.make({ ...named, name: freePatternName(value, named.name) }, null);
     if (id !== null) onTaken(id);
   };
   return (
@@ -187,18 +184,6 @@ function sampleOf(
 function useSiteWords({ plan, site }: WriteInput): string[] {
   const address = readSite(site);
   const href = address.status === 'address' ? address.href : '';
-  const { data } = useQuery({
-    queryKey: [...planKey(plan), 'landing', href],
-    queryFn: () => call(readLanding, { params: { plan }, query: { address: href } }),
-    enabled: href !== '',
-    staleTime: 60_000,
-  });
+  const { data } = useLanding(plan, href);
   return useMemo(() => (data ? [data.title, ...data.parts.map(({ text }) => text)] : []), [data]);
-}
-
-function freeName({ patterns }: Patterns, name: string): string {
-  const names = new Set(Object.values(patterns).map((pattern) => pattern.name));
-  let free = name;
-  for (let n = 2; names.has(free); n++) free = `${name} ${n}`;
-  return free;
 }

@@ -1,6 +1,6 @@
 export type NamedTheme = { id: number; parent: number | null; name: string };
 
-/** Themes by their paths, `Kayaks › Hire`, in the order of the paths. */
+/** Themes by their paths, `Mugs › Red`, in the order of the paths. */
 export function themeChoices(themes: readonly NamedTheme[]): { id: number; name: string }[] {
   const byId = new Map(themes.map((theme) => [theme.id, theme]));
   const pathOf = (theme: NamedTheme, depth = 0): string => {

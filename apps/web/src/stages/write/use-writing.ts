@@ -28,6 +28,14 @@ import { measureBy } from './measure.tsx';
 /** The plan's patterns by their numbers, their order, and how final URLs are made. */
 export type Patterns = { patterns: Record<number, AdPattern>; order: number[]; address: AddressRule };
 
+/** A name that no other pattern has. */
+export function freePatternName({ patterns }: Pick<Patterns, 'patterns'>, name: string): string {
+  const names = new Set(Object.values(patterns).map((pattern) => pattern.name));
+  let free = name;
+  for (let n = 2; names.has(free); n++) free = `${name} ${n}`;
+  return free;
+}
+
 async function readAll(plan: number): Promise<Patterns> {
   const { patterns, address } = await call(readPatterns, { params: { plan } });
   return {
