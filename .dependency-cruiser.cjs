@@ -77,11 +77,11 @@ const serverRooms = rooms(
 
 const webRooms = rooms('web', 'apps/web/src', {
   kit: [],
-  api: ['kit'],
-  plan: ['kit', 'api'],
-  pool: ['api', 'plan'],
-  frame: ['kit', 'api', 'plan', 'pool'],
-  stages: ['kit', 'api', 'plan', 'pool', 'frame'],
+  data: ['kit'],
+  plan: ['kit', 'data'],
+  pool: ['data', 'plan'],
+  frame: ['kit', 'data', 'plan', 'pool'],
+  stages: ['kit', 'data', 'plan', 'pool', 'frame'],
 });
 
 module.exports = {

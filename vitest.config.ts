@@ -28,7 +28,7 @@ export default defineConfig({
         test: {
           name: 'server',
           include: ['apps/server/**/*.test.ts'],
-          globalSetup: 'apps/server/src/testing/template.ts',
+          globalSetup: ['apps/server/src/testing/template.ts', 'scripts/vitest/server-bundles.mjs'],
           testTimeout: 60_000,
           hookTimeout: 60_000,
           isolate: false,

@@ -11,29 +11,37 @@ export const ensureServer = () =>
   ensureBuilt({
     folder: 'apps/server/dist',
     sources: ['apps/server/src', 'scripts/setup/server-bundle.mjs', ...SHARED_SOURCES],
-    build: async () => {
-      const { build } = await import('esbuild');
-      const from = join(root, 'apps/server/src');
-      const outdir = join(root, 'apps/server/dist');
-      rmSync(outdir, { recursive: true, force: true });
-      await build({
-        entryPoints: {
-          start: join(from, 'start.ts'),
-          'thread-boot': join(from, 'platform/jobs/thread-of-jobs.ts'),
-        },
-        outdir,
-        outExtension: { '.js': '.mjs' },
-        bundle: true,
-        splitting: true,
-        format: 'esm',
-        platform: 'node',
-        target: 'node20',
-        sourcemap: true,
-        logLevel: 'warning',
-        plugins: [ownSourcesOnly],
-      });
-    },
+    build: () =>
+      bundleServer('apps/server/dist', {
+        start: 'start.ts',
+        'thread-boot': 'platform/jobs/thread-of-jobs.ts',
+      }),
   });
+
+/**
+ * Bundles sources of the server for Node into `folder`, which is emptied before.
+ * @param entries by the name of the file to make, without its ending: a file in apps/server/src
+ */
+export async function bundleServer(folder, entries) {
+  const { build } = await import('esbuild');
+  const outdir = join(root, folder);
+  rmSync(outdir, { recursive: true, force: true });
+  await build({
+    entryPoints: Object.fromEntries(
+      Object.entries(entries).map(([name, file]) => [name, join(root, 'apps/server/src', file)]),
+    ),
+    outdir,
+    outExtension: { '.js': '.mjs' },
+    bundle: true,
+    splitting: true,
+    format: 'esm',
+    platform: 'node',
+    target: 'node20',
+    sourcemap: true,
+    logLevel: 'warning',
+    plugins: [ownSourcesOnly],
+  });
+}
 
 /** Bundles what is ours, and lists of words as JSON; every other package is left to be loaded by Node. */
 const ownSourcesOnly = {

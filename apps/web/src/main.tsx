@@ -5,7 +5,7 @@ import { type CSSProperties, StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
-import { queryClient } from './api/query-client.ts';
+import { queryClient } from './data/query-client.ts';
 import { router } from './router.tsx';
 
 /** Toasts in the theme's own ink and letters. */

@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
 import { z } from 'zod';
+import { allEndpoints } from './all-endpoints.ts';
 import { nothing } from './common.ts';
 import { rawEndpoint, urlOf } from './endpoint.ts';
 
@@ -22,6 +23,20 @@ test.each([
 );
 
 test('an address that asks for nothing is what it is', () =>
-  expect(urlOf({ method: 'GET', path: '/api/me', access: 'self', params: nothing, query: nothing })).toBe(
-    '/api/me',
-  ));
+  expect(urlOf({ path: '/api/me', access: 'self', params: nothing, query: nothing })).toBe('/api/me'));
+
+test('what answers with the revision that it was built at is asked again when the plan was built', () => {
+  const asked = allEndpoints.flatMap(({ name, endpoint }) =>
+    'reads' in endpoint && endpoint.reads && 'answer' in endpoint
+      ? [{ name, reads: endpoint.reads, answer: endpoint.answer as { shape?: Record<string, unknown> } }]
+      : [],
+  );
+  const ofBuild = asked.filter(({ answer }) => answer.shape?.builtRevision);
+  expect(ofBuild.length).toBeGreaterThan(7);
+  expect(ofBuild.filter(({ reads }) => !reads.includes('built')).map(({ name }) => name)).toEqual([]);
+});
+
+test('what is asked of a plan says what it hangs on, but for what is not the plan’s own', () => {
+  const silent = allEndpoints.filter(({ endpoint }) => 'reads' in endpoint && endpoint.reads?.length === 0);
+  expect(silent.map(({ name }) => name)).toEqual(['readRivals']);
+});

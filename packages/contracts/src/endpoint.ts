@@ -13,12 +13,23 @@ import type { Access } from './access.ts';
 export const changeKinds = ['plan', 'jobs', 'receipts', 'read-back', 'plans', 'own'] as const;
 export type ChangeKind = (typeof changeKinds)[number];
 
-/** A call that is no GET says what has to be read again after it. */
-type Changing =
+/** After which changes an answer has to be read again: those of `ChangeKind`, and `built`, the end of a rebuild. */
+export type ReadKind = ChangeKind | 'built';
+
+/**
+ * A question says after which changes it has to be asked again, and what is no GET says what it changes. What is a question
+ * though it is no GET, since it sends much, or looks at what it would change, says both.
+ */
+type Effect =
+  | { method: 'GET'; reads: readonly ReadKind[]; changes?: never }
+  | { method: 'POST' | 'PATCH' | 'DELETE'; reads?: readonly ReadKind[]; changes: readonly ChangeKind[] };
+
+/** Bytes are not kept by the browser's side, so that nothing of them has to be read again. */
+type RawEffect =
   | { method: 'GET'; changes?: never }
   | { method: 'POST' | 'PATCH' | 'DELETE'; changes: readonly ChangeKind[] };
 
-type Parts<Params extends z.ZodType, Query extends z.ZodType> = Changing & {
+type Parts<Params extends z.ZodType, Query extends z.ZodType> = {
   path: string;
   /** What who asks must be allowed to do. */
   access: Access;
@@ -35,17 +46,31 @@ export type Endpoint<
   Query extends z.ZodType = z.ZodType,
   Body extends z.ZodType = z.ZodType,
   Answer extends z.ZodType = z.ZodType,
-> = Parts<Params, Query> & { body: Body; answer: Answer };
+> = Effect & Parts<Params, Query> & { body: Body; answer: Answer };
 
-export const endpoint = <P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
+/** A call whose answer is kept until something that it hangs on has changed. */
+export type Question<
+  P extends z.ZodType = z.ZodType,
+  Q extends z.ZodType = z.ZodType,
+  B extends z.ZodType = z.ZodType,
+  A extends z.ZodType = z.ZodType,
+> = Endpoint<P, Q, B, A> & { reads: readonly ReadKind[] };
+
+export function endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
+  definition: Question<P, Q, B, A>,
+): Question<P, Q, B, A>;
+export function endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
   definition: Endpoint<P, Q, B, A>,
-): Endpoint<P, Q, B, A> => definition;
+): Endpoint<P, Q, B, A>;
+export function endpoint(definition: Endpoint): Endpoint {
+  return definition;
+}
 
 /** A call that takes or answers bytes: what they are, by their content types; null for what is JSON or nothing. */
-export type RawEndpoint<Params extends z.ZodType = z.ZodType, Query extends z.ZodType = z.ZodType> = Parts<
-  Params,
-  Query
-> & { takes: string | null; answers: string };
+export type RawEndpoint<
+  Params extends z.ZodType = z.ZodType,
+  Query extends z.ZodType = z.ZodType,
+> = RawEffect & Parts<Params, Query> & { takes: string | null; answers: string };
 
 export const rawEndpoint = <P extends z.ZodType, Q extends z.ZodType>(
   definition: RawEndpoint<P, Q>,

@@ -2,11 +2,10 @@ import { type ChildProcess, fork } from 'node:child_process';
 import { once } from 'node:events';
 import { fileURLToPath } from 'node:url';
 
-/** A runner as a process of its own, once it takes jobs. */
+/** A runner as a process of its own, once it takes jobs. It was bundled before the tests began. */
 export async function startRunnerProcess(databaseUrl: string): Promise<ChildProcess> {
-  const script = fileURLToPath(new URL('./runner-process.ts', import.meta.url));
+  const script = fileURLToPath(new URL('./dist/runner-process.mjs', import.meta.url));
   const child = fork(script, [databaseUrl], {
-    execArgv: ['--import', 'tsx'],
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
   });
   await once(child, 'message');

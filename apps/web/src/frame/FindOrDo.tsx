@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { computed } from '../data/question.ts';
 import { count } from '../kit/format.ts';
 import { wholePool } from '../pool/pool-store.ts';
 import { poolWorker } from '../pool/use-pool.ts';
@@ -25,13 +26,12 @@ export function FindOrDo({
   const navigate = useNavigate();
   const [typed, setTyped] = useState('');
   const { data: found } = useQuery({
-    queryKey: ['find', plan.id, plan.revision, typed],
-    enabled: typed.trim().length > 1,
-    queryFn: async () => {
+    ...computed(plan.id, ['find', plan.revision, typed], async () => {
       const worker = poolWorker(plan.id);
       const order = await worker.query({ ...wholePool, filter: typed, state: 'all' });
       return { total: order.ids.length, rows: await worker.page(Array.from(order.ids.subarray(0, 6))) };
-    },
+    }),
+    enabled: typed.trim().length > 1,
   });
   const go = (run: () => void) => () => {
     onClose();

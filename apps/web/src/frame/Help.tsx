@@ -1,6 +1,6 @@
 import { CircleHelp } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { usePreferences } from '../api/me.ts';
+import { usePreferences } from '../data/me.ts';
 
 /** One line of help with an example; can be hidden for good. */
 export function Help({ children }: { children: ReactNode }) {

@@ -1,7 +1,6 @@
 import { planHistory } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
-import { call } from '../api/call.ts';
-import { planKey } from '../api/plan.ts';
+import { question } from '../data/question.ts';
 import { Dialog } from '../kit/Dialog.tsx';
 import { time } from '../kit/format.ts';
 
@@ -9,10 +8,7 @@ const KIND = { edit: '', undo: 'Undone: ', redo: 'Done again: ' } as const;
 
 /** What was done to this plan, by whom, newest first. */
 export function HistoryPanel({ plan, onClose }: { plan: number; onClose: () => void }) {
-  const { data } = useQuery({
-    queryKey: [...planKey(plan), 'history'],
-    queryFn: () => call(planHistory, { params: { plan } }),
-  });
+  const { data } = useQuery(question(planHistory, { params: { plan } }));
   return (
     <Dialog title="History of this plan" onClose={onClose}>
       <ol className="divide-y divide-base-200">

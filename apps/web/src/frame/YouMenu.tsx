@@ -1,6 +1,6 @@
 import { UserRound } from 'lucide-react';
 import { Link } from 'react-router';
-import { usePreferences } from '../api/me.ts';
+import { usePreferences } from '../data/me.ts';
 
 const themes = [
   ['system', 'As the system'],

@@ -1,5 +1,5 @@
 import { openPlan, type PlanEvent, planEvent, planEvents, urlOf } from '@sprig/contracts';
-import { call } from '../api/call.ts';
+import { call } from '../data/call.ts';
 
 /** How long it takes until a stream that was refused is asked for again. */
 const REFUSED_MS = 10_000;

@@ -1,13 +1,29 @@
 import * as api from '@sprig/contracts';
 import { QueryClient, QueryObserver } from '@tanstack/react-query';
 import { expect, test, vi } from 'vitest';
-import { FRESH, heed, KEPT } from './use-plan-events.ts';
+import { stateOf } from '../data/plan.ts';
+import { question } from '../data/question.ts';
+import { heed } from './use-plan-events.ts';
+
+const params = { plan: 1 };
+const asked = {
+  state: question(api.openPlan, { params }),
+  groups: question(api.orderGroups, { params, query: { sort: 'name' } }),
+  rows: question(api.orderRows, { params, query: { sort: 'bid' } }),
+  sources: question(api.listSources, { params }),
+  receipts: question(api.listReceipts, { params }),
+  account: question(api.viewAccount, { params: { plan: 1, outlet: 'one' } }),
+  job: question(api.readJob, { params: { plan: 1, job: 'a' } }),
+  otherJob: question(api.readJob, { params: { plan: 1, job: 'b' } }),
+  jobs: question(api.openJobs, { params }),
+};
 
 /** Something shown that is read from the server; `answer` answers the oldest question that has none. */
-function shown(client: QueryClient, name: string) {
+function shown(client: QueryClient, name: keyof typeof asked) {
   const waiting: ((value: string) => void)[] = [];
   const observer = new QueryObserver(client, {
-    queryKey: ['plan', 1, name],
+    queryKey: asked[name].queryKey as readonly unknown[],
+    meta: asked[name].meta,
     queryFn: () => new Promise<string>((done) => waiting.push(done)),
     staleTime: 30_000,
     retry: false,
@@ -37,9 +53,10 @@ test('what was asked for the first time before it was built is asked again, once
 
 test('what happened between the first reading and the first word is read again', async () => {
   const client = new QueryClient();
-  client.setQueryData(['plan', 1, 'state'], { revision: 3, builtRevision: 2 });
-  client.setQueryData(['plan', 1, 'groups'], 'of revision 2');
-  client.setQueryData(['plan', 2, 'groups'], 'of another plan');
+  client.setQueryData(stateOf(1).queryKey, { revision: 3, builtRevision: 2 } as never);
+  client.setQueryData(asked.groups.queryKey, 'of revision 2' as never);
+  const elsewhere = question(api.orderGroups, { params: { plan: 2 }, query: { sort: 'name' } }).queryKey;
+  client.setQueryData(elsewhere, 'of another plan' as never);
   const groups = shown(client, 'groups');
   const other = shown(client, 'rows');
   other.answer('rows');
@@ -50,7 +67,7 @@ test('what happened between the first reading and the first word is read again',
   await vi.waitFor(() => expect([groups.asked(), other.asked()]).toEqual([1, 1]));
   groups.answer('of revision 3');
   await vi.waitFor(() => expect(groups.value()).toBe('of revision 3'));
-  expect(client.getQueryState(['plan', 2, 'groups'])?.isInvalidated).toBe(false);
+  expect(client.getQueryState(elsewhere)?.isInvalidated).toBe(false);
 });
 
 test('a state on its way when the stream opens is asked again', async () => {
@@ -65,7 +82,9 @@ test('a state on its way when the stream opens is asked again', async () => {
 
 test('a receipt of another window is shown in this one', async () => {
   const client = new QueryClient();
-  const [receipts, account, groups] = ['receipts', 'account', 'groups'].map((name) => shown(client, name));
+  const [receipts, account, groups] = (['receipts', 'account', 'groups'] as const).map((name) =>
+    shown(client, name),
+  );
   for (const one of [receipts, account, groups]) one?.answer('of before');
   await vi.waitFor(() => expect(receipts?.value()).toBe('of before'));
   heed(client, 1, { type: 'shipped', plan: 1 });
@@ -75,59 +94,14 @@ test('a receipt of another window is shown in this one', async () => {
   await vi.waitFor(() => expect(receipts?.value()).toBe('of after'));
 });
 
-test('whatever is read of a plan is read again after what may have changed it', () => {
-  const sources = import.meta.glob<string>('../**/*.{ts,tsx}', {
-    query: '?raw',
-    import: 'default',
-    eager: true,
-  });
-  const read = new Set<string>();
-  for (const [path, text] of Object.entries(sources))
-    if (!path.includes('.test.'))
-      for (const [, name] of text.matchAll(/\.\.\.planKey\([^)]*\),\s*'([^']+)'/g)) read.add(name as string);
-  const fresh = new Set([...Object.values(FRESH).flat(), ...KEPT]);
-  expect(read.size).toBeGreaterThan(25);
-  expect([...read].filter((name) => !fresh.has(name))).toEqual([]);
-});
-
-test('what is shown of a plan is kept under its plan, where its events find it', () => {
-  const sources = import.meta.glob<string>('../**/*.{ts,tsx}', {
-    query: '?raw',
-    import: 'default',
-    eager: true,
-  });
-  const loose: string[] = [];
-  for (const [path, text] of Object.entries(sources))
-    if (!path.includes('.test.'))
-      // A key that names a revision is another one when the plan has changed.
-      for (const [, key] of text.matchAll(/queryKey: (\['[^\]]*\bplan\b[^\]]*)\]/g))
-        if (!/revision/i.test(key as string) && !key?.startsWith("['market'")) loose.push(`${path}: ${key}`);
-  expect(loose).toEqual([]);
-});
-
-test('what answers with the revision that it was built at is read again when the plan was built', () => {
-  const sources = import.meta.glob<string>('../**/*.{ts,tsx}', {
-    query: '?raw',
-    import: 'default',
-    eager: true,
-  });
-  const endpoints = api as unknown as Record<string, { answer?: { shape?: Record<string, unknown> } }>;
-  const ofBuild = new Set<string>();
-  for (const [path, text] of Object.entries(sources)) {
-    if (path.includes('.test.')) continue;
-    const questions = [
-      ...text.matchAll(
-        /\.\.\.planKey\([^)]*\),\s*'([^']+)'(?:(?!queryKey)[\s\S]){0,240}?\bcall\((?:api\.)?(\w+)/g,
-      ),
-      ...text.matchAll(
-        /useKeyedRows(?:<\w+>)?\([^']{0,80}name: '([^']+)',(?:(?!name: ')[\s\S]){0,240}?\bcall\((?:api\.)?(\w+)/g,
-      ),
-    ];
-    for (const [, name = '', endpoint = ''] of questions)
-      if (endpoints[endpoint]?.answer?.shape?.builtRevision) ofBuild.add(name);
-  }
-  expect([...ofBuild].sort()).toEqual(
-    expect.arrayContaining(['addresses', 'ads', 'build', 'group', 'groups', 'rows', 'ship']),
+test('a word of a job is of that job and of the list of those under way', async () => {
+  const client = new QueryClient();
+  const [job, other, jobs, groups] = (['job', 'otherJob', 'jobs', 'groups'] as const).map((name) =>
+    shown(client, name),
   );
-  expect([...ofBuild].filter((name) => !FRESH.built.includes(name))).toEqual([]);
+  for (const one of [job, other, jobs, groups]) one?.answer('of before');
+  await vi.waitFor(() => expect(groups?.value()).toBe('of before'));
+  heed(client, 1, { type: 'job', plan: 1, job: 'a' } as api.PlanEvent);
+  await vi.waitFor(() => expect([job?.asked(), jobs?.asked()]).toEqual([1, 1]));
+  expect([other?.asked(), groups?.asked()]).toEqual([0, 0]);
 });

@@ -1,8 +1,8 @@
 import { redoChange, undoChange } from '@sprig/contracts';
 import { useCallback } from 'react';
 import { toast } from 'sonner';
-import { CallFailure, call, wordsOf, writesAnswered } from '../api/call.ts';
-import { readChanged } from '../api/changed.ts';
+import { CallFailure, call, wordsOf, writesAnswered } from '../data/call.ts';
+import { readChanged } from '../data/changed.ts';
 
 /** Undo and redo of the user's own changes. Where somebody else has changed the same since, it asks. */
 export function useSteps(plan: number): { undo: () => void; redo: () => void } {

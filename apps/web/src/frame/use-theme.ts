@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { usePreferences } from '../api/me.ts';
+import { usePreferences } from '../data/me.ts';
 
 /** Puts the user's theme on the page; without one the system's choice holds. */
 export function useTheme(): void {

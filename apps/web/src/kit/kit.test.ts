@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { valueAt, withValue } from '../api/document.ts';
+import { valueAt, withValue } from '../data/document.ts';
 import { asTextTable, asTsv } from './clipboard.ts';
 import { copiedFigure, figuredText, moneyFiguredText } from './figured-text.ts';
 import { bytes, count, counted, money, percent } from './format.ts';

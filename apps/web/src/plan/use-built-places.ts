@@ -1,15 +1,11 @@
 import { viewBuild } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { call } from '../api/call.ts';
-import { planKey } from '../api/plan.ts';
+import { question } from '../data/question.ts';
 
 /** The campaigns that are built, and their largest ad groups, by key and name. */
 export function useBuiltPlaces(plan: number) {
-  const { data } = useQuery({
-    queryKey: [...planKey(plan), 'build', 'places'],
-    queryFn: () => call(viewBuild, { params: { plan: plan }, query: {} }),
-  });
+  const { data } = useQuery(question(viewBuild, { params: { plan } }));
   return useMemo(() => {
     const campaigns = data?.campaigns ?? [];
     const all = campaigns.flatMap(({ key, name, largest }) => [

@@ -1,12 +1,12 @@
 import { editFacts, type Facts, readFacts } from '@sprig/contracts';
-import { call } from '../api/call.ts';
-import { type Document, useDocument } from '../api/document.ts';
+import { call } from '../data/call.ts';
+import { type Document, useDocument } from '../data/document.ts';
 
 /** The plan's facts, edited in place. */
 export const useFacts = (plan: number): Document<Facts> =>
   useDocument<Facts>({
     plan,
-    name: 'facts',
+    of: readFacts,
     read: async () => (await call(readFacts, { params: { plan } })).facts,
     write: editFacts,
   });

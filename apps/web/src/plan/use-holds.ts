@@ -2,17 +2,17 @@ import { type HeldValue, holdValue, letGo, listHolds } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import type { z } from 'zod';
-import { call } from '../api/call.ts';
-import { planKey } from '../api/plan.ts';
-import { refusalOf } from './run-change.ts';
+import { call } from '../data/call.ts';
+import { question } from '../data/question.ts';
+import { refusalOf } from '../data/run-change.ts';
 
 type Field = z.input<typeof holdValue.body>['field'];
 
 /** The values set by hand, and how to set and give back one. Answers of both are words of refusal, or null. */
 export function useHolds(plan: number) {
   const { data: holds = [] } = useQuery({
-    queryKey: [...planKey(plan), 'holds'],
-    queryFn: async (): Promise<HeldValue[]> => (await call(listHolds, { params: { plan } })).holds,
+    ...question(listHolds, { params: { plan } }),
+    select: ({ holds: held }): HeldValue[] => held,
   });
   const hold = useCallback(
     async (rowKey: string, field: Field, value: string | number): Promise<string | null> => {

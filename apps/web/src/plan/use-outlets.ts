@@ -2,14 +2,13 @@ import { listOutlets } from '@sprig/contracts';
 import { keywordLimits, type Outlet, plainOutlet } from '@sprig/core/outlets';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { call } from '../api/call.ts';
-import { planKey } from '../api/plan.ts';
+import { question } from '../data/question.ts';
 
 /** All outlets that a plan can ship to. */
 export const useOutlets = (plan: number) =>
   useQuery({
-    queryKey: [...planKey(plan), 'outlets'],
-    queryFn: async () => (await call(listOutlets, { params: { plan } })).outlets,
+    ...question(listOutlets, { params: { plan } }),
+    select: ({ outlets }) => outlets,
   });
 
 /** The outlets that a plan ships to; undefined while they are fetched. */

@@ -1,7 +1,6 @@
 import * as api from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { call } from '../api/call.ts';
-import { planKey } from '../api/plan.ts';
+import { question } from '../data/question.ts';
 
 export type SortData = {
   themes: api.ThemeRow[];
@@ -10,12 +9,11 @@ export type SortData = {
   seen: number;
 };
 
-const sortKey = (plan: number) => [...planKey(plan), 'sort'];
+const sortOf = (plan: number) => question(api.readSort, { params: { plan } });
 
 /** The plan's themes, what is placed by hand, and how it sorts. */
 export const useSort = (plan: number) =>
   useQuery({
-    queryKey: sortKey(plan),
-    queryFn: (): Promise<SortData> => call(api.readSort, { params: { plan } }),
+    ...sortOf(plan),
     placeholderData: keepPreviousData,
   });

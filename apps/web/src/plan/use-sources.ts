@@ -1,12 +1,11 @@
 import { listSources } from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { call } from '../api/call.ts';
-import { planKey } from '../api/plan.ts';
+import { question } from '../data/question.ts';
 
 /** Where the plan's keywords came from. */
 export const useSources = (plan: number) =>
   useQuery({
-    queryKey: [...planKey(plan), 'sources'],
-    queryFn: async () => (await call(listSources, { params: { plan } })).sources,
+    ...question(listSources, { params: { plan } }),
+    select: ({ sources }) => sources,
     placeholderData: keepPreviousData,
   });

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
-import { useOpenPlan } from '../api/plan.ts';
+import { useOpenPlan } from '../data/plan.ts';
+import { computed } from '../data/question.ts';
 import { type Examples, examplesOf, neutralExamples } from './examples.ts';
 import { wholePool } from './pool-query.ts';
 import { poolWorker } from './use-pool.ts';
@@ -10,13 +11,12 @@ const LOOKED_AT = 40;
 export function useExamples(): Examples {
   const { id, counts } = useOpenPlan();
   const { data } = useQuery({
-    queryKey: ['examples', id, counts.sources, counts.keywords > 0],
-    queryFn: async () => {
+    ...computed(id, ['examples', counts.sources, counts.keywords > 0], async () => {
       const worker = poolWorker(id);
       await worker.refresh(id);
       const { ids } = await worker.query(wholePool);
       return examplesOf((await worker.page(Array.from(ids.subarray(0, LOOKED_AT)))).map(({ text }) => text));
-    },
+    }),
     enabled: counts.keywords > 0,
     staleTime: Number.POSITIVE_INFINITY,
   });

@@ -1,7 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import { planKey, usePlanId, usePlanState } from '../api/plan.ts';
+import { usePlanId, usePlanState } from '../data/plan.ts';
+import { computed } from '../data/question.ts';
 import { useFacts } from '../plan/use-facts.ts';
 import type { Learned, PoolWorker } from './worker.ts';
 
@@ -32,16 +33,16 @@ export function usePool(): {
   const facts = useFacts(plan).value;
   const worker = poolWorker(plan);
   const { data } = useQuery({
-    queryKey: [...planKey(plan), 'pool', state?.revision ?? 0],
-    queryFn: () => worker.refresh(plan),
+    ...computed(plan, ['pool', state?.revision ?? 0], () => worker.refresh(plan)),
     enabled: state !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: keepPreviousData,
   });
   // What is told is learned before what hangs on it is built.
   const { data: learned = null } = useQuery({
-    queryKey: [...planKey(plan), 'learned', state?.builtRevision ?? 0, facts?.market],
-    queryFn: () => worker.learn(plan, facts?.market === 'stand-in'),
+    ...computed(plan, ['learned', state?.builtRevision ?? 0, facts?.market], () =>
+      worker.learn(plan, facts?.market === 'stand-in'),
+    ),
     enabled: state !== undefined && facts !== undefined && data !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: keepPreviousData,

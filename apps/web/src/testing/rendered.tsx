@@ -5,7 +5,7 @@ import userEvent, { type UserEvent } from '@testing-library/user-event';
 import type { ReactElement } from 'react';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import { afterEach, vi } from 'vitest';
-import { queryClient } from '../api/query-client.ts';
+import { queryClient } from '../data/query-client.ts';
 
 /** How tall everything is: the document of the tests lays nothing out by itself. */
 const HEIGHT = 600;

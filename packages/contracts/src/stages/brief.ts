@@ -191,6 +191,7 @@ export const readFacts = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/facts',
   access: 'read',
+  reads: ['plan'],
   params: planParams,
   query: nothing,
   body: nothing,

@@ -112,6 +112,7 @@ export const readLayout = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/layout',
   access: 'read',
+  reads: ['plan'],
   params: planParams,
   query: nothing,
   body: nothing,

@@ -43,6 +43,7 @@ export const readMe = endpoint({
   method: 'GET',
   path: '/api/me',
   access: 'self',
+  reads: ['own'],
   params: nothing,
   query: nothing,
   body: nothing,

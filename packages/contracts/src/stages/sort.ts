@@ -99,6 +99,7 @@ export const readSort = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/sort',
   access: 'read',
+  reads: ['plan', 'own'],
   params: planParams,
   query: nothing,
   body: nothing,

@@ -18,7 +18,7 @@ beforeAll(async () => {
 afterEach(() => end());
 afterAll(() => server.stop());
 
-const boot = new URL('../../testing/busy-thread.mjs', import.meta.url);
+const boot = new URL('../../testing/dist/busy-thread.mjs', import.meta.url);
 const begin = async (options: ConstructorParameters<typeof JobThreads>[1] = {}) => {
   end = await startRunner(server.databaseUrl, new JobThreads(server.databaseUrl, { boot, ...options }));
 };

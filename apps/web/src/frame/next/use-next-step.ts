@@ -4,9 +4,9 @@ import { lookAlikeClasses } from '@sprig/core/prune';
 import { readSite } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { call } from '../../api/call.ts';
-import { usePreferences } from '../../api/me.ts';
-import { planKey } from '../../api/plan.ts';
+import { call } from '../../data/call.ts';
+import { usePreferences } from '../../data/me.ts';
+import { computed } from '../../data/question.ts';
 import { poolWorker } from '../../pool/use-pool.ts';
 
 /** Plans of which skipped steps are remembered. */
@@ -80,16 +80,15 @@ export function useNextStep(plan: PlanState): {
   };
 }
 
-/** `hangsOn`: numbers of the plan with which the answer may change. */
+/** `numbers`: those of the plan with which the answer may change. */
 function useLook(
   plan: PlanState,
   what: Unknown,
   isWanted: boolean,
-  hangsOn: readonly number[],
+  numbers: readonly number[],
 ): number | undefined {
   const { data } = useQuery({
-    queryKey: [...planKey(plan.id), 'next step', what, ...hangsOn],
-    queryFn: () => look(what, plan),
+    ...computed(plan.id, ['next step', what, ...numbers], () => look(what, plan), ['plan', 'built']),
     enabled: isWanted,
     staleTime: Number.POSITIVE_INFINITY,
   });

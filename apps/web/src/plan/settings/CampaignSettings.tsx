@@ -1,7 +1,7 @@
 import type { SettingSet } from '@sprig/contracts';
 import { type ReactNode, useEffect } from 'react';
 import { toast } from 'sonner';
-import type { Document } from '../../api/document.ts';
+import type { Document } from '../../data/document.ts';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { count } from '../../kit/format.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';

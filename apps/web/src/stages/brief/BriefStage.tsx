@@ -1,8 +1,8 @@
 import type { Brief, Facts } from '@sprig/contracts';
 import { languagePack } from '@sprig/core/text';
 import { useState } from 'react';
-import type { Document } from '../../api/document.ts';
-import { useOpenPlan } from '../../api/plan.ts';
+import type { Document } from '../../data/document.ts';
+import { useOpenPlan } from '../../data/plan.ts';
 import { ChoiceChip, MoneyChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, money } from '../../kit/format.ts';

@@ -1,12 +1,12 @@
 import { type Brief, editBrief, openPlan } from '@sprig/contracts';
-import { call } from '../../api/call.ts';
-import { type Document, useDocument } from '../../api/document.ts';
+import { call } from '../../data/call.ts';
+import { type Document, useDocument } from '../../data/document.ts';
 
 /** The plan's name, site, currency and language, edited in place. */
 export const usePlanBrief = (plan: number): Document<Brief> =>
   useDocument<Brief>({
     plan,
-    name: 'brief',
+    of: openPlan,
     read: async () => (await call(openPlan, { params: { plan } })).brief,
     write: editBrief,
   });

@@ -1,7 +1,7 @@
 import type { Facts } from '@sprig/contracts';
 import { type Assumptions, assumptionLimits, CurveMaker } from '@sprig/core/figures';
 import { line, scaleLinear } from 'd3';
-import type { Document } from '../../api/document.ts';
+import type { Document } from '../../data/document.ts';
 import { Help } from '../../frame/Help.tsx';
 import { PercentChip, TextChip } from '../../kit/chips.tsx';
 import { Part, Sentence } from './LayoutSentences.tsx';

@@ -3,7 +3,7 @@ import { matchTypes } from '@sprig/core/match';
 
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { useOpenPlan } from '../../api/plan.ts';
+import { useOpenPlan } from '../../data/plan.ts';
 import { Help } from '../../frame/Help.tsx';
 import { withParams } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
@@ -65,11 +65,7 @@ export function BuildStage() {
   );
   const { currency } = plan.brief;
   const isPicture = view === '';
-  const { data: forecast } = useForecast(
-    plan.id,
-    built?.builtRevision ?? 0,
-    built && campaigns.length > 0 ? { all: true } : null,
-  );
+  const { data: forecast } = useForecast(plan.id, built && campaigns.length > 0 ? { all: true } : null);
   const costs = useMemo(() => new Map(forecast?.parts.map(({ key, cost }) => [key, cost])), [forecast]);
   const usedNames = matchTypes.filter((type) => (live?.rowsByType[type] ?? 0) > 0).join();
   const used = useMemo(() => matchTypes.filter((type) => usedNames.split(',').includes(type)), [usedNames]);
@@ -224,7 +220,6 @@ export function BuildStage() {
           {campaign && built && (
             <CampaignView
               plan={plan}
-              builtRevision={built.builtRevision}
               campaign={campaign}
               campaignKeys={campaigns.map(({ key }) => key)}
               hold={hold}

@@ -3,10 +3,8 @@ import type { BidChange } from '@sprig/core/build';
 import { asMicros } from '@sprig/core/money';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { readChanged } from '../../api/changed.ts';
-import { planKey } from '../../api/plan.ts';
+import { question } from '../../data/question.ts';
+import { useWrite } from '../../data/use-write.ts';
 import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
@@ -66,31 +64,23 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
   const day = useDayWords(plan);
   const [first, setFirst] = useState('10');
   const [second, setSecond] = useState('');
-  const [busy, setBusy] = useState(false);
+  const { write: changeAll, isBusy } = useWrite(api.changeBids, {
+    said: ({ changed }) => `Changed ${counted(changed, 'bid')}. They are held from now on.`,
+  });
   const read = readChange(kind, first, second);
   const change = 'change' in read ? read.change : null;
   const { data: would } = useQuery({
-    queryKey: [...planKey(plan), 'bids', scope, change],
-    queryFn: () =>
-      call(api.changeBids, { params: { plan }, body: { scope, change: change as never, dry: true } }),
+    ...question(api.changeBids, { params: { plan }, body: { scope, change: change as never, dry: true } }),
     enabled: change !== null,
     placeholderData: keepPreviousData,
   });
   const apply = async () => {
     if (!change) return;
-    setBusy(true);
-    try {
-      const { changed } = await call(api.changeBids, {
-        params: { plan },
-        body: { scope, change: change as never, dry: false },
-      });
-      toast(`Changed ${counted(changed, 'bid')}. They are held from now on.`);
-      await readChanged(plan);
-      onClose();
-    } catch (error) {
-      toast.error(wordsOf(error));
-    }
-    setBusy(false);
+    const changed = await changeAll({
+      params: { plan },
+      body: { scope, change: change as never, dry: false },
+    });
+    if (changed) onClose();
   };
   const isPercent = kind === 'raise' || kind === 'lower';
   return (
@@ -169,7 +159,7 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
         <button
           type="button"
           className="btn btn-primary btn-sm"
-          disabled={!change || !would || would.changed === 0 || busy}
+          disabled={!change || !would || would.changed === 0 || isBusy}
           onClick={() => void apply()}
         >
           Change {counted(would?.changed ?? 0, 'bid')}

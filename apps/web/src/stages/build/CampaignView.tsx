@@ -2,8 +2,7 @@ import * as api from '@sprig/contracts';
 import { decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
+import { question } from '../../data/question.ts';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { count, counted, money } from '../../kit/format.ts';
 import { readMoney } from '../../kit/read-typed.ts';
@@ -18,7 +17,6 @@ import { type BuildActions, useSettingSets } from './use-build.ts';
 
 type Props = {
   plan: api.PlanState;
-  builtRevision: number;
   campaign: api.CampaignRow;
   campaignKeys: readonly string[];
   hold: ReturnType<typeof useHolds>['hold'];
@@ -27,20 +25,19 @@ type Props = {
 };
 
 /** One campaign: its budget and settings, its negatives and lists, its largest ad groups, and what it may cost. */
-export function CampaignView({ plan, builtRevision, campaign, campaignKeys, hold, actions, onOpen }: Props) {
+export function CampaignView({ plan, campaign, campaignKeys, hold, actions, onOpen }: Props) {
   const { currency } = plan.brief;
   const { data: sets = [] } = useSettingSets(plan.id);
   const [editing, setEditing] = useState<number | null>(null);
   const scope = { campaign: campaign.key };
-  const { data: forecast, refetch } = useForecast(plan.id, builtRevision, scope);
+  const { data: forecast, refetch } = useForecast(plan.id, scope);
   const { data: lists = [] } = useQuery({
-    queryKey: [...planKey(plan.id), 'attached'],
-    queryFn: async () => (await call(api.listAttached, { params: { plan: plan.id } })).lists,
+    ...question(api.listAttached, { params: { plan: plan.id } }),
+    select: ({ lists: attached }) => attached,
   });
   const { data: negatives = [] } = useQuery({
-    queryKey: [...planKey(plan.id), 'negatives of', campaign.key],
-    queryFn: async () =>
-      (await call(api.listPlaced, { params: { plan: plan.id }, query: { place: campaign.key } })).negatives,
+    ...question(api.listPlaced, { params: { plan: plan.id }, query: { place: campaign.key } }),
+    select: ({ negatives: placed }) => placed,
   });
   const letGo = (field: string) => void actions.letGo([{ rowKey: campaign.key, field }]);
   const set = sets.find(({ id }) => id === campaign.settings);

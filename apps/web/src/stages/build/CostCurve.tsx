@@ -2,10 +2,8 @@ import * as api from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { line, max, scaleLinear } from 'd3';
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react';
-import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { readChanged } from '../../api/changed.ts';
-import { planKey } from '../../api/plan.ts';
+import { question } from '../../data/question.ts';
+import { useWrite } from '../../data/use-write.ts';
 import { Help } from '../../frame/Help.tsx';
 import { count, counted, estimate, money, percent } from '../../kit/format.ts';
 import { matchWords } from '../../kit/match-words.ts';
@@ -52,11 +50,12 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
         ? { kind: 'position', at: point.position }
         : null;
   const { data: would } = useQuery({
-    queryKey: [...planKey(plan), 'aim', scope, aim, headroom, forecast],
-    queryFn: () =>
-      call(api.aimBids, { params: { plan }, body: { scope, aim: aim as Aimed, headroom, dry: true } }),
+    ...question(api.aimBids, { params: { plan }, body: { scope, aim: aim as Aimed, headroom, dry: true } }),
     enabled: aim !== null,
     placeholderData: keepPreviousData,
+  });
+  const { write: aimAll } = useWrite(api.aimBids, {
+    said: ({ changed }) => `Changed ${counted(changed, 'bid')}. They are held from now on.`,
   });
   const nearest = (event: PointerEvent) => {
     const box = picture.current?.getBoundingClientRect();
@@ -87,19 +86,11 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
   };
   const apply = async () => {
     if (!aim) return;
-    try {
-      const { changed } = await call(api.aimBids, {
-        params: { plan },
-        body: { scope, aim, headroom, dry: false },
-      });
-      toast(`Changed ${counted(changed, 'bid')}. They are held from now on.`);
-      setPlace(null);
-      setByShare(null);
-      onChanged();
-      await readChanged(plan);
-    } catch (error) {
-      toast.error(wordsOf(error));
-    }
+    const aimed = await aimAll({ params: { plan }, body: { scope, aim, headroom, dry: false } });
+    if (!aimed) return;
+    setPlace(null);
+    setByShare(null);
+    onChanged();
   };
   const unreachable = would && aim ? Object.values(would.unreachable).reduce((sum, one) => sum + one, 0) : 0;
   return (

@@ -5,9 +5,8 @@ import { scaleLinear } from 'd3';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { call } from '../../api/call.ts';
-import type { Document } from '../../api/document.ts';
-import { planKey } from '../../api/plan.ts';
+import type { Document } from '../../data/document.ts';
+import { question } from '../../data/question.ts';
 import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, counted, short } from '../../kit/format.ts';
@@ -28,20 +27,16 @@ type Props = {
 /** The fences of the plan: what they cost, who would have stolen from whom, and whether they hold. */
 export function FencesView({ plan, layout, figures, actions, onOpen, onTry }: Props) {
   const kind = layout.value?.fences ?? 'off';
-  const key = [...planKey(plan.id), 'fences', plan.builtRevision];
   const { data: counts } = useQuery({
-    queryKey: [...key, 'count'],
-    queryFn: () => call(api.countFences, { params: { plan: plan.id } }),
+    ...question(api.countFences, { params: { plan: plan.id } }),
     placeholderData: keepPreviousData,
   });
   const { data: audit } = useQuery({
-    queryKey: [...key, 'audit'],
-    queryFn: () => call(api.viewAudit, { params: { plan: plan.id } }),
+    ...question(api.viewAudit, { params: { plan: plan.id } }),
     placeholderData: keepPreviousData,
   });
   const { data: view } = useQuery({
-    queryKey: [...key, 'view'],
-    queryFn: () => call(api.viewFences, { params: { plan: plan.id } }),
+    ...question(api.viewFences, { params: { plan: plan.id } }),
     placeholderData: keepPreviousData,
   });
   const choose = async (next: Layout['fences']) => {

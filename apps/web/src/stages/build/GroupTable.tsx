@@ -5,8 +5,9 @@ import { ArrowUpRight } from 'lucide-react';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { call } from '../../api/call.ts';
-import { useKeyedRows } from '../../api/use-keyed-rows.ts';
+import { call } from '../../data/call.ts';
+import { question } from '../../data/question.ts';
+import { useKeyedRows } from '../../data/use-keyed-rows.ts';
 import { withParams } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
@@ -74,10 +75,7 @@ export function GroupTable({
     [plan.id],
   );
   const { source, data } = useKeyedRows({
-    plan: plan.id,
-    name: 'groups',
-    query,
-    order: (signal) => call(orderGroups, { params: { plan: plan.id }, query, signal }),
+    order: question(orderGroups, { params: { plan: plan.id }, query }),
     page,
   });
   const letGo = useCallback(

@@ -32,7 +32,7 @@ export function GroupView({ plan, page: built, hold: keep, actions, onTry, onOpe
   const { group } = page;
   const { currency } = plan.brief;
   const scope = { groups: [group.key] };
-  const { data: forecast, refetch } = useForecast(plan.id, page.builtRevision, scope);
+  const { data: forecast, refetch } = useForecast(plan.id, scope);
   const letGo = (field: string) => void actions.letGo([{ rowKey: group.key, field }]);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_396px] border-hair border-t">

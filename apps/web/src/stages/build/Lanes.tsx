@@ -4,7 +4,7 @@ import { matchTypes, setOf } from '@sprig/core/match';
 import { type FunnelStage, funnelStages } from '@sprig/core/text';
 import { Copy, X } from 'lucide-react';
 import { toast } from 'sonner';
-import type { Document } from '../../api/document.ts';
+import type { Document } from '../../data/document.ts';
 import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip, PercentChip, TextChip } from '../../kit/chips.tsx';
 import { matchWords } from '../../kit/match-words.ts';

@@ -3,7 +3,7 @@ import type { BranchRule, CampaignBy, Grouping, Layout } from '@sprig/core/build
 import { matchTypes } from '@sprig/core/match';
 import type { ReactNode } from 'react';
 import { toast } from 'sonner';
-import type { Document } from '../../api/document.ts';
+import type { Document } from '../../data/document.ts';
 import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip, MoneyChip, PercentChip, TextChip } from '../../kit/chips.tsx';
 import { LinesChip } from '../../kit/LinesChip.tsx';

@@ -1,8 +1,7 @@
 import { type PlanState, setCut } from '@sprig/contracts';
 import { asMicros } from '@sprig/core/money';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { readChanged } from '../../api/changed.ts';
+import { useWrite } from '../../data/use-write.ts';
 import { Help } from '../../frame/Help.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted, money, percent } from '../../kit/format.ts';
@@ -26,14 +25,9 @@ export function heldWords(field: string, value: string | number, currency: strin
 export function OrphansPanel({ plan, onClose }: { plan: PlanState; onClose: () => void }) {
   const { holds, release } = useHolds(plan.id);
   const orphans = holds.filter(({ orphan }) => orphan);
-  const putBack = async (keyword: number) => {
-    try {
-      await call(setCut, { params: { plan: plan.id }, body: { ids: [keyword], cut: false } });
-      await readChanged(plan.id);
-    } catch (error) {
-      toast.error(wordsOf(error));
-    }
-  };
+  const { write } = useWrite(setCut);
+  const putBack = (keyword: number) =>
+    write({ params: { plan: plan.id }, body: { ids: [keyword], cut: false } });
   return (
     <Dialog title={`${counted(orphans.length, 'value')} set aside`} onClose={onClose} wide>
       <Help>

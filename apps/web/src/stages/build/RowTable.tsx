@@ -3,8 +3,9 @@ import { bitOf, matchTypes, setOf } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { call } from '../../api/call.ts';
-import { useKeyedRows } from '../../api/use-keyed-rows.ts';
+import { call } from '../../data/call.ts';
+import { question } from '../../data/question.ts';
+import { useKeyedRows } from '../../data/use-keyed-rows.ts';
 import { withParams } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
@@ -56,10 +57,7 @@ export function RowTable({ plan }: { plan: PlanState }) {
     [plan.id],
   );
   const { source, data } = useKeyedRows({
-    plan: plan.id,
-    name: 'rows',
-    query,
-    order: (signal) => call(orderRows, { params: { plan: plan.id }, query, signal }),
+    order: question(orderRows, { params: { plan: plan.id }, query }),
     page,
   });
   const { currency } = plan.brief;

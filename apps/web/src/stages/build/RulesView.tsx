@@ -3,7 +3,7 @@ import type { Layout } from '@sprig/core/build';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { minorUnit, multiplied } from '@sprig/core/money';
 import { toast } from 'sonner';
-import type { Document } from '../../api/document.ts';
+import type { Document } from '../../data/document.ts';
 import { Help } from '../../frame/Help.tsx';
 import { estimate, money } from '../../kit/format.ts';
 import { matchWords } from '../../kit/match-words.ts';

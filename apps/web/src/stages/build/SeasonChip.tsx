@@ -2,9 +2,8 @@ import { type Facts, readSeason } from '@sprig/contracts';
 import { MONTHS } from '@sprig/core/figures';
 import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { call } from '../../api/call.ts';
-import type { Document } from '../../api/document.ts';
-import { planKey } from '../../api/plan.ts';
+import type { Document } from '../../data/document.ts';
+import { question } from '../../data/question.ts';
 import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { counted } from '../../kit/format.ts';
@@ -13,11 +12,7 @@ import { monthName } from '../../plan/day-words.ts';
 
 type Props = { plan: number; facts: Document<Facts> };
 
-const useTold = (plan: number) =>
-  useQuery({
-    queryKey: [...planKey(plan), 'sources', 'season'],
-    queryFn: () => call(readSeason, { params: { plan } }),
-  }).data?.season;
+const useTold = (plan: number) => useQuery(question(readSeason, { params: { plan } })).data?.season;
 
 /** Which month is forecast. What months have of the year is taken as it is told when the month is chosen. */
 export function SeasonChip({ plan, facts }: Props) {

@@ -1,10 +1,10 @@
 import { editSettingSet, type SettingSet } from '@sprig/contracts';
-import { call } from '../../api/call.ts';
-import type { Document } from '../../api/document.ts';
-import { valueAt } from '../../api/document.ts';
+import { call } from '../../data/call.ts';
+import type { Document } from '../../data/document.ts';
+import { valueAt } from '../../data/document.ts';
+import { refusalOf } from '../../data/run-change.ts';
 import { Help } from '../../frame/Help.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
-import { refusalOf } from '../../plan/run-change.ts';
 import { Fact, ReachPart, SpendPart } from '../../plan/settings/CampaignSettings.tsx';
 import { type BuildActions, useSettingSets } from './use-build.ts';
 

@@ -1,7 +1,8 @@
 import * as api from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
-import { call, wordsOf } from '../../api/call.ts';
+import { call, wordsOf } from '../../data/call.ts';
+import { question } from '../../data/question.ts';
 import { Help } from '../../frame/Help.tsx';
 import { adLines } from '../../kit/ad-lines.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
@@ -85,8 +86,7 @@ function One({
   const [typed, setTyped] = useState(start);
   const search = useDeferredValue(typed.trim());
   const { data, error, isFetching } = useQuery({
-    queryKey: ['try', plan.id, plan.builtRevision, search],
-    queryFn: () => call(api.trySearch, { params: { plan: plan.id }, body: { search } }),
+    ...question(api.trySearch, { params: { plan: plan.id }, body: { search } }),
     enabled: search !== '',
     placeholderData: keepPreviousData,
     retry: false,

@@ -1,26 +1,26 @@
 import * as api from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { call } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
+import { call } from '../../data/call.ts';
+import { question } from '../../data/question.ts';
+import { runChange } from '../../data/run-change.ts';
 import { counted } from '../../kit/format.ts';
-import { runChange } from '../../plan/run-change.ts';
 
 export type Measure = 'searches' | 'keywords' | 'cost';
 
 /** Campaigns with their largest ad groups, the fences, and what the last rebuild did. */
 export const useBuildView = (plan: number, by: Measure) =>
   useQuery({
-    queryKey: [...planKey(plan), 'build', by],
-    queryFn: () =>
-      call(api.viewBuild, { params: { plan }, query: { by: by === 'keywords' ? 'keywords' : 'searches' } }),
+    ...question(api.viewBuild, {
+      params: { plan },
+      query: { by: by === 'keywords' ? 'keywords' : 'searches' },
+    }),
     placeholderData: keepPreviousData,
   });
 
 export const useGroupPage = (plan: number, group: string | null) =>
   useQuery({
-    queryKey: [...planKey(plan), 'group', group],
-    queryFn: () => call(api.readGroup, { params: { plan, group: group ?? '' } }),
+    ...question(api.readGroup, { params: { plan, group: group ?? '' } }),
     enabled: group !== null,
     placeholderData: keepPreviousData,
     retry: false,
@@ -28,8 +28,8 @@ export const useGroupPage = (plan: number, group: string | null) =>
 
 export const useSettingSets = (plan: number) =>
   useQuery({
-    queryKey: [...planKey(plan), 'setting-sets'],
-    queryFn: async () => (await call(api.listSettingSets, { params: { plan } })).sets,
+    ...question(api.listSettingSets, { params: { plan } }),
+    select: ({ sets }) => sets,
     placeholderData: keepPreviousData,
   });
 

@@ -4,9 +4,8 @@ import { plainOutlet } from '@sprig/core/outlets';
 import { incrementOf } from '@sprig/core/sheets';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { call } from '../../api/call.ts';
-import type { Document } from '../../api/document.ts';
-import { planKey } from '../../api/plan.ts';
+import type { Document } from '../../data/document.ts';
+import { question } from '../../data/question.ts';
 import { useStamp } from '../../kit/use-stamp.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useHolds } from '../../plan/use-holds.ts';
@@ -36,8 +35,7 @@ export function useLiveBuild(plan: PlanState): {
   const { data: sources = noSources } = useSources(plan.id);
   const { holds } = useHolds(plan.id);
   const { data: standing } = useQuery({
-    queryKey: [...planKey(plan.id), 'build', 'standing'],
-    queryFn: () => call(readStanding, { params: { plan: plan.id } }),
+    ...question(readStanding, { params: { plan: plan.id } }),
     placeholderData: keepPreviousData,
   });
   const day = dayIn(facts.timeZone, new Date());

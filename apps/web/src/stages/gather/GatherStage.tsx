@@ -3,9 +3,10 @@ import { FileUp, Gauge, Lightbulb, ListPlus } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { readChanged } from '../../api/changed.ts';
-import { useOpenPlan } from '../../api/plan.ts';
+import { call, wordsOf } from '../../data/call.ts';
+import { readChanged } from '../../data/changed.ts';
+import { useOpenPlan } from '../../data/plan.ts';
+import { runChange } from '../../data/run-change.ts';
 import { Help } from '../../frame/Help.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count, counted, short } from '../../kit/format.ts';
@@ -82,14 +83,12 @@ export function GatherStage() {
   const cut = useCallback(
     async (ids: number[], isCut: boolean) => {
       if (ids.length === 0) return;
-      try {
-        await call(setCut, { params: { plan: plan.id }, body: { ids, cut: isCut } });
-        await readChanged(plan.id);
-        selection.clear();
-        toast(`${isCut ? 'Cut' : 'Put back'} ${counted(ids.length, 'keyword')}. Ctrl+Z takes it back.`);
-      } catch (error) {
-        toast.error(wordsOf(error));
-      }
+      const done = await runChange(
+        plan.id,
+        () => call(setCut, { params: { plan: plan.id }, body: { ids, cut: isCut } }),
+        () => `${isCut ? 'Cut' : 'Put back'} ${counted(ids.length, 'keyword')}. Ctrl+Z takes it back.`,
+      );
+      if (done) selection.clear();
     },
     [plan.id, selection.clear],
   );
@@ -326,24 +325,19 @@ async function takeEstimates(plan: number, worker: ReturnType<typeof usePool>['w
     return void toast(
       'None of them has an estimated CPC: they are told, or too little is told to estimate from.',
     );
-  try {
-    await call(takeEstimatedCpcs, { params: { plan }, body: { taken } });
-    await readChanged(plan);
-    toast(`Took ${counted(taken.length, 'estimated CPC')}. Ctrl+Z takes it back.`);
-  } catch (error) {
-    toast.error(wordsOf(error));
-  }
+  await runChange(
+    plan,
+    () => call(takeEstimatedCpcs, { params: { plan }, body: { taken } }),
+    () => `Took ${counted(taken.length, 'estimated CPC')}. Ctrl+Z takes it back.`,
+  );
 }
 
 /** Asks the stand-in market for figures; null: for all keywords without any. */
 async function askMarket(plan: number, ids: number[] | null) {
-  try {
-    const { alreadyThere } = await call(askFigures, { params: { plan }, body: { ids } });
-    await readChanged(plan);
-    toast(
+  await runChange(
+    plan,
+    () => call(askFigures, { params: { plan }, body: { ids } }),
+    ({ alreadyThere }) =>
       `The stand-in market made up figures for ${counted(alreadyThere, 'keyword')}. Ctrl+Z takes it back.`,
-    );
-  } catch (error) {
-    toast.error(wordsOf(error));
-  }
+  );
 }

@@ -3,9 +3,8 @@ import { monthOfHeading } from '@sprig/core/figures';
 import { useQuery } from '@tanstack/react-query';
 import { Shapes } from 'lucide-react';
 import { useMemo } from 'react';
-import { call } from '../../api/call.ts';
-import { usePreferences } from '../../api/me.ts';
-import { planKey } from '../../api/plan.ts';
+import { usePreferences } from '../../data/me.ts';
+import { question } from '../../data/question.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted } from '../../kit/format.ts';
@@ -89,8 +88,8 @@ export function PoolTable(props: Props) {
     [plan.id, currency, pool.worker, names, keptColumns],
   );
   const { data: kept = noColumns } = useQuery({
-    queryKey: [...planKey(plan.id), 'sources', 'keptColumns'],
-    queryFn: async () => inOrder((await call(listKeptColumns, { params: { plan: plan.id } })).keptColumns),
+    ...question(listKeptColumns, { params: { plan: plan.id } }),
+    select: inOrder,
   });
   const examples = useExamples();
   const chosen = selection.size;
@@ -260,7 +259,7 @@ export function PoolTable(props: Props) {
 }
 
 /** Those of most keywords first, months in their own order. */
-function inOrder(keptColumns: readonly Kept[]): Kept[] {
+function inOrder({ keptColumns }: { keptColumns: readonly Kept[] }): Kept[] {
   const placeOf = ({ heading }: Kept) => {
     const found = monthOfHeading(heading);
     return found ? (found.year ?? 0) * 12 + found.month : 0;

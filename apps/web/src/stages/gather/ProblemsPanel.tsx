@@ -9,9 +9,9 @@ import {
 import type { LineProblem } from '@sprig/core/gather';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call, wordsOf } from '../../api/call.ts';
-import { readChanged } from '../../api/changed.ts';
-import { planKey } from '../../api/plan.ts';
+import { call } from '../../data/call.ts';
+import { question } from '../../data/question.ts';
+import { refusalOf } from '../../data/run-change.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted } from '../../kit/format.ts';
 
@@ -20,8 +20,8 @@ type Props = { plan: number; source: number; total: number; onClose: () => void 
 /** A source's lines that could not be read, each to be mended in its place or let go. */
 export function ProblemsPanel({ plan, source, total, onClose }: Props) {
   const { data: problems } = useQuery({
-    queryKey: [...planKey(plan), 'problems', source],
-    queryFn: async () => (await call(listProblems, { params: { plan, source } })).problems,
+    ...question(listProblems, { params: { plan, source } }),
+    select: ({ problems: lines }) => lines,
   });
   if (problems?.length === 0)
     return (
@@ -55,12 +55,10 @@ function Line({ plan, problem }: { plan: number; problem: ProblemLine }) {
     }),
   );
   const send = async (mended: string | null) => {
-    try {
-      await call(mendProblem, { params: { plan, problem: problem.id }, body: { text: mended } });
-      await readChanged(plan);
-    } catch (error) {
-      setWords(wordsOf(error));
-    }
+    const refusal = await refusalOf(plan, () =>
+      call(mendProblem, { params: { plan, problem: problem.id }, body: { text: mended } }),
+    );
+    if (refusal !== null) setWords(refusal);
   };
   return (
     <li className="grid grid-cols-[60px_1fr_auto] items-start gap-2 py-2">

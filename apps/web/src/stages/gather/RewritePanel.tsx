@@ -1,9 +1,7 @@
 import { type PlanState, rewriteKeywords } from '@sprig/contracts';
 import { noRewriting, type Rewriting } from '@sprig/core/gather';
 import { useState } from 'react';
-import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { readChanged } from '../../api/changed.ts';
+import { useWrite } from '../../data/use-write.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { RewriteSentence } from '../../kit/RewriteSentence.tsx';
@@ -23,27 +21,21 @@ const SHOWN = 60;
 export function RewritePanel({ plan, pool, ids, onClose, onDone }: Props) {
   const [rewriting, setRewriting] = useState<Rewriting>(noRewriting);
   const [refused, setRefused] = useState<{ id: number; text: string; why: string }[]>([]);
-  const [busy, setBusy] = useState(false);
+  const { write, isBusy } = useWrite(rewriteKeywords, {
+    said: ({ changed }) => `Changed ${counted(changed, 'keyword')}. Ctrl+Z takes it back.`,
+  });
   const { data } = useWorked<Rewrites>(
     async () => await pool.worker.rewrite(ids, rewriting, plan.brief.language),
     `rewrite:${pool.revision}:${JSON.stringify(rewriting)}`,
   );
   const edits = data && 'edits' in data ? data.edits : [];
   const change = async () => {
-    setBusy(true);
-    try {
-      const answer = await call(rewriteKeywords, { params: { plan: plan.id }, body: { edits } });
-      await readChanged(plan.id);
-      toast(`Changed ${counted(answer.changed, 'keyword')}. Ctrl+Z takes it back.`);
-      setRefused(answer.refused);
-      if (answer.refusedCount === 0) {
-        onDone();
-        onClose();
-      }
-    } catch (error) {
-      toast.error(wordsOf(error));
-    }
-    setBusy(false);
+    const answer = await write({ params: { plan: plan.id }, body: { edits } });
+    if (!answer) return;
+    setRefused(answer.refused);
+    if (answer.refusedCount > 0) return;
+    onDone();
+    onClose();
   };
   return (
     <Dialog title={`Change the text of ${counted(ids.length, 'keyword')}`} onClose={onClose} wide>
@@ -79,7 +71,7 @@ export function RewritePanel({ plan, pool, ids, onClose, onDone }: Props) {
       <button
         type="button"
         className="btn btn-primary btn-sm mt-3"
-        disabled={busy || edits.length === 0}
+        disabled={isBusy || edits.length === 0}
         onClick={() => void change()}
       >
         Change {counted(edits.length, 'keyword')}

@@ -12,9 +12,7 @@ import {
   X,
 } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
-import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { readChanged } from '../../api/changed.ts';
+import { useWrite } from '../../data/use-write.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, time } from '../../kit/format.ts';
 
@@ -122,19 +120,11 @@ export function SourcesRibbon({ plan, sources, chosen, onChoose, onProblems, chi
 
 function RenameSource({ plan, source, onClose }: { plan: number; source: Source; onClose: () => void }) {
   const [name, setName] = useState(source.name);
-  const [refusal, setRefusal] = useState<string | null>(null);
+  const { write, refusal, forget } = useWrite(renameSource, { refusals: 'here' });
   const rename = async () => {
-    try {
-      if (name.trim() !== source.name)
-        await call(renameSource, {
-          params: { plan, source: source.id },
-          body: { name, before: source.name },
-        });
-      await readChanged(plan);
-      onClose();
-    } catch (error) {
-      setRefusal(wordsOf(error));
-    }
+    const isSame = name.trim() === source.name;
+    const body = { name, before: source.name };
+    if (isSame || (await write({ params: { plan, source: source.id }, body }))) onClose();
   };
   return (
     <Dialog title={`Rename ${source.name}`} onClose={onClose}>
@@ -153,7 +143,7 @@ function RenameSource({ plan, source, onClose }: { plan: number; source: Source;
           onFocus={(event) => event.target.select()}
           onChange={(event) => {
             setName(event.target.value);
-            setRefusal(null);
+            forget();
           }}
         />
         <button type="submit" className="btn btn-primary btn-sm">
@@ -181,16 +171,13 @@ function RemoveSource({
   onClose: () => void;
   onDone: () => void;
 }) {
+  const { write } = useWrite(removeSource, {
+    said: () => `Removed ${source.name}. Ctrl+Z brings it back.`,
+  });
   const remove = async () => {
-    try {
-      await call(removeSource, { params: { plan, source: source.id } });
-      await readChanged(plan);
-      onDone();
-      onClose();
-      toast(`Removed ${source.name}. Ctrl+Z brings it back.`);
-    } catch (error) {
-      toast.error(wordsOf(error));
-    }
+    if (!(await write({ params: { plan, source: source.id } }))) return;
+    onDone();
+    onClose();
   };
   return (
     <Dialog title={`Remove ${source.name}`} onClose={onClose}>

@@ -1,10 +1,11 @@
-import { editKeyword } from '@sprig/contracts';
+import { editKeyword, openPlan } from '@sprig/contracts';
 import { typesIn } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import type { z } from 'zod';
-import { call, wordsOf } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { call, wordsOf } from '../../data/call.ts';
+import { fetchAgain } from '../../data/fetch-again.ts';
+import { queryClient } from '../../data/query-client.ts';
+import { questionsOf } from '../../data/query-key.ts';
 import { Figured } from '../../kit/Figured.tsx';
 import {
   copiedFigure,
@@ -30,7 +31,7 @@ export type Edit = z.input<typeof editKeyword.body>;
 async function keep(plan: number, keyword: number, body: Edit): Promise<string | null> {
   try {
     await call(editKeyword, { params: { plan, keyword }, body });
-    await queryClient.invalidateQueries({ queryKey: [...planKey(plan), 'state'] });
+    await fetchAgain(queryClient, { queryKey: questionsOf(openPlan, plan) });
     return null;
   } catch (error) {
     return wordsOf(error);

@@ -12,8 +12,8 @@ import {
 import { useCallback, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { call } from '../../api/call.ts';
-import { useOpenPlan } from '../../api/plan.ts';
+import { call } from '../../data/call.ts';
+import { useOpenPlan } from '../../data/plan.ts';
 import { withParams } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { counted } from '../../kit/format.ts';

@@ -2,7 +2,7 @@ import { makeWordList, removeWordList, type WordList } from '@sprig/contracts';
 import { readWords } from '@sprig/core/mix';
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { call } from '../../api/call.ts';
+import { call } from '../../data/call.ts';
 import { Help } from '../../frame/Help.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count } from '../../kit/format.ts';

@@ -2,17 +2,17 @@ import * as api from '@sprig/contracts';
 import type { Recipe, RecipeList } from '@sprig/core/mix';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
-import { toast } from 'sonner';
-import { call, untilSaved, wordsOf } from '../../api/call.ts';
-import { readChanged } from '../../api/changed.ts';
-import { valueAt, withValue } from '../../api/document.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { call, untilSaved, wordsOf } from '../../data/call.ts';
+import { readChanged } from '../../data/changed.ts';
+import { valueAt, withValue } from '../../data/document.ts';
+import { queryClient } from '../../data/query-client.ts';
+import { question } from '../../data/question.ts';
+import { runChange } from '../../data/run-change.ts';
 
 type Kind = 'recipe' | 'shared';
 type Mix = { recipes: api.RecipeRow[]; shared: api.WordList[] };
 
-const mixKey = (plan: number) => [...planKey(plan), 'mix'];
+const mixOf = (plan: number) => question(api.readMix, { params: { plan } });
 
 /** The newest edit of each plan that is on its way: what is fetched must know of all that were made before. */
 const underWay = new Map<number, Promise<unknown>>();
@@ -20,7 +20,7 @@ const underWay = new Map<number, Promise<unknown>>();
 /** The plan's recipes and the workspace's shared lists. */
 export const useMix = (plan: number) =>
   useQuery({
-    queryKey: mixKey(plan),
+    ...mixOf(plan),
     queryFn: async (): Promise<Mix> => {
       for (;;) {
         const last = underWay.get(plan);
@@ -32,15 +32,16 @@ export const useMix = (plan: number) =>
     placeholderData: keepPreviousData,
   });
 
+const none: string[] = [];
+
 /** What is cut from a recipe, by text. */
 export function useCuts(plan: number, recipe: number | null): string[] {
   const { data } = useQuery({
-    queryKey: [...planKey(plan), 'cuts', recipe],
+    ...question(api.readCuts, { params: { plan, recipe: recipe ?? 0 } }),
     enabled: recipe !== null,
-    queryFn: async () => (await call(api.readCuts, { params: { plan, recipe: recipe ?? 0 } })).cuts,
-    placeholderData: (old, query) => (query?.queryKey.at(-1) === recipe ? old : undefined),
+    select: ({ cuts }) => cuts,
   });
-  return useMemo(() => data ?? [], [data]);
+  return data ?? none;
 }
 
 /** Edits recipes and shared lists in place, and does other things to them. */
@@ -53,7 +54,7 @@ export function useMixActions(plan: number) {
    */
   const editAll = useCallback(
     (kind: Kind, id: number, wanted: readonly { at: string; after: unknown }[]): Promise<string | null> => {
-      const kept = queryClient.getQueryData<Mix>(mixKey(plan));
+      const kept = queryClient.getQueryData(mixOf(plan).queryKey);
       const document =
         kind === 'recipe'
           ? kept?.recipes.find((row) => row.id === id)?.recipe
@@ -63,7 +64,7 @@ export function useMixActions(plan: number) {
         .filter(({ before, after }) => JSON.stringify(before) !== JSON.stringify(after));
       if (!kept || !document || edits.length === 0) return Promise.resolve(null);
       const next = edits.reduce((mix, { at, after }) => withEdit(mix, kind, id, at, after), kept);
-      queryClient.setQueryData(mixKey(plan), next);
+      queryClient.setQueryData(mixOf(plan).queryKey, next);
       const sent = (underWay.get(plan) ?? Promise.resolve()).then(() => send(plan, kind, id, edits));
       underWay.set(plan, sent);
       return untilSaved(
@@ -81,23 +82,14 @@ export function useMixActions(plan: number) {
   );
 
   const done = useCallback(
-    async <T>(work: () => Promise<T>, words?: (result: T) => string): Promise<T | null> => {
-      try {
-        const result = await work();
-        await refresh();
-        if (words) toast(words(result));
-        return result;
-      } catch (error) {
-        toast.error(wordsOf(error));
-        return null;
-      }
-    },
-    [refresh],
+    <T>(work: () => Promise<T>, words?: (result: T) => string): Promise<T | null> =>
+      runChange(plan, work, words),
+    [plan],
   );
   /** The text of a list with all that was written here, also what is not drawn yet; null where it has none of its own. */
   const textOf = useCallback(
     (recipe: number, list: RecipeList): string | null => {
-      const mix = queryClient.getQueryData<Mix>(mixKey(plan));
+      const mix = queryClient.getQueryData(mixOf(plan).queryKey);
       if (list.kind === 'shared') return mix?.shared.find(({ id }) => id === list.list)?.text ?? null;
       const lists = mix?.recipes.find(({ id }) => id === recipe)?.recipe.lists ?? [];
       const own = lists.find(({ id }) => id === list.id);

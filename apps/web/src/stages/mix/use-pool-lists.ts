@@ -1,7 +1,7 @@
 import type { Facts, PlanState } from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
-import { planKey } from '../../api/plan.ts';
+import { computed } from '../../data/question.ts';
 import type { IdeasInput } from '../../pool/ideas.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { useSideWorker } from '../../pool/use-side-worker.ts';
@@ -32,8 +32,9 @@ export function usePoolLists(
     [side, plan.id, language, functionWords, places],
   );
   const { data: lists = [] } = useQuery({
-    queryKey: [...planKey(plan.id), 'mix', 'pool lists', pool.revision, language, functionWords],
-    queryFn: () => ask((worker, input) => worker.poolLists(input)),
+    ...computed(plan.id, ['pool lists', pool.revision, language, functionWords], () =>
+      ask((worker, input) => worker.poolLists(input)),
+    ),
     enabled: isWanted && pool.ready && pool.length > 0,
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,

@@ -8,13 +8,19 @@ import {
   urlOf,
 } from '@sprig/contracts';
 import { currencies } from '@sprig/core/money';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Archive, ArchiveRestore, Copy, Download, FolderOpen, Plus, Shapes } from 'lucide-react';
 import { type FormEvent, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { openPlanFile } from '../../api/plan-file.ts';
+import { call, wordsOf } from '../../data/call.ts';
+import { fetchAgain } from '../../data/fetch-again.ts';
+import { openPlanFile } from '../../data/plan-file.ts';
+import { queryClient } from '../../data/query-client.ts';
+import { questionsOf } from '../../data/query-key.ts';
+import { question } from '../../data/question.ts';
+import { refusalOf } from '../../data/run-change.ts';
+import { useWrite } from '../../data/use-write.ts';
 import { useTheme } from '../../frame/use-theme.ts';
 import { YouMenu } from '../../frame/YouMenu.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
@@ -22,15 +28,11 @@ import { Empty } from '../../kit/Empty.tsx';
 import { count, date } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 
-const key = ['plans'];
-
 /** All plans of the workspace. */
 export function PlansPage() {
   useTheme();
-  const client = useQueryClient();
-  const { data, error } = useQuery({ queryKey: key, queryFn: () => call(listPlans), staleTime: 0 });
+  const { data, error } = useQuery({ ...question(listPlans), staleTime: 0 });
   const [making, setMaking] = useState(false);
-  const refresh = () => client.invalidateQueries({ queryKey: key });
   const plans = data?.plans ?? [];
   return (
     <div className="flex h-full flex-col">
@@ -51,7 +53,9 @@ export function PlansPage() {
             <Link to="/variants" className="btn btn-sm">
               <Shapes size={15} aria-hidden /> Match variants of any list
             </Link>
-            <OpenFile onOpened={refresh} />
+            <OpenFile
+              onOpened={() => void fetchAgain(queryClient, { queryKey: questionsOf(listPlans, null) })}
+            />
             <button type="button" className="btn btn-primary btn-sm" onClick={() => setMaking(true)}>
               <Plus size={15} aria-hidden /> Make a plan
             </button>
@@ -72,7 +76,7 @@ export function PlansPage() {
         {plans.length > 0 && (
           <ul className="min-h-0 divide-y divide-base-300 overflow-auto border-hair border-y">
             {plans.map((plan) => (
-              <PlanLine key={plan.id} plan={plan} onChange={refresh} />
+              <PlanLine key={plan.id} plan={plan} />
             ))}
           </ul>
         )}
@@ -125,23 +129,12 @@ function OpenFile({ onOpened }: { onOpened: () => void }) {
   );
 }
 
-function PlanLine({ plan, onChange }: { plan: PlanSummary; onChange: () => void }) {
-  const edit = async (at: 'name' | 'archived', before: unknown, after: unknown): Promise<string | null> => {
-    try {
-      await call(editBrief, { params: { plan: plan.id }, body: { edits: [{ at, before, after }] } });
-      onChange();
-      return null;
-    } catch (error) {
-      return wordsOf(error);
-    }
-  };
-  const copy = async () => {
-    try {
-      await call(duplicatePlan, { params: { plan: plan.id } });
-      onChange();
-    } catch (error) {
-      toast.error(wordsOf(error));
-    }
+function PlanLine({ plan }: { plan: PlanSummary }) {
+  const { write: duplicate } = useWrite(duplicatePlan);
+  const edit = (at: 'name' | 'archived', before: unknown, after: unknown): Promise<string | null> => {
+    return refusalOf(plan.id, () =>
+      call(editBrief, { params: { plan: plan.id }, body: { edits: [{ at, before, after }] } }),
+    );
   };
   const ArchiveMark = plan.archived ? ArchiveRestore : Archive;
   return (
@@ -179,7 +172,7 @@ function PlanLine({ plan, onChange }: { plan: PlanSummary; onChange: () => void 
           className="btn btn-ghost btn-square btn-xs"
           title="Duplicate"
           aria-label={`Duplicate ${plan.name}`}
-          onClick={() => void copy()}
+          onClick={() => void duplicate({ params: { plan: plan.id } })}
         >
           <Copy size={14} />
         </button>

@@ -1,7 +1,7 @@
 import { type ReadyFilter, readyFilters } from '@sprig/core/prune';
 import { type ReactNode, useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { useOpenPlan } from '../../api/plan.ts';
+import { useOpenPlan } from '../../data/plan.ts';
 import { withParams } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { count, short } from '../../kit/format.ts';

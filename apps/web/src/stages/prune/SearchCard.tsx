@@ -1,17 +1,14 @@
 import { lookUp, type PlanState } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
-import { call, wordsOf } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
+import { wordsOf } from '../../data/call.ts';
+import { question } from '../../data/question.ts';
 import { Figured, MoneyFigured } from '../../kit/Figured.tsx';
 import { money } from '../../kit/format.ts';
 import { YearBars } from '../../kit/YearBars.tsx';
 
 /** What is known of one search: its year where it is told, its price, and what each position would cost. */
 export function SearchCard({ plan, text }: { plan: PlanState; text: string }) {
-  const { data, error } = useQuery({
-    queryKey: [...planKey(plan.id), 'build', 'search', text],
-    queryFn: () => call(lookUp, { params: { plan: plan.id }, query: { text } }),
-  });
+  const { data, error } = useQuery(question(lookUp, { params: { plan: plan.id }, query: { text } }));
   const { currency } = plan.brief;
   if (error) return <p className="border-hair border-t px-4 py-2 text-error">{wordsOf(error)}</p>;
   if (!data) return <p className="border-hair border-t px-4 py-2 text-faint">Looking it up …</p>;

@@ -20,16 +20,16 @@ import {
 import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { call } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
-import { refusalOf, runChange } from '../../plan/run-change.ts';
+import { call } from '../../data/call.ts';
+import { question } from '../../data/question.ts';
+import { refusalOf, runChange } from '../../data/run-change.ts';
 
 const none: never[] = [];
 
 export function useNegatives(plan: number): Negative[] {
   const { data } = useQuery({
-    queryKey: [...planKey(plan), 'negatives'],
-    queryFn: async () => (await call(listNegatives, { params: { plan } })).negatives,
+    ...question(listNegatives, { params: { plan } }),
+    select: ({ negatives }) => negatives,
     placeholderData: keepPreviousData,
   });
   return data ?? none;
@@ -37,8 +37,8 @@ export function useNegatives(plan: number): Negative[] {
 
 export function useKeptWords(plan: number): string[] {
   const { data } = useQuery({
-    queryKey: [...planKey(plan), 'verdicts'],
-    queryFn: async () => (await call(listVerdicts, { params: { plan } })).kept,
+    ...question(listVerdicts, { params: { plan } }),
+    select: ({ kept }) => kept,
     placeholderData: keepPreviousData,
   });
   return data ?? none;
@@ -46,8 +46,8 @@ export function useKeptWords(plan: number): string[] {
 
 export function useShared(plan: number): SharedList[] {
   const { data } = useQuery({
-    queryKey: [...planKey(plan), 'shared'],
-    queryFn: async () => (await call(listShared, { params: { plan } })).lists,
+    ...question(listShared, { params: { plan } }),
+    select: ({ lists }) => lists,
     placeholderData: keepPreviousData,
   });
   return data ?? none;

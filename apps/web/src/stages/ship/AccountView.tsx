@@ -2,8 +2,7 @@ import { viewAccount } from '@sprig/contracts';
 import { simulatedOutlets } from '@sprig/core/outlets';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
+import { question } from '../../data/question.ts';
 import { Help } from '../../frame/Help.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count } from '../../kit/format.ts';
@@ -20,12 +19,10 @@ export function AccountView({ plan, wanted, onOutlet }: Props) {
   const outlet = simulatedOutlets.find(({ key }) => key === wanted) ?? simulatedOutlets[0];
   const [campaign, setCampaign] = useState<string | null>(null);
   const { data } = useQuery({
-    queryKey: [...planKey(plan), 'account', outlet?.key, campaign],
-    queryFn: () =>
-      call(viewAccount, {
-        params: { plan, outlet: outlet?.key ?? '' },
-        query: campaign === null ? {} : { campaign },
-      }),
+    ...question(viewAccount, {
+      params: { plan, outlet: outlet?.key ?? '' },
+      query: campaign === null ? {} : { campaign },
+    }),
     enabled: outlet !== undefined,
     placeholderData: (before) => before,
   });

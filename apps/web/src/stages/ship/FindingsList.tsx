@@ -11,8 +11,8 @@ import { CircleAlert, CircleCheck, Lightbulb, OctagonAlert } from 'lucide-react'
 import { type ReactNode, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
+import { call, wordsOf } from '../../data/call.ts';
+import { question } from '../../data/question.ts';
 import { count, counted } from '../../kit/format.ts';
 import { findingPlace, findingWords } from './finding-words.ts';
 import { refreshShip } from './use-ship.ts';
@@ -265,8 +265,7 @@ function Accept({
 function Fix({ plan, finding, onDone }: { plan: number; finding: OutletFinding; onDone: () => void }) {
   const body = { rule: finding.rule as FixableRule, outlet: finding.outlet };
   const { data: look, error } = useQuery({
-    queryKey: [...planKey(plan), 'fix', body],
-    queryFn: () => call(previewFix, { params: { plan }, body }),
+    ...question(previewFix, { params: { plan }, body }),
     // What it would change is worked out anew each time.
     gcTime: 0,
     retry: false,

@@ -14,8 +14,8 @@ import { kindsIn, networkNames, type SheetFormat, type SheetKind } from '@sprig/
 import { Copy, Download, FileOutput } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { call, send, wordsOf } from '../../api/call.ts';
-import { finishJob, useJob } from '../../api/jobs.ts';
+import { call, send, wordsOf } from '../../data/call.ts';
+import { finishJob, useJob } from '../../data/jobs.ts';
 import { copyCells } from '../../kit/clipboard.ts';
 import { count, counted } from '../../kit/format.ts';
 import { Progress } from '../../kit/Progress.tsx';

@@ -2,8 +2,8 @@ import { type PlanState, tryOutlet } from '@sprig/contracts';
 import type { Outlet } from '@sprig/core/outlets';
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
-import { call, wordsOf } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
+import { wordsOf } from '../../data/call.ts';
+import { question } from '../../data/question.ts';
 import { CellTable } from './SheetSample.tsx';
 import { lossWords } from './ship-words.ts';
 
@@ -12,9 +12,7 @@ export function OutletTry({ plan, outlet, isSound }: { plan: PlanState; outlet: 
   const tried = useDeferredValue(outlet);
   const [chosen, setChosen] = useState<string | null>(null);
   const { data, error } = useQuery({
-    queryKey: [...planKey(plan.id), 'try outlet', plan.builtRevision, JSON.stringify(tried)],
-    queryFn: ({ signal }) =>
-      call(tryOutlet, { params: { plan: plan.id }, body: { outlet: tried as never }, signal }),
+    ...question(tryOutlet, { params: { plan: plan.id }, body: { outlet: tried as never } }),
     enabled: isSound && plan.counts.keywords > 0,
     placeholderData: (before) => before,
     retry: false,

@@ -3,7 +3,7 @@ import { type Outlet, outletProblems, plainOutlet } from '@sprig/core/outlets';
 import { ClipboardPaste, Copy, Download, Plus, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
+import { call, wordsOf } from '../../data/call.ts';
 import { Help } from '../../frame/Help.tsx';
 import { OutletForm } from './OutletForm.tsx';
 import { OutletTry } from './OutletTry.tsx';

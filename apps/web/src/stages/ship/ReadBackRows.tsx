@@ -10,9 +10,10 @@ import { mergeKinds } from '@sprig/core/sheets';
 import { type InfiniteData, useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { call, wordsOf } from '../../data/call.ts';
+import { readChanged } from '../../data/changed.ts';
+import { queryClient } from '../../data/query-client.ts';
+import { question } from '../../data/question.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { mergeWords } from './read-back-words.ts';
@@ -45,9 +46,13 @@ type Props = { plan: number; readBack: ReadBack; missing: boolean };
 /** Each difference with its place, what the plan says and what the sheet says, and whether it is taken. */
 export function ReadBackRows({ plan, readBack, missing }: Props) {
   const [filter, setFilter] = useState<ReadBackFilter>({});
-  const key = [...planKey(plan), 'read-back', readBack.id, filter];
+  const { queryKey, meta } = question(listReadBackRows, {
+    params: { plan, readBack: readBack.id },
+    query: filter,
+  });
   const { data, fetchNextPage, hasNextPage } = useInfiniteQuery({
-    queryKey: key,
+    queryKey: [...queryKey],
+    meta,
     queryFn: ({ pageParam }) =>
       call(listReadBackRows, {
         params: { plan, readBack: readBack.id },
@@ -63,13 +68,13 @@ export function ReadBackRows({ plan, readBack, missing }: Props) {
   const rows = data?.pages.flatMap((page) => page.rows) ?? [];
   const choose = async (which: ReadBackFilter & { rows?: number[] }, taken: boolean) => {
     // Shown at once; what the server keeps follows.
-    queryClient.setQueryData<Pages>(key, (old) => old && withTaken(old, which.rows ?? null, taken));
+    queryClient.setQueryData<Pages>([...queryKey], (old) => old && withTaken(old, which.rows ?? null, taken));
     try {
       await call(chooseReadBackRows, {
         params: { plan, readBack: readBack.id },
         body: { ...which, taken },
       });
-      await queryClient.invalidateQueries({ queryKey: [...planKey(plan), 'read-back', readBack.id] });
+      await readChanged(plan);
     } catch (error) {
       toast.error(wordsOf(error));
     }

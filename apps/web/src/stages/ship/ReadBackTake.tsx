@@ -9,8 +9,7 @@ import { type RowKind, rowKinds } from '@sprig/core/outlets';
 import { mergeKinds } from '@sprig/core/sheets';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
+import { question } from '../../data/question.ts';
 import { ChoiceChip, PercentChip } from '../../kit/chips.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { mergeWords } from './read-back-words.ts';
@@ -164,11 +163,8 @@ function Clock({
   value: string | null;
   onChange: (zone: string | null) => void;
 }) {
-  const { data } = useQuery({
-    queryKey: [...planKey(plan), 'facts'],
-    queryFn: async () => (await call(readFacts, { params: { plan } })).facts,
-  });
-  const own = data?.timeZone ?? 'UTC';
+  const { data } = useQuery(question(readFacts, { params: { plan } }));
+  const own = data?.facts.timeZone ?? 'UTC';
   const zones = ['UTC', ...Intl.supportedValuesOf('timeZone')].filter((zone) => zone !== own);
   return (
     <p>

@@ -4,8 +4,8 @@ import { FileInput, X } from 'lucide-react';
 import { type DragEvent, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { call, wordsOf } from '../../data/call.ts';
+import { useWrite } from '../../data/use-write.ts';
 import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { Empty } from '../../kit/Empty.tsx';
@@ -24,22 +24,18 @@ export function ReadBackView({ plan, outlets }: Props) {
   const work = useReadBack(plan.id);
   const { readBack, running, job, phase, refusal, taken } = work;
   const picker = useRef<HTMLInputElement>(null);
+  const { write: drop } = useWrite(dropReadBack);
   const [over, setOver] = useState(false);
   const busy = phase !== null;
   const pick = () => picker.current?.click();
-  const drop = (event: DragEvent) => {
+  const onDrop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
     const files = [...event.dataTransfer.files];
     if (files.length > 0) void work.choose(files);
   };
   const forget = async (sheets: ReadBack) => {
-    try {
-      await call(dropReadBack, { params: { plan: plan.id, readBack: sheets.id } });
-      await queryClient.invalidateQueries({ queryKey: work.key });
-    } catch (error) {
-      toast.error(wordsOf(error));
-    }
+    await drop({ params: { plan: plan.id, readBack: sheets.id } });
   };
   return (
     <section
@@ -50,7 +46,7 @@ export function ReadBackView({ plan, outlets }: Props) {
         setOver(true);
       }}
       onDragLeave={() => setOver(false)}
-      onDrop={drop}
+      onDrop={onDrop}
     >
       <input
         ref={picker}

@@ -13,10 +13,10 @@ import { useQuery } from '@tanstack/react-query';
 import { Copy, Download, FileInput, FolderDown, Landmark, Undo2 } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { finishJob } from '../../api/jobs.ts';
-import { planKey } from '../../api/plan.ts';
-import { uploadTo } from '../../api/upload.ts';
+import { call, wordsOf } from '../../data/call.ts';
+import { finishJob } from '../../data/jobs.ts';
+import { question } from '../../data/question.ts';
+import { uploadTo } from '../../data/upload.ts';
 import { copyCells } from '../../kit/clipboard.ts';
 import { bytes, count, counted, time } from '../../kit/format.ts';
 import { readTable } from './read-file.ts';
@@ -258,10 +258,7 @@ function Files({ urlOfFile, receipt }: { urlOfFile: (file: string) => string; re
 }
 
 function Refusals({ plan, receipt }: { plan: number; receipt: Receipt }) {
-  const { data } = useQuery({
-    queryKey: [...planKey(plan), 'refusals', receipt.id, receipt.answer?.refused],
-    queryFn: () => call(listRefusals, { params: { plan, set: receipt.id } }),
-  });
+  const { data } = useQuery(question(listRefusals, { params: { plan, set: receipt.id } }));
   if (!data) return null;
   return (
     <div>

@@ -2,8 +2,8 @@ import { chooseOutlet, type Receipt } from '@sprig/contracts';
 import { Plus, X } from 'lucide-react';
 import { useCallback, useState } from 'react';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { useOpenPlan } from '../../api/plan.ts';
+import { call, wordsOf } from '../../data/call.ts';
+import { useOpenPlan } from '../../data/plan.ts';
 import { Help } from '../../frame/Help.tsx';
 import { useAddress } from '../../kit/address.ts';
 import { count, counted, estimate } from '../../kit/format.ts';
@@ -55,11 +55,7 @@ export function ShipStage() {
   useKeys(onKey);
   const { currency } = plan.brief;
   const day = useDayWords(plan.id);
-  const { data: forecast } = useForecast(
-    plan.id,
-    plan.builtRevision,
-    plan.counts.rows > 0 ? { all: true } : null,
-  );
+  const { data: forecast } = useForecast(plan.id, plan.counts.rows > 0 ? { all: true } : null);
   if (!ship)
     return <div className="grid flex-1 place-items-center text-faint">Looking through the plan …</div>;
   const { findings, outlets, counts } = ship;

@@ -1,6 +1,6 @@
 import { type Decoder, decoderOf, encodings } from '@sprig/core/gather';
 import { recordsOf } from '@sprig/core/sheets';
-import { send } from '../../api/call.ts';
+import { send } from '../../data/call.ts';
 
 /** The delimiter of a written sheet, by its heading: cells of headings hold none. */
 export function delimiterIn(name: string, text: string): '\t' | ';' | ',' | '|' {

@@ -1,4 +1,5 @@
 import {
+  listReadBackRows,
   type ReadBack,
   readBackResult,
   startReadBack,
@@ -11,12 +12,14 @@ import {
 import type { CellValue } from '@sprig/core/outlets';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call, wordsOf } from '../../api/call.ts';
-import { readChanged } from '../../api/changed.ts';
-import { finishJob, useJob } from '../../api/jobs.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
-import { uploadTo } from '../../api/upload.ts';
+import { call, wordsOf } from '../../data/call.ts';
+import { readChanged } from '../../data/changed.ts';
+import { fetchChanged } from '../../data/fetch-again.ts';
+import { finishJob, useJob } from '../../data/jobs.ts';
+import { queryClient } from '../../data/query-client.ts';
+import { questionsOf } from '../../data/query-key.ts';
+import { question } from '../../data/question.ts';
+import { uploadTo } from '../../data/upload.ts';
 import { poolWorker } from '../../pool/use-pool.ts';
 import { unpackSheets } from './unpack-sheets.ts';
 
@@ -33,11 +36,9 @@ export function useReadBack(plan: number) {
   const [refusal, setRefusal] = useState<string | null>(null);
   const [taken, setTaken] = useState<TakeResult | null>(null);
   const { data: running } = useJob(plan, job);
-  const key = [...planKey(plan), 'read-back'];
-  const { data: readBack = null, isPending } = useQuery({
-    queryKey: key,
-    queryFn: async () => (await call(viewReadBack, { params: { plan } })).readBack,
-  });
+  const waiting = question(viewReadBack, { params: { plan } });
+  const { data, isPending } = useQuery(waiting);
+  const readBack = data?.readBack ?? null;
   const run = async <T>(words: string, work: () => Promise<T>): Promise<T | null> => {
     setRefusal(null);
     setPhase(words);
@@ -65,7 +66,7 @@ export function useReadBack(plan: number) {
       });
       readBackResult.parse(await finish(started));
       setTaken(null);
-      await queryClient.invalidateQueries({ queryKey: key });
+      await fetchChanged(queryClient, plan, new Set(['read-back']));
     });
   const choose = (files: readonly File[]) =>
     run('Sending the sheets', async () => {
@@ -83,10 +84,10 @@ export function useReadBack(plan: number) {
       });
       const result = takeResult.parse(await finish(started));
       setTaken(result);
-      queryClient.setQueryData(key, null);
-      queryClient.removeQueries({ queryKey: [...key, sheets.id] });
+      queryClient.setQueryData(waiting.queryKey, { readBack: null });
+      queryClient.removeQueries({ queryKey: questionsOf(listReadBackRows, plan) });
       await readChanged(plan);
       return result;
     });
-  return { readBack, isPending, job, running, phase, refusal, taken, choose, read, take, key };
+  return { readBack, isPending, job, running, phase, refusal, taken, choose, read, take };
 }

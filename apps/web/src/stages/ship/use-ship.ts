@@ -8,33 +8,26 @@ import {
 } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { call, wordsOf } from '../../api/call.ts';
-import { hangsOn } from '../../api/changed.ts';
-import { finishJob } from '../../api/jobs.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { call, wordsOf } from '../../data/call.ts';
+import { fetchChanged } from '../../data/fetch-again.ts';
+import { finishJob } from '../../data/jobs.ts';
+import { queryClient } from '../../data/query-client.ts';
+import { question } from '../../data/question.ts';
 
-export const useShipView = (plan: number) =>
-  useQuery({
-    queryKey: [...planKey(plan), 'ship'],
-    queryFn: () => call(viewShip, { params: { plan } }),
-  });
+export const useShipView = (plan: number) => useQuery(question(viewShip, { params: { plan } }));
 
 const noReceipts: Receipt[] = [];
 export function useReceipts(plan: number): Receipt[] {
   const { data = noReceipts } = useQuery({
-    queryKey: [...planKey(plan), 'receipts'],
-    queryFn: async () => (await call(listReceipts, { params: { plan } })).receipts,
+    ...question(listReceipts, { params: { plan } }),
+    select: ({ receipts }) => receipts,
   });
   return data;
 }
 
 /** What Ship shows hangs on all of these. */
 export async function refreshShip(plan: number): Promise<void> {
-  const key = planKey(plan);
-  await Promise.all(
-    hangsOn.receipts.map((name) => queryClient.invalidateQueries({ queryKey: [...key, name] })),
-  );
+  await fetchChanged(queryClient, plan, new Set(['receipts']));
 }
 
 /** Has the plan looked through for its outlets whenever that is not done yet. */

@@ -1,8 +1,8 @@
 import * as api from '@sprig/contracts';
 import type { FunnelStage } from '@sprig/core/text';
 import { useCallback, useMemo } from 'react';
-import { call } from '../../api/call.ts';
-import { refusalOf, runChange } from '../../plan/run-change.ts';
+import { call } from '../../data/call.ts';
+import { refusalOf, runChange } from '../../data/run-change.ts';
 
 /** What can be done with themes and placed keywords. Each answers whether it was done; a refusal is shown. */
 export function useSortActions(plan: number) {

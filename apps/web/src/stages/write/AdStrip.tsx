@@ -43,7 +43,7 @@ export function AdStrip({
   onHold,
   onLetGo,
 }: Props) {
-  const { pool, fit, chosen, input, question } = writing;
+  const { pool, fit, chosen, input, asked } = writing;
   const strip = useRef<HTMLDivElement>(null);
   const total = fit?.chosen.groups ?? 0;
   const misfits = fit?.chosen.misfits ?? 0;
@@ -69,9 +69,9 @@ export function AdStrip({
         group,
       }));
     };
-    const seen = `${question}:${misfits}:${total}:${orders}:${ordered}`;
+    const seen = `${asked}:${misfits}:${total}:${orders}:${ordered}`;
     return { ids, version: seen, loading: false, fetchPage, fetchAll: fetchPage, keyOf: (row) => row.place };
-  }, [ids, question, misfits, total, orders, ordered, worker]);
+  }, [ids, asked, misfits, total, orders, ordered, worker]);
   const rows = useRows(source, from, to);
   const writer = useAdWriter(writing);
   const ads = useMemo(() => {

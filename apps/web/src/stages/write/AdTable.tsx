@@ -14,8 +14,10 @@ import { kindOfKey } from '@sprig/core/build';
 import { lengthOf } from '@sprig/core/text';
 import { type AdField, type AdForm, type AdLimits, adFields, headlines } from '@sprig/core/write';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
-import { call } from '../../api/call.ts';
-import { useKeyedRows } from '../../api/use-keyed-rows.ts';
+import { call } from '../../data/call.ts';
+import { question } from '../../data/question.ts';
+import { runChange } from '../../data/run-change.ts';
+import { useKeyedRows } from '../../data/use-keyed-rows.ts';
 import { useAddress } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
@@ -24,7 +26,6 @@ import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { Menu } from '../../kit/Menu.tsx';
 import { useSelection } from '../../kit/selection.ts';
 import { Table, type TableColumn } from '../../kit/Table.tsx';
-import { runChange } from '../../plan/run-change.ts';
 import { writingRules } from '../../pool/pattern-fits.ts';
 import { type BulkStart, BulkText } from './BulkText.tsx';
 import { fieldName } from './field-names.ts';
@@ -70,11 +71,8 @@ export function AdTable({ plan, writing, actions }: Props) {
     async (keys: string[]) => (await call(pageAds, { params: { plan: plan.id }, body: { keys } })).ads,
     [plan.id],
   );
-  const { source, data } = useKeyedRows<AdRow>({
-    plan: plan.id,
-    name: 'ads',
-    query,
-    order: (signal) => call(orderAds, { params: { plan: plan.id }, query, signal }),
+  const { source, data } = useKeyedRows({
+    order: question(orderAds, { params: { plan: plan.id }, query }),
     page,
   });
   const { hold, document } = writing;

@@ -3,10 +3,12 @@ import { type AddressRule, slugOf } from '@sprig/core/write';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { finishJob, useJob } from '../../api/jobs.ts';
-import { planKey } from '../../api/plan.ts';
-import { queryClient } from '../../api/query-client.ts';
+import { call, wordsOf } from '../../data/call.ts';
+import { fetchAgain } from '../../data/fetch-again.ts';
+import { finishJob, useJob } from '../../data/jobs.ts';
+import { queryClient } from '../../data/query-client.ts';
+import { questionsOf } from '../../data/query-key.ts';
+import { question } from '../../data/question.ts';
 import { Help } from '../../frame/Help.tsx';
 import { TextChip } from '../../kit/chips.tsx';
 import { Empty } from '../../kit/Empty.tsx';
@@ -36,8 +38,7 @@ export function AddressesView({ plan, writing, themes }: Props) {
     `addresses:${JSON.stringify(rule)}:${writing.fit?.groups}:${plan.builtRevision}:${plan.brief.site}`,
   );
   const { data: list } = useQuery({
-    queryKey: [...planKey(plan.id), 'addresses'],
-    queryFn: () => call(listAddresses, { params: { plan: plan.id } }),
+    ...question(listAddresses, { params: { plan: plan.id } }),
     placeholderData: keepPreviousData,
   });
   const [jobId, setJob] = useState<string | null>(null);
@@ -54,7 +55,7 @@ export function AddressesView({ plan, writing, themes }: Props) {
       toast.error(wordsOf(error));
     }
     setJob(null);
-    await queryClient.invalidateQueries({ queryKey: [...planKey(plan.id), 'addresses'] });
+    await fetchAgain(queryClient, { queryKey: questionsOf(listAddresses, plan.id) });
   };
   if (!rule || !kept) return <div className="flex-1" />;
   const chip = (name: keyof Omit<AddressRule, 'themes'>, label: string, empty: string) => (

@@ -10,7 +10,7 @@ import {
   type TextRules,
 } from '@sprig/core/write';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useOpenPlan } from '../../api/plan.ts';
+import { useOpenPlan } from '../../data/plan.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { RewriteSentence } from '../../kit/RewriteSentence.tsx';

@@ -13,9 +13,9 @@ import { useQuery } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { readChanged } from '../../api/changed.ts';
-import { planKey } from '../../api/plan.ts';
+import { call } from '../../data/call.ts';
+import { question } from '../../data/question.ts';
+import { refusalOf } from '../../data/run-change.ts';
 import { Help } from '../../frame/Help.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { counted } from '../../kit/format.ts';
@@ -36,8 +36,8 @@ const EMPTY: Record<ExtraKind, ExtraBody> = {
 /** What is shown beside ads: sitelinks, callouts and phone numbers, each for the plan, for campaigns or for ad groups. */
 export function ExtrasView({ plan }: { plan: PlanState }) {
   const { data: extras = [] } = useQuery({
-    queryKey: [...planKey(plan.id), 'extras'],
-    queryFn: async () => (await call(listExtras, { params: { plan: plan.id } })).extras,
+    ...question(listExtras, { params: { plan: plan.id } }),
+    select: ({ extras }) => extras,
   });
   const places = useBuiltPlaces(plan.id);
   const covered = new Set(extras.flatMap(({ at }) => at));
@@ -130,14 +130,9 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
   const problems = isChanged ? checkExtra(body, anyExtraLimits) : [];
   const misfits = outletsWithout(body, outlets);
   const send = async (work: () => Promise<unknown>) => {
-    try {
-      await work();
-      setRefusal(null);
-      onDone?.();
-      await readChanged(plan.id);
-    } catch (error) {
-      setRefusal(wordsOf(error));
-    }
+    const words = await refusalOf(plan.id, work);
+    setRefusal(words);
+    if (words === null) onDone?.();
   };
   const keep = (at: string[]) =>
     send(() =>

@@ -3,10 +3,8 @@ import { linesOf } from '@sprig/core/text';
 import { headlineKeywords } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
-import { call, wordsOf } from '../../api/call.ts';
-import { readChanged } from '../../api/changed.ts';
-import { planKey } from '../../api/plan.ts';
+import { question } from '../../data/question.ts';
+import { useWrite } from '../../data/use-write.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
@@ -25,11 +23,10 @@ export function HeadlineKeywords({ plan, headline, onClose }: Props) {
   const [own, setOwn] = useState('');
   const [chosen, setChosen] = useState<string[]>([]);
   const [side, setSide] = useState<'behind' | 'before'>('behind');
-  const [busy, setBusy] = useState(false);
-  const { data } = useQuery({
-    queryKey: [...planKey(plan.id), 'mix', 'lists'],
-    queryFn: () => call(readMix, { params: { plan: plan.id } }),
+  const { write: takeKeywords, isBusy } = useWrite(takeIdeas, {
+    said: ({ added }) => `${counted(added, 'new keyword')} in the pool. Ctrl+Z takes them out.`,
   });
+  const { data } = useQuery(question(readMix, { params: { plan: plan.id } }));
   const lists = useMemo(() => {
     const shared = (data?.shared ?? []).map(({ id, name, text }) => ({ key: `s${id}`, name, text }));
     const ofRecipes = (data?.recipes ?? []).flatMap(({ id, recipe }) =>
@@ -48,19 +45,11 @@ export function HeadlineKeywords({ plan, headline, onClose }: Props) {
     return headlineKeywords(typed, [...picked, ...typedOwn], side);
   }, [lists, chosen, own, typed, side]);
   const take = async () => {
-    setBusy(true);
-    try {
-      const { added } = await call(takeIdeas, {
-        params: { plan: plan.id },
-        body: { name: `From the headline ${typed}`.slice(0, 200), texts: made },
-      });
-      await readChanged(plan.id);
-      toast(`${counted(added, 'new keyword')} in the pool. Ctrl+Z takes them out.`);
-      onClose();
-    } catch (error) {
-      toast.error(wordsOf(error));
-    }
-    setBusy(false);
+    const taken = await takeKeywords({
+      params: { plan: plan.id },
+      body: { name: `From the headline ${typed}`.slice(0, 200), texts: made },
+    });
+    if (taken) onClose();
   };
   return (
     <Dialog title="Keywords from a headline" onClose={onClose} wide>
@@ -106,7 +95,7 @@ export function HeadlineKeywords({ plan, headline, onClose }: Props) {
       <button
         type="button"
         className="btn btn-primary btn-sm mt-3"
-        disabled={busy || made.length === 0}
+        disabled={isBusy || made.length === 0}
         onClick={() => void take()}
       >
         Take {counted(made.length, 'keyword')} in

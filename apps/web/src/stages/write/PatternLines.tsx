@@ -15,7 +15,7 @@ import {
 import { Plus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
-import type { Document } from '../../api/document.ts';
+import type { Document } from '../../data/document.ts';
 import { Help } from '../../frame/Help.tsx';
 import { count } from '../../kit/format.ts';
 import { useTypedOver } from '../../kit/use-entry.ts';

@@ -3,7 +3,7 @@ import type { AdForm, AdPattern, PatternScope, PatternSplit } from '@sprig/core/
 import { fieldsOf, limitsOf } from '@sprig/core/write';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { Document } from '../../api/document.ts';
+import type { Document } from '../../data/document.ts';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';

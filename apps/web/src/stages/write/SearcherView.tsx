@@ -5,8 +5,7 @@ import { combinationOf, descriptions, headlines, limitsOf, ordersOf, paths, text
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ChevronLeft, ChevronRight, Monitor, Smartphone } from 'lucide-react';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
-import { call } from '../../api/call.ts';
-import { planKey } from '../../api/plan.ts';
+import { question } from '../../data/question.ts';
 import { count } from '../../kit/format.ts';
 import type { WriteGroup } from '../../pool/pattern-fits.ts';
 import { type MarkedPart, markRepeated } from './mark-repeated.ts';
@@ -39,8 +38,7 @@ export function SearcherView({ plan, group, ads, chosen, norms, place, total, on
   const search = typed ?? group?.keyword ?? '';
   const asked = useDeferredValue(search);
   const { data: rivals } = useQuery({
-    queryKey: [...planKey(plan.id), 'rivals', asked],
-    queryFn: () => call(readRivals, { params: { plan: plan.id }, query: { search: asked } }),
+    ...question(readRivals, { params: { plan: plan.id }, query: { search: asked } }),
     placeholderData: keepPreviousData,
     enabled: asked !== '',
   });

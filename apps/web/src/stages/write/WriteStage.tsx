@@ -6,8 +6,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { call } from '../../api/call.ts';
-import { planKey, useOpenPlan } from '../../api/plan.ts';
+import { useOpenPlan } from '../../data/plan.ts';
+import { question } from '../../data/question.ts';
 import { useAddress } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { count } from '../../kit/format.ts';
@@ -49,7 +49,7 @@ export function WriteStage() {
   const [params, set] = useAddress();
   const view = views.find(([id]) => id === params.get('view'))?.[0] ?? '';
   const writing = useWriting(plan, Number(params.get('pattern') ?? 0), params.get('outlet') ?? '');
-  const { pool, fit, document, chosen, input, hold, release, question } = writing;
+  const { pool, fit, document, chosen, input, hold, release, asked } = writing;
   const actions = useWriteActions(plan.id, document);
   const checks = useAdChecks(writing);
   const made = useAdWriter(writing);
@@ -62,7 +62,7 @@ export function WriteStage() {
   const misfits = fit?.chosen.misfits ?? 0;
   const { data: group = null } = useWorked(
     async () => (fit ? ((await pool.worker.writeGroups(place, place + 1))[0] ?? null) : null),
-    `${question}:${place}:${misfits}:${total}:${fit?.ordered}:${ordered}`,
+    `${asked}:${place}:${misfits}:${total}:${fit?.ordered}:${ordered}`,
   );
   const body = document.value?.patterns[chosen];
   const kept = document.kept?.patterns[chosen];
@@ -73,8 +73,7 @@ export function WriteStage() {
   const ad = ads.find((one) => one.pattern === chosen && one.version === shownVersion);
   const values = useMemo(() => (group && made ? tokensOf(group, made.common) : {}), [group, made]);
   const { data: page } = useQuery({
-    queryKey: [...planKey(plan.id), 'group', group?.key, 'norms'],
-    queryFn: () => call(readGroup, { params: { plan: plan.id, group: group?.key ?? '' } }),
+    ...question(readGroup, { params: { plan: plan.id, group: group?.key ?? '' } }),
     enabled: group !== null,
   });
   const norms = useMemo(
@@ -88,7 +87,7 @@ export function WriteStage() {
       worst && document.value === document.kept
         ? { field: worst, list: await pool.worker.cures(chosen, worst) }
         : null,
-    `cures:${question}:${worst}:${misfits}`,
+    `cures:${asked}:${worst}:${misfits}`,
   );
   const themes = useThemes(writing);
   const { data: siteName = '' } = useWorked(

@@ -12,10 +12,10 @@ import {
 import { type AdField, type AdPattern, adFields } from '@sprig/core/write';
 import { useMemo } from 'react';
 import { toast } from 'sonner';
-import { call } from '../../api/call.ts';
-import type { Document } from '../../api/document.ts';
+import { call } from '../../data/call.ts';
+import type { Document } from '../../data/document.ts';
+import { runChange } from '../../data/run-change.ts';
 import { counted } from '../../kit/format.ts';
-import { runChange } from '../../plan/run-change.ts';
 import type { Patterns } from './use-writing.ts';
 
 /** What Write changes beside a pattern's own fields; a refusal is told in its words. */

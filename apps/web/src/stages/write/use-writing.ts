@@ -15,9 +15,9 @@ import { type PlanAdRules, planAds, planChecks } from '@sprig/core/plan';
 import type { AddressRule, AdPattern } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { call } from '../../api/call.ts';
-import { type Document, useDocument } from '../../api/document.ts';
-import { planKey } from '../../api/plan.ts';
+import { call } from '../../data/call.ts';
+import { type Document, useDocument } from '../../data/document.ts';
+import { question } from '../../data/question.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import { useShippedTo } from '../../plan/use-outlets.ts';
@@ -61,7 +61,7 @@ function sendEdit(plan: number, { at, before, after }: FieldEdit): Promise<unkno
 }
 
 const usePatterns = (plan: number): Document<Patterns> =>
-  useDocument<Patterns>({ plan, name: 'patterns', read: () => readAll(plan), write: sendEdit });
+  useDocument<Patterns>({ plan, of: readPatterns, read: () => readAll(plan), write: sendEdit });
 
 const noRefused: RefusedText[] = [];
 
@@ -72,8 +72,8 @@ export function useWriting(plan: PlanState, wanted: number, outletKey: string) {
   const facts = useFacts(plan.id);
   const document = usePatterns(plan.id);
   const { data: refused = noRefused } = useQuery({
-    queryKey: [...planKey(plan.id), 'refused'],
-    queryFn: async () => (await call(refusedTexts, { params: { plan: plan.id } })).texts,
+    ...question(refusedTexts, { params: { plan: plan.id } }),
+    select: ({ texts }) => texts,
   });
   const { language, site } = plan.brief;
   const order = document.value?.order ?? [];
@@ -106,7 +106,7 @@ export function useWriting(plan: PlanState, wanted: number, outletKey: string) {
     [plan.id, plan.builtRevision, value, ofAds, language, site, factsNow, today, measure],
   );
   const isDrafted = document.value !== document.kept;
-  const question = useMemo(
+  const asked = useMemo(
     () =>
       `${plan.builtRevision}:${chosen}:${JSON.stringify([
         input?.patterns,
@@ -122,7 +122,7 @@ export function useWriting(plan: PlanState, wanted: number, outletKey: string) {
   );
   const { data: fit } = useWorked(
     async () => (input ? pool.worker.fit(input, chosen, isDrafted) : null),
-    `${question}:${isDrafted}`,
+    `${asked}:${isDrafted}`,
   );
   return {
     pool,
@@ -135,7 +135,7 @@ export function useWriting(plan: PlanState, wanted: number, outletKey: string) {
     chosen,
     input,
     fit,
-    question,
+    asked,
     measure,
   };
 }
@@ -143,10 +143,10 @@ export function useWriting(plan: PlanState, wanted: number, outletKey: string) {
 export type WritingState = ReturnType<typeof useWriting>;
 
 /** Writes ads here, at once, while the worker counts all of them. */
-export function useAdWriter({ input, holds, pool, question }: WritingState) {
+export function useAdWriter({ input, holds, pool, asked }: WritingState) {
   const { data: themes } = useWorked(
     () => pool.worker.writeThemes(),
-    `themes:${input?.builtRevision}:${question.length > 0}`,
+    `themes:${input?.builtRevision}:${asked.length > 0}`,
   );
   const held = useMemo(() => new HeldAds(holds), [holds]);
   return useMemo(() => {

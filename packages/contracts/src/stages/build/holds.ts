@@ -107,6 +107,7 @@ export const listHolds = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/holds',
   access: 'read',
+  reads: ['plan', 'built'],
   params: planParams,
   query: nothing,
   body: nothing,

@@ -27,6 +27,7 @@ export const listPlaced = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/placed-negatives',
   access: 'read',
+  reads: ['plan'],
   params: planParams,
   query: z.object({ place: z.string().max(MOST_KEY) }),
   body: nothing,
@@ -60,6 +61,7 @@ export const listAttached = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/attached-lists',
   access: 'read',
+  reads: ['plan'],
   params: planParams,
   query: nothing,
   body: nothing,
@@ -94,18 +96,19 @@ export const listSettingSets = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/setting-sets',
   access: 'read',
+  reads: ['plan'],
   params: planParams,
   query: nothing,
   body: nothing,
   answer: z.object({ sets: z.array(settingSetSchema) }),
 });
 
-/** Makes a set, of the brief's settings or of another set's, and gives it to campaigns. */
 /** What was copied, and where keywords of split themes stand: what a build besides its rules keeps in its place. */
 export const readStanding = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/standing',
   access: 'read',
+  reads: ['built'],
   params: planParams,
   query: nothing,
   body: nothing,
@@ -116,6 +119,7 @@ export const readStanding = endpoint({
 });
 export type BuiltStanding = z.infer<typeof readStanding.answer>;
 
+/** Makes a set, of the brief's settings or of another set's, and gives it to campaigns. */
 export const makeSettingSet = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/setting-sets',

@@ -30,6 +30,7 @@ export const listExtras = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/extras',
   access: 'read',
+  reads: ['plan'],
   params: planParams,
   query: nothing,
   body: nothing,

@@ -11,9 +11,9 @@ import { ArrowLeft } from 'lucide-react';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../../api/call.ts';
-import { readChanged } from '../../../api/changed.ts';
-import { hasEnded } from '../../../api/jobs.ts';
+import { call, wordsOf } from '../../../data/call.ts';
+import { hasEnded } from '../../../data/jobs.ts';
+import { runChange } from '../../../data/run-change.ts';
 import { Help } from '../../../frame/Help.tsx';
 import { ChoiceChip } from '../../../kit/chips.tsx';
 import { Empty } from '../../../kit/Empty.tsx';
@@ -91,12 +91,7 @@ export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => v
 
   const doing = async (work: () => Promise<void>) => {
     setBusy(true);
-    try {
-      await work();
-      await readChanged(plan.id);
-    } catch (failure) {
-      toast.error(wordsOf(failure));
-    }
+    await runChange(plan.id, work);
     setBusy(false);
   };
   const take = (texts: string[]) =>

@@ -1,5 +1,5 @@
 import type { Job, SiteReading } from '@sprig/contracts';
-import { hasEnded } from '../../../api/jobs.ts';
+import { hasEnded } from '../../../data/jobs.ts';
 import { count, counted } from '../../../kit/format.ts';
 
 type Props = { job: Job | null; reading: SiteReading | null; onStop: () => void };

@@ -1,9 +1,9 @@
 import * as api from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { call } from '../../../api/call.ts';
-import { useJob } from '../../../api/jobs.ts';
-import { planKey } from '../../../api/plan.ts';
+import { call } from '../../../data/call.ts';
+import { useJob } from '../../../data/jobs.ts';
+import { computed, question } from '../../../data/question.ts';
 import { useStamp } from '../../../kit/use-stamp.ts';
 import { useFacts } from '../../../plan/use-facts.ts';
 import { useSort } from '../../../plan/use-sort-data.ts';
@@ -23,15 +23,13 @@ export type Asked =
 /** What was found: ideas, and of gaps their classes. `words` stands where there are none. */
 export type Found = FoundGaps & { reading: api.SiteReading | null };
 
-const dismissedKey = (plan: number) => [...planKey(plan), 'ideas', 'dismissed'];
-
 /** Ideas of what is asked, from a worker of their own, so that the pool's stays free. */
 export function useIdeas(plan: api.PlanState, asked: Asked) {
   const pool = usePool();
   const facts = useFacts(plan.id).value;
   const { data: dismissed } = useQuery({
-    queryKey: dismissedKey(plan.id),
-    queryFn: async () => (await call(api.listDismissed, { params: { plan: plan.id } })).texts,
+    ...question(api.listDismissed, { params: { plan: plan.id } }),
+    select: ({ texts }) => texts,
     placeholderData: keepPreviousData,
   });
   const job = useJob(plan.id, asked.from === 'site' ? asked.job : null).data;
@@ -67,58 +65,63 @@ export function useIdeas(plan: api.PlanState, asked: Asked) {
     [facts, sort, plan.brief.language],
   );
   const usesMarket = facts?.market === 'stand-in';
+  const from = { asked, figures: pool.figures, input, address: reading?.address };
+  const find = async (signal: AbortSignal): Promise<Found> => {
+    const worker = side();
+    await worker.refresh(plan.id);
+    await worker.learn(plan.id, usesMarket);
+    const found = (ideas: IdeaRow[]): Found => ({ ideas, classes: [], reading: null });
+    switch (asked.from) {
+      case 'gaps':
+        return { ...(await worker.gaps(input as IdeasInput)), reading: null };
+      case 'around':
+        return found(asked.words.length === 0 ? [] : await worker.around(asked.words, input as IdeasInput));
+      case 'typed':
+        return found(await worker.completions(asked.typed, input as IdeasInput));
+      case 'site': {
+        const dismissedTexts = new Set(input?.dismissed);
+        const phrases = (reading?.phrases ?? []).filter(({ text }) => !dismissedTexts.has(text));
+        return {
+          ...found(
+            await worker.weighed(
+              phrases.map(({ text, pages, where }) => ({
+                text,
+                why: `In ${where.map((one) => WHERE[one]).join(', ')} of ${pages} ${pages === 1 ? 'page' : 'pages'}`,
+              })),
+            ),
+          ),
+          reading,
+        };
+      }
+      case 'market':
+        return found(await fromMarket(plan.id, asked.seeds, signal));
+    }
+  };
   const { data, error, isFetching } = useQuery({
-    queryKey: [...planKey(plan.id), 'build', 'found ideas', asked, pool.figures, input, reading?.address],
+    ...computed(plan.id, ['found ideas', from], find, ['built']),
     enabled: input !== null && pool.ready,
     placeholderData: (old: Found | undefined, query) =>
-      (query?.queryKey.at(-4) as Asked | undefined)?.from === asked.from ? old : undefined,
+      (query?.queryKey.at(-1) as typeof from | undefined)?.asked.from === asked.from ? old : undefined,
     retry: false,
-    queryFn: async ({ signal }): Promise<Found> => {
-      const worker = side();
-      await worker.refresh(plan.id);
-      await worker.learn(plan.id, usesMarket);
-      const found = (ideas: IdeaRow[]): Found => ({ ideas, classes: [], reading: null });
-      switch (asked.from) {
-        case 'gaps':
-          return { ...(await worker.gaps(input as IdeasInput)), reading: null };
-        case 'around':
-          return found(asked.words.length === 0 ? [] : await worker.around(asked.words, input as IdeasInput));
-        case 'typed':
-          return found(await worker.completions(asked.typed, input as IdeasInput));
-        case 'site': {
-          const dismissedTexts = new Set(input?.dismissed);
-          const phrases = (reading?.phrases ?? []).filter(({ text }) => !dismissedTexts.has(text));
-          return {
-            ...found(
-              await worker.weighed(
-                phrases.map(({ text, pages, where }) => ({
-                  text,
-                  why: `In ${where.map((one) => WHERE[one]).join(', ')} of ${pages} ${pages === 1 ? 'page' : 'pages'}`,
-                })),
-              ),
-            ),
-            reading,
-          };
-        }
-        case 'market':
-          return found(await fromMarket(plan.id, asked.seeds, signal));
-      }
-    },
   });
   // By stamps: what was found and all themes are too much to be told apart by their texts at each render.
   const stamps = [useStamp(data), useStamp(join)];
   const { data: joined } = useQuery({
-    queryKey: [...planKey(plan.id), 'build', 'ideas join', stamps],
+    ...computed(
+      plan.id,
+      ['ideas join', ...stamps],
+      async () => {
+        const found = data as Found;
+        const themes = await side().wouldJoin(
+          found.ideas.map(({ text }) => text),
+          join as JoinInput,
+        );
+        return { ...found, ideas: found.ideas.map((idea, at) => ({ ...idea, joins: themes[at] ?? null })) };
+      },
+      ['built'],
+    ),
     gcTime: 0,
     enabled: data !== undefined && join !== null && join.themes.length > 0,
-    queryFn: async () => {
-      const found = data as Found;
-      const themes = await side().wouldJoin(
-        found.ideas.map(({ text }) => text),
-        join as JoinInput,
-      );
-      return { ...found, ideas: found.ideas.map((idea, at) => ({ ...idea, joins: themes[at] ?? null })) };
-    },
   });
   return {
     data: joined ?? data,

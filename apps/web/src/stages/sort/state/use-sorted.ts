@@ -1,6 +1,6 @@
 import * as api from '@sprig/contracts';
 import { useEffect, useMemo } from 'react';
-import { useOpenPlan } from '../../../api/plan.ts';
+import { useOpenPlan } from '../../../data/plan.ts';
 import { useStamp } from '../../../kit/use-stamp.ts';
 import { useFacts } from '../../../plan/use-facts.ts';
 import { useSort } from '../../../plan/use-sort-data.ts';

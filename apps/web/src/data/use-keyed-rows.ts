@@ -1,15 +1,11 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, type QueryKey, type UseQueryOptions, useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
 import type { RowSource } from '../kit/row-source.ts';
-import { planKey } from './plan.ts';
 
 type Ordered = { builtRevision: number; keys: string[] };
-type Asked<Row> = {
-  plan: number;
-  name: string;
-  /** What the order hangs on. */
-  query: object;
-  order: (signal: AbortSignal) => Promise<Ordered>;
+type Asked<Row, K extends QueryKey> = {
+  /** The question for the keys in their order. */
+  order: UseQueryOptions<Ordered, Error, Ordered, K>;
   /** The rows of some keys; must stay the same function between renders. */
   page: (keys: string[]) => Promise<Row[]>;
 };
@@ -19,19 +15,15 @@ const PAGE = 500;
 const none: string[] = [];
 
 /** Rows of what is built, over HTTP: their ordered keys first, then the rows themselves as they come into view. */
-export function useKeyedRows<Row extends { key: string }>({
-  plan,
-  name,
-  query,
+export function useKeyedRows<Row extends { key: string }, K extends QueryKey>({
   order,
   page,
-}: Asked<Row>): {
+}: Asked<Row, K>): {
   source: RowSource<Row, string>;
   data: Ordered | undefined;
 } {
   const { data, isFetching, dataUpdatedAt } = useQuery({
-    queryKey: [...planKey(plan), name, query],
-    queryFn: ({ signal }) => order(signal),
+    ...order,
     placeholderData: keepPreviousData,
   });
   const fetchPage = useCallback(

@@ -1,10 +1,10 @@
 import { openPlan, type PlanState } from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useParams } from 'react-router';
-import { call } from './call.ts';
-import { planKey } from './plan-key.ts';
+import { question } from './question.ts';
 
-export { planKey };
+/** The question for what the frame knows of a plan. */
+export const stateOf = (plan: number) => question(openPlan, { params: { plan } });
 
 /** The open plan's number, from the address. */
 export const usePlanId = (): number => Number(useParams().plan);
@@ -12,8 +12,7 @@ export const usePlanId = (): number => Number(useParams().plan);
 /** What the frame knows of a plan: brief, revision, counts, the next undo. */
 export function usePlanState(plan: number) {
   return useQuery({
-    queryKey: [...planKey(plan), 'state'],
-    queryFn: ({ signal }) => call(openPlan, { params: { plan }, signal }),
+    ...stateOf(plan),
     placeholderData: keepPreviousData,
   });
 }

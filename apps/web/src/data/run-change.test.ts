@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
 import { beforeEach, expect, test } from 'vitest';
-import { queryClient } from '../api/query-client.ts';
+import { queryClient } from './query-client.ts';
 import { refusalOf, runChange } from './run-change.ts';
 
 let before = 0;

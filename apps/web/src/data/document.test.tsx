@@ -10,7 +10,7 @@ const first: Doc = { name: 'Tea', lanes: [{ step: 100 }, { step: 125 }] };
 
 let document: Document<Doc>;
 function Shown() {
-  document = useDocument<Doc>({ plan: 1, name: 'doc', read, write: editLayout });
+  document = useDocument<Doc>({ plan: 1, of: readLayout, read, write: editLayout });
   return (
     <p>
       {document.value ? `${document.value.name} ${document.value.lanes.map(({ step }) => step).join()}` : '…'}

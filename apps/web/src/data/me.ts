@@ -2,25 +2,25 @@ import { editPreferences, type Preferences, preferencesSchema, readMe } from '@s
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { call } from './call.ts';
+import { question } from './question.ts';
 
-const key = ['me'];
+const me = question(readMe);
 const first: Preferences = preferencesSchema.parse({});
 
 /** The user's own preferences, shown at once and kept on the server. */
 export function usePreferences() {
   const client = useQueryClient();
   const { data } = useQuery({
-    queryKey: key,
-    queryFn: () => call(readMe),
+    ...me,
     staleTime: Number.POSITIVE_INFINITY,
   });
   const set = useCallback(
     async (change: Partial<Preferences>) => {
       client.setQueryData(
-        key,
-        (me: typeof data) => me && { ...me, preferences: { ...me.preferences, ...change } },
+        me.queryKey,
+        (kept) => kept && { ...kept, preferences: { ...kept.preferences, ...change } },
       );
-      client.setQueryData(key, await call(editPreferences, { body: change }));
+      client.setQueryData(me.queryKey, await call(editPreferences, { body: change }));
     },
     [client],
   );

@@ -1,13 +1,14 @@
-import type { Endpoint, FieldEdit } from '@sprig/contracts';
+import type { Endpoint, FieldEdit, Question } from '@sprig/contracts';
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import type { z } from 'zod';
 import { CallFailure, call, readBetweenWrites, untilSaved, wordsOf } from './call.ts';
-import { planKey } from './plan.ts';
+import { questionsOf } from './query-key.ts';
 
 type Reading<T> = {
   plan: number;
-  name: string;
+  /** The endpoint whose answer the document is made of. */
+  of: Question;
   read: () => Promise<T>;
   /** The call that keeps an edit; a function, made once, where it hangs on what is edited. */
   write: Endpoint | ((plan: number, edit: FieldEdit) => Promise<unknown>);
@@ -44,12 +45,13 @@ export function withValue<T>(document: T, at: string, value: unknown): T {
  * A document of the plan that is edited in place: kept at once, one edit after another, each saying what it
  * replaces, so that two windows never write over each other unseen.
  */
-export function useDocument<T>({ plan, name, read, write }: Reading<T>): Document<T> {
+export function useDocument<T>({ plan, of, read, write }: Reading<T>): Document<T> {
   const client = useQueryClient();
-  const key = useMemo(() => [...planKey(plan), 'document', name], [plan, name]);
+  const key = useMemo(() => [...questionsOf(of, plan), 'document'], [plan, of]);
   const { data } = useQuery({
     queryKey: key,
     queryFn: () => readBetweenWrites(read),
+    meta: { reads: of.reads },
     placeholderData: keepPreviousData,
   });
   const [typing, setTyping] = useState<{ at: string; value: unknown } | null>(null);

@@ -1,40 +1,7 @@
 import type { ChangeKind } from '@sprig/contracts';
-import { fetchAgain } from './fetch-again.ts';
-import { planKey } from './plan-key.ts';
+import { fetchAgain, fetchChanged } from './fetch-again.ts';
 import { queryClient } from './query-client.ts';
-
-/** What hangs on each kind of change, by the names of queries below the plan's key. */
-export const hangsOn: Record<Exclude<ChangeKind, 'jobs' | 'plans'>, readonly string[]> = {
-  plan: [
-    'state',
-    'document',
-    'facts',
-    'ideas',
-    'read-back',
-    'sources',
-    'negatives',
-    'verdicts',
-    'shared',
-    'problems',
-    'history',
-    'holds',
-    'mix',
-    'cuts',
-    'sort',
-    'setting-sets',
-    'attached',
-    'negatives of',
-    'extras',
-    'refused',
-    'ads',
-    'ship',
-    'outlets',
-    'next step',
-  ],
-  receipts: ['state', 'ship', 'receipts', 'outlets', 'account', 'refusals'],
-  'read-back': ['read-back'],
-  own: ['sort'],
-};
+import { planKey } from './query-key.ts';
 
 /** What own calls have changed of a plan, and nobody has read again yet. */
 const noted = new Map<number, Set<ChangeKind>>();
@@ -62,11 +29,8 @@ export async function readChanged(plan: number): Promise<void> {
   noted.delete(plan);
   const revision = made.get(plan);
   if (revision !== undefined) read.set(plan, revision);
-  if (kinds.size === 0 || kinds.has('jobs')) return fetchAgain(queryClient, planKey(plan));
-  const names = new Set(
-    [...kinds].flatMap((kind) => (kind === 'jobs' || kind === 'plans' ? [] : hangsOn[kind])),
-  );
-  await Promise.all([...names].map((name) => fetchAgain(queryClient, [...planKey(plan), name])));
+  if (kinds.size === 0 || kinds.has('jobs')) return fetchAgain(queryClient, { queryKey: planKey(plan) });
+  await fetchChanged(queryClient, plan, kinds);
 }
 
 /** Whether what hangs on a revision has been read again since it was made, or is being read. */

@@ -1,24 +1,23 @@
 import { type Job, openJobs, readJob } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { CallFailure, call } from './call.ts';
-import { planKey } from './plan.ts';
 import { queryClient } from './query-client.ts';
+import { question } from './question.ts';
 
-export const jobKey = (plan: number, job: string) => [...planKey(plan), 'job', job];
+export const jobOf = (plan: number, job: string) => question(readJob, { params: { plan, job } });
 
 /** A job as it goes on: the plan's events say when to look again, and nothing else does. */
 export const useJob = (plan: number, job: string | null) =>
   useQuery({
-    queryKey: jobKey(plan, job ?? ''),
-    queryFn: () => call(readJob, { params: { plan, job: job ?? '' } }),
+    ...jobOf(plan, job ?? ''),
     enabled: job !== null,
   });
 
 /** Jobs under way in a plan, found again after a reload. */
 export const useOpenJobs = (plan: number) =>
   useQuery({
-    queryKey: [...planKey(plan), 'jobs'],
-    queryFn: async () => (await call(openJobs, { params: { plan } })).jobs,
+    ...question(openJobs, { params: { plan } }),
+    select: ({ jobs }) => jobs,
   });
 
 export const hasEnded = ({ status }: Job): boolean => status !== 'queued' && status !== 'running';
@@ -30,7 +29,7 @@ export async function finishJob(plan: number, job: string): Promise<Job> {
     const news = listenFor(plan, job);
     try {
       const now = await call(readJob, { params: { plan, job } });
-      queryClient.setQueryData(jobKey(plan, job), now);
+      queryClient.setQueryData(jobOf(plan, job).queryKey, now);
       if (now.failure) throw new CallFailure(now.failure);
       if (hasEnded(now)) return now;
       await news.heard;

@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
-import { wordsOf } from '../api/call.ts';
-import { noteAnew, readChanged } from '../api/changed.ts';
+import { wordsOf } from './call.ts';
+import { noteAnew, readChanged } from './changed.ts';
 
 /** Changes the plan, and has what is shown of it read again. Answers the words of a refusal, or null. */
 export async function refusalOf(plan: number, work: () => Promise<unknown>): Promise<string | null> {

@@ -1,4 +1,0 @@
-import { register } from 'tsx/esm/api';
-
-register();
-await import('./busy-thread.ts');

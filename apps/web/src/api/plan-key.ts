@@ -1,2 +1,0 @@
-/** Below it lies all that is read of a plan. */
-export const planKey = (plan: number) => ['plan', plan] as const;
