@@ -96,7 +96,8 @@ test('three outlets: shipped, refused, mended, and only what changed shipped aga
   await go(page, 'Ship');
   await ready(page);
   const language = findings(page).getByRole('listitem').filter({ hasText: 'without a language' });
-  await language.getByRole('button', { name: 'Mend …' }).click();
+  // By key: the line may move once more when the last outlet has been looked through.
+  await language.getByRole('button', { name: 'Mend …' }).press('Enter');
   await expect(language.getByRole('table', { name: 'Before and after' })).toContainText('English');
   await language.getByRole('button', { name: 'Set the language to English' }).click();
   await expect(language).toHaveCount(0, { timeout: 20_000 });

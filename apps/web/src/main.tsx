@@ -6,6 +6,7 @@ import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
 import { queryClient } from './data/query-client.ts';
+import { reportFaults } from './data/report-faults.ts';
 import { router } from './router.tsx';
 
 /** Toasts in the theme's own ink and letters. */
@@ -17,6 +18,8 @@ const toastLook = {
   '--warning-bg': 'var(--color-neutral)',
   '--border-radius': '6px',
 } as CSSProperties;
+
+reportFaults();
 
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>

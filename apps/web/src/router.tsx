@@ -3,11 +3,16 @@ import { LostPage } from './frame/LostPage.tsx';
 import { orNotLoaded } from './frame/NotLoaded.tsx';
 import { Opening, PlanFrame } from './frame/PlanFrame.tsx';
 import { stages } from './stages/list.ts';
-import { PlansPage } from './stages/plans/PlansPage.tsx';
-import { VariantsPage } from './stages/variants/VariantsPage.tsx';
 
 export const router = createBrowserRouter([
-  { path: '/', element: <PlansPage />, errorElement: <LostPage /> },
+  {
+    path: '/',
+    lazy: orNotLoaded(async () => ({
+      Component: (await import('./stages/plans/PlansPage.tsx')).PlansPage,
+    })),
+    hydrateFallbackElement: <Opening />,
+    errorElement: <LostPage />,
+  },
   {
     path: '/plans/:plan',
     element: <PlanFrame stages={stages} />,
@@ -24,6 +29,13 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <Opening />,
     errorElement: <LostPage />,
   },
-  { path: '/variants', element: <VariantsPage />, errorElement: <LostPage /> },
+  {
+    path: '/variants',
+    lazy: orNotLoaded(async () => ({
+      Component: (await import('./stages/variants/VariantsPage.tsx')).VariantsPage,
+    })),
+    hydrateFallbackElement: <Opening />,
+    errorElement: <LostPage />,
+  },
   { path: '*', element: <LostPage /> },
 ]);

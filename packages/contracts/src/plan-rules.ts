@@ -4,9 +4,9 @@ import type { RefusedText } from '@sprig/core/findings';
 import type { Outlet } from '@sprig/core/outlets';
 import type { LayoutRules, PlacingRules, PlanAdRules, PlanCheckRules, SaidTheme } from '@sprig/core/plan';
 import type { Theme } from '@sprig/core/sort';
-import { ListedWords, languagePack } from '@sprig/core/text';
-import type { AddressRule } from '@sprig/core/write';
-import { type Facts, guardedWords, offerOn, writingOf } from './stages/brief.ts';
+import { casingOf, ListedWords, languagePack } from '@sprig/core/text';
+import { type AddressRule, capitalsOf, type EditorialWords, type TextRules } from '@sprig/core/write';
+import { casingList, type Facts, offerOn } from './stages/brief.ts';
 import type { HandPlaced, SortSettings } from './stages/sort.ts';
 
 type Sorted = {
@@ -87,4 +87,16 @@ export const checkRules = (
   places: facts.places,
   refused,
   writing,
+});
+
+/** How texts of a plan are written: its language with its own function words, and its casing list. */
+export const writingOf = (language: string, facts: Facts): TextRules => ({
+  pack: languagePack(language, facts.functionWords),
+  casing: casingOf(casingList(facts)),
+});
+
+/** What is looked for in ads: rivals' names, and words in capitals that rightly are. */
+export const guardedWords = (facts: Facts): EditorialWords => ({
+  banned: new ListedWords(facts.rivals),
+  casing: capitalsOf(casingList(facts)),
 });

@@ -3,6 +3,7 @@ import { Router } from 'express';
 import { execute, select } from '../db/connect.ts';
 import type { Caller } from '../platform/caller.ts';
 import { notFound } from '../platform/failure.ts';
+import { log } from '../platform/log.ts';
 import { mount } from './mount.ts';
 
 type Me = { name: string; workspace: string; preferences: api.Preferences };
@@ -28,6 +29,10 @@ export const meRoutes = (): Router => {
       [caller.actor, caller.workspace, JSON.stringify(body)],
     );
     return readMe(caller);
+  });
+  mount(router, api.reportFault, async ({ actor }, { body }) => {
+    log.error({ ...body, actor }, 'a part of a screen failed');
+    return {};
   });
   return router;
 };

@@ -1,20 +1,19 @@
 import { duplicatePlan, editBrief } from '@sprig/contracts';
 import { CircleHelp, Redo2, Search, Undo2 } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { Link, Outlet, useNavigate } from 'react-router';
+import { Link, Outlet, useLocation, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailure, call, wordsOf } from '../data/call.ts';
 import { readChanged } from '../data/changed.ts';
 import { useOpenJobs } from '../data/jobs.ts';
 import { usePlanId, usePlanState } from '../data/plan.ts';
 import { inTextField, useKeys } from '../kit/keys.ts';
+import { lazyPart } from '../kit/lazy-part.tsx';
+import { Part } from '../kit/Part.tsx';
 import { YieldEnd } from '../kit/Yield.tsx';
 import { FindOrDo } from './FindOrDo.tsx';
-import { HelpPanel } from './HelpPanel.tsx';
-import { HistoryPanel } from './HistoryPanel.tsx';
 import { LostPage } from './LostPage.tsx';
 import { leavesOf, type StageEntry } from './leaf.ts';
-import { NextStep } from './next/NextStep.tsx';
 import { useWanted } from './next/use-wanted.ts';
 import { Trail } from './Trail.tsx';
 import { usePlanEvents } from './use-plan-events.ts';
@@ -23,6 +22,10 @@ import { useTheme } from './use-theme.ts';
 import { YouMenu } from './YouMenu.tsx';
 
 type Panel = 'find' | 'help' | 'history' | null;
+
+const NextStep = lazyPart('The next step', async () => (await import('./next/NextStep.tsx')).NextStep);
+const HelpPanel = lazyPart('The keys', async () => (await import('./HelpPanel.tsx')).HelpPanel);
+const HistoryPanel = lazyPart('The history', async () => (await import('./HistoryPanel.tsx')).HistoryPanel);
 
 /** Shown until a plan is there. */
 export const Opening = () => (
@@ -35,6 +38,7 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
   const { data: plan, error } = usePlanState(id);
   const [panel, setPanel] = useState<Panel>(null);
   const navigate = useNavigate();
+  const { pathname } = useLocation();
   const { undo, redo } = useSteps(id);
   const awaitsNumber = useRef(false);
   const page = useRef<HTMLElement>(null);
@@ -142,10 +146,14 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
           <YouMenu onHistory={() => setPanel('history')} />
         </div>
       </header>
-      <JobsBar plan={id} />
+      <Part name="The list of jobs">
+        <JobsBar plan={id} />
+      </Part>
       <main ref={page} className="flex min-h-0 flex-1 flex-col">
         <YieldEnd value={<NextStep plan={plan} />}>
-          <Outlet />
+          <Part name="This screen" of={pathname}>
+            <Outlet />
+          </Part>
         </YieldEnd>
       </main>
       {panel === 'find' && (

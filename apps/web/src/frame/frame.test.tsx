@@ -258,7 +258,7 @@ describe('keys of the frame', () => {
     expect(document.activeElement).toBe(screen.getByRole('textbox', { name: 'Filter' }));
     (document.activeElement as HTMLElement).blur();
     await user.keyboard('?');
-    const help = screen.getByRole('dialog', { name: 'Keys of this screen' });
+    const help = await screen.findByRole('dialog', { name: 'Keys of this screen' });
     expect(within(help).getByText('cut the selection')).toBeTruthy();
     expect(within(help).queryByText('block it')).toBeNull();
   });

@@ -1,5 +1,6 @@
 import { X } from 'lucide-react';
 import { type ReactNode, useEffect, useRef } from 'react';
+import { Part } from './Part.tsx';
 
 /** A panel over the bench: a native dialog, so that focus stays in it and Esc closes it. */
 export function Dialog({
@@ -42,7 +43,9 @@ export function Dialog({
             <X size={15} />
           </button>
         </header>
-        <div className="min-h-0 overflow-auto p-4">{children}</div>
+        <div className="min-h-0 overflow-auto p-4">
+          <Part name={`“${title}”`}>{children}</Part>
+        </div>
       </div>
     </dialog>
   );

@@ -1,5 +1,6 @@
 import { ChevronRight, ChevronUp } from 'lucide-react';
 import { createContext, Fragment, type ReactNode, useContext, useState } from 'react';
+import { Part } from './Part.tsx';
 
 export type YieldTerm = {
   id: string;
@@ -28,7 +29,9 @@ export function Yield({ terms, note, isPart = false }: Props) {
     <section className="relative shrink-0 border-hair border-t bg-base-200" aria-label="Yield">
       {opened?.more && (
         <div className="absolute bottom-full left-4 mb-px max-h-80 min-w-72 overflow-auto rounded-t-md border border-hair bg-base-100 p-3 text-[12.5px]">
-          {opened.more}
+          <Part name={`What is behind “${opened.words}”`} of={opened.id}>
+            {opened.more}
+          </Part>
         </div>
       )}
       <div className="flex h-10 items-center">

@@ -1,6 +1,4 @@
 import { assumptionLimits, MONTHS, usualAssumptions } from '@sprig/core/figures';
-import { casingOf, ListedWords, languagePack } from '@sprig/core/text';
-import { capitalsOf, type EditorialWords, type TextRules } from '@sprig/core/write';
 import { z } from 'zod';
 import { fieldEdits, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
@@ -174,18 +172,6 @@ export const dayIn = (timeZone: string, at: Date): string =>
 /** The first offer that holds on a day, `2027-03-31`; empty where none does. */
 export const offerOn = ({ offers }: Facts, day: string): string =>
   offers.find(({ from, until }) => (from ?? day) <= day && day <= (until ?? day))?.text ?? '';
-
-/** How texts of a plan are written: its language with its own function words, and its casing list. */
-export const writingOf = (language: string, facts: Facts): TextRules => ({
-  pack: languagePack(language, facts.functionWords),
-  casing: casingOf(casingList(facts)),
-});
-
-/** What is looked for in ads: rivals' names, and words in capitals that rightly are. */
-export const guardedWords = (facts: Facts): EditorialWords => ({
-  banned: new ListedWords(facts.rivals),
-  casing: capitalsOf(casingList(facts)),
-});
 
 export const readFacts = endpoint({
   method: 'GET',

@@ -5,7 +5,6 @@ import { nothing } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 
 const theme = z.enum(['system', 'sprig', 'sprig-night']);
-/** Columns hidden, by table. */
 /** What was picked for the columns of a kind of file, by its headings. */
 const columnRolesByLayout = z.record(z.string().max(400), z.array(z.enum(columnRoles)).max(200));
 /** Steps of a plan that are not proposed again, by its number. */
@@ -13,6 +12,7 @@ const skippedSteps = z.record(
   z.string().regex(/^\d{1,15}$/),
   z.array(z.enum(stepCodes)).max(stepCodes.length),
 );
+/** Columns hidden, by table. */
 const hiddenColumns = z.record(z.string().max(40), z.array(z.string().max(40)).max(50));
 
 export const preferencesSchema = z.object({
@@ -59,4 +59,22 @@ export const editPreferences = endpoint({
   query: nothing,
   body: preferencesChange,
   answer: me,
+});
+
+/** A part of a screen has failed in the browser: for the log, under the number that is shown. */
+export const reportFault = endpoint({
+  method: 'POST',
+  path: '/api/faults',
+  access: 'self',
+  changes: [],
+  params: nothing,
+  query: nothing,
+  body: z.object({
+    number: z.string().regex(/^[A-Z0-9]{7}$/),
+    part: z.string().max(200),
+    message: z.string().max(2_000),
+    stack: z.string().max(8_000),
+    address: z.string().max(500),
+  }),
+  answer: nothing,
 });

@@ -12,22 +12,40 @@ import { Empty } from '../../kit/Empty.tsx';
 import { count, counted, short } from '../../kit/format.ts';
 import { handList } from '../../kit/handed-list.ts';
 import { inTextField } from '../../kit/keys.ts';
+import { lazyPart } from '../../kit/lazy-part.tsx';
+import { Part } from '../../kit/Part.tsx';
 import { useSelection } from '../../kit/selection.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useSources } from '../../plan/use-sources.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
 import type { EstimatesAbout } from '../../pool/worker.ts';
-import { AskOutside } from './AskOutside.tsx';
-import { IdeasView } from './ideas/IdeasView.tsx';
 import { PoolTable } from './PoolTable.tsx';
-import { ProblemsPanel } from './ProblemsPanel.tsx';
-import { RewritePanel } from './RewritePanel.tsx';
-import { SearchesHistogram } from './SearchesHistogram.tsx';
-import { SourcesPicture } from './SourcesPicture.tsx';
 import { SourcesRibbon } from './SourcesRibbon.tsx';
 import { TakeIn, type Taking } from './TakeIn.tsx';
 import { usePoolQuery } from './use-pool-query.ts';
+
+const IdeasView = lazyPart('The ideas', async () => (await import('./ideas/IdeasView.tsx')).IdeasView);
+const RewritePanel = lazyPart(
+  'Changing texts',
+  async () => (await import('./RewritePanel.tsx')).RewritePanel,
+);
+const SearchesHistogram = lazyPart(
+  'The picture of searches',
+  async () => (await import('./SearchesHistogram.tsx')).SearchesHistogram,
+  () => <div className="h-[73px] shrink-0 border-hair border-b" />,
+);
+
+const SourcesPicture = lazyPart(
+  'What each source brings',
+  async () => (await import('./SourcesPicture.tsx')).SourcesPicture,
+);
+
+const ProblemsPanel = lazyPart(
+  'The lines to look at',
+  async () => (await import('./ProblemsPanel.tsx')).ProblemsPanel,
+);
+const AskOutside = lazyPart('Asking for figures', async () => (await import('./AskOutside.tsx')).AskOutside);
 
 type Panel = { kind: 'problems'; source: number } | null;
 
@@ -209,23 +227,25 @@ export function GatherStage() {
               onBrush={(from, to) => setQuery({ from, to })}
             />
           )}
-          <PoolTable
-            plan={plan}
-            pool={pool}
-            query={query}
-            setQuery={setQuery}
-            found={found}
-            selection={selection}
-            sources={sources}
-            keptColumns={keptColumns}
-            onKeptColumns={setKeptColumns}
-            onCut={cut}
-            onPutBack={putBack}
-            onAsk={facts?.market === 'stand-in' ? (ids) => void askMarket(plan.id, ids) : null}
-            onTake={(ids) => void takeEstimates(plan.id, pool.worker, ids)}
-            onRewrite={setRewriting}
-            onVariants={(ids) => void toVariants(ids)}
-          />
+          <Part name="The table">
+            <PoolTable
+              plan={plan}
+              pool={pool}
+              query={query}
+              setQuery={setQuery}
+              found={found}
+              selection={selection}
+              sources={sources}
+              keptColumns={keptColumns}
+              onKeptColumns={setKeptColumns}
+              onCut={cut}
+              onPutBack={putBack}
+              onAsk={facts?.market === 'stand-in' ? (ids) => void askMarket(plan.id, ids) : null}
+              onTake={(ids) => void takeEstimates(plan.id, pool.worker, ids)}
+              onRewrite={setRewriting}
+              onVariants={(ids) => void toVariants(ids)}
+            />
+          </Part>
         </div>
       )}
       <Yield

@@ -1,9 +1,9 @@
 import { chooseOutlet, type Receipt } from '@sprig/contracts';
 import { Plus, X } from 'lucide-react';
 import { useCallback, useState } from 'react';
-import { toast } from 'sonner';
-import { call, wordsOf } from '../../data/call.ts';
+import { call } from '../../data/call.ts';
 import { useOpenPlan } from '../../data/plan.ts';
+import { runChange } from '../../data/run-change.ts';
 import { Help } from '../../frame/Help.tsx';
 import { useAddress } from '../../kit/address.ts';
 import { count, counted, estimate } from '../../kit/format.ts';
@@ -23,7 +23,7 @@ import { OutletsView } from './OutletsView.tsx';
 import { ReadBackView } from './ReadBackView.tsx';
 import { ReceiptDetail } from './ReceiptDetail.tsx';
 import { ReceiptsTimeline } from './ReceiptsTimeline.tsx';
-import { refreshShip, useChecked, useReceipts, useShipView } from './use-ship.ts';
+import { useChecked, useReceipts, useShipView } from './use-ship.ts';
 
 const views = [
   ['', 'Ship', 's'],
@@ -63,14 +63,8 @@ export function ShipStage() {
   const blockersOf = (outlet: string) =>
     open.filter((one) => one.severity === 'blocker' && (one.outlet === null || one.outlet === outlet)).length;
   const blockers = byRule(open.filter(({ severity }) => severity === 'blocker')).length;
-  const choose = async (outlet: string, chosen: boolean) => {
-    try {
-      await call(chooseOutlet, { params: { plan: plan.id, outlet }, body: { chosen } });
-      await refreshShip(plan.id);
-    } catch (error) {
-      toast.error(wordsOf(error));
-    }
-  };
+  const choose = (outlet: string, chosen: boolean) =>
+    runChange(plan.id, () => call(chooseOutlet, { params: { plan: plan.id, outlet }, body: { chosen } }));
   const rows = outlets.reduce((sum, { check }) => sum + rowsIn(check), 0);
   const differs = outlets.reduce((sum, { check }) => sum + differing(check), 0);
   const busy = isBehind || isChecking;

@@ -130,9 +130,12 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
   const problems = isChanged ? checkExtra(body, anyExtraLimits) : [];
   const misfits = outletsWithout(body, outlets);
   const send = async (work: () => Promise<unknown>) => {
-    const words = await refusalOf(plan.id, work);
+    const words = await refusalOf(plan.id, async () => {
+      await work();
+      // The row that it was made in goes before the one that it is now comes.
+      onDone?.();
+    });
     setRefusal(words);
-    if (words === null) onDone?.();
   };
   const keep = (at: string[]) =>
     send(() =>
