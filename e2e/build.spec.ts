@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './server.ts';
-import { go, graveProblems, openPlan } from './steps.ts';
+import { go, openPlan } from './steps.ts';
 
 const LIST = `kayak\t9000\t0.50
 kayaks\t4000\t0.50
@@ -250,15 +250,4 @@ test('negatives, settings of a campaign, a pasted list of searches', async ({ pa
   await tried.getByLabel('Searches to try').fill('canoe hire heronsea\nkayak jobs\nraft');
   await tried.getByRole('button', { name: 'Try them' }).click();
   await expect(tried).toContainText('Of 3 searches 1 land in 1 ad group, 1 are blocked, 1 nothing answers.');
-});
-
-test('nothing serious for those who use assistive technology', async ({ page, url }) => {
-  await openPlan(page, url, { list: LIST, themes: [['kayak'], ['canoe']], stage: 'build' });
-  await built(page);
-  await page.getByLabel('Add negatives').waitFor();
-  for (const name of ['Picture', 'Rules', /^Ad groups/, /^Keywords/, /^Fences/]) {
-    await view(page, name);
-    await expect(page.getByText('Trying every exact keyword …')).toHaveCount(0);
-    expect(await graveProblems(page), String(name)).toEqual([]);
-  }
 });

@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { parse } from 'csv-parse/sync';
 import { expectedRows, mixedList } from './mixed-list.ts';
 import { expect, test } from './server.ts';
-import { go, graveProblems, openPlan } from './steps.ts';
+import { go, openPlan } from './steps.ts';
 
 async function takeIn(page: Page, list: string) {
   await page.getByRole('button', { name: 'Paste a list' }).first().click();
@@ -320,18 +320,4 @@ test('files: semicolons, UTF-16, and what is no list', async ({ page, url }) => 
   const row = page.getByRole('grid', { name: 'Pool' }).getByRole('row').filter({ hasText: 'kayak' });
   await expect(row).toContainText('1,300');
   await expect(row).toContainText('£0.58');
-});
-
-test('nothing serious for those who use assistive technology, in both themes', async ({ page, url }) => {
-  test.setTimeout(150_000);
-  await openPlan(page, url, { list: 'kayak\t100\t0.50\ncanoe\t50\t0.40\n[open\t\t\n-free\t\t\n' });
-  for (const theme of ['light', 'dark'] as const) {
-    await page.emulateMedia({ colorScheme: theme });
-    for (const stage of ['Brief', 'Gather', 'Prune', 'Build', 'Write', 'Ship']) {
-      await go(page, stage);
-      await expect(page.locator('[data-yield]').first()).toBeVisible();
-      await page.waitForLoadState('networkidle');
-      expect(await graveProblems(page), `${stage}, ${theme}`).toEqual([]);
-    }
-  }
 });

@@ -70,7 +70,7 @@ export async function openPlan(
 }
 
 /** Asks the server as the screens do, by the same definitions. */
-const asker =
+export const asker =
   (url: string) =>
   async <P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
     { method, path, answer }: api.Endpoint<P, Q, B, A>,
@@ -89,9 +89,10 @@ const asker =
   };
 
 /** What would keep people with assistive technology from using the page, once no message comes or goes on it. */
-export async function graveProblems(page: Page): Promise<string[]> {
+export async function graveProblems(page: Page, rules?: string[]): Promise<string[]> {
   await dismissToasts(page);
-  const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).analyze();
+  const axe = new AxeBuilder({ page }).options({ resultTypes: ['violations'] });
+  const { violations } = await (rules ? axe.withRules(rules) : axe).analyze();
   return violations
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')
     .map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`);

@@ -1,4 +1,4 @@
-import { chromium, type Page } from '@playwright/test';
+import { type Browser, chromium, type Page } from '@playwright/test';
 import { figuresOf, manyKeywords } from '@sprig/market';
 import config from '../../playwright.config.ts';
 import { ensureChromium } from '../setup/chromium.mjs';
@@ -13,22 +13,28 @@ export async function browserFigures(): Promise<Figure[]> {
 /** How long a key takes to show while gaps of 100,000 keywords with figures are sought and estimated. */
 export const seekingGaps = (): Promise<Figure> => inBrowser(whileSeeking);
 
-async function inBrowser<T>(work: (page: Page, api: Api) => Promise<T>): Promise<T> {
+/** A browser, and a server with the built app to look at. */
+export async function withBrowser<T>(work: (browser: Browser, api: Api) => Promise<T>): Promise<T> {
   await ensureWeb();
   ensureChromium();
   const server = await startServer();
   const browser = await chromium.launch(config.use?.launchOptions);
   try {
-    const context = await browser.newContext({
-      viewport: { width: 1280, height: 800 },
-      permissions: ['clipboard-read', 'clipboard-write'],
-    });
-    return await work(await context.newPage(), server.api);
+    return await work(browser, server.api);
   } finally {
     await browser.close();
     await server.stop();
   }
 }
+
+const inBrowser = <T>(work: (page: Page, api: Api) => Promise<T>): Promise<T> =>
+  withBrowser(async (browser, api) => {
+    const context = await browser.newContext({
+      viewport: { width: 1280, height: 800 },
+      permissions: ['clipboard-read', 'clipboard-write'],
+    });
+    return work(await context.newPage(), api);
+  });
 
 /** As text, for the page: how long each key takes until the next frame is drawn. */
 const WATCH_KEYS = `

@@ -3,6 +3,7 @@ import { browserFigures } from './browser.ts';
 import { buildFigures } from './build.ts';
 import { coreEntries } from './core.ts';
 import { figuresMeasured } from './figures.ts';
+import { loadingMeasured } from './loading.ts';
 import { type Measured, measuredApart } from './measured-apart.ts';
 import { mixFigures } from './mix.ts';
 import { keystrokes } from './prune.ts';
@@ -12,9 +13,10 @@ import { millionFigures, sortEntries, sortFigures } from './sort.ts';
 import { storing } from './storing.ts';
 import { writeEntries, writeKeystrokes } from './write.ts';
 
-/** Measures everything in one run, prints it, and writes docs/benchmarks.md; `ship` and `figures` measure only that part anew. */
+/** Measures everything in one run, prints it, and writes docs/benchmarks.md; `ship`, `figures` and `loading` measure only that part anew. */
 if (process.argv.includes('ship')) replaceInReport(await measuredApart('ship'));
 else if (process.argv.includes('figures')) replaceInReport(await figuresMeasured());
+else if (process.argv.includes('loading')) replaceInReport(await loadingMeasured());
 else writeReport(await everything());
 
 async function everything(): Promise<Measured> {
@@ -29,6 +31,7 @@ async function everything(): Promise<Measured> {
     ...(await serverFigures()),
     ...(await buildFigures(many)),
   ];
+  figures.push(...(await loadingMeasured()).figures);
   const learned = await figuresMeasured();
   const ship = await measuredApart('ship');
   figures.push(...ship.figures, ...(await writeKeystrokes(many)));

@@ -24,6 +24,14 @@ export const router = createBrowserRouter([
     ],
   },
   {
+    path: '/plans/:plan/client',
+    lazy: orNotLoaded(async () => ({
+      Component: (await import('./stages/client/ClientPage.tsx')).ClientPage,
+    })),
+    hydrateFallbackElement: <Opening />,
+    errorElement: <LostPage />,
+  },
+  {
     path: '/how',
     lazy: orNotLoaded(async () => ({ Component: (await import('./frame/how/HowItWorks.tsx')).HowItWorks })),
     hydrateFallbackElement: <Opening />,

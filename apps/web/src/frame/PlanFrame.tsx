@@ -89,6 +89,10 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
     { name: 'Redo', hint: plan.redo ?? 'nothing to redo', run: redo },
     { name: 'Brief: name, site, currency, places and more', run: () => navigate(`/plans/${id}/brief`) },
     { name: 'Read sheets back', run: () => navigate(`/plans/${id}/ship?view=back`) },
+    {
+      name: 'Client’s page: to print or save as PDF',
+      run: () => navigate(`/plans/${id}/client`),
+    },
     { name: 'Match variants of any list', run: () => navigate('/variants') },
     { name: 'History of this plan', run: () => setPanel('history') },
     { name: 'Keys of this screen', run: () => setPanel('help') },
@@ -101,7 +105,7 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
 
   return (
     <div className="flex h-full flex-col">
-      <header className="grid h-[62px] shrink-0 grid-cols-[minmax(8rem,1fr)_auto_1fr] items-center border-hair border-b px-4">
+      <header className="grid h-[62px] shrink-0 grid-cols-[minmax(8rem,1fr)_auto_1fr] items-center border-hair border-b px-4 max-[999px]:h-auto max-[999px]:grid-cols-[minmax(0,1fr)_auto] max-[999px]:gap-x-2 max-[999px]:pt-1">
         <div className="flex min-w-0 items-center gap-2.5">
           <Link to="/" title="All plans" className="shrink-0">
             <img src="/sprig.svg" alt="Green Sprig: all plans" width="28" height="28" />
@@ -149,12 +153,18 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
       <Part name="The list of jobs">
         <JobsBar plan={id} />
       </Part>
-      <main ref={page} className="flex min-h-0 flex-1 flex-col">
-        <YieldEnd value={<NextStep plan={plan} />}>
-          <Part name="This screen" of={pathname}>
-            <Outlet />
-          </Part>
-        </YieldEnd>
+      {/* What a very small or much enlarged window has no room for is scrolled to. */}
+      <main
+        ref={page}
+        className="min-h-0 flex-1 max-[759px]:overflow-auto [@media(max-height:560px)]:overflow-auto"
+      >
+        <div className="flex h-full min-h-[430px] min-w-[760px] flex-col">
+          <YieldEnd value={<NextStep plan={plan} />}>
+            <Part name="This screen" of={pathname}>
+              <Outlet />
+            </Part>
+          </YieldEnd>
+        </div>
       </main>
       {panel === 'find' && (
         <FindOrDo plan={plan} leaves={leaves} actions={actions} onClose={() => setPanel(null)} />

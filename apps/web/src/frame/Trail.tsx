@@ -11,7 +11,10 @@ const stateWords: Record<LeafState, string> = {
 /** The navigation and the progress in one: a stem with a leaf per stage. */
 export function Trail({ leaves }: { leaves: readonly Leaf[] }) {
   return (
-    <nav aria-label="Trail" className="relative flex h-full items-stretch">
+    <nav
+      aria-label="Trail"
+      className="relative flex h-full items-stretch max-[999px]:order-last max-[999px]:col-span-2 max-[999px]:h-[58px] max-[999px]:overflow-x-auto"
+    >
       <span className="absolute inset-x-3 top-[19px] h-px bg-primary/50" aria-hidden />
       {leaves.map(({ path, name, tally, state }, at) => (
         <NavLink
@@ -19,7 +22,7 @@ export function Trail({ leaves }: { leaves: readonly Leaf[] }) {
           to={path}
           title={`${name}: ${stateWords[state]} (g ${at + 1})`}
           className={({ isActive }) =>
-            `relative flex w-[78px] flex-col items-center justify-start pt-1.5 min-[1200px]:w-[97px] ${isActive ? 'text-base-content' : 'text-faint hover:text-base-content'}`
+            `relative flex w-[78px] shrink-0 flex-col items-center justify-start pt-1.5 min-[1200px]:w-[97px] ${isActive ? 'text-base-content' : 'text-faint hover:text-base-content'}`
           }
         >
           {({ isActive }) => (

@@ -1,5 +1,5 @@
 import { X } from 'lucide-react';
-import { type ReactNode, useEffect, useRef } from 'react';
+import { type ReactNode, useLayoutEffect, useRef, useState } from 'react';
 import { Part } from './Part.tsx';
 
 /** A panel over the bench: a native dialog, so that focus stays in it and Esc closes it. */
@@ -15,10 +15,13 @@ export function Dialog({
   wide?: boolean;
 }) {
   const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => {
+  const [isOpen, setOpen] = useState(false);
+  useLayoutEffect(() => {
     const before = document.activeElement as HTMLElement | null;
     const open = dialog.current;
     if (open && !open.open) open.showModal();
+    // Only now is what wants the focus made: nothing in a closed dialog can take it.
+    setOpen(true);
     // A dialog that is taken away, not closed, gives the focus back to nobody.
     return () => before?.focus({ preventScroll: true });
   }, []);
@@ -44,7 +47,7 @@ export function Dialog({
           </button>
         </header>
         <div className="min-h-0 overflow-auto p-4">
-          <Part name={`“${title}”`}>{children}</Part>
+          {isOpen && <Part name={`“${title}”`}>{children}</Part>}
         </div>
       </div>
     </dialog>

@@ -165,7 +165,16 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
         className={`flex min-h-0 flex-col ${isEmpty ? '' : 'flex-1'}`}
       >
         {/* The headings go along when the rows are moved sideways. */}
-        <div ref={head} role="presentation" className="shrink-0 overflow-hidden border-hair border-b">
+        <div
+          ref={head}
+          role="presentation"
+          data-moves-along
+          className="shrink-0 overflow-hidden border-hair border-b"
+          onScroll={({ currentTarget }) => {
+            // A heading that is reached by the keyboard brings its column with it.
+            if (body.current) body.current.scrollLeft = currentTarget.scrollLeft;
+          }}
+        >
           <div
             role="row"
             className="grid text-[12px] text-faint"

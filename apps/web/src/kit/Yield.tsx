@@ -35,7 +35,11 @@ export function Yield({ terms, note, isPart = false }: Props) {
         </div>
       )}
       <div className="flex h-10 items-center">
-        <div className="flex h-full min-w-0 flex-1 items-center gap-1 overflow-x-auto px-4">
+        {/* Where nothing in it takes the focus, it does: what is cut off is scrolled to by the keyboard too. */}
+        <div
+          className="flex h-full min-w-0 flex-1 items-center gap-1 overflow-x-auto px-4"
+          {...(terms.some(({ more }) => more) ? {} : { tabIndex: 0, role: 'group', 'aria-label': 'Yield' })}
+        >
           {terms.map(({ id, figure, words, tone, more }, at) => (
             <Fragment key={id}>
               {at > 0 && <ChevronRight size={14} className="shrink-0 text-faint" aria-hidden />}

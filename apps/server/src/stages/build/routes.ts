@@ -3,6 +3,7 @@ import { Router } from 'express';
 import { mount } from '../../http/mount.ts';
 import { refreshBlocks } from '../prune/index.ts';
 import { aimBids, changeBids } from './bids.ts';
+import { clientPageOf } from './client-page.ts';
 import { copyBuilt, removeCopy } from './copies.ts';
 import { auditView, fenceCounts, fencesView } from './fence-views.ts';
 import { forecastOf } from './forecasts.ts';
@@ -12,6 +13,7 @@ import { editLayout, readLayout } from './layouts.ts';
 import { attachToCampaigns, listAttached, placeNegatives, removePlaced } from './negatives.ts';
 import { orderRows, pageRows } from './rows.ts';
 import { editSet, listSets, makeSet, removeSet } from './settings.ts';
+import { sizesOf } from './sizes.ts';
 import { standingOf } from './standing.ts';
 import { trySearch, trySearches } from './try.ts';
 import { viewOf } from './view.ts';
@@ -23,6 +25,8 @@ export const buildRoutes = (): Router => {
   }));
   mount(router, api.editLayout, (caller, { body }) => editLayout(caller, body.edits));
   mount(router, api.viewBuild, (caller, { query }) => viewOf(caller, query.by));
+  mount(router, api.readClientPage, (caller, { query }) => clientPageOf(caller, query));
+  mount(router, api.readGroupSizes, (caller) => sizesOf(caller));
   mount(router, api.orderGroups, (caller, { query }) => orderGroups(caller, query));
   mount(router, api.pageGroups, async (caller, { body }) => ({
     groups: await pageGroups(caller, body.keys),

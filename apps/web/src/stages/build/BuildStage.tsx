@@ -1,3 +1,4 @@
+import type { CampaignRow } from '@sprig/contracts';
 import { kindOfKey } from '@sprig/core/build';
 import { matchTypes } from '@sprig/core/match';
 
@@ -10,6 +11,7 @@ import { Empty } from '../../kit/Empty.tsx';
 import { count, counted, estimate, money, short } from '../../kit/format.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
 import { matchWords } from '../../kit/match-words.ts';
+import { Part } from '../../kit/Part.tsx';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { Yield } from '../../kit/Yield.tsx';
@@ -17,17 +19,17 @@ import { dayWords } from '../../plan/day-words.ts';
 import { clicksWords } from '../../plan/forecast-words.ts';
 import { useForecast } from '../../plan/use-forecast.ts';
 import { useHolds } from '../../plan/use-holds.ts';
+import { BuiltPicture } from './BuiltPicture.tsx';
 import { CampaignView } from './CampaignView.tsx';
 import { FencesView } from './FencesView.tsx';
 import { GroupTable } from './GroupTable.tsx';
 import { GroupView } from './GroupView.tsx';
-import { Icicle } from './Icicle.tsx';
 import { OrphansPanel } from './OrphansPanel.tsx';
 import { RowTable } from './RowTable.tsx';
 import { RulesView } from './RulesView.tsx';
 import { summaryWords } from './summary-words.ts';
 import { TryPanel } from './TryPanel.tsx';
-import { type Measure, useBuildActions, useBuildView, useGroupPage } from './use-build.ts';
+import { measures, useBuildActions, useBuildView, useGroupPage } from './use-build.ts';
 import { useLiveBuild } from './use-live-build.ts';
 
 const views = [
@@ -37,7 +39,8 @@ const views = [
   ['rows', 'Keywords', 'w'],
   ['fences', 'Fences', 'f'],
 ] as const;
-const measures: Measure[] = ['searches', 'keywords', 'cost'];
+
+const noCampaigns: CampaignRow[] = [];
 
 /** Which campaigns and ad groups, match types, bids and negatives: the rules, what they make, and what is set by hand. */
 export function BuildStage() {
@@ -55,7 +58,7 @@ export function BuildStage() {
   const view = views.find(([id]) => id === params.get('view'))?.[0] ?? '';
   const by = measures.find((one) => one === params.get('by')) ?? 'searches';
   const { data: built } = useBuildView(plan.id, by);
-  const campaigns = built?.campaigns ?? [];
+  const campaigns = built?.campaigns ?? noCampaigns;
   const zoom = params.get('zoom');
   const at = params.get('at') ?? campaigns[0]?.largest[0]?.key ?? campaigns[0]?.key ?? null;
   const campaign = campaigns.find(({ key }) => key === at) ?? null;
@@ -124,7 +127,7 @@ export function BuildStage() {
         />
         <button
           type="button"
-          className="ml-2 flex h-8 items-center gap-1.5 rounded-md border border-hair px-2.5 hover:bg-base-200"
+          className="ml-2 flex h-8 shrink-0 items-center gap-1.5 whitespace-nowrap rounded-md border border-hair px-2.5 hover:bg-base-200"
           onClick={() => onTry('')}
         >
           Try a search <span className="key">t</span>
@@ -176,47 +179,19 @@ export function BuildStage() {
       )}
       {isPicture && (
         <div className="flex min-h-0 flex-1 flex-col">
-          <div className="flex shrink-0 items-center gap-2 px-4 pt-1.5 pb-1 text-[12.5px]">
-            <button
-              type="button"
-              className={zoom ? 'text-primary hover:underline' : 'text-faint'}
-              disabled={!zoom}
-              onClick={() => go({ zoom: '' })}
-            >
-              {campaigns.length === 1 ? campaigns[0]?.name : `All ${counted(campaigns.length, 'campaign')}`}
-            </button>
-            {zoom && campaigns.length > 1 && (
-              <span>› {campaigns.find(({ key }) => key === zoom)?.name ?? 'a campaign that is gone'}</span>
-            )}
-            <span className="ml-auto flex items-center gap-1 text-faint">
-              by
-              {measures.map((one) => (
-                <button
-                  key={one}
-                  type="button"
-                  aria-pressed={by === one}
-                  className={`chip ${by === one ? '' : 'chip-off'}`}
-                  onClick={() => go({ by: one === 'searches' ? '' : one })}
-                >
-                  {one}
-                </button>
-              ))}
-            </span>
-          </div>
-          <div className="px-4">
-            <Icicle
+          <Part name="The picture of what is built">
+            <BuiltPicture
+              plan={plan}
               campaigns={campaigns}
               by={by}
               costs={costs}
               day={day}
-              currency={currency}
               at={at}
               zoom={zoom}
               page={campaign ? null : (page ?? null)}
-              onOpen={(key) => go({ at: key })}
-              onZoom={(key) => go({ zoom: key ?? '' })}
+              go={go}
             />
-          </div>
+          </Part>
           {campaign && built && (
             <CampaignView
               plan={plan}

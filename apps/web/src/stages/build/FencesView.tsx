@@ -295,7 +295,7 @@ function Failures({
               </button>
               <button
                 type="button"
-                className="max-w-40 truncate text-faint hover:underline"
+                className="min-h-6 max-w-40 truncate text-faint hover:underline"
                 onClick={() => onOpen(group)}
               >
                 {groupName}

@@ -1,126 +1,112 @@
 import type { CampaignRow, GroupPage } from '@sprig/contracts';
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, useMemo, useRef } from 'react';
 import { count, counted, estimate } from '../../kit/format.ts';
+import { useWidth } from '../../kit/use-width.ts';
 import { type Block, icicleLayout, spread } from './icicle-layout.ts';
+import { type SizeNode, wayTo } from './size-tree.ts';
 import type { Measure } from './use-build.ts';
 
 type Props = {
+  top: readonly SizeNode[];
   campaigns: readonly CampaignRow[];
   by: Measure;
-  /** A day's cost by campaign and ad group. */
-  costs: ReadonlyMap<string, number>;
   currency: string;
   /** How a day that is forecast is called. */
   day: string;
   /** The campaign or ad group that is open. */
   at: string | null;
+  /** The key of what fills the width; null: all of it. */
   zoom: string | null;
+  /** The ad groups that are looked for; null: none is. */
+  found: ReadonlySet<string> | null;
   page: GroupPage | null;
   onOpen: (key: string) => void;
-  onZoom: (campaign: string | null) => void;
+  onZoom: (key: string | null) => void;
 };
 
-/** The way about in what is built: campaigns, their ad groups and the keywords of the one that is open, by size. */
-export function Icicle({ campaigns, by, costs, currency, day, at, zoom, page, onOpen, onZoom }: Props) {
+/** The tops and heights of its rows: campaigns, what they hold, ad groups. */
+const ROWS = [
+  { top: 0, height: 25 },
+  { top: 28, height: 24 },
+  { top: 55, height: 40 },
+] as const;
+const KEYWORDS_TOP = 98;
+const KEYWORDS_HEIGHT = 22;
+
+/** The way about in what is built: campaigns, their themes, ad groups, and the keywords of the one that is open, by size. */
+export function Icicle({ top, campaigns, by, currency, day, at, zoom, found, page, onOpen, onZoom }: Props) {
   const box = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(1_240);
-  useEffect(() => {
-    if (!box.current) return;
-    const watch = new ResizeObserver(([entry]) => setWidth(entry?.contentRect.width ?? 1_240));
-    watch.observe(box.current);
-    return () => watch.disconnect();
-  }, []);
-  const layout = useMemo(
-    () =>
-      icicleLayout({
-        campaigns,
-        measureOf: (one) => (by === 'cost' ? (costs.get(one.key) ?? 0) : one[by]),
-        zoom,
-        width,
-      }),
-    [campaigns, by, costs, zoom, width],
-  );
+  const width = useWidth(box, 1_240);
+  const way = useMemo(() => wayTo(top, zoom), [top, zoom]);
+  const shown = way.at(-1);
+  const blocks = useMemo(() => icicleLayout(shown ? [shown] : top, width), [shown, top, width]);
+  const marks = useMemo(() => marksOf(blocks, at, found), [blocks, at, found]);
   const words = (value: number) =>
     by === 'cost'
       ? `${estimate(value, currency)} ${day}`
       : counted(Math.round(value), by === 'searches' ? 'search' : 'keyword').replace('searchs', 'searches');
   const keywords = useMemo(() => keywordBlocks(page, width), [page, width]);
-  const rows = [layout.campaigns, layout.groups];
-  const home = at ?? layout.campaigns[0]?.key;
-  const open = (block: Block) => {
-    if (block.kind === 'rest') onZoom(zoom === block.campaign ? null : block.campaign);
-    else onOpen(block.key);
+  const home = (blocks.find(({ key }) => marks.get(key)?.isOpen) ?? blocks[0])?.key;
+  const isWhole = ({ kind }: Block) => kind === 'campaign' || kind === 'group';
+  const zoomInto = (block: Block) => {
+    const isZoomed = block.node.key === shown?.key;
+    onZoom(isZoomed ? (way.at(-2)?.key ?? null) : block.node.key);
   };
-  const onKey = (event: KeyboardEvent, block: Block, row: number) => {
-    const list = rows[row] ?? [];
-    const place = list.indexOf(block);
-    const next =
-      event.key === 'ArrowRight'
-        ? list[place + 1]
-        : event.key === 'ArrowLeft'
-          ? list[place - 1]
-          : event.key === 'ArrowDown' && row === 0
-            ? layout.groups.find((one) => one.campaign === block.key)
-            : event.key === 'ArrowUp' && row === 1
-              ? layout.campaigns.find((one) => one.key === block.campaign)
-              : event.key === 'Home'
-                ? list[0]
-                : event.key === 'End'
-                  ? list.at(-1)
-                  : undefined;
-    if (event.key === 'z') onZoom(zoom === block.campaign ? null : block.campaign);
-    else if (event.key === 'Escape' && zoom) onZoom(null);
+  const open = (block: Block) => (isWhole(block) ? onOpen(block.key) : zoomInto(block));
+  const onKey = (event: KeyboardEvent, block: Block) => {
+    const next = nextBlock(blocks, block, event.key);
+    if (event.key === 'z' && block.kind !== 'group') zoomInto(block);
+    else if (event.key === 'Escape' && zoom) onZoom(way.at(-2)?.key ?? null);
     else if (!next) return;
     event.preventDefault();
     event.stopPropagation();
-    if (next) {
-      box.current?.querySelector<HTMLElement>(`[data-block="${CSS.escape(next.key)}"]`)?.focus();
-      if (next.kind !== 'rest') onOpen(next.key);
-    }
+    if (!next) return;
+    box.current?.querySelector<HTMLElement>(`[data-block="${CSS.escape(next.key)}"]`)?.focus();
+    if (isWhole(next)) onOpen(next.key);
   };
   return (
     <div
       ref={box}
       role="group"
       aria-label="Campaigns and ad groups by size"
-      className="relative h-[116px] shrink-0"
+      className="relative shrink-0 overflow-hidden"
+      style={{ height: KEYWORDS_TOP + KEYWORDS_HEIGHT }}
     >
-      {rows.map((list, row) =>
-        list.map((block) => (
+      {blocks.map((block) => {
+        const { key, name, row, rows, x, width: own, value } = block;
+        const mark = marks.get(key);
+        const { top: y } = ROWS[row] as (typeof ROWS)[number];
+        const last = ROWS[row + rows - 1] as (typeof ROWS)[number];
+        return (
           <button
-            key={block.key}
+            key={key}
             type="button"
-            data-block={block.key}
-            tabIndex={block.key === home ? 0 : -1}
-            aria-current={block.key === at ? 'true' : undefined}
-            title={`${block.name}: ${words(block.value)}`}
-            aria-label={`${block.kind === 'campaign' ? 'Campaign' : block.kind === 'rest' ? '' : 'Ad group'} ${block.name}, ${words(block.value)}`.trim()}
-            className={`absolute flex flex-col justify-center overflow-hidden rounded-[3px] px-1.5 text-left leading-4 ${lookOf(block, at, campaigns)}`}
-            style={{
-              left: block.x,
-              width: block.width,
-              top: row === 0 ? 0 : 30,
-              height: row === 0 ? 27 : 52,
-            }}
+            data-block={key}
+            tabIndex={key === home ? 0 : -1}
+            aria-current={key === at ? 'true' : undefined}
+            title={`${titleOf(block)}: ${words(value)}`}
+            aria-label={`${titleOf(block)}, ${words(value)}`}
+            className={`absolute flex flex-col justify-center overflow-hidden rounded-[3px] text-left leading-4 ${own > 20 ? 'px-1.5' : ''} ${lookOf(block, mark, campaigns)}`}
+            style={{ left: x, width: own, top: y, height: last.top + last.height - y }}
             onClick={() => open(block)}
-            onDoubleClick={() => onZoom(zoom === block.campaign ? null : block.campaign)}
-            onKeyDown={(event) => onKey(event, block, row)}
+            onDoubleClick={() => zoomInto(block)}
+            onKeyDown={(event) => onKey(event, block)}
           >
-            {block.width > 34 && <span className="truncate text-[12px]">{block.name}</span>}
-            {block.width > 58 && row === 1 && (
+            {own > 34 && <span className="truncate text-[12px]">{name}</span>}
+            {own > 58 && row + rows === ROWS.length && (
               <span className="truncate text-[11px]">
-                {by === 'cost' ? estimate(block.value, currency) : count(Math.round(block.value))}
+                {by === 'cost' ? estimate(value, currency) : count(Math.round(value))}
               </span>
             )}
           </button>
-        )),
-      )}
+        );
+      })}
       {keywords.map(({ text, x, width: own, searches }) => (
         <span
           key={text}
           title={`${text}: ${count(searches)} searches`}
-          className="absolute overflow-hidden truncate rounded-[3px] bg-base-200 px-1 text-[11px] text-faint leading-[22px]"
-          style={{ left: x, width: own, top: 85, height: 24 }}
+          className="absolute overflow-hidden truncate rounded-[3px] bg-base-200 px-1 text-[11px] text-faint leading-[20px]"
+          style={{ left: x, width: own, top: KEYWORDS_TOP, height: KEYWORDS_HEIGHT }}
         >
           {own > 40 ? text : ''}
         </span>
@@ -129,12 +115,69 @@ export function Icicle({ campaigns, by, costs, currency, day, at, zoom, page, on
   );
 }
 
-function lookOf(block: Block, at: string | null, campaigns: readonly CampaignRow[]): string {
-  const isPaused = campaigns.find(({ key }) => key === block.campaign)?.status === 'paused';
-  if (block.key === at) return 'bg-primary text-primary-content';
-  if (block.kind === 'rest') return 'border border-hair border-dashed text-faint';
-  if (block.kind === 'campaign') return `bg-base-300 font-semibold ${isPaused ? 'opacity-60' : ''}`;
-  return `bg-wash hover:ring-1 hover:ring-primary ${isPaused ? 'opacity-60' : ''}`;
+/** The block that an arrow leads to: beside it in its row, down to what it holds, up to what holds it. */
+function nextBlock(blocks: readonly Block[], from: Block, key: string): Block | undefined {
+  const row = blocks.filter((one) => one.row === from.row);
+  const at = row.indexOf(from);
+  const middle = from.x + from.width / 2;
+  const over = (one: Block) => one.x <= middle && middle <= one.x + one.width + 1;
+  switch (key) {
+    case 'ArrowRight':
+      return row[at + 1];
+    case 'ArrowLeft':
+      return row[at - 1];
+    case 'ArrowDown':
+      return blocks.find(
+        (one) => one.row === from.row + 1 && one.x >= from.x - 1 && one.x < from.x + from.width,
+      );
+    case 'ArrowUp':
+      return blocks.find((one) => one.row === from.row - 1 && over(one));
+    case 'Home':
+      return row[0];
+    case 'End':
+      return row.at(-1);
+    default:
+      return undefined;
+  }
+}
+
+type Mark = { isOpen: boolean; holdsOpen: boolean; found: number | null };
+
+/** What of each block is open or looked for. */
+function marksOf(
+  blocks: readonly Block[],
+  at: string | null,
+  found: ReadonlySet<string> | null,
+): ReadonlyMap<string, Mark> {
+  return new Map(
+    blocks.map(({ key, node, kind }) => [
+      key,
+      {
+        isOpen: key === at,
+        holdsOpen: kind !== 'rest' && node.groups.some((group) => group.key === at),
+        found: found && node.groups.reduce((sum, group) => sum + (found.has(group.key) ? 1 : 0), 0),
+      },
+    ]),
+  );
+}
+
+function titleOf({ kind, name, groups }: Block): string {
+  if (kind === 'campaign') return `Campaign ${name}`;
+  if (kind === 'group') return `Ad group ${name}`;
+  return kind === 'rest' ? name : `${name}, ${counted(groups, 'ad group')}`;
+}
+
+function lookOf({ kind, node }: Block, mark: Mark | undefined, campaigns: readonly CampaignRow[]): string {
+  const isPaused = campaigns.find(({ key }) => key === node.campaign)?.status === 'paused';
+  const dim = mark?.found === 0 ? 'opacity-40' : isPaused ? 'opacity-60' : '';
+  const ring = mark?.found ? 'ring-1 ring-primary' : '';
+  if (mark?.isOpen) return `bg-primary text-primary-content ${dim}`;
+  if (kind === 'rest' || kind === 'part')
+    return `border border-dashed text-faint hover:border-primary ${mark?.holdsOpen ? 'border-primary' : 'border-hair'} ${dim} ${ring}`;
+  if (kind === 'campaign') return `bg-base-300 font-semibold ${dim} ${ring}`;
+  if (kind === 'theme')
+    return `bg-base-200 ${mark?.holdsOpen ? 'font-semibold' : ''} hover:ring-1 hover:ring-primary ${dim} ${ring}`;
+  return `bg-wash hover:ring-1 hover:ring-primary ${dim} ${ring}`;
 }
 
 /** The keywords of the open group, by their searches. */

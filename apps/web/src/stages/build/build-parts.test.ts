@@ -1,108 +1,13 @@
-import type { CampaignRow, TriedView } from '@sprig/contracts';
+import type { TriedView } from '@sprig/contracts';
 import { describe, expect, test } from 'vitest';
 import { clicksWords } from '../../plan/forecast-words.ts';
 import { readLabels } from './BulkBar.tsx';
 import { readChange } from './BulkBids.tsx';
-import { icicleLayout, LEAST_WIDTH, spread } from './icicle-layout.ts';
 import { aboveWords, readNegatives } from './NegativesPart.tsx';
 import { heldWords } from './OrphansPanel.tsx';
 import { readCount, readDay, readPattern } from './rule-words.ts';
 import { summaryWords } from './summary-words.ts';
 import { whyWords } from './TryPanel.tsx';
-
-const campaign = (
-  key: string,
-  searches: number,
-  largest: [string, number][],
-  groups = largest.length,
-): CampaignRow => ({
-  key,
-  name: key.toUpperCase(),
-  dailyBudget: 0 as never,
-  status: 'enabled',
-  labels: [],
-  settings: null,
-  lane: null,
-  place: null,
-  covered: null,
-  groups,
-  keywords: groups,
-  rows: groups,
-  searches,
-  negatives: 0,
-  fences: 0,
-  largest: largest.map(([name, size]) => ({ key: name, name, searches: size, keywords: 1 })),
-});
-const bySearches = ({ searches }: { searches: number }) => searches;
-
-describe('the icicle', () => {
-  const campaigns = [
-    campaign('ct1', 300, [
-      ['a', 200],
-      ['b', 100],
-    ]),
-    campaign('ct2', 100, [['c', 60]], 5),
-  ];
-
-  test('campaigns and their groups lie above each other, as wide as their share', () => {
-    const { campaigns: top, groups } = icicleLayout({
-      campaigns,
-      measureOf: bySearches,
-      zoom: null,
-      width: 400,
-    });
-    expect(top.map(({ key, x, width }) => [key, x, width])).toEqual([
-      ['ct1', 0, 299],
-      ['ct2', 300, 99],
-    ]);
-    expect(groups.map(({ name, x }) => [name, Math.round(x)])).toEqual([
-      ['a', 0],
-      ['b', 199],
-      ['c', 300],
-      ['4 more', 359],
-    ]);
-    for (const block of groups) {
-      const above = top.find(({ key }) => key === block.campaign);
-      expect(block.x).toBeGreaterThanOrEqual(above?.x ?? 1e9);
-      expect(block.x + block.width).toBeLessThanOrEqual((above?.x ?? 0) + (above?.width ?? 0) + 1e-6);
-    }
-  });
-
-  test('a campaign that is zoomed into fills the width', () => {
-    const { campaigns: top } = icicleLayout({ campaigns, measureOf: bySearches, zoom: 'ct2', width: 400 });
-    expect(top.map(({ key, width }) => [key, width])).toEqual([['ct2', 399]]);
-  });
-
-  test('what is too narrow to be hit stands together', () => {
-    const many = campaign('ct1', 1_000, [
-      ['big', 990],
-      ...Array.from({ length: 10 }, (_, at): [string, number] => [`s${at}`, 1]),
-    ]);
-    const { groups } = icicleLayout({ campaigns: [many], measureOf: bySearches, zoom: null, width: 500 });
-    expect(groups.map(({ name }) => name)).toEqual(['big', '10 more']);
-    expect(groups.every(({ kind, width }) => kind === 'rest' || width >= LEAST_WIDTH - 1)).toBe(true);
-    expect(groups[1]?.value).toBe(10);
-  });
-
-  test('without any figure the groups share the width', () => {
-    const { groups } = icicleLayout({
-      campaigns: [
-        campaign('c', 0, [
-          ['a', 0],
-          ['b', 0],
-        ]),
-      ],
-      measureOf: bySearches,
-      zoom: null,
-      width: 200,
-    });
-    expect(groups.map(({ width }) => Math.round(width))).toEqual([99, 99]);
-    expect(spread([0, 0], 0, 100)).toEqual([
-      { x: 0, width: 49 },
-      { x: 50, width: 49 },
-    ]);
-  });
-});
 
 describe('what is typed', () => {
   test.each([

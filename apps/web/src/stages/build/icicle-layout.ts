@@ -1,117 +1,104 @@
-import type { CampaignRow } from '@sprig/contracts';
+import type { SizeNode } from './size-tree.ts';
 
 export type Block = {
+  /** What it stands for; of what is too narrow to be hit, the node whose rest it is. */
+  node: SizeNode;
+  kind: SizeNode['kind'] | 'rest';
   key: string;
   name: string;
-  kind: 'campaign' | 'group' | 'rest' | 'keyword';
+  /** 0: the top; what has nothing below it reaches down to the lowest row. */
+  row: number;
+  rows: number;
   x: number;
   width: number;
   /** What its width stands for. */
   value: number;
-  campaign: string;
-};
-
-/** What the picture is drawn of: groups with the measure that widths stand for. */
-export type IcicleInput = {
-  campaigns: readonly CampaignRow[];
-  measureOf: (block: { key: string; searches: number; keywords: number }) => number;
-  /** The campaign that fills the width; null: all. */
-  zoom: string | null;
-  width: number;
+  groups: number;
 };
 
 /** Narrower than this a block can't be hit. */
 export const LEAST_WIDTH = 5;
 const GAP = 1;
+const ROWS = 3;
 
 /**
- * Campaigns in a row, each as wide as its share, and below each its largest ad groups; what is too narrow to be hit
- * stands together as the rest. A plan without figures shares the width evenly.
+ * Three rows: what is on top side by side, or what is zoomed into; below each what it holds, and below that once more. Each is
+ * as wide as its share of what is above it, but never too narrow to be hit; what does not fit so stands together as the rest.
+ * Without figures the width is shared evenly.
  */
-export function icicleLayout({ campaigns, measureOf, zoom, width }: IcicleInput): {
-  campaigns: Block[];
-  groups: Block[];
-} {
-  const shown = campaigns.filter(({ key }) => zoom === null || key === zoom);
-  const sizes = shown.map((campaign) => measureOf(campaign));
-  const row = spread(sizes, 0, width);
-  const top: Block[] = [];
-  const groups: Block[] = [];
-  shown.forEach((campaign, at) => {
-    const { x, width: own } = row[at] as { x: number; width: number };
-    if (own <= 0) return;
-    const { key, name } = campaign;
-    top.push({ key, name, kind: 'campaign', x, width: own, value: sizes[at] as number, campaign: key });
-    groups.push(...groupBlocks(campaign, measureOf, sizes[at] as number, x, own));
-  });
-  return { campaigns: top, groups };
-}
-
-function groupBlocks(
-  campaign: CampaignRow,
-  measureOf: IcicleInput['measureOf'],
-  whole: number,
-  x: number,
-  width: number,
-): Block[] {
-  const values = campaign.largest.map((group) => measureOf(group));
-  const listed = values.reduce((sum, value) => sum + value, 0);
-  const others = Math.max(0, campaign.groups - campaign.largest.length);
-  // Where nothing has a figure every group counts the same.
-  const isFlat = whole <= 0;
-  const sizes = isFlat ? values.map(() => 1) : values;
-  const rest = isFlat ? others : Math.max(0, whole - listed);
-  const total = sizes.reduce((sum, value) => sum + value, 0) + rest;
-  const order = sizes.map((size, at) => ({ size, at })).sort((a, b) => b.size - a.size || a.at - b.at);
+export function icicleLayout(top: readonly SizeNode[], width: number): Block[] {
   const blocks: Block[] = [];
-  let at = x;
-  let hidden = others;
-  let hiddenValue = rest;
-  for (const { size, at: place } of order) {
-    const own = (size / total) * width;
-    if (own < LEAST_WIDTH) {
-      hidden++;
-      hiddenValue += size;
-      continue;
-    }
-    const { key, name } = campaign.largest[place] as CampaignRow['largest'][number];
-    blocks.push({
-      key,
-      name,
-      kind: 'group',
-      x: at,
-      width: own - GAP,
-      value: values[place] as number,
-      campaign: campaign.key,
+  const lay = (
+    nodes: readonly SizeNode[],
+    row: number,
+    from: number,
+    room: number,
+    above: SizeNode | null,
+  ) => {
+    const most = Math.max(1, Math.floor(room / LEAST_WIDTH));
+    const isCut = nodes.length > most;
+    const shown = isCut ? nodes.slice(0, most - 1) : nodes;
+    const others = isCut ? nodes.slice(most - 1) : [];
+    const sum = (list: readonly SizeNode[]) => list.reduce((all, { value }) => all + value, 0);
+    const sizes = [...shown.map(({ value }) => value), ...(isCut ? [sum(others)] : [])];
+    const places = spreadAtLeast(sizes, from, room, LEAST_WIDTH);
+    shown.forEach((node, at) => {
+      const { x, width: own } = places[at] as Place;
+      const below = row < ROWS - 1 ? node.children() : [];
+      const rows = below.length === 0 ? ROWS - row : 1;
+      const { key, name, kind, value } = node;
+      blocks.push({ node, kind, key, name, row, rows, x, width: own, value, groups: node.groups.length });
+      if (below.length > 0) lay(below, row + 1, x, own + GAP, node);
     });
-    at += own;
-  }
-  const left = x + width - at;
-  if (hidden > 0 && left > 1)
+    const rest = places[shown.length];
+    if (!isCut || !rest || !above) return;
+    const groups = others.reduce((all, node) => all + node.groups.length, 0);
     blocks.push({
-      key: `rest ${campaign.key}`,
-      name: `${hidden.toLocaleString('en')} more`,
+      node: above,
       kind: 'rest',
-      x: at,
-      width: left - GAP,
-      value: hiddenValue,
-      campaign: campaign.key,
+      key: `rest ${above.key}`,
+      name: `${groups.toLocaleString('en')} more`,
+      row,
+      rows: ROWS - row,
+      ...rest,
+      value: sum(others),
+      groups,
     });
+  };
+  lay(top, 0, 0, width, null);
   return blocks;
 }
 
-/** Places side by side in proportion to their sizes; evenly where none has one. */
-export function spread(
-  sizes: readonly number[],
-  from: number,
-  width: number,
-): { x: number; width: number }[] {
+type Place = { x: number; width: number };
+
+/** Places side by side in proportion to their sizes, none narrower than `least` where all of them fit so. */
+export function spreadAtLeast(sizes: readonly number[], from: number, width: number, least: number): Place[] {
   const total = sizes.reduce((sum, size) => sum + Math.max(0, size), 0);
+  const isFlat = total <= 0 || sizes.length * least >= width;
+  const narrow = new Set<number>();
+  const widthOf = (at: number): number => {
+    if (isFlat) return width / sizes.length;
+    if (narrow.has(at)) return least;
+    const left = width - narrow.size * least;
+    const wide = sizes.reduce((sum, size, one) => sum + (narrow.has(one) ? 0 : Math.max(0, size)), 0);
+    return (Math.max(0, sizes[at] as number) / wide) * left;
+  };
+  // What is raised to the least takes from the others, which may fall below it in turn.
+  for (let before = -1; !isFlat && before !== narrow.size; ) {
+    before = narrow.size;
+    const found = sizes.flatMap((_, at) => (!narrow.has(at) && widthOf(at) < least ? [at] : []));
+    for (const at of found) narrow.add(at);
+  }
   let x = from;
-  return sizes.map((size) => {
-    const own = total > 0 ? (Math.max(0, size) / total) * width : width / sizes.length;
+  return sizes.map((_, at) => {
+    const own = widthOf(at);
     const place = { x, width: Math.max(0, own - GAP) };
     x += own;
     return place;
   });
+}
+
+/** Places side by side in proportion to their sizes; evenly where none has one. */
+export function spread(sizes: readonly number[], from: number, width: number): Place[] {
+  return spreadAtLeast(sizes, from, width, 0);
 }

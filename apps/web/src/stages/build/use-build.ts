@@ -6,7 +6,8 @@ import { question } from '../../data/question.ts';
 import { runChange } from '../../data/run-change.ts';
 import { counted } from '../../kit/format.ts';
 
-export type Measure = 'searches' | 'keywords' | 'cost';
+export const measures = ['searches', 'keywords', 'cost'] as const;
+export type Measure = (typeof measures)[number];
 
 /** Campaigns with their largest ad groups, the fences, and what the last rebuild did. */
 export const useBuildView = (plan: number, by: Measure) =>

@@ -1,6 +1,7 @@
 import { brushX, scaleBand, scaleSqrt, select } from 'd3';
 import { useEffect, useRef } from 'react';
 import { count, short } from '../../kit/format.ts';
+import { useWidth } from '../../kit/use-width.ts';
 import type { Histogram } from '../../pool/pool-store.ts';
 
 type Props = {
@@ -11,16 +12,19 @@ type Props = {
 };
 
 const HEIGHT = 62;
-const WIDTH = 1180;
+/** Until it is known how wide it is. */
+const USUAL_WIDTH = 1_180;
 const BASE = 18;
 
 /** How the shown keywords lie by monthly searches, each step about twice the one before; brush it to filter. */
 export function SearchesHistogram({ histogram, from, to, onBrush }: Props) {
   const svg = useRef<SVGGElement>(null);
+  const picture = useRef<SVGSVGElement>(null);
+  const width = useWidth(picture, USUAL_WIDTH);
   const { bars, most } = histogram;
   const x = scaleBand<number>()
     .domain(bars.map((_, at) => at))
-    .range([0, WIDTH])
+    .range([0, width])
     .paddingInner(0.08);
   const y = scaleSqrt()
     .domain([0, most])
@@ -34,7 +38,7 @@ export function SearchesHistogram({ histogram, from, to, onBrush }: Props) {
     const brush = brushX<unknown>()
       .extent([
         [0, 0],
-        [WIDTH, HEIGHT - BASE],
+        [width, HEIGHT - BASE],
       ])
       .on('end', (event: { sourceEvent: unknown; selection: [number, number] | null }) => {
         if (!event.sourceEvent) return;
@@ -66,7 +70,8 @@ export function SearchesHistogram({ histogram, from, to, onBrush }: Props) {
   return (
     <figure className="shrink-0 border-hair border-b px-4 pt-1.5" aria-label="Keywords by monthly searches">
       <svg
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        ref={picture}
+        viewBox={`0 0 ${width} ${HEIGHT}`}
         className="block h-[66px] w-full"
         preserveAspectRatio="none"
         role="img"

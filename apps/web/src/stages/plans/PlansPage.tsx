@@ -44,12 +44,12 @@ export function PlansPage() {
         <YouMenu />
       </header>
       <main className="mx-auto flex min-h-0 w-full max-w-4xl flex-1 flex-col px-6 py-6">
-        <div className="mb-4 flex items-end justify-between">
+        <div className="mb-4 flex flex-wrap items-end justify-between gap-2">
           <div>
             <h1 className="font-semibold text-xl">Plans</h1>
             <p className="text-faint">One plan for each client's build.</p>
           </div>
-          <span className="flex gap-2">
+          <span className="flex flex-wrap gap-2">
             <Link to="/variants" className="btn btn-sm">
               <Shapes size={15} aria-hidden /> Match variants of any list
             </Link>

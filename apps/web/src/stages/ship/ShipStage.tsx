@@ -1,6 +1,7 @@
 import { chooseOutlet, type Receipt } from '@sprig/contracts';
-import { Plus, X } from 'lucide-react';
+import { FileText, Plus, X } from 'lucide-react';
 import { useCallback, useState } from 'react';
+import { Link } from 'react-router';
 import { call } from '../../data/call.ts';
 import { useOpenPlan } from '../../data/plan.ts';
 import { runChange } from '../../data/run-change.ts';
@@ -105,7 +106,14 @@ export function ShipStage() {
         >
           <Plus size={15} aria-hidden /> Outlet
         </Menu>
-        <fieldset className="ml-auto flex shrink-0 gap-1.5" aria-label="Views of Ship">
+        <Link
+          to="../client"
+          className="btn btn-ghost btn-sm ml-auto shrink-0 font-normal"
+          title="What is built, as a client reads it: to print, or to save as PDF"
+        >
+          <FileText size={15} aria-hidden /> Client’s page
+        </Link>
+        <fieldset className="flex shrink-0 gap-1.5" aria-label="Views of Ship">
           <ViewButtons views={views} current={view} onView={(id) => set({ view: id })} />
         </fieldset>
       </section>

@@ -127,7 +127,7 @@ export function VariantsPage() {
     });
   const list = read?.list;
   return (
-    <div className="flex h-full flex-col">
+    <div className="flex h-full min-w-[900px] flex-col [@media(max-height:560px)]:min-h-[560px]">
       <header className="flex h-[62px] shrink-0 items-center gap-3 border-hair border-b px-6">
         <Link to="/" title="All plans" className="shrink-0">
           <img src="/sprig.svg" alt="Green Sprig: all plans" width="28" height="28" />

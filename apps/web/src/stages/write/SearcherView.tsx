@@ -118,7 +118,7 @@ export function SearcherView({ plan, group, ads, chosen, norms, place, total, on
             </button>
           </span>
         </div>
-        <div className="min-h-0 flex-1 overflow-auto px-4 pb-4">
+        <div className="min-h-0 flex-1 overflow-auto px-4 pb-4" tabIndex={0}>
           <div
             data-width={isPhone ? 'phone' : 'desk'}
             className={`mx-auto flex flex-col gap-3 rounded-md border border-hair bg-base-100 p-4 ${isPhone ? 'w-[340px]' : 'w-full max-w-[680px]'}`}
@@ -288,7 +288,7 @@ function LandingPage({ plan, address, search }: { plan: PlanState; address: stri
         <h2 className="font-semibold">Where it leads</h2>
         <p className="break-all text-[12px] text-faint">{address || 'nowhere yet: the plan has no site'}</p>
       </header>
-      <div className="min-h-0 flex-1 overflow-auto px-4 py-3">
+      <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0}>
         {isFetching && !data && <p className="text-faint">Reading the page …</p>}
         {data && data.problem !== '' && <p className="text-error">{data.problem}</p>}
         {data && data.status !== null && data.status >= 400 && (

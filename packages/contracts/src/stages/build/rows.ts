@@ -27,7 +27,7 @@ export const campaignRow = z.object({
 });
 export type CampaignRow = z.infer<typeof campaignRow>;
 
-/** The largest groups of a campaign that the icicle draws one by one. */
+/** So many of a campaign's largest groups are told with it. */
 export const MOST_DRAWN = 60;
 
 export const viewBuild = endpoint({
@@ -46,6 +46,31 @@ export const viewBuild = endpoint({
     labels: z.array(z.string()),
   }),
 });
+
+/** Every ad group by its size, in columns, with the themes that they were made of. */
+export const readGroupSizes = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/group-sizes',
+  access: 'read',
+  reads: ['built'],
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    builtRevision: count,
+    keys: z.array(z.string()),
+    names: z.array(z.string()),
+    /** By their places in `campaignKeys`. */
+    campaigns: z.array(count),
+    campaignKeys: z.array(z.string()),
+    /** 0: of none. */
+    themes: z.array(z.number()),
+    searches: z.array(count),
+    keywords: z.array(count),
+    themeNames: z.array(z.object({ id: count, parent: count.nullable(), name: z.string() })),
+  }),
+});
+export type GroupSizes = z.output<(typeof readGroupSizes)['answer']>;
 
 export const groupSorts = ['made', 'name', 'searches', 'keywords', 'bid'] as const;
 export const groupQuery = z.object({

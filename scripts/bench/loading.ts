@@ -1,0 +1,168 @@
+import { gzipSync } from 'node:zlib';
+import type { Browser, Page } from '@playwright/test';
+import { figuresOf, manyKeywords } from '@sprig/market';
+import { withBrowser } from './browser.ts';
+import type { Measured } from './measured-apart.ts';
+import { type Api, type Figure, jobsDone, PORT, planOf, takeIn } from './server.ts';
+
+const SCRIPT_KB = 250;
+const FIRST_VIEW_MS = 1_500;
+const LONG_TASK_MS = 100;
+const KEYWORDS = 100_000;
+const MOST_LOOKS = 100;
+/** A key comes so long after the one before: a quick typist's. */
+const KEY_MS = 60;
+
+/** What the built app takes to load, and the longest that typing holds the screen with a large pool. */
+export async function loadingMeasured(): Promise<Measured> {
+  return withBrowser(async (browser, api) => {
+    const small = await planOf(api);
+    await takeIn(api, small, 'drain cleaning\t900\nburst pipe\t700\n');
+    await jobsDone(api, small, 'rebuild');
+    const figures = [
+      await firstView(browser, 'the list of plans', '/', 'Make a plan'),
+      await firstView(browser, 'a plan opened by its address', `/plans/${small}/gather`, 'Paste a list'),
+    ].flat();
+    const large = await largePlan(api);
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    const page = await context.newPage();
+    for (const field of FIELDS) figures.push(await whileTyping(page, large, field));
+    await context.close();
+    return { entries: [], figures };
+  });
+}
+
+/** In a browser that has nothing of it yet. */
+async function firstView(browser: Browser, name: string, path: string, button: string): Promise<Figure[]> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  const scripts: Promise<number>[] = [];
+  page.on('response', (answer) => {
+    // What a worker loads is no part of what the view waits for.
+    const isOfPage = answer.request().resourceType() === 'script' && !answer.url().includes('/worker-');
+    if (isOfPage) scripts.push(answer.body().then((body) => gzipSync(body).length));
+  });
+  const start = performance.now();
+  await page.goto(`http://127.0.0.1:${PORT}${path}`, { waitUntil: 'commit' });
+  await page.getByRole('button', { name: button, exact: true }).first().click({ trial: true });
+  const took = performance.now() - start;
+  await page.waitForLoadState('networkidle');
+  const bytes = (await Promise.all(scripts)).reduce((sum, one) => sum + one, 0);
+  await context.close();
+  return [
+    {
+      name: `first view of ${name}, until its buttons can be pressed`,
+      value: `${(took / 1_000).toFixed(2)} s`,
+      target: `${FIRST_VIEW_MS / 1_000} s`,
+    },
+    {
+      name: `script that the first view of ${name} loads, compressed`,
+      value: `${Math.round(bytes / 1_000)} kB`,
+      target: `${SCRIPT_KB} kB`,
+    },
+  ];
+}
+
+async function largePlan(api: Api): Promise<number> {
+  const keywords = manyKeywords(KEYWORDS).map((keyword) => ({ ...keyword, ...figuresOf(keyword.text, 9) }));
+  const list = keywords.map(({ text, searches, cpc }) => `${text}\t${searches}\t${(cpc / 1e6).toFixed(2)}`);
+  const plan = await planOf(api);
+  await takeIn(api, plan, ['Keyword\tSearches\tCPC', ...list].join('\n'));
+  await jobsDone(api, plan, 'rebuild');
+  const lists = ['made', 'for'].map((name, at) => ({
+    id: at + 1,
+    kind: 'own',
+    name,
+    text: Array.from({ length: 300 }, (_, word) => `${name}${word}`).join('\n'),
+    takes: [],
+  }));
+  await api('POST', `/plans/${plan}/recipes`, {
+    recipe: {
+      name: 'Ninety thousand',
+      on: true,
+      lists,
+      patterns: [
+        { id: 1, slots: lists.map(({ id }) => ({ kind: 'list', list: id, optional: false })), flip: false },
+      ],
+      never: [],
+      repeats: false,
+      firstFormOnly: false,
+    },
+  });
+  return plan;
+}
+
+type Field = { name: string; path: string; reach: (page: Page) => Promise<void> };
+
+const byKey = (key: string) => async (page: Page) => {
+  await page.keyboard.press(key);
+};
+const FIELDS: readonly Field[] = [
+  { name: 'the filter of Gather', path: 'gather', reach: byKey('/') },
+  {
+    name: 'a list that is taken in',
+    path: 'gather',
+    reach: async (page) => {
+      await page.getByRole('button', { name: 'Paste a list' }).click();
+    },
+  },
+  {
+    name: 'a list of Mix',
+    path: 'mix?view=list',
+    reach: (page) => page.getByLabel('Add to made').focus(),
+  },
+  {
+    name: 'the negatives of Prune',
+    path: 'prune?view=negatives',
+    reach: (page) => page.getByLabel('Negative keywords to add').focus(),
+  },
+  { name: 'the sift of Sort', path: 'sort', reach: byKey('/') },
+  { name: 'the filter of ad groups', path: 'build?view=groups', reach: byKey('/') },
+  { name: 'the filter of rows', path: 'build?view=rows', reach: byKey('/') },
+  { name: 'a search that is tried', path: 'build', reach: byKey('t') },
+  { name: 'the filter of ads', path: 'write?view=ads', reach: byKey('/') },
+  {
+    name: 'a headline of all ads',
+    path: 'write',
+    reach: async (page) => {
+      await page
+        .getByRole('textbox', { name: /^Headline/ })
+        .first()
+        .click();
+    },
+  },
+];
+
+/** As text, since what is compiled for Node does not run in a page. */
+const WATCH_TASKS = `
+  window.longest = 0;
+  new PerformanceObserver((list) => {
+    for (const { duration } of list.getEntries()) window.longest = Math.max(window.longest, duration);
+  }).observe({ type: 'longtask' });
+`;
+
+async function whileTyping(page: Page, plan: number, { name, path, reach }: Field): Promise<Figure> {
+  await page.goto(`http://127.0.0.1:${PORT}/plans/${plan}/${path}`);
+  await page.locator('[data-yield]').first().waitFor({ timeout: 60_000 });
+  // What opening it takes is no part of typing.
+  await page.waitForTimeout(8_000);
+  await reach(page);
+  const isField = () =>
+    page.evaluate(
+      `/^(INPUT|TEXTAREA)$/.test(document.activeElement?.tagName ?? '') || document.activeElement?.isContentEditable === true`,
+    );
+  for (let times = 0; !(await isField()); times++) {
+    if (times === MOST_LOOKS) throw new Error(`There is no field to type into: ${name}`);
+    await page.waitForTimeout(100);
+  }
+  await page.waitForTimeout(500);
+  await page.evaluate(WATCH_TASKS);
+  await page.keyboard.type('red kayak for two', { delay: KEY_MS });
+  await page.waitForTimeout(1_500);
+  const longest = Number(await page.evaluate('window.longest'));
+  return {
+    name: `longest task while typing in ${name}, ${KEYWORDS.toLocaleString('en')} keywords`,
+    value: longest === 0 ? 'under 50 ms' : `${Math.round(longest)} ms`,
+    target: `${LONG_TASK_MS} ms`,
+  };
+}
