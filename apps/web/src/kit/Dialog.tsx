@@ -1,5 +1,5 @@
 import { X } from 'lucide-react';
-import { type ReactNode, useLayoutEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { Part } from './Part.tsx';
 
 /** A panel over the bench: a native dialog, so that focus stays in it and Esc closes it. */
@@ -15,16 +15,17 @@ export function Dialog({
   wide?: boolean;
 }) {
   const dialog = useRef<HTMLDialogElement>(null);
+  const before = useRef<HTMLElement | null>(null);
   const [isOpen, setOpen] = useState(false);
   useLayoutEffect(() => {
-    const before = document.activeElement as HTMLElement | null;
+    before.current = document.activeElement as HTMLElement | null;
     const open = dialog.current;
     if (open && !open.open) open.showModal();
     // Only now is what wants the focus made: nothing in a closed dialog can take it.
     setOpen(true);
-    // A dialog that is taken away, not closed, gives the focus back to nobody.
-    return () => before?.focus({ preventScroll: true });
   }, []);
+  // A dialog that is taken away, not closed, gives the focus back to nobody; until it is away all else is out of reach.
+  useEffect(() => () => before.current?.focus({ preventScroll: true }), []);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: Esc closes a dialog by itself
     <dialog

@@ -91,7 +91,8 @@ export const makePlan = endpoint({
   changes: ['plans'],
   params: nothing,
   query: nothing,
-  body: briefSchema.omit({ archived: true }),
+  /** `like`: the plan whose rules it begins with, without its keywords and what is its client's own. */
+  body: briefSchema.omit({ archived: true }).extend({ like: id.nullable().default(null) }),
   answer: z.object({ id }),
 });
 

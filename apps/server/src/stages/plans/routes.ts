@@ -13,6 +13,7 @@ import {
   history,
   listPlans,
   makePlan,
+  makePlanLike,
   planState,
 } from './service.ts';
 import { stepBack } from './step-back.ts';
@@ -21,7 +22,9 @@ import { stepBack } from './step-back.ts';
 export const planRoutes = (counts: CountQueries): Router => {
   const router = Router();
   mount(router, api.listPlans, async (caller) => ({ plans: await listPlans(caller) }));
-  mount(router, api.makePlan, async (caller, { body }) => ({ id: await makePlan(caller, body) }));
+  mount(router, api.makePlan, async (caller, { body: { like, ...brief } }) => ({
+    id: await (like === null ? makePlan(caller, brief) : makePlanLike(caller, brief, like)),
+  }));
   mount(router, api.duplicatePlan, async (caller) => ({
     id: await duplicatePlan(caller),
   }));

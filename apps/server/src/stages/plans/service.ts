@@ -1,7 +1,7 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { Brief, HistoryEntry, PlanState, PlanSummary } from '@sprig/contracts';
 import { briefSchema, type Facts, factsOf, noFacts } from '@sprig/contracts';
-import { defaultLayout } from '@sprig/core/build';
+import { defaultLayout, type Layout } from '@sprig/core/build';
 import { firstPattern, usualAddressRule } from '@sprig/core/write';
 import type { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
@@ -16,7 +16,7 @@ import {
 } from '../../plan/change/index.ts';
 import { applyEdits } from '../../plan/documents.ts';
 import type { Caller, PlanCaller } from '../../platform/caller.ts';
-import { notFound } from '../../platform/failure.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
 import { makeStarterLists } from '../prune/index.ts';
 import type { Counts } from '../stage.ts';
 
@@ -44,6 +44,76 @@ export function makePlan(caller: Caller, brief: Omit<Brief, 'archived'>): Promis
     await change.insert('address_rules', [{ id: 1, body: usualAddressRule() }]);
   });
 }
+
+/** What a plan begins with that is made like another: rules and lines, nothing that hangs on its keywords. */
+const RULES = [
+  'address_rules',
+  'ad_patterns',
+  'themes',
+  'sort_settings',
+  'setting_sets',
+  'word_verdicts',
+  'negatives',
+  'attached_lists',
+  'plan_outlets',
+] as const satisfies readonly CollectionName[];
+
+/** What is the client's own is left out of what another client's plan begins with. */
+const withoutClient = (facts: Facts): Facts => {
+  const { client, offers, brands, rivals } = noFacts();
+  return { ...facts, client, offers, brands, rivals };
+};
+
+/** Makes a plan with the rules of another one: its settings, themes, build rules, ad lines, negatives and outlets. */
+export async function makePlanLike(
+  caller: Caller,
+  brief: Omit<Brief, 'archived'>,
+  like: number,
+): Promise<number> {
+  const { database, workspace } = caller;
+  const [model] = await select<{
+    name: string;
+    currency: string;
+    next_id: number;
+    facts: unknown;
+    layout: Layout;
+  }>(
+    database,
+    `select b.name, b.currency, p.next_id, f.body as facts, l.body as layout from plans p join briefs b on b.plan_id = p.id
+     join facts f on f.plan_id = p.id join layouts l on l.plan_id = p.id where p.id = $1 and p.workspace_id = $2`,
+    [like, workspace],
+  );
+  if (!model) throw notFound('plan');
+  if (model.currency !== brief.currency)
+    throw new SprigFailure(
+      'invalid',
+      `Bids and budgets of ${model.name} are in ${model.currency}: choose this currency, or begin with nothing.`,
+      { at: 'currency' },
+    );
+  return inNewPlan(caller, `Make the plan like ${model.name}`, async (change) => {
+    await change.insert('briefs', [{ id: 1, ...brief, archived: false }]);
+    await change.insert('facts', [{ id: 1, body: withoutClient(factsOf(model.facts)) }]);
+    await change.insert('layouts', [{ id: 1, body: renamed(model.layout, model.name, brief.name) }]);
+    for (const name of RULES) await copyRows(change, like, name);
+    // A list that was taken in is not there, and campaigns have other keys.
+    const { transaction } = change;
+    const bind = [change.caller.plan];
+    await execute(change.database, 'update negatives set source_id = null where plan_id = $1', bind, {
+      transaction,
+    });
+    await execute(change.database, 'update attached_lists set campaigns = null where plan_id = $1', bind, {
+      transaction,
+    });
+    change.takeIds(model.next_id);
+  });
+}
+
+/** Campaigns that are called as the plan are called as the new one; a lane takes of all sources: those it knew are not there. */
+const renamed = (layout: Layout, from: string, to: string): Layout => ({
+  ...layout,
+  campaignName: layout.campaignName.replaceAll(from.trim(), () => to.trim()),
+  lanes: layout.lanes.map((lane) => ({ ...lane, takes: { ...lane.takes, sources: [] } })),
+});
 
 /** A plan with the same inputs, hand edits included, and a history of its own. Ids stay, so that holds keep their rows. */
 export async function duplicatePlan(caller: PlanCaller): Promise<number> {

@@ -36,6 +36,7 @@ const KEYWORDS_HEIGHT = 22;
 /** The way about in what is built: campaigns, their themes, ad groups, and the keywords of the one that is open, by size. */
 export function Icicle({ top, campaigns, by, currency, day, at, zoom, found, page, onOpen, onZoom }: Props) {
   const box = useRef<HTMLDivElement>(null);
+  const buttons = useRef(new Map<string, HTMLButtonElement>());
   const width = useWidth(box, 1_240);
   const way = useMemo(() => wayTo(top, zoom), [top, zoom]);
   const shown = way.at(-1);
@@ -61,7 +62,7 @@ export function Icicle({ top, campaigns, by, currency, day, at, zoom, found, pag
     event.preventDefault();
     event.stopPropagation();
     if (!next) return;
-    box.current?.querySelector<HTMLElement>(`[data-block="${CSS.escape(next.key)}"]`)?.focus();
+    buttons.current.get(next.key)?.focus();
     if (isWhole(next)) onOpen(next.key);
   };
   return (
@@ -81,7 +82,10 @@ export function Icicle({ top, campaigns, by, currency, day, at, zoom, found, pag
           <button
             key={key}
             type="button"
-            data-block={key}
+            ref={(button) => {
+              if (button) buttons.current.set(key, button);
+              else buttons.current.delete(key);
+            }}
             tabIndex={key === home ? 0 : -1}
             aria-current={key === at ? 'true' : undefined}
             title={`${titleOf(block)}: ${words(value)}`}

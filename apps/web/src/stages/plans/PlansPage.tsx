@@ -81,7 +81,7 @@ export function PlansPage() {
           </ul>
         )}
       </main>
-      {making && <MakePlan onClose={() => setMaking(false)} />}
+      {making && <MakePlan plans={plans} onClose={() => setMaking(false)} />}
     </div>
   );
 }
@@ -202,7 +202,17 @@ function PlanLine({ plan }: { plan: PlanSummary }) {
   );
 }
 
-function MakePlan({ onClose }: { onClose: () => void }) {
+/** What is worked with first, and where: `like N` is a plan whose rules it has. */
+const beginnings = [
+  { value: 'list', words: 'a list of keywords', path: 'gather' },
+  { value: 'site', words: 'what its site speaks of', path: 'gather?ideas=site' },
+  { value: 'sheets', words: 'sheets of an account that is there', path: 'ship?view=back' },
+] as const;
+
+function MakePlan({ plans, onClose }: { plans: readonly PlanSummary[]; onClose: () => void }) {
+  const [from, setFrom] = useState<string>('list');
+  const [currency, setCurrency] = useState('GBP');
+  const model = plans.find(({ id }) => `like ${id}` === from);
   const navigate = useNavigate();
   const [words, setWords] = useState<{ at: string; text: string } | null>(null);
   const submit = async (event: FormEvent<HTMLFormElement>) => {
@@ -211,9 +221,10 @@ function MakePlan({ onClose }: { onClose: () => void }) {
     const value = (name: string) => String(form.get(name) ?? '');
     try {
       const { id } = await call(makePlan, {
-        body: { name: value('name'), currency: value('currency'), language: 'en', site: value('site') },
+        body: { name: value('name'), currency, language: 'en', site: value('site'), like: model?.id ?? null },
       });
-      void navigate(`/plans/${id}/gather`);
+      const { path } = beginnings.find((one) => one.value === from) ?? beginnings[0];
+      void navigate(`/plans/${id}/${path}`);
     } catch (error) {
       setWords({ at: (error as { failure?: { at?: string } }).failure?.at ?? '', text: wordsOf(error) });
     }
@@ -231,6 +242,7 @@ function MakePlan({ onClose }: { onClose: () => void }) {
           <span className="text-faint">Name</span>
           <input
             name="name"
+            autoFocus
             className="input input-sm w-full"
             placeholder="For example the client's name"
             required
@@ -245,7 +257,14 @@ function MakePlan({ onClose }: { onClose: () => void }) {
         <div className="flex gap-4">
           <label className="flex flex-col gap-1">
             <span className="text-faint">Currency</span>
-            <select name="currency" className="select select-sm w-32" defaultValue="GBP">
+            <select
+              name="currency"
+              className="select select-sm w-32"
+              value={currency}
+              disabled={model !== undefined}
+              title={model && `Bids and budgets of ${model.name} are in ${model.currency}`}
+              onChange={({ target }) => setCurrency(target.value)}
+            >
               {Object.keys(currencies).map((code) => (
                 <option key={code}>{code}</option>
               ))}
@@ -258,6 +277,40 @@ function MakePlan({ onClose }: { onClose: () => void }) {
             </select>
           </label>
         </div>
+        <label className="flex flex-col gap-1">
+          <span className="text-faint">Begin with</span>
+          <select
+            name="from"
+            className="select select-sm w-full"
+            value={from}
+            onChange={({ target }) => {
+              setFrom(target.value);
+              const chosen = plans.find(({ id }) => `like ${id}` === target.value);
+              if (chosen) setCurrency(chosen.currency);
+            }}
+          >
+            {beginnings.map(({ value: one, words: said }) => (
+              <option key={one} value={one}>
+                {said}
+              </option>
+            ))}
+            {plans.length > 0 && (
+              <optgroup label="The rules of another plan">
+                {plans.map(({ id, name }) => (
+                  <option key={id} value={`like ${id}`}>
+                    {name}
+                  </option>
+                ))}
+              </optgroup>
+            )}
+          </select>
+          {model && (
+            <span className="text-[12.5px] text-faint">
+              Its settings, themes, build rules, ad lines, negatives and outlets. Not its keywords, what is
+              set by hand, or the client’s own name, offers, brands and rivals.
+            </span>
+          )}
+        </label>
         {words && !['name', 'site'].includes(words.at) && (
           <p role="alert" className="text-error">
             {words.text}

@@ -51,10 +51,10 @@ const listOf = (typed: string) =>
     .filter(Boolean);
 
 /** Ideas from the client's own world, ticked to be taken into the pool, or dismissed for good. */
-export function IdeasView({ plan, onClose }: { plan: PlanState; onClose: () => void }) {
+export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: string; onClose: () => void }) {
   const navigate = useNavigate();
-  const [from, setFrom] = useState<From>('gaps');
-  const [typed, setTyped] = useState('');
+  const [from, setFrom] = useState<From>(start === 'site' ? 'site' : 'gaps');
+  const [typed, setTyped] = useState(start === 'site' ? plan.brief.site : '');
   const [job, setJob] = useState<string | null>(null);
   const [filters, setFilters] = useState<Filters>({ contains: '', excludes: '', least: 0 });
   const [chosenClass, setChosenClass] = useState<number | null>(null);
