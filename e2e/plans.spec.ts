@@ -51,7 +51,9 @@ test('plans: made, renamed, duplicated, archived, and refused with what was type
   await begin('An account', 'sheets of an account that is there');
   await expect(page.getByRole('region', { name: 'Read back' })).toBeVisible();
   await begin('A site', 'what its site speaks of');
-  await expect(page.getByPlaceholder('shop.example or https://shop.example/page')).toHaveValue(/boilers\.example/);
+  await expect(page.getByPlaceholder('shop.example or https://shop.example/page')).toHaveValue(
+    /boilers\.example/,
+  );
 });
 
 test('a plan is saved as a file, and opened as a new plan; another file is refused with words', async ({

@@ -150,7 +150,8 @@ export function GatherStage() {
         onNext={() => setWaiting(rest)}
       />
     );
-  if (params.get('ideas') !== null) return <IdeasView plan={plan} start={params.get('ideas') ?? ''} onClose={() => setParams({})} />;
+  if (params.get('ideas') !== null)
+    return <IdeasView plan={plan} start={params.get('ideas') ?? ''} onClose={() => setParams({})} />;
 
   const isEmpty = pool.ready && pool.length === 0;
   const shown = found?.ids.length ?? 0;
