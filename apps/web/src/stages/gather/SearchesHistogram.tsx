@@ -1,5 +1,5 @@
 import { brushX, scaleBand, scaleSqrt, select } from 'd3';
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { count, short } from '../../kit/format.ts';
 import { useWidth } from '../../kit/use-width.ts';
 import type { Histogram } from '../../pool/pool-store.ts';
@@ -22,10 +22,14 @@ export function SearchesHistogram({ histogram, from, to, onBrush }: Props) {
   const picture = useRef<SVGSVGElement>(null);
   const width = useWidth(picture, USUAL_WIDTH);
   const { bars, most } = histogram;
-  const x = scaleBand<number>()
-    .domain(bars.map((_, at) => at))
-    .range([0, width])
-    .paddingInner(0.08);
+  const x = useMemo(
+    () =>
+      scaleBand<number>()
+        .domain(bars.map((_, at) => at))
+        .range([0, width])
+        .paddingInner(0.08),
+    [bars, width],
+  );
   const y = scaleSqrt()
     .domain([0, most])
     .range([0, HEIGHT - BASE - 12]);
@@ -65,7 +69,7 @@ export function SearchesHistogram({ histogram, from, to, onBrush }: Props) {
       target.on('.brush', null);
       target.selectAll('*').remove();
     };
-  });
+  }, [bars, x, width, from, to]);
 
   return (
     <figure className="shrink-0 border-hair border-b px-4 pt-1.5" aria-label="Keywords by monthly searches">
