@@ -11,6 +11,9 @@ export function withParams(old: URLSearchParams, change: Record<string, string>)
   return next;
 }
 
+/** Whether it changes with each key: the way back does not go letter by letter. */
+export const isTyped = (change: Record<string, string>): boolean => 'filter' in change;
+
 /**
  * The address's parameters, and how to change them. What is set shows at once: the address itself follows
  * a moment later, and a ticked box would jump back in between.
@@ -23,7 +26,7 @@ export function useAddress({ replace = false } = {}) {
   const now = useRef({ params, shown });
   now.current = { params, shown };
   const set = useCallback(
-    (change: Record<string, string>, { replace: instead = replace } = {}) => {
+    (change: Record<string, string>, { replace: instead = replace || isTyped(change) } = {}) => {
       const { params: from, shown: before } = now.current;
       const next = withParams(before, change);
       now.current = { params: from, shown: next };

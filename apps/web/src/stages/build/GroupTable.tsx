@@ -8,7 +8,7 @@ import { toast } from 'sonner';
 import { call } from '../../data/call.ts';
 import { question } from '../../data/question.ts';
 import { useKeyedRows } from '../../data/use-keyed-rows.ts';
-import { withParams } from '../../kit/address.ts';
+import { isTyped, withParams } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, money } from '../../kit/format.ts';
@@ -61,7 +61,7 @@ export function GroupTable({
   const [bulk, setBulk] = useState(false);
   const typed = useDeferredValue(filter);
   const set = (change: Record<string, string>) =>
-    setParams((old) => withParams(old, change), { replace: 'filter' in change });
+    setParams((old) => withParams(old, change), { replace: isTyped(change) });
   const query = {
     filter: typed,
     sort,

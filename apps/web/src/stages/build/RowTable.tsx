@@ -6,7 +6,7 @@ import { useSearchParams } from 'react-router';
 import { call } from '../../data/call.ts';
 import { question } from '../../data/question.ts';
 import { useKeyedRows } from '../../data/use-keyed-rows.ts';
-import { withParams } from '../../kit/address.ts';
+import { isTyped, withParams } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, money } from '../../kit/format.ts';
@@ -41,7 +41,7 @@ export function RowTable({ plan }: { plan: PlanState }) {
   const typed = useDeferredValue(filter);
   const set = useCallback(
     (change: Record<string, string>) =>
-      setParams((old) => withParams(old, change), { replace: 'filter' in change }),
+      setParams((old) => withParams(old, change), { replace: isTyped(change) }),
     [setParams],
   );
   const query = {

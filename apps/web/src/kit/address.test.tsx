@@ -1,0 +1,35 @@
+// @vitest-environment jsdom
+import { act } from '@testing-library/react';
+import { createMemoryRouter, RouterProvider } from 'react-router';
+import { expect, test } from 'vitest';
+import { shown } from '../testing/rendered.tsx';
+import { useAddress } from './address.ts';
+
+let address: ReturnType<typeof useAddress>;
+const Shown = () => {
+  address = useAddress();
+  return <p>{address[0].toString()}</p>;
+};
+
+test('the way back goes from view to view, not letter by letter of what was typed', async () => {
+  const router = createMemoryRouter([{ path: '/', element: <Shown /> }], { initialEntries: ['/'] });
+  shown(<RouterProvider router={router} />);
+  await act(async () => address[1]({ view: 'ads' }));
+  for (const filter of ['r', 're', 'red']) await act(async () => address[1]({ filter }));
+  expect(address[0].toString()).toBe('view=ads&filter=red');
+  await act(async () => {
+    await router.navigate(-1);
+  });
+  expect(address[0].toString()).toBe('');
+});
+
+test('what is set shows at once, and several at a time are all kept', async () => {
+  const router = createMemoryRouter([{ path: '/', element: <Shown /> }], { initialEntries: ['/?view=ads'] });
+  shown(<RouterProvider router={router} />);
+  await act(async () => {
+    address[1]({ filter: 'a' });
+    address[1]({ sort: 'name' });
+    address[1]({ view: '' });
+  });
+  expect(router.state.location.search).toBe('?filter=a&sort=name');
+});
