@@ -94,9 +94,6 @@ await picture('prune-words');
 await page.getByRole('button', { name: /^Look-alikes/ }).click();
 await page.getByRole('listitem').first().waitFor();
 await picture('prune-look-alikes');
-await page.getByRole('button', { name: /^Negatives/ }).click();
-await page.getByRole('grid', { name: 'Negative keywords' }).getByText('sup meaning').first().waitFor();
-await picture('prune-negatives');
 
 await go(page, 'Build');
 await page.getByRole('slider', { name: 'Aim all bids at a position' }).waitFor();
@@ -183,6 +180,11 @@ await fennelwick.getByText('since the last receipt').waitFor({ timeout: 60_000 }
 await looked();
 await quiet();
 await picture('ship');
+await page.getByRole('link', { name: 'Client’s page' }).click();
+await page.getByRole('heading', { name: 'What is excluded' }).waitFor();
+await picture('client');
+await page.goBack();
+await looked();
 await page.keyboard.press('o');
 await page.getByRole('navigation', { name: 'All outlets' }).getByText('Quillmere').click();
 await page.getByRole('region', { name: 'Tried on the plan' }).getByRole('cell').first().waitFor();

@@ -17,8 +17,7 @@ import { Excluded } from './Excluded.tsx';
 import { Overview } from './Overview.tsx';
 
 const sizes = [5, 12, 40, 200] as const;
-const choices = (word: string) =>
-  sizes.map((value) => ({ value: String(value), words: `the ${value} most searched ${word}` }));
+const choices = (word: string) => sizes.map((value) => ({ value: String(value), words: `${value} ${word}` }));
 const sizeOf = (typed: string | null): number => sizes.find((size) => String(size) === typed) ?? 12;
 
 /** What can be left out, by its name in the address. */
@@ -66,14 +65,14 @@ export function ClientPage() {
           <ArrowLeft size={15} aria-hidden /> {plan.brief.name}
         </Link>
         <span className="flex flex-wrap items-center gap-1.5">
-          Of each campaign{' '}
+          The most searched{' '}
           <ChoiceChip
             label="How many ad groups"
             value={String(groups)}
             choices={choices('ad groups')}
             onChoose={(value) => set({ groups: value === '12' ? '' : value })}
           />
-          with{' '}
+          of each campaign, with{' '}
           <ChoiceChip
             label="How many keywords"
             value={String(keywords)}
