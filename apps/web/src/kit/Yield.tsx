@@ -35,9 +35,9 @@ export function Yield({ terms, note, isPart = false }: Props) {
         </div>
       )}
       <div className="flex h-10 items-center">
-        {/* Where nothing in it takes the focus, it does: what is cut off is scrolled to by the keyboard too. */}
+        {/* What goes on beyond its end fades out. Where nothing in it takes the focus, it does: what is cut off is scrolled to by the keyboard too. */}
         <div
-          className="flex h-full min-w-0 flex-1 items-center gap-1 overflow-x-auto px-4"
+          className="flex h-full min-w-0 flex-1 items-center gap-1 overflow-x-auto pr-6 pl-4 [mask-image:linear-gradient(to_right,black_calc(100%-20px),transparent)]"
           {...(terms.some(({ more }) => more) ? {} : { tabIndex: 0, role: 'group', 'aria-label': 'Yield' })}
         >
           {terms.map(({ id, figure, words, tone, more }, at) => (

@@ -42,8 +42,19 @@ export const wholeMoney = (micros: number, currency: string): string =>
   );
 
 /** `1 keyword`, `2 keywords`, `1,204 rows`, `2 addresses`. */
-export const counted = (value: number, word: string): string =>
-  `${count(value)} ${word}${value === 1 ? '' : /(s|x|ch|sh)$/.test(word) ? 'es' : 's'}`;
+export const counted = (value: number, word: string): string => `${count(value)} ${manyOf(value, word)}`;
+
+const manyOf = (value: number, word: string): string =>
+  `${word}${value === 1 ? '' : /(s|x|ch|sh)$/.test(word) ? 'es' : 's'}`;
+
+/** The most that a narrow place shows whole. */
+const MOST_WHOLE = 9_999;
+
+/** A number where there is little room: `6,014`, `12.9k`. */
+export const tally = (value: number): string => (value <= MOST_WHOLE ? count(value) : short(value));
+
+/** The same with what it counts: `1 keyword`, `12.9k keywords`. */
+export const tallied = (value: number, word: string): string => `${tally(value)} ${manyOf(value, word)}`;
 
 export const percent = (basisPoints: number): string => `${basisPoints / 100}%`;
 

@@ -2,7 +2,7 @@ import { expect, test } from 'vitest';
 import { valueAt, withValue } from '../data/document.ts';
 import { asTextTable, asTsv } from './clipboard.ts';
 import { copiedFigure, figuredText, moneyFiguredText } from './figured-text.ts';
-import { bytes, count, counted, money, percent } from './format.ts';
+import { bytes, count, counted, money, percent, tallied, tally } from './format.ts';
 import { readMoney, readPercent } from './read-typed.ts';
 
 test('what is copied keeps its rectangle, whatever the cells hold', () => {
@@ -46,6 +46,19 @@ test.each([
 test.each(['1001', '-5', 'all', ''])('%j is no step', (typed) =>
   expect(readPercent(typed)).toHaveProperty('words'),
 );
+
+test('where there is little room large numbers are short, all alike', () => {
+  expect([0, 1, 9_999, 10_000, 12_862, 100_000, 1_200_000].map(tally)).toEqual([
+    '0',
+    '1',
+    '9,999',
+    '10k',
+    '12.9k',
+    '100k',
+    '1.2m',
+  ]);
+  expect([tallied(1, 'keyword'), tallied(12_862, 'group')]).toEqual(['1 keyword', '12.9k groups']);
+});
 
 test('figures as the interface writes them', () => {
   expect([count(6014), count(null), count(-1), count(0)]).toEqual(['6,014', '–', '–', '0']);

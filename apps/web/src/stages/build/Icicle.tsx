@@ -45,7 +45,7 @@ export function Icicle({ top, campaigns, by, currency, day, at, zoom, found, pag
   const words = (value: number) =>
     by === 'cost'
       ? `${estimate(value, currency)} ${day}`
-      : counted(Math.round(value), by === 'searches' ? 'search' : 'keyword').replace('searchs', 'searches');
+      : counted(Math.round(value), by === 'searches' ? 'search' : 'keyword');
   const keywords = useMemo(() => keywordBlocks(page, width), [page, width]);
   const home = (blocks.find(({ key }) => marks.get(key)?.isOpen) ?? blocks[0])?.key;
   const isWhole = ({ kind }: Block) => kind === 'campaign' || kind === 'group';

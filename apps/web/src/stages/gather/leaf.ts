@@ -1,11 +1,11 @@
 import type { LeafOf } from '../../frame/leaf.ts';
-import { counted } from '../../kit/format.ts';
+import { tallied } from '../../kit/format.ts';
 
 export const gatherLeaf: LeafOf = ({ counts }) => {
   const empty = counts.keywords === 0;
   const out = counts.cut + counts.folded + counts.blocked;
   return {
-    tally: counted(counts.keywords, 'keyword'),
+    tally: tallied(counts.keywords, 'keyword'),
     state: empty && out === 0 ? 'untouched' : 'done',
   };
 };

@@ -1,11 +1,11 @@
 import type { LeafOf } from '../../frame/leaf.ts';
-import { count } from '../../kit/format.ts';
+import { tally } from '../../kit/format.ts';
 
 export const pruneLeaf: LeafOf = ({ counts }) => {
   const empty = counts.keywords === 0;
   const out = counts.cut + counts.folded + counts.blocked;
   return {
-    tally: out === 0 ? 'nothing out' : `${count(out)} out`,
+    tally: out === 0 ? 'nothing out' : `${tally(out)} out`,
     state: empty ? 'untouched' : out === 0 ? 'unfinished' : 'done',
   };
 };

@@ -1,10 +1,10 @@
 import type { LeafOf } from '../../frame/leaf.ts';
-import { counted } from '../../kit/format.ts';
+import { tallied } from '../../kit/format.ts';
 
 export const shipLeaf: LeafOf = ({ counts }) => {
   const empty = counts.keywords === 0;
   return {
-    tally: counts.blockers > 0 ? counted(counts.blockers, 'blocker') : counted(counts.rows, 'row'),
+    tally: counts.blockers > 0 ? tallied(counts.blockers, 'blocker') : tallied(counts.rows, 'row'),
     state: empty ? 'untouched' : counts.blockers > 0 ? 'blocked' : 'done',
   };
 };
