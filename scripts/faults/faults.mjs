@@ -226,10 +226,10 @@ export const faults = [
     'const last = inside.at(-2);',
   ],
   [
-    'an event no longer has ads fetched again',
-    'apps/web/src/frame/use-plan-events.ts',
-    "  'holds',\n  'ads',\n  'addresses',",
-    "  'holds',\n  'addresses',",
+    'ads are not fetched again when the plan was built',
+    'packages/contracts/src/stages/write.ts',
+    "  path: '/api/plans/:plan/ads',\n  access: 'read',\n  reads: ['plan', 'built'],",
+    "  path: '/api/plans/:plan/ads',\n  access: 'read',\n  reads: ['plan'],",
   ],
   [
     'a field forgets what is typed while an answer is awaited',
