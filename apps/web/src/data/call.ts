@@ -10,6 +10,7 @@ import {
 } from '@sprig/contracts';
 import type { z } from 'zod';
 import { noteChanged } from './changed.ts';
+import { planOf } from './query-key.ts';
 
 /** A call that the server refused, in the words it gave. */
 export class CallFailure extends Error {
@@ -48,9 +49,9 @@ export async function call<
 
 /** A call says by itself what it has changed of which plan. */
 function note(changes: readonly ChangeKind[], told: unknown, answer: unknown): void {
-  const { plan } = ((told ?? {}) as { params?: { plan?: unknown } }).params ?? {};
+  const plan = planOf(told);
   const { revision } = (answer ?? {}) as { revision?: unknown };
-  if (plan !== undefined) noteChanged(Number(plan), changes, typeof revision === 'number' ? revision : null);
+  if (plan !== null) noteChanged(plan, changes, typeof revision === 'number' ? revision : null);
 }
 
 /** Writes that the server has not answered yet. */

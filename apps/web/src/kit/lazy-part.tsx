@@ -1,4 +1,5 @@
 import { type ComponentType, lazy, type ReactNode, Suspense } from 'react';
+import { Empty } from './Empty.tsx';
 import { Part } from './Part.tsx';
 
 /**
@@ -26,12 +27,16 @@ export function lazyPart<P extends object>(
   );
 }
 
-const NotLoaded = ({ name }: { name: string }) => (
-  <div role="alert" className="m-auto flex max-w-md flex-col items-start gap-2 p-5">
-    <p className="font-semibold">{name} could not be loaded</p>
-    <p>The server does not answer, or was started with another version. All that you kept is there.</p>
-    <button type="button" className="btn btn-primary btn-sm" onClick={() => window.location.reload()}>
-      Load it again
-    </button>
+/** In the place of what could not be loaded. */
+export const NotLoaded = ({ name }: { name: string }) => (
+  <div role="alert" className="grid h-full place-items-center p-8">
+    <Empty title={`${name} could not be loaded`}>
+      <p className="mb-3">
+        The server does not answer, or was started with another version. All that you kept is there.
+      </p>
+      <button type="button" className="btn btn-primary btn-sm" onClick={() => window.location.reload()}>
+        Load it again
+      </button>
+    </Empty>
   </div>
 );

@@ -9,11 +9,9 @@ export type SortData = {
   seen: number;
 };
 
-const sortOf = (plan: number) => question(api.readSort, { params: { plan } });
-
 /** The plan's themes, what is placed by hand, and how it sorts. */
 export const useSort = (plan: number) =>
   useQuery({
-    ...sortOf(plan),
+    ...question(api.readSort, { params: { plan } }),
     placeholderData: keepPreviousData,
   });

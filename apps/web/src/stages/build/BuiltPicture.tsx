@@ -109,6 +109,7 @@ export function BuiltPicture({ plan, campaigns, by, costs, day, at, zoom, page, 
           currency={plan.brief.currency}
           at={at}
           zoom={zoom}
+          way={way}
           found={foundKeys}
           page={page}
           onOpen={(key) => go({ at: key })}

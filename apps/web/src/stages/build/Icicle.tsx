@@ -3,7 +3,7 @@ import { type KeyboardEvent, useMemo, useRef } from 'react';
 import { count, counted, estimate } from '../../kit/format.ts';
 import { useWidth } from '../../kit/use-width.ts';
 import { type Block, icicleLayout, spread } from './icicle-layout.ts';
-import { type SizeNode, wayTo } from './size-tree.ts';
+import type { SizeNode } from './size-tree.ts';
 import type { Measure } from './use-build.ts';
 
 type Props = {
@@ -17,6 +17,8 @@ type Props = {
   at: string | null;
   /** The key of what fills the width; null: all of it. */
   zoom: string | null;
+  /** The way down to it; empty: it is gone, or nothing is. */
+  way: readonly SizeNode[];
   /** The ad groups that are looked for; null: none is. */
   found: ReadonlySet<string> | null;
   page: GroupPage | null;
@@ -34,11 +36,23 @@ const KEYWORDS_TOP = 98;
 const KEYWORDS_HEIGHT = 22;
 
 /** The way about in what is built: campaigns, their themes, ad groups, and the keywords of the one that is open, by size. */
-export function Icicle({ top, campaigns, by, currency, day, at, zoom, found, page, onOpen, onZoom }: Props) {
+export function Icicle({
+  top,
+  campaigns,
+  by,
+  currency,
+  day,
+  at,
+  zoom,
+  way,
+  found,
+  page,
+  onOpen,
+  onZoom,
+}: Props) {
   const box = useRef<HTMLDivElement>(null);
   const buttons = useRef(new Map<string, HTMLButtonElement>());
   const width = useWidth(box, 1_240);
-  const way = useMemo(() => wayTo(top, zoom), [top, zoom]);
   const shown = way.at(-1);
   const blocks = useMemo(() => icicleLayout(shown ? [shown] : top, width), [shown, top, width]);
   const marks = useMemo(() => marksOf(blocks, at, found), [blocks, at, found]);
