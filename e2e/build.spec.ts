@@ -251,3 +251,74 @@ test('negatives, settings of a campaign, a pasted list of searches', async ({ pa
   await tried.getByRole('button', { name: 'Try them' }).click();
   await expect(tried).toContainText('Of 3 searches 1 land in 1 ad group, 1 are blocked, 1 nothing answers.');
 });
+
+test('a table goes through a spreadsheet and comes back: pasted by name, filled down, undone', async ({
+  page,
+  url,
+}) => {
+  await openPlan(page, url, { list: LIST, themes: [['canoe'], ['kayak']], stage: 'build' });
+  await built(page);
+  await page.keyboard.press('a');
+  const grid = page.getByRole('grid', { name: 'Ad groups' });
+  const bids = (name: string) => grid.getByRole('row').filter({ hasText: name }).locator('[data-column=bid]');
+  await expect(bids('canoe')).toContainText('£0.50');
+  await page.locator('[data-table-body]').focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+c');
+  await expect(page.getByText(/Copied \d+ rows with headings/)).toBeVisible();
+  const copied = await page.evaluate(() => navigator.clipboard.readText());
+  const [headings = '', ...lines] = copied.split('\n').map((line) => line.split('\t'));
+  const [nameAt, bidAt] = ['Ad group', 'Base'].map((heading) => headings.indexOf(heading)) as [
+    number,
+    number,
+  ];
+  // As one does there: only some columns, other bids, another order, and a slip.
+  const changed = lines
+    .filter(([name]) => /^(canoe|kayak)$/.test(name ?? ''))
+    .reverse()
+    .map((line) => `${line[nameAt]}\t${line[nameAt] === 'canoe' ? '1.23' : '2.34'}`);
+  await page.evaluate(
+    (text) => navigator.clipboard.writeText(text),
+    ['Ad group\tBase', ...changed, 'canoes\t9'].join('\n'),
+  );
+  expect([nameAt, bidAt, changed.length]).toEqual([0, expect.any(Number), 2]);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+v');
+  const sheet = page.getByRole('dialog', { name: 'Paste into Ad groups' });
+  await expect(sheet).toContainText('2 values will be put in.');
+  await expect(sheet).toContainText('No row in this table is called that.');
+  await sheet.getByRole('button', { name: 'Put 2 values in' }).click();
+  await expect(sheet).toHaveCount(0);
+  await expect(bids('canoe')).toContainText('£1.23');
+  await expect(bids('kayak')).toContainText('£2.34');
+
+  // Filled down from the first selected row, in one step back.
+  await page.locator('[data-table-body]').focus();
+  await page.keyboard.press('Home');
+  for (const key of ['ArrowRight', 'ArrowRight', 'ArrowRight', 'ArrowRight', 'ArrowRight'])
+    await page.keyboard.press(key);
+  await expect(grid.locator('[data-marked]')).toHaveAttribute('data-column', 'bid');
+  const first = await grid.locator('[data-index="0"] [data-column=bid]').textContent();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+d');
+  await expect(page.getByText(/Put \d+ values? in/).last()).toBeVisible();
+  for (const name of ['canoe', 'kayak']) await expect(bids(name)).toContainText(first?.trim() ?? 'nothing');
+  await page.keyboard.press('Control+z');
+  await expect(bids('canoe')).toContainText('£1.23');
+  await expect(bids('kayak')).toContainText('£2.34');
+  await page.keyboard.press('Control+z');
+  await expect(bids('canoe')).toContainText('£0.50');
+
+  // A width that was dragged is there after a reload.
+  const edge = grid.locator('[data-heading=keyword]');
+  const box = await edge.boundingBox();
+  if (!box) throw new Error('no heading');
+  await page.mouse.move(box.x + box.width - 3, box.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width - 103, box.y + 10, { steps: 5 });
+  const kept = page.waitForResponse((answer) => answer.url().endsWith('/preferences'));
+  await page.mouse.up();
+  await kept;
+  await page.reload();
+  await expect.poll(async () => Math.round((await edge.boundingBox())?.width ?? 0)).toBe(120);
+});

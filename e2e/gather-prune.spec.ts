@@ -470,3 +470,35 @@ test('the brief: facts are kept as they are left, refused in place, and asked tw
   await page.locator('body').press('Control+z');
   await expect(page.getByLabel('Who the site is for')).toHaveValue('all');
 });
+
+test('figures pasted into marked cells of the pool; without a marked cell a paste is a list', async ({
+  page,
+  url,
+}) => {
+  await openPlan(page, url, { list: 'kayak\ncanoe\nraft\n' });
+  const grid = page.getByRole('grid', { name: 'Pool' });
+  const searches = (text: string) =>
+    grid.getByRole('row').filter({ hasText: text }).locator('[data-column=searches]');
+  await expect(searches('raft')).toBeVisible();
+  await page.evaluate(() => navigator.clipboard.writeText('300\t0.50\n1,200\t\nmany\t0.70'));
+  await page.locator('[data-table-body]').focus();
+  for (let step = 0; step < 3; step++) await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Control+v');
+  const sheet = page.getByRole('dialog', { name: 'Paste into Pool' });
+  await expect(sheet).toContainText('“many” is no number of searches');
+  await sheet.getByRole('button', { name: 'Put 4 values in' }).click();
+  await expect(sheet).toHaveCount(0);
+  const texts = ['kayak', 'canoe', 'raft'];
+  const shown = async () => {
+    const figures = await Promise.all(texts.map((text) => searches(text).textContent()));
+    return figures.map((figure) => figure?.trim()).sort();
+  };
+  await expect.poll(shown).toContain('1,200');
+  expect(await shown()).toContain('300');
+  await page.keyboard.press('Control+z');
+  await expect.poll(shown).not.toContain('1,200');
+
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+v');
+  await expect(page.getByRole('button', { name: /^Take in/ })).toBeVisible();
+});

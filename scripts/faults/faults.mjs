@@ -206,10 +206,15 @@ export const faults = [
     'if (!changed.has(id)) picks.push',
   ],
   // Screens and the kit
-  ['Shift selects one row short', 'apps/web/src/kit/selection.ts', 'at <= last; at++', 'at < last; at++'],
+  [
+    'Shift selects one row short',
+    'apps/web/src/kit/table/selection.ts',
+    'at <= last; at++',
+    'at < last; at++',
+  ],
   [
     'sorted the other way round, as one hears it',
-    'apps/web/src/kit/Table.tsx',
+    'apps/web/src/kit/table/Heading.tsx',
     "sort.down ? 'descending' : 'ascending'",
     "sort.down ? 'ascending' : 'descending'",
   ],

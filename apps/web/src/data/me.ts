@@ -1,7 +1,8 @@
 import { editPreferences, type Preferences, preferencesSchema, readMe } from '@sprig/contracts';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
-import { call } from './call.ts';
+import { toast } from 'sonner';
+import { call, wordsOf } from './call.ts';
 import { question } from './question.ts';
 
 const me = question(readMe);
@@ -31,3 +32,21 @@ export function usePreferences() {
     set,
   };
 }
+
+/** The widths of a table's columns that were dragged, kept for the user. */
+export function useWidths(table: string): {
+  of: Record<string, number>;
+  set: (widths: Record<string, number>) => void;
+} {
+  const { preferences, set } = usePreferences();
+  const { columnWidths } = preferences;
+  return {
+    of: columnWidths[table] ?? none,
+    set: (widths) =>
+      void set({ columnWidths: { ...columnWidths, [table]: widths } }).catch((error: unknown) =>
+        toast.error(wordsOf(error)),
+      ),
+  };
+}
+
+const none: Record<string, number> = {};

@@ -1,6 +1,6 @@
 import { keepPreviousData, type QueryKey, type UseQueryOptions, useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
-import type { RowSource } from '../kit/row-source.ts';
+import type { RowSource } from '../kit/table/row-source.ts';
 
 type Ordered = { builtRevision: number; keys: string[] };
 type Asked<Row, K extends QueryKey> = {

@@ -17,7 +17,11 @@ const table: Keys = [
   ['x or Space', 'select the row'],
   ['Ctrl A', 'select all'],
   ['Enter or F2', 'edit the row'],
-  ['Ctrl C', 'copy the selection with headings'],
+  ['← →, Shift with them', 'mark cells of the rows selected, or of this row'],
+  ['Ctrl C', 'copy the selection with headings, or the marked cells'],
+  ['Ctrl V', 'paste cells from the marked one on; lines with headings find their rows by name'],
+  ['Ctrl D', 'fill down: the marked cells of the first selected row into the others'],
+  ['Alt ← →', 'make the marked columns narrower or wider'],
 ];
 /** By the stage's place in the address. */
 export const byStage: Readonly<Record<string, Keys>> = {
@@ -27,7 +31,7 @@ export const byStage: Readonly<Record<string, Keys>> = {
     ['b', 'put it back, or unfold it'],
     ['r', 'change its text: find and replace, prefix, suffix, case'],
     ['v', 'match variants of the selection'],
-    ['Ctrl V', 'bring in what is on the clipboard'],
+    ['Ctrl V, no cell marked', 'bring in what is on the clipboard'],
     ['Ctrl Enter', 'take in the list that is open'],
   ],
   mix: [

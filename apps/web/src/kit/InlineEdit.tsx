@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { isGrid } from './table/cells.ts';
 import { useKeptField } from './use-kept-field.ts';
 
 type Props = {
@@ -51,6 +52,11 @@ export function InlineEdit({ label, shown, text, onKeep, onType, onLeave, right,
           onType?.(event.target.value);
         }}
         onBlur={keep}
+        onPaste={(event) => {
+          // Several cells go into the table around it, from this one on; a field would string them together.
+          if (isGrid(event.clipboardData.getData('text/plain')) && event.currentTarget.closest('[role=grid]'))
+            close();
+        }}
         onKeyDown={(event) => {
           event.stopPropagation();
           if (event.key === 'Enter') keep();

@@ -204,6 +204,38 @@ export const rewriteKeywords = endpoint({
   }),
 });
 
+/** At most so many keywords are filled in one change. */
+export const MOST_FILLED = 100_000;
+
+/**
+ * Texts and figures of many keywords by hand, in one change: cells that were pasted. A text that can't be is answered
+ * one by one, and the others go through; a figure that is left out stays, null takes the one given by hand away.
+ */
+export const fillKeywords = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/keywords/fill',
+  access: 'build',
+  changes: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    texts: z.array(z.object({ id, before: z.string(), after: text(400) })).max(MOST_FILLED),
+    figures: z
+      .array(
+        z.object({
+          id,
+          searches: count.max(2_000_000_000).nullable().optional(),
+          cpc: micros.nullable().optional(),
+        }),
+      )
+      .max(MOST_FILLED),
+  }),
+  answer: revisionAnswer.extend({
+    refusedCount: count,
+    refused: z.array(z.object({ id, text: z.string(), why: z.string() })),
+  }),
+});
+
 /**
  * Keeps estimated CPCs as they are: bids of keywords whose CPC nobody told follow them from then on, until they are
  * taken again or let go (`cpc` null).

@@ -15,6 +15,12 @@ const skippedSteps = z.record(
 /** Columns hidden, by table. */
 const hiddenColumns = z.record(z.string().max(40), z.array(z.string().max(40)).max(50));
 
+/** Widths of columns that were dragged, in pixels, by table and column. */
+const columnWidths = z.record(
+  z.string().max(40),
+  z.record(z.string().max(80), z.number().int().min(1).max(4_000)),
+);
+
 export const preferencesSchema = z.object({
   theme: theme.default('system'),
   helps: z.boolean().default(true),
@@ -22,6 +28,7 @@ export const preferencesSchema = z.object({
   steps: z.boolean().default(true),
   skippedSteps: skippedSteps.default({}),
   hiddenColumns: hiddenColumns.default({}),
+  columnWidths: columnWidths.default({}),
   columnRoles: columnRolesByLayout.default({}),
 });
 /** A change of some of them: without the defaults, which would overwrite the others. */
@@ -32,6 +39,7 @@ const preferencesChange = z
     steps: z.boolean(),
     skippedSteps,
     hiddenColumns,
+    columnWidths,
     columnRoles: columnRolesByLayout,
   })
   .partial();

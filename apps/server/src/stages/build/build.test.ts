@@ -284,6 +284,45 @@ describe('what is held', () => {
     expect(holds.filter(({ field }) => field === 'labels')).toEqual([]);
   });
 
+  test('values of many rows, each its own, in one change; one that can’t be kept refuses them all', async () => {
+    const plan = await themedPlan();
+    const groups = await groupsOf(plan);
+    const [first, second, third] = groups;
+    if (!first || !second || !third) throw new Error('too few groups');
+    const each = (values: [string, api.HoldField, string | number][]) =>
+      server.call(api.holdEach, { params: { plan }, body: { values } });
+    // Two may change names with each other, but not take that of one which stays.
+    const { held } = await each([
+      [first.key, 'name', second.name],
+      [second.key, 'name', first.name],
+      [first.key, 'bid', 910_000],
+      [third.key, 'status', 'paused'],
+    ]);
+    expect(held).toBe(4);
+    await built(server, plan);
+    const after = await groupsOf(plan);
+    expect(after.find(({ key }) => key === first.key)).toMatchObject({ name: second.name, base: 910_000 });
+    expect(after.find(({ key }) => key === second.key)).toMatchObject({ name: first.name });
+    expect(after.find(({ key }) => key === third.key)).toMatchObject({ status: 'paused' });
+    for (const refused of [
+      [[first.key, 'name', third.name.toUpperCase()]],
+      [
+        [first.key, 'name', 'Same'],
+        [second.key, 'name', 'same'],
+      ],
+      [
+        [first.key, 'bid', 500_000],
+        [second.key, 'bid', 0],
+      ],
+    ] as [string, api.HoldField, string | number][][])
+      await expect(each(refused)).rejects.toThrow();
+    await built(server, plan);
+    expect((await groupsOf(plan)).find(({ key }) => key === first.key)).toMatchObject({ base: 910_000 });
+    await server.call(api.undoChange, { params: { plan }, body: {} });
+    await built(server, plan);
+    expect(await groupsOf(plan)).toEqual(groups);
+  });
+
   test.each([
     ['a bid of 0', 'k1:e', 'bid', 0],
     ['a negative bid', 'k1:e', 'bid', -10_000],

@@ -208,28 +208,75 @@ export async function holdAll(
   return fresh.length + changed.length;
 }
 
+type HeldCell = readonly [key: string, field: HoldField, value: string | number];
+
 /** Texts of many ads, each its own; one that can't be kept refuses them all, and says whose it is. */
 export async function holdTexts(
   caller: PlanCaller,
   texts: readonly (readonly [key: string, field: AdText, text: string])[],
 ): Promise<{ revision: number; held: number }> {
   const label = (held: number) => `Write ${counted(held, 'text')} by hand`;
+  const { revision, result } = await inChange(caller, label, (change) => holdCells(change, texts));
+  return { revision, held: result };
+}
+
+/** Values of many rows, each its own; one that can't be kept refuses them all. */
+export async function holdEach(
+  caller: PlanCaller,
+  values: readonly HeldCell[],
+): Promise<{ revision: number; held: number }> {
+  const label = (held: number) => `Set ${counted(held, 'value')}`;
   const { revision, result } = await inChange(caller, label, async (change) => {
-    const byField = new Map<AdText, Map<string, string>>();
-    for (const [key, field, text] of texts) {
-      checkValue(key, field, text);
-      byField.set(field, (byField.get(field) ?? new Map()).set(key, text));
-    }
-    let held = 0;
-    for (const [field, values] of byField)
-      held += await holdAll(
-        change,
-        [...values].map(([rowKey, value]) => ({ rowKey, value })),
-        field,
-      );
-    return held;
+    await checkNames(change, values);
+    return holdCells(change, values);
   });
   return { revision, held: result };
+}
+
+async function holdCells(change: Change, cells: readonly HeldCell[]): Promise<number> {
+  const byField = new Map<HoldField, Map<string, string | number>>();
+  for (const [key, field, value] of cells) {
+    checkValue(key, field, value);
+    byField.set(field, (byField.get(field) ?? new Map()).set(key, value));
+  }
+  let held = 0;
+  for (const [field, values] of byField)
+    held += await holdAll(
+      change,
+      [...values].map(([rowKey, value]) => ({ rowKey, value })),
+      field,
+    );
+  return held;
+}
+
+/** New names of campaigns and ad groups, told apart from each other and from those that stay. */
+async function checkNames(change: Change, cells: readonly HeldCell[]) {
+  const names = new Map(
+    cells.flatMap(([key, field, value]) => (field === 'name' ? [[key, String(value)]] : [])),
+  );
+  if (names.size === 0) return;
+  // Names of campaigns stand beside each other, those of ad groups beside those of their campaign.
+  const beside = await change.rows<{ key: string; name: string; within: string }>(
+    `select key, name, '' as within from campaigns where plan_id = $1
+     union all
+     select key, name, campaign_key from ad_groups where plan_id = $1
+       and campaign_key in (select campaign_key from ad_groups where plan_id = $1 and key = any($2::text[]))`,
+    [[...names.keys()]],
+  );
+  const taken = new Map<string, string>();
+  // Those that keep their name come first.
+  for (const { key, name, within } of beside.toSorted(
+    (a, b) => Number(names.has(a.key)) - Number(names.has(b.key)),
+  )) {
+    const called = names.get(key) ?? name;
+    const other = taken.get(`${within} ${called.toLowerCase()}`);
+    if (other !== undefined && names.has(key))
+      throw refused(
+        `Two ${within === '' ? 'campaigns' : 'ad groups of one campaign'} would be called “${called}”. Names are told apart without regard to case.`,
+        'name',
+      );
+    taken.set(`${within} ${called.toLowerCase()}`, key);
+  }
 }
 
 export function letGo(

@@ -8,7 +8,7 @@ import { copyBuilt, removeCopy } from './copies.ts';
 import { auditView, fenceCounts, fencesView } from './fence-views.ts';
 import { forecastOf } from './forecasts.ts';
 import { headsOf, negativesAt, orderGroups, pageGroups, readGroup } from './groups.ts';
-import { holdMany, holdValue, labelMany, letGo, listHolds } from './holds.ts';
+import { holdEach, holdMany, holdValue, labelMany, letGo, listHolds } from './holds.ts';
 import { editLayout, readLayout } from './layouts.ts';
 import { attachToCampaigns, listAttached, placeNegatives, removePlaced } from './negatives.ts';
 import { orderRows, pageRows } from './rows.ts';
@@ -39,6 +39,7 @@ export const buildRoutes = (): Router => {
   }));
   mount(router, api.holdValue, (caller, { body }) => holdValue(caller, body));
   mount(router, api.labelMany, (caller, { body }) => labelMany(caller, body));
+  mount(router, api.holdEach, (caller, { body }) => holdEach(caller, body.values));
   mount(router, api.holdMany, (caller, { body }) => holdMany(caller, body.rowKeys, body.field, body.value));
   mount(router, api.letGo, (caller, { body }) => letGo(caller, body.places));
   mount(router, api.listHolds, async (caller) => ({

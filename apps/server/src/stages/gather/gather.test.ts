@@ -386,3 +386,46 @@ test('many texts change in one step; each that can not is refused by itself', as
   await server.call(api.undoChange, { params: { plan }, body: {} });
   expect(await textsOf(plan)).toEqual(['kayak hire', 'canoe hire', 'raft hire', 'kayak rental']);
 });
+
+test('cells pasted into the pool: texts and figures go in as one change, and are taken back as one', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'keyword\tsearches\nkayak hire\t40\ncanoe hire\t50\nraft hire\t60\n');
+  const read = async () => {
+    const { texts, searches, cpc } = await poolOf(server, plan);
+    return texts.map((text, at) => [text, searches[at], cpc[at]]);
+  };
+  const first = await read();
+  const [kayak = 0, canoe = 0, raft = 0] = (await poolOf(server, plan)).ids;
+  const answer = await server.call(api.fillKeywords, {
+    params: { plan },
+    body: {
+      texts: [
+        { id: kayak, before: 'kayak hire', after: 'canoe hire' },
+        { id: raft, before: 'raft hire', after: 'raft rental' },
+      ],
+      figures: [
+        { id: kayak, searches: 70 },
+        { id: canoe, searches: 80, cpc: 400_000 },
+        { id: 9_999, searches: 1 },
+      ],
+    },
+  });
+  expect(answer).toMatchObject({
+    refusedCount: 1,
+    refused: [{ id: kayak, why: '“canoe hire” is in the pool already.' }],
+  });
+  expect(await read()).toEqual([
+    ['kayak hire', 70, -1],
+    ['canoe hire', 80, 400_000],
+    ['raft rental', 60, -1],
+  ]);
+  // One that is emptied again falls back to what its list tells; the other of the same keyword stays.
+  await server.call(api.fillKeywords, {
+    params: { plan },
+    body: { texts: [], figures: [{ id: canoe, searches: null }] },
+  });
+  expect((await read())[1]).toEqual(['canoe hire', 50, 400_000]);
+  await server.call(api.undoChange, { params: { plan }, body: {} });
+  await server.call(api.undoChange, { params: { plan }, body: {} });
+  expect(await read()).toEqual(first);
+});

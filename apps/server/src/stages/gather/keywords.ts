@@ -7,6 +7,7 @@ import { counted } from '../../platform/counted.ts';
 import { changedMeanwhile, notFound, SprigFailure } from '../../platform/failure.ts';
 import { noteMadeAs } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
+import { setFigures, sourceOfKind } from './hand-figures.ts';
 import { handMention } from './new-rows.ts';
 
 export function setCut(
@@ -40,7 +41,7 @@ export function editKeyword(
     if (!stored) throw notFound('keyword');
     if (stored[edit.field] !== edit.before) throw changedMeanwhile(edit.field, stored[edit.field]);
     if (edit.field === 'text') await rename(change, id, edit.after);
-    else await setFigure(change, id, edit.field, edit.after);
+    else await setFigures(change, [{ id, [edit.field]: edit.after }]);
   });
 }
 
@@ -60,19 +61,6 @@ async function rename(change: Change, id: number, typed: string) {
   await noteMadeAs(change, [id]);
   await change.update('keywords', [id], { text: read.text, norm });
   await refreshBlocks(change, id, id);
-}
-
-async function setFigure(change: Change, id: number, field: 'searches' | 'cpc', value: number | null) {
-  const source = await handSource(change);
-  const [mention] = await change.find('mentions', {
-    columns: ['keyword_id'],
-    where: { keyword_id: id, source_id: source },
-  });
-  const says = { [field]: value, [`${field}_about`]: false };
-  const row = { ...handMention(source, id), ...says };
-  if (mention) await change.updateEach('mentions', [row], [field, `${field}_about`]);
-  else await change.insert('mentions', [row]);
-  await refreshKeywords(change, [id]);
 }
 
 /** Keeps estimated CPCs as a source of their own, which can be removed like any. */
@@ -118,27 +106,4 @@ export function takeEstimatedCpcs(
       known.map(({ id }) => id),
     );
   });
-}
-
-const handSource = (change: Change): Promise<number> => sourceOfKind(change, 'hand', 'By hand');
-
-/** The plan's one source of a kind, made when it is first needed. */
-async function sourceOfKind(change: Change, kind: 'hand' | 'estimates', name: string): Promise<number> {
-  const [there] = await change.find('sources', { columns: ['id'], where: { kind }, limit: 1 });
-  if (there) return there.id;
-  const id = change.takeIds(1);
-  await change.insert('sources', [
-    {
-      id,
-      kind,
-      name,
-      made_at: new Date().toISOString(),
-      actor_id: change.caller.actor,
-      lines: 0,
-      repeated: 0,
-      job_id: null,
-      figures_on: null,
-    },
-  ]);
-  return id;
 }

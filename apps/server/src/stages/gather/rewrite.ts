@@ -6,6 +6,7 @@ import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { noteMadeAs } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
+import { type HandFigures, setFigures } from './hand-figures.ts';
 
 export type TextEdit = { id: number; before: string; after: string };
 type Refusal = { id: number; text: string; why: string };
@@ -19,18 +20,43 @@ export async function rewriteKeywords(
   edits: readonly TextEdit[],
 ): Promise<{ revision: number; changed: number; refusedCount: number; refused: Refusal[] }> {
   const label = ({ changed }: { changed: number }) => `Change the text of ${counted(changed, 'keyword')}`;
-  const { revision, result } = await inChange(caller, label, async (change) => {
-    const { sound, refused } = await judged(change, edits);
-    await noteMadeAs(
-      change,
-      sound.map(({ id }) => id),
-    );
-    const changed = await change.updateEach('keywords', sound, ['text', 'norm']);
-    if (changed > 0) await refreshBlocks(change);
-    return { changed, refused };
-  });
+  const { revision, result } = await inChange(caller, label, (change) => rewriteAll(change, edits));
   const { changed, refused } = result;
-  return { revision, changed, refusedCount: refused.length, refused: refused.slice(0, MOST_TOLD) };
+  return { revision, changed, ...told(refused) };
+}
+
+const told = (refused: readonly Refusal[]) => ({
+  refusedCount: refused.length,
+  refused: refused.slice(0, MOST_TOLD),
+});
+
+async function rewriteAll(change: Change, edits: readonly TextEdit[]) {
+  const { sound, refused } = await judged(change, edits);
+  await noteMadeAs(
+    change,
+    sound.map(({ id }) => id),
+  );
+  const changed = await change.updateEach('keywords', sound, ['text', 'norm']);
+  if (changed > 0) await refreshBlocks(change);
+  return { changed, refused };
+}
+
+/** Texts and figures of many keywords, in one step. Texts that can't be are refused by themselves. */
+export async function fillKeywords(
+  caller: PlanCaller,
+  { texts, figures }: { texts: readonly TextEdit[]; figures: readonly HandFigures[] },
+): Promise<{ revision: number; refusedCount: number; refused: Refusal[] }> {
+  const ids = new Set([...texts, ...figures].map(({ id }) => id));
+  const { revision, result } = await inChange(
+    caller,
+    `Fill cells of ${counted(ids.size, 'keyword')}`,
+    async (change) => {
+      await setFigures(change, figures);
+      const { refused } = await rewriteAll(change, texts);
+      return refused;
+    },
+  );
+  return { revision, ...told(result) };
 }
 
 async function judged(change: Change, edits: readonly TextEdit[]) {

@@ -9,7 +9,7 @@ import { askFigures, dismissIdeas, findIdeas, listDismissed, lookUp, takeIdeas }
 import { listKeptColumns, readKeptColumn, readSeason } from './kept-columns.ts';
 import { editKeyword, setCut, takeEstimatedCpcs } from './keywords.ts';
 import { poolFrames } from './pool.ts';
-import { rewriteKeywords } from './rewrite.ts';
+import { fillKeywords, rewriteKeywords } from './rewrite.ts';
 import { listProblems, listSources, mendProblem, removeSource, renameSource } from './sources.ts';
 import { keepUpload } from './uploads.ts';
 
@@ -54,6 +54,7 @@ export const gatherRoutes = (): Router => {
     editKeyword(caller, keyword, body),
   );
   mount(router, api.takeEstimatedCpcs, (caller, { body }) => takeEstimatedCpcs(caller, body.taken));
+  mount(router, api.fillKeywords, (caller, { body }) => fillKeywords(caller, body));
   mount(router, api.rewriteKeywords, (caller, { body }) => rewriteKeywords(caller, body.edits));
   mount(router, api.listKeptColumns, async (caller) => ({
     keptColumns: await listKeptColumns(caller),

@@ -5,20 +5,16 @@ import { matchTypes } from '@sprig/core/match';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../data/plan.ts';
-import { Help } from '../../frame/Help.tsx';
 import { withParams } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
-import { count, counted, estimate, money, short } from '../../kit/format.ts';
+import { count } from '../../kit/format.ts';
 import { inTextField, useKeys } from '../../kit/keys.ts';
-import { matchWords } from '../../kit/match-words.ts';
 import { Part } from '../../kit/Part.tsx';
-import { ReachBars } from '../../kit/ReachBars.tsx';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
-import { Yield } from '../../kit/Yield.tsx';
 import { dayWords } from '../../plan/day-words.ts';
-import { clicksWords } from '../../plan/forecast-words.ts';
 import { useForecast } from '../../plan/use-forecast.ts';
 import { useHolds } from '../../plan/use-holds.ts';
+import { BuildYield } from './BuildYield.tsx';
 import { BuiltPicture } from './BuiltPicture.tsx';
 import { CampaignView } from './CampaignView.tsx';
 import { FencesView } from './FencesView.tsx';
@@ -212,82 +208,7 @@ export function BuildStage() {
           )}
         </div>
       )}
-      <Yield
-        note={behind ? 'building' : ''}
-        terms={[
-          {
-            id: 'keywords',
-            figure: count(live?.keywords ?? 0),
-            words: 'keywords',
-            more: <Help>{short(live?.searches ?? 0)} searches a month between them, at most.</Help>,
-          },
-          {
-            id: 'campaigns',
-            figure: count(live?.campaigns ?? 0),
-            words: live?.campaigns === 1 ? 'campaign' : 'campaigns',
-          },
-          {
-            id: 'groups',
-            figure: count(live?.groups ?? 0),
-            words: 'ad groups',
-            more: live && <Help>The largest holds {counted(live.largestGroup, 'keyword')}.</Help>,
-          },
-          {
-            id: 'rows',
-            figure: count(live?.rows ?? 0),
-            words: 'keyword rows',
-            more: live && (
-              <table>
-                <tbody>
-                  {matchTypes.map((type) => (
-                    <tr key={type}>
-                      <td className="pr-3">
-                        <ReachBars type={type} />
-                      </td>
-                      <td className="pr-6">{matchWords[type]}</td>
-                      <td className="pr-6 text-right">{count(live.rowsByType[type])}</td>
-                      <td className="text-right text-faint">{money(live.medians[type], currency)}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            ),
-          },
-          {
-            id: 'bids',
-            figure:
-              live?.lowestBid == null
-                ? '–'
-                : `${money(live.lowestBid, currency)} to ${money(live.highestBid, currency)}`,
-            words: 'bids',
-            more: live && (
-              <Help>
-                The median is {money(live.medianBid, currency)}. {counted(live.withoutEstimate, 'keyword')}{' '}
-                have no CPC estimate of their own.
-              </Help>
-            ),
-          },
-          {
-            id: 'cost',
-            figure: forecast ? estimate(forecast.held.cost, currency) : '–',
-            words: day,
-            more: forecast && (
-              <Help>
-                {clicksWords(forecast.now.clicks)} for {estimate(forecast.now.cost, currency)} {day} at these
-                bids, as it is forecast; the daily budgets reach {Math.floor(forecast.held.reached / 100)}% of
-                it: {clicksWords(forecast.held.clicks)}.
-              </Help>
-            ),
-          },
-          { id: 'held', figure: count(held), words: held === 1 ? 'value held' : 'values held' },
-          {
-            id: 'misfits',
-            figure: count(plan.counts.misfits),
-            words: 'ads that do not fit',
-            tone: plan.counts.misfits > 0 ? 'bad' : 'plain',
-          },
-        ]}
-      />
+      <BuildYield plan={plan} live={live} forecast={forecast} held={held} day={day} behind={behind} />
       {judging && <OrphansPanel plan={plan} onClose={() => setJudging(false)} />}
       {tried !== null && (
         <TryPanel plan={plan} search={tried.trim()} onClose={() => go({ try: '' })} onOpen={open} />

@@ -6,6 +6,7 @@ import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { call } from '../../data/call.ts';
+import { useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
 import { useKeyedRows } from '../../data/use-keyed-rows.ts';
 import { isTyped, withParams } from '../../kit/address.ts';
@@ -16,14 +17,16 @@ import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { readMoney } from '../../kit/read-typed.ts';
-import { useSelection } from '../../kit/selection.ts';
-import { Table, type TableColumn } from '../../kit/Table.tsx';
 import { Tie } from '../../kit/Tie.tsx';
+import type { Put, TableColumn } from '../../kit/table/column.ts';
+import { useSelection } from '../../kit/table/selection.ts';
+import { Table } from '../../kit/table/Table.tsx';
 import { useHolds } from '../../plan/use-holds.ts';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
+import { readBid, readName } from './read-cells.ts';
 import { useBuildActions } from './use-build.ts';
-import { usePending } from './use-pending.ts';
+import { type Held, usePending } from './use-pending.ts';
 
 type Sort = (typeof groupSorts)[number];
 const onlyValues = ['all', 'held', 'no-estimate', 'paused'] as const;
@@ -50,6 +53,7 @@ export function GroupTable({
 }) {
   const [params, setParams] = useSearchParams();
   const selection = useSelection<string>();
+  const widths = useWidths('groups');
   const { holds, hold, release } = useHolds(plan.id);
   const filter = params.get('filter') ?? '';
   const sort = groupSorts.find((one) => one === params.get('sort')) ?? 'searches';
@@ -90,10 +94,14 @@ export function GroupTable({
     [release],
   );
   const { currency } = plan.brief;
-  const { pending, holdNow } = usePending(hold, data?.builtRevision, plan.revision);
+  const { pending, holdNow, holdEachNow } = usePending(plan.id, hold, data?.builtRevision, plan.revision);
   const columns = useMemo(
     () => groupColumns(currency, used, holdNow, letGo, onOpen).map((column) => shownAs(column, pending)),
     [currency, used, holdNow, letGo, onOpen, pending],
+  );
+  const filling = useMemo(
+    () => ({ put: (puts: Put<GroupRow>[]) => holdEachNow(puts.flatMap(heldCell)) }),
+    [holdEachNow],
   );
   const heldIn = (keys: string[]) => {
     const chosen = new Set(keys);
@@ -165,6 +173,8 @@ export function GroupTable({
         sort={{ id: sort, down }}
         onSort={(id, isDown) => set({ sort: id as Sort, down: isDown ? '' : 'no' })}
         selection={selection}
+        widths={widths}
+        filling={filling}
         dim={({ status: now }) => now === 'paused'}
         actions={{
           l: release_,
@@ -253,6 +263,14 @@ function shownAs(
   return { ...column, cell: (row) => column.cell(now(row)), text: (row) => column.text(now(row)) };
 }
 
+/** What a cell that was pasted holds; bids of match types belong to the lead keyword's rows. */
+function heldCell({ row, column, value }: Put<GroupRow>): Held[] {
+  if (value === null) return [];
+  if (column === 'name' || column === 'bid') return [[row.key, column, value]];
+  const of = row.rows.find(({ type }) => type === column);
+  return of ? [[of.key, 'bid', value]] : [];
+}
+
 function groupColumns(
   currency: string,
   used: readonly MatchType[],
@@ -270,6 +288,7 @@ function groupColumns(
       heading: 'Ad group',
       sortable: true,
       text: ({ name }) => name,
+      read: readName,
       cell: ({ key, name, covered }) => (
         <span className="flex items-center gap-1">
           <InlineEdit
@@ -327,6 +346,7 @@ function groupColumns(
       sortable: true,
       hint: 'The CPC estimate, or the base without one; a base set by hand moves the bids of all match types',
       text: ({ base }) => plainMoney(base, currency),
+      read: readBid,
       cell: ({ key, name, base, baseFrom, covered }) => (
         <span className="flex items-center justify-end gap-0.5">
           {covered?.bid !== undefined && (
@@ -358,6 +378,10 @@ function groupColumns(
           const row = rows.find((one) => one.type === type);
           return row ? plainMoney(row.bid, currency) : '';
         },
+        read: (typed, { rows }) =>
+          rows.some((one) => one.type === type)
+            ? readBid(typed)
+            : { words: `This ad group has no ${matchWords[type]} keyword.` },
         cell: ({ rows, name }) => {
           const row = rows.find((one) => one.type === type);
           if (!row) return <span className="text-hair">–</span>;

@@ -27,7 +27,7 @@ type Props = {
 
 /** One ad group as a page: its keywords and bids, its negatives, its fences and its ad. */
 export function GroupView({ plan, page: built, hold: keep, actions, onTry, onOpen }: Props) {
-  const { pending, holdNow: hold } = usePending(keep, built.builtRevision, plan.revision);
+  const { pending, holdNow: hold } = usePending(plan.id, keep, built.builtRevision, plan.revision);
   const page = useMemo(() => withPending(built, pending), [built, pending]);
   const { group } = page;
   const { currency } = plan.brief;

@@ -4,6 +4,7 @@ import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { call } from '../../data/call.ts';
+import { useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
 import { useKeyedRows } from '../../data/use-keyed-rows.ts';
 import { isTyped, withParams } from '../../kit/address.ts';
@@ -12,12 +13,14 @@ import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, money } from '../../kit/format.ts';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
-import { useSelection } from '../../kit/selection.ts';
-import { Table, type TableColumn } from '../../kit/Table.tsx';
+import type { Put, TableColumn } from '../../kit/table/column.ts';
+import { useSelection } from '../../kit/table/selection.ts';
+import { Table } from '../../kit/table/Table.tsx';
 import { useHolds } from '../../plan/use-holds.ts';
 import { BidEdit } from './BidEdit.tsx';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
+import { readBid, readStatus } from './read-cells.ts';
 import { type BuildActions, useBuildActions } from './use-build.ts';
 import { usePending } from './use-pending.ts';
 
@@ -29,6 +32,7 @@ const onlyWords = { all: 'all', held: 'with a held bid', paused: 'paused', twice
 export function RowTable({ plan }: { plan: PlanState }) {
   const [params, setParams] = useSearchParams();
   const selection = useSelection<string>();
+  const widths = useWidths('rows');
   const actions = useBuildActions(plan.id);
   const { holds, hold } = useHolds(plan.id);
   const [bulk, setBulk] = useState(false);
@@ -61,10 +65,19 @@ export function RowTable({ plan }: { plan: PlanState }) {
     page,
   });
   const { currency } = plan.brief;
-  const { pending, holdNow } = usePending(hold, data?.builtRevision, plan.revision);
+  const { pending, holdNow, holdEachNow } = usePending(plan.id, hold, data?.builtRevision, plan.revision);
   const columns = useMemo(
     () => rowColumns(currency, holdNow, actions, pending, (group) => set({ view: '', at: group })),
     [currency, holdNow, actions, pending, set],
+  );
+  const filling = useMemo(
+    () => ({
+      put: (puts: Put<LongRow>[]) =>
+        holdEachNow(
+          puts.map(({ row, column, value }) => [row.key, column === 'bid' ? 'bid' : 'status', value ?? '']),
+        ),
+    }),
+    [holdEachNow],
   );
   const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
   const heldOf = (keys: string[]) => {
@@ -138,6 +151,8 @@ export function RowTable({ plan }: { plan: PlanState }) {
         sort={{ id: sort, down }}
         onSort={(id, isDown) => set({ sort: id as Sort, down: isDown ? '' : 'no' })}
         selection={selection}
+        widths={widths}
+        filling={filling}
         dim={({ status: now }) => now === 'paused'}
         actions={{
           l: letGo,
@@ -237,6 +252,7 @@ function rowColumns(
       right: true,
       sortable: true,
       text: (row) => plain(bidOf(row)),
+      read: readBid,
       cell: (row) => (
         <span className="flex items-center justify-end gap-0.5">
           <BidEdit row={row} bid={bidOf(row)} currency={currency} hold={hold} actions={actions} />
@@ -248,6 +264,7 @@ function rowColumns(
       heading: 'Status',
       width: 84,
       text: ({ status }) => status,
+      read: readStatus,
       cell: ({ status }) =>
         status === 'paused' ? (
           <span className="text-warning">paused</span>

@@ -1,13 +1,19 @@
+import { holdEach } from '@sprig/contracts';
 import { useCallback, useEffect, useState } from 'react';
+import { call } from '../../data/call.ts';
+import { refusalOf } from '../../data/run-change.ts';
+import { allOrNone } from '../../kit/table/column.ts';
 import type { useHolds } from '../../plan/use-holds.ts';
 
 type Hold = ReturnType<typeof useHolds>['hold'];
+/** A value to be held: the row's key, its field, the value. */
+export type Held = [rowKey: string, field: 'name' | 'bid' | 'status', value: string | number];
 
 /**
  * Values that were just set by hand and are kept, but not built yet: shown at once in the place of the built ones
  * until the build has caught up with them.
  */
-export function usePending(hold: Hold, builtRevision: number | undefined, revision: number) {
+export function usePending(plan: number, hold: Hold, builtRevision: number | undefined, revision: number) {
   const [pending, setPending] = useState<ReadonlyMap<string, string | number>>(new Map());
   useEffect(() => {
     if (builtRevision !== undefined && builtRevision >= revision)
@@ -21,5 +27,17 @@ export function usePending(hold: Hold, builtRevision: number | undefined, revisi
     },
     [hold],
   );
-  return { pending, holdNow };
+  const holdEachNow = useCallback(
+    async (values: Held[]) => {
+      const words = await refusalOf(plan, () => call(holdEach, { params: { plan }, body: { values } }));
+      if (words === null)
+        setPending(
+          (old) =>
+            new Map([...old, ...values.map(([key, field, value]) => [`${key} ${field}`, value] as const)]),
+        );
+      return allOrNone(words);
+    },
+    [plan],
+  );
+  return { pending, holdNow, holdEachNow };
 }

@@ -14,7 +14,7 @@ import { handList } from '../../kit/handed-list.ts';
 import { inTextField } from '../../kit/keys.ts';
 import { lazyPart } from '../../kit/lazy-part.tsx';
 import { Part } from '../../kit/Part.tsx';
-import { useSelection } from '../../kit/selection.ts';
+import { useSelection } from '../../kit/table/selection.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useSources } from '../../plan/use-sources.ts';

@@ -3,14 +3,15 @@ import { monthOfHeading } from '@sprig/core/figures';
 import { useQuery } from '@tanstack/react-query';
 import { Shapes } from 'lucide-react';
 import { useMemo } from 'react';
-import { usePreferences } from '../../data/me.ts';
+import { usePreferences, useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted } from '../../kit/format.ts';
-import type { RowSource } from '../../kit/row-source.ts';
-import type { Selection } from '../../kit/selection.ts';
-import { Table } from '../../kit/Table.tsx';
+import type { Put } from '../../kit/table/column.ts';
+import type { RowSource } from '../../kit/table/row-source.ts';
+import type { Selection } from '../../kit/table/selection.ts';
+import { Table } from '../../kit/table/Table.tsx';
 import type { KeptKind } from '../../pool/kept-columns.ts';
 import {
   type PoolOrder,
@@ -22,7 +23,7 @@ import {
 import { useExamples } from '../../pool/use-examples.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { FigureFilters } from './FigureFilters.tsx';
-import { type Kept, poolColumns } from './pool-columns.tsx';
+import { fillPool, type Kept, poolColumns } from './pool-columns.tsx';
 
 type Props = {
   plan: PlanState;
@@ -72,6 +73,11 @@ export function PoolTable(props: Props) {
   const names = useMemo(() => new Map(sources.map(({ id, name }) => [id, name])), [sources]);
   const { preferences, set } = usePreferences();
   const hidden = preferences.hiddenColumns.pool ?? [];
+  const widths = useWidths('pool');
+  const filling = useMemo(
+    () => ({ put: (puts: Put<PoolRow>[]) => fillPool(plan.id, puts), onlyMarked: true }),
+    [plan.id],
+  );
   const source = useMemo<RowSource<PoolRow, number>>(
     () => ({
       ids: found?.ids ?? none,
@@ -239,6 +245,8 @@ export function PoolTable(props: Props) {
         sort={{ id: query.sort, down: query.down }}
         onSort={(sort, down) => setQuery({ sort: sort as PoolQuery['sort'], down })}
         selection={selection}
+        widths={widths}
+        filling={filling}
         hidden={hidden}
         dim={(row) => row.state !== 'in'}
         actions={{ c: (ids) => onCut(ids, true), b: onPutBack, r: onRewrite, v: onVariants }}

@@ -1,4 +1,4 @@
-import { editKeyword, openPlan } from '@sprig/contracts';
+import { editKeyword, fillKeywords, openPlan } from '@sprig/contracts';
 import { typesIn } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import type { z } from 'zod';
@@ -15,11 +15,12 @@ import {
   originClass,
   originWords,
 } from '../../kit/figured-text.ts';
+import { counted } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { AskedMarks } from '../../kit/ReachBars.tsx';
 import { readMoney } from '../../kit/read-typed.ts';
-import type { TableColumn } from '../../kit/Table.tsx';
+import type { Put, PutAnswer, ReadCell, TableColumn } from '../../kit/table/column.ts';
 import type { PoolRow } from '../../pool/pool-store.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { Why } from './Why.tsx';
@@ -37,6 +38,40 @@ async function keep(plan: number, keyword: number, body: Edit): Promise<string |
     return wordsOf(error);
   }
 }
+
+/** Cells that were pasted, as one change. What of them was refused is told by name. */
+export async function fillPool(plan: number, puts: readonly Put<PoolRow>[]): Promise<PutAnswer> {
+  const texts = puts.flatMap(({ row: { id, text }, column, value }) =>
+    column === 'text' ? [{ id, before: text, after: String(value) }] : [],
+  );
+  const figures = new Map<number, { id: number; searches?: number | null; cpc?: number | null }>();
+  for (const { row, column, value } of puts)
+    if (column === 'searches' || column === 'cpc')
+      figures.set(row.id, {
+        ...(figures.get(row.id) ?? { id: row.id }),
+        [column]: value === null ? null : Number(value),
+      });
+  try {
+    const { refusedCount, refused } = await call(fillKeywords, {
+      params: { plan },
+      body: { texts, figures: [...figures.values()] },
+    });
+    await fetchAgain(queryClient, { queryKey: questionsOf(openPlan, plan) });
+    if (refusedCount === 0) return { done: true };
+    const [first] = refused;
+    const others = refusedCount > 1 ? ` ${counted(refusedCount - 1, 'more text')} could not either.` : '';
+    return { done: true, words: `The rest went in, but not “${first?.text}”: ${first?.why}${others}` };
+  } catch (error) {
+    return { done: false, words: wordsOf(error) };
+  }
+}
+
+const readSearchesCell = (typed: string): ReadCell => {
+  const value = readSearches(typed);
+  return value === undefined
+    ? { words: `“${typed}” is no number of searches. Write it like 1300.` }
+    : { value };
+};
 
 function readSearches(typed: string): number | null | undefined {
   const digits = typed.replace(/[\s,.]/g, '');
@@ -80,6 +115,8 @@ export function poolColumns(
       heading: 'Keyword',
       sortable: true,
       text: ({ text }) => text,
+      read: (typed) =>
+        typed === '' ? { words: 'A keyword can’t be empty. Cut it instead.' } : { value: typed },
       cell: ({ id, text, foldedInto, state }) => (
         <span className="flex items-center gap-2">
           <InlineEdit
@@ -112,6 +149,7 @@ export function poolColumns(
       right: true,
       sortable: true,
       text: ({ searches, from }) => copiedFigure(searches, from.searches),
+      read: readSearchesCell,
       cell: (row) => (
         <InlineEdit
           label={`searches of ${row.text}`}
@@ -138,6 +176,7 @@ export function poolColumns(
       right: true,
       sortable: true,
       text: ({ cpc, from }) => copiedMoney(cpc, from.cpc, currency),
+      read: (typed) => (typed === '' ? { value: null } : readMoney(typed)),
       cell: (row) => (
         <InlineEdit
           label={`CPC of ${row.text}`}

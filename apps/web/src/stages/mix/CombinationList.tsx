@@ -1,12 +1,14 @@
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { useWidths } from '../../data/me.ts';
 import { withParams } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, money } from '../../kit/format.ts';
-import type { RowSource } from '../../kit/row-source.ts';
-import { useSelection } from '../../kit/selection.ts';
-import { Table, type TableColumn } from '../../kit/Table.tsx';
+import type { TableColumn } from '../../kit/table/column.ts';
+import type { RowSource } from '../../kit/table/row-source.ts';
+import { useSelection } from '../../kit/table/selection.ts';
+import { Table } from '../../kit/table/Table.tsx';
 import type { Combination, MixFilter } from '../../pool/mixing.ts';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 
@@ -32,6 +34,7 @@ export function CombinationList({ worker, stamp, currency, onCut, onVariants }: 
   const text = params.get('filter') ?? '';
   const [sort, setSort] = useState<{ id: MixFilter['sort']; down: boolean }>({ id: 'made', down: false });
   const selection = useSelection<number>();
+  const widths = useWidths('combinations');
   const filter: MixFilter = { text, state, sort: sort.id, down: sort.down };
   const version = `${stamp}:${JSON.stringify(filter)}`;
   const { data: places, busy } = useWorked(() => worker.mixList(filter), version);
@@ -110,6 +113,7 @@ export function CombinationList({ worker, stamp, currency, onCut, onVariants }: 
         sort={sort}
         onSort={(id, down) => setSort({ id: id as MixFilter['sort'], down })}
         selection={selection}
+        widths={widths}
         dim={({ isCut }) => isCut}
         actions={{
           c: (keys) => void act(keys, (texts) => onCut(texts, true)),

@@ -5,7 +5,7 @@ import { Help } from '../../frame/Help.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { inTextField } from '../../kit/keys.ts';
-import { type RowSource, useRows } from '../../kit/row-source.ts';
+import { type RowSource, useRows } from '../../kit/table/row-source.ts';
 import type { AlikeGroup, AlikeSummary } from '../../pool/pruning.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { classNames } from './filter-names.ts';

@@ -2,14 +2,16 @@ import type { PlanState } from '@sprig/contracts';
 import type { ReadyFilter } from '@sprig/core/prune';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
+import { useWidths } from '../../data/me.ts';
 import { TextChip } from '../../kit/chips.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { Figured, MoneyFigured } from '../../kit/Figured.tsx';
 import { copiedFigure, copiedMoney } from '../../kit/figured-text.ts';
 import { count, counted, short } from '../../kit/format.ts';
-import type { RowSource } from '../../kit/row-source.ts';
-import { useSelection } from '../../kit/selection.ts';
-import { Table, type TableColumn } from '../../kit/Table.tsx';
+import type { TableColumn } from '../../kit/table/column.ts';
+import type { RowSource } from '../../kit/table/row-source.ts';
+import { useSelection } from '../../kit/table/selection.ts';
+import { Table } from '../../kit/table/Table.tsx';
 import type { PoolRow } from '../../pool/pool-store.ts';
 import type { PruneInput } from '../../pool/pruning.ts';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
@@ -33,6 +35,7 @@ const none: number[] = [];
 /** What one ready filter finds, and what cutting it would take out. */
 export function FilterView({ plan, pool, name, input, question, least, onLeast, summary, actions }: Props) {
   const selection = useSelection<number>();
+  const widths = useWidths('filters');
   const { data: ids } = useWorked(() => pool.worker.filterIds(input, name), `${name}:${question}`);
   const source = useMemo<RowSource<PoolRow, number>>(
     () => ({
@@ -109,6 +112,7 @@ export function FilterView({ plan, pool, name, input, question, least, onLeast, 
         sort={{ id: 'searches', down: true }}
         onSort={() => {}}
         selection={selection}
+        widths={widths}
         actions={{ c: (keys) => cut(keys) }}
         empty={<Empty title="No keyword that is in meets this filter">There is nothing to cut here.</Empty>}
       />

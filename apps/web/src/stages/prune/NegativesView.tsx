@@ -2,15 +2,17 @@ import type { Negative } from '@sprig/contracts';
 import { problemWords } from '@sprig/contracts';
 import { type NegativeType, negativeTypeOf, readNotation, writeNegative } from '@sprig/core/match';
 import { useMemo, useState } from 'react';
+import { useWidths } from '../../data/me.ts';
 import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count, counted, short } from '../../kit/format.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { Refused } from '../../kit/Refused.tsx';
-import type { RowSource } from '../../kit/row-source.ts';
-import { useSelection } from '../../kit/selection.ts';
-import { Table, type TableColumn } from '../../kit/Table.tsx';
+import type { TableColumn } from '../../kit/table/column.ts';
+import type { RowSource } from '../../kit/table/row-source.ts';
+import { useSelection } from '../../kit/table/selection.ts';
+import { Table } from '../../kit/table/Table.tsx';
 import { useEntry } from '../../kit/use-entry.ts';
 import { useBuiltPlaces } from '../../plan/use-built-places.ts';
 import type { NegativeEffect } from '../../pool/pruning.ts';
@@ -31,6 +33,7 @@ type Row = Negative & NegativeEffect;
 export function NegativesView({ plan, pool, negatives, actions }: Props) {
   const examples = useExamples();
   const selection = useSelection<number>();
+  const widths = useWidths('negatives');
   const { data: effects } = useWorked(
     () => pool.worker.negativeEffects(negatives),
     `negatives:${pool.revision}:${negatives.map(({ id, reason }) => `${id}${reason}`).join()}`,
@@ -82,6 +85,7 @@ export function NegativesView({ plan, pool, negatives, actions }: Props) {
         sort={{ id: 'conflicts', down: true }}
         onSort={() => {}}
         selection={selection}
+        widths={widths}
         actions={{ Delete: remove }}
         empty={
           <Empty title="No negative keywords yet">

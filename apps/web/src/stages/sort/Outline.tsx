@@ -1,11 +1,13 @@
 import type { SortSettings } from '@sprig/contracts';
 import { sentenceOf } from '@sprig/core/sort';
 import { useMemo } from 'react';
+import { useWidths } from '../../data/me.ts';
 import { count } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
-import type { RowSource } from '../../kit/row-source.ts';
-import type { Selection } from '../../kit/selection.ts';
-import { Table, type TableColumn } from '../../kit/Table.tsx';
+import type { TableColumn } from '../../kit/table/column.ts';
+import type { RowSource } from '../../kit/table/row-source.ts';
+import type { Selection } from '../../kit/table/selection.ts';
+import { Table } from '../../kit/table/Table.tsx';
 import { RuleEdit } from './RuleEdit.tsx';
 import { share, shareOf } from './sort-words.ts';
 import { groundOf } from './ThemeMap.tsx';
@@ -25,6 +27,7 @@ type Props = {
 
 /** The themes as a list with their rules, to be read, renamed, ordered and changed from the keyboard. */
 export function Outline({ tree, open, settings, searches, version, selection, actions, keys }: Props) {
+  const widths = useWidths('outline');
   const nodes = useMemo(() => allOf(open?.children ?? tree.roots), [tree, open]);
   const source = useMemo<RowSource<ThemeNode, number>>(() => {
     const fetchPage = async (ids: number[]) => ids.flatMap((id) => tree.byId.get(id) ?? []);
@@ -129,6 +132,7 @@ export function Outline({ tree, open, settings, searches, version, selection, ac
       sort={{ id: '', down: false }}
       onSort={() => {}}
       selection={selection}
+      widths={widths}
       actions={keys}
       empty={<p className="text-faint">No theme in here. Take a suggestion, or sift and save.</p>}
     />

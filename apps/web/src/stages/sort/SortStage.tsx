@@ -2,7 +2,7 @@ import { type KeyboardEvent, useCallback, useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { Empty } from '../../kit/Empty.tsx';
 import { inTextField, useKeys } from '../../kit/keys.ts';
-import { useSelection } from '../../kit/selection.ts';
+import { useSelection } from '../../kit/table/selection.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { OpenTheme } from './OpenTheme.tsx';
 import { Outline } from './Outline.tsx';

@@ -1,12 +1,14 @@
 import type { StageOf } from '@sprig/core/sort';
 import type { FunnelStage } from '@sprig/core/text';
 import { type ReactNode, useMemo } from 'react';
+import { useWidths } from '../../data/me.ts';
 import { Figured, MoneyFigured } from '../../kit/Figured.tsx';
 import { copiedFigure, copiedMoney } from '../../kit/figured-text.ts';
-import type { RowSource } from '../../kit/row-source.ts';
-import type { Selection } from '../../kit/selection.ts';
-import { Table, type TableColumn } from '../../kit/Table.tsx';
 import { Tie } from '../../kit/Tie.tsx';
+import type { TableColumn } from '../../kit/table/column.ts';
+import type { RowSource } from '../../kit/table/row-source.ts';
+import type { Selection } from '../../kit/table/selection.ts';
+import { Table } from '../../kit/table/Table.tsx';
 import type { PoolRow } from '../../pool/pool-store.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { stageWords } from './sort-words.ts';
@@ -32,6 +34,7 @@ type Props = {
 
 /** The keywords of what is looked at, with the theme and the stage of each. */
 export function SortedTable(props: Props) {
+  const widths = useWidths('sorted');
   const { worker, ids, version, busy, tree, held, currency, selection, actions, onLetGo, empty } = props;
   const source = useMemo<RowSource<SortedRow, number>>(() => {
     const fetchPage = (keys: number[]) => worker.sortedPage(keys);
@@ -123,6 +126,7 @@ export function SortedTable(props: Props) {
       sort={{ id: 'searches', down: true }}
       onSort={() => {}}
       selection={selection}
+      widths={widths}
       actions={actions}
       empty={empty}
     />

@@ -7,6 +7,7 @@ import { ArrowLeft, ClipboardCopy, Download } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
+import { useWidths } from '../../data/me.ts';
 import { useTheme } from '../../frame/use-theme.ts';
 import { YouMenu } from '../../frame/YouMenu.tsx';
 import { useAddress } from '../../kit/address.ts';
@@ -17,9 +18,10 @@ import { takeHandedList } from '../../kit/handed-list.ts';
 import type { LinesEditorHandle } from '../../kit/LinesEditor.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
-import type { RowSource } from '../../kit/row-source.ts';
-import { useSelection } from '../../kit/selection.ts';
-import { Table, type TableColumn } from '../../kit/Table.tsx';
+import type { TableColumn } from '../../kit/table/column.ts';
+import type { RowSource } from '../../kit/table/row-source.ts';
+import { useSelection } from '../../kit/table/selection.ts';
+import { Table } from '../../kit/table/Table.tsx';
 import { MatchTypeChoices } from './MatchTypeChoices.tsx';
 import { VariantSentence } from './VariantSentence.tsx';
 import type { Form, ListRead, Made } from './variant-list.ts';
@@ -84,6 +86,7 @@ export function VariantsPage() {
   }, [made, form, worker]);
 
   const selection = useSelection<number>();
+  const widths = useWidths('variants');
   const rows = made?.rows ?? 0;
   const source = useMemo<RowSource<Variant & { at: number }, number>>(() => {
     const fetchPage = (places: number[]) => worker.page(places);
@@ -215,6 +218,7 @@ export function VariantsPage() {
             sort={{ id: '', down: false }}
             onSort={() => {}}
             selection={selection}
+            widths={widths}
             empty={
               <Empty title={typed.trim() === '' ? 'Paste a list' : 'Nothing to write'}>
                 {typed.trim() === ''

@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useEffect, useMemo, useRef } from 'react';
 import { count, counted } from '../../kit/format.ts';
-import { type RowSource, useRows } from '../../kit/row-source.ts';
+import { type RowSource, useRows } from '../../kit/table/row-source.ts';
 import type { WriteGroup } from '../../pool/pattern-fits.ts';
 import { AdCard } from './AdCard.tsx';
 import { fieldName } from './field-names.ts';

@@ -1,10 +1,13 @@
 import {
   type AdQuery,
   type AdRow,
+  type AdText,
   adOnly,
   adSorts,
   guardedWords,
+  holdTexts,
   letGo,
+  lineWords,
   orderAds,
   type PlanState,
   pageAds,
@@ -12,11 +15,12 @@ import {
 } from '@sprig/contracts';
 import { kindOfKey } from '@sprig/core/build';
 import { lengthOf } from '@sprig/core/text';
-import { type AdField, type AdForm, type AdLimits, adFields, headlines } from '@sprig/core/write';
+import { type AdField, type AdForm, type AdLimits, adFields, headlines, readSite } from '@sprig/core/write';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { call } from '../../data/call.ts';
+import { useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
-import { runChange } from '../../data/run-change.ts';
+import { refusalOf, runChange } from '../../data/run-change.ts';
 import { useKeyedRows } from '../../data/use-keyed-rows.ts';
 import { useAddress } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
@@ -24,8 +28,9 @@ import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { Menu } from '../../kit/Menu.tsx';
-import { useSelection } from '../../kit/selection.ts';
-import { Table, type TableColumn } from '../../kit/Table.tsx';
+import { allOrNone, type Put, type TableColumn } from '../../kit/table/column.ts';
+import { useSelection } from '../../kit/table/selection.ts';
+import { Table } from '../../kit/table/Table.tsx';
 import { writingRules } from '../../pool/pattern-fits.ts';
 import { type BulkStart, BulkText } from './BulkText.tsx';
 import { fieldName } from './field-names.ts';
@@ -60,6 +65,7 @@ export function AdTable({ plan, writing, actions }: Props) {
   const [params, set] = useAddress();
   const [panel, setPanel] = useState<Panel>(null);
   const selection = useSelection<string>();
+  const widths = useWidths('ads');
   const filter = params.get('filter') ?? '';
   const typed = useDeferredValue(filter);
   const sort = adSorts.find((one) => one === params.get('sort')) ?? 'searches';
@@ -83,6 +89,22 @@ export function AdTable({ plan, writing, actions }: Props) {
   const columns = useMemo(
     () => adColumns(used, limits, hold, (group) => set({ view: '', group, pattern: '' })),
     [used, limits, hold, set],
+  );
+  const filling = useMemo(
+    () => ({
+      put: (puts: Put<AdRow>[]) => {
+        const texts = puts.map(({ row, column, value }): [string, AdText, string] => [
+          row.key,
+          column === 'url' ? 'finalUrl' : (column as AdField),
+          String(value ?? ''),
+        ]);
+        const { id } = plan;
+        return refusalOf(id, () => call(holdTexts, { params: { plan: id }, body: { texts } })).then(
+          allOrNone,
+        );
+      },
+    }),
+    [plan],
   );
   const { input } = writing;
   const words = useMemo(() => (input ? guardedWords(input.facts) : null), [input]);
@@ -207,6 +229,8 @@ export function AdTable({ plan, writing, actions }: Props) {
         sort={{ id: sort, down }}
         onSort={(id, isDown) => set({ sort: id, down: isDown ? '' : 'no' })}
         selection={selection}
+        widths={widths}
+        filling={filling}
         dim={({ status }) => status === 'paused'}
         actions={{
           b: (keys) => {
@@ -273,6 +297,12 @@ function adColumns(
     heading: fieldName(field),
     width: field.startsWith('description') ? 330 : field.startsWith('path') ? 120 : 210,
     text: ({ texts }) => texts[field] ?? '',
+    read: (typed, { form }) => {
+      if (limits[form][field] === undefined)
+        return { words: `Ads of this form have no ${fieldName(field)}.` };
+      const words = lineWords(typed);
+      return words === null ? { value: typed } : { words };
+    },
     cell: (row) => {
       const said = row.texts[field] ?? '';
       const limit = limits[row.form][field]?.limit;
@@ -340,6 +370,10 @@ function adColumns(
       heading: 'Final URL',
       width: 220,
       text: ({ finalUrl }) => finalUrl,
+      read: (typed) =>
+        readSite(typed).status === 'problem'
+          ? { words: 'This is no web address that ads may lead to. Write it like https://site.example/hire.' }
+          : { value: typed },
       cell: (row) => (
         <InlineEdit
           label={`Final URL of ${row.groupName}`}

@@ -56,6 +56,23 @@ export const holdMany = endpoint({
   answer: revisionAnswer.extend({ held: count }),
 });
 
+/** Holds values of many rows, each its own: cells that were pasted. One that can't be kept refuses them all. */
+export const holdEach = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/holds/each',
+  access: 'build',
+  changes: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    values: z
+      .array(z.tuple([anyKey, z.enum(holdFields), heldInput]))
+      .min(1)
+      .max(MOST_HELD),
+  }),
+  answer: revisionAnswer.extend({ held: count }),
+});
+
 const labelList = z.array(text(200)).max(50);
 
 /** Gives labels to many campaigns, ad groups or keyword rows and takes others away; what they have besides stays. */

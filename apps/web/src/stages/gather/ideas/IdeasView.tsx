@@ -13,14 +13,15 @@ import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../../data/call.ts';
 import { hasEnded } from '../../../data/jobs.ts';
+import { useWidths } from '../../../data/me.ts';
 import { runChange } from '../../../data/run-change.ts';
 import { Help } from '../../../frame/Help.tsx';
 import { ChoiceChip } from '../../../kit/chips.tsx';
 import { Empty } from '../../../kit/Empty.tsx';
 import { count, counted, short } from '../../../kit/format.ts';
-import type { RowSource } from '../../../kit/row-source.ts';
-import { useSelection } from '../../../kit/selection.ts';
-import { Table } from '../../../kit/Table.tsx';
+import type { RowSource } from '../../../kit/table/row-source.ts';
+import { useSelection } from '../../../kit/table/selection.ts';
+import { Table } from '../../../kit/table/Table.tsx';
 import { Yield } from '../../../kit/Yield.tsx';
 import type { IdeaRow } from '../../../pool/ideas.ts';
 import { ClassMatrix } from './ClassMatrix.tsx';
@@ -61,6 +62,7 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
   const [busy, setBusy] = useState(false);
   const [sort, setSort] = useState({ id: 'rank', down: false });
   const selection = useSelection<string>();
+  const widths = useWidths('ideas');
   const asked = useDeferredValue(askedOf(from, typed, job));
   const { data, error, isFetching, job: reading, usesMarket, hasThemes } = useIdeas(plan, asked);
   const classes = data?.classes ?? noClasses;
@@ -268,6 +270,7 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
         sort={sort}
         onSort={(id, down) => setSort({ id, down })}
         selection={selection}
+        widths={widths}
         dim={({ inPool }) => inPool}
         actions={{ d: (texts) => void dismiss(texts) }}
         empty={

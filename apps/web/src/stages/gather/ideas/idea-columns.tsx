@@ -1,6 +1,6 @@
 import { Figured, MoneyFigured } from '../../../kit/Figured.tsx';
 import { copiedFigure, copiedMoney } from '../../../kit/figured-text.ts';
-import type { TableColumn } from '../../../kit/Table.tsx';
+import type { TableColumn } from '../../../kit/table/column.ts';
 import type { IdeaRow } from '../../../pool/ideas.ts';
 
 /** In the order in which they were found, or by a column; those without a figure come last. */

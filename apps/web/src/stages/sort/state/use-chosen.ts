@@ -1,7 +1,7 @@
 import type { FunnelStage } from '@sprig/core/text';
 import { useCallback, useMemo } from 'react';
 import { counted } from '../../../kit/format.ts';
-import { useSelection } from '../../../kit/selection.ts';
+import { useSelection } from '../../../kit/table/selection.ts';
 import type { Scope } from '../../../pool/sorting.ts';
 import { useWorked } from '../../../pool/use-pool.ts';
 import { stageKeys } from '../SortedTable.tsx';

@@ -1,10 +1,12 @@
 // @vitest-environment jsdom
 import { act, screen, within } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
-import { shown } from '../testing/rendered.tsx';
+import { shown } from '../../testing/rendered.tsx';
+import { InlineEdit } from '../InlineEdit.tsx';
+import type { PutAnswer, TableColumn } from './column.ts';
 import type { RowSource } from './row-source.ts';
 import { type Selection, useSelection } from './selection.ts';
-import { Table, type TableColumn } from './Table.tsx';
+import { Table } from './Table.tsx';
 
 type Row = { id: number; name: string; searches: number };
 const all: Row[] = Array.from({ length: 500 }, (_, at) => ({
@@ -20,8 +22,14 @@ const columns: TableColumn<Row>[] = [
     right: true,
     sortable: true,
     width: 90,
-    cell: ({ searches }) => searches,
+    cell: ({ id, searches }) => (
+      <span>
+        {searches}
+        <InlineEdit label={`searches ${id}`} shown="" text={String(searches)} onKeep={async () => null} />
+      </span>
+    ),
     text: ({ searches }) => String(searches),
+    read: (typed) => (/^\d+$/.test(typed) ? { value: Number(typed) } : { words: 'No number.' }),
   },
   {
     id: 'note',
@@ -48,7 +56,14 @@ const source = (rows: readonly Row[] = all): RowSource<Row, number> => ({
 });
 
 let selection: Selection<number>;
-function Shown({ of = source(), sort = { id: 'searches', down: true }, hidden = [] as string[] }) {
+const put = vi.fn(async (_puts: unknown): Promise<PutAnswer> => ({ done: true }));
+const kept = vi.fn();
+function Shown({
+  of = source(),
+  sort = { id: 'searches', down: true },
+  hidden = [] as string[],
+  widths = {} as Record<string, number>,
+}) {
   selection = useSelection<number>();
   return (
     <Table
@@ -59,6 +74,8 @@ function Shown({ of = source(), sort = { id: 'searches', down: true }, hidden = 
       onSort={sorted}
       selection={selection}
       hidden={hidden}
+      widths={{ of: widths, set: kept }}
+      filling={{ put }}
       actions={{ c: acted }}
       dim={({ id }) => id === 1_001}
       empty={<p>No tea</p>}
@@ -80,7 +97,7 @@ const cursor = () => Number(document.querySelector('[data-cursor]')?.getAttribut
 const focusGrid = () => document.querySelector<HTMLElement>('[data-table-body]')?.focus();
 
 beforeEach(() => {
-  for (const told of [edited, sorted, acted]) told.mockClear();
+  for (const told of [edited, sorted, acted, put, kept]) told.mockClear();
 });
 
 describe('what a table says of itself', () => {
@@ -267,12 +284,19 @@ describe('the keyboard', () => {
     expect(selection.size).toBe(0);
   });
 
-  test('Enter and F2 open what can be edited in the row of the cursor', async () => {
+  test('Enter and F2 open the first field of the row of the cursor, or that of the marked column', async () => {
     const { user } = await open();
     focusGrid();
     await user.keyboard('jj{Enter}');
-    expect(edited).toHaveBeenLastCalledWith('tea 2');
+    expect(screen.getByRole('textbox', { name: 'searches 1002' })).toBeTruthy();
+    await user.keyboard('{Escape}');
+    focusGrid();
     await user.keyboard('k{F2}');
+    expect(screen.getByRole('textbox', { name: 'searches 1001' })).toBeTruthy();
+    await user.keyboard('{Escape}');
+    focusGrid();
+    expect(edited).not.toHaveBeenCalled();
+    await user.keyboard('{ArrowRight}{ArrowRight}{ArrowRight}{Enter}');
     expect(edited).toHaveBeenLastCalledWith('tea 1');
   });
 
@@ -329,6 +353,140 @@ describe('the keyboard', () => {
     expect(selection.listIn(fewer.ids)).toEqual([1_001]);
     rerender(<Shown of={ids} />);
     expect(chosen()).toEqual([0, 1]);
+  });
+});
+
+describe('cells', () => {
+  const marked = () =>
+    [...document.querySelectorAll<HTMLElement>('[data-marked]')].map(({ dataset }) => dataset.column);
+  const puts = () =>
+    (put.mock.calls.at(-1)?.[0] as { row: Row; column: string; value: unknown }[] | undefined)?.map(
+      ({ row: { id }, column, value }) => [id - 1_000, column, value],
+    );
+
+  test('the arrows mark a column, with Shift more, back to none; Escape lets them go before the rows', async () => {
+    const { user } = await open();
+    focusGrid();
+    await user.keyboard('{ArrowRight}');
+    expect(marked()).toEqual(['name']);
+    await user.keyboard('{ArrowRight}{Shift>}{ArrowRight}{/Shift}');
+    expect(marked()).toEqual(['searches', 'note']);
+    await user.keyboard('{ArrowLeft}{ArrowLeft}{ArrowLeft}');
+    expect(marked()).toEqual([]);
+    await user.keyboard('xjx{ArrowRight}');
+    expect(marked()).toEqual(['name', 'name']);
+    await user.keyboard('{Escape}');
+    expect([marked(), chosen()]).toEqual([[], [0, 1]]);
+    await user.keyboard('{Escape}');
+    expect(chosen()).toEqual([]);
+  });
+
+  test('a column that is pasted goes from the marked cell down', async () => {
+    const { user } = await open();
+    focusGrid();
+    await user.keyboard('j{ArrowRight}{ArrowRight}');
+    await user.paste('7\n8\n9\n');
+    await vi.waitFor(() =>
+      expect(puts()).toEqual([
+        [1, 'searches', 7],
+        [2, 'searches', 8],
+        [3, 'searches', 9],
+      ]),
+    );
+  });
+
+  test('one value goes into all rows that are selected, and Ctrl D takes it from the first of them', async () => {
+    const { user } = await open();
+    focusGrid();
+    await user.keyboard('{ArrowRight}{ArrowRight}{Shift>}{ArrowDown}{ArrowDown}{/Shift}');
+    await user.paste('7');
+    await vi.waitFor(() =>
+      expect(puts()).toEqual([
+        [0, 'searches', 7],
+        [1, 'searches', 7],
+        [2, 'searches', 7],
+      ]),
+    );
+    await user.keyboard('{Control>}d{/Control}');
+    await vi.waitFor(() =>
+      expect(puts()).toEqual([
+        [1, 'searches', 500],
+        [2, 'searches', 500],
+      ]),
+    );
+  });
+
+  test('cells pasted into an open field go into the table, one value stays in the field', async () => {
+    const { user } = await open();
+    await user.click(screen.getByRole('button', { name: 'Edit searches 1001' }));
+    await user.paste('7');
+    expect(put).not.toHaveBeenCalled();
+    expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'searches 1001' }).value).toBe('7');
+    await user.paste('7\n8');
+    await vi.waitFor(() =>
+      expect(puts()).toEqual([
+        [1, 'searches', 7],
+        [2, 'searches', 8],
+      ]),
+    );
+    expect(screen.queryByRole('textbox')).toBeNull();
+  });
+
+  test('lines with headings find their rows by name, and show what would happen first', async () => {
+    const { user } = await open();
+    focusGrid();
+    await user.paste('Searches\tKeyword\n3\ttea 4\n7\ttea 2\nx\ttea 3\n1\tcoffee\n');
+    const dialog = await screen.findByRole('dialog', { name: 'Paste into Teas' });
+    expect(within(dialog).getByText('2 values will be put in.')).toBeTruthy();
+    expect(
+      within(dialog)
+        .getAllByRole('row')
+        .slice(1)
+        .map((line) => line.textContent),
+    ).toEqual(['4SearchesxNo number.', '5KeywordcoffeeNo row in this table is called that.']);
+    expect(put).not.toHaveBeenCalled();
+    await user.click(within(dialog).getByRole('button', { name: 'Put 2 values in' }));
+    expect(puts()).toEqual([
+      [4, 'searches', 3],
+      [2, 'searches', 7],
+    ]);
+    await vi.waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+  });
+
+  test('what is refused stays on the screen, with what was to be put in', async () => {
+    put.mockResolvedValueOnce({ done: false, words: 'Two would be called “tea”.' });
+    const { user } = await open();
+    focusGrid();
+    await user.paste('Keyword\tSearches\ntea 4\t3\n');
+    await user.click(await screen.findByRole('button', { name: 'Put 1 value in' }));
+    expect(await screen.findByRole('button', { name: 'Put 1 value in' })).toBeTruthy();
+  });
+
+  test('widths: Alt with the arrows moves that of the marked column, a double click gives it back', async () => {
+    const { user } = await open(<Shown of={ids} widths={{ searches: 200 }} />);
+    focusGrid();
+    const template = () => row(0).style.gridTemplateColumns;
+    expect(template()).toContain('200px');
+    await user.keyboard('{ArrowRight}{Alt>}{ArrowRight}{/Alt}');
+    expect(Object.keys(kept.mock.calls[0]?.[0])).toEqual(['searches', 'name']);
+    const edges = screen.getAllByRole('separator');
+    await user.dblClick(edges[1] as HTMLElement);
+    expect(kept).toHaveBeenLastCalledWith({});
+  });
+
+  test('an edge is dragged from where it is, and kept once it is let go', async () => {
+    const { user } = await open(<Shown of={ids} widths={{ searches: 200 }} />);
+    const edge = screen.getAllByRole('separator')[1] as HTMLElement;
+    vi.spyOn(edge.parentElement as HTMLElement, 'getBoundingClientRect').mockReturnValue({
+      width: 200,
+    } as DOMRect);
+    await user.pointer([
+      { keys: '[MouseLeft>]', target: edge, coords: { clientX: 500 } },
+      { coords: { clientX: 460 } },
+      { keys: '[/MouseLeft]', coords: { clientX: 460 } },
+    ]);
+    await vi.waitFor(() => expect(kept).toHaveBeenLastCalledWith({ searches: 160 }));
+    expect(kept).toHaveBeenCalledTimes(1);
   });
 });
 
