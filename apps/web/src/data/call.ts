@@ -130,5 +130,8 @@ export async function send(address: string, request: RequestInit = {}): Promise<
 }
 
 /** What to tell the user of any error. */
-export const wordsOf = (error: unknown): string =>
-  error instanceof CallFailure ? error.message : error instanceof Error ? error.message : String(error);
+export const wordsOf = (error: unknown): string => {
+  if (error instanceof CallFailure) return error.message;
+  if (error instanceof Error) return error.message;
+  return String(error);
+};

@@ -16,3 +16,9 @@ export type Leaf = { path: string; name: string; tally: string; state: LeafState
 
 export const leavesOf = (stages: readonly StageEntry[], plan: PlanState): Leaf[] =>
   stages.map(({ path, name, leafOf }) => ({ path, name, ...leafOf(plan) }));
+
+/** A stage that has nothing to do its work on is untouched; one that has something left to do is unfinished, or blocked. */
+export function stateOf(isEmpty: boolean, hasLeft: boolean, left: LeafState = 'unfinished'): LeafState {
+  if (isEmpty) return 'untouched';
+  return hasLeft ? left : 'done';
+}

@@ -14,12 +14,11 @@ export const originWords = (from: Origin | null): string => (from === null ? 'No
 const isGuess = (from: Origin | null) => from === 'estimated' || from === 'taken' || from === 'made-up';
 
 /** The marks of where a figure is from: told ones stand plain, estimated ones lighter, made-up ones dotted. */
-export const originClass = (from: Origin | null): string =>
-  from === 'made-up'
-    ? 'text-faint underline decoration-dotted underline-offset-2'
-    : from === 'estimated' || from === 'taken'
-      ? 'text-faint'
-      : '';
+export const originClass = (from: Origin | null): string => {
+  if (from === 'made-up') return 'text-faint underline decoration-dotted underline-offset-2';
+  if (from === 'estimated' || from === 'taken') return 'text-faint';
+  return '';
+};
 
 /** A figure as it is shown: `3,200`, `about 3,200`, `≈ 3,200`, `≈ <10`. */
 export function figuredText(value: number | null, from: Origin | null, about = false): string {
@@ -44,8 +43,11 @@ export function moneyFiguredText(
 }
 
 /** A figure as it is copied: a told one as a plain number; any other with its mark, so that it never comes back as told. */
-export const copiedFigure = (value: number | null, from: Origin | null): string =>
-  value === null ? '' : isGuess(from) ? `≈ ${value < 10 ? value : twoFigures(value)}` : String(value);
+export const copiedFigure = (value: number | null, from: Origin | null): string => {
+  if (value === null) return '';
+  if (isGuess(from)) return `≈ ${value < 10 ? value : twoFigures(value)}`;
+  return String(value);
+};
 
 /** An amount in micros as it is copied: in plain decimals. */
 export function copiedMoney(value: number | null, from: Origin | null, currency: string): string {

@@ -45,7 +45,7 @@ export const wholeMoney = (micros: number, currency: string): string =>
 export const counted = (value: number, word: string): string => `${count(value)} ${manyOf(value, word)}`;
 
 const manyOf = (value: number, word: string): string =>
-  `${word}${value === 1 ? '' : /(s|x|ch|sh)$/.test(word) ? 'es' : 's'}`;
+  value === 1 ? word : `${word}${/(s|x|ch|sh)$/.test(word) ? 'es' : 's'}`;
 
 /** The most that a narrow place shows whole. */
 const MOST_WHOLE = 9_999;
@@ -69,9 +69,8 @@ export const date = (iso: string): string => day.format(new Date(iso));
 export const time = (iso: string): string => moment.format(new Date(iso));
 
 /** `1.2 MB` */
-export const bytes = (value: number): string =>
-  value < 1_000
-    ? `${value} B`
-    : value < 1_000_000
-      ? `${(value / 1_000).toFixed(0)} kB`
-      : `${(value / 1_000_000).toFixed(1)} MB`;
+export const bytes = (value: number): string => {
+  if (value < 1_000) return `${value} B`;
+  if (value < 1_000_000) return `${(value / 1_000).toFixed(0)} kB`;
+  return `${(value / 1_000_000).toFixed(1)} MB`;
+};

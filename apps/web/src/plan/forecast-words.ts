@@ -1,11 +1,10 @@
 import { counted } from '../kit/format.ts';
 
-export const clicksWords = (clicks: number): string =>
-  clicks === 0
-    ? 'no click'
-    : clicks < 10
-      ? `${clicks.toFixed(1)} clicks`
-      : counted(Math.round(clicks), 'click');
+export const clicksWords = (clicks: number): string => {
+  if (clicks === 0) return 'no click';
+  if (clicks < 10) return `${clicks.toFixed(1)} clicks`;
+  return counted(Math.round(clicks), 'click');
+};
 
 /** What a forecast lacks, and what it rests on that nobody told; shares in basis points. Empty where all is told. */
 export function restsOn(forecast: { missing: number; estimated: number; madeUp: number }): string {

@@ -130,8 +130,11 @@ export class Ideas {
     const { searches, cpc, competition } = this.figures(text);
     const orNull = (value: number) => (value < 0 ? null : value);
     const row = this.rowOf(text);
-    const from = (measure: Measured, value: number): Origin | null =>
-      row !== undefined ? this.store.originOf(row, measure) : value < 0 ? null : 'estimated';
+    const from = (measure: Measured, value: number): Origin | null => {
+      if (row !== undefined) return this.store.originOf(row, measure);
+      if (value < 0) return null;
+      return 'estimated';
+    };
     return {
       text,
       searches: orNull(searches),

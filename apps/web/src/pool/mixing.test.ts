@@ -43,7 +43,8 @@ const question: MixQuestion = {
 const estimator = {
   into(text: string, out: Rounded) {
     const isKnown = !text.startsWith('ghost');
-    out.searches = out.meanSearches = !isKnown ? -1 : text.startsWith('raft') ? 0 : text.length * 10;
+    const searches = text.startsWith('raft') ? 0 : text.length * 10;
+    out.searches = out.meanSearches = isKnown ? searches : -1;
     out.cpc = isKnown ? 500_000 : -1;
     out.competition = -1;
   },

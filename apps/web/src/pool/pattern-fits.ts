@@ -296,7 +296,11 @@ export class PatternFits {
   private setOrder(places: readonly number[]) {
     this.ordered++;
     const searches = this.heads?.searches ?? [];
-    const rank = (place: number) => (this.misfits.has(place) ? 0 : this.short.has(place) ? 1 : 2);
+    const rank = (place: number) => {
+      if (this.misfits.has(place)) return 0;
+      if (this.short.has(place)) return 1;
+      return 2;
+    };
     this.order = Uint32Array.from(places).sort(
       (a, b) => rank(a) - rank(b) || (searches[b] ?? -1) - (searches[a] ?? -1) || a - b,
     );

@@ -41,6 +41,10 @@ export function orderBy(sort: PoolSort, { length, norms, shown, keptKey }: Sorta
 const keptOrder = (rows: Uint32Array, keyOf: (row: number) => string | number | null): Uint32Array =>
   rows.sort((a, b) => {
     const [one, other] = [keyOf(a), keyOf(b)];
-    if (one === null || other === null) return one === other ? a - b : one === null ? 1 : -1;
-    return one < other ? -1 : one > other ? 1 : b - a;
+    if (one === null && other === null) return a - b;
+    if (one === null) return 1;
+    if (other === null) return -1;
+    if (one < other) return -1;
+    if (one > other) return 1;
+    return b - a;
   });

@@ -40,8 +40,12 @@ export const originKinds = ['told', 'estimated', 'made-up', 'none'] as const;
 
 export type OriginKind = (typeof originKinds)[number];
 
-export const kindOf = (origin: Origin | null): OriginKind =>
-  origin === null ? 'none' : origin === 'hand' ? 'told' : origin === 'taken' ? 'estimated' : origin;
+export const kindOf = (origin: Origin | null): OriginKind => {
+  if (origin === null) return 'none';
+  if (origin === 'hand') return 'told';
+  if (origin === 'taken') return 'estimated';
+  return origin;
+};
 
 /** Everything that is in, most searched first. */
 export const wholePool: PoolQuery = {

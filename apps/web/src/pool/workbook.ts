@@ -288,7 +288,8 @@ const DAY_MS = 86_400_000;
 
 /** The day of a serial number. The 29th of February 1900, which never was, is counted by all workbooks from 1900. */
 function dayOf(serial: number, isFrom1904: boolean): string {
-  const days = Math.floor(serial) + (isFrom1904 ? 1_462 : serial < 60 ? 1 : 0);
+  const beforeThatDay = serial < 60 ? 1 : 0;
+  const days = Math.floor(serial) + (isFrom1904 ? 1_462 : beforeThatDay);
   const date = new Date(Date.UTC(1899, 11, 30) + days * DAY_MS);
   return Number.isNaN(date.getTime()) ? String(serial) : date.toISOString().slice(0, 10);
 }

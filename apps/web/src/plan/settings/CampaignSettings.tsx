@@ -13,12 +13,11 @@ import * as facts from './read-facts.ts';
 type Settings = Omit<SettingSet, 'id' | 'name'>;
 
 /** A list in few words. */
-export const few = (list: readonly string[], none: string): string =>
-  list.length === 0
-    ? none
-    : list.length <= 3
-      ? list.join(', ')
-      : `${list.slice(0, 2).join(', ')} and ${count(list.length - 2)} more`;
+export const few = (list: readonly string[], none: string): string => {
+  if (list.length === 0) return none;
+  if (list.length <= 3) return list.join(', ');
+  return `${list.slice(0, 2).join(', ')} and ${count(list.length - 2)} more`;
+};
 
 /** A heading with its sentences. */
 export function Part({ title, children }: { title: string; children: ReactNode }) {

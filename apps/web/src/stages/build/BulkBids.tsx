@@ -83,6 +83,7 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
     if (changed) onClose();
   };
   const isPercent = kind === 'raise' || kind === 'lower';
+  const amountWord = isPercent ? 'Percent' : 'Amount';
   return (
     <Dialog title={`Bids of ${what}`} onClose={onClose} wide>
       <p className="text-[14px] leading-9">
@@ -90,7 +91,7 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
         <ChoiceChip label="What to do with the bids" value={kind} choices={kinds} onChoose={setKind} />{' '}
         <input
           autoFocus
-          aria-label={kind === 'between' ? 'Least bid' : isPercent ? 'Percent' : 'Amount'}
+          aria-label={kind === 'between' ? 'Least bid' : amountWord}
           className={`plain-field chip w-20 text-right ${'words' in read ? 'chip-bad' : ''}`}
           value={first}
           onChange={({ target }) => setFirst(target.value)}

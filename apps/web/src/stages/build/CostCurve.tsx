@@ -43,12 +43,8 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
     .x(({ cost }) => x(cost))
     .y(({ clicks }) => y(clicks))([...curve].sort((a, b) => a.cost - b.cost));
   const point = place === null ? null : (curve[place] ?? null);
-  const aim: Aimed | null =
-    byShare !== null
-      ? { kind: 'share', at: byShare }
-      : point
-        ? { kind: 'position', at: point.position }
-        : null;
+  const byPosition: Aimed | null = point && { kind: 'position', at: point.position };
+  const aim: Aimed | null = byShare === null ? byPosition : { kind: 'share', at: byShare };
   const { data: would } = useQuery({
     ...question(api.aimBids, { params: { plan }, body: { scope, aim: aim as Aimed, headroom, dry: true } }),
     enabled: aim !== null,
@@ -70,14 +66,14 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
   };
   const step = (event: KeyboardEvent) => {
     const from = place ?? nearestPlace(curve, now.cost);
-    const next =
-      event.key === 'ArrowRight' || event.key === 'ArrowUp'
-        ? from - 1
-        : event.key === 'ArrowLeft' || event.key === 'ArrowDown'
-          ? from + 1
-          : event.key === 'Escape'
-            ? null
-            : undefined;
+    const steps: Record<string, number | null> = {
+      ArrowRight: from - 1,
+      ArrowUp: from - 1,
+      ArrowLeft: from + 1,
+      ArrowDown: from + 1,
+      Escape: null,
+    };
+    const next = steps[event.key];
     if (next === undefined) return;
     event.preventDefault();
     event.stopPropagation();
@@ -132,11 +128,7 @@ export function CostCurve({ plan, currency, scope, forecast, onChanged }: Props)
             cy={y(clicks)}
             r={at === place ? 7 : 3}
             className={
-              at === place
-                ? 'fill-primary'
-                : out > 0
-                  ? 'fill-base-100 stroke-warning'
-                  : 'fill-base-100 stroke-primary'
+              at === place ? 'fill-primary' : `fill-base-100 ${out > 0 ? 'stroke-warning' : 'stroke-primary'}`
             }
             strokeWidth="1.5"
           />

@@ -86,13 +86,7 @@ export function FencesView({ plan, layout, figures, actions, onOpen, onTry }: Pr
         {view && view.pairs.length > 0 ? (
           <Stolen view={view} onOpen={onOpen} />
         ) : (
-          <p className="py-6 text-faint">
-            {kind === 'off'
-              ? audit?.failed === 0
-                ? 'Fences are off: nobody is kept out, and as the plan is now nobody needs to be.'
-                : 'Fences are off: nobody is kept out. What may go elsewhere stands beside; choose exact fences to keep it at home.'
-              : 'No ad group can answer what belongs to another one.'}
-          </p>
+          <p className="py-6 text-faint">{noFenceWords(kind === 'off', audit?.failed === 0)}</p>
         )}
       </section>
       <section aria-label="Fence audit" className="flex min-h-0 flex-col border-hair border-l px-4 py-2">
@@ -345,3 +339,10 @@ function Failures({
 /** The same keyword's row in another group: a copy's keys begin with what the copy's group's do. */
 const twinOf = (row: string, group: string): string =>
   (/^(?:x\d+\.)*/.exec(group)?.[0] ?? '') + row.replace(/^(?:x\d+\.)*/, '');
+
+function noFenceWords(isOff: boolean, nothingGoesElsewhere: boolean): string {
+  if (!isOff) return 'No ad group can answer what belongs to another one.';
+  return nothingGoesElsewhere
+    ? 'Fences are off: nobody is kept out, and as the plan is now nobody needs to be.'
+    : 'Fences are off: nobody is kept out. What may go elsewhere stands beside; choose exact fences to keep it at home.';
+}

@@ -187,7 +187,8 @@ function titleOf({ kind, name, groups }: Block): string {
 
 function lookOf({ kind, node }: Block, mark: Mark | undefined, campaigns: readonly CampaignRow[]): string {
   const isPaused = campaigns.find(({ key }) => key === node.campaign)?.status === 'paused';
-  const dim = mark?.found === 0 ? 'opacity-40' : isPaused ? 'opacity-60' : '';
+  const paused = isPaused ? 'opacity-60' : '';
+  const dim = mark?.found === 0 ? 'opacity-40' : paused;
   const ring = mark?.found ? 'ring-1 ring-primary' : '';
   if (mark?.isOpen) return `bg-primary text-primary-content ${dim}`;
   if (kind === 'rest' || kind === 'part')

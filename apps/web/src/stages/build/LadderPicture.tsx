@@ -62,8 +62,9 @@ export function LadderPicture({ label, steps, onDraft, onKeep, onUndraft }: Prop
   };
   const key = (event: KeyboardEvent, { id, step }: LadderStep) => {
     const by = event.shiftKey ? COARSE : FINE;
-    const next = event.key === 'ArrowUp' ? step + by : event.key === 'ArrowDown' ? step - by : null;
-    if (next === null) return;
+    const steps: Record<string, number> = { ArrowUp: step + by, ArrowDown: step - by };
+    const next = steps[event.key];
+    if (next === undefined) return;
     event.preventDefault();
     onKeep(id, Math.max(0, Math.min(MOST, next)));
   };

@@ -165,14 +165,7 @@ function Takes({
   onKeep: (takes: Lane['takes']) => Promise<string | null>;
 }) {
   const { takes } = lane;
-  const kind =
-    takes.searchesFrom !== null
-      ? 'searches'
-      : takes.sources.length > 0
-        ? 'source'
-        : takes.stages.length > 0
-          ? 'stage'
-          : 'all';
+  const kind = kindOf(takes);
   const start: Record<string, Lane['takes']> = {
     all: takesAll(),
     searches: { ...takesAll(), searchesFrom: 50 },
@@ -229,4 +222,11 @@ function Takes({
       )}
     </>
   );
+}
+
+/** Which of the ways to choose a lane's keywords it uses. */
+function kindOf({ searchesFrom, sources, stages }: Lane['takes']): 'searches' | 'source' | 'stage' | 'all' {
+  if (searchesFrom !== null) return 'searches';
+  if (sources.length > 0) return 'source';
+  return stages.length > 0 ? 'stage' : 'all';
 }

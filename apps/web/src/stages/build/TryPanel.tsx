@@ -58,11 +58,11 @@ export function whyWords({ wonBy, candidates }: Pick<api.TriedView, 'wonBy' | 'c
     case 'alone':
       return 'Nothing else can answer it.';
     case 'standing':
-      return first.standing === 'same-exact'
-        ? 'An exact keyword that is the search as typed goes before all others.'
-        : first.standing === 'exact'
-          ? 'An exact keyword goes before all but the search as typed.'
-          : 'A keyword whose text is the search goes before those that only hold a part of it.';
+      if (first.standing === 'same-exact')
+        return 'An exact keyword that is the search as typed goes before all others.';
+      return first.standing === 'exact'
+        ? 'An exact keyword goes before all but the search as typed.'
+        : 'A keyword whose text is the search goes before those that only hold a part of it.';
     case 'bid':
       return 'Its bid × relevance is the highest.';
     case 'narrower':

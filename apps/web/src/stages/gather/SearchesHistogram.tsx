@@ -130,14 +130,15 @@ type Bar = Histogram['bars'][number];
 const isInside = (bar: Bar, from: number | null, to: number | null) =>
   (bar.from ?? -1) >= (from ?? -1) && (to === null || (bar.from ?? -1) <= to);
 
-const labelOf = ({ from, to }: Bar): string =>
-  from === null ? 'no figure' : to === null ? `${short(from)}+` : short(from);
+const labelOf = ({ from, to }: Bar): string => {
+  if (from === null) return 'no figure';
+  if (to === null) return `${short(from)}+`;
+  return short(from);
+};
 
-const rangeWords = ({ from, to }: Bar): string =>
-  from === null
-    ? 'No figure'
-    : to === null
-      ? `${count(from)} searches or more`
-      : from === to
-        ? `${count(from)} searches`
-        : `${count(from)} to ${count(to)} searches`;
+const rangeWords = ({ from, to }: Bar): string => {
+  if (from === null) return 'No figure';
+  if (to === null) return `${count(from)} searches or more`;
+  if (from === to) return `${count(from)} searches`;
+  return `${count(from)} to ${count(to)} searches`;
+};

@@ -107,13 +107,11 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
       : `${question}:${read}`,
   );
   const summary = answer && 'layout' in answer ? answer : null;
+  const code = broken || (answer && 'problem' in answer ? answer.problem : null);
+  const unread = code ? fileProblems[code] : error;
   const problem = tooHeavy
     ? `This file weighs ${bytes(weighs)}. A list may weigh ${bytes(MOST_UPLOAD_BYTES)}: split the file and bring in the parts.`
-    : broken
-      ? fileProblems[broken]
-      : answer && 'problem' in answer
-        ? fileProblems[answer.problem]
-        : error;
+    : unread;
 
   // What was picked for a file of this layout the last time is picked again.
   const layoutOf = summary ? layoutName(summary.layout) : null;
@@ -125,11 +123,8 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
   const takeIn = async () => {
     setRefusal(null);
     try {
-      const body = isSheet
-        ? new Blob([sheetText ?? ''])
-        : taking.kind === 'file'
-          ? taking.file
-          : new Blob([text]);
+      const given = taking.kind === 'file' ? taking.file : new Blob([text]);
+      const body = isSheet ? new Blob([sheetText ?? '']) : given;
       if (layoutOf !== null && options.roles !== undefined && options.roles !== remembered)
         void set({ columnRoles: { ...preferences.columnRoles, [layoutOf]: options.roles } });
       const upload = await uploadTo(plan.id, body);
@@ -166,6 +161,10 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
   };
   const figured = summary ? Math.max(summary.withSearches, summary.withCpc) : 0;
   const busy = job !== null;
+  const isLongPaste = taking.kind === 'paste' && isLong(text);
+  const what = onlyFigures
+    ? `Fill figures from ${counted(figured, 'line')}`
+    : `Take in ${takeInWords(summary)}`;
   const goods = summary ? summary.keywords + summary.negatives : 0;
   const canTake = !busy && goods > 0 && problem === null && (summary?.layout.open.length ?? 0) === 0;
   useKeys((event) => {
@@ -212,11 +211,7 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
             disabled={!canTake}
             onClick={() => void takeIn()}
           >
-            {goods === 0
-              ? 'Take in'
-              : onlyFigures
-                ? `Fill figures from ${counted(figured, 'line')}`
-                : `Take in ${takeInWords(summary)}`}
+            {goods === 0 ? 'Take in' : what}
             {waiting > 0 && goods > 0 ? `, then ${counted(waiting, 'more file')}` : ''}
           </button>
           {waiting > 0 && (
@@ -233,9 +228,8 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
       )}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(320px,5fr)_7fr]">
         <div className="flex min-h-0 flex-col border-hair border-r">
-          {taking.kind === 'paste' && isLong(text) ? (
-            <LongList text={text} onClear={() => setText('')} />
-          ) : taking.kind === 'paste' ? (
+          {isLongPaste && <LongList text={text} onClear={() => setText('')} />}
+          {taking.kind === 'paste' && !isLongPaste && (
             <textarea
               // biome-ignore lint/a11y/noAutofocus: the panel was opened to paste into it
               autoFocus
@@ -252,7 +246,8 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
                 setText(text.trim() === '' ? pasted : `${text}\n${pasted}`);
               }}
             />
-          ) : (
+          )}
+          {taking.kind === 'file' && (
             <div className="p-4">
               <p className="font-semibold">{taking.file.name}</p>
               <p className="text-faint">{bytes(weighs)}</p>

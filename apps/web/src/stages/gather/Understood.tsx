@@ -73,13 +73,11 @@ export function Understood({ summary, currency, roleChoices, onRoles, onDecimal,
                         choices={roleChoices}
                         onChoose={(chosen) =>
                           onRoles(
-                            layout.roles.map((old, place) =>
-                              place === at
-                                ? chosen
-                                : old === chosen && chosen !== 'extra' && chosen !== 'skip'
-                                  ? 'extra'
-                                  : old,
-                            ),
+                            layout.roles.map((old, place) => {
+                              if (place === at) return chosen;
+                              if (old === chosen && chosen !== 'extra' && chosen !== 'skip') return 'extra';
+                              return old;
+                            }),
                           )
                         }
                       />

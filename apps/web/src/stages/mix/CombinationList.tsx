@@ -132,6 +132,11 @@ export function CombinationList({ worker, stamp, currency, onCut, onVariants }: 
   );
 }
 
+function stateOf({ isCut, elsewhere }: Combination): string {
+  if (isCut) return 'cut';
+  return elsewhere ? 'in the pool by others' : 'new';
+}
+
 const columnsOf = (currency: string): TableColumn<Combination>[] => [
   {
     id: 'text',
@@ -144,10 +149,8 @@ const columnsOf = (currency: string): TableColumn<Combination>[] => [
     id: 'state',
     heading: 'State',
     width: 160,
-    text: ({ isCut, elsewhere }) => (isCut ? 'cut' : elsewhere ? 'in the pool by others' : 'new'),
-    cell: ({ isCut, elsewhere }) => (
-      <span className="text-faint">{isCut ? 'cut' : elsewhere ? 'in the pool by others' : 'new'}</span>
-    ),
+    text: stateOf,
+    cell: (row) => <span className="text-faint">{stateOf(row)}</span>,
   },
   {
     id: 'searches',

@@ -159,6 +159,8 @@ function OneList(props: OneProps) {
   const lines = (resolved?.text ?? '').split('\n').filter((line) => line.trim() !== '');
   const ownLines = text.split('\n');
   const idleOne = idle.find((one) => one.list === list.id);
+  const unsearched = `${count(idleOne?.idle)} of ${counted(idleOne?.entries ?? 0, 'word')} hardly searched`;
+  const toMend = ownProblems.length > 0 ? `${counted(ownProblems.length, 'line')} to mend` : unsearched;
   // Of what the list holds by then: the next word may come before this one is drawn.
   const withWords = (words: readonly string[]) =>
     onText(list, (now) => [now, ...words].filter((part) => part !== '').join('\n'));
@@ -296,11 +298,7 @@ function OneList(props: OneProps) {
           }
           onClick={() => onEdit(true)}
         >
-          {resolved?.circle
-            ? 'takes itself in: makes nothing'
-            : ownProblems.length > 0
-              ? `${counted(ownProblems.length, 'line')} to mend`
-              : `${count(idleOne?.idle)} of ${count(idleOne?.entries)} next to unsearched`}
+          {resolved?.circle ? 'takes itself in: makes nothing' : toMend}
         </button>
       )}
       {isEditing && own && (

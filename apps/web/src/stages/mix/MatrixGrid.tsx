@@ -222,17 +222,17 @@ function Cell({ words, cell, unknown, isEstimated, weight, isCursor, left, width
   const isCut = combinations > 0 && cut === combinations;
   const isKnown = unknown < combinations - cut;
   const shown = figuredText(searches, isEstimated ? 'estimated' : 'told');
-  const figure = combinations === 0 ? '' : isCut ? 'cut' : isKnown ? shown : '–';
-  const state = isCut
-    ? 'cut'
-    : cut > 0
-      ? `${cut} of ${combinations} cut`
-      : counted(combinations, 'combination');
+  const kept = isKnown ? shown : '–';
+  const made = isCut ? 'cut' : kept;
+  const figure = combinations === 0 ? '' : made;
+  const partly = cut > 0 ? `${cut} of ${combinations} cut` : counted(combinations, 'combination');
+  const state = isCut ? 'cut' : partly;
+  const told = isCut ? state : `${isKnown ? `${shown} searches` : 'no figure'}, ${state}`;
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the grid as a whole answers the keyboard
     <div
       role="gridcell"
-      aria-label={`${words}: ${combinations === 0 ? 'nothing made' : isCut ? state : `${isKnown ? `${shown} searches` : 'no figure'}, ${state}`}`}
+      aria-label={`${words}: ${combinations === 0 ? 'nothing made' : told}`}
       aria-selected={isCursor}
       data-cut={isCut || undefined}
       title={`${words}: ${state}${isKnown && unknown > 0 ? `, ${unknown} of them without a figure` : ''}${isEstimated ? ', estimated from what is told' : ''}`}

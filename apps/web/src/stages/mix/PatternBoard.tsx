@@ -100,7 +100,8 @@ export function PatternBoard({ recipe, counts, summary, onPatterns, onShape, foo
   const onSlotKey = (event: KeyboardEvent, place: SlotPlace, slots: readonly Slot[]) => {
     const { pattern, at } = place;
     if (event.target instanceof HTMLInputElement) return event.stopPropagation();
-    const step = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
+    const steps: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1 };
+    const step = steps[event.key] ?? 0;
     const row = patterns.findIndex(({ id }) => id === pattern);
     if (step !== 0 && event.altKey) {
       const to = at + step;
@@ -195,11 +196,8 @@ export function PatternBoard({ recipe, counts, summary, onPatterns, onShape, foo
                     className={`min-w-0 truncate ${problem ? 'text-error' : 'text-faint'}`}
                     data-sample={row + 1}
                   >
-                    {problem
-                      ? mixProblemWords(problem, nameOf)
-                      : would.slots.length > 0
-                        ? firstOf(would, counts.lists)
-                        : ''}
+                    {problem && mixProblemWords(problem, nameOf)}
+                    {!problem && would.slots.length > 0 && firstOf(would, counts.lists)}
                   </span>
                   <span className="shrink-0 text-right" title="Combinations before anything is dropped">
                     <b data-count={row + 1}>{large(counts.of(would))}</b>{' '}

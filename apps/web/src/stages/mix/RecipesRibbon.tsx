@@ -110,8 +110,10 @@ function RecipeChip(props: ChipProps) {
   const { setNodeRef, listeners, transform, transition } = useSortable({ id: row.id });
   const { recipe, source, keywords, held } = row;
   // What one that is not in the pool makes is known only while it is worked on.
-  const made = source !== null ? keywords : isChosen ? madeNow : null;
-  const where = !recipe.on ? 'off' : source === null ? 'not in the pool' : 'in the pool';
+  const unkept = isChosen ? madeNow : null;
+  const made = source !== null ? keywords : unkept;
+  const inPool = source === null ? 'not in the pool' : 'in the pool';
+  const where = recipe.on ? inPool : 'off';
   return (
     <div
       ref={setNodeRef}

@@ -79,18 +79,8 @@ export function FilterView({ plan, pool, name, input, question, least, onLeast, 
               />{' '}
               searches a month; those without a figure stay.
             </>
-          ) : name === 'rival' ? (
-            <>
-              Keywords that name a rival of the{' '}
-              <Link to="../brief" className="text-primary underline underline-offset-2">
-                brief
-              </Link>
-              {input.facts.rivals.length === 0
-                ? ', which names none yet.'
-                : `: ${input.facts.rivals.join(', ')}.`}
-            </>
           ) : (
-            `Keywords ${filterNames[name].about}.`
+            <FilterWords name={name} rivals={input.facts.rivals} />
           )}
         </p>
         <span className="ml-auto text-faint">
@@ -116,6 +106,20 @@ export function FilterView({ plan, pool, name, input, question, least, onLeast, 
         actions={{ c: (keys) => cut(keys) }}
         empty={<Empty title="No keyword that is in meets this filter">There is nothing to cut here.</Empty>}
       />
+    </>
+  );
+}
+
+/** What a filter picks; one of rivals says where they are from. */
+function FilterWords({ name, rivals }: { name: ReadyFilter; rivals: readonly string[] }) {
+  if (name !== 'rival') return `Keywords ${filterNames[name].about}.`;
+  return (
+    <>
+      Keywords that name a rival of the{' '}
+      <Link to="../brief" className="text-primary underline underline-offset-2">
+        brief
+      </Link>
+      {rivals.length === 0 ? ', which names none yet.' : `: ${rivals.join(', ')}.`}
     </>
   );
 }

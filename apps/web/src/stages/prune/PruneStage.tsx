@@ -20,6 +20,8 @@ import { WordBalance } from './WordBalance.tsx';
 
 const LEAST_SEARCHES = 10;
 
+const views = ['words', 'alike', ...readyFilters, 'negatives', 'lists'] as const;
+
 /** What is noise: words on a balance, look-alikes, ready filters, negatives. */
 export function PruneStage() {
   const plan = useOpenPlan();
@@ -32,7 +34,7 @@ export function PruneStage() {
   const actions = usePruneActions(plan.id);
   const { classes, setClasses } = useAlikeClasses();
   const [params, setParams] = useSearchParams();
-  const view = params.get('view') ?? 'words';
+  const view = views.find((one) => one === params.get('view')) ?? 'words';
   const least = Math.max(0, Number(params.get('least') ?? LEAST_SEARCHES) || 0);
   const facts = kept.value;
   const limits = useKeywordLimits(plan.id);
@@ -113,7 +115,7 @@ export function PruneStage() {
           {count(lists.filter(({ attached }) => attached).length)}
         </RibbonButton>
       </section>
-      {view === 'alike' ? (
+      {view === 'alike' && (
         <AlikeView
           pool={pool}
           question={`${question}:${classes.join()}`}
@@ -122,7 +124,8 @@ export function PruneStage() {
           onClasses={setClasses}
           actions={actions}
         />
-      ) : filter ? (
+      )}
+      {filter && (
         <FilterView
           plan={plan}
           pool={pool}
@@ -134,11 +137,12 @@ export function PruneStage() {
           summary={filters?.[filter] ?? null}
           actions={actions}
         />
-      ) : view === 'negatives' ? (
+      )}
+      {view === 'negatives' && (
         <NegativesView plan={plan.id} pool={pool} negatives={negatives} actions={actions} />
-      ) : view === 'lists' ? (
-        <SharedView pool={pool} lists={lists} actions={actions} />
-      ) : (
+      )}
+      {view === 'lists' && <SharedView pool={pool} lists={lists} actions={actions} />}
+      {view === 'words' && (
         <WordBalance
           plan={plan}
           pool={pool}

@@ -38,6 +38,7 @@ type Props = {
 export function OutletColumn({ plan, chosen, blockers, busy, marked, onShipped }: Props) {
   const { outlet, check } = chosen;
   const first = check?.difference.receipt === null;
+  const since = check && (first ? 'nothing shipped yet' : 'since the last receipt');
   return (
     <section
       aria-label={outlet.name}
@@ -46,13 +47,7 @@ export function OutletColumn({ plan, chosen, blockers, busy, marked, onShipped }
       <header className="flex items-baseline justify-between gap-2">
         <h2 className="truncate font-semibold text-[15px]">{outlet.name}</h2>
         <span className={`shrink-0 text-[12.5px] ${blockers > 0 ? 'text-error' : 'text-faint'}`}>
-          {blockers > 0
-            ? counted(blockers, 'blocker')
-            : check === null
-              ? ''
-              : first
-                ? 'nothing shipped yet'
-                : 'since the last receipt'}
+          {blockers > 0 ? counted(blockers, 'blocker') : since}
         </span>
       </header>
       {check ? (
@@ -69,12 +64,19 @@ export function OutletColumn({ plan, chosen, blockers, busy, marked, onShipped }
 }
 
 const SHOWN = 6;
+const changeClass: Record<ChangedRow['change'], string> = {
+  removed: 'text-error',
+  added: 'text-primary',
+  changed: 'text-info',
+};
 
 /** The first of what changed, by row and field. */
 function Changes({ rows, total }: { rows: readonly ChangedRow[]; total: number }) {
   const [all, setAll] = useState(false);
   if (rows.length === 0) return null;
   const shown = all ? rows : rows.slice(0, SHOWN);
+  const more =
+    rows.length < total ? `The first ${count(rows.length)} of ${count(total)}` : `All ${count(total)}`;
   return (
     <div>
       <ul className="max-h-60 overflow-auto text-[12.5px]" aria-label="What differs">
@@ -83,11 +85,7 @@ function Changes({ rows, total }: { rows: readonly ChangedRow[]; total: number }
             key={`${row.kind}${row.campaign}${row.group}${row.text}${row.change}`}
             className="flex min-w-0 items-baseline gap-1.5 py-px"
           >
-            <span
-              className={`w-14 shrink-0 ${row.change === 'removed' ? 'text-error' : row.change === 'added' ? 'text-primary' : 'text-info'}`}
-            >
-              {changeWords[row.change]}
-            </span>
+            <span className={`w-14 shrink-0 ${changeClass[row.change]}`}>{changeWords[row.change]}</span>
             <span className="min-w-0 flex-1 truncate" title={`${row.campaign} › ${row.group} › ${row.text}`}>
               {row.text} <span className="text-faint">{kindWords[row.kind]}</span>
             </span>
@@ -107,11 +105,7 @@ function Changes({ rows, total }: { rows: readonly ChangedRow[]; total: number }
           aria-expanded={all}
           onClick={() => setAll(!all)}
         >
-          {all
-            ? 'Fewer'
-            : rows.length < total
-              ? `The first ${count(rows.length)} of ${count(total)}`
-              : `All ${count(total)}`}
+          {all ? 'Fewer' : more}
         </button>
       )}
     </div>

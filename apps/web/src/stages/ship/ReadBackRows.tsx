@@ -29,8 +29,10 @@ function withTaken({ pages, pageParams }: Pages, which: readonly number[] | null
   const changed = pages.flatMap((page) =>
     page.rows.filter((row) => isMeant(row) && row.taken !== taken),
   ).length;
-  const left = ({ total, left: before }: Page) =>
-    which === null ? (taken ? 0 : total) : before + (taken ? -changed : changed);
+  const left = ({ total, left: before }: Page) => {
+    if (which === null) return taken ? 0 : total;
+    return before + (taken ? -changed : changed);
+  };
   return {
     pageParams,
     pages: pages.map((page) => ({

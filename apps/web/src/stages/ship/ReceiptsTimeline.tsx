@@ -79,7 +79,11 @@ function Dot({
   radius: number;
   isChosen?: boolean;
 }) {
-  const tone = state === 'answered' ? 'text-warning' : state === 'withdrawn' ? 'text-faint' : 'text-primary';
+  const tones: Partial<Record<Receipt['state'], string>> = {
+    answered: 'text-warning',
+    withdrawn: 'text-faint',
+  };
+  const tone = tones[state] ?? 'text-primary';
   return (
     <svg width="24" height="24" viewBox="-12 -12 24 24" aria-hidden="true" className={tone}>
       {isChosen && <circle r={11} className="fill-wash stroke-current" strokeWidth="1" />}

@@ -69,6 +69,7 @@ export function ShipStage() {
   const rows = outlets.reduce((sum, { check }) => sum + rowsIn(check), 0);
   const differs = outlets.reduce((sum, { check }) => sum + differing(check), 0);
   const busy = isBehind || isChecking;
+  const looked = ship.checked || plan.counts.keywords === 0 ? 'whole' : 'failed';
   return (
     <>
       <section
@@ -140,7 +141,7 @@ export function ShipStage() {
             findings={findings}
             names={new Map(outlets.map(({ outlet }) => [outlet.key, outlet.name]))}
             isEmpty={counts.groups === 0}
-            looked={busy ? 'under way' : ship.checked || plan.counts.keywords === 0 ? 'whole' : 'failed'}
+            looked={busy ? 'under way' : looked}
           />
           <div className="flex min-h-0 min-w-0 flex-col overflow-auto">
             {refusal && (

@@ -3,8 +3,11 @@ import { ADVISED_PLAN, type Finding, type FindingRule } from '@sprig/core/findin
 import { counted, count as format } from '../../kit/format.ts';
 
 /** `headline1` as `headline 1`. */
-const fieldWords = (field: string | null): string =>
-  field === null ? 'a field' : field === 'finalUrl' ? 'final URL' : field.replace(/(\d+)$/, ' $1');
+const fieldWords = (field: string | null): string => {
+  if (field === null) return 'a field';
+  if (field === 'finalUrl') return 'final URL';
+  return field.replace(/(\d+)$/, ' $1');
+};
 
 /** Each finding in words: what is wrong, for how many, and what to do. */
 export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'count' | 'field'>): {

@@ -1,10 +1,9 @@
-import type { LeafOf } from '../../frame/leaf.ts';
+import { type LeafOf, stateOf } from '../../frame/leaf.ts';
 import { tallied } from '../../kit/format.ts';
 
 export const shipLeaf: LeafOf = ({ counts }) => {
-  const empty = counts.keywords === 0;
   return {
     tally: counts.blockers > 0 ? tallied(counts.blockers, 'blocker') : tallied(counts.rows, 'row'),
-    state: empty ? 'untouched' : counts.blockers > 0 ? 'blocked' : 'done',
+    state: stateOf(counts.keywords === 0, counts.blockers > 0, 'blocked'),
   };
 };

@@ -21,13 +21,15 @@ export function Contests({ worker, stamp, tree, onBefore, onClose }: Props) {
       .join(' › ');
   return (
     <Dialog title="Wanted by several themes" onClose={onClose} wide>
-      {contests === undefined ? (
+      {contests === undefined && (
         <p className="text-faint" role="status">
           Looking who wants what …
         </p>
-      ) : contests.length === 0 ? (
+      )}
+      {contests?.length === 0 && (
         <p className="text-faint">No keyword meets the rules of two themes that stand side by side.</p>
-      ) : (
+      )}
+      {contests && contests.length > 0 && (
         <ul>
           {contests.map(({ theme, wonBy, keywords, examples }) => (
             <li

@@ -2,6 +2,12 @@ import { Plus } from 'lucide-react';
 import { count, counted, short } from '../../kit/format.ts';
 import type { SiftAnswer } from '../../pool/sorting.ts';
 
+const whyWords: Record<SiftAnswer['forms'][number]['why'], string> = {
+  slip: 'Likely a slip',
+  joined: 'Written together or apart',
+  number: 'Another number',
+};
+
 type Props = {
   answer: SiftAnswer;
   where: string;
@@ -45,7 +51,7 @@ export function SiftAnswerLine({
               key={term}
               type="button"
               className="rounded border border-hair border-dashed px-1.5 hover:bg-wash"
-              title={`${why === 'slip' ? 'Likely a slip' : why === 'joined' ? 'Written together or apart' : 'Another number'}: ${counted(more, 'keyword')}`}
+              title={`${whyWords[why]}: ${counted(more, 'keyword')}`}
               onClick={() => onForm(term)}
             >
               {term} <span className="text-faint">{count(more)}</span>

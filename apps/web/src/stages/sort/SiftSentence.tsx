@@ -47,7 +47,8 @@ export function SiftSentence({ sift, typing, onSift, onTyping, onDone, more }: P
       {slots.map((slot) => {
         const terms = termsIn(sift, slot);
         const isTyping = typing?.slot === slot;
-        const lead = slot === 'not' ? 'but not' : slot === 0 ? 'has' : 'and has';
+        const has = slot === 0 ? 'has' : 'and has';
+        const lead = slot === 'not' ? 'but not' : has;
         return (
           <span key={slot} className="inline-flex flex-wrap items-center gap-1">
             <span className={terms.length > 0 || slot === 0 ? '' : 'text-faint'}>{lead}</span>

@@ -14,7 +14,9 @@ function droppedIn(event: DragEvent): Dropped | null {
   const [kind, id] = event.dataTransfer.getData(DRAGGED).split(':');
   const number = Number(id);
   if (!Number.isInteger(number) || number <= 0) return null;
-  return kind === 'theme' ? { theme: number } : kind === 'keyword' ? { keyword: number } : null;
+  if (kind === 'theme') return { theme: number };
+  if (kind === 'keyword') return { keyword: number };
+  return null;
 }
 
 type Props = {
@@ -154,6 +156,7 @@ function PatchButton({ patch, settings, matched, onOpen, onTake, onDrop, onKey }
   const node = theme as ThemeNode;
   const flags = kind === 'own' ? [] : flagsOf(node, settings);
   const tone = groundOf(node);
+  const padding = depth === 0 ? 'px-2 pt-px' : 'px-1.5';
   return (
     <button
       type="button"
@@ -161,7 +164,7 @@ function PatchButton({ patch, settings, matched, onOpen, onTake, onDrop, onKey }
       draggable={kind === 'theme'}
       onDragStart={(event) => event.dataTransfer.setData(DRAGGED, `theme:${node.id}`)}
       {...catching(node)}
-      className={`absolute flex flex-col items-start overflow-hidden rounded-md text-left text-[12px] leading-[18px] outline-offset-[-2px] ${width < ROOM ? 'p-0' : depth === 0 ? 'px-2 pt-px' : 'px-1.5'} ${node.idea ? 'border border-dashed' : 'border'} ${over}`}
+      className={`absolute flex flex-col items-start overflow-hidden rounded-md text-left text-[12px] leading-[18px] outline-offset-[-2px] ${width < ROOM ? 'p-0' : padding} ${node.idea ? 'border border-dashed' : 'border'} ${over}`}
       style={{
         ...place,
         background: `color-mix(in oklch, ${tone} ${depth === 0 ? 14 : 24}%, var(--color-base-100))`,

@@ -45,6 +45,8 @@ export function WholePlan({
     if (!next.delete(at)) next.add(at);
     setWithout(next);
   };
+  const isWorking = !onServer && (!proposal || busy);
+  const ready = onServer || busy ? null : proposal;
   return (
     <Dialog title="Whole plan at once" onClose={onClose} wide>
       <div className="flex flex-col gap-3">
@@ -70,7 +72,7 @@ export function WholePlan({
             </label>
           </div>
         )}
-        {onServer ? (
+        {onServer && (
           <>
             <p>
               A pool of this size is worked out on the server. It takes about a minute for a million keywords;
@@ -80,19 +82,22 @@ export function WholePlan({
               Propose and make the themes
             </button>
           </>
-        ) : !proposal || busy ? (
+        )}
+        {isWorking && (
           <p className="text-faint" role="status">
             Working it out …
           </p>
-        ) : branches.length === 0 ? (
+        )}
+        {ready && branches.length === 0 && (
           <p className="text-faint">Nothing of {where} can be grouped: no few keywords speak of the same.</p>
-        ) : (
+        )}
+        {ready && branches.length > 0 && (
           <>
             <p data-proposal>
-              <b>{counted(proposal.themes, 'theme')}</b>, {counted(proposal.groups, 'group')} of keywords,{' '}
-              {share(proposal.tightness)} tight on average. They place {count(proposal.placed.keywords)} of{' '}
-              {counted(proposal.all.keywords, 'keyword')} and{' '}
-              <b>{shareOf(proposal.placed.searches, proposal.all.searches)}</b> of the searches.
+              <b>{counted(ready.themes, 'theme')}</b>, {counted(ready.groups, 'group')} of keywords,{' '}
+              {share(ready.tightness)} tight on average. They place {count(ready.placed.keywords)} of{' '}
+              {counted(ready.all.keywords, 'keyword')} and{' '}
+              <b>{shareOf(ready.placed.searches, ready.all.searches)}</b> of the searches.
               {there > 0 && <span className="text-faint"> {now}</span>}
             </p>
             <Help>

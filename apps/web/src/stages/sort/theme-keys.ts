@@ -31,12 +31,7 @@ export function themeKeys({ tree, path, actions, openTheme, onMerged }: Given) {
   };
   const themeKey = (key: string, node: ThemeNode): boolean => {
     if (key === 'Delete') removeThemes([node]);
-    else if (key === 'c')
-      void actions.edit(
-        node,
-        'colour',
-        node.colour === null ? 0 : node.colour === THEME_COLOURS - 1 ? null : node.colour + 1,
-      );
+    else if (key === 'c') void actions.edit(node, 'colour', nextColour(node.colour));
     else if (key === 'i') void actions.edit(node, 'idea', !node.idea);
     else if (stageKeys[key]) void actions.edit(node, 'stage', stageKeys[key] as FunnelStage);
     else if (key === 'w') void actions.edit(node, 'stage', null);
@@ -88,4 +83,10 @@ export function themeKeys({ tree, path, actions, openTheme, onMerged }: Given) {
     ),
   };
   return { removeThemes, themeKey, outlineKeys };
+}
+
+/** From none through all the colours, and back to none. */
+function nextColour(colour: number | null): number | null {
+  if (colour === null) return 0;
+  return colour === THEME_COLOURS - 1 ? null : colour + 1;
 }

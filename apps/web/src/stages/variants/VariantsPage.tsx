@@ -221,11 +221,7 @@ export function VariantsPage() {
             widths={widths}
             empty={
               <Empty title={typed.trim() === '' ? 'Paste a list' : 'Nothing to write'}>
-                {typed.trim() === ''
-                  ? 'Any list will do: plain, in notation, or copied from a sheet with its headings.'
-                  : types.length === 0
-                    ? 'Choose at least one match type.'
-                    : 'No line of the list is a keyword.'}
+                {noneWords(typed.trim() === '', types.length === 0)}
               </Empty>
             }
           />
@@ -283,4 +279,9 @@ function columnsOf(form: Form, hasBids: boolean): TableColumn<Variant & { at: nu
     cell: (row) => (row.bid === null ? '–' : decimalFromMicros(row.bid, 2)),
   };
   return hasBids ? [keyword, type, bid] : [keyword, type];
+}
+
+function noneWords(isEmpty: boolean, isWithoutType: boolean): string {
+  if (isEmpty) return 'Any list will do: plain, in notation, or copied from a sheet with its headings.';
+  return isWithoutType ? 'Choose at least one match type.' : 'No line of the list is a keyword.';
 }

@@ -77,13 +77,14 @@ export function AdCard({ group, ad, adsInGroup, isChosen, onChoose, site, onHold
     );
   };
   const { final } = ad?.address ?? {};
+  const border = isMisfit ? 'border-error/60' : 'border-hair';
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: j and k choose by keyboard
     <article
       aria-label={`Ad of ${group.name}`}
       aria-current={isChosen || undefined}
       data-misfit={isMisfit}
-      className={`flex h-full flex-col rounded-md border bg-base-100 ${isChosen ? 'border-primary ring-1 ring-primary' : isMisfit ? 'border-error/60' : 'border-hair'}`}
+      className={`flex h-full flex-col rounded-md border bg-base-100 ${isChosen ? 'border-primary ring-1 ring-primary' : border}`}
       onClick={onChoose}
     >
       <header className="flex items-baseline justify-between gap-2 border-base-200 border-b px-3 py-1.5 text-[12px] text-faint">

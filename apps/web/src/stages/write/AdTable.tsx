@@ -57,6 +57,17 @@ const stateWords: Record<ReviewState, string> = {
   refused: 'refused',
 };
 
+const stateClass: Record<ReviewState, string> = {
+  ready: 'text-faint',
+  review: 'text-warning',
+  limited: 'text-warning',
+  refused: 'text-error',
+};
+const widthOf = (field: AdField): number => {
+  if (field.startsWith('description')) return 330;
+  return field.startsWith('path') ? 120 : 210;
+};
+
 type Props = { plan: PlanState; writing: WritingState; actions: WriteActions };
 type Panel = BulkStart | 'review' | 'writer' | null;
 
@@ -295,7 +306,7 @@ function adColumns(
   const text = (field: AdField): TableColumn<AdRow> => ({
     id: field,
     heading: fieldName(field),
-    width: field.startsWith('description') ? 330 : field.startsWith('path') ? 120 : 210,
+    width: widthOf(field),
     text: ({ texts }) => texts[field] ?? '',
     read: (typed, { form }) => {
       if (limits[form][field] === undefined)
@@ -407,10 +418,7 @@ function adColumns(
       width: 100,
       text: ({ review, reason }) => (reason === '' ? stateWords[review] : `${stateWords[review]}: ${reason}`),
       cell: ({ review, reason }) => (
-        <span
-          title={reason}
-          className={review === 'refused' ? 'text-error' : review === 'ready' ? 'text-faint' : 'text-warning'}
-        >
+        <span title={reason} className={stateClass[review]}>
           {stateWords[review]}
         </span>
       ),

@@ -195,11 +195,9 @@ export function AddressesView({ plan, writing, themes }: Props) {
                     </td>
                     <td className="py-1 text-right">{count(ads)}</td>
                     <td className="py-1 pl-6">
-                      {checkedAt === null ? (
-                        <span className="text-faint">–</span>
-                      ) : status !== null && status < 400 ? (
-                        `opens (${status})`
-                      ) : (
+                      {checkedAt === null && <span className="text-faint">–</span>}
+                      {checkedAt !== null && opens(status) && `opens (${status})`}
+                      {checkedAt !== null && !opens(status) && (
                         <span className="text-error">{problem || `does not open (${status})`}</span>
                       )}
                     </td>
@@ -219,3 +217,5 @@ export function AddressesView({ plan, writing, themes }: Props) {
     </div>
   );
 }
+
+const opens = (status: number | null): boolean => status !== null && status < 400;

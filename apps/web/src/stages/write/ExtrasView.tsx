@@ -111,12 +111,11 @@ function ExtraColumn({ plan, kind, extras, places }: ColumnProps) {
   );
 }
 
-const hintOf = (kind: ExtraKind) =>
-  kind === 'sitelink'
-    ? 'A link below the ad, such as “Prices and terms”.'
-    : kind === 'callout'
-      ? 'A few words that lead nowhere, such as “Open all year”.'
-      : 'A number to call, such as 01632 960123.';
+const hintOf = (kind: ExtraKind) => {
+  if (kind === 'sitelink') return 'A link below the ad, such as “Prices and terms”.';
+  if (kind === 'callout') return 'A few words that lead nowhere, such as “Open all year”.';
+  return 'A number to call, such as 01632 960123.';
+};
 
 type RowProps = { plan: PlanState; extra: ExtraView; places: readonly Place[]; onDone?: () => void };
 

@@ -5,7 +5,9 @@ export function Gauge({ fit, limit }: { fit: FieldFit | undefined; limit: number
   if (!fit || fit.status === 'empty')
     return <span className="whitespace-nowrap text-[12px] text-faint">up to {limit}</span>;
   const over = fit.status === 'unfilled' && fit.why === 'too-long';
-  const length = fit.status === 'fits' ? fit.length : over ? limit + fit.overrun : 0;
+  const overLength = over ? limit + fit.overrun : 0;
+  const length = fit.status === 'fits' ? fit.length : overLength;
+  const within = fit.status === 'unfilled' ? 'no line' : `${length} of ${limit}`;
   const share = Math.min(1, length / limit);
   return (
     <span
@@ -17,7 +19,7 @@ export function Gauge({ fit, limit }: { fit: FieldFit | undefined; limit: number
         <rect width={54 * share} height="5" rx="2.5" className={over ? 'fill-error' : 'fill-primary'} />
       </svg>
       <span className={`text-[12px] ${fit.status === 'unfilled' ? 'text-error' : 'text-faint'}`}>
-        {over ? `${fit.overrun} too long` : fit.status === 'unfilled' ? 'no line' : `${length} of ${limit}`}
+        {over ? `${fit.overrun} too long` : within}
       </span>
     </span>
   );

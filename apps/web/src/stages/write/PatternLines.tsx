@@ -131,6 +131,7 @@ function Field({
     const words = await edit(`${at}.${name}`, value);
     if (words) toast.error(words);
   };
+  const firstWords = limit.required ? 'Needed' : 'Left empty';
   return (
     <fieldset>
       <legend className="flex w-full items-center gap-2">
@@ -203,13 +204,7 @@ function Field({
             kept={line}
             used={own?.byLine[place]}
             inUse={fit?.status === 'fits' && fit.line === place}
-            placeholder={
-              place === 0
-                ? limit.required
-                  ? 'Needed'
-                  : 'Left empty'
-                : 'Used where the lines above are too long'
-            }
+            placeholder={place === 0 ? firstWords : 'Used where the lines above are too long'}
             values={values}
             siteName={siteName}
             autoFocus={
@@ -271,10 +266,11 @@ function LineField({
     const problem = lineWords(typed);
     setWords(problem ?? (await onKeep(typed)));
   };
+  const border = inUse ? 'border-primary' : 'border-hair';
   return (
     <li>
       <span
-        className={`flex items-start gap-1.5 rounded-md border px-2 ${words ? 'border-error' : inUse ? 'border-primary' : 'border-hair'} bg-base-100 focus-within:ring-1 focus-within:ring-primary`}
+        className={`flex items-start gap-1.5 rounded-md border px-2 ${words ? 'border-error' : border} bg-base-100 focus-within:ring-1 focus-within:ring-primary`}
       >
         <Suspense fallback={<span className="flex-1 py-1">{typed}</span>}>
           <LineEditor

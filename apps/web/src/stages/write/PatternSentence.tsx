@@ -47,18 +47,13 @@ export function PatternSentence({ id, body, document, themes, groupInView }: Pro
   const { groups, split, form, labels, name } = body;
   const measure = useMeasure();
   const limits = formOf(measure, form);
+  const inView = groupInView ? [groupInView.key] : [];
+  const some = groups.groups.length > 0 ? groups.groups : inView;
   const scope = (to: PatternScope['to']) =>
     set('groups', {
       to,
       themes: to === 'themes' ? groups.themes : [],
-      groups:
-        to === 'groups'
-          ? groups.groups.length > 0
-            ? groups.groups
-            : groupInView
-              ? [groupInView.key]
-              : []
-          : [],
+      groups: to === 'groups' ? some : [],
     });
   return (
     <div className="flex flex-wrap items-center gap-x-1.5 gap-y-1 px-4 pb-1 text-[13px]">
