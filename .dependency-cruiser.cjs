@@ -82,6 +82,7 @@ const webRooms = rooms('web', 'apps/web/src', {
   pool: ['data', 'plan'],
   frame: ['kit', 'data', 'plan', 'pool'],
   stages: ['kit', 'data', 'plan', 'pool', 'frame'],
+  gallery: ['kit'],
 });
 
 module.exports = {

@@ -33,7 +33,7 @@ export const router = createBrowserRouter([
   },
   {
     path: '/how',
-    lazy: orNotLoaded(async () => ({ Component: (await import('./frame/how/HowItWorks.tsx')).HowItWorks })),
+    lazy: orNotLoaded(async () => ({ Component: (await import('./stages/how/HowPage.tsx')).HowPage })),
     hydrateFallbackElement: <Opening />,
     errorElement: <LostPage />,
   },
@@ -45,5 +45,15 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <Opening />,
     errorElement: <LostPage />,
   },
+  ...(import.meta.env.DEV
+    ? [
+        {
+          path: '/gallery',
+          lazy: orNotLoaded(async () => ({
+            Component: (await import('./gallery/GalleryPage.tsx')).GalleryPage,
+          })),
+        },
+      ]
+    : []),
   { path: '*', element: <LostPage /> },
 ]);

@@ -4,6 +4,7 @@ import { Command } from 'cmdk';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { computed } from '../data/question.ts';
+import { offered } from '../kit/commands.ts';
 import { count } from '../kit/format.ts';
 import { wholePool } from '../pool/pool-store.ts';
 import { poolWorker } from '../pool/use-pool.ts';
@@ -16,15 +17,20 @@ export function FindOrDo({
   plan,
   leaves,
   actions,
+  typed,
+  onType,
   onClose,
 }: {
   plan: PlanState;
   leaves: readonly Leaf[];
   actions: Action[];
+  typed: string;
+  onType: (typed: string) => void;
   onClose: () => void;
 }) {
   const navigate = useNavigate();
-  const [typed, setTyped] = useState('');
+  // What the screen below offers, as it was when this opened.
+  const [here] = useState(offered);
   const { data: found } = useQuery({
     ...computed(plan.id, ['find', plan.revision, typed], async () => {
       const worker = poolWorker(plan.id);
@@ -49,7 +55,7 @@ export function FindOrDo({
         className="plain-field h-11 w-full border-hair border-b px-4 text-[15px]"
         placeholder="Find a keyword, or type what to do"
         value={typed}
-        onValueChange={setTyped}
+        onValueChange={onType}
       />
       <Command.List className="max-h-96 overflow-auto p-1.5 [&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-[11.5px] [&_[cmdk-group-heading]]:text-faint">
         <Command.Empty className="px-3 py-4 text-faint">Nothing is called that.</Command.Empty>
@@ -75,13 +81,22 @@ export function FindOrDo({
             />
           </Command.Group>
         )}
+        {here.length > 0 && (
+          <Command.Group heading="On this screen">
+            {here.map(({ words, keys, run }) => (
+              <Item key={words} value={`here ${words}`} onSelect={go(run)} name={words} hint={keys} />
+            ))}
+          </Command.Group>
+        )}
         <Command.Group heading="Do">
-          <Item
-            value="try a search"
-            onSelect={go(() => navigate(`/plans/${plan.id}/build?try=%20`))}
-            name="Try a search"
-            hint="t in Build"
-          />
+          {!here.some(({ words }) => words === 'Try a search') && (
+            <Item
+              value="try a search"
+              onSelect={go(() => navigate(`/plans/${plan.id}/build?try=%20`))}
+              name="Try a search"
+              hint="t in Build"
+            />
+          )}
           {actions.map(({ name, hint, run }) => (
             <Item key={name} value={name} onSelect={go(run)} name={name} hint={hint} />
           ))}

@@ -1,6 +1,6 @@
-import type { Keys } from './keys-of-screens.ts';
+import type { ToldKeys } from '../kit/commands.ts';
 
-export const KeyList = ({ title, keys }: { title: string; keys: Keys }) => (
+export const KeyList = ({ title, keys }: { title: string; keys: ToldKeys }) => (
   <section>
     <h3 className="mb-2 font-semibold">{title}</h3>
     <dl className="grid grid-cols-[auto_1fr] items-baseline gap-x-3 gap-y-1.5">

@@ -1,17 +1,18 @@
 import { duplicatePlan, editBrief } from '@sprig/contracts';
 import { CircleHelp, Redo2, Search, Undo2 } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailure, call, wordsOf } from '../data/call.ts';
 import { readChanged } from '../data/changed.ts';
 import { useOpenJobs } from '../data/jobs.ts';
 import { usePlanId, usePlanState } from '../data/plan.ts';
-import { inTextField, useKeys } from '../kit/keys.ts';
+import { useCommands } from '../kit/commands.ts';
 import { lazyPart } from '../kit/lazy-part.tsx';
 import { Part } from '../kit/Part.tsx';
 import { YieldEnd } from '../kit/Yield.tsx';
-import { FindOrDo } from './FindOrDo.tsx';
+import { everywhere } from './commands.ts';
+import { FindWaiting } from './FindWaiting.tsx';
 import { LostPage } from './LostPage.tsx';
 import { leavesOf, type StageEntry } from './leaf.ts';
 import { useWanted } from './next/use-wanted.ts';
@@ -22,6 +23,11 @@ import { useTheme } from './use-theme.ts';
 import { YouMenu } from './YouMenu.tsx';
 
 type Panel = 'find' | 'help' | 'history' | null;
+
+const loadFind = async () => (await import('./FindOrDo.tsx')).FindOrDo;
+const FindOrDo = lazyPart('Find or do', loadFind, FindWaiting);
+/** By then a plan is on the screen. */
+const SETTLED_MS = 1_500;
 
 const NextStep = lazyPart('The next step', async () => (await import('./next/NextStep.tsx')).NextStep);
 const HelpPanel = lazyPart('The keys', async () => (await import('./HelpPanel.tsx')).HelpPanel);
@@ -37,10 +43,10 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
   const id = usePlanId();
   const { data: plan, error } = usePlanState(id);
   const [panel, setPanel] = useState<Panel>(null);
+  const [typed, setTyped] = useState('');
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const { undo, redo } = useSteps(id);
-  const awaitsNumber = useRef(false);
   const page = useRef<HTMLElement>(null);
   useWanted(page);
   useTheme();
@@ -49,36 +55,30 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
     document.title = plan ? `${plan.brief.name} – Green Sprig` : 'Green Sprig';
   }, [plan]);
 
-  const onKey = useCallback(
-    (event: KeyboardEvent) => {
-      const control = event.ctrlKey || event.metaKey;
-      if (control && event.key.toLowerCase() === 'k') {
-        event.preventDefault();
-        return setPanel((open) => (open === 'find' ? null : 'find'));
-      }
-      if (inTextField(event.target)) return;
-      if (control && event.key.toLowerCase() === 'z') {
-        event.preventDefault();
-        return void (event.shiftKey ? redo() : undo());
-      }
-      if (control || event.altKey) return;
-      if (event.key === '?') return setPanel('help');
-      if (event.key === '/') {
-        const field = document.querySelector<HTMLInputElement>('[data-filter]');
-        if (!field) return;
-        event.preventDefault();
-        return field.focus();
-      }
-      if (awaitsNumber.current) {
-        const stage = stages[Number(event.key) - 1];
-        if (stage) void navigate(`/plans/${id}/${stage.path}`);
-        else if (event.key === 'n') document.querySelector<HTMLElement>('[data-next-step]')?.click();
-      }
-      awaitsNumber.current = event.key === 'g';
+  useEffect(() => {
+    const settled = setTimeout(() => void loadFind().catch(() => {}), SETTLED_MS);
+    return () => clearTimeout(settled);
+  }, []);
+  const openFind = () => {
+    setTyped('');
+    setPanel((open) => (open === 'find' ? null : 'find'));
+  };
+  useCommands(everywhere, {
+    stage: (event) => {
+      const stage = stages[Number(event?.key) - 1];
+      if (stage) void navigate(`/plans/${id}/${stage.path}`);
     },
-    [id, navigate, redo, undo, stages],
-  );
-  useKeys(onKey);
+    next: () => document.querySelector<HTMLElement>('[data-next-step]')?.click(),
+    find: openFind,
+    filter: () => {
+      const field = document.querySelector<HTMLInputElement>('[data-filter]');
+      field?.focus();
+      return field !== null;
+    },
+    undo,
+    redo,
+    help: () => setPanel('help'),
+  });
 
   if (error && !plan) return <LostPage words={wordsOf(error)} />;
   if (!plan) return <Opening />;
@@ -124,7 +124,7 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
           <button
             type="button"
             className="flex h-8 items-center gap-2 rounded-md border border-hair px-2.5 text-faint hover:text-base-content"
-            onClick={() => setPanel('find')}
+            onClick={openFind}
           >
             <Search size={14} aria-hidden />
             <span className="hidden whitespace-nowrap 2xl:inline">Find or do</span>
@@ -167,9 +167,16 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
         </div>
       </main>
       {panel === 'find' && (
-        <FindOrDo plan={plan} leaves={leaves} actions={actions} onClose={() => setPanel(null)} />
+        <FindOrDo
+          plan={plan}
+          leaves={leaves}
+          actions={actions}
+          typed={typed}
+          onType={setTyped}
+          onClose={() => setPanel(null)}
+        />
       )}
-      {panel === 'help' && <HelpPanel onClose={() => setPanel(null)} />}
+      {panel === 'help' && <HelpPanel stages={stages} onClose={() => setPanel(null)} />}
       {panel === 'history' && <HistoryPanel plan={id} onClose={() => setPanel(null)} />}
     </div>
   );

@@ -304,8 +304,22 @@ describe('find or do', () => {
     const shown = open();
     await ready();
     await shown.user.keyboard('{Control>}k{/Control}');
-    return { ...shown, field: screen.getByPlaceholderText('Find a keyword, or type what to do') };
+    return { ...shown, field: await screen.findByPlaceholderText('Find a keyword, or type what to do') };
   };
+
+  test('what is typed while it is on its way is in its field', async () => {
+    const { user } = open();
+    await ready();
+    await user.keyboard('{Control>}k{/Control}wri');
+    const field = await screen.findByPlaceholderText<HTMLInputElement>('Find a keyword, or type what to do');
+    expect(field.value).toBe('wri');
+  });
+
+  test('offers what the screen can do, by its name', async () => {
+    const { user, field } = await find();
+    await user.type(field, 'worth doing next');
+    expect(screen.getByText('Go to what is worth doing next')).toBeTruthy();
+  });
 
   test('goes to a stage by its name', async () => {
     const { user, field, address } = await find();
@@ -345,7 +359,7 @@ describe('find or do', () => {
     await user.keyboard('{Escape}');
     expect(screen.queryByRole('dialog')).toBeNull();
     await user.keyboard('{Control>}k{/Control}');
-    expect(screen.getByRole('dialog')).toBeTruthy();
+    expect(await screen.findByRole('dialog')).toBeTruthy();
     await user.keyboard('{Control>}k{/Control}');
     expect(screen.queryByRole('dialog')).toBeNull();
   });

@@ -1,5 +1,6 @@
 import type { PlanState } from '@sprig/contracts';
 import type { ComponentType } from 'react';
+import type { ToldKeys } from '../kit/commands.ts';
 
 export type LeafState = 'untouched' | 'unfinished' | 'done' | 'blocked';
 /** How a stage of a plan stands, in a few words. */
@@ -10,6 +11,8 @@ export type StageEntry = {
   path: string;
   name: string;
   leafOf: LeafOf;
+  /** What keys do there, beside those that work everywhere. */
+  keys: ToldKeys;
   screen: () => Promise<{ Component: ComponentType }>;
 };
 export type Leaf = { path: string; name: string; tally: string; state: LeafState };

@@ -4,14 +4,16 @@ import type { ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
+import { everywhereTold } from '../commands.ts';
 import { KeyList } from '../KeyList.tsx';
-import { byStage, everywhere } from '../keys-of-screens.ts';
+import type { StageEntry } from '../leaf.ts';
 import { useTheme } from '../use-theme.ts';
 import { ourWords, stagesInWords, workedOut } from './how-words.ts';
 
 /** How the product works: the stages, our words, match types, how things are worked out, and all keys. */
-export function HowItWorks() {
+export function HowItWorks({ stages }: { stages: readonly StageEntry[] }) {
   useTheme();
+  const sections = sectionsOf(stages);
   const navigate = useNavigate();
   return (
     <div className="h-full overflow-auto">
@@ -83,19 +85,19 @@ const MatchTypes = () => (
   </dl>
 );
 
-const AllKeys = () => (
+const AllKeys = ({ stages }: { stages: readonly StageEntry[] }) => (
   <div className="columns-2 gap-10 [&>section]:mb-6 [&>section]:break-inside-avoid">
-    <KeyList title="Everywhere" keys={everywhere} />
-    {stagesInWords.map(
-      ([path, name]) => byStage[path] && <KeyList key={path} title={name} keys={byStage[path]} />,
-    )}
+    <KeyList title="Everywhere" keys={everywhereTold} />
+    {stages.map(({ path, name, keys }) => keys.length > 0 && <KeyList key={path} title={name} keys={keys} />)}
   </div>
 );
 
-const sections: readonly [id: string, title: string, content: ReactNode][] = [
+const sectionsOf = (
+  stages: readonly StageEntry[],
+): readonly [id: string, title: string, content: ReactNode][] => [
   ['stages', 'The stages', <Stages key="stages" />],
   ['words', 'Our words', <Told key="words" rows={ourWords} />],
   ['match-types', 'Match types', <MatchTypes key="match-types" />],
   ['worked-out', 'How things are worked out', <Told key="worked-out" rows={workedOut} />],
-  ['keys', 'Keys', <AllKeys key="keys" />],
+  ['keys', 'Keys', <AllKeys key="keys" stages={stages} />],
 ];

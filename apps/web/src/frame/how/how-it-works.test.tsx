@@ -15,7 +15,7 @@ test('the page tells of every stage in its order, every match type, and all keys
     removeEventListener: () => {},
   }));
   servedBy([[readMe, () => ({ name: 'You', workspace: 'Ours', preferences: {} })]]);
-  shownAt('/how', <HowItWorks />);
+  shownAt('/how', <HowItWorks stages={stages} />);
   expect(stagesInWords.map(([path, name]) => [path, name])).toEqual(
     stages.map(({ path, name }) => [path, name]),
   );
@@ -30,6 +30,10 @@ test('the page tells of every stage in its order, every match type, and all keys
   );
   expect(
     within(screen.getByRole('region', { name: 'Keys' })).getByText('go to what is worth doing next'),
+  ).toBeTruthy();
+  // A key of a stage, as that stage binds it.
+  expect(
+    within(screen.getByRole('region', { name: 'Keys' })).getByText('next ad that does not fit'),
   ).toBeTruthy();
   for (const link of within(screen.getByRole('navigation', { name: 'On this page' })).getAllByRole('link'))
     expect(document.querySelector(link.getAttribute('href') ?? '')).not.toBeNull();

@@ -1,9 +1,24 @@
 import type { KeyboardEvent, RefObject } from 'react';
+import type { ToldKeys } from '../commands.ts';
 import { inTextField } from '../keys.ts';
 import type { TableColumn } from './column.ts';
 import type { Key, RowSource } from './row-source.ts';
 import type { Selection } from './selection.ts';
 import type { Marks } from './use-marks.ts';
+
+/** The keys of every table, as they are told. */
+export const toldTableKeys: ToldKeys = [
+  ['j k or ↓ ↑', 'move'],
+  ['Shift with them', 'select on the way'],
+  ['x or Space', 'select the row'],
+  ['Ctrl A', 'select all'],
+  ['Enter or F2', 'edit the row'],
+  ['← →, Shift with them', 'mark cells of the rows selected, or of this row'],
+  ['Ctrl C', 'copy the selection with headings, or the marked cells'],
+  ['Ctrl V', 'paste cells from the marked one on; lines with headings find their rows by name'],
+  ['Ctrl D', 'fill down: the marked cells of the first selected row into the others'],
+  ['Alt ← →', 'make the marked columns narrower or wider'],
+];
 
 type Keyed<Row, K extends Key> = {
   body: RefObject<HTMLElement | null>;

@@ -6,9 +6,9 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../data/plan.ts';
 import { withParams } from '../../kit/address.ts';
+import { useCommands, viewRuns } from '../../kit/commands.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { count } from '../../kit/format.ts';
-import { inTextField, useKeys } from '../../kit/keys.ts';
 import { Part } from '../../kit/Part.tsx';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { dayWords } from '../../plan/day-words.ts';
@@ -17,6 +17,7 @@ import { useHolds } from '../../plan/use-holds.ts';
 import { BuildYield } from './BuildYield.tsx';
 import { BuiltPicture } from './BuiltPicture.tsx';
 import { CampaignView } from './CampaignView.tsx';
+import { buildCommands, buildViews } from './commands.ts';
 import { FencesView } from './FencesView.tsx';
 import { GroupTable } from './GroupTable.tsx';
 import { GroupView } from './GroupView.tsx';
@@ -27,14 +28,6 @@ import { summaryWords } from './summary-words.ts';
 import { TryPanel } from './TryPanel.tsx';
 import { measures, useBuildActions, useBuildView, useGroupPage } from './use-build.ts';
 import { useLiveBuild } from './use-live-build.ts';
-
-const views = [
-  ['', 'Picture', 'i'],
-  ['rules', 'Rules', 'r'],
-  ['groups', 'Ad groups', 'a'],
-  ['rows', 'Keywords', 'w'],
-  ['fences', 'Fences', 'f'],
-] as const;
 
 const noCampaigns: CampaignRow[] = [];
 
@@ -51,7 +44,7 @@ export function BuildStage() {
     (change: Record<string, string>) => setParams((old) => withParams(old, change)),
     [setParams],
   );
-  const view = views.find(([id]) => id === params.get('view'))?.[0] ?? '';
+  const view = buildViews.find(([id]) => id === params.get('view'))?.[0] ?? '';
   const by = measures.find((one) => one === params.get('by')) ?? 'searches';
   const { data: built } = useBuildView(plan.id, by);
   const campaigns = built?.campaigns ?? noCampaigns;
@@ -73,19 +66,7 @@ export function BuildStage() {
   const tried = params.get('try');
   const open = useCallback((key: string) => go({ view: '', at: key, try: '' }), [go]);
   const onTry = useCallback((search: string) => go({ try: search || ' ' }), [go]);
-  const onKey = useCallback(
-    (event: KeyboardEvent) => {
-      if (inTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (document.querySelector('dialog[open], [cmdk-root]')) return;
-      const [chosen] = views.filter(([, , key]) => key === event.key);
-      if (chosen) go({ view: chosen[0] });
-      else if (event.key === 't') go({ try: ' ' });
-      else return;
-      event.preventDefault();
-    },
-    [go],
-  );
-  useKeys(onKey);
+  useCommands(buildCommands, { ...viewRuns(buildViews, (id) => go({ view: id })), try: () => onTry('') });
   // What was open is gone: its campaign or the largest group takes its place.
   const isGone =
     lost !== null && params.get('at') !== null && built !== undefined && plan.builtRevision === plan.revision;
@@ -112,7 +93,7 @@ export function BuildStage() {
         className="flex h-12 shrink-0 items-center gap-1.5 border-hair border-b px-4"
       >
         <ViewButtons
-          views={views}
+          views={buildViews}
           current={view}
           figures={{
             groups: count(plan.counts.groups),

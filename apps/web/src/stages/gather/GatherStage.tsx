@@ -22,9 +22,15 @@ import { usePool, useWorked } from '../../pool/use-pool.ts';
 import type { EstimatesAbout } from '../../pool/worker.ts';
 import { PoolTable } from './PoolTable.tsx';
 import { SourcesRibbon } from './SourcesRibbon.tsx';
-import { TakeIn, type Taking } from './TakeIn.tsx';
+import type { Taking } from './TakeIn.tsx';
 import { usePoolQuery } from './use-pool-query.ts';
 
+const loadTakeIn = async () => (await import('./TakeIn.tsx')).TakeIn;
+const TakeIn = lazyPart('Taking in a list', loadTakeIn, () => (
+  <p className="grid flex-1 place-items-center text-faint">Opening the list …</p>
+));
+/** By then the pool is on the screen. */
+const SETTLED_MS = 1_000;
 const IdeasView = lazyPart('The ideas', async () => (await import('./ideas/IdeasView.tsx')).IdeasView);
 const RewritePanel = lazyPart(
   'Changing texts',
@@ -73,6 +79,10 @@ export function GatherStage() {
     `${pool.figures}:${JSON.stringify(query)}:${keptColumns.join()}`,
   );
 
+  useEffect(() => {
+    const settled = setTimeout(() => void loadTakeIn().catch(() => {}), SETTLED_MS);
+    return () => clearTimeout(settled);
+  }, []);
   useEffect(() => {
     const onPaste = (event: ClipboardEvent) => {
       if (inTextField(event.target) || document.querySelector('dialog[open]')) return;

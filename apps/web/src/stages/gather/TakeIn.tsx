@@ -19,13 +19,14 @@ import { usePreferences } from '../../data/me.ts';
 import { uploadTo } from '../../data/upload.ts';
 import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
+import { useCommands } from '../../kit/commands.ts';
 import { bytes, count, counted } from '../../kit/format.ts';
-import { useKeys } from '../../kit/keys.ts';
 import { Progress } from '../../kit/Progress.tsx';
 import { Yield } from '../../kit/Yield.tsx';
 import { isWorkbook } from '../../pool/is-workbook.ts';
 import { useWorked } from '../../pool/use-pool.ts';
 import type { PoolWorker, ReadSummary } from '../../pool/worker.ts';
+import { takeInCommands } from './commands.ts';
 import { isLong, LongList } from './LongList.tsx';
 import { Questions, SetAsideLines } from './Questions.tsx';
 import { Rate } from './Rate.tsx';
@@ -167,11 +168,7 @@ export function TakeIn({ plan, taking, waiting, worker, onClose, onNext }: Props
     : `Take in ${takeInWords(summary)}`;
   const goods = summary ? summary.keywords + summary.negatives : 0;
   const canTake = !busy && goods > 0 && problem === null && (summary?.layout.open.length ?? 0) === 0;
-  useKeys((event) => {
-    if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey) || !canTake) return;
-    event.preventDefault();
-    void takeIn();
-  });
+  useCommands(takeInCommands, { take: canTake ? () => void takeIn() : undefined });
   return (
     <>
       <section className="flex h-12 shrink-0 items-center gap-3 border-hair border-b px-4">

@@ -15,10 +15,10 @@ import { toast } from 'sonner';
 import { call } from '../../data/call.ts';
 import { useOpenPlan } from '../../data/plan.ts';
 import { withParams } from '../../kit/address.ts';
+import { useCommands } from '../../kit/commands.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { counted } from '../../kit/format.ts';
 import { handList } from '../../kit/handed-list.ts';
-import { inTextField, useKeys } from '../../kit/keys.ts';
 import { useStamp } from '../../kit/use-stamp.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { dayWords } from '../../plan/day-words.ts';
@@ -28,6 +28,7 @@ import { useSort } from '../../plan/use-sort-data.ts';
 import type { MixQuestion } from '../../pool/mixing.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
 import { CombinationList } from './CombinationList.tsx';
+import { mixCommands } from './commands.ts';
 import { ListStrip } from './ListStrip.tsx';
 import { MatrixView } from './MatrixView.tsx';
 import { nameOfShape, usedLists } from './mix-names.ts';
@@ -118,17 +119,11 @@ export function MixStage() {
     setDraft(null);
     setParams({ recipe: String(chosen) });
   };
-  const onKey = useCallback(
-    (event: KeyboardEvent) => {
-      if (inTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (document.querySelector('dialog[open]')) return;
-      if (event.key === 'm') show('matrix');
-      else if (event.key === 'l') show('list');
-      else if (event.key === 'w') setRoomy((now) => !now);
-    },
-    [show],
-  );
-  useKeys(onKey);
+  useCommands(mixCommands, {
+    matrix: () => show('matrix'),
+    list: () => show('list'),
+    room: () => setRoomy((now) => !now),
+  });
 
   const make = async (body: Recipe, cutsOf: number | null = null) => {
     const made = await actions.done(() =>

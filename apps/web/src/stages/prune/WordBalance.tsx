@@ -6,12 +6,13 @@ import { useSearchParams } from 'react-router';
 import { Help } from '../../frame/Help.tsx';
 import { withParams } from '../../kit/address.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
+import { useCommands } from '../../kit/commands.ts';
 import { count, counted, short } from '../../kit/format.ts';
-import { inTextField, useKeys } from '../../kit/keys.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import type { PruneInput, ReviewSummary } from '../../pool/pruning.ts';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 import { BalancePicture } from './BalancePicture.tsx';
+import { balanceCommands } from './commands.ts';
 import { SearchCard } from './SearchCard.tsx';
 import { useJudged, type Verdict } from './use-judged.ts';
 import type { BlockPlace, PruneActions } from './use-prune.ts';
@@ -78,25 +79,17 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
     [open.length],
   );
 
-  const onKey = useCallback(
-    (event: KeyboardEvent) => {
-      if (inTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (document.querySelector('dialog[open]')) return;
-      const presses = event.key === 'Enter' && event.target instanceof HTMLButtonElement;
-      if (presses) return;
-      const types: Record<string, NegativeType> = { b: 'broad', p: 'phrase', e: 'exact' };
-      if (event.key === 'ArrowLeft') keep();
-      else if (event.key === 'ArrowRight' || event.key === 'Enter') block();
-      else if (event.key === 'ArrowDown' || event.key === 'j') move(1);
-      else if (event.key === 'ArrowUp' || event.key === 'k') move(-1);
-      else if (event.key === 'l') setLooking((now) => !now);
-      else if (types[event.key]) setType(types[event.key] as NegativeType);
-      else return;
-      event.preventDefault();
-    },
-    [keep, block, move],
-  );
-  useKeys(onKey);
+  useCommands(balanceCommands, {
+    keep,
+    // On a button Enter presses it.
+    block: (event) => !(event?.key === 'Enter' && event.target instanceof HTMLButtonElement) && block(),
+    next: () => move(1),
+    back: () => move(-1),
+    broad: () => setType('broad'),
+    phrase: () => setType('phrase'),
+    exact: () => setType('exact'),
+    look: () => setLooking((now) => !now),
+  });
   /** The plan's own negatives that are just this word; those of shared lists are taken off there. */
   const ownBlocks = (text: string) =>
     blocking.filter(({ id, norm }) => id > 0 && norm === text).map(({ id }) => id);

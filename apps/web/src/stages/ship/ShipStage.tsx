@@ -1,14 +1,14 @@
 import { chooseOutlet, type Receipt } from '@sprig/contracts';
 import { FileText, Plus, X } from 'lucide-react';
-import { useCallback, useState } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { call } from '../../data/call.ts';
 import { useOpenPlan } from '../../data/plan.ts';
 import { runChange } from '../../data/run-change.ts';
 import { Help } from '../../frame/Help.tsx';
 import { useAddress } from '../../kit/address.ts';
+import { useCommands, viewRuns } from '../../kit/commands.ts';
 import { count, counted, estimate } from '../../kit/format.ts';
-import { inTextField, useKeys } from '../../kit/keys.ts';
 import { Menu } from '../../kit/Menu.tsx';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { Yield } from '../../kit/Yield.tsx';
@@ -17,6 +17,7 @@ import { clicksWords, restsOn } from '../../plan/forecast-words.ts';
 import { useForecast } from '../../plan/use-forecast.ts';
 import { useOutlets } from '../../plan/use-outlets.ts';
 import { AccountView } from './AccountView.tsx';
+import { shipCommands, shipViews } from './commands.ts';
 import { byRule, FindingsList } from './FindingsList.tsx';
 import { differing, rowsIn } from './look.ts';
 import { OutletColumn } from './OutletColumn.tsx';
@@ -26,34 +27,19 @@ import { ReceiptDetail } from './ReceiptDetail.tsx';
 import { ReceiptsTimeline } from './ReceiptsTimeline.tsx';
 import { useChecked, useReceipts, useShipView } from './use-ship.ts';
 
-const views = [
-  ['', 'Ship', 's'],
-  ['outlets', 'Outlets', 'o'],
-  ['account', 'Accounts', 'a'],
-  ['back', 'Read back', 'r'],
-] as const;
-
 /** What stands in the way on the left, the outlets side by side with their difference, the receipts below them. */
 export function ShipStage() {
   const plan = useOpenPlan();
   const [params, set] = useAddress();
-  const view = views.find(([id]) => id === params.get('view'))?.[0] ?? '';
+  const view = shipViews.find(([id]) => id === params.get('view'))?.[0] ?? '';
   const { data: ship } = useShipView(plan.id);
   const { isBehind, isChecking, refusal, again } = useChecked(plan, ship);
   const receipts = useReceipts(plan.id);
   const { data: all = [] } = useOutlets(plan.id);
-  const onKey = useCallback(
-    (event: KeyboardEvent) => {
-      if (inTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (window.document.querySelector('dialog[open], [cmdk-root]')) return;
-      const [next] = views.filter(([, , key]) => key === event.key);
-      if (!next) return;
-      set({ view: next[0] });
-      event.preventDefault();
-    },
-    [set],
+  useCommands(
+    shipCommands,
+    viewRuns(shipViews, (id) => set({ view: id })),
   );
-  useKeys(onKey);
   const { currency } = plan.brief;
   const day = useDayWords(plan.id);
   const { data: forecast } = useForecast(plan.id, plan.counts.rows > 0 ? { all: true } : null);
@@ -115,7 +101,7 @@ export function ShipStage() {
           <FileText size={15} aria-hidden /> Client’s page
         </Link>
         <fieldset className="flex shrink-0 gap-1.5" aria-label="Views of Ship">
-          <ViewButtons views={views} current={view} onView={(id) => set({ view: id })} />
+          <ViewButtons views={shipViews} current={view} onView={(id) => set({ view: id })} />
         </fieldset>
       </section>
       {view === 'outlets' && (

@@ -1,9 +1,10 @@
 import { type KeyboardEvent, useCallback, useEffect, useState } from 'react';
 import { Link } from 'react-router';
+import { useCommands } from '../../kit/commands.ts';
 import { Empty } from '../../kit/Empty.tsx';
-import { inTextField, useKeys } from '../../kit/keys.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Yield } from '../../kit/Yield.tsx';
+import { sortCommands } from './commands.ts';
 import { OpenTheme } from './OpenTheme.tsx';
 import { Outline } from './Outline.tsx';
 import { SiftBar } from './SiftBar.tsx';
@@ -188,21 +189,14 @@ type StageKeys = {
 
 /** The keys of the stage, wherever the focus is but in a field. */
 function useStageKeys({ view, go, onPanel, onUp }: StageKeys) {
-  const onKey = useCallback(
-    (event: globalThis.KeyboardEvent) => {
-      if (inTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (document.querySelector('dialog[open], [cmdk-root]')) return;
-      if (event.key === 'p') onPanel('whole');
-      else if (event.key === 'n') onPanel('names');
-      else if (event.key === 'a') go({ view: '' });
-      else if (event.key === 'o' && view !== 'outline') go({ view: 'outline' });
-      else if (event.key === 's') go({ view: 'stages' });
-      else if (event.key === 'q') document.querySelector<HTMLElement>('[data-suggestions]')?.focus();
-      else if (event.key === 'u') onUp();
-      else return;
-      event.preventDefault();
-    },
-    [go, view, onPanel, onUp],
-  );
-  useKeys(onKey);
+  useCommands(sortCommands, {
+    map: () => go({ view: '' }),
+    // In the outline this key opens a theme.
+    outline: view === 'outline' ? undefined : () => go({ view: 'outline' }),
+    stages: () => go({ view: 'stages' }),
+    up: onUp,
+    suggestions: () => document.querySelector<HTMLElement>('[data-suggestions]')?.focus(),
+    whole: () => onPanel('whole'),
+    names: () => onPanel('names'),
+  });
 }

@@ -252,7 +252,7 @@ export function AdTable({ plan, writing, actions }: Props) {
             if (selection.size === 0) selection.all(keys);
             setPanel('review');
           },
-          g: (keys) => void letAllGo(keys),
+          h: (keys) => void letAllGo(keys),
         }}
         empty={
           <Empty title={plan.counts.groups === 0 ? 'The ads are being made' : 'No ad is left by this filter'}>

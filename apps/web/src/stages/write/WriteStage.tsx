@@ -9,9 +9,9 @@ import { toast } from 'sonner';
 import { useOpenPlan } from '../../data/plan.ts';
 import { question } from '../../data/question.ts';
 import { useAddress } from '../../kit/address.ts';
+import { useCommands, viewRuns } from '../../kit/commands.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { count } from '../../kit/format.ts';
-import { inTextField, useKeys } from '../../kit/keys.ts';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { Yield } from '../../kit/Yield.tsx';
 import { useWorked } from '../../pool/use-pool.ts';
@@ -19,6 +19,7 @@ import { AddressesView } from './AddressesView.tsx';
 import { AdNotes } from './AdNotes.tsx';
 import { AdStrip } from './AdStrip.tsx';
 import { AdTable } from './AdTable.tsx';
+import { writeCommands, writeViews } from './commands.ts';
 import { ExtrasView } from './ExtrasView.tsx';
 import { fieldName } from './field-names.ts';
 import { HeadlineKeywords } from './HeadlineKeywords.tsx';
@@ -32,13 +33,6 @@ import { themeChoices } from './theme-choices.ts';
 import { useWriteActions } from './use-write-actions.ts';
 import { useAdChecks, useAdWriter, useWriting } from './use-writing.ts';
 
-const views = [
-  ['', 'Lines', 'l'],
-  ['searcher', 'As a searcher reads', 's'],
-  ['ads', 'All ads', 'a'],
-  ['addresses', 'Final URLs', 'u'],
-  ['extras', 'Extras', 'e'],
-] as const;
 const noFields: [] = [];
 /** While the plan's outlets are fetched. */
 const UNKNOWN = measureBy([], '');
@@ -47,7 +41,7 @@ const UNKNOWN = measureBy([], '');
 export function WriteStage() {
   const plan = useOpenPlan();
   const [params, set] = useAddress();
-  const view = views.find(([id]) => id === params.get('view'))?.[0] ?? '';
+  const view = writeViews.find(([id]) => id === params.get('view'))?.[0] ?? '';
   const writing = useWriting(plan, Number(params.get('pattern') ?? 0), params.get('outlet') ?? '');
   const { pool, fit, document, chosen, input, hold, release, asked } = writing;
   const actions = useWriteActions(plan.id, document);
@@ -136,27 +130,21 @@ export function WriteStage() {
     setOrdered((times) => times + 1);
     setPlace(0);
   }, [worker]);
-  const onKey = useCallback(
-    (event: KeyboardEvent) => {
-      if (inTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (window.document.querySelector('dialog[open], [cmdk-root]')) return;
-      const [next] = views.filter(([, , key]) => key === event.key);
-      if (next) set({ view: next[0] });
-      else if (view !== '' && view !== 'searcher') return;
-      else if (event.key === 'j' || event.key === 'ArrowRight')
-        setPlace((at) => Math.max(0, Math.min(total - 1, at + 1)));
-      else if (event.key === 'k' || event.key === 'ArrowLeft') setPlace((at) => Math.max(0, at - 1));
-      else if (event.key === 'n') going.current = nextMisfit();
-      else if (event.key === 'm') void misfitsFirst();
-      else if (event.key === 'f') void going.current.then(() => requestAnimationFrame(openMisfit));
-      else if (/^[1-3]$/.test(event.key)) void cure(Number(event.key) - 1);
-      else if (event.key === 'v') setVersion((one) => (one === 'a' ? 'b' : 'a'));
-      else return;
-      event.preventDefault();
-    },
-    [total, set, view, cure, nextMisfit, misfitsFirst],
-  );
-  useKeys(onKey);
+  const isReading = view === '' || view === 'searcher';
+  useCommands(writeCommands, {
+    ...viewRuns(writeViews, (id) => set({ view: id })),
+    ...(isReading && {
+      next: () => setPlace((at) => Math.max(0, Math.min(total - 1, at + 1))),
+      back: () => setPlace((at) => Math.max(0, at - 1)),
+      misfit: () => {
+        going.current = nextMisfit();
+      },
+      front: () => void misfitsFirst(),
+      mend: () => void going.current.then(() => requestAnimationFrame(openMisfit)),
+      cure: (event) => void cure(Number(event?.key) - 1),
+      version: () => setVersion((one) => (one === 'a' ? 'b' : 'a')),
+    }),
+  });
 
   if (plan.counts.keywords === 0)
     return (
@@ -180,7 +168,7 @@ export function WriteStage() {
         className="flex h-11 shrink-0 items-center gap-1.5 border-hair border-b px-4"
       >
         <ViewButtons
-          views={views}
+          views={writeViews}
           current={view}
           figures={{ ads: count(allAds) }}
           onView={(id) => set({ view: id })}

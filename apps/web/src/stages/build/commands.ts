@@ -1,0 +1,28 @@
+import { asTold, type Commands, type ToldKeys, viewCommands } from '../../kit/commands.ts';
+import { toldTableKeys } from '../../kit/table/table-keys.ts';
+
+export const buildViews = [
+  ['', 'Picture', 'i'],
+  ['rules', 'Rules', 'r'],
+  ['groups', 'Ad groups', 'a'],
+  ['rows', 'Keywords', 'w'],
+  ['fences', 'Fences', 'f'],
+] as const;
+
+export const buildCommands: Commands = {
+  ...viewCommands(buildViews),
+  try: { keys: 't', words: 'Try a search' },
+};
+
+export const buildKeys: ToldKeys = [
+  ...asTold(buildCommands),
+  ['← → ↑ ↓', 'in the picture: to the next block, up to the campaign, down to its ad groups'],
+  ['z', 'in the picture: let a campaign fill the width, and back'],
+  ['↑ ↓ on a step', 'the ladder, by 1%; with Shift by 10%'],
+  ['← → on the curve', 'aim these bids at a position; Esc leaves them'],
+  ...toldTableKeys,
+  ['b', 'bids of the selection'],
+  ['p e', 'pause, enable'],
+  ['o', 'open the ad group'],
+  ['l', 'let go of what is held'],
+];
