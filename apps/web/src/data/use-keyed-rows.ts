@@ -1,5 +1,5 @@
 import { keepPreviousData, type QueryKey, type UseQueryOptions, useQuery } from '@tanstack/react-query';
-import { useCallback, useMemo } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import type { RowSource } from '../kit/table/row-source.ts';
 
 type Ordered = { builtRevision: number; keys: string[] };
@@ -21,16 +21,23 @@ export function useKeyedRows<Row extends { key: string }, K extends QueryKey>({
 }: Asked<Row, K>): {
   source: RowSource<Row, string>;
   data: Ordered | undefined;
+  /** The build that the rows which came last are of. */
+  seen: number;
 } {
   const { data, isFetching, dataUpdatedAt } = useQuery({
     ...order,
     placeholderData: keepPreviousData,
   });
+  const [seen, setSeen] = useState(0);
+  const newest = useRef(0);
+  newest.current = data?.builtRevision ?? 0;
   const fetchPage = useCallback(
     async (keys: string[]) => {
+      const asked = newest.current;
       const rows: Row[] = [];
       for (let from = 0; from < keys.length; from += PAGE)
         rows.push(...(await page(keys.slice(from, from + PAGE))));
+      setSeen((old) => Math.max(old, asked));
       return rows;
     },
     [page],
@@ -46,5 +53,5 @@ export function useKeyedRows<Row extends { key: string }, K extends QueryKey>({
     }),
     [data, dataUpdatedAt, isFetching, fetchPage],
   );
-  return { source, data };
+  return { source, data, seen };
 }

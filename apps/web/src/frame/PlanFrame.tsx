@@ -12,7 +12,7 @@ import { lazyPart } from '../kit/lazy-part.tsx';
 import { Part } from '../kit/Part.tsx';
 import { YieldEnd } from '../kit/Yield.tsx';
 import { everywhere } from './commands.ts';
-import { FindWaiting } from './FindWaiting.tsx';
+import { FindPanel, loadFind } from './FindPanel.tsx';
 import { LostPage } from './LostPage.tsx';
 import { leavesOf, type StageEntry } from './leaf.ts';
 import { useWanted } from './next/use-wanted.ts';
@@ -24,8 +24,6 @@ import { YouMenu } from './YouMenu.tsx';
 
 type Panel = 'find' | 'help' | 'history' | null;
 
-const loadFind = async () => (await import('./FindOrDo.tsx')).FindOrDo;
-const FindOrDo = lazyPart('Find or do', loadFind, FindWaiting);
 /** By then a plan is on the screen. */
 const SETTLED_MS = 1_500;
 
@@ -43,7 +41,6 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
   const id = usePlanId();
   const { data: plan, error } = usePlanState(id);
   const [panel, setPanel] = useState<Panel>(null);
-  const [typed, setTyped] = useState('');
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const { undo, redo } = useSteps(id);
@@ -56,13 +53,10 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
   }, [plan]);
 
   useEffect(() => {
-    const settled = setTimeout(() => void loadFind().catch(() => {}), SETTLED_MS);
+    const settled = setTimeout(() => void loadFind(), SETTLED_MS);
     return () => clearTimeout(settled);
   }, []);
-  const openFind = () => {
-    setTyped('');
-    setPanel((open) => (open === 'find' ? null : 'find'));
-  };
+  const openFind = () => setPanel((open) => (open === 'find' ? null : 'find'));
   useCommands(everywhere, {
     stage: (event) => {
       const stage = stages[Number(event?.key) - 1];
@@ -167,14 +161,7 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
         </div>
       </main>
       {panel === 'find' && (
-        <FindOrDo
-          plan={plan}
-          leaves={leaves}
-          actions={actions}
-          typed={typed}
-          onType={setTyped}
-          onClose={() => setPanel(null)}
-        />
+        <FindPanel plan={plan} leaves={leaves} actions={actions} onClose={() => setPanel(null)} />
       )}
       {panel === 'help' && <HelpPanel stages={stages} onClose={() => setPanel(null)} />}
       {panel === 'history' && <HistoryPanel plan={id} onClose={() => setPanel(null)} />}

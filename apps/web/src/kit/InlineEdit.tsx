@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { isGrid } from './table/cells.ts';
 import { useKeptField } from './use-kept-field.ts';
 
@@ -21,21 +21,40 @@ type Props = {
  * A value that becomes a field when it is clicked or Enter is pressed on it. It closes as soon as what was typed is on
  * its way, so that no key goes into a field which is about to close. A refused value opens it again, as typed.
  */
-export function InlineEdit({ label, shown, text, onKeep, onType, onLeave, right, wide, tabStop }: Props) {
-  const { typed, type, open, close, keep, pending, refusal } = useKeptField(text, onKeep, { onLeave });
-  if (typed === null)
-    return (
-      <button
-        type="button"
-        data-edit
-        tabIndex={tabStop ? 0 : -1}
-        aria-label={`Edit ${label}`}
-        className={`max-w-full cursor-text truncate rounded px-1 hover:bg-base-300/60 ${right ? 'text-right' : 'text-left'}`}
-        onClick={open}
-      >
-        {pending ?? shown}
-      </button>
-    );
+export function InlineEdit(props: Props) {
+  // A table draws hundreds: while nothing is typed or on its way it is a button and no more.
+  const [isBusy, setBusy] = useState(false);
+  return isBusy ? (
+    <Editing {...props} onDone={() => setBusy(false)} />
+  ) : (
+    <Closed {...props} onOpen={() => setBusy(true)} />
+  );
+}
+
+const Closed = ({ label, shown, right, tabStop, onOpen }: Props & { onOpen: () => void }) => (
+  <button
+    type="button"
+    data-edit
+    tabIndex={tabStop ? 0 : -1}
+    aria-label={`Edit ${label}`}
+    className={`max-w-full cursor-text truncate rounded px-1 hover:bg-base-300/60 ${right ? 'text-right' : 'text-left'}`}
+    onClick={onOpen}
+  >
+    {shown}
+  </button>
+);
+
+function Editing({ onDone, ...props }: Props & { onDone: () => void }) {
+  const { label, shown, text, onKeep, onType, onLeave, right, wide } = props;
+  const { typed, type, open, close, keep, pending, refusal } = useKeptField(text, onKeep, {
+    onLeave,
+    isOpen: true,
+  });
+  const isDone = typed === null && pending === null && refusal === null;
+  useEffect(() => {
+    if (isDone) onDone();
+  });
+  if (typed === null) return <Closed {...props} shown={pending ?? shown} onOpen={open} />;
   return (
     <span className="relative inline-block w-full">
       <input

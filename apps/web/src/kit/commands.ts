@@ -29,7 +29,7 @@ const shownKey = (keys: string): string =>
     .replace(/\b[a-z]$/, (key) => (keys.includes('+') ? key.toUpperCase() : key))
     .replace(/^g (?=\w)/, 'g then ');
 
-export const toldOf = (command: Command): string => command.told ?? shownKey(keysOf(command)[0] ?? '');
+const toldOf = (command: Command): string => command.told ?? shownKey(keysOf(command)[0] ?? '');
 
 /** The commands as the list of keys tells them. */
 export const asTold = (commands: Commands): ToldKeys =>

@@ -16,19 +16,23 @@ export type KeptField = {
 /**
  * A field over a value that is kept by a server: closed as soon as what was typed is on its way. What is refused opens
  * it again as it was typed; where it has been opened anew by then, the refusal is told with the text that it is about.
- * `check` answers what is wrong with a text before it is sent; then the field stays open.
+ * `isOpen`: it begins open. `check` answers what is wrong with a text before it is sent; then the field stays open.
  */
 export function useKeptField(
   value: string,
   onKeep: (typed: string) => Promise<string | null>,
-  { onLeave, check }: { onLeave?: () => void; check?: (typed: string) => string | null } = {},
+  {
+    onLeave,
+    check,
+    isOpen = false,
+  }: { onLeave?: () => void; check?: (typed: string) => string | null; isOpen?: boolean } = {},
 ): KeptField {
-  const [typed, setTyped] = useState<string | null>(null);
+  const [typed, setTyped] = useState<string | null>(isOpen ? value : null);
   const [pending, setPending] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
-  const now = useRef<string | null>(null);
+  const now = useRef<string | null>(typed);
   const sent = useRef(0);
-  const openedWith = useRef('');
+  const openedWith = useRef(value);
   const write = (text: string | null) => {
     now.current = text;
     setTyped(text);

@@ -1,27 +1,27 @@
-import {
-  type ColumnDef,
-  columnOrderingFeature,
-  columnResizingFeature,
-  columnSizingFeature,
-  columnVisibilityFeature,
-  rowSortingFeature,
-  tableFeatures,
-  useTable,
-} from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type MouseEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import {
+  type ReactNode,
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { toast } from 'sonner';
 import { copyCells } from '../clipboard.ts';
 import { counted } from '../format.ts';
 import type { TableColumn } from './column.ts';
-import { Heading } from './Heading.tsx';
+import { Heads } from './Heads.tsx';
 import { type Key, type RowSource, useRows } from './row-source.ts';
 import type { Selection } from './selection.ts';
-import { ROW_HEIGHT, TableRow } from './TableRow.tsx';
+import { type Press, ROW_HEIGHT, TableRow } from './TableRow.tsx';
 import { tableKeys } from './table-keys.ts';
 import { type Filling, useFilling } from './use-filling.tsx';
 import { useMarks } from './use-marks.ts';
-import { gridOfColumns, LEAST_FREE, type Widths, within } from './widths.ts';
+import { type KeptWidths, useSizes } from './use-sizes.ts';
+import { gridOfColumns } from './widths.ts';
 
 type Props<Row, K extends Key> = {
   label: string;
@@ -32,7 +32,7 @@ type Props<Row, K extends Key> = {
   selection: Selection<K>;
   hidden?: readonly string[];
   /** The widths that were dragged, by column; without it they can't be. */
-  widths?: { of: Widths; set: (widths: Widths) => void };
+  widths?: KeptWidths;
   dim?: (row: Row) => boolean;
   /** A single letter on the selection, or on the row of the cursor where nothing is selected. */
   actions?: Record<string, (keys: K[]) => void>;
@@ -43,30 +43,13 @@ type Props<Row, K extends Key> = {
 
 const MOST_COPIED = 100_000;
 const WIDEN = 16;
-const features = tableFeatures({
-  columnVisibilityFeature,
-  columnOrderingFeature,
-  columnSizingFeature,
-  columnResizingFeature,
-  rowSortingFeature,
-});
-const noWidths: Widths = {};
+const none: readonly string[] = [];
 
 /** The application's table: any number of rows, each fetched when it comes into view. */
 export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
-  const {
-    columns,
-    source,
-    sort,
-    onSort,
-    selection,
-    hidden = [],
-    widths,
-    dim,
-    actions = {},
-    empty,
-    label,
-  } = props;
+  const { columns, sort, onSort, selection, hidden = none, widths, dim, actions = {}, empty, label } = props;
+  // Rows that came are drawn bit by bit: meanwhile keys go on into the field that filters them.
+  const source = useDeferredValue(props.source);
   const body = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLDivElement>(null);
   const { cursor, goTo, extendTo } = useCursor(source, selection);
@@ -76,71 +59,15 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
     count: total,
     getScrollElement: () => body.current,
     estimateSize: () => ROW_HEIGHT,
-    overscan: 12,
+    overscan: 8,
   });
   const items = virtual.getVirtualItems();
   const from = items[0]?.index ?? 0;
   const rows = useRows(source, from, (items.at(-1)?.index ?? -1) + 1);
-  const data = useMemo(() => rows.filter((row) => row !== undefined), [rows]);
-  const definitions = useMemo(
-    () =>
-      columns.map(
-        ({ id, heading, width }): ColumnDef<typeof features, Row> => ({
-          id,
-          header: heading,
-          size: width ?? LEAST_FREE,
-          accessorFn: () => null,
-        }),
-      ),
-    [columns],
-  );
-  // While an edge is dragged the widths are the table's own; they are kept when it is let go.
-  const [dragged, setDragged] = useState<Widths | null>(null);
-  const sizing = dragged ?? widths?.of ?? noWidths;
-  const table = useTable({
-    features,
-    columns: definitions,
-    data,
-    manualSorting: true,
-    columnResizeMode: 'onChange',
-    state: {
-      columnVisibility: Object.fromEntries(hidden.map((id) => [id, false])),
-      sorting: [{ id: sort.id, desc: sort.down }],
-      columnSizing: sizing,
-    },
-    onColumnSizingChange: (change) =>
-      setDragged((old) => (typeof change === 'function' ? change(old ?? sizing) : change)),
-  });
-  const isDragging = Boolean(table.state.columnResizing.isResizingColumn);
-  const setWidths = widths?.set;
-  useEffect(() => {
-    if (isDragging || dragged === null) return;
-    setWidths?.(Object.fromEntries(Object.entries(dragged).map(([id, width]) => [id, within(width)])));
-    setDragged(null);
-  }, [isDragging, dragged, setWidths]);
-
-  const byId = new Map(columns.map((column) => [column.id, column]));
-  const visible = table.getVisibleLeafColumns().flatMap(({ id }) => byId.get(id) ?? []);
+  const { sizing, shownWidth, grab, setWidth } = useSizes(columns, widths, head);
+  const visible = useMemo(() => columns.filter(({ id }) => !hidden.includes(id)), [columns, hidden]);
   const { grid, least } = gridOfColumns(visible, sizing);
   const marks = useMarks(visible);
-
-  const shownWidth = (id: string) =>
-    head.current?.querySelector(`[data-heading=${JSON.stringify(id)}]`)?.getBoundingClientRect().width ??
-    LEAST_FREE;
-  /** An edge is dragged from where it is seen, also where the column took what was left. */
-  const grab = (id: string, event: Event) => {
-    const measured = { ...sizing, [id]: Math.round(shownWidth(id)) };
-    setDragged(measured);
-    table.setOptions((options) => ({ ...options, state: { ...options.state, columnSizing: measured } }));
-    table
-      .getFlatHeaders()
-      .find((header) => header.column.id === id)
-      ?.getResizeHandler()(event);
-  };
-  const setWidth = (id: string, width: number | null) => {
-    const { [id]: _, ...others } = sizing;
-    setWidths?.(width === null ? others : { ...others, [id]: within(width) });
-  };
 
   const move = (next: number, extend: boolean) => {
     const index = Math.max(0, Math.min(total - 1, next));
@@ -199,8 +126,13 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
         ?.querySelector(`[data-cursor] [data-column=${JSON.stringify(edge)}]`)
         ?.scrollIntoView({ inline: 'nearest', block: 'nearest' });
   }, [edge]);
-  const isMarked = (index: number, isChosen: boolean) => (column: string) =>
-    (selection.size > 0 ? isChosen : index === cursor) && marks.has(column);
+  const isMarked = (index: number, isChosen: boolean) => (selection.size > 0 ? isChosen : index === cursor);
+  const press: Press = (index, event, toggles) => {
+    if (event.shiftKey) return extendTo(index);
+    goTo(index);
+    if (toggles) selection.toggle(index, source.ids);
+  };
+  const onPress = useSame(press);
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: keys of the grid inside, which takes the focus
@@ -212,47 +144,19 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
         aria-multiselectable
         className={`flex min-h-0 flex-col ${isEmpty ? '' : 'flex-1'}`}
       >
-        {/* The headings go along when the rows are moved sideways. */}
-        <div
+        <Heads
           ref={head}
-          role="presentation"
-          data-moves-along
-          className="shrink-0 overflow-hidden border-hair border-b"
-          onScroll={({ currentTarget }) => {
-            // A heading that is reached by the keyboard brings its column with it.
-            if (body.current) body.current.scrollLeft = currentTarget.scrollLeft;
-          }}
-        >
-          <div
-            role="row"
-            className="grid text-[12px] text-faint"
-            style={{ gridTemplateColumns: grid, minWidth: least }}
-          >
-            <div
-              role="columnheader"
-              className="sticky left-0 z-10 grid place-items-center self-stretch bg-base-100"
-            >
-              <input
-                type="checkbox"
-                className="checkbox checkbox-xs"
-                aria-label="Select all rows"
-                checked={total > 0 && selection.size === total}
-                onChange={() => (selection.size === total ? selection.clear() : selection.all(source.ids))}
-              />
-            </div>
-            {visible.map((column) => (
-              <Heading
-                key={column.id}
-                column={column}
-                sort={sort}
-                onSort={onSort}
-                isFirst={column === visible[0]}
-                onGrab={widths && (({ nativeEvent }) => grab(column.id, nativeEvent))}
-                onGiveBack={() => setWidth(column.id, null)}
-              />
-            ))}
-          </div>
-        </div>
+          body={body}
+          columns={visible}
+          grid={grid}
+          least={least}
+          sort={sort}
+          onSort={onSort}
+          isAll={total > 0 && selection.size === total}
+          onAll={() => (selection.size === total ? selection.clear() : selection.all(source.ids))}
+          onGrab={widths && grab}
+          onGiveBack={(id) => setWidth(id, null)}
+        />
         {!isEmpty && (
           <div
             ref={body}
@@ -273,11 +177,6 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
                 const row = rows[index - from];
                 const key = source.ids[index];
                 const isChosen = key !== undefined && selection.has(key);
-                const press = (event: MouseEvent, toggles: boolean) => {
-                  if (event.shiftKey) return extendTo(index);
-                  goTo(index);
-                  if (toggles) selection.toggle(index, source.ids);
-                };
                 return (
                   <TableRow
                     key={index}
@@ -286,16 +185,11 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
                     start={start}
                     columns={visible}
                     grid={grid}
-                    name={(row && columns[0]?.text(row)) ?? 'row'}
                     isChosen={isChosen}
                     isAtCursor={index === cursor}
                     isDim={Boolean(row && dim?.(row))}
-                    isMarked={isMarked(index, isChosen)}
-                    onPress={(event) => press(event, event.ctrlKey || event.metaKey)}
-                    onCheck={(event) => {
-                      event.stopPropagation();
-                      press(event, true);
-                    }}
+                    marked={isMarked(index, isChosen) ? marks.columns : noMarks}
+                    onPress={onPress}
                   />
                 );
               })}
@@ -311,6 +205,17 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
       {sheet}
     </div>
   );
+}
+
+const noMarks: [] = [];
+
+/** A function that stays the same between renders, and does what the newest does. */
+function useSame<A extends unknown[]>(run: (...args: A) => void): (...args: A) => void {
+  const now = useRef(run);
+  useLayoutEffect(() => {
+    now.current = run;
+  });
+  return useCallback((...args: A) => now.current(...args), []);
 }
 
 /** The row that the keys are at, and the one that Shift selects from: the last that was gone to without it. */

@@ -1,7 +1,9 @@
-import type { MouseEvent } from 'react';
+import { type MouseEvent, memo } from 'react';
 import type { TableColumn } from './column.ts';
 
 export const ROW_HEIGHT = 30;
+
+export type Press = (index: number, event: MouseEvent, toggles: boolean) => void;
 
 type Props<Row> = {
   row: Row | undefined;
@@ -10,15 +12,13 @@ type Props<Row> = {
   start: number;
   columns: readonly TableColumn<Row>[];
   grid: string;
-  /** What it is called, for who can't see it. */
-  name: string;
   isChosen: boolean;
   isAtCursor: boolean;
   isDim: boolean;
-  /** True: this column's cell is marked. */
-  isMarked: (column: string) => boolean;
-  onPress: (event: MouseEvent) => void;
-  onCheck: (event: MouseEvent) => void;
+  /** The columns whose cells are marked. */
+  marked: readonly TableColumn<Row>[];
+  /** The same function as long as the table is there. */
+  onPress: Press;
 };
 
 const stateClass = (isChosen: boolean, isAtCursor: boolean): string => {
@@ -26,10 +26,12 @@ const stateClass = (isChosen: boolean, isAtCursor: boolean): string => {
   return isAtCursor ? 'bg-base-200' : 'bg-base-100';
 };
 
-/** A row of a table, there while it is in view. */
-export function TableRow<Row>(props: Props<Row>) {
-  const { row, index, start, columns, grid, name, isChosen, isAtCursor, isDim, isMarked, onPress, onCheck } =
-    props;
+/** A row of a table, there while it is in view; drawn anew only when something of it changes. */
+export const TableRow = memo(DrawnRow) as typeof DrawnRow;
+
+function DrawnRow<Row>(props: Props<Row>) {
+  const { row, index, start, columns, grid, isChosen, isAtCursor, isDim, marked, onPress } = props;
+  const name = (row && columns[0]?.text(row)) ?? 'row';
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the grid as a whole answers the keyboard
     <div
@@ -40,7 +42,7 @@ export function TableRow<Row>(props: Props<Row>) {
       data-index={index}
       className={`absolute inset-x-0 grid items-center border-base-200 border-b ${stateClass(isChosen, isAtCursor)} ${isDim ? 'text-faint line-through decoration-1' : ''}`}
       style={{ gridTemplateColumns: grid, height: ROW_HEIGHT, transform: `translateY(${start}px)` }}
-      onClick={onPress}
+      onClick={(event) => onPress(index, event, event.ctrlKey || event.metaKey)}
     >
       <div role="gridcell" className="sticky left-0 z-10 grid h-full place-items-center bg-inherit">
         <input
@@ -49,7 +51,10 @@ export function TableRow<Row>(props: Props<Row>) {
           className="checkbox checkbox-xs"
           aria-label={`Select ${name}`}
           checked={isChosen}
-          onClick={onCheck}
+          onClick={(event) => {
+            event.stopPropagation();
+            onPress(index, event, true);
+          }}
           onChange={() => {}}
         />
       </div>
@@ -57,9 +62,9 @@ export function TableRow<Row>(props: Props<Row>) {
         <div
           role="gridcell"
           key={column.id}
-          className={`truncate px-2 ${column.right ? 'text-right' : ''} ${at === 0 ? 'sticky left-[34px] z-10 h-full bg-inherit leading-[29px]' : ''} ${isMarked(column.id) ? 'cell-marked content-center self-stretch' : ''}`}
+          className={`truncate px-2 ${column.right ? 'text-right' : ''} ${at === 0 ? 'sticky left-[34px] z-10 h-full bg-inherit leading-[29px]' : ''} ${marked.includes(column) ? 'cell-marked content-center self-stretch' : ''}`}
           data-column={column.id}
-          data-marked={isMarked(column.id) || undefined}
+          data-marked={marked.includes(column) || undefined}
         >
           {row ? column.cell(row) : <span className="text-hair">…</span>}
         </div>

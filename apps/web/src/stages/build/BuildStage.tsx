@@ -73,17 +73,7 @@ export function BuildStage() {
   useEffect(() => {
     if (isGone) go({ at: '' });
   }, [isGone, go]);
-  if (plan.counts.keywords === 0)
-    return (
-      <div className="grid flex-1 place-items-center">
-        <Empty title="Nothing to build yet">
-          <p className="mb-3">Ad groups are made of the keywords in the pool.</p>
-          <Link to="../gather" className="btn btn-primary btn-sm">
-            Gather keywords
-          </Link>
-        </Empty>
-      </div>
-    );
+  if (plan.counts.keywords === 0) return <NothingToBuild />;
   const behind = plan.builtRevision < plan.revision;
   const did = built?.summary ? summaryWords(built.summary) : '';
   return (
@@ -109,15 +99,7 @@ export function BuildStage() {
         >
           Try a search <span className="key">t</span>
         </button>
-        {orphans.length > 0 && (
-          <button
-            type="button"
-            className="flex h-8 items-center gap-1.5 rounded-md px-2 text-warning hover:bg-base-200"
-            onClick={() => setJudging(true)}
-          >
-            <span className="font-semibold">{count(orphans.length)}</span> set aside, to judge
-          </button>
-        )}
+        {orphans.length > 0 && <SetAside many={orphans.length} onJudge={() => setJudging(true)} />}
         <span className="ml-auto truncate pl-3 text-[12.5px] text-faint" role="status">
           {behind ? 'Building …' : did && `Last build: ${did}`}
         </span>
@@ -197,3 +179,25 @@ export function BuildStage() {
     </>
   );
 }
+
+const NothingToBuild = () => (
+  <div className="grid flex-1 place-items-center">
+    <Empty title="Nothing to build yet">
+      <p className="mb-3">Ad groups are made of the keywords in the pool.</p>
+      <Link to="../gather" className="btn btn-primary btn-sm">
+        Gather keywords
+      </Link>
+    </Empty>
+  </div>
+);
+
+/** Values held by hand whose row is no longer made. */
+const SetAside = ({ many, onJudge }: { many: number; onJudge: () => void }) => (
+  <button
+    type="button"
+    className="flex h-8 items-center gap-1.5 rounded-md px-2 text-warning hover:bg-base-200"
+    onClick={onJudge}
+  >
+    <span className="font-semibold">{count(many)}</span> set aside, to judge
+  </button>
+);

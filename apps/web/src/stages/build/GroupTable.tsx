@@ -2,7 +2,7 @@ import { type GroupRow, groupSorts, orderGroups, type PlanState, pageGroups } fr
 import type { MatchType } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { ArrowUpRight } from 'lucide-react';
-import { useCallback, useDeferredValue, useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { call } from '../../data/call.ts';
@@ -21,6 +21,7 @@ import { Tie } from '../../kit/Tie.tsx';
 import type { Put, TableColumn } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
+import { useSettled } from '../../kit/use-settled.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
@@ -63,7 +64,7 @@ export function GroupTable({
   const label = params.get('label') ?? '';
   const actions = useBuildActions(plan.id);
   const [bulk, setBulk] = useState(false);
-  const typed = useDeferredValue(filter);
+  const typed = useSettled(filter);
   const set = (change: Record<string, string>) =>
     setParams((old) => withParams(old, change), { replace: isTyped(change) });
   const query = {
@@ -78,7 +79,7 @@ export function GroupTable({
     async (keys: string[]) => (await call(pageGroups, { params: { plan: plan.id }, body: { keys } })).groups,
     [plan.id],
   );
-  const { source, data } = useKeyedRows({
+  const { source, data, seen } = useKeyedRows({
     order: question(orderGroups, { params: { plan: plan.id }, query }),
     page,
   });
@@ -94,7 +95,7 @@ export function GroupTable({
     [release],
   );
   const { currency } = plan.brief;
-  const { pending, holdNow, holdEachNow } = usePending(plan.id, hold, data?.builtRevision, plan.revision);
+  const { pending, holdNow, holdEachNow } = usePending(plan.id, hold, seen, plan.revision);
   const columns = useMemo(
     () => groupColumns(currency, used, holdNow, letGo, onOpen).map((column) => shownAs(column, pending)),
     [currency, used, holdNow, letGo, onOpen, pending],

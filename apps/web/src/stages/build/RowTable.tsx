@@ -1,7 +1,7 @@
 import { type LongRow, orderRows, type PlanState, pageRows, rowSorts } from '@sprig/contracts';
 import { bitOf, matchTypes, setOf } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
-import { useCallback, useDeferredValue, useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { call } from '../../data/call.ts';
 import { useWidths } from '../../data/me.ts';
@@ -16,6 +16,7 @@ import { ReachBars } from '../../kit/ReachBars.tsx';
 import type { Put, TableColumn } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
+import { useSettled } from '../../kit/use-settled.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import { BidEdit } from './BidEdit.tsx';
 import { BulkBar } from './BulkBar.tsx';
@@ -42,7 +43,7 @@ export function RowTable({ plan }: { plan: PlanState }) {
   const only = onlys.find((one) => one === params.get('rows')) ?? 'all';
   const types = Number(params.get('types') ?? setOf(matchTypes));
   const campaign = params.get('campaign') ?? '';
-  const typed = useDeferredValue(filter);
+  const typed = useSettled(filter);
   const set = useCallback(
     (change: Record<string, string>) =>
       setParams((old) => withParams(old, change), { replace: isTyped(change) }),
@@ -60,12 +61,12 @@ export function RowTable({ plan }: { plan: PlanState }) {
     async (keys: string[]) => (await call(pageRows, { params: { plan: plan.id }, body: { keys } })).rows,
     [plan.id],
   );
-  const { source, data } = useKeyedRows({
+  const { source, data, seen } = useKeyedRows({
     order: question(orderRows, { params: { plan: plan.id }, query }),
     page,
   });
   const { currency } = plan.brief;
-  const { pending, holdNow, holdEachNow } = usePending(plan.id, hold, data?.builtRevision, plan.revision);
+  const { pending, holdNow, holdEachNow } = usePending(plan.id, hold, seen, plan.revision);
   const columns = useMemo(
     () => rowColumns(currency, holdNow, actions, pending, (group) => set({ view: '', at: group })),
     [currency, holdNow, actions, pending, set],

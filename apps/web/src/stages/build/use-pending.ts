@@ -11,14 +11,13 @@ export type Held = [rowKey: string, field: 'name' | 'bid' | 'status', value: str
 
 /**
  * Values that were just set by hand and are kept, but not built yet: shown at once in the place of the built ones
- * until the build has caught up with them.
+ * until rows of a build that has caught up with them are there. `seen`: the build that the rows shown are of.
  */
-export function usePending(plan: number, hold: Hold, builtRevision: number | undefined, revision: number) {
+export function usePending(plan: number, hold: Hold, seen: number, revision: number) {
   const [pending, setPending] = useState<ReadonlyMap<string, string | number>>(new Map());
   useEffect(() => {
-    if (builtRevision !== undefined && builtRevision >= revision)
-      setPending((old) => (old.size === 0 ? old : new Map()));
-  }, [builtRevision, revision]);
+    if (seen >= revision) setPending((old) => (old.size === 0 ? old : new Map()));
+  }, [seen, revision]);
   const holdNow = useCallback<Hold>(
     async (rowKey, field, value) => {
       const words = await hold(rowKey, field, value);

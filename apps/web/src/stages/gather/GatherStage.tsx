@@ -1,28 +1,26 @@
-import { askFigures, setCut, takeEstimatedCpcs, unfoldKeywords } from '@sprig/contracts';
+import { askFigures, type Source, takeEstimatedCpcs } from '@sprig/contracts';
 import { FileUp, Gauge, Lightbulb, ListPlus } from 'lucide-react';
-import { useCallback, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { call, wordsOf } from '../../data/call.ts';
-import { readChanged } from '../../data/changed.ts';
+import { call } from '../../data/call.ts';
 import { useOpenPlan } from '../../data/plan.ts';
 import { runChange } from '../../data/run-change.ts';
-import { Help } from '../../frame/Help.tsx';
 import { Empty } from '../../kit/Empty.tsx';
-import { count, counted, short } from '../../kit/format.ts';
+import { counted } from '../../kit/format.ts';
 import { handList } from '../../kit/handed-list.ts';
-import { inTextField } from '../../kit/keys.ts';
 import { lazyPart } from '../../kit/lazy-part.tsx';
 import { Part } from '../../kit/Part.tsx';
 import { useSelection } from '../../kit/table/selection.ts';
-import { Yield } from '../../kit/Yield.tsx';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useSources } from '../../plan/use-sources.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
-import type { EstimatesAbout } from '../../pool/worker.ts';
 import { PoolTable } from './PoolTable.tsx';
+import { PoolYield } from './PoolYield.tsx';
 import { SourcesRibbon } from './SourcesRibbon.tsx';
-import type { Taking } from './TakeIn.tsx';
+import { useBroughtIn } from './use-brought-in.ts';
+import { useCuts } from './use-cuts.ts';
+import type { Taking } from './use-given-list.ts';
 import { usePoolQuery } from './use-pool-query.ts';
 
 const loadTakeIn = async () => (await import('./TakeIn.tsx')).TakeIn;
@@ -42,17 +40,13 @@ const SearchesHistogram = lazyPart(
   () => <div className="h-[73px] shrink-0 border-hair border-b" />,
 );
 
-const SourcesPicture = lazyPart(
-  'What each source brings',
-  async () => (await import('./SourcesPicture.tsx')).SourcesPicture,
-);
-
 const ProblemsPanel = lazyPart(
   'The lines to look at',
   async () => (await import('./ProblemsPanel.tsx')).ProblemsPanel,
 );
 const AskOutside = lazyPart('Asking for figures', async () => (await import('./AskOutside.tsx')).AskOutside);
 
+const noSources: Source[] = [];
 type Panel = { kind: 'problems'; source: number } | null;
 
 /** The pool: sources, a histogram to brush, and the table. */
@@ -69,7 +63,7 @@ export function GatherStage() {
   const [panel, setPanel] = useState<Panel>(null);
   const [asking, setAsking] = useState(false);
   const [rewriting, setRewriting] = useState<number[] | null>(null);
-  const { data: sources = [] } = useSources(plan.id);
+  const { data: sources } = useSources(plan.id);
   const { data: found } = useWorked(
     async () => {
       const headings = [...new Set([...keptColumns, ...query.kept.map(({ heading }) => heading)])];
@@ -83,65 +77,8 @@ export function GatherStage() {
     const settled = setTimeout(() => void loadTakeIn().catch(() => {}), SETTLED_MS);
     return () => clearTimeout(settled);
   }, []);
-  useEffect(() => {
-    const onPaste = (event: ClipboardEvent) => {
-      if (inTextField(event.target) || document.querySelector('dialog[open]')) return;
-      const text = event.clipboardData?.getData('text/plain') ?? '';
-      if (text.trim() === '') return;
-      // The field that opens takes the focus at once, and would be pasted into once more.
-      event.preventDefault();
-      setWaiting([{ kind: 'paste', text }]);
-    };
-    const stop = (event: DragEvent) => event.preventDefault();
-    const onDrop = (event: DragEvent) => {
-      event.preventDefault();
-      const files = Array.from(event.dataTransfer?.files ?? []);
-      if (files.length > 0) setWaiting(files.map((file) => ({ kind: 'file', file })));
-    };
-    window.addEventListener('paste', onPaste);
-    window.addEventListener('dragover', stop);
-    window.addEventListener('drop', onDrop);
-    return () => {
-      window.removeEventListener('paste', onPaste);
-      window.removeEventListener('dragover', stop);
-      window.removeEventListener('drop', onDrop);
-    };
-  }, []);
-
-  const cut = useCallback(
-    async (ids: number[], isCut: boolean) => {
-      if (ids.length === 0) return;
-      const done = await runChange(
-        plan.id,
-        () => call(setCut, { params: { plan: plan.id }, body: { ids, cut: isCut } }),
-        () => `${isCut ? 'Cut' : 'Put back'} ${counted(ids.length, 'keyword')}. Ctrl+Z takes it back.`,
-      );
-      if (done) selection.clear();
-    },
-    [plan.id, selection.clear],
-  );
-
-  const putBack = useCallback(
-    async (ids: number[]) => {
-      const { rows, folded } = await statesOf(pool.worker, ids);
-      try {
-        if (folded.length > 0)
-          await call(unfoldKeywords, { params: { plan: plan.id }, body: { ids: folded } });
-      } catch (error) {
-        return void toast.error(wordsOf(error));
-      }
-      if (rows.length > 0) return cut(rows, false);
-      await readChanged(plan.id);
-      selection.clear();
-      toast(
-        folded.length > 0
-          ? `${counted(folded.length, 'keyword')} stand for themselves again. Ctrl+Z takes it back.`
-          : 'A blocked keyword comes back when the word that blocks it goes: see Negatives in Prune.',
-      );
-    },
-    [cut, plan.id, pool.worker, selection.clear],
-  );
-
+  useBroughtIn(setWaiting);
+  const { cut, putBack } = useCuts(plan.id, pool.worker, selection.clear);
   const toVariants = async (ids: number[]) => {
     if (ids.length === 0) return;
     handList((await pool.worker.page(ids)).map(({ text }) => text));
@@ -164,12 +101,11 @@ export function GatherStage() {
     return <IdeasView plan={plan} start={params.get('ideas') ?? ''} onClose={() => setParams({})} />;
 
   const isEmpty = pool.ready && pool.length === 0;
-  const shown = found?.ids.length ?? 0;
   return (
     <>
       <SourcesRibbon
         plan={plan.id}
-        sources={sources}
+        sources={sources ?? noSources}
         chosen={query.source}
         onChoose={(source) => setQuery({ source })}
         onProblems={(source) => setPanel({ kind: 'problems', source })}
@@ -206,28 +142,8 @@ export function GatherStage() {
           <Gauge size={15} aria-hidden /> Figures
         </button>
       </SourcesRibbon>
-      {isEmpty && sources.length === 0 ? (
-        <div className="grid flex-1 place-items-center p-8">
-          <Empty title="The pool is empty">
-            <p className="mb-3">
-              Paste a list of keywords, in any notation, with or without figures: from a spreadsheet, a
-              report, an e-mail. <span className="key">Ctrl V</span> works right here.
-            </p>
-            <button
-              type="button"
-              className="btn btn-primary btn-sm"
-              onClick={() => setWaiting([{ kind: 'paste', text: '' }])}
-            >
-              Paste a list
-            </button>
-            <p className="mt-3 text-[12.5px]">
-              Is there an account already?{' '}
-              <Link to="../ship?view=back" className="text-primary underline underline-offset-2">
-                Read its sheets
-              </Link>
-            </p>
-          </Empty>
-        </div>
+      {isEmpty && sources?.length === 0 ? (
+        <EmptyPool onPaste={() => setWaiting([{ kind: 'paste', text: '' }])} />
       ) : (
         <div className="flex min-h-0 flex-1 flex-col">
           {found && (
@@ -246,7 +162,7 @@ export function GatherStage() {
               setQuery={setQuery}
               found={found}
               selection={selection}
-              sources={sources}
+              sources={sources ?? noSources}
               keptColumns={keptColumns}
               onKeptColumns={setKeptColumns}
               onCut={cut}
@@ -259,59 +175,7 @@ export function GatherStage() {
           </Part>
         </div>
       )}
-      <Yield
-        terms={[
-          {
-            id: 'sources',
-            figure: count(sources.length),
-            words: sources.length === 1 ? 'source' : 'sources',
-            more: <SourcesPicture sources={sources} />,
-          },
-          {
-            id: 'keywords',
-            figure: count(plan.counts.keywords),
-            words: plan.counts.keywords === 1 ? 'keyword in' : 'keywords in',
-          },
-          {
-            id: 'out',
-            figure: count(plan.counts.cut + plan.counts.folded + plan.counts.blocked),
-            words: 'out',
-            more: (
-              <Help>
-                {counted(plan.counts.cut, 'keyword')} cut, {count(plan.counts.folded)} folded into
-                look-alikes, {count(plan.counts.blocked)} blocked by a word. Nothing of them is lost.
-              </Help>
-            ),
-          },
-          { id: 'shown', figure: count(shown), words: 'shown' },
-          {
-            id: 'searches',
-            figure: found ? short(found.searches) : '–',
-            words: 'searches a month',
-            more: (
-              <Help>
-                The sum over the keywords shown. Sources often give close variants one shared figure, so the
-                true number is at most this.{' '}
-                {found && found.estimated > 0 && (
-                  <>
-                    {share(found.estimated, found.searches)} of it is estimated from what was told of other
-                    keywords.{' '}
-                  </>
-                )}
-                {found && found.madeUp > 0 && (
-                  <>{share(found.madeUp, found.searches)} of it is made up by the stand-in market. </>
-                )}
-                {pool.learned?.searches && qualityWords(pool.learned.searches)}
-              </Help>
-            ),
-          },
-          {
-            id: 'groups',
-            figure: count(plan.counts.groups),
-            words: plan.counts.groups === 1 ? 'ad group' : 'ad groups',
-          },
-        ]}
-      />
+      <PoolYield plan={plan} sources={sources} found={found} learned={pool.learned?.searches ?? null} />
       {asking && <AskOutside pool={pool} onClose={() => setAsking(false)} />}
       {rewriting && (
         <RewritePanel
@@ -326,27 +190,13 @@ export function GatherStage() {
         <ProblemsPanel
           plan={plan.id}
           source={panel.source}
-          total={sources.find(({ id }) => id === panel.source)?.problems ?? 0}
+          total={sources?.find(({ id }) => id === panel.source)?.problems ?? 0}
           onClose={() => setPanel(null)}
         />
       )}
     </>
   );
 }
-
-/** Which of the keywords are cut and which are folded: each comes back in its own way. */
-async function statesOf(worker: ReturnType<typeof usePool>['worker'], ids: number[]) {
-  const page = await worker.page(ids);
-  const of = (state: string) => page.filter((row) => row.state === state).map(({ id }) => id);
-  return { rows: of('cut'), folded: of('folded') };
-}
-
-const share = (part: number, whole: number): string =>
-  `${Math.max(1, Math.round((part * 100) / Math.max(1, whole)))}%`;
-
-/** How near estimates of searches came where the truth was kept aside. */
-const qualityWords = ({ told, quality }: EstimatesAbout): string =>
-  `Estimates learned from ${counted(told, 'keyword')}: of ${count(quality.keywords)} kept aside in turn, half came within ×${quality.half.toFixed(2)}, nine in ten within ×${quality.nine.toFixed(2)}${quality.rank === null ? '' : `, in the right order to ${quality.rank.toFixed(2)} of 1`}.`;
 
 /** Keeps the estimated CPCs of keywords as they are: from then on bids without a told CPC follow them. */
 async function takeEstimates(plan: number, worker: ReturnType<typeof usePool>['worker'], ids: number[]) {
@@ -372,3 +222,23 @@ async function askMarket(plan: number, ids: number[] | null) {
       `The stand-in market made up figures for ${counted(alreadyThere, 'keyword')}. Ctrl+Z takes it back.`,
   );
 }
+
+const EmptyPool = ({ onPaste }: { onPaste: () => void }) => (
+  <div className="grid flex-1 place-items-center p-8">
+    <Empty title="The pool is empty">
+      <p className="mb-3">
+        Paste a list of keywords, in any notation, with or without figures: from a spreadsheet, a report, an
+        e-mail. <span className="key">Ctrl V</span> works right here.
+      </p>
+      <button type="button" className="btn btn-primary btn-sm" onClick={onPaste}>
+        Paste a list
+      </button>
+      <p className="mt-3 text-[12.5px]">
+        Is there an account already?{' '}
+        <Link to="../ship?view=back" className="text-primary underline underline-offset-2">
+          Read its sheets
+        </Link>
+      </p>
+    </Empty>
+  </div>
+);

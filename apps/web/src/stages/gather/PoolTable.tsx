@@ -1,7 +1,6 @@
 import { listKeptColumns, type PlanState, type Source } from '@sprig/contracts';
 import { monthOfHeading } from '@sprig/core/figures';
 import { useQuery } from '@tanstack/react-query';
-import { Shapes } from 'lucide-react';
 import { useMemo } from 'react';
 import { usePreferences, useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
@@ -23,9 +22,10 @@ import {
 import { useExamples } from '../../pool/use-examples.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { FigureFilters } from './FigureFilters.tsx';
+import { ChosenKeywords, ColumnsMenu, type PoolActions } from './PoolBar.tsx';
 import { fillPool, type Kept, poolColumns } from './pool-columns.tsx';
 
-type Props = {
+type Props = PoolActions & {
   plan: PlanState;
   pool: ReturnType<typeof usePool>;
   query: PoolQuery;
@@ -36,14 +36,6 @@ type Props = {
   /** Columns that were kept as they are, of those that there are, by their headings. */
   keptColumns: string[];
   onKeptColumns: (headings: readonly string[]) => void;
-  onCut: (ids: number[], cut: boolean) => void;
-  onPutBack: (ids: number[]) => void;
-  /** Asks the stand-in market for figures; null: for all without any. Null in plans that ask none. */
-  onAsk: ((ids: number[] | null) => void) | null;
-  /** Takes the estimated CPCs of these keywords as they are. */
-  onTake: (ids: number[]) => void;
-  onRewrite: (ids: number[]) => void;
-  onVariants: (ids: number[]) => void;
 };
 
 const none = new Uint32Array();
@@ -71,7 +63,7 @@ export function PoolTable(props: Props) {
   } = props;
   const { currency } = plan.brief;
   const names = useMemo(() => new Map(sources.map(({ id, name }) => [id, name])), [sources]);
-  const { preferences, set } = usePreferences();
+  const { preferences } = usePreferences();
   const hidden = preferences.hiddenColumns.pool ?? [];
   const widths = useWidths('pool');
   const filling = useMemo(
@@ -142,101 +134,25 @@ export function PoolTable(props: Props) {
           </button>
         )}
         {chosen > 0 && (
-          <div className="ml-auto flex items-center gap-2">
-            <span>{counted(chosen, 'keyword')} selected</span>
-            {(query.state === 'in' || query.state === 'all') && (
-              <button type="button" className="btn btn-sm" onClick={() => onCut(chosenIds(), true)}>
-                Cut {counted(chosen, 'keyword')} <span className="key">c</span>
-              </button>
-            )}
-            {query.state !== 'in' && query.state !== 'blocked' && (
-              <button type="button" className="btn btn-sm" onClick={() => onPutBack(chosenIds())}>
-                {query.state === 'folded' ? 'Unfold' : 'Put back'} {counted(chosen, 'keyword')}{' '}
-                <span className="key">b</span>
-              </button>
-            )}
-            <button type="button" className="btn btn-sm" onClick={() => onRewrite(chosenIds())}>
-              Change text <span className="key">r</span>
-            </button>
-            <button
-              type="button"
-              className="btn btn-ghost btn-square btn-sm"
-              title="Match variants of the selection (v)"
-              aria-label="Match variants of the selection"
-              onClick={() => onVariants(chosenIds())}
-            >
-              <Shapes size={15} />
-            </button>
-            <button
-              type="button"
-              className="btn btn-ghost btn-sm"
-              title="Keep their estimated CPCs as they are now: bids without a told CPC follow them from then on"
-              onClick={() => onTake(chosenIds())}
-            >
-              Take estimated CPCs
-            </button>
-            {onAsk && (
-              <button
-                type="button"
-                className="btn btn-ghost btn-sm"
-                title="Ask the stand-in market, which makes figures up"
-                onClick={() => onAsk(chosenIds())}
-              >
-                Make up
-              </button>
-            )}
-          </div>
+          <ChosenKeywords
+            chosen={chosen}
+            state={query.state}
+            ids={chosenIds}
+            onCut={onCut}
+            onPutBack={onPutBack}
+            onAsk={onAsk}
+            onTake={onTake}
+            onRewrite={onRewrite}
+            onVariants={onVariants}
+          />
         )}
-        <details className={`dropdown dropdown-end ${chosen > 0 ? '' : 'ml-auto'}`}>
-          <summary className="btn btn-ghost btn-sm font-normal text-faint">Columns</summary>
-          <div className="dropdown-content z-30 max-h-96 w-60 overflow-auto rounded-md border border-hair bg-base-100 p-2">
-            {columns
-              .slice(1)
-              .filter(({ id }) => !id.startsWith('kept:'))
-              .map(({ id, heading }) => (
-                <label key={id} className="flex items-center gap-2 py-0.5">
-                  <input
-                    type="checkbox"
-                    className="checkbox checkbox-xs"
-                    checked={!hidden.includes(id)}
-                    onChange={() =>
-                      void set({
-                        hiddenColumns: {
-                          ...preferences.hiddenColumns,
-                          pool: hidden.includes(id) ? hidden.filter((one) => one !== id) : [...hidden, id],
-                        },
-                      })
-                    }
-                  />
-                  {heading}
-                </label>
-              ))}
-            {kept.length > 0 && (
-              <p className="mt-2 border-hair border-t pt-1 text-[12px] text-faint">Kept from sheets</p>
-            )}
-            {kept.map(({ heading, keywords }) => (
-              <label
-                key={heading}
-                className="flex items-center gap-2 py-0.5"
-                title={`Of ${counted(keywords, 'keyword')}`}
-              >
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-xs"
-                  checked={keptColumns.includes(heading)}
-                  onChange={() =>
-                    onKeptColumns(
-                      keptColumns.includes(heading)
-                        ? keptColumns.filter((one) => one !== heading)
-                        : [...keptColumns, heading],
-                    )
-                  }
-                />
-                <span className="truncate">{heading}</span>
-              </label>
-            ))}
-          </div>
-        </details>
+        <ColumnsMenu
+          columns={columns.slice(1)}
+          kept={kept}
+          keptColumns={keptColumns}
+          onKeptColumns={onKeptColumns}
+          isLast={chosen === 0}
+        />
       </div>
       <Table
         label="Pool"

@@ -7,29 +7,27 @@ import {
   type DragStartEvent,
   PointerSensor,
   pointerWithin,
-  useDroppable,
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
-import { horizontalListSortingStrategy, SortableContext } from '@dnd-kit/sortable';
-import { joiningWord, type Pattern, type Recipe, type ShapeKey, type Slot, shapes } from '@sprig/core/mix';
-import { ArrowLeftRight, Copy, Plus, X } from 'lucide-react';
+import { type Pattern, type Recipe, type ShapeKey, type Slot, shapes } from '@sprig/core/mix';
+import { Plus } from 'lucide-react';
 import { type KeyboardEvent, type ReactNode, useLayoutEffect, useRef, useState } from 'react';
 import { Menu } from '../../kit/Menu.tsx';
 import type { MixSummary } from '../../pool/mixing.ts';
-import { AddSlot } from './AddSlot.tsx';
-import { large, mixProblemWords } from './mix-words.ts';
+import { mixProblemWords } from './mix-words.ts';
+import { PatternLine } from './PatternLine.tsx';
 import {
   addPattern,
   addSlot,
-  changeSlot,
+  flippedAt,
   moved,
   moveSlot,
   removeSlot,
   type SlotPlace,
+  toggled,
 } from './recipe-edits.ts';
-import { SlotChip } from './SlotChip.tsx';
-import { firstOf, type MixCounts } from './use-counts.ts';
+import type { MixCounts } from './use-counts.ts';
 
 type Dragged = { kind: 'slot'; pattern: number; at: number } | { kind: 'list'; list: number };
 type Over = { kind: 'slot'; pattern: number; at: number } | { kind: 'row'; pattern: number };
@@ -46,13 +44,6 @@ type Props = {
   foot: ReactNode;
   /** The lists, which can be dragged into a pattern. */
   children: ReactNode;
-};
-
-const readWord = (typed: string) => {
-  const word = joiningWord(typed);
-  return word === null
-    ? { words: `“${typed}” can’t stand in a keyword. Type a word or two.` }
-    : { value: word as string };
 };
 
 /** The patterns as rows of slots, to be built by dragging or from the keyboard. */
@@ -144,103 +135,27 @@ export function PatternBoard({ recipe, counts, summary, onPatterns, onShape, foo
             const problem = summary?.problems.find((one) => 'pattern' in one && one.pattern === pattern.id);
             const made = summary?.byPattern.find(({ id }) => id === pattern.id)?.made;
             return (
-              <PatternRow key={pattern.id} pattern={pattern} number={row + 1}>
-                <SortableContext
-                  items={pattern.slots.map((_, at) => `${pattern.id}:${at}`)}
-                  strategy={horizontalListSortingStrategy}
-                >
-                  {pattern.slots.map((slot, at) => {
-                    const place = { pattern: pattern.id, at };
-                    const size = slot.kind === 'list' ? counts.sizeOf(slot.list) : 1;
-                    return (
-                      <SlotChip
-                        // biome-ignore lint/suspicious/noArrayIndexKey: a slot is its place; the same list may come twice
-                        key={`${pattern.id}:${at}`}
-                        id={`${pattern.id}:${at}`}
-                        {...place}
-                        of={pattern.slots.length}
-                        slot={slot}
-                        name={slot.kind === 'list' ? nameOf(slot.list) : slot.text}
-                        size={size}
-                        isEmpty={slot.kind === 'list' && size === 0 && !slot.optional}
-                        onKey={(event) => onSlotKey(event, place, pattern.slots)}
-                        onToggle={() => void keep(toggled(patterns, place), place)}
-                        readWord={readWord}
-                        onWord={(text) =>
-                          keep(
-                            changeSlot(patterns, place, () => ({ kind: 'word', text })),
-                            place,
-                          )
-                        }
-                      />
-                    );
-                  })}
-                </SortableContext>
-                <AddSlot
-                  label={`Add to pattern ${row + 1}`}
-                  lists={lists}
-                  autoFocus={justMade === pattern.id}
-                  onAdd={(slot) =>
-                    void onPatterns(
-                      addSlot(patterns, { pattern: pattern.id, at: pattern.slots.length }, slot),
-                    )
-                  }
-                  onRemoveLast={() =>
-                    void onPatterns(
-                      removeSlot(patterns, { pattern: pattern.id, at: pattern.slots.length - 1 }),
-                    )
-                  }
-                />
-                <span className="ml-auto flex min-w-0 items-center gap-2 pl-3">
-                  <span
-                    className={`min-w-0 truncate ${problem ? 'text-error' : 'text-faint'}`}
-                    data-sample={row + 1}
-                  >
-                    {problem && mixProblemWords(problem, nameOf)}
-                    {!problem && would.slots.length > 0 && firstOf(would, counts.lists)}
-                  </span>
-                  <span className="shrink-0 text-right" title="Combinations before anything is dropped">
-                    <b data-count={row + 1}>{large(counts.of(would))}</b>{' '}
-                    {made !== undefined && BigInt(made) !== counts.of(would) && !prospect && (
-                      <span className="text-[12px] text-faint">{made.toLocaleString('en-GB')} made</span>
-                    )}
-                  </span>
-                  <button
-                    type="button"
-                    aria-pressed={pattern.flip}
-                    disabled={pattern.slots.length < 2}
-                    title="Flip: the same in reverse order as well (f)"
-                    aria-label={`Flip pattern ${row + 1}: the same in reverse order as well`}
-                    className={`chip ${pattern.flip ? '' : 'chip-off'} disabled:opacity-40`}
-                    onClick={() => void onPatterns(flippedAt(patterns, pattern.id))}
-                  >
-                    <ArrowLeftRight size={13} aria-hidden /> flip
-                  </button>
-                  <button
-                    type="button"
-                    className="btn btn-ghost btn-square btn-xs"
-                    aria-label={`Copy pattern ${row + 1}`}
-                    title="Copy this pattern"
-                    onClick={() => {
-                      const slots = structuredClone(pattern.slots);
-                      const next = addPattern(patterns, slots);
-                      setJustMade(next.at(-1)?.id ?? null);
-                      void onPatterns(next);
-                    }}
-                  >
-                    <Copy size={13} />
-                  </button>
-                  <button
-                    type="button"
-                    className="btn btn-ghost btn-square btn-xs"
-                    aria-label={`Remove pattern ${row + 1}`}
-                    title="Remove this pattern"
-                    onClick={() => void onPatterns(patterns.filter(({ id }) => id !== pattern.id))}
-                  >
-                    <X size={14} />
-                  </button>
-                </span>
-              </PatternRow>
+              <PatternLine
+                key={pattern.id}
+                pattern={pattern}
+                would={would}
+                number={row + 1}
+                counts={counts}
+                lists={lists}
+                nameOf={nameOf}
+                words={problem ? mixProblemWords(problem, nameOf) : null}
+                made={prospect ? undefined : made}
+                isNew={justMade === pattern.id}
+                patterns={patterns}
+                onSlotKey={onSlotKey}
+                onKeep={keep}
+                onPatterns={onPatterns}
+                onCopy={() => {
+                  const next = addPattern(patterns, structuredClone(pattern.slots));
+                  setJustMade(next.at(-1)?.id ?? null);
+                  void onPatterns(next);
+                }}
+              />
             );
           })}
         </div>
@@ -283,42 +198,7 @@ const underPointer: CollisionDetection = (args) => {
   return slots.length > 0 ? slots : hits;
 };
 
-/** A row that slots can be let go of in, at its end. */
-function PatternRow({
-  pattern,
-  number,
-  children,
-}: {
-  pattern: Pattern;
-  number: number;
-  children: ReactNode;
-}) {
-  const { setNodeRef, isOver } = useDroppable({
-    id: `row ${pattern.id}`,
-    data: { kind: 'row', pattern: pattern.id },
-  });
-  return (
-    <div
-      ref={setNodeRef}
-      role="group"
-      aria-label={`Pattern ${number}`}
-      className={`flex min-h-[34px] flex-wrap items-center gap-1.5 border-base-200 border-b py-[3px] ${isOver ? 'bg-wash' : ''}`}
-    >
-      <span className="w-5 shrink-0 text-right text-[12px] text-faint">{number}</span>
-      {children}
-    </div>
-  );
-}
-
 function focusSlot(id: string) {
   const slot = document.querySelector<HTMLElement>(`[data-slot="${id}"]`);
   (slot?.matches('button') ? slot : slot?.querySelector('button'))?.focus();
 }
-
-const toggled = (patterns: readonly Pattern[], place: SlotPlace): Pattern[] =>
-  changeSlot(patterns, place, (slot) =>
-    slot.kind === 'list' ? { ...slot, optional: !slot.optional } : slot,
-  );
-
-const flippedAt = (patterns: readonly Pattern[], id: number): Pattern[] =>
-  patterns.map((pattern) => (pattern.id === id ? { ...pattern, flip: !pattern.flip } : pattern));

@@ -68,3 +68,13 @@ export function freeName(name: string, taken: readonly string[]): string {
   while (known.has(`${name} ${number}`.toLowerCase())) number++;
   return `${name} ${number}`;
 }
+
+/** With a slot that may be left out, or not any more. */
+export const toggled = (patterns: readonly Pattern[], place: SlotPlace): Pattern[] =>
+  changeSlot(patterns, place, (slot) =>
+    slot.kind === 'list' ? { ...slot, optional: !slot.optional } : slot,
+  );
+
+/** With a pattern that is made in reverse order as well, or not any more. */
+export const flippedAt = (patterns: readonly Pattern[], id: number): Pattern[] =>
+  patterns.map((pattern) => (pattern.id === id ? { ...pattern, flip: !pattern.flip } : pattern));

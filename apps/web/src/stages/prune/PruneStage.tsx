@@ -67,19 +67,7 @@ export function PruneStage() {
     `review:${question}:${words.join('|')}:${blocking.map(({ id }) => id).join()}`,
   );
   const go = (change: Record<string, string>) => setParams((old) => withParams(old, change));
-  if (pool.ready && pool.length === 0)
-    return (
-      <div className="grid flex-1 place-items-center">
-        <Empty title="Nothing to prune yet">
-          <p className="mb-3">
-            Here the noise is taken out of the pool: look-alikes, rare searches, unwanted words.
-          </p>
-          <Link to="../gather" className="btn btn-primary btn-sm">
-            Gather keywords
-          </Link>
-        </Empty>
-      </div>
-    );
+  if (pool.ready && pool.length === 0) return <NothingToPrune />;
   if (!input)
     return <div className="grid flex-1 place-items-center text-faint">Looking through the pool …</div>;
   const filter = readyFilters.find((name) => view === name);
@@ -224,3 +212,16 @@ function RibbonButton({
     </button>
   );
 }
+
+const NothingToPrune = () => (
+  <div className="grid flex-1 place-items-center">
+    <Empty title="Nothing to prune yet">
+      <p className="mb-3">
+        Here the noise is taken out of the pool: look-alikes, rare searches, unwanted words.
+      </p>
+      <Link to="../gather" className="btn btn-primary btn-sm">
+        Gather keywords
+      </Link>
+    </Empty>
+  </div>
+);

@@ -1,16 +1,15 @@
 import type { PlanState, SharedList } from '@sprig/contracts';
 import type { NegativeKeyword, NegativeType } from '@sprig/core/match';
-import { negativeTypes } from '@sprig/core/match';
 import { useCallback, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Help } from '../../frame/Help.tsx';
 import { withParams } from '../../kit/address.ts';
-import { ChoiceChip } from '../../kit/chips.tsx';
 import { useCommands } from '../../kit/commands.ts';
 import { count, counted, short } from '../../kit/format.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import type { PruneInput, ReviewSummary } from '../../pool/pruning.ts';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
+import { BalanceBar, BlockAs, WordContext } from './BalanceParts.tsx';
 import { BalancePicture } from './BalancePicture.tsx';
 import { balanceCommands } from './commands.ts';
 import { SearchCard } from './SearchCard.tsx';
@@ -97,43 +96,16 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
   if (!review) return <div className="grid flex-1 place-items-center text-faint">Counting words …</div>;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex h-10 shrink-0 items-center gap-2 px-4">
-        <fieldset className="join" aria-label="Words or pairs">
-          {(['words', 'pairs'] as const).map((one) => (
-            <button
-              key={one}
-              type="button"
-              aria-pressed={kind === one}
-              className={`btn join-item btn-sm font-normal ${kind === one ? 'btn-active' : ''}`}
-              onClick={() => {
-                setAt(0);
-                setParams((old) => withParams(old, { by: one === 'words' ? '' : one }));
-              }}
-            >
-              {one === 'words' ? 'Single words' : 'Two-word runs'}
-            </button>
-          ))}
-        </fieldset>
-        <span className="text-faint">
-          {counted(review.undecidedCount, kind === 'words' ? 'word' : 'run')} undecided,
-        </span>
-        <ChoiceChip
-          label="Which come first"
-          value={order}
-          choices={[
-            { value: 'searches', words: 'the most searched first' },
-            { value: 'keywords', words: 'in most keywords first' },
-          ]}
-          onChoose={(chosen) => {
-            setAt(0);
-            setParams((old) => withParams(old, { first: chosen === 'searches' ? '' : chosen }));
-          }}
-        />
-        <span className="ml-auto" role="status">
-          <b>{Math.round(review.share * 100)}%</b>{' '}
-          <span className="text-faint">of searches judged, word by word</span>
-        </span>
-      </div>
+      <BalanceBar
+        kind={kind}
+        order={order}
+        undecided={review.undecidedCount}
+        share={review.share}
+        onAddress={(change) => {
+          setAt(0);
+          setParams((old) => withParams(old, change));
+        }}
+      />
       <BalancePicture
         review={review}
         pending={pending}
@@ -171,59 +143,18 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
                 onBlock={block}
                 blockWords={effect ? `Block ${counted(effect.keywords, 'keyword')}` : 'Block'}
               />
-              <p className="border-hair border-t px-4 py-1.5 text-[13.5px] leading-8">
-                Block it as{' '}
-                <ChoiceChip
-                  label="Match type of the block"
-                  value={type}
-                  choices={negativeTypes.map((value) => ({ value, words: value }))}
-                  onChoose={setType}
-                />{' '}
-                in{' '}
-                <ChoiceChip
-                  label="Where it blocks"
-                  value={place}
-                  choices={[
-                    { value: 'plan', words: 'this plan' },
-                    ...lists.map(({ id, name }) => ({
-                      value: `list:${id}`,
-                      words: `the shared list ${name}`,
-                    })),
-                  ]}
-                  onChoose={setPlace}
-                />
-                {effect && (
-                  <span className="text-faint">
-                    : takes out {counted(effect.keywords, 'keyword')}, {short(effect.searches)} searches
-                    {effect.held > 0 && (
-                      <b className="text-warning">, {count(effect.held)} of them with something held</b>
-                    )}
-                  </span>
-                )}
-              </p>
+              <BlockAs
+                type={type}
+                onType={setType}
+                place={place}
+                onPlace={setPlace}
+                lists={lists}
+                effect={effect ?? null}
+              />
               {looking ? (
                 <SearchCard plan={plan} text={word.text} />
               ) : (
-                <section
-                  aria-label={`Keywords with ${word.text}`}
-                  className="min-h-0 flex-1 overflow-auto border-hair border-t px-4 py-2"
-                  tabIndex={0}
-                >
-                  <h3 className="mb-1 text-[12px] text-faint">
-                    {context ? counted(context.keywords, 'keyword') : '…'} with <b>{word.text}</b>, most
-                    searched first
-                  </h3>
-                  <ul className="columns-2 gap-8">
-                    {context?.sample.map(({ id, text, searches }) => (
-                      <li key={id} className="flex justify-between gap-3 border-base-200 border-b py-0.5">
-                        <span className="truncate">
-                          <InContext text={text} word={word.text} />
-                        </span>
-                        <span className="text-faint">{count(searches)}</span>
-                      </li>
-                    ))}
-                  </ul>
-                </section>
+                <WordContext word={word.text} context={context ?? null} />
               )}
             </>
           ) : (
@@ -245,18 +176,6 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
         />
       </div>
     </div>
-  );
-}
-
-function InContext({ text, word }: { text: string; word: string }) {
-  const at = ` ${text.toLowerCase()} `.indexOf(` ${word} `);
-  if (at < 0) return text;
-  return (
-    <>
-      {text.slice(0, at)}
-      <b>{text.slice(at, at + word.length)}</b>
-      {text.slice(at + word.length)}
-    </>
   );
 }
 

@@ -8,13 +8,9 @@ import { runChange } from '../../data/run-change.ts';
 import { Help } from '../../frame/Help.tsx';
 import { useAddress } from '../../kit/address.ts';
 import { useCommands, viewRuns } from '../../kit/commands.ts';
-import { count, counted, estimate } from '../../kit/format.ts';
+import { count } from '../../kit/format.ts';
 import { Menu } from '../../kit/Menu.tsx';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
-import { Yield } from '../../kit/Yield.tsx';
-import { useDayWords } from '../../plan/day-words.ts';
-import { clicksWords, restsOn } from '../../plan/forecast-words.ts';
-import { useForecast } from '../../plan/use-forecast.ts';
 import { useOutlets } from '../../plan/use-outlets.ts';
 import { AccountView } from './AccountView.tsx';
 import { shipCommands, shipViews } from './commands.ts';
@@ -25,6 +21,7 @@ import { OutletsView } from './OutletsView.tsx';
 import { ReadBackView } from './ReadBackView.tsx';
 import { ReceiptDetail } from './ReceiptDetail.tsx';
 import { ReceiptsTimeline } from './ReceiptsTimeline.tsx';
+import { ShipYield } from './ShipYield.tsx';
 import { useChecked, useReceipts, useShipView } from './use-ship.ts';
 
 /** What stands in the way on the left, the outlets side by side with their difference, the receipts below them. */
@@ -40,9 +37,6 @@ export function ShipStage() {
     shipCommands,
     viewRuns(shipViews, (id) => set({ view: id })),
   );
-  const { currency } = plan.brief;
-  const day = useDayWords(plan.id);
-  const { data: forecast } = useForecast(plan.id, plan.counts.rows > 0 ? { all: true } : null);
   if (!ship)
     return <div className="grid flex-1 place-items-center text-faint">Looking through the plan …</div>;
   const { findings, outlets, counts } = ship;
@@ -162,39 +156,13 @@ export function ShipStage() {
           </div>
         </div>
       )}
-      <Yield
-        terms={[
-          {
-            id: 'campaigns',
-            figure: count(counts.campaigns),
-            words: counts.campaigns === 1 ? 'campaign' : 'campaigns',
-          },
-          { id: 'groups', figure: count(counts.groups), words: 'ad groups' },
-          { id: 'keywords', figure: count(counts.keywords), words: 'keyword rows' },
-          { id: 'ads', figure: count(counts.ads), words: 'ads' },
-          {
-            id: 'cost',
-            figure:
-              forecast && forecast.now.clicks > 0 ? `about ${estimate(forecast.held.cost, currency)}` : '–',
-            words: day,
-            more: forecast && (
-              <Help>
-                {clicksWords(forecast.now.clicks)} for {estimate(forecast.now.cost, currency)} {day} at these
-                bids, eight in ten from {estimate(forecast.low.cost, currency)} to{' '}
-                {estimate(forecast.high.cost, currency)}; the daily budgets reach{' '}
-                {Math.floor(forecast.held.reached / 100)}% of it. {restsOn(forecast)}
-              </Help>
-            ),
-          },
-          {
-            id: 'blockers',
-            figure: count(blockers),
-            words: blockers === 1 ? 'blocker' : 'blockers',
-            tone: blockers > 0 ? 'bad' : 'plain',
-          },
-          { id: 'rows', figure: count(rows), words: `rows for ${counted(outlets.length, 'outlet')}` },
-          { id: 'differs', figure: count(differs), words: 'of them to tell' },
-        ]}
+      <ShipYield
+        plan={plan}
+        counts={counts}
+        blockers={blockers}
+        rows={rows}
+        differs={differs}
+        outlets={outlets.length}
       />
     </>
   );

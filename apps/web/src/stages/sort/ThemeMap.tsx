@@ -48,10 +48,15 @@ export function ThemeMap(props: Props) {
     watch.observe(element);
     return () => watch.disconnect();
   }, []);
+  // How many of the largest themes are left out, to look at the smaller ones; of what is open alone.
+  const [left, setLeft] = useState<{ of: ThemeNode | null; from: number }>({ of: null, from: 0 });
+  const nodes = open?.children ?? tree.roots;
+  const from = left.of?.id === open?.id && left.from < nodes.length ? left.from : 0;
   const patches = useMemo(
-    () => mapPatches({ nodes: open?.children ?? tree.roots, open, unplaced, suggestions, ...size }),
-    [tree, open, unplaced, suggestions, size],
+    () => mapPatches({ nodes, open, unplaced, suggestions, ...size, from }),
+    [nodes, open, unplaced, suggestions, size, from],
   );
+  const shown = patches.filter(({ kind, depth }) => kind === 'theme' && depth === 0).length;
   const move = (event: KeyboardEvent) => {
     const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
     if (step === undefined) return;
@@ -67,12 +72,22 @@ export function ThemeMap(props: Props) {
       aria-label={open ? `Themes in ${open.name}` : 'Theme map'}
       onKeyDown={move}
     >
+      {from > 0 && (
+        <button
+          type="button"
+          className="btn btn-sm absolute top-1.5 left-1.5 z-10"
+          onClick={() => setLeft({ of: open, from: 0 })}
+        >
+          Back to the largest of {counted(nodes.length, 'theme')}
+        </button>
+      )}
       {patches.map((patch) => (
         <PatchButton
           key={patch.key}
           patch={patch}
           settings={settings}
           matched={matches && patch.theme ? matchedIn(patch, matches) : null}
+          onMore={() => setLeft({ of: open, from: from + shown })}
           onOpen={onOpen}
           onTake={onTake}
           onDrop={onDrop}
@@ -98,9 +113,11 @@ type PatchProps = {
   patch: Patch;
   settings: SortSettings;
   matched: number | null;
+  /** Shows the smaller themes behind `more`. */
+  onMore: () => void;
 } & Pick<Props, 'onOpen' | 'onTake' | 'onDrop' | 'onKey'>;
 
-function PatchButton({ patch, settings, matched, onOpen, onTake, onDrop, onKey }: PatchProps) {
+function PatchButton({ patch, settings, matched, onMore, onOpen, onTake, onDrop, onKey }: PatchProps) {
   const [isOver, setOver] = useState(false);
   const { kind, x, y, width, height, depth, name, share, theme, suggestion } = patch;
   const place = { left: x, top: y, width, height };
@@ -142,6 +159,19 @@ function PatchButton({ patch, settings, matched, onOpen, onTake, onDrop, onKey }
         onClick={() => onTake(suggestion)}
       >
         <Label patch={patch} />
+      </button>
+    );
+  if (kind === 'more' && depth === 0)
+    return (
+      <button
+        type="button"
+        className="absolute overflow-hidden rounded-md border border-hair border-dashed px-1.5 text-left text-[12px] text-faint leading-[18px] hover:border-primary"
+        style={place}
+        aria-label={`Show the ${name} themes`}
+        title={`Show the ${name} themes: ${counted(share.keywords, 'keyword')}, ${count(share.searches)} searches`}
+        onClick={onMore}
+      >
+        {width > 50 && height > 16 ? name : ''}
       </button>
     );
   if (kind === 'more' || (kind === 'own' && !theme))

@@ -28,6 +28,8 @@ const MOST_PATCHES = 120;
 const MOST_INSIDE = 24;
 /** In pixels; what is smaller can neither be seen nor hit. */
 const SMALLEST = 5;
+/** What is behind `more` is never a narrower strip, in pixels. */
+const LEAST_MORE = 14;
 
 /** Area goes by searches; where no keyword has a figure, by keywords. */
 const areaOf = ({ keywords, searches }: Share, bySearches: boolean): number =>
@@ -67,6 +69,8 @@ const ownDatum = (node: ThemeNode, bySearches: boolean): Datum => ({
   value: areaOf(node.sum.own, bySearches),
 });
 
+const sumOf = (data: readonly Datum[]): number => data.reduce((sum, { value }) => sum + value, 0);
+
 /** Themes as patches; the smallest of very many are one together. */
 function manyOf(
   nodes: readonly ThemeNode[],
@@ -74,12 +78,12 @@ function manyOf(
   bySearches: boolean,
   key: string,
   inside: boolean,
+  from = 0,
 ): Datum[] {
-  const sorted = nodes
-    .map((node) => themeDatum(node, bySearches, inside))
-    .sort((a, b) => b.value - a.value || (a.key < b.key ? -1 : 1));
-  const shown = sorted.slice(0, most);
-  const rest = sorted.slice(most);
+  const value = (node: ThemeNode) => areaOf(node.sum.all, bySearches);
+  const sorted = nodes.toSorted((a, b) => value(b) - value(a) || a.id - b.id).slice(from);
+  const shown = sorted.slice(0, most).map((node) => themeDatum(node, bySearches, inside));
+  const rest = sorted.slice(most).map((node) => themeDatum(node, bySearches, false));
   if (rest.length === 0) return shown;
   const share = rest.reduce(
     (sum, one) => ({
@@ -94,7 +98,7 @@ function manyOf(
     name: `${rest.length.toLocaleString('en-GB')} smaller`,
     share,
     count: rest.length,
-    value: rest.reduce((sum, { value }) => sum + value, 0),
+    value: sumOf(rest),
   };
   return [...shown, more];
 }
@@ -108,18 +112,36 @@ export type MapInput = {
   suggestions: readonly Suggestion[];
   width: number;
   height: number;
+  /** So many of the largest themes are left out: those that are smaller are looked at. */
+  from?: number;
 };
 
 /**
  * The theme map as patches: a squarified treemap in which area is searches. At the top the unplaced are a bare patch;
  * inside of a theme that is what no sub-theme has. Suggestions stand in it, as large as what they would take, unless
- * together they are larger than it.
+ * together they are larger than it. A theme that would be too small to hit stands behind `more`: none is left out.
  */
-export function mapPatches({ nodes, open, unplaced, suggestions, width, height }: MapInput): Patch[] {
+export function mapPatches(input: MapInput): Patch[] {
+  for (let most = MOST_PATCHES; ; ) {
+    const patches = laidOut(input, most);
+    const there = Math.min(most, input.nodes.length - (input.from ?? 0));
+    const shown = patches.filter(({ kind, depth }) => kind === 'theme' && depth === 0).length;
+    if (shown >= there || most === 1 || patches.length === 0) return patches;
+    most = Math.max(1, shown);
+  }
+}
+
+function laidOut(
+  { nodes, open, unplaced, suggestions, width, height, from = 0 }: MapInput,
+  most: number,
+): Patch[] {
   const bare = open ? open.sum.own : unplaced;
   const bySearches = [...nodes.map(({ sum }) => sum.all), bare].some(({ searches }) => searches > 0);
-  const children = manyOf(nodes, MOST_PATCHES, bySearches, 'more', true);
-  if (bare.keywords > 0) children.push(bareDatum(bare, suggestions, open !== null, bySearches));
+  const children = manyOf(nodes, most, bySearches, 'more', true, from);
+  const last = children.at(-1);
+  if (last?.kind === 'more')
+    last.value = Math.max(last.value, (sumOf(children) * LEAST_MORE) / Math.max(width, height));
+  if (from === 0 && bare.keywords > 0) children.push(bareDatum(bare, suggestions, open !== null, bySearches));
   if (children.length === 0 || width <= 0 || height <= 0) return [];
   const root = hierarchy<Datum>({
     key: 'all',

@@ -248,9 +248,36 @@ describe('the map', () => {
     }
   });
 
+  test.each([
+    ['8,000 themes', 8_000, 600, 300],
+    ['8,000 themes in a wide window', 8_000, 2_500, 900],
+    ['a few in very little room', 60, 160, 80],
+    ['one', 1, 600, 300],
+  ])('%s: each is a patch that can be hit, or counted behind `more`', (_words, themes, width, height) => {
+    // One theme has nearly everything: the others are slivers.
+    const searches = Array.from({ length: themes }, (_, at) => (at === 0 ? 1_000_000_000 : themes - at));
+    const patches = mapPatches({ ...base, nodes: nodesOf(...searches), width, height });
+    const shown = patches.filter(({ kind }) => kind === 'theme');
+    const more = patches.find(({ kind }) => kind === 'more')?.count ?? 0;
+    expect(shown.length).toBeGreaterThan(0);
+    expect(shown.length + more).toBe(themes);
+    for (const patch of patches) {
+      expect(patch.width).toBeGreaterThanOrEqual(5);
+      expect(patch.height).toBeGreaterThanOrEqual(5);
+    }
+  });
+
   test('very many themes: the smallest are one patch together; no room is no patch', () => {
     const many = mapPatches({ ...base, nodes: nodesOf(...Array.from({ length: 400 }, (_, at) => 400 - at)) });
     expect(many.find(({ kind }) => kind === 'more')).toMatchObject({ count: 280, name: '280 smaller' });
+    // Those behind it are shown by themselves, and again the smallest of them together.
+    const smaller = mapPatches({
+      ...base,
+      nodes: nodesOf(...Array.from({ length: 400 }, (_, at) => 400 - at)),
+      from: 120,
+    });
+    expect(smaller.find(({ kind }) => kind === 'more')).toMatchObject({ count: 160 });
+    expect(smaller.find(({ key }) => key === 't121')).toBeTruthy();
     expect(mapPatches({ ...base, nodes: nodesOf(5), width: 0 })).toEqual([]);
     expect(mapPatches({ ...base, nodes: [] })).toEqual([]);
   });

@@ -43,48 +43,8 @@ export function VariantsPage() {
   const { types, form } = settings;
   const worker = useWorker();
   const [typed, setTyped] = useState(takeOnce);
-  const [read, setRead] = useState<{ text: string; list: ListRead } | null>(null);
-  const [made, setMade] = useState<(Made & { version: string }) | null>(null);
-  const [busy, setBusy] = useState(false);
+  const { read, made, busy } = useMade(worker, typed, settings);
   const field = useRef<LinesEditorHandle>(null);
-  const options = optionsOf(settings);
-  const key = JSON.stringify([options, form]);
-  const times = useRef(0);
-  const question = useRef(options);
-  question.current = options;
-
-  useEffect(() => {
-    let wanted = true;
-    setBusy(true);
-    const run = async () => {
-      const list = await worker.read(typed);
-      const now = await worker.make(question.current);
-      if (!wanted) return;
-      setRead({ text: typed, list });
-      setMade({ ...now, version: `${++times.current}` });
-      setBusy(false);
-    };
-    const wait = setTimeout(() => void run(), typed.length > 200_000 ? 150 : 0);
-    return () => {
-      wanted = false;
-      clearTimeout(wait);
-    };
-  }, [typed, worker]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the options
-  useEffect(() => {
-    let wanted = true;
-    void worker
-      .make(question.current)
-      .then((now) => wanted && setMade({ ...now, version: `${++times.current}` }));
-    return () => {
-      wanted = false;
-    };
-  }, [key, worker]);
-
-  useEffect(() => {
-    if (made) void worker.prepare(form);
-  }, [made, form, worker]);
-
   const selection = useSelection<number>();
   const widths = useWidths('variants');
   const rows = made?.rows ?? 0;
@@ -99,7 +59,7 @@ export function VariantsPage() {
       keyOf: ({ at }) => at,
     };
   }, [rows, made?.version, busy, worker]);
-  const hasBids = options.bids !== null;
+  const hasBids = optionsOf(settings).bids !== null;
   const columns = useMemo(() => columnsOf(form, hasBids), [form, hasBids]);
 
   const copy = async () => {
@@ -166,22 +126,7 @@ export function VariantsPage() {
             </p>
           )}
           {list && list.problemCount > 0 && (
-            <div className="max-h-36 shrink-0 overflow-auto text-[12.5px] text-error">
-              <b>{counted(list.problemCount, 'line')} with errors; the others are used all the same</b>
-              <ul>
-                {list.problems.map((problem) => (
-                  <li key={`${problem.line}:${problem.at}`}>
-                    <button
-                      type="button"
-                      className="text-left hover:underline"
-                      onClick={() => field.current?.goTo(problem.line)}
-                    >
-                      Line {count(problem.line)}, “{problem.raw.slice(0, 40)}”: {problemWords(problem)}
-                    </button>
-                  </li>
-                ))}
-              </ul>
-            </div>
+            <Problems list={list} onGo={(line) => field.current?.goTo(line)} />
           )}
         </section>
         <div className="flex min-h-0 flex-col">
@@ -229,6 +174,69 @@ export function VariantsPage() {
       </main>
     </div>
   );
+}
+
+/** What is wrong with lines, each with a way to it. */
+const Problems = ({ list, onGo }: { list: ListRead; onGo: (line: number) => void }) => (
+  <div className="max-h-36 shrink-0 overflow-auto text-[12.5px] text-error">
+    <b>{counted(list.problemCount, 'line')} with errors; the others are used all the same</b>
+    <ul>
+      {list.problems.map((problem) => (
+        <li key={`${problem.line}:${problem.at}`}>
+          <button type="button" className="text-left hover:underline" onClick={() => onGo(problem.line)}>
+            Line {count(problem.line)}, “{problem.raw.slice(0, 40)}”: {problemWords(problem)}
+          </button>
+        </li>
+      ))}
+    </ul>
+  </div>
+);
+
+/** The list as it was read, and the variants made of it, worked out anew as it is typed or asked for otherwise. */
+function useMade(worker: Remote<VariantWorker>, typed: string, settings: ReturnType<typeof readSettings>) {
+  const { form } = settings;
+  const [read, setRead] = useState<{ text: string; list: ListRead } | null>(null);
+  const [made, setMade] = useState<(Made & { version: string }) | null>(null);
+  const [busy, setBusy] = useState(false);
+  const options = optionsOf(settings);
+  const key = JSON.stringify([options, form]);
+  const times = useRef(0);
+  const question = useRef(options);
+  question.current = options;
+
+  useEffect(() => {
+    let wanted = true;
+    setBusy(true);
+    const run = async () => {
+      const list = await worker.read(typed);
+      const now = await worker.make(question.current);
+      if (!wanted) return;
+      setRead({ text: typed, list });
+      setMade({ ...now, version: `${++times.current}` });
+      setBusy(false);
+    };
+    const wait = setTimeout(() => void run(), typed.length > 200_000 ? 150 : 0);
+    return () => {
+      wanted = false;
+      clearTimeout(wait);
+    };
+  }, [typed, worker]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the options
+  useEffect(() => {
+    let wanted = true;
+    void worker
+      .make(question.current)
+      .then((now) => wanted && setMade({ ...now, version: `${++times.current}` }));
+    return () => {
+      wanted = false;
+    };
+  }, [key, worker]);
+
+  useEffect(() => {
+    if (made) void worker.prepare(form);
+  }, [made, form, worker]);
+
+  return { read, made, busy };
 }
 
 /** What another screen handed over, once, though React mounts twice while one develops. */

@@ -1,37 +1,30 @@
-import { guardedWords, readGroup } from '@sprig/contracts';
-import { tokensOf } from '@sprig/core/ads';
 import { inCase, languagePack } from '@sprig/core/text';
-import { type AdField, adFields, type VersionName } from '@sprig/core/write';
-import { useQuery } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import type { VersionName } from '@sprig/core/write';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
 import { useOpenPlan } from '../../data/plan.ts';
-import { question } from '../../data/question.ts';
 import { useAddress } from '../../kit/address.ts';
 import { useCommands, viewRuns } from '../../kit/commands.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { count } from '../../kit/format.ts';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
-import { Yield } from '../../kit/Yield.tsx';
 import { useWorked } from '../../pool/use-pool.ts';
 import { AddressesView } from './AddressesView.tsx';
-import { AdNotes } from './AdNotes.tsx';
-import { AdStrip } from './AdStrip.tsx';
 import { AdTable } from './AdTable.tsx';
 import { writeCommands, writeViews } from './commands.ts';
 import { ExtrasView } from './ExtrasView.tsx';
-import { fieldName } from './field-names.ts';
 import { HeadlineKeywords } from './HeadlineKeywords.tsx';
+import { LinesView } from './LinesView.tsx';
 import { formOf, MeasureChips, MeasureProvider, measureBy } from './measure.tsx';
-import { PatternLines } from './PatternLines.tsx';
-import { PatternSentence } from './PatternSentence.tsx';
 import { PatternsRibbon } from './PatternsRibbon.tsx';
 import { SearcherView } from './SearcherView.tsx';
 import { StartingLines } from './StartingLines.tsx';
 import { themeChoices } from './theme-choices.ts';
+import { useAdInView } from './use-ad-in-view.ts';
+import { useCures } from './use-cures.ts';
 import { useWriteActions } from './use-write-actions.ts';
 import { useAdChecks, useAdWriter, useWriting } from './use-writing.ts';
+import { WriteYield } from './WriteYield.tsx';
 
 const noFields: [] = [];
 /** While the plan's outlets are fetched. */
@@ -43,7 +36,7 @@ export function WriteStage() {
   const [params, set] = useAddress();
   const view = writeViews.find(([id]) => id === params.get('view'))?.[0] ?? '';
   const writing = useWriting(plan, Number(params.get('pattern') ?? 0), params.get('outlet') ?? '');
-  const { pool, fit, document, chosen, input, hold, release, asked } = writing;
+  const { pool, fit, document, chosen, input, asked } = writing;
   const actions = useWriteActions(plan.id, document);
   const checks = useAdChecks(writing);
   const made = useAdWriter(writing);
@@ -63,26 +56,11 @@ export function WriteStage() {
   const measure = writing.measure ?? UNKNOWN;
   const form = body ? formOf(measure, body.form) : null;
   const shownVersion = body?.split.by === 'none' ? 'a' : version;
-  const ads = useMemo(() => (group && made ? made.writer.of(group).ads : noFields), [group, made]);
-  const ad = ads.find((one) => one.pattern === chosen && one.version === shownVersion);
-  const values = useMemo(() => (group && made ? tokensOf(group, made.common) : {}), [group, made]);
-  const { data: page } = useQuery({
-    ...question(readGroup, { params: { plan: plan.id, group: group?.key ?? '' } }),
-    enabled: group !== null,
+  const { ads, ad, values, norms } = useAdInView(plan.id, group, made, {
+    pattern: chosen,
+    version: shownVersion,
   });
-  const norms = useMemo(
-    () => (page ? [...new Set(page.rows.map(({ text }) => text.toLowerCase()))] : null),
-    [page],
-  );
   const counts = fit?.chosen.versions[shownVersion === 'b' ? 1 : 0];
-  const worst = worstField(counts);
-  const { data: cures = null } = useWorked(
-    async () =>
-      worst && document.value === document.kept
-        ? { field: worst, list: await pool.worker.cures(chosen, worst) }
-        : null,
-    `cures:${asked}:${worst}:${misfits}`,
-  );
   const themes = useThemes(writing);
   const { data: siteName = '' } = useWorked(
     async () =>
@@ -105,19 +83,7 @@ export function WriteStage() {
     if (place > 0 && place >= total && total > 0) setPlace(total - 1);
   }, [place, total]);
 
-  const cure = useCallback(
-    async (at: number) => {
-      const line = cures?.list[at]?.line;
-      if (!cures || !line || !kept) return;
-      const field = cures.field as AdField;
-      const words = await document.edit(`patterns.${chosen}.fields.${field}.lines`, [
-        ...kept.fields[field].lines,
-        line,
-      ]);
-      if (words) toast.error(words);
-    },
-    [cures, kept, document, chosen],
-  );
+  const { cures, cure } = useCures(writing, counts);
   const { worker } = pool;
   const nextMisfit = useCallback(async () => {
     const next = await worker.nextMisfit(place);
@@ -146,20 +112,7 @@ export function WriteStage() {
     }),
   });
 
-  if (plan.counts.keywords === 0)
-    return (
-      <div className="grid flex-1 place-items-center">
-        <Empty title="Nothing to write yet">
-          <p className="mb-3">Every ad group gets ads made from patterns. Ad groups are made of keywords.</p>
-          <Link to="../gather" className="btn btn-primary btn-sm">
-            Gather keywords
-          </Link>
-        </Empty>
-      </div>
-    );
-  const onHold = (key: string, field: string, text: string) => hold(key, field as AdField, text);
-  const onLetGo = (key: string, field: string) => release([{ rowKey: key, field }]);
-  const allMisfits = fit?.patterns.reduce((sum, one) => sum + one.misfits, 0) ?? 0;
+  if (plan.counts.keywords === 0) return <NothingToWrite />;
   const allAds = fit?.patterns.reduce((sum, one) => sum + one.ads, 0) ?? 0;
   return (
     <MeasureProvider value={measure}>
@@ -199,76 +152,29 @@ export function WriteStage() {
         </p>
       )}
       {view === '' && kept && form && (
-        <>
-          <div className="flex items-start justify-between gap-3">
-            <PatternSentence
-              key={chosen}
-              id={chosen}
-              body={kept}
-              document={document}
-              themes={themes}
-              groupInView={group}
-            />
-            {kept.split.by !== 'none' && (
-              <span className="flex shrink-0 items-center gap-1 px-4 text-[13px]">
-                {(['a', 'b'] as const).map((one, at) => (
-                  <button
-                    key={one}
-                    type="button"
-                    aria-pressed={shownVersion === one}
-                    className={`chip ${shownVersion === one ? '' : 'chip-off'}`}
-                    onClick={() => setVersion(one)}
-                  >
-                    {kept.split.labels[at]}
-                  </button>
-                ))}
-                <span className="key">v</span>
-              </span>
-            )}
-          </div>
-          <PatternLines
-            key={`${chosen}:${kept.form}`}
-            id={chosen}
-            body={kept}
-            form={form}
-            document={document}
-            counts={counts}
-            fields={ad?.fields}
-            values={values}
-            siteName={siteName}
-            focused={params.get('field')}
-          />
-          <div className="flex min-h-0 flex-1">
-            <AdStrip
-              writing={writing}
-              place={place}
-              onPlace={setPlace}
-              ordered={ordered}
-              onNextMisfit={() => void nextMisfit()}
-              onMisfitsFirst={() => void misfitsFirst()}
-              version={shownVersion}
-              cures={cures}
-              onCure={(at) => void cure(at)}
-              onHold={onHold}
-              onLetGo={onLetGo}
-            />
-            {group && ad && checks && made && input && (
-              <AdNotes
-                group={group}
-                ad={ad}
-                body={kept}
-                norms={norms}
-                values={values}
-                checks={checks}
-                writer={made.writer}
-                words={guardedWords(input.facts)}
-                rules={made.rules}
-                onHold={onHold}
-                onKeywords={setHeadline}
-              />
-            )}
-          </div>
-        </>
+        <LinesView
+          writing={writing}
+          body={kept}
+          form={form}
+          themes={themes}
+          group={group}
+          inView={{ ads, ad, values, norms }}
+          counts={counts}
+          checks={checks}
+          made={made}
+          siteName={siteName}
+          focused={params.get('field')}
+          version={shownVersion}
+          onVersion={setVersion}
+          place={place}
+          onPlace={setPlace}
+          ordered={ordered}
+          onNextMisfit={() => void nextMisfit()}
+          onMisfitsFirst={() => void misfitsFirst()}
+          cures={cures}
+          onCure={(at) => void cure(at)}
+          onKeywords={setHeadline}
+        />
       )}
       {view === 'searcher' && (
         <SearcherView
@@ -300,58 +206,9 @@ export function WriteStage() {
       {headline !== null && (
         <HeadlineKeywords plan={plan} headline={headline} onClose={() => setHeadline(null)} />
       )}
-      <Yield
-        terms={[
-          { id: 'groups', figure: count(fit?.groups), words: 'ad groups' },
-          { id: 'ads', figure: count(allAds), words: 'ads' },
-          { id: 'fit', figure: count(allAds - allMisfits), words: 'fit' },
-          {
-            id: 'misfits',
-            figure: count(allMisfits),
-            words: allMisfits === 1 ? 'does not fit' : 'do not fit',
-            tone: allMisfits > 0 ? 'bad' : 'plain',
-            more: fit && (
-              <table>
-                <tbody>
-                  {adFields
-                    .filter((name) => (counts?.fields[name]?.unfilled ?? 0) > 0)
-                    .map((name) => (
-                      <tr key={name}>
-                        <td className="pr-6">{fieldName(name)}</td>
-                        <td className="pr-6 text-right">{count(counts?.fields[name]?.unfilled)} unfilled</td>
-                        <td className="text-faint">
-                          {(counts?.fields[name]?.leastOverrun ?? 0) > 0
-                            ? `the nearest is ${counts?.fields[name]?.leastOverrun} too long`
-                            : 'no line'}
-                        </td>
-                      </tr>
-                    ))}
-                  {allMisfits === 0 && (
-                    <tr>
-                      <td>Every field is filled in every group.</td>
-                    </tr>
-                  )}
-                </tbody>
-              </table>
-            ),
-          },
-          { id: 'rows', figure: count(plan.counts.rows), words: 'keyword rows to ship with them' },
-        ]}
-      />
+      <WriteYield plan={plan} fit={fit} counts={counts} />
     </MeasureProvider>
   );
-}
-
-/** The field that is unfilled most often. */
-function worstField(
-  counts: { fields: Partial<Record<AdField, { unfilled: number }>> } | undefined,
-): AdField | null {
-  let worst: AdField | null = null;
-  for (const name of adFields) {
-    const now = counts?.fields[name]?.unfilled ?? 0;
-    if (now > 0 && now > (worst ? (counts?.fields[worst]?.unfilled ?? 0) : 0)) worst = name;
-  }
-  return worst;
 }
 
 /** Opens the first unfilled field of the ad in view, or its first headline, to be written by hand. */
@@ -368,3 +225,14 @@ const useThemes = ({ pool, input }: ReturnType<typeof useWriting>) => {
   );
   return data;
 };
+
+const NothingToWrite = () => (
+  <div className="grid flex-1 place-items-center">
+    <Empty title="Nothing to write yet">
+      <p className="mb-3">Every ad group gets ads made from patterns. Ad groups are made of keywords.</p>
+      <Link to="../gather" className="btn btn-primary btn-sm">
+        Gather keywords
+      </Link>
+    </Empty>
+  </div>
+);

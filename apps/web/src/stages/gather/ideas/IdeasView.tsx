@@ -15,17 +15,16 @@ import { call, wordsOf } from '../../../data/call.ts';
 import { hasEnded } from '../../../data/jobs.ts';
 import { useWidths } from '../../../data/me.ts';
 import { runChange } from '../../../data/run-change.ts';
-import { Help } from '../../../frame/Help.tsx';
 import { ChoiceChip } from '../../../kit/chips.tsx';
 import { Empty } from '../../../kit/Empty.tsx';
-import { count, counted, short } from '../../../kit/format.ts';
+import { counted } from '../../../kit/format.ts';
 import type { RowSource } from '../../../kit/table/row-source.ts';
 import { useSelection } from '../../../kit/table/selection.ts';
 import { Table } from '../../../kit/table/Table.tsx';
-import { Yield } from '../../../kit/Yield.tsx';
 import type { IdeaRow } from '../../../pool/ideas.ts';
 import { ClassMatrix } from './ClassMatrix.tsx';
 import { recipeOf } from './class-recipe.ts';
+import { ClassBar, type Filters, IdeaFilters, IdeasYield } from './IdeasParts.tsx';
 import { ideaColumns, sorted } from './idea-columns.tsx';
 import { SiteProgress } from './SiteProgress.tsx';
 import { type Asked, type From, useIdeas } from './use-ideas.ts';
@@ -42,7 +41,6 @@ const market = {
   placeholder: 'around words, or empty for the pool',
 };
 
-type Filters = { contains: string; excludes: string; least: number };
 const none: IdeaRow[] = [];
 const noClasses: GapClass[] = [];
 const listOf = (typed: string) =>
@@ -121,15 +119,6 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
       selection.clear();
       setJob(started.job);
     });
-  const small = (label: string, at: 'contains' | 'excludes', placeholder: string) => (
-    <input
-      aria-label={label}
-      className="input input-sm w-28"
-      placeholder={placeholder}
-      value={filters[at]}
-      onChange={(event) => setFilters({ ...filters, [at]: event.target.value })}
-    />
-  );
   const shownClass = chosenClass === null ? null : (classes[chosenClass] ?? null);
   return (
     <>
@@ -202,18 +191,7 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
             )}
           </form>
         )}
-        with {small('Contains', 'contains', 'any word')} but not {small('Excludes', 'excludes', 'no word')}{' '}
-        and at least{' '}
-        <input
-          aria-label="Least searches"
-          className="input input-sm w-20 text-right"
-          inputMode="numeric"
-          value={filters.least}
-          onChange={(event) =>
-            setFilters({ ...filters, least: Number(event.target.value.replace(/\D/g, '').slice(0, 9)) })
-          }
-        />{' '}
-        searches a month
+        <IdeaFilters filters={filters} onFilters={setFilters} />
       </div>
       {error && (
         <p role="alert" className="border-hair border-b px-4 py-2 text-error">
@@ -233,32 +211,7 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
         />
       )}
       {from === 'gaps' && classes.length > 0 && (
-        <div
-          role="toolbar"
-          aria-label="Classes of gaps"
-          className="flex h-10 shrink-0 items-center gap-1.5 overflow-x-auto border-hair border-b px-4"
-        >
-          <button
-            type="button"
-            aria-pressed={chosenClass === null}
-            className={`btn btn-xs font-normal ${chosenClass === null ? 'btn-active' : ''}`}
-            onClick={() => setChosenClass(null)}
-          >
-            all classes
-          </button>
-          {classes.slice(0, 30).map(({ fillers, gaps }, at) => (
-            <button
-              key={fillers.join()}
-              type="button"
-              aria-pressed={chosenClass === at}
-              title={fillers.join(', ')}
-              className={`btn btn-xs shrink-0 font-normal ${chosenClass === at ? 'btn-active' : ''}`}
-              onClick={() => setChosenClass(at)}
-            >
-              {fillers.slice(0, 2).join(', ')} … <b>{count(gaps)}</b>
-            </button>
-          ))}
-        </div>
+        <ClassBar classes={classes} chosen={chosenClass} onChoose={setChosenClass} />
       )}
       {from === 'gaps' && shownClass && (
         <ClassMatrix one={shownClass} onRecipe={() => void toRecipe(shownClass)} />
@@ -283,29 +236,7 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
           />
         }
       />
-      <Yield
-        isPart
-        terms={[
-          { id: 'found', figure: count(found.length), words: 'ideas found' },
-          { id: 'shown', figure: count(rows.length), words: 'shown' },
-          { id: 'new', figure: count(rows.filter(({ inPool }) => !inPool).length), words: 'new to the pool' },
-          { id: 'chosen', figure: count(selection.size), words: 'ticked' },
-          {
-            id: 'searches',
-            figure: rows.some(({ searches }) => searches !== null)
-              ? `≈ ${short(rows.reduce((sum, { searches }) => sum + (searches ?? 0), 0))}`
-              : '–',
-            words: 'searches a month',
-            more: (
-              <Help>
-                The sum over the ideas shown, of the figures that are known:{' '}
-                {counted(rows.filter(({ searches }) => searches === null).length, 'idea')} have none. Most are
-                estimated from what was told of other keywords.
-              </Help>
-            ),
-          },
-        ]}
-      />
+      <IdeasYield rows={rows} found={found.length} ticked={selection.size} />
     </>
   );
 }

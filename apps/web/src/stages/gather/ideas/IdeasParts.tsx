@@ -1,0 +1,107 @@
+import type { GapClass } from '@sprig/core/gather';
+import { Help } from '../../../frame/Help.tsx';
+import { count, counted, short } from '../../../kit/format.ts';
+import { Yield } from '../../../kit/Yield.tsx';
+
+export type Filters = { contains: string; excludes: string; least: number };
+type FilterProps = { filters: Filters; onFilters: (filters: Filters) => void };
+
+/** Which of the ideas found are shown. */
+export function IdeaFilters({ filters, onFilters }: FilterProps) {
+  const small = (label: string, at: 'contains' | 'excludes', placeholder: string) => (
+    <input
+      aria-label={label}
+      className="input input-sm w-28"
+      placeholder={placeholder}
+      value={filters[at]}
+      onChange={(event) => onFilters({ ...filters, [at]: event.target.value })}
+    />
+  );
+  return (
+    <>
+      with {small('Contains', 'contains', 'any word')} but not {small('Excludes', 'excludes', 'no word')} and
+      at least{' '}
+      <input
+        aria-label="Least searches"
+        className="input input-sm w-20 text-right"
+        inputMode="numeric"
+        value={filters.least}
+        onChange={(event) =>
+          onFilters({ ...filters, least: Number(event.target.value.replace(/\D/g, '').slice(0, 9)) })
+        }
+      />{' '}
+      searches a month
+    </>
+  );
+}
+
+type ClassProps = {
+  classes: readonly GapClass[];
+  /** Null: all of them. */
+  chosen: number | null;
+  onChoose: (chosen: number | null) => void;
+};
+
+/** Words that stand in the same places, each with how many combinations the pool lacks. */
+export const ClassBar = ({ classes, chosen, onChoose }: ClassProps) => (
+  <div
+    role="toolbar"
+    aria-label="Classes of gaps"
+    className="flex h-10 shrink-0 items-center gap-1.5 overflow-x-auto border-hair border-b px-4"
+  >
+    <button
+      type="button"
+      aria-pressed={chosen === null}
+      className={`btn btn-xs font-normal ${chosen === null ? 'btn-active' : ''}`}
+      onClick={() => onChoose(null)}
+    >
+      all classes
+    </button>
+    {classes.slice(0, 30).map(({ fillers, gaps }, at) => (
+      <button
+        key={fillers.join()}
+        type="button"
+        aria-pressed={chosen === at}
+        title={fillers.join(', ')}
+        className={`btn btn-xs shrink-0 font-normal ${chosen === at ? 'btn-active' : ''}`}
+        onClick={() => onChoose(at)}
+      >
+        {fillers.slice(0, 2).join(', ')} … <b>{count(gaps)}</b>
+      </button>
+    ))}
+  </div>
+);
+
+type YieldProps = {
+  /** Those shown. */
+  rows: readonly { inPool: boolean; searches: number | null }[];
+  found: number;
+  ticked: number;
+};
+
+/** From the ideas found to those that are ticked. */
+export const IdeasYield = ({ rows, found, ticked }: YieldProps) => (
+  <Yield
+    isPart
+    terms={[
+      { id: 'found', figure: count(found), words: 'ideas found' },
+      { id: 'shown', figure: count(rows.length), words: 'shown' },
+      { id: 'new', figure: count(rows.filter(({ inPool }) => !inPool).length), words: 'new to the pool' },
+      { id: 'chosen', figure: count(ticked), words: 'ticked' },
+      {
+        id: 'searches',
+        figure: rows.some(({ searches }) => searches !== null)
+          ? `≈ ${short(rows.reduce((sum, { searches }) => sum + (searches ?? 0), 0))}`
+          : '–',
+        words: 'searches a month',
+        more: (
+          <Help>
+            The sum over the ideas shown, of the figures that are known:{' '}
+            {counted(rows.filter(({ searches }) => searches === null).length, 'idea')} have none. Most are
+            estimated from what was told of other keywords.
+          </Help>
+        ),
+      },
+    ]}
+  />
+);
