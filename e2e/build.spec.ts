@@ -286,6 +286,9 @@ test('a table goes through a spreadsheet and comes back: pasted by name, filled 
   await page.keyboard.press('Control+v');
   const sheet = page.getByRole('dialog', { name: 'Paste into Ad groups' });
   await expect(sheet).toContainText('2 values will be put in.');
+  await page.keyboard.press('Escape');
+  await expect(sheet).toHaveCount(0);
+  await page.keyboard.press('Control+v');
   await expect(sheet).toContainText('No row in this table is called that.');
   await sheet.getByRole('button', { name: 'Put 2 values in' }).click();
   await expect(sheet).toHaveCount(0);

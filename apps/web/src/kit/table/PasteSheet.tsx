@@ -4,17 +4,20 @@ import { counted } from '../format.ts';
 import type { Placed } from './cells.ts';
 
 const MOST_SHOWN = 100;
+const SAMPLES = 8;
 
 /** What of a paste can be put in, and each cell that can't be, before anything is. */
 export function PasteSheet<Row>({
   placed,
   into,
+  nameOf,
   onPut,
   onClose,
 }: {
   placed: Placed<Row>;
   /** The table's name. */
   into: string;
+  nameOf: (row: Row) => string;
   /** Puts in what can be; answers when it is done. */
   onPut: () => Promise<boolean>;
   onClose: () => void;
@@ -34,6 +37,28 @@ export function PasteSheet<Row>({
           : 'Nothing of this can be put in.'}
         {same > 0 && ` ${counted(same, 'cell')} ${same === 1 ? 'says' : 'say'} what is there already.`}
       </p>
+      {puts.length > 0 && (
+        <ul className="mt-1 mb-2 text-[13px]" aria-label="Before and after">
+          {puts.slice(0, SAMPLES).map(({ row, column, heading, before, typed }) => (
+            <li
+              key={`${nameOf(row)} ${column} ${typed}`}
+              className="flex justify-between gap-3 border-base-200 border-t py-0.5"
+            >
+              <span className="truncate">
+                {nameOf(row)} <span className="text-faint">{heading}</span>
+              </span>
+              <span className="max-w-[50%] shrink-0 truncate">
+                {before === '' ? 'none' : before} → {typed === '' ? 'none' : typed}
+              </span>
+            </li>
+          ))}
+          {puts.length > SAMPLES && (
+            <li className="border-base-200 border-t py-0.5 text-faint">
+              and {counted(puts.length - SAMPLES, 'more value')}
+            </li>
+          )}
+        </ul>
+      )}
       {refused.length > 0 && (
         <>
           <p className="mt-3 mb-1 text-error">{counted(refused.length, 'cell')} can’t be put in:</p>
@@ -71,6 +96,8 @@ export function PasteSheet<Row>({
         {puts.length > 0 && (
           <button
             type="button"
+            // biome-ignore lint/a11y/noAutofocus: what the paste was for
+            autoFocus
             className="btn btn-primary btn-sm"
             disabled={isBusy}
             onClick={() => void put()}

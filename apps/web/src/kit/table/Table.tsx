@@ -135,75 +135,80 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
   const onPress = useSame(press);
 
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: keys of the grid inside, which takes the focus
-    <div className="flex min-h-0 flex-1 flex-col" onKeyDown={onKeyDown} onPaste={onPaste}>
-      <div
-        role="grid"
-        aria-label={label}
-        aria-rowcount={total + 1}
-        aria-multiselectable
-        className={`flex min-h-0 flex-col ${isEmpty ? '' : 'flex-1'}`}
-      >
-        <Heads
-          ref={head}
-          body={body}
-          columns={visible}
-          grid={grid}
-          least={least}
-          sort={sort}
-          onSort={onSort}
-          isAll={total > 0 && selection.size === total}
-          onAll={() => (selection.size === total ? selection.clear() : selection.all(source.ids))}
-          onGrab={widths && grab}
-          onGiveBack={(id) => setWidth(id, null)}
-        />
-        {!isEmpty && (
-          <div
-            ref={body}
-            role="rowgroup"
-            className="min-h-0 flex-1 overflow-auto"
-            tabIndex={0}
-            data-table-body
-            onScroll={({ currentTarget }) => {
-              if (head.current) head.current.scrollLeft = currentTarget.scrollLeft;
-            }}
-          >
+    <>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: keys of the grid inside, which takes the focus */}
+      <div className="flex min-h-0 flex-1 flex-col" onKeyDown={onKeyDown} onPaste={onPaste}>
+        <div
+          role="grid"
+          aria-label={label}
+          aria-rowcount={total + 1}
+          aria-multiselectable
+          className={`flex min-h-0 flex-col ${isEmpty ? '' : 'flex-1'}`}
+        >
+          <Heads
+            ref={head}
+            body={body}
+            columns={visible}
+            grid={grid}
+            least={least}
+            sort={sort}
+            onSort={onSort}
+            isAll={total > 0 && selection.size === total}
+            onAll={() => (selection.size === total ? selection.clear() : selection.all(source.ids))}
+            onGrab={widths && grab}
+            onGiveBack={(id) => setWidth(id, null)}
+          />
+          {!isEmpty && (
             <div
-              role="presentation"
-              className="relative"
-              style={{ height: virtual.getTotalSize(), minWidth: least }}
+              ref={body}
+              role="rowgroup"
+              className="min-h-0 flex-1 overflow-auto"
+              tabIndex={0}
+              data-table-body
+              onScroll={({ currentTarget }) => {
+                if (head.current) head.current.scrollLeft = currentTarget.scrollLeft;
+              }}
             >
-              {items.map(({ index, start }) => {
-                const row = rows[index - from];
-                const key = source.ids[index];
-                const isChosen = key !== undefined && selection.has(key);
-                return (
-                  <TableRow
-                    key={index}
-                    row={row}
-                    index={index}
-                    start={start}
-                    columns={visible}
-                    grid={grid}
-                    isChosen={isChosen}
-                    isAtCursor={index === cursor}
-                    isDim={Boolean(row && dim?.(row))}
-                    marked={isMarked(index, isChosen) ? marks.columns : noMarks}
-                    onPress={onPress}
-                  />
-                );
-              })}
+              <div
+                role="presentation"
+                className="relative"
+                style={{ height: virtual.getTotalSize(), minWidth: least }}
+              >
+                {items.map(({ index, start }) => {
+                  const row = rows[index - from];
+                  const key = source.ids[index];
+                  const isChosen = key !== undefined && selection.has(key);
+                  return (
+                    <TableRow
+                      key={index}
+                      row={row}
+                      index={index}
+                      start={start}
+                      columns={visible}
+                      grid={grid}
+                      isChosen={isChosen}
+                      isAtCursor={index === cursor}
+                      isDim={Boolean(row && dim?.(row))}
+                      marked={isMarked(index, isChosen) ? marks.columns : noMarks}
+                      onPress={onPress}
+                    />
+                  );
+                })}
+              </div>
             </div>
-          </div>
-        )}
+          )}
+        </div>
+        {isEmpty && <div className="grid flex-1 place-items-center p-8">{empty}</div>}
+        <span className="sr-only" aria-live="polite">
+          {selection.size > 0 ? `${counted(selection.size, 'row')} selected` : ''}
+          {marks.columns.length > 0
+            ? ` ${marks.columns.map(({ heading }) => heading).join(', ')} marked`
+            : ''}
+        </span>
       </div>
-      {isEmpty && <div className="grid flex-1 place-items-center p-8">{empty}</div>}
-      <span className="sr-only" aria-live="polite">
-        {selection.size > 0 ? `${counted(selection.size, 'row')} selected` : ''}
-        {marks.columns.length > 0 ? ` ${marks.columns.map(({ heading }) => heading).join(', ')} marked` : ''}
-      </span>
+      {/* Its keys are its own, not the table's. */}
       {sheet}
-    </div>
+    </>
   );
 }
 

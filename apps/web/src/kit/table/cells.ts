@@ -56,7 +56,15 @@ function place<Row>(
   if ('words' in read) return void refuse(read.words);
   const there = column.read(now, row);
   if ('value' in there && there.value === read.value) placed.same++;
-  else placed.puts.push({ row, column: column.id, value: read.value });
+  else
+    placed.puts.push({
+      row,
+      column: column.id,
+      value: read.value,
+      heading: column.heading,
+      before: now,
+      typed,
+    });
 }
 
 const nothing = <Row>(): Placed<Row> => ({ puts: [], same: 0, refused: [] });

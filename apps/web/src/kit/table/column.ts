@@ -26,4 +26,12 @@ export const allOrNone = (refusal: string | null): PutAnswer =>
   refusal === null ? { done: true } : { done: false, words: refusal };
 
 /** A value to be put into a cell. */
-export type Put<Row> = { row: Row; column: string; value: string | number | null };
+export type Put<Row> = {
+  row: Row;
+  column: string;
+  value: string | number | null;
+  /** The column's heading, what stands in the cell now, and what was pasted. */
+  heading: string;
+  before: string;
+  typed: string;
+};

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { act, screen, within } from '@testing-library/react';
+import { act, fireEvent, screen, within } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { shown } from '../../testing/rendered.tsx';
 import { InlineEdit } from '../InlineEdit.tsx';
@@ -444,7 +444,12 @@ describe('cells', () => {
         .slice(1)
         .map((line) => line.textContent),
     ).toEqual(['4SearchesxNo number.', '5KeywordcoffeeNo row in this table is called that.']);
+    expect(within(dialog).getByRole('list', { name: 'Before and after' }).textContent).toBe(
+      'tea 4 Searches496 → 3tea 2 Searches498 → 7',
+    );
     expect(put).not.toHaveBeenCalled();
+    // The panel's keys are not the table's: Esc, which closes it, is left to it.
+    expect(fireEvent.keyDown(dialog, { key: 'Escape' })).toBe(true);
     await user.click(within(dialog).getByRole('button', { name: 'Put 2 values in' }));
     expect(puts()).toEqual([
       [4, 'searches', 3],

@@ -130,7 +130,13 @@ export function useFilling<Row extends object, K extends Key>(
     onPaste,
     fillDown: () => void fill().catch(told),
     sheet: asked && (
-      <PasteSheet placed={asked} into={label} onPut={() => put(asked)} onClose={() => setAsked(null)} />
+      <PasteSheet
+        placed={asked}
+        into={label}
+        nameOf={(row) => visible[0]?.text(row) ?? ''}
+        onPut={() => put(asked)}
+        onClose={() => setAsked(null)}
+      />
     ),
   };
 }
