@@ -33,10 +33,19 @@ export function useRows<Row, K extends Key>(
   const first = Math.floor(from / PAGE);
   const last = Math.floor(Math.max(from, to - 1) / PAGE);
 
+  // What is asked for may come when something else is looked at by now: it is kept and drawn all the same.
+  const isThere = useRef(true);
+  const later = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useEffect(() => {
+    isThere.current = true;
+    return () => {
+      isThere.current = false;
+      clearTimeout(later.current);
+    };
+  }, []);
+
   // biome-ignore lint/correctness/useExhaustiveDependencies: `tries` has what failed asked for again
   useEffect(() => {
-    let wanted = true;
-    let later: ReturnType<typeof setTimeout> | undefined;
     for (let page = first; page <= last; page++) {
       const keys = Array.from({ length: PAGE }, (_, at) => ids[page * PAGE + at]).filter(
         (key) => key !== undefined,
@@ -48,17 +57,14 @@ export function useRows<Row, K extends Key>(
       fetchPage(missing)
         .then((rows) => {
           for (const row of rows) known.current.set(keyOf(row), { row, version });
-          if (wanted) redraw();
+          if (isThere.current) redraw();
         })
         .catch(() => {
-          if (wanted) later ??= setTimeout(tryAgain, AGAIN_MS);
+          clearTimeout(later.current);
+          if (isThere.current) later.current = setTimeout(tryAgain, AGAIN_MS);
         })
         .finally(() => asked.current.delete(name));
     }
-    return () => {
-      wanted = false;
-      clearTimeout(later);
-    };
   }, [ids, version, first, last, fetchPage, keyOf, tries]);
 
   return Array.from(

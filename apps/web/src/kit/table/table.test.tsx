@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { act, fireEvent, screen, within } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
-import { shown } from '../../testing/rendered.tsx';
+import { awaited, shown } from '../../testing/rendered.tsx';
 import { InlineEdit } from '../InlineEdit.tsx';
 import type { PutAnswer, TableColumn } from './column.ts';
 import type { RowSource } from './row-source.ts';
@@ -515,4 +515,13 @@ test('a page that could not be had is asked for again', async () => {
   } finally {
     vi.useRealTimers();
   }
+});
+
+test('rows that come while the table is told of another source for the same are drawn', async () => {
+  const come = awaited<Row[]>();
+  const slow = (): RowSource<Row, number> => ({ ...source(all.slice(0, 5)), fetchPage: () => come.promise });
+  const { rerender } = shown(<Shown of={slow()} />);
+  rerender(<Shown of={slow()} />);
+  await act(async () => come.answer(all.slice(0, 5)));
+  expect(screen.getByText('tea 0')).toBeTruthy();
 });
