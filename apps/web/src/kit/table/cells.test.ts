@@ -176,6 +176,7 @@ describe('lines that name their rows', () => {
     const twins = [...rows, { name: 'crown', bid: '4', group: 'Offers' }];
     const { puts } = placed([['crown', 'Offers', '8']], twins);
     expect(puts.map(({ row }) => row.group)).toEqual(['Offers']);
+    // Of these two nothing tells which is meant.
     const { refused } = placed([['crown', 'Elsewhere', '8']], twins);
     expect(refused).toMatchObject([{ line: 2, words: expect.stringContaining('2 rows are called that') }]);
   });

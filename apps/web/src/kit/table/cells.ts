@@ -115,8 +115,8 @@ export function placeFrom<Row>(
 
 /**
  * Lines below a line of headings, put into the rows that they name. A line's row is the one that its cell of the
- * table's first column names; where several have that name, the one that its other cells of columns that can't be
- * changed fit.
+ * table's first column names; where several have that name, the one that most of its other cells fit, of columns that
+ * can't be changed.
  */
 export function placeByName<Row>(
   grid: Grid,
@@ -150,15 +150,11 @@ export function placeByName<Row>(
     const line = at + 2;
     const typed = cells[nameAt] ?? '';
     const called = byName.get(named(typed)) ?? [];
-    const fitting =
-      called.length > 1
-        ? called.filter((row) =>
-            telling.every(
-              ({ column, at: place }) => named(column?.text(row) ?? '') === named(cells[place] ?? ''),
-            ),
-          )
-        : called;
-    const [row, other] = fitting;
+    const fits = (row: Row) =>
+      telling.filter(({ column, at: place }) => named(column?.text(row) ?? '') === named(cells[place] ?? ''))
+        .length;
+    const most = Math.max(0, ...called.map(fits));
+    const [row, other] = called.length > 1 ? called.filter((one) => fits(one) === most) : called;
     if (row === undefined || other !== undefined) {
       const words =
         called.length === 0
