@@ -6,7 +6,7 @@ export type MenuItem = { words: string; hint?: string; disabled?: boolean; run: 
 
 type Props = { label: string; className: string; items: MenuItem[]; children: ReactNode; width?: number };
 
-/** A button with a few things to do under it; arrows move, Esc closes. */
+/** A button with a few things to do under it; arrows, Home, End and first letters move, Esc closes. */
 export function Menu({ label, className, items, children, width = 240 }: Props) {
   const [isOpen, setOpen] = useState(false);
   const box = useRef<HTMLSpanElement>(null);
@@ -17,10 +17,18 @@ export function Menu({ label, className, items, children, width = 240 }: Props) 
   }, [isOpen]);
   usePressElsewhere(box, isOpen, () => setOpen(false));
   const style = useAnchored(button, isOpen, width);
+  const all = () => [...(box.current?.querySelectorAll<HTMLElement>('[role=menuitem]:not(:disabled)') ?? [])];
   const move = (by: number) => {
-    const all = [...(box.current?.querySelectorAll<HTMLElement>('[role=menuitem]:not(:disabled)') ?? [])];
-    const at = all.indexOf(document.activeElement as HTMLElement);
-    all[(at + by + all.length) % all.length]?.focus();
+    const list = all();
+    const at = list.indexOf(document.activeElement as HTMLElement);
+    list[(at + by + list.length) % list.length]?.focus();
+  };
+  /** The next one after that in focus whose words begin with a letter. */
+  const find = (letter: string) => {
+    const list = all();
+    const at = list.indexOf(document.activeElement as HTMLElement);
+    const after = [...list.slice(at + 1), ...list.slice(0, at + 1)];
+    after.find(({ textContent }) => textContent?.toLowerCase().startsWith(letter.toLowerCase()))?.focus();
   };
   return (
     <span ref={box} className="relative inline-block shrink-0">
@@ -47,10 +55,14 @@ export function Menu({ label, className, items, children, width = 240 }: Props) 
             event.stopPropagation();
             if (event.key === 'ArrowDown') move(1);
             else if (event.key === 'ArrowUp') move(-1);
+            else if (event.key === 'Home') all()[0]?.focus();
+            else if (event.key === 'End') all().at(-1)?.focus();
+            else if (event.key === 'Tab') return setOpen(false);
             else if (event.key === 'Escape') {
               setOpen(false);
               button.current?.focus();
-            } else return;
+            } else if (/^\p{L}$/u.test(event.key) && !event.ctrlKey && !event.metaKey) find(event.key);
+            else return;
             event.preventDefault();
           }}
         >

@@ -59,6 +59,30 @@ describe('a menu', () => {
     expect(document.activeElement).toBe(item('Remove'));
   });
 
+  test('Home and End go to its ends, a letter from one that begins with it to the next', async () => {
+    const { user } = open();
+    await user.click(button());
+    await user.keyboard('{End}');
+    expect(document.activeElement).toBe(item('Remove'));
+    await user.keyboard('{Home}');
+    expect(document.activeElement).toBe(item('Rename'));
+    await user.keyboard('r');
+    expect(document.activeElement).toBe(item('Remove'));
+    await user.keyboard('R');
+    expect(document.activeElement).toBe(item('Rename'));
+    // What can't be done now is passed, and so is what nothing begins with.
+    await user.keyboard('mx');
+    expect(document.activeElement).toBe(item('Rename'));
+  });
+
+  test('Tab goes on, and leaves it closed behind', async () => {
+    const { user } = open();
+    await user.click(button());
+    await user.tab();
+    expect(isOpen()).toBe(false);
+    expect(first).not.toHaveBeenCalled();
+  });
+
   test('Escape closes it, gives the focus back, and does nothing else', async () => {
     const { user } = open();
     await user.click(button());

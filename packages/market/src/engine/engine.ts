@@ -305,7 +305,7 @@ export class Engine {
       for (const [value, text] of texts) {
         const length = textLength(this.asShown(text));
         if (length > limit) return `${value} has ${length} characters; ${limit} are allowed.`;
-        if (/!!|\?\?/.test(text)) return `${value} says a mark twice.`;
+        if (/!!|\?\?/.test(text)) return `${value} has the same mark twice in a row.`;
         if (name === 'headline' && text.includes('!')) return `${value} has an exclamation mark.`;
       }
     }

@@ -24,7 +24,7 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
     'no-keywords': { title: 'There is nothing to ship: no keyword is in.', remedy: 'Gather keywords' },
     'no-campaign-name': { title: 'The campaign has no name.', remedy: 'Name it in Build' },
     'no-site': {
-      title: 'The plan has no site, so ads can not be checked against it.',
+      title: 'The plan has no site, so ads can’t be checked against it.',
       remedy: 'Set the site in the brief',
     },
     'field-unfilled': {
@@ -56,7 +56,7 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       remedy: 'Look at the final URLs in Write',
     },
     'address-no-answer': {
-      title: `${counted(count, 'final URL')} that did not answer, or with an error, when last asked.`,
+      title: `${counted(count, 'final URL')} that did not answer, or answered with an error, when last asked.`,
       remedy: 'See the final URLs in Write',
     },
     'addresses-not-asked': {
@@ -82,10 +82,10 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
     'word-not-allowed': objected('names a rival'),
     'phone-in-text': objected('has a phone number in it'),
     'exclamation-in-headline': objected('has an exclamation mark'),
-    'repeated-punctuation': objected('says a mark twice'),
+    'repeated-punctuation': objected('has the same mark twice in a row'),
     'word-twice': objected('says a word twice in a row'),
     capitals: objected('has a word in capitals that is not on the casing list'),
-    article: objected('has an a or an that does not agree'),
+    article: objected('has “a” where “an” belongs, or the other way round'),
     'double-space': objected('has two spaces in a row'),
     'space-before-mark': objected('has a space before a mark'),
     'space-in-path': objected('has spaces in it'),
@@ -183,7 +183,7 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       remedy: 'See the fences in Build',
     },
     'plan-large': {
-      title: `${counted(count, 'ad group')}: a plan of more than ${advised.groups} ad groups or ${advised.rows} keyword rows is hardly looked after by hand.`,
+      title: `${counted(count, 'ad group')}: a plan of more than ${advised.groups} ad groups or ${advised.rows} keyword rows can hardly be looked after by hand.`,
       remedy: 'Make fewer in Build, or split the plan',
     },
     'bids-start-high': {
@@ -260,11 +260,11 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
     },
     'prerequisite-for-sheets': {
       title: `${count === 1 ? 'One thing has' : `${counted(count, 'thing')} have`} to be in place before the outlet takes sheets.`,
-      remedy: 'Tick what is',
+      remedy: 'Tick what is in place',
     },
     'prerequisite-to-go-live': {
       title: `${count === 1 ? 'One thing has' : `${counted(count, 'thing')} have`} to be in place before anything is shown.`,
-      remedy: 'Tick what is',
+      remedy: 'Tick what is in place',
     },
     'character-not-carried': {
       title: `${counted(count, 'row')} with a character that the outlet’s encoding has not.`,
