@@ -1,6 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
   type ReactNode,
+  type RefObject,
   useCallback,
   useDeferredValue,
   useEffect,
@@ -80,20 +81,7 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
     const key = source.ids[cursor];
     return key === undefined ? [] : [key];
   };
-  const copy = async () => {
-    const keys = chosen().slice(0, MOST_COPIED);
-    if (keys.length === 0) return;
-    const list = await source.fetchAll(keys);
-    const isMarked = marks.columns.length > 0;
-    const copied = isMarked ? marks.columns : visible;
-    const cells = list.map((row) => copied.map((column) => column.text(row)));
-    await copyCells(isMarked ? cells : [copied.map(({ heading }) => heading), ...cells]);
-    toast(
-      isMarked
-        ? `Copied ${counted(list.length * copied.length, 'cell')}.`
-        : `Copied ${counted(list.length, 'row')} with headings.`,
-    );
-  };
+  const copy = () => copyRows(source, chosen().slice(0, MOST_COPIED), marks.columns, visible);
   const { onPaste, fillDown, sheet } = useFilling({
     label,
     source,
@@ -118,14 +106,7 @@ export function Table<Row extends object, K extends Key>(props: Props<Row, K>) {
     },
     actions,
   });
-  // The column that one goes to comes into view.
-  const edge = marks.columns.at(-1)?.id;
-  useEffect(() => {
-    if (edge !== undefined)
-      body.current
-        ?.querySelector(`[data-cursor] [data-column=${JSON.stringify(edge)}]`)
-        ?.scrollIntoView({ inline: 'nearest', block: 'nearest' });
-  }, [edge]);
+  useInView(body, marks.columns.at(-1)?.id);
   const isMarked = (index: number, isChosen: boolean) => (selection.size > 0 ? isChosen : index === cursor);
   const press: Press = (index, event, toggles) => {
     if (event.shiftKey) return extendTo(index);
@@ -244,4 +225,34 @@ function useCursor<Row, K extends Key>(source: RowSource<Row, K>, selection: Sel
       selection.extend(anchor.current, index, source.ids);
     },
   };
+}
+
+/** Copies rows with headings, or of them the cells that are marked. */
+async function copyRows<Row, K extends Key>(
+  source: RowSource<Row, K>,
+  keys: K[],
+  marked: readonly TableColumn<Row>[],
+  visible: readonly TableColumn<Row>[],
+): Promise<void> {
+  if (keys.length === 0) return;
+  const list = await source.fetchAll(keys);
+  const isMarked = marked.length > 0;
+  const copied = isMarked ? marked : visible;
+  const cells = list.map((row) => copied.map((column) => column.text(row)));
+  await copyCells(isMarked ? cells : [copied.map(({ heading }) => heading), ...cells]);
+  toast(
+    isMarked
+      ? `Copied ${counted(list.length * copied.length, 'cell')}.`
+      : `Copied ${counted(list.length, 'row')} with headings.`,
+  );
+}
+
+/** The column that one goes to comes into view. */
+function useInView(body: RefObject<HTMLElement | null>, edge: string | undefined): void {
+  useEffect(() => {
+    if (edge !== undefined)
+      body.current
+        ?.querySelector(`[data-cursor] [data-column=${JSON.stringify(edge)}]`)
+        ?.scrollIntoView({ inline: 'nearest', block: 'nearest' });
+  }, [body, edge]);
 }

@@ -124,37 +124,15 @@ export function GroupTable({
   return (
     <>
       <div className="flex h-10 shrink-0 items-center gap-3 px-4">
-        <FilterField
-          label="Filter ad groups"
-          placeholder="Filter ad groups"
-          value={filter}
-          onChange={(typedFilter) => set({ filter: typedFilter })}
+        <GroupFilters
+          filter={filter}
+          only={only}
+          campaign={campaign}
+          label={label}
+          campaigns={campaigns}
+          labels={labels}
+          onAddress={set}
         />
-        <Choice
-          label="Which ad groups"
-          value={only}
-          choices={onlyValues.map((one) => [one, onlyWords[one]])}
-          onChoose={(value) => set({ only: value === 'all' ? '' : value })}
-        />
-        {campaigns.length > 1 && (
-          <Choice
-            label="Campaign"
-            value={campaign}
-            choices={[
-              ['', 'all campaigns'],
-              ...campaigns.map(({ key, name }): [string, string] => [key, name]),
-            ]}
-            onChoose={(value) => set({ campaign: value })}
-          />
-        )}
-        {labels.length > 0 && (
-          <Choice
-            label="Label"
-            value={label}
-            choices={[['', 'any label'], ...labels.map((one): [string, string] => [one, one])]}
-            onChoose={(value) => set({ label: value })}
-          />
-        )}
         <span className="text-faint">{data ? counted(data.keys.length, 'ad group') : '…'}</span>
         {chosen.length > 0 && (
           <BulkBar
@@ -206,6 +184,55 @@ export function GroupTable({
           scope={{ groups: chosen.slice(0, MOST_GROUPS) }}
           what={counted(Math.min(MOST_GROUPS, chosen.length), 'ad group')}
           onClose={() => setBulk(false)}
+        />
+      )}
+    </>
+  );
+}
+
+type FilterProps = {
+  filter: string;
+  only: (typeof onlyValues)[number];
+  campaign: string;
+  label: string;
+  campaigns: readonly { key: string; name: string }[];
+  labels: readonly string[];
+  onAddress: (change: Record<string, string>) => void;
+};
+
+/** Which ad groups are listed. */
+function GroupFilters({ filter, only, campaign, label, campaigns, labels, onAddress }: FilterProps) {
+  return (
+    <>
+      <FilterField
+        label="Filter ad groups"
+        placeholder="Filter ad groups"
+        value={filter}
+        onChange={(typedFilter) => onAddress({ filter: typedFilter })}
+      />
+      <Choice
+        label="Which ad groups"
+        value={only}
+        choices={onlyValues.map((one) => [one, onlyWords[one]])}
+        onChoose={(value) => onAddress({ only: value === 'all' ? '' : value })}
+      />
+      {campaigns.length > 1 && (
+        <Choice
+          label="Campaign"
+          value={campaign}
+          choices={[
+            ['', 'all campaigns'],
+            ...campaigns.map(({ key, name }): [string, string] => [key, name]),
+          ]}
+          onChoose={(value) => onAddress({ campaign: value })}
+        />
+      )}
+      {labels.length > 0 && (
+        <Choice
+          label="Label"
+          value={label}
+          choices={[['', 'any label'], ...labels.map((one): [string, string] => [one, one])]}
+          onChoose={(value) => onAddress({ label: value })}
         />
       )}
     </>

@@ -99,40 +99,7 @@ export function RowTable({ plan }: { plan: PlanState }) {
   return (
     <>
       <div className="flex h-10 shrink-0 items-center gap-2 px-4">
-        <FilterField
-          label="Filter keywords and ad groups"
-          placeholder="Filter keywords and ad groups"
-          value={filter}
-          onChange={(next) => set({ filter: next })}
-        />
-        {matchTypes.map((type) => (
-          <button
-            key={type}
-            type="button"
-            aria-pressed={(types & bitOf(type)) !== 0}
-            aria-label={`Show ${matchWords[type]}`}
-            title={matchWords[type]}
-            className={`chip ${types & bitOf(type) ? '' : 'chip-off'}`}
-            onClick={() => {
-              const next = types ^ bitOf(type);
-              set({ types: next === setOf(matchTypes) || next === 0 ? '' : String(next) });
-            }}
-          >
-            <ReachBars type={type} />
-          </button>
-        ))}
-        <select
-          className="plain-field chip"
-          aria-label="Which rows"
-          value={only}
-          onChange={({ target }) => set({ rows: target.value === 'all' ? '' : target.value })}
-        >
-          {onlys.map((one) => (
-            <option key={one} value={one}>
-              {onlyWords[one]}
-            </option>
-          ))}
-        </select>
+        <RowFilters filter={filter} types={types} only={only} onAddress={set} />
         <span className="text-faint">{data ? counted(data.keys.length, 'keyword row') : '…'}</span>
         {chosen.length > 0 && (
           <BulkBar
@@ -185,6 +152,56 @@ export function RowTable({ plan }: { plan: PlanState }) {
           onClose={() => setBulk(false)}
         />
       )}
+    </>
+  );
+}
+
+type FilterProps = {
+  filter: string;
+  /** The match types shown, as a set of bits. */
+  types: number;
+  only: (typeof onlys)[number];
+  onAddress: (change: Record<string, string>) => void;
+};
+
+/** Which keyword rows are listed. */
+function RowFilters({ filter, types, only, onAddress }: FilterProps) {
+  return (
+    <>
+      <FilterField
+        label="Filter keywords and ad groups"
+        placeholder="Filter keywords and ad groups"
+        value={filter}
+        onChange={(next) => onAddress({ filter: next })}
+      />
+      {matchTypes.map((type) => (
+        <button
+          key={type}
+          type="button"
+          aria-pressed={(types & bitOf(type)) !== 0}
+          aria-label={`Show ${matchWords[type]}`}
+          title={matchWords[type]}
+          className={`chip ${types & bitOf(type) ? '' : 'chip-off'}`}
+          onClick={() => {
+            const next = types ^ bitOf(type);
+            onAddress({ types: next === setOf(matchTypes) || next === 0 ? '' : String(next) });
+          }}
+        >
+          <ReachBars type={type} />
+        </button>
+      ))}
+      <select
+        className="plain-field chip"
+        aria-label="Which rows"
+        value={only}
+        onChange={({ target }) => onAddress({ rows: target.value === 'all' ? '' : target.value })}
+      >
+        {onlys.map((one) => (
+          <option key={one} value={one}>
+            {onlyWords[one]}
+          </option>
+        ))}
+      </select>
     </>
   );
 }

@@ -150,7 +150,6 @@ function OneList(props: OneProps) {
   });
   const resolved = counts.lists.find(({ id }) => id === list.id);
   const name = resolved?.name ?? '';
-  const size = counts.sizeOf(list.id);
   const told = summary?.lists.find(({ id }) => id === list.id);
   const source = list.kind === 'shared' ? shared.find(({ id }) => id === list.list) : undefined;
   const own = list.kind === 'own' ? list : source;
@@ -159,8 +158,6 @@ function OneList(props: OneProps) {
   const lines = (resolved?.text ?? '').split('\n').filter((line) => line.trim() !== '');
   const ownLines = text.split('\n');
   const idleOne = idle.find((one) => one.list === list.id);
-  const unsearched = `${count(idleOne?.idle)} of ${counted(idleOne?.entries ?? 0, 'word')} hardly searched`;
-  const toMend = ownProblems.length > 0 ? `${counted(ownProblems.length, 'line')} to mend` : unsearched;
   // Of what the list holds by then: the next word may come before this one is drawn.
   const withWords = (words: readonly string[]) =>
     onText(list, (now) => [now, ...words].filter((part) => part !== '').join('\n'));
@@ -201,8 +198,8 @@ function OneList(props: OneProps) {
             />
           )}
         </span>
-        <b className="text-[12.5px] text-faint" title={`${count(size)} words take part`}>
-          {count(size)}
+        <b className="text-[12.5px] text-faint" title={`${count(counts.sizeOf(list.id))} words take part`}>
+          {count(counts.sizeOf(list.id))}
         </b>
         {list.kind !== 'brief' && (
           <button
@@ -215,60 +212,32 @@ function OneList(props: OneProps) {
             <Pencil size={13} />
           </button>
         )}
-        <Menu
-          label={`More for ${name}`}
-          className="btn btn-ghost btn-square btn-xs"
-          items={[
-            ...(list.kind === 'own'
-              ? [{ words: 'Share with all recipes and plans', run: () => onShare(list) }]
-              : [
-                  {
-                    words: 'Make it this recipe’s own',
-                    run: () =>
-                      void onLists(
-                        recipe.lists.map((one) =>
-                          one.id === list.id
-                            ? { id: list.id, kind: 'own', name, text: resolved?.text ?? '', takes: [] }
-                            : one,
-                        ),
-                      ),
-                  },
-                ]),
-            { words: 'Take it out of the recipe', run: () => onRemove(list.id) },
-          ]}
-        >
-          <Ellipsis size={14} />
-        </Menu>
+        <MoreMenu
+          name={name}
+          isOwn={list.kind === 'own'}
+          onShare={() => list.kind === 'own' && onShare(list)}
+          onOwn={() =>
+            void onLists(
+              recipe.lists.map((one) =>
+                one.id === list.id
+                  ? { id: list.id, kind: 'own', name, text: resolved?.text ?? '', takes: [] }
+                  : one,
+              ),
+            )
+          }
+          onRemove={() => onRemove(list.id)}
+        />
       </header>
       <div className="flex min-h-0 flex-1 flex-wrap content-start gap-1 overflow-y-auto px-1.5 pb-1.5 text-[12.5px]">
-        {lines.slice(0, SHOWN_CHIPS).map((line, at) => {
-          const isOwn = own !== undefined && ownLines.includes(line);
-          return (
-            <span
-              // biome-ignore lint/suspicious/noArrayIndexKey: the same line may come twice while one types
-              key={`${line} ${at}`}
-              className={`group inline-flex max-w-full items-center rounded bg-base-100 pl-1.5 leading-[20px] ${isOwn ? '' : 'pr-1.5 text-faint'}`}
-            >
-              <span className="truncate">
-                {line
-                  .split('|')
-                  .map((form) => form.trim())
-                  .join(' | ')}
-              </span>
-              {isOwn && (
-                <button
-                  type="button"
-                  tabIndex={-1}
-                  className="px-0.5 text-faint hover:text-error"
-                  aria-label={`Take ${line} out of ${name}`}
-                  onClick={() => void without(line)}
-                >
-                  <X size={11} />
-                </button>
-              )}
-            </span>
-          );
-        })}
+        {lines.slice(0, SHOWN_CHIPS).map((line, at) => (
+          <Line
+            // biome-ignore lint/suspicious/noArrayIndexKey: the same line may come twice while one types
+            key={`${line} ${at}`}
+            line={line}
+            list={name}
+            onRemove={own !== undefined && ownLines.includes(line) ? () => void without(line) : null}
+          />
+        ))}
         {lines.length > SHOWN_CHIPS && (
           <button type="button" className="text-faint hover:underline" onClick={() => onEdit(true)}>
             and {count(lines.length - SHOWN_CHIPS)} more
@@ -287,20 +256,12 @@ function OneList(props: OneProps) {
           </span>
         )}
       </div>
-      {(resolved?.circle || ownProblems.length > 0 || idleOne) && (
-        <button
-          type="button"
-          className={`truncate border-hair border-t px-2 py-0.5 text-left text-[12px] ${resolved?.circle || ownProblems.length > 0 ? 'text-error' : 'text-warning'}`}
-          title={
-            idleOne && ownProblems.length === 0
-              ? `Under 10 searches a month in all their combinations: ${idleOne.sample.join(', ')}`
-              : undefined
-          }
-          onClick={() => onEdit(true)}
-        >
-          {resolved?.circle ? 'takes itself in: makes nothing' : toMend}
-        </button>
-      )}
+      <ListFoot
+        isCircle={Boolean(resolved?.circle)}
+        problems={ownProblems.length}
+        idle={idleOne ?? null}
+        onEdit={() => onEdit(true)}
+      />
       {isEditing && own && (
         <ListText
           name={name}
@@ -346,3 +307,87 @@ const nameOfWords = (words: readonly string[]): string => {
   const [first = 'List'] = words;
   return first.slice(0, 1).toUpperCase() + first.slice(1, 24);
 };
+
+type LineProps = {
+  line: string;
+  list: string /** Null: it is not of the list itself. */;
+  onRemove: (() => void) | null;
+};
+
+/** An entry of a list with its forms. */
+const Line = ({ line, list, onRemove }: LineProps) => (
+  <span
+    className={`group inline-flex max-w-full items-center rounded bg-base-100 pl-1.5 leading-[20px] ${onRemove ? '' : 'pr-1.5 text-faint'}`}
+  >
+    <span className="truncate">
+      {line
+        .split('|')
+        .map((form) => form.trim())
+        .join(' | ')}
+    </span>
+    {onRemove && (
+      <button
+        type="button"
+        tabIndex={-1}
+        className="px-0.5 text-faint hover:text-error"
+        aria-label={`Take ${line} out of ${list}`}
+        onClick={onRemove}
+      >
+        <X size={11} />
+      </button>
+    )}
+  </span>
+);
+
+type MenuProps = {
+  name: string;
+  isOwn: boolean;
+  onShare: () => void;
+  onOwn: () => void;
+  onRemove: () => void;
+};
+
+const MoreMenu = ({ name, isOwn, onShare, onOwn, onRemove }: MenuProps) => (
+  <Menu
+    label={`More for ${name}`}
+    className="btn btn-ghost btn-square btn-xs"
+    items={[
+      isOwn
+        ? { words: 'Share with all recipes and plans', run: onShare }
+        : { words: 'Make it this recipe’s own', run: onOwn },
+      { words: 'Take it out of the recipe', run: onRemove },
+    ]}
+  >
+    <Ellipsis size={14} />
+  </Menu>
+);
+
+type FootProps = {
+  isCircle: boolean;
+  /** Lines that can't be used as they are. */
+  problems: number;
+  /** What of the list hardly anybody searches for. */
+  idle: { idle: number; entries: number; sample: readonly string[] } | null;
+  onEdit: () => void;
+};
+
+/** What is to be mended in a list, or hardly searched for. */
+function ListFoot({ isCircle, problems, idle, onEdit }: FootProps) {
+  if (!isCircle && problems === 0 && !idle) return null;
+  const unsearched = idle && `${count(idle.idle)} of ${counted(idle.entries, 'word')} hardly searched`;
+  const toMend = problems > 0 ? `${counted(problems, 'line')} to mend` : unsearched;
+  return (
+    <button
+      type="button"
+      className={`truncate border-hair border-t px-2 py-0.5 text-left text-[12px] ${isCircle || problems > 0 ? 'text-error' : 'text-warning'}`}
+      title={
+        idle && problems === 0
+          ? `Under 10 searches a month in all their combinations: ${idle.sample.join(', ')}`
+          : undefined
+      }
+      onClick={onEdit}
+    >
+      {isCircle ? 'takes itself in: makes nothing' : toMend}
+    </button>
+  );
+}

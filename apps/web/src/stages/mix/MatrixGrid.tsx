@@ -63,30 +63,22 @@ export function MatrixGrid({ matrix, label, bySearches, onToggle }: GridProps) {
   const toggle = (row: number | null, column: number | null, { combinations, cut }: Sums) => {
     if (combinations > 0) void onToggle(row, column, cut < combinations);
   };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const row = rowOrder[cursor.row] as number;
-    const column = columnOrder[cursor.column] as number;
-    const move = (byRow: number, byColumn: number) => {
-      const next = {
-        row: Math.max(0, Math.min(rowOrder.length - 1, cursor.row + byRow)),
-        column: Math.max(0, Math.min(columnOrder.length - 1, cursor.column + byColumn)),
-      };
-      setCursor(next);
-      rows.scrollToIndex(next.row);
-      columns.scrollToIndex(next.column);
+  const move = (byRow: number, byColumn: number) => {
+    const next = {
+      row: Math.max(0, Math.min(rowOrder.length - 1, cursor.row + byRow)),
+      column: Math.max(0, Math.min(columnOrder.length - 1, cursor.column + byColumn)),
     };
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === 'ArrowDown' || event.key === 'j') move(1, 0);
-    else if (event.key === 'ArrowUp' || event.key === 'k') move(-1, 0);
-    else if (event.key === 'ArrowRight') move(0, 1);
-    else if (event.key === 'ArrowLeft') move(0, -1);
-    else if (event.key === 'c' || event.key === ' ' || event.key === 'Enter')
-      toggle(row, column, cellAt(row, column));
-    else if (event.key === 'r') toggle(row, null, rowSums[row] as Sums);
-    else if (event.key === 'v') toggle(null, column, columnSums[column] as Sums);
-    else return;
-    event.preventDefault();
+    setCursor(next);
+    rows.scrollToIndex(next.row);
+    columns.scrollToIndex(next.column);
   };
+  const row = rowOrder[cursor.row] as number;
+  const column = columnOrder[cursor.column] as number;
+  const onKeyDown = gridKeys(move, {
+    cell: () => toggle(row, column, cellAt(row, column)),
+    row: () => toggle(row, null, rowSums[row] as Sums),
+    column: () => toggle(null, column, columnSums[column] as Sums),
+  });
   const nameOf = (name: string | null) => name ?? '(left out)';
   const total = rowSums.reduce((sum, { searches }) => sum + searches, 0);
   return (
@@ -105,44 +97,21 @@ export function MatrixGrid({ matrix, label, bySearches, onToggle }: GridProps) {
           className="relative"
           style={{ width: HEAD + columns.getTotalSize(), height: 40 + rows.getTotalSize() }}
         >
-          <div
-            role="row"
-            className="sticky top-0 z-20 bg-base-100"
-            style={{ height: 40, width: HEAD + columns.getTotalSize() }}
-          >
-            <div
-              role="columnheader"
-              className="sticky left-0 z-10 grid content-center bg-base-100 text-[12px] text-faint"
-              style={{ width: HEAD, height: 40 }}
-            >
-              {short(total)} searches
-            </div>
-            {columns.getVirtualItems().map(({ index, start }) => {
-              const column = columnOrder[index] as number;
-              const sums = columnSums[column] as Sums;
-              const name = nameOf(columnNames[column] ?? null);
-              return (
-                <div
-                  role="columnheader"
-                  key={column}
-                  className="absolute top-0"
-                  style={{ left: HEAD + start, width: cell, height: 40 }}
-                >
-                  <button
-                    type="button"
-                    tabIndex={-1}
-                    aria-label={toggleWords(name, sums)}
-                    title={`${toggleWords(name, sums)} (v)`}
-                    className={`flex h-full w-full flex-col items-end justify-center rounded px-1.5 leading-4 hover:bg-base-200 ${sums.cut === sums.combinations && sums.cut > 0 ? 'text-faint line-through' : ''}`}
-                    onClick={() => toggle(null, column, sums)}
-                  >
-                    <span className="max-w-full truncate font-medium text-[12.5px]">{name}</span>
-                    <span className="text-[11.5px] text-faint">{short(sums.searches)}</span>
-                  </button>
-                </div>
-              );
+          <Heads
+            total={total}
+            width={HEAD + columns.getTotalSize()}
+            cell={cell}
+            heads={columns.getVirtualItems().map(({ index, start }) => {
+              const place = columnOrder[index] as number;
+              return {
+                place,
+                start,
+                name: nameOf(columnNames[place] ?? null),
+                sums: columnSums[place] as Sums,
+              };
             })}
-          </div>
+            onToggle={(place, sums) => toggle(null, place, sums)}
+          />
           {rows.getVirtualItems().map(({ index, start }) => {
             const row = rowOrder[index] as number;
             const sums = rowSums[row] as Sums;
@@ -156,18 +125,13 @@ export function MatrixGrid({ matrix, label, bySearches, onToggle }: GridProps) {
                 style={{ top: 40 + start, height: ROW, width: HEAD + columns.getTotalSize() }}
               >
                 <div role="rowheader" className="sticky left-0 z-10 bg-base-100" style={{ width: HEAD }}>
-                  <button
-                    type="button"
-                    tabIndex={-1}
-                    aria-label={toggleWords(name, sums)}
-                    title={`${toggleWords(name, sums)} (r)`}
-                    className={`flex w-full items-center justify-between gap-2 rounded px-1 hover:bg-base-200 ${sums.cut === sums.combinations && sums.cut > 0 ? 'text-faint line-through' : ''}`}
-                    style={{ height: ROW - 1 }}
+                  <SumButton
+                    name={name}
+                    sums={sums}
+                    letter="r"
+                    className="h-[27px] items-center justify-between gap-2 px-1"
                     onClick={() => toggle(row, null, sums)}
-                  >
-                    <span className="truncate">{name}</span>
-                    <span className="shrink-0 text-[11.5px] text-faint">{short(sums.searches)}</span>
-                  </button>
+                  />
                 </div>
                 {columns.getVirtualItems().map((column) => {
                   const place = columnOrder[column.index] as number;
@@ -272,3 +236,85 @@ function useWidth(element: RefObject<HTMLElement | null>): number {
   }, [element]);
   return width;
 }
+
+type SumProps = {
+  name: string;
+  sums: Sums;
+  /** The key that does the same to what the cursor is in. */
+  letter: string;
+  className: string;
+  onClick: () => void;
+};
+
+/** The head of a row or a column with its sum: it cuts all of it, or puts it back. */
+const SumButton = ({ name, sums, letter, className, onClick }: SumProps) => (
+  <button
+    type="button"
+    tabIndex={-1}
+    aria-label={toggleWords(name, sums)}
+    title={`${toggleWords(name, sums)} (${letter})`}
+    className={`flex w-full rounded hover:bg-base-200 ${className} ${sums.cut === sums.combinations && sums.cut > 0 ? 'text-faint line-through' : ''}`}
+    onClick={onClick}
+  >
+    <span className={`max-w-full truncate ${letter === 'v' ? 'font-medium text-[12.5px]' : ''}`}>{name}</span>
+    <span className="shrink-0 text-[11.5px] text-faint">{short(sums.searches)}</span>
+  </button>
+);
+
+type Toggles = { cell: () => void; row: () => void; column: () => void };
+
+/** What the keys do in a matrix: arrows go from cell to cell, letters cut or put back. */
+const gridKeys =
+  (move: (byRow: number, byColumn: number) => void, toggle: Toggles) =>
+  (event: KeyboardEvent): void => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const { key } = event;
+    if (key === 'ArrowDown' || key === 'j') move(1, 0);
+    else if (key === 'ArrowUp' || key === 'k') move(-1, 0);
+    else if (key === 'ArrowRight') move(0, 1);
+    else if (key === 'ArrowLeft') move(0, -1);
+    else if (key === 'c' || key === ' ' || key === 'Enter') toggle.cell();
+    else if (key === 'r') toggle.row();
+    else if (key === 'v') toggle.column();
+    else return;
+    event.preventDefault();
+  };
+
+type HeadsProps = {
+  /** Searches of all of it. */
+  total: number;
+  /** Pixels, of all columns and of one. */
+  width: number;
+  cell: number;
+  heads: readonly { place: number; start: number; name: string; sums: Sums }[];
+  onToggle: (place: number, sums: Sums) => void;
+};
+
+/** The columns by name, each with its sum. */
+const Heads = ({ total, width, cell, heads, onToggle }: HeadsProps) => (
+  <div role="row" className="sticky top-0 z-20 bg-base-100" style={{ height: 40, width }}>
+    <div
+      role="columnheader"
+      className="sticky left-0 z-10 grid content-center bg-base-100 text-[12px] text-faint"
+      style={{ width: HEAD, height: 40 }}
+    >
+      {short(total)} searches
+    </div>
+    {heads.map(({ place, start, name, sums }) => (
+      <div
+        role="columnheader"
+        key={place}
+        className="absolute top-0"
+        style={{ left: HEAD + start, width: cell, height: 40 }}
+      >
+        <SumButton
+          name={name}
+          sums={sums}
+          letter="v"
+          className="h-full flex-col items-end justify-center px-1.5 leading-4"
+          onClick={() => onToggle(place, sums)}
+        />
+      </div>
+    ))}
+  </div>
+);

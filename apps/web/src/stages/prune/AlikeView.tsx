@@ -111,34 +111,7 @@ export function AlikeView({ pool, question, summary, classes, onClasses, actions
     return <div className="grid flex-1 place-items-center text-faint">Looking for look-alikes …</div>;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex shrink-0 flex-wrap items-center gap-2 px-4 py-2">
-        <span>Alike but for</span>
-        {lookAlikeClasses.slice(1).map((name) => {
-          const isOn = classes.includes(name);
-          return (
-            <button
-              key={name}
-              type="button"
-              aria-pressed={isOn}
-              title={`For example ${classNames[name].example}`}
-              className={`chip ${isOn ? '' : 'chip-off'}`}
-              onClick={() => onClasses(isOn ? classes.filter((one) => one !== name) : [...classes, name])}
-            >
-              {classNames[name].name}
-              {isOn && <span className="font-normal">{count(summary.byClass[name])}</span>}
-            </button>
-          );
-        })}
-        <button
-          type="button"
-          data-step="fold"
-          className="btn btn-primary btn-sm ml-auto"
-          disabled={summary.keywords === 0}
-          onClick={() => void foldAll()}
-        >
-          Fold {counted(summary.keywords, 'keyword')} into {count(summary.groups)}
-        </button>
-      </div>
+      <AlikeBar summary={summary} classes={classes} onClasses={onClasses} onFoldAll={() => void foldAll()} />
       <div className="px-4 pb-2">
         <Help>
           The kept keyword speaks for the others: they leave what is built, and keep their figures and
@@ -270,3 +243,42 @@ function Group({
     </div>
   );
 }
+
+type BarProps = {
+  summary: NonNullable<Props['summary']>;
+  classes: Props['classes'];
+  onClasses: Props['onClasses'];
+  onFoldAll: () => void;
+};
+
+/** What counts as alike, and all of it folded at once. */
+const AlikeBar = ({ summary, classes, onClasses, onFoldAll }: BarProps) => (
+  <div className="flex shrink-0 flex-wrap items-center gap-2 px-4 py-2">
+    <span>Alike but for</span>
+    {lookAlikeClasses.slice(1).map((name) => {
+      const isOn = classes.includes(name);
+      return (
+        <button
+          key={name}
+          type="button"
+          aria-pressed={isOn}
+          title={`For example ${classNames[name].example}`}
+          className={`chip ${isOn ? '' : 'chip-off'}`}
+          onClick={() => onClasses(isOn ? classes.filter((one) => one !== name) : [...classes, name])}
+        >
+          {classNames[name].name}
+          {isOn && <span className="font-normal">{count(summary.byClass[name])}</span>}
+        </button>
+      );
+    })}
+    <button
+      type="button"
+      data-step="fold"
+      className="btn btn-primary btn-sm ml-auto"
+      disabled={summary.keywords === 0}
+      onClick={onFoldAll}
+    >
+      Fold {counted(summary.keywords, 'keyword')} into {count(summary.groups)}
+    </button>
+  </div>
+);

@@ -1,3 +1,4 @@
+import type { PlanState } from '@sprig/contracts';
 import { type ReadyFilter, readyFilters } from '@sprig/core/prune';
 import { type ReactNode, useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -37,35 +38,13 @@ export function PruneStage() {
   const view = views.find((one) => one === params.get('view')) ?? 'words';
   const least = Math.max(0, Number(params.get('least') ?? LEAST_SEARCHES) || 0);
   const facts = kept.value;
-  const limits = useKeywordLimits(plan.id);
-  const input = useMemo(
-    () =>
-      facts && {
-        language: plan.brief.language,
-        facts,
-        limits: {
-          leastSearches: least,
-          ...limits,
-        },
-      },
-    [facts, least, plan.brief.language, limits],
-  );
-  const question = `${pool.revision}:${JSON.stringify(input)}`;
-  const { data: alike } = useWorked(
-    async () => (input && pool.ready ? pool.worker.lookAlikes(input, classes) : null),
-    `${question}:${classes.join()}`,
-  );
-  const { data: filters } = useWorked(
-    async () => (input && pool.ready ? pool.worker.filters(input) : null),
-    `filters:${question}`,
-  );
-  const { data: review } = useWorked(
-    async () =>
-      input && pool.ready
-        ? pool.worker.review(input, { kind: 'words', order: 'searches' }, words, blocking)
-        : null,
-    `review:${question}:${words.join('|')}:${blocking.map(({ id }) => id).join()}`,
-  );
+  const { input, question, alike, filters, review } = useLooks(plan, pool, {
+    facts,
+    least,
+    classes,
+    words,
+    blocking,
+  });
   const go = (change: Record<string, string>) => setParams((old) => withParams(old, change));
   if (pool.ready && pool.length === 0) return <NothingToPrune />;
   if (!input)
@@ -225,3 +204,46 @@ const NothingToPrune = () => (
     </Empty>
   </div>
 );
+
+type Looked = {
+  facts: ReturnType<typeof useFacts>['value'];
+  least: number;
+  classes: ReturnType<typeof useAlikeClasses>['classes'];
+  words: string[];
+  blocking: ReturnType<typeof useBlocking>;
+};
+
+/** What there is to prune, worked out in the window. */
+function useLooks(plan: PlanState, pool: ReturnType<typeof usePool>, looked: Looked) {
+  const { facts, least, classes, words, blocking } = looked;
+  const limits = useKeywordLimits(plan.id);
+  const input = useMemo(
+    () =>
+      facts && {
+        language: plan.brief.language,
+        facts,
+        limits: {
+          leastSearches: least,
+          ...limits,
+        },
+      },
+    [facts, least, plan.brief.language, limits],
+  );
+  const question = `${pool.revision}:${JSON.stringify(input)}`;
+  const { data: alike } = useWorked(
+    async () => (input && pool.ready ? pool.worker.lookAlikes(input, classes) : null),
+    `${question}:${classes.join()}`,
+  );
+  const { data: filters } = useWorked(
+    async () => (input && pool.ready ? pool.worker.filters(input) : null),
+    `filters:${question}`,
+  );
+  const { data: review } = useWorked(
+    async () =>
+      input && pool.ready
+        ? pool.worker.review(input, { kind: 'words', order: 'searches' }, words, blocking)
+        : null,
+    `review:${question}:${words.join('|')}:${blocking.map(({ id }) => id).join()}`,
+  );
+  return { input, question, alike, filters, review };
+}

@@ -111,13 +111,9 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
         pending={pending}
         current={word?.text}
         onChoose={(text) => {
+          const place = open.findIndex((one) => one.text === text);
           setLooking(false);
-          setAt(
-            Math.max(
-              0,
-              open.findIndex((one) => one.text === text),
-            ),
-          );
+          setAt(Math.max(0, place));
         }}
       />
       <div className="grid min-h-0 flex-1 grid-cols-[230px_1fr_230px] border-hair border-t">

@@ -84,40 +84,13 @@ export function OutletsView({ plan, outlets, wanted, onOutlet }: Props) {
   };
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[190px_minmax(440px,1.1fr)_1fr]">
-      <nav aria-label="All outlets" className="min-h-0 overflow-auto border-hair border-r px-3 py-3">
-        <ul className="flex flex-col gap-0.5">
-          {outlets.map(({ outlet, own, chosen }) => (
-            <li key={outlet.key}>
-              <button
-                type="button"
-                aria-pressed={place === outlet.key}
-                className={`w-full cursor-pointer rounded-md px-2 py-1 text-left hover:bg-base-200 ${place === outlet.key ? 'bg-wash' : ''}`}
-                onClick={() => onOutlet(outlet.key)}
-              >
-                {outlet.name}
-                <span className="block text-[12px] text-faint">
-                  {own ? 'yours' : 'comes with Green Sprig'}
-                  {chosen ? ', shipped to' : ''}
-                </span>
-              </button>
-            </li>
-          ))}
-          {shown === null && (
-            <li className="rounded-md bg-wash px-2 py-1">
-              {current.name}
-              <span className="block text-[12px] text-faint">not kept yet</span>
-            </li>
-          )}
-        </ul>
-        <div className="mt-3 flex flex-col items-start gap-1">
-          <button type="button" className="btn btn-ghost btn-xs font-normal" onClick={() => onOutlet(NEW)}>
-            <Plus size={13} aria-hidden /> New outlet
-          </button>
-          <button type="button" className="btn btn-ghost btn-xs font-normal" onClick={() => setJson('')}>
-            <ClipboardPaste size={13} aria-hidden /> From JSON
-          </button>
-        </div>
-      </nav>
+      <OutletNav
+        outlets={outlets}
+        place={place}
+        unkept={shown === null ? current.name : null}
+        onOutlet={onOutlet}
+        onJson={() => setJson('')}
+      />
       <section
         aria-label={`Outlet ${current.name}`}
         className="min-h-0 overflow-auto border-hair border-r px-5 py-3"
@@ -244,3 +217,48 @@ function FromJson({ typed, onTyped, onRead, onClose }: FromJsonProps) {
     </div>
   );
 }
+
+type NavProps = Pick<Props, 'outlets' | 'onOutlet'> & {
+  place: string;
+  /** The name of one that is not kept yet; null: there is none. */
+  unkept: string | null;
+  onJson: () => void;
+};
+
+/** All outlets by name, and how to begin another. */
+const OutletNav = ({ outlets, place, unkept, onOutlet, onJson }: NavProps) => (
+  <nav aria-label="All outlets" className="min-h-0 overflow-auto border-hair border-r px-3 py-3">
+    <ul className="flex flex-col gap-0.5">
+      {outlets.map(({ outlet, own, chosen }) => (
+        <li key={outlet.key}>
+          <button
+            type="button"
+            aria-pressed={place === outlet.key}
+            className={`w-full cursor-pointer rounded-md px-2 py-1 text-left hover:bg-base-200 ${place === outlet.key ? 'bg-wash' : ''}`}
+            onClick={() => onOutlet(outlet.key)}
+          >
+            {outlet.name}
+            <span className="block text-[12px] text-faint">
+              {own ? 'yours' : 'comes with Green Sprig'}
+              {chosen ? ', shipped to' : ''}
+            </span>
+          </button>
+        </li>
+      ))}
+      {unkept !== null && (
+        <li className="rounded-md bg-wash px-2 py-1">
+          {unkept}
+          <span className="block text-[12px] text-faint">not kept yet</span>
+        </li>
+      )}
+    </ul>
+    <div className="mt-3 flex flex-col items-start gap-1">
+      <button type="button" className="btn btn-ghost btn-xs font-normal" onClick={() => onOutlet(NEW)}>
+        <Plus size={13} aria-hidden /> New outlet
+      </button>
+      <button type="button" className="btn btn-ghost btn-xs font-normal" onClick={onJson}>
+        <ClipboardPaste size={13} aria-hidden /> From JSON
+      </button>
+    </div>
+  </nav>
+);

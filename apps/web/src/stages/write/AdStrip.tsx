@@ -86,81 +86,17 @@ export function AdStrip({
 
   return (
     <section aria-label="Ads as they read" className="flex min-h-0 min-w-0 flex-1 flex-col bg-base-200/60">
-      <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-2 px-4">
-        <button
-          type="button"
-          className="btn btn-ghost btn-square btn-xs"
-          aria-label="Previous ad"
-          disabled={place === 0}
-          onClick={() => onPlace(place - 1)}
-        >
-          <ChevronLeft size={15} />
-        </button>
-        <span>
-          Ad {count(Math.min(place + 1, total))} of {count(total)}
-        </span>
-        <button
-          type="button"
-          className="btn btn-ghost btn-square btn-xs"
-          aria-label="Next ad"
-          disabled={place >= total - 1}
-          onClick={() => onPlace(place + 1)}
-        >
-          <ChevronRight size={15} />
-        </button>
-        {misfits > 0 ? (
-          <>
-            <span className="text-error">
-              {misfits === 1 ? '1 does not fit' : `${count(misfits)} do not fit`}
-            </span>
-            <button type="button" className="btn btn-ghost btn-xs font-normal" onClick={onNextMisfit}>
-              Next misfit <span className="key">n</span>
-            </button>
-            <button
-              type="button"
-              className="btn btn-ghost btn-xs font-normal"
-              title="Put those that do not fit to the front again"
-              onClick={onMisfitsFirst}
-            >
-              To the front <span className="key">m</span>
-            </button>
-          </>
-        ) : (
-          total > 0 && <span className="text-faint">All fit</span>
-        )}
-        {short > 0 && (
-          <span
-            className="text-warning"
-            title="A headline or description is filled with less than half of its room; they stand before the others"
-          >
-            {counted(short, 'short one')}
-          </span>
-        )}
-        {cures && cures.list.length > 0 && (
-          <span
-            className="flex flex-wrap items-center gap-1.5"
-            role="group"
-            aria-label="Lines that would fit"
-          >
-            <span className="text-faint">{fieldName(cures.field)}, add</span>
-            {cures.list.map(({ line, fits, of }, at) => (
-              <button
-                key={line}
-                type="button"
-                className="btn btn-xs font-normal"
-                title={`Adding this line to ${fieldName(cures.field)} would fit ${count(fits)} of ${count(of)}`}
-                onClick={() => onCure(at)}
-              >
-                <span className="token-line">{line}</span>
-                <span className="text-faint">
-                  fits {count(fits)} of {count(of)}
-                </span>
-                <span className="key">{at + 1}</span>
-              </button>
-            ))}
-          </span>
-        )}
-      </div>
+      <StripBar
+        place={place}
+        total={total}
+        misfits={misfits}
+        short={short}
+        cures={cures}
+        onPlace={onPlace}
+        onNextMisfit={onNextMisfit}
+        onMisfitsFirst={onMisfitsFirst}
+        onCure={onCure}
+      />
       <div ref={strip} className="min-h-0 flex-1 overflow-x-auto overflow-y-auto px-4 pb-3" tabIndex={0}>
         <div className="relative h-full min-h-56" style={{ width: virtual.getTotalSize() }}>
           {items.map(({ index, start }) => {
@@ -192,5 +128,89 @@ export function AdStrip({
         </div>
       </div>
     </section>
+  );
+}
+
+type BarProps = Pick<Props, 'place' | 'cures' | 'onPlace' | 'onNextMisfit' | 'onMisfitsFirst' | 'onCure'> & {
+  total: number;
+  misfits: number;
+  short: number;
+};
+
+/** Which ad is in view, how many do not fit, and lines that would. */
+function StripBar(props: BarProps) {
+  const { place, total, misfits, short, cures, onPlace, onNextMisfit, onMisfitsFirst, onCure } = props;
+  return (
+    <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-2 px-4">
+      <button
+        type="button"
+        className="btn btn-ghost btn-square btn-xs"
+        aria-label="Previous ad"
+        disabled={place === 0}
+        onClick={() => onPlace(place - 1)}
+      >
+        <ChevronLeft size={15} />
+      </button>
+      <span>
+        Ad {count(Math.min(place + 1, total))} of {count(total)}
+      </span>
+      <button
+        type="button"
+        className="btn btn-ghost btn-square btn-xs"
+        aria-label="Next ad"
+        disabled={place >= total - 1}
+        onClick={() => onPlace(place + 1)}
+      >
+        <ChevronRight size={15} />
+      </button>
+      {misfits > 0 ? (
+        <>
+          <span className="text-error">
+            {misfits === 1 ? '1 does not fit' : `${count(misfits)} do not fit`}
+          </span>
+          <button type="button" className="btn btn-ghost btn-xs font-normal" onClick={onNextMisfit}>
+            Next misfit <span className="key">n</span>
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs font-normal"
+            title="Put those that do not fit to the front again"
+            onClick={onMisfitsFirst}
+          >
+            To the front <span className="key">m</span>
+          </button>
+        </>
+      ) : (
+        total > 0 && <span className="text-faint">All fit</span>
+      )}
+      {short > 0 && (
+        <span
+          className="text-warning"
+          title="A headline or description is filled with less than half of its room; they stand before the others"
+        >
+          {counted(short, 'short one')}
+        </span>
+      )}
+      {cures && cures.list.length > 0 && (
+        <span className="flex flex-wrap items-center gap-1.5" role="group" aria-label="Lines that would fit">
+          <span className="text-faint">{fieldName(cures.field)}, add</span>
+          {cures.list.map(({ line, fits, of }, at) => (
+            <button
+              key={line}
+              type="button"
+              className="btn btn-xs font-normal"
+              title={`Adding this line to ${fieldName(cures.field)} would fit ${count(fits)} of ${count(of)}`}
+              onClick={() => onCure(at)}
+            >
+              <span className="token-line">{line}</span>
+              <span className="text-faint">
+                fits {count(fits)} of {count(of)}
+              </span>
+              <span className="key">{at + 1}</span>
+            </button>
+          ))}
+        </span>
+      )}
+    </div>
   );
 }

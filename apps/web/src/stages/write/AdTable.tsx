@@ -57,7 +57,7 @@ export function AdTable({ plan, writing, actions }: Props) {
     order: question(orderAds, { params: { plan: plan.id }, query }),
     page,
   });
-  const { hold, document } = writing;
+  const { hold, document, input } = writing;
   const patterns = document.value;
   const used = useMemo(() => usedFields(patterns), [patterns]);
   const measure = useMeasure();
@@ -82,12 +82,10 @@ export function AdTable({ plan, writing, actions }: Props) {
     }),
     [plan],
   );
-  const { input } = writing;
   const words = useMemo(() => (input ? guardedWords(input.facts) : null), [input]);
   const rules = useMemo(() => (input ? writingRules(input) : null), [input]);
   const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
-  const everything = data?.keys ?? [];
-  const scope = chosen.length > 0 ? chosen : everything;
+  const scope = chosen.length > 0 ? chosen : (data?.keys ?? []);
   const what = counted(scope.length, 'ad');
   const letAllGo = async (keys: string[]) => {
     const rows = await source.fetchAll(keys);

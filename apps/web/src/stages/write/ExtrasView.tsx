@@ -135,6 +135,7 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
       onDone?.();
     });
     setRefusal(words);
+    return words;
   };
   const keep = (at: string[]) =>
     send(() =>
@@ -222,45 +223,14 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
           </>
         ) : (
           <>
-            <span className="text-faint">shown for</span>
-            {extra.at.map((key) => (
-              <button
-                key={key}
-                type="button"
-                className="chip"
-                title="Not here any more"
-                onClick={() => void keep(extra.at.filter((one) => one !== key))}
-              >
-                {nameOf(key, places)} ×
-              </button>
-            ))}
-            {extra.at.length === 0 && <span className="text-faint">nobody: kept for later</span>}
-            <select
-              className="plain-field chip cursor-pointer"
-              aria-label="Show it for"
-              value=""
-              onChange={({ target }) => {
-                if (target.value) void keep([...extra.at, target.value]);
-              }}
-            >
-              <option value="">+</option>
-              {!extra.at.includes('plan') && <option value="plan">the whole plan</option>}
-              {places
-                .filter(({ key }) => !extra.at.includes(key))
-                .slice(0, 500)
-                .map(({ key, name }) => (
-                  <option key={key} value={key}>
-                    {name}
-                  </option>
-                ))}
-            </select>
+            <ShownFor extra={extra} places={places} onAt={(at) => void keep(at)} />
             <button
               type="button"
               className="btn btn-ghost btn-square btn-xs ml-auto"
               aria-label="Remove the extra"
               onClick={() => {
-                void send(() => call(removeExtra, { params: { plan: plan.id, extra: extra.id } })).then(() =>
-                  toast('Removed. Ctrl+Z brings it back.'),
+                void send(() => call(removeExtra, { params: { plan: plan.id, extra: extra.id } })).then(
+                  (words) => words === null && toast('Removed. Ctrl+Z brings it back.'),
                 );
               }}
             >
@@ -283,3 +253,43 @@ const isEmpty = (body: ExtraBody): boolean =>
   Object.entries(body).every(([name, value]) => name === 'kind' || value === '');
 const nameOf = (key: string, places: readonly Place[]): string =>
   key === 'plan' ? 'the whole plan' : (places.find((place) => place.key === key)?.name ?? `${key}, gone`);
+
+type ShownProps = { extra: ExtraView; places: readonly Place[]; onAt: (at: string[]) => void };
+
+/** Where an extra is shown, to be taken away and added to. */
+const ShownFor = ({ extra, places, onAt }: ShownProps) => (
+  <>
+    <span className="text-faint">shown for</span>
+    {extra.at.map((key) => (
+      <button
+        key={key}
+        type="button"
+        className="chip"
+        title="Not here any more"
+        onClick={() => onAt(extra.at.filter((one) => one !== key))}
+      >
+        {nameOf(key, places)} ×
+      </button>
+    ))}
+    {extra.at.length === 0 && <span className="text-faint">nobody: kept for later</span>}
+    <select
+      className="plain-field chip cursor-pointer"
+      aria-label="Show it for"
+      value=""
+      onChange={({ target }) => {
+        if (target.value) onAt([...extra.at, target.value]);
+      }}
+    >
+      <option value="">+</option>
+      {!extra.at.includes('plan') && <option value="plan">the whole plan</option>}
+      {places
+        .filter(({ key }) => !extra.at.includes(key))
+        .slice(0, 500)
+        .map(({ key, name }) => (
+          <option key={key} value={key}>
+            {name}
+          </option>
+        ))}
+    </select>
+  </>
+);

@@ -1,6 +1,6 @@
 import { inCase, languagePack } from '@sprig/core/text';
 import type { VersionName } from '@sprig/core/write';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { useOpenPlan } from '../../data/plan.ts';
 import { useAddress } from '../../kit/address.ts';
@@ -21,9 +21,10 @@ import { SearcherView } from './SearcherView.tsx';
 import { StartingLines } from './StartingLines.tsx';
 import { themeChoices } from './theme-choices.ts';
 import { useAdInView } from './use-ad-in-view.ts';
+import { useAdPlace } from './use-ad-place.ts';
 import { useCures } from './use-cures.ts';
 import { useWriteActions } from './use-write-actions.ts';
-import { useAdChecks, useAdWriter, useWriting } from './use-writing.ts';
+import { useAdChecks, useAdWriter, useWriting, type WritingState } from './use-writing.ts';
 import { WriteYield } from './WriteYield.tsx';
 
 const noFields: [] = [];
@@ -40,12 +41,14 @@ export function WriteStage() {
   const actions = useWriteActions(plan.id, document);
   const checks = useAdChecks(writing);
   const made = useAdWriter(writing);
-  const [place, setPlace] = useState(0);
   const [version, setVersion] = useState<VersionName>('a');
-  const [ordered, setOrdered] = useState(0);
   const [headline, setHeadline] = useState<string | null>(null);
-  const wanted = params.get('group');
   const total = fit?.chosen.groups ?? 0;
+  const { place, setPlace, ordered, nextMisfit, misfitsFirst, going } = useAdPlace(
+    writing,
+    params.get('group'),
+    set,
+  );
   const misfits = fit?.chosen.misfits ?? 0;
   const { data: group = null } = useWorked(
     async () => (fit ? ((await pool.worker.writeGroups(place, place + 1))[0] ?? null) : null),
@@ -72,30 +75,7 @@ export function WriteStage() {
     `site:${plan.brief.site}:${pool.length}`,
   );
 
-  useEffect(() => {
-    if (!wanted || !fit) return;
-    pool.worker.writePlaceOf(wanted).then((found) => {
-      if (found >= 0) setPlace(found);
-      set({ group: '' });
-    });
-  }, [wanted, fit, pool.worker, set]);
-  useEffect(() => {
-    if (place > 0 && place >= total && total > 0) setPlace(total - 1);
-  }, [place, total]);
-
   const { cures, cure } = useCures(writing, counts);
-  const { worker } = pool;
-  const nextMisfit = useCallback(async () => {
-    const next = await worker.nextMisfit(place);
-    if (next >= 0) setPlace(next);
-  }, [worker, place]);
-  // Keys go faster than the worker: what is pressed next is of the ad that was gone to.
-  const going = useRef<Promise<unknown>>(Promise.resolve());
-  const misfitsFirst = useCallback(async () => {
-    await worker.misfitsFirst();
-    setOrdered((times) => times + 1);
-    setPlace(0);
-  }, [worker]);
   const isReading = view === '' || view === 'searcher';
   useCommands(writeCommands, {
     ...viewRuns(writeViews, (id) => set({ view: id })),
@@ -116,22 +96,13 @@ export function WriteStage() {
   const allAds = fit?.patterns.reduce((sum, one) => sum + one.ads, 0) ?? 0;
   return (
     <MeasureProvider value={measure}>
-      <section
-        aria-label="Write"
-        className="flex h-11 shrink-0 items-center gap-1.5 border-hair border-b px-4"
-      >
-        <ViewButtons
-          views={writeViews}
-          current={view}
-          figures={{ ads: count(allAds) }}
-          onView={(id) => set({ view: id })}
-        />
-        <span className="ml-auto" />
-        {fit && fit.without > 0 && (
-          <span className="text-error">{count(fit.without)} ad groups have no ad</span>
-        )}
-        {writing.measure && <MeasureChips measure={measure} onAt={(at) => set({ outlet: at })} />}
-      </section>
+      <WriteHead
+        view={view}
+        ads={allAds}
+        without={fit?.without ?? 0}
+        measure={writing.measure}
+        onAddress={set}
+      />
       {(view === '' || view === 'searcher') && document.value && (
         <PatternsRibbon
           value={document.value}
@@ -235,4 +206,28 @@ const NothingToWrite = () => (
       </Link>
     </Empty>
   </div>
+);
+
+type HeadProps = {
+  view: (typeof writeViews)[number][0];
+  ads: number;
+  /** Ad groups that have no ad. */
+  without: number;
+  measure: WritingState['measure'];
+  onAddress: (change: Record<string, string>) => void;
+};
+
+/** The views of Write, and by which outlet ads are measured. */
+const WriteHead = ({ view, ads, without, measure, onAddress }: HeadProps) => (
+  <section aria-label="Write" className="flex h-11 shrink-0 items-center gap-1.5 border-hair border-b px-4">
+    <ViewButtons
+      views={writeViews}
+      current={view}
+      figures={{ ads: count(ads) }}
+      onView={(id) => onAddress({ view: id })}
+    />
+    <span className="ml-auto" />
+    {without > 0 && <span className="text-error">{count(without)} ad groups have no ad</span>}
+    {measure && <MeasureChips measure={measure} onAt={(at) => onAddress({ outlet: at })} />}
+  </section>
 );

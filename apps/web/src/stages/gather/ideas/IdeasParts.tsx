@@ -1,4 +1,5 @@
 import type { GapClass } from '@sprig/core/gather';
+import { ArrowLeft } from 'lucide-react';
 import { Help } from '../../../frame/Help.tsx';
 import { count, counted, short } from '../../../kit/format.ts';
 import { Yield } from '../../../kit/Yield.tsx';
@@ -104,4 +105,76 @@ export const IdeasYield = ({ rows, found, ticked }: YieldProps) => (
       },
     ]}
   />
+);
+
+type HeadProps = {
+  /** They come from the stand-in market. */
+  isMadeUp: boolean;
+  chosen: number;
+  busy: boolean;
+  onClose: () => void;
+  onDismiss: () => void;
+  onTake: () => void;
+};
+
+/** The way back, and what is done with the ideas that are ticked. */
+export const IdeasHead = ({ isMadeUp, chosen, busy, onClose, onDismiss, onTake }: HeadProps) => (
+  <section className="flex h-12 shrink-0 items-center gap-3 border-hair border-b px-4">
+    <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
+      <ArrowLeft size={15} aria-hidden /> Back to the pool
+    </button>
+    {isMadeUp && (
+      <span className="rounded-md bg-base-200 px-2 py-1 text-warning">
+        Made up by the stand-in market: no real market is asked
+      </span>
+    )}
+    <button type="button" className="btn btn-sm ml-auto" disabled={busy || chosen === 0} onClick={onDismiss}>
+      Dismiss {counted(chosen, 'idea')} <span className="key">d</span>
+    </button>
+    <button
+      type="button"
+      className="btn btn-primary btn-sm"
+      disabled={busy || chosen === 0}
+      title={chosen === 0 ? 'Tick the ideas to take in; Ctrl A ticks all' : undefined}
+      onClick={onTake}
+    >
+      Take in {counted(chosen, 'idea')}
+    </button>
+  </section>
+);
+
+type StartProps = {
+  isSite: boolean;
+  typed: string;
+  placeholder: string | undefined;
+  isBusy: boolean;
+  onType: (typed: string) => void;
+  /** Has the site read. */
+  onRead: () => void;
+};
+
+/** What ideas start from: words, or the address of a site that is read. */
+export const StartFrom = ({ isSite, typed, placeholder, isBusy, onType, onRead }: StartProps) => (
+  <form
+    className="flex items-center gap-1"
+    onSubmit={(event) => {
+      event.preventDefault();
+      if (isSite && typed.trim() !== '') onRead();
+    }}
+  >
+    <input
+      // biome-ignore lint/a11y/noAutofocus: the view was opened to type into it
+      autoFocus
+      aria-label={isSite ? 'Address of the site' : 'Words to start from'}
+      className="input input-sm w-72"
+      placeholder={placeholder}
+      value={typed}
+      onChange={(event) => onType(event.target.value)}
+    />
+    {isSite && (
+      <button type="submit" className="btn btn-sm" disabled={isBusy || typed.trim() === ''}>
+        Read the site
+      </button>
+    )}
+  </form>
 );

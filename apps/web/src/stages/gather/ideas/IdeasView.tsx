@@ -7,7 +7,6 @@ import {
   takeIdeas,
 } from '@sprig/contracts';
 import { filterWords, type GapClass } from '@sprig/core/gather';
-import { ArrowLeft } from 'lucide-react';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -24,7 +23,7 @@ import { Table } from '../../../kit/table/Table.tsx';
 import type { IdeaRow } from '../../../pool/ideas.ts';
 import { ClassMatrix } from './ClassMatrix.tsx';
 import { recipeOf } from './class-recipe.ts';
-import { ClassBar, type Filters, IdeaFilters, IdeasYield } from './IdeasParts.tsx';
+import { ClassBar, type Filters, IdeaFilters, IdeasHead, IdeasYield, StartFrom } from './IdeasParts.tsx';
 import { ideaColumns, sorted } from './idea-columns.tsx';
 import { SiteProgress } from './SiteProgress.tsx';
 import { type Asked, type From, useIdeas } from './use-ideas.ts';
@@ -67,18 +66,7 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
   const found = data?.ideas ?? none;
   const ideas = useMemo(() => filtered(found, filters, chosenClass), [found, filters, chosenClass]);
   const rows = useMemo(() => sorted(ideas, sort), [ideas, sort]);
-  const source = useMemo<RowSource<IdeaRow, string>>(() => {
-    const byText = new Map(rows.map((idea) => [idea.text, idea]));
-    const fetchPage = async (texts: string[]) => texts.flatMap((text) => byText.get(text) ?? []);
-    return {
-      ids: rows.map(({ text }) => text),
-      version: `${rows.length}:${rows.filter(({ joins }) => joins !== null).length}:${rows[0]?.text}:${rows.filter(({ inPool }) => inPool).length}:${rows.reduce((sum, { searches }) => sum + (searches ?? 0), 0)}`,
-      loading: isFetching && rows.length === 0,
-      fetchPage,
-      fetchAll: fetchPage,
-      keyOf: ({ text }) => text,
-    };
-  }, [rows, isFetching]);
+  const source = useSource(rows, isFetching);
   const columns = useMemo(
     () => ideaColumns(plan.brief.currency, hasThemes),
     [plan.brief.currency, hasThemes],
@@ -122,33 +110,14 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
   const shownClass = chosenClass === null ? null : (classes[chosenClass] ?? null);
   return (
     <>
-      <section className="flex h-12 shrink-0 items-center gap-3 border-hair border-b px-4">
-        <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
-          <ArrowLeft size={15} aria-hidden /> Back to the pool
-        </button>
-        {from === 'market' && (
-          <span className="rounded-md bg-base-200 px-2 py-1 text-warning">
-            Made up by the stand-in market: no real market is asked
-          </span>
-        )}
-        <button
-          type="button"
-          className="btn btn-sm ml-auto"
-          disabled={busy || chosen.length === 0}
-          onClick={() => void dismiss(chosen)}
-        >
-          Dismiss {counted(chosen.length, 'idea')} <span className="key">d</span>
-        </button>
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={busy || chosen.length === 0}
-          title={chosen.length === 0 ? 'Tick the ideas to take in; Ctrl A ticks all' : undefined}
-          onClick={() => void take(chosen)}
-        >
-          Take in {counted(chosen.length, 'idea')}
-        </button>
-      </section>
+      <IdeasHead
+        isMadeUp={from === 'market'}
+        chosen={chosen.length}
+        busy={busy}
+        onClose={onClose}
+        onDismiss={() => void dismiss(chosen)}
+        onTake={() => void take(chosen)}
+      />
       <div className="flex shrink-0 flex-wrap items-center gap-2 border-hair border-b px-4 py-2 text-[14px]">
         Ideas{' '}
         <ChoiceChip
@@ -163,33 +132,15 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
           }}
         />
         {from !== 'gaps' && (
-          <form
-            className="flex items-center gap-1"
-            onSubmit={(event) => {
-              event.preventDefault();
-              if (from === 'site' && typed.trim() !== '') void readSite();
-            }}
-          >
-            <input
-              // biome-ignore lint/a11y/noAutofocus: the view was opened to type into it
-              autoFocus
-              key={from}
-              aria-label={from === 'site' ? 'Address of the site' : 'Words to start from'}
-              className="input input-sm w-72"
-              placeholder={kind?.placeholder}
-              value={typed}
-              onChange={(event) => setTyped(event.target.value)}
-            />
-            {from === 'site' && (
-              <button
-                type="submit"
-                className="btn btn-sm"
-                disabled={busy || isReading || typed.trim() === ''}
-              >
-                Read the site
-              </button>
-            )}
-          </form>
+          <StartFrom
+            key={from}
+            isSite={from === 'site'}
+            typed={typed}
+            placeholder={kind?.placeholder}
+            isBusy={busy || isReading}
+            onType={setTyped}
+            onRead={() => void readSite()}
+          />
         )}
         <IdeaFilters filters={filters} onFilters={setFilters} />
       </div>
@@ -295,4 +246,20 @@ function NoIdeas({ from, isFetching, found, typed, keywords }: NoIdeasProps) {
       {typed.trim() === '' ? 'Type a word or two.' : 'Try other words.'}
     </Empty>
   );
+}
+
+/** Ideas as rows of a table: all of them are there. */
+function useSource(rows: readonly IdeaRow[], isFetching: boolean): RowSource<IdeaRow, string> {
+  return useMemo<RowSource<IdeaRow, string>>(() => {
+    const byText = new Map(rows.map((idea) => [idea.text, idea]));
+    const fetchPage = async (texts: string[]) => texts.flatMap((text) => byText.get(text) ?? []);
+    return {
+      ids: rows.map(({ text }) => text),
+      version: `${rows.length}:${rows.filter(({ joins }) => joins !== null).length}:${rows[0]?.text}:${rows.filter(({ inPool }) => inPool).length}:${rows.reduce((sum, { searches }) => sum + (searches ?? 0), 0)}`,
+      loading: isFetching && rows.length === 0,
+      fetchPage,
+      fetchAll: fetchPage,
+      keyOf: ({ text }) => text,
+    };
+  }, [rows, isFetching]);
 }
