@@ -150,7 +150,7 @@ export function AlikeView({ pool, question, summary, classes, onClasses, actions
                     role="listitem"
                     ref={virtual.measureElement}
                     data-index={index}
-                    className={`absolute inset-x-0 border-base-200 border-b px-4 py-1.5 ${index === cursor ? 'bg-base-200' : ''}`}
+                    className={`absolute inset-x-0 border-base-200 border-b px-4 py-1.5 ${index === cursor ? 'cursor-row' : ''}`}
                     style={{ transform: `translateY(${start}px)` }}
                     onClick={() => setCursor(index)}
                   >
