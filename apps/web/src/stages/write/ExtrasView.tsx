@@ -190,7 +190,7 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
         {body.kind === 'callout' && field('text', 'Text', callout.text)}
         {body.kind === 'phone' && field('number', 'Number', null)}
       </div>
-      {isChanged && (problems.length > 0 || refusal) && (
+      {(refusal || (isChanged && problems.length > 0)) && (
         <p role="alert" className="mt-1 text-[12.5px] text-error">
           {refusal ?? (isNew && isEmpty(body) ? '' : problems[0]?.words)}
         </p>
