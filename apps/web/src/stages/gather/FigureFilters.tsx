@@ -88,7 +88,7 @@ export function FigureFilters({ query, setQuery, currency, kinds }: Props) {
           </option>
         ))}
       </select>
-      <details className="dropdown">
+      <details name="pool-menu" className="dropdown">
         <summary className="btn btn-ghost btn-sm font-normal text-faint">Figures</summary>
         <form
           key={JSON.stringify([

@@ -88,7 +88,7 @@ export function ColumnsMenu({ columns, kept, keptColumns, onKeptColumns, isLast 
   const { preferences, set } = usePreferences();
   const hidden = preferences.hiddenColumns.pool ?? [];
   return (
-    <details className={`dropdown dropdown-end ${isLast ? 'ml-auto' : ''}`}>
+    <details name="pool-menu" className={`dropdown dropdown-end ${isLast ? 'ml-auto' : ''}`}>
       <summary className="btn btn-ghost btn-sm font-normal text-faint">Columns</summary>
       <div className="dropdown-content z-30 max-h-96 w-60 overflow-auto rounded-md border border-hair bg-base-100 p-2">
         {columns
