@@ -174,7 +174,7 @@ test('live keywords, texts in bulk, reviews, what a searcher reads', async ({ pa
   await expect(notes.getByRole('region', { name: 'Objections' })).toContainText('AMAZING is in capitals');
   await notes.getByRole('button', { name: /^Mend: Amazing/ }).click();
   await expect(notes).not.toContainText('AMAZING');
-  await expect(notes).toContainText('“a inflatable” does not agree');
+  await expect(notes).toContainText('“a inflatable” needs “an”');
   await built(page);
 
   await view(page, /^All ads/);

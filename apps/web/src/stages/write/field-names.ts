@@ -27,7 +27,7 @@ const RULES: Record<
   'repeated-punctuation': (found) => `${found} has the same mark twice in a row`,
   'word-twice': (found) => `“${found}” says a word twice`,
   capitals: (found) => `${found} is in capitals`,
-  article: (found) => `“${found}” has the wrong one of a and an`,
+  article: (found) => `“${found}” needs ${/^an\s/iu.test(found) ? '“a”' : '“an”'}`,
   'double-space': () => 'two spaces in a row',
   'space-before-mark': (found) => `a space before “${found.trim()}”`,
   'space-in-path': () => 'a path has no spaces',
