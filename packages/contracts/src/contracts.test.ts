@@ -9,6 +9,8 @@ import {
   briefSchema,
   dayIn,
   extraBody,
+  type HoldField,
+  heldWords,
   layoutSchema,
   lineWords,
   outletSchema,
@@ -179,6 +181,29 @@ test.each([
   ['@place(loud)', '“loud” (column 8) is nothing a token can be told'],
   ['@place(live)', '@place can’t be live'],
 ])('%s in words', (typed, words) => expect(lineWords(typed)).toContain(words));
+
+test.each<[HoldField, string | number, string | null]>([
+  ['bid', 0, 'A bid has to be more than nothing'],
+  ['bid', 10_000, null],
+  ['budget', 0, 'A daily budget has to be more than nothing'],
+  ['step', 100_000, null],
+  ['step', 100_001, 'at most 1000%'],
+  ['status', 'paused', null],
+  ['status', 'Paused', 'enabled or paused'],
+  ['labels', 'x'.repeat(1_001), 'too long'],
+  ['name', ' ', 'It needs a name'],
+  ['name', 'x'.repeat(500), null],
+  ['name', 'x'.repeat(501), 'up to 500 characters'],
+  ['finalUrl', 'https://dentist.example/prices', null],
+  ['finalUrl', 'not an address', 'Write it like https://site.example/prices.'],
+  ['headline1', 'Call @nobody', '@nobody (column 6) is no token'],
+  ['headline1', 'Call us', null],
+  ['lead', 3, null],
+])('%s of %j by hand', (field, value, words) => {
+  const said = heldWords(field, value);
+  if (words === null) expect(said).toBeNull();
+  else expect(said).toContain(words);
+});
 
 test('an extra with a phone that is none is refused in words', () => {
   expect(fault(extraBody, { kind: 'phone', number: '+44 1632 960123' })).toBeNull();

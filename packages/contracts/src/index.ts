@@ -21,6 +21,7 @@ export * from './stages/read-back.ts';
 export * from './stages/ship.ts';
 export * from './stages/sort.ts';
 export * from './stages/write.ts';
+export * from './words/held-words.ts';
 export * from './words/issue-words.ts';
 export * from './words/problem-words.ts';
 export * from './words/token-words.ts';

@@ -10,6 +10,7 @@ import { usePlanId, usePlanState } from '../data/plan.ts';
 import { useCommands } from '../kit/commands.ts';
 import { lazyPart } from '../kit/lazy-part.tsx';
 import { Part } from '../kit/Part.tsx';
+import { usePreload } from '../kit/use-preload.ts';
 import { YieldEnd } from '../kit/Yield.tsx';
 import { everywhere } from './commands.ts';
 import { FindPanel, loadFind } from './FindPanel.tsx';
@@ -52,10 +53,7 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
     document.title = plan ? `${plan.brief.name} – Green Sprig` : 'Green Sprig';
   }, [plan]);
 
-  useEffect(() => {
-    const settled = setTimeout(() => void loadFind(), SETTLED_MS);
-    return () => clearTimeout(settled);
-  }, []);
+  usePreload(loadFind, SETTLED_MS);
   const openFind = () => setPanel((open) => (open === 'find' ? null : 'find'));
   useCommands(everywhere, {
     stage: (event) => {

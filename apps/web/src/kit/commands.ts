@@ -38,7 +38,7 @@ export const asTold = (commands: Commands): ToldKeys =>
     `${command.words.charAt(0).toLowerCase()}${command.words.slice(1)}`,
   ]);
 
-type Listed = { commands: Commands; runs: () => Readonly<Record<string, Run>> };
+type Listed = { commands: Commands; runs: { current: Readonly<Record<string, Run | undefined>> } };
 /** The lists of what is on the screen now, the frame's first. */
 const listed = new Set<Listed>();
 
@@ -48,7 +48,7 @@ export type Offered = { words: string; keys: string; run: () => void };
 export const offered = (): Offered[] =>
   [...listed].flatMap(({ commands, runs }) =>
     Object.entries(commands).flatMap(([id, command]) => {
-      const run = runs()[id];
+      const run = runs.current[id];
       return command.byKey || !run
         ? []
         : [{ words: command.words, keys: toldOf(command), run: () => void run() }];
@@ -60,7 +60,6 @@ const PREFIX = 'g';
 const SEQUENCE_MS = 1_000;
 let prefixAt = Number.NEGATIVE_INFINITY;
 let isSecond = false;
-const followsPrefix = () => isSecond;
 
 if (typeof window !== 'undefined')
   window.addEventListener(
@@ -78,7 +77,7 @@ const isCovered = () => document.querySelector('dialog[open], [cmdk-root], [data
 function isFor(event: KeyboardEvent, keys: string, { always }: Command): boolean {
   if (always) return true;
   if (event.defaultPrevented || inTextField(event.target) || isCovered()) return false;
-  return keys.startsWith(`${PREFIX} `) || !followsPrefix();
+  return keys.startsWith(`${PREFIX} `) || !isSecond;
 }
 
 /**
@@ -107,13 +106,7 @@ export function useCommands<Id extends string>(
     return tinykeys(window, Object.fromEntries(bound));
   }, [commands]);
   useEffect(() => {
-    const own: Listed = {
-      commands,
-      runs: () =>
-        Object.fromEntries(
-          Object.entries(now.current).filter((entry): entry is [string, Run] => entry[1] !== undefined),
-        ),
-    };
+    const own: Listed = { commands, runs: now };
     listed.add(own);
     return () => void listed.delete(own);
   }, [commands]);

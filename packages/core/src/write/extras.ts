@@ -54,7 +54,7 @@ export function checkExtra(body: ExtraBody, limits: ExtraLimits): ExtraProblem[]
       if (readAddress(body.address).status === 'problem')
         problems.push({
           field: 'address',
-          words: 'Not a web address. Write it like https://site.example/hire.',
+          words: 'Not a web address. Write it like https://site.example/prices.',
         });
       break;
     case 'callout':

@@ -323,6 +323,28 @@ describe('what is held', () => {
     expect(await groupsOf(plan)).toEqual(groups);
   });
 
+  test('names are told apart without regard to case, within a campaign and within the plan', async () => {
+    const plan = await themedPlan();
+    const [first, second, third] = await groupsOf(plan);
+    if (!first || !second || !third) throw new Error('too few groups');
+    const twin = third.name.toUpperCase();
+    const told = 'Names are told apart without regard to case.';
+    const other = `Another ad group of this campaign is called “${twin}”. ${told}`;
+    await expect(hold(plan, first.key, 'name', twin)).rejects.toThrow(other);
+    const each = (...values: [string, api.HoldField, string][]) =>
+      server.call(api.holdEach, { params: { plan }, body: { values } });
+    await expect(each([first.key, 'name', twin])).rejects.toThrow(other);
+    await expect(each([first.key, 'name', 'Same'], [second.key, 'name', 'same'])).rejects.toThrow(
+      /Two ad groups of one campaign would be called “same”/i,
+    );
+    await server.call(api.copyBuilt, { params: { plan }, body: { of: 'c', name: 'Second', ads: false } });
+    await built(server, plan);
+    // The name of a campaign is free for an ad group, and so is its own in other letters.
+    await hold(plan, first.key, 'name', 'Second');
+    await hold(plan, third.key, 'name', twin);
+    await expect(hold(plan, 'c', 'name', 'second')).rejects.toThrow('Another campaign is called “second”.');
+  });
+
   test.each([
     ['a bid of 0', 'k1:e', 'bid', 0],
     ['a negative bid', 'k1:e', 'bid', -10_000],

@@ -1,6 +1,6 @@
-import { type AdText, type HeldValue, type HoldField, lineWords } from '@sprig/contracts';
+import { type AdText, type HeldValue, type HoldField, heldWords } from '@sprig/contracts';
 import { type KeyKind, kindOfKey, labelsOf } from '@sprig/core/build';
-import { adFields, isAdField, readSite } from '@sprig/core/write';
+import { adFields } from '@sprig/core/write';
 import { select } from '../../db/connect.ts';
 import { type Change, inChange } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -41,7 +41,7 @@ export function holdValue(caller: PlanCaller, request: HoldRequest): Promise<{ r
   const { rowKey, field, value, before } = request;
   return inChange(caller, WORDS[field] ?? 'Write an ad by hand', async (change) => {
     checkValue(rowKey, field, value);
-    if (field === 'name') await checkName(change, rowKey, String(value));
+    await checkNames(change, [[rowKey, field, value]]);
     await checkThere(change, rowKey);
     const [there] = await change.rows<StoredHold>(
       'select id, value from holds where plan_id = $1 and row_key = $2 and field = $3 and outlet is null for update',
@@ -61,46 +61,8 @@ function checkValue(rowKey: string, field: HoldField, value: string | number) {
   const kind = kindOfKey(rowKey);
   if (!kind || !FIELDS[kind].includes(field)) throw refused('There is no such field.', field);
   if (NUMBERS.has(field) !== (typeof value === 'number')) throw refused('This is not a value for it.', field);
-  if ((field === 'bid' || field === 'budget') && value === 0)
-    throw refused(
-      field === 'bid'
-        ? 'A bid has to be more than nothing. To stop bidding, pause it or cut the keyword.'
-        : 'A daily budget has to be more than nothing. To stop spending, pause the campaign.',
-      field,
-    );
-  if (field === 'step' && Number(value) > 100_000) throw refused('A step is at most 1000%.', field);
-  if (field === 'status' && value !== 'enabled' && value !== 'paused')
-    throw refused('A status is enabled or paused.', field);
-  if (field === 'labels' && String(value).length > 1_000) throw refused('These labels are too long.', field);
-  if (isAdField(field)) {
-    const words = lineWords(String(value));
-    if (words !== null) throw refused(words, field);
-  }
-  if (field === 'finalUrl' && readSite(String(value)).status === 'problem')
-    throw refused(
-      'This is no web address that ads may lead to. Write it like https://site.example/hire.',
-      field,
-    );
-  if (field === 'name' && String(value).trim() === '') throw refused('It needs a name.', field);
-  if (field === 'name' && String(value).length > 500)
-    throw refused('A name has up to 500 characters. Shorten it.', field);
-}
-
-/** Names are told apart within a campaign, and those of campaigns within the plan. */
-async function checkName(change: Change, rowKey: string, name: string) {
-  const isCampaign = kindOfKey(rowKey) === 'campaign';
-  const twins = await change.rows<{ key: string }>(
-    isCampaign
-      ? 'select key from campaigns where plan_id = $1 and lower(name) = lower($2) and key <> $3 limit 1'
-      : `select key from ad_groups where plan_id = $1 and lower(name) = lower($2) and key <> $3
-           and campaign_key = (select campaign_key from ad_groups where plan_id = $1 and key = $3) limit 1`,
-    [name, rowKey],
-  );
-  if (twins.length > 0)
-    throw refused(
-      `Another ${isCampaign ? 'campaign' : 'ad group of this campaign'} is called “${name}”. Names are told apart without regard to case.`,
-      'name',
-    );
+  const words = heldWords(field, value);
+  if (words !== null) throw refused(words, field);
 }
 
 const TABLES: Record<KeyKind, string> = {
@@ -249,34 +211,35 @@ async function holdCells(change: Change, cells: readonly HeldCell[]): Promise<nu
   return held;
 }
 
-/** New names of campaigns and ad groups, told apart from each other and from those that stay. */
+/** New names, told apart from each other and from those that stay: of ad groups within a campaign, of campaigns in the plan. */
 async function checkNames(change: Change, cells: readonly HeldCell[]) {
   const names = new Map(
     cells.flatMap(([key, field, value]) => (field === 'name' ? [[key, String(value)]] : [])),
   );
   if (names.size === 0) return;
-  // Names of campaigns stand beside each other, those of ad groups beside those of their campaign.
-  const beside = await change.rows<{ key: string; name: string; within: string }>(
-    `select key, name, '' as within from campaigns where plan_id = $1
-     union all
-     select key, name, campaign_key from ad_groups where plan_id = $1
-       and campaign_key in (select campaign_key from ad_groups where plan_id = $1 and key = any($2::text[]))`,
-    [[...names.keys()]],
+  const [twin] = await change.rows<{ name: string; isCampaign: boolean; areNew: boolean }>(
+    `with given as (select * from unnest($2::text[], $3::text[]) as g(key, name)),
+       called as (
+         select '' as within, key, coalesce(g.name, c.name) as name, g.key is not null as "isNew"
+           from campaigns c left join given g using (key) where plan_id = $1
+         union all
+         select campaign_key, key, coalesce(g.name, a.name), g.key is not null
+           from ad_groups a left join given g using (key) where plan_id = $1
+             and campaign_key in (select campaign_key from ad_groups where plan_id = $1 and key = any($2::text[])))
+     select min(name) filter (where "isNew") as name, within = '' as "isCampaign", bool_and("isNew") as "areNew"
+       from called group by within, lower(name) having count(*) > 1 and bool_or("isNew") limit 1`,
+    [[...names.keys()], [...names.values()]],
   );
-  const taken = new Map<string, string>();
-  // Those that keep their name come first.
-  for (const { key, name, within } of beside.toSorted(
-    (a, b) => Number(names.has(a.key)) - Number(names.has(b.key)),
-  )) {
-    const called = names.get(key) ?? name;
-    const other = taken.get(`${within} ${called.toLowerCase()}`);
-    if (other !== undefined && names.has(key))
-      throw refused(
-        `Two ${within === '' ? 'campaigns' : 'ad groups of one campaign'} would be called “${called}”. Names are told apart without regard to case.`,
-        'name',
-      );
-    taken.set(`${within} ${called.toLowerCase()}`, key);
-  }
+  if (!twin) return;
+  const { name, isCampaign, areNew } = twin;
+  throw refused(
+    `${
+      areNew
+        ? `Two ${isCampaign ? 'campaigns' : 'ad groups of one campaign'} would be`
+        : `Another ${isCampaign ? 'campaign' : 'ad group of this campaign'} is`
+    } called “${name}”. Names are told apart without regard to case.`,
+    'name',
+  );
 }
 
 export function letGo(

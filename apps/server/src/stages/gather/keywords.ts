@@ -1,14 +1,13 @@
 import { problemWords } from '@sprig/contracts';
 import { readNotation } from '@sprig/core/match';
 import { normalise } from '@sprig/core/text';
-import { type Change, inChange, refreshKeywords } from '../../plan/change/index.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { changedMeanwhile, notFound, SprigFailure } from '../../platform/failure.ts';
 import { noteMadeAs } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
-import { setFigures, sourceOfKind } from './hand-figures.ts';
-import { handMention } from './new-rows.ts';
+import { giveFigures } from './given-figures.ts';
 
 export function setCut(
   caller: PlanCaller,
@@ -41,7 +40,7 @@ export function editKeyword(
     if (!stored) throw notFound('keyword');
     if (stored[edit.field] !== edit.before) throw changedMeanwhile(edit.field, stored[edit.field]);
     if (edit.field === 'text') await rename(change, id, edit.after);
-    else await setFigures(change, [{ id, [edit.field]: edit.after }]);
+    else await giveFigures(change, 'hand', [{ id, [edit.field]: edit.after }]);
   });
 }
 
@@ -68,42 +67,7 @@ export function takeEstimatedCpcs(
   caller: PlanCaller,
   taken: readonly { id: number; cpc: number | null }[],
 ): Promise<{ revision: number }> {
-  return inChange(caller, `Take ${counted(taken.length, 'estimated CPC')}`, async (change) => {
-    const there = new Set(
-      (
-        await change.find('keywords', {
-          columns: ['id'],
-          where: { id: taken.map(({ id }) => id) },
-          lock: true,
-        })
-      ).map(({ id }) => id),
-    );
-    const known = taken.filter(({ id }) => there.has(id));
-    const source = await sourceOfKind(change, 'estimates', 'Estimates taken');
-    const mentions = new Set(
-      (
-        await change.rows<{ id: number }>(
-          'select keyword_id as id from mentions where plan_id = $1 and source_id = $2 and keyword_id = any($3::int[])',
-          [source, known.map(({ id }) => id)],
-        )
-      ).map(({ id }) => id),
-    );
-    const again = known.filter(({ id }) => mentions.has(id));
-    const fresh = known.filter(({ id }) => !mentions.has(id));
-    if (again.length > 0)
-      await change.updateEach(
-        'mentions',
-        again.map(({ id, cpc }) => ({ source_id: source, keyword_id: id, cpc })),
-        ['cpc'],
-      );
-    if (fresh.length > 0)
-      await change.insert(
-        'mentions',
-        fresh.map(({ id, cpc }) => ({ ...handMention(source, id), cpc })),
-      );
-    await refreshKeywords(
-      change,
-      known.map(({ id }) => id),
-    );
-  });
+  return inChange(caller, `Take ${counted(taken.length, 'estimated CPC')}`, (change) =>
+    giveFigures(change, 'estimates', taken),
+  );
 }

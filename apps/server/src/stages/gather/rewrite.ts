@@ -6,7 +6,7 @@ import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { noteMadeAs } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
-import { type HandFigures, setFigures } from './hand-figures.ts';
+import { type GivenFigures, giveFigures } from './given-figures.ts';
 
 export type TextEdit = { id: number; before: string; after: string };
 type Refusal = { id: number; text: string; why: string };
@@ -44,14 +44,14 @@ async function rewriteAll(change: Change, edits: readonly TextEdit[]) {
 /** Texts and figures of many keywords, in one step. Texts that can't be are refused by themselves. */
 export async function fillKeywords(
   caller: PlanCaller,
-  { texts, figures }: { texts: readonly TextEdit[]; figures: readonly HandFigures[] },
+  { texts, figures }: { texts: readonly TextEdit[]; figures: readonly GivenFigures[] },
 ): Promise<{ revision: number; refusedCount: number; refused: Refusal[] }> {
   const ids = new Set([...texts, ...figures].map(({ id }) => id));
   const { revision, result } = await inChange(
     caller,
     `Fill cells of ${counted(ids.size, 'keyword')}`,
     async (change) => {
-      await setFigures(change, figures);
+      await giveFigures(change, 'hand', figures);
       const { refused } = await rewriteAll(change, texts);
       return refused;
     },

@@ -3,15 +3,15 @@ import { kindOfKey } from '@sprig/core/build';
 import { matchTypes } from '@sprig/core/match';
 
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../data/plan.ts';
 import { withParams } from '../../kit/address.ts';
 import { useCommands, viewRuns } from '../../kit/commands.ts';
-import { Empty } from '../../kit/Empty.tsx';
 import { count } from '../../kit/format.ts';
 import { Part } from '../../kit/Part.tsx';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { dayWords } from '../../plan/day-words.ts';
+import { NothingYet } from '../../plan/NothingYet.tsx';
 import { useForecast } from '../../plan/use-forecast.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import { BuildYield } from './BuildYield.tsx';
@@ -73,7 +73,8 @@ export function BuildStage() {
   useEffect(() => {
     if (isGone) go({ at: '' });
   }, [isGone, go]);
-  if (plan.counts.keywords === 0) return <NothingToBuild />;
+  if (plan.counts.keywords === 0)
+    return <NothingYet todo="build">Ad groups are made of the keywords in the pool.</NothingYet>;
   const behind = plan.builtRevision < plan.revision;
   const did = built?.summary ? summaryWords(built.summary) : '';
   return (
@@ -179,17 +180,6 @@ export function BuildStage() {
     </>
   );
 }
-
-const NothingToBuild = () => (
-  <div className="grid flex-1 place-items-center">
-    <Empty title="Nothing to build yet">
-      <p className="mb-3">Ad groups are made of the keywords in the pool.</p>
-      <Link to="../gather" className="btn btn-primary btn-sm">
-        Gather keywords
-      </Link>
-    </Empty>
-  </div>
-);
 
 /** Values held by hand whose row is no longer made. */
 const SetAside = ({ many, onJudge }: { many: number; onJudge: () => void }) => (

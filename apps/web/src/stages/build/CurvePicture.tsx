@@ -34,12 +34,7 @@ export function CurvePicture({ forecast, place, currency, day, onPlace }: Props)
   const nearest = (event: PointerEvent) => {
     const box = picture.current?.getBoundingClientRect();
     if (!box) return;
-    const cost = x.invert(((event.clientX - box.left) / box.width) * WIDTH);
-    let best = 0;
-    curve.forEach((one, at) => {
-      if (Math.abs(one.cost - cost) < Math.abs((curve[best]?.cost ?? 0) - cost)) best = at;
-    });
-    onPlace(best);
+    onPlace(nearestPlace(curve, x.invert(((event.clientX - box.left) / box.width) * WIDTH)));
   };
   const step = (event: KeyboardEvent) => {
     const from = place ?? nearestPlace(curve, now.cost);

@@ -16,6 +16,7 @@ import { count, counted, money } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
+import { readHeld } from '../../kit/read-held.ts';
 import { readMoney } from '../../kit/read-typed.ts';
 import { Tie } from '../../kit/Tie.tsx';
 import type { Put, TableColumn } from '../../kit/table/column.ts';
@@ -25,7 +26,7 @@ import { useSettled } from '../../kit/use-settled.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
-import { readBid, readName } from './read-cells.ts';
+import { readBid } from './read-cells.ts';
 import { useBuildActions } from './use-build.ts';
 import { type Held, usePending } from './use-pending.ts';
 
@@ -316,7 +317,7 @@ function groupColumns(
       heading: 'Ad group',
       sortable: true,
       text: ({ name }) => name,
-      read: readName,
+      read: (typed) => readHeld('name', typed),
       cell: ({ key, name, covered }) => (
         <span className="flex items-center gap-1">
           <InlineEdit

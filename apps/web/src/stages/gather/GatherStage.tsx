@@ -1,6 +1,6 @@
 import { askFigures, type Source, takeEstimatedCpcs } from '@sprig/contracts';
 import { FileUp, Gauge, Lightbulb, ListPlus } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { call } from '../../data/call.ts';
@@ -12,6 +12,7 @@ import { handList } from '../../kit/handed-list.ts';
 import { lazyPart } from '../../kit/lazy-part.tsx';
 import { Part } from '../../kit/Part.tsx';
 import { useSelection } from '../../kit/table/selection.ts';
+import { usePreload } from '../../kit/use-preload.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useSources } from '../../plan/use-sources.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
@@ -73,10 +74,7 @@ export function GatherStage() {
     `${pool.figures}:${JSON.stringify(query)}:${keptColumns.join()}`,
   );
 
-  useEffect(() => {
-    const settled = setTimeout(() => void loadTakeIn().catch(() => {}), SETTLED_MS);
-    return () => clearTimeout(settled);
-  }, []);
+  usePreload(loadTakeIn, SETTLED_MS);
   useBroughtIn(setWaiting);
   const { cut, putBack } = useCuts(plan.id, pool.worker, selection.clear);
   const toVariants = async (ids: number[]) => {

@@ -20,7 +20,7 @@ import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { AskedMarks } from '../../kit/ReachBars.tsx';
 import { readMoney } from '../../kit/read-typed.ts';
-import type { Put, PutAnswer, ReadCell, TableColumn } from '../../kit/table/column.ts';
+import type { Put, PutAnswer, TableColumn } from '../../kit/table/column.ts';
 import type { PoolRow } from '../../pool/pool-store.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { Why } from './Why.tsx';
@@ -66,18 +66,18 @@ export async function fillPool(plan: number, puts: readonly Put<PoolRow>[]): Pro
   }
 }
 
-const readSearchesCell = (typed: string): ReadCell => {
-  const value = readSearches(typed);
-  return value === undefined
-    ? { words: `“${typed}” is no number of searches. Write it like 1300.` }
-    : { value };
-};
+type Figure = 'searches' | 'cpc';
+type ReadFigure = { value: number | null } | { words: string };
 
-function readSearches(typed: string): number | null | undefined {
+function readSearches(typed: string): ReadFigure {
   const digits = typed.replace(/[\s,.]/g, '');
-  if (digits === '' || digits === '–') return null;
-  return /^\d{1,9}$/.test(digits) ? Number(digits) : undefined;
+  if (digits === '' || digits === '–') return { value: null };
+  return /^\d{1,9}$/.test(digits)
+    ? { value: Number(digits) }
+    : { words: `“${typed}” is no number of searches. Type it like 1300.` };
 }
+
+const readCpc = (typed: string): ReadFigure => (typed.trim() === '' ? { value: null } : readMoney(typed));
 
 export function poolColumns(
   plan: number,
@@ -86,15 +86,17 @@ export function poolColumns(
   names: ReadonlyMap<number, string>,
   keptColumns: readonly string[],
 ): TableColumn<PoolRow>[] {
-  const title = (row: PoolRow, measure: 'searches' | 'cpc') => {
+  const title = (row: PoolRow, measure: Figure) => {
     const from = row.from[measure];
     const source = row.figuresFrom === null ? undefined : names.get(row.figuresFrom);
     const of = measure === 'searches' && row.toldOf !== null ? ` of “${row.toldOf}”` : '';
     return from === 'told' ? `Told${of} by ${source ?? 'a source'}` : originWords(from);
   };
-  const told = (row: PoolRow, measure: 'searches' | 'cpc'): number | null =>
+  const told = (row: PoolRow, measure: Figure): number | null =>
     row.from[measure] === 'told' || row.from[measure] === 'hand' ? row[measure] : null;
-  const why = (row: PoolRow, measure: 'searches' | 'cpc', words: string) => (
+  const keepFigure = async (row: PoolRow, field: Figure, read: ReadFigure) =>
+    'words' in read ? read.words : keep(plan, row.id, { field, before: told(row, field), after: read.value });
+  const why = (row: PoolRow, measure: Figure, words: string) => (
     <Why
       // What it said of another figure is not for this one.
       key={`${row.id} ${measure} ${words}`}
@@ -149,23 +151,14 @@ export function poolColumns(
       right: true,
       sortable: true,
       text: ({ searches, from }) => copiedFigure(searches, from.searches),
-      read: readSearchesCell,
+      read: readSearches,
       cell: (row) => (
         <InlineEdit
           label={`searches of ${row.text}`}
           shown={why(row, 'searches', figuredText(row.searches, row.from.searches, row.searchesAbout))}
           text={told(row, 'searches') === null ? '' : String(row.searches)}
           right
-          onKeep={async (typed) => {
-            const after = readSearches(typed);
-            return after === undefined
-              ? `“${typed}” is no number of searches. Type it like 1300.`
-              : keep(plan, row.id, {
-                  field: 'searches',
-                  before: told(row, 'searches'),
-                  after,
-                });
-          }}
+          onKeep={(typed) => keepFigure(row, 'searches', readSearches(typed))}
         />
       ),
     },
@@ -176,7 +169,7 @@ export function poolColumns(
       right: true,
       sortable: true,
       text: ({ cpc, from }) => copiedMoney(cpc, from.cpc, currency),
-      read: (typed) => (typed === '' ? { value: null } : readMoney(typed)),
+      read: readCpc,
       cell: (row) => (
         <InlineEdit
           label={`CPC of ${row.text}`}
@@ -185,14 +178,7 @@ export function poolColumns(
             told(row, 'cpc') === null ? '' : decimalFromMicros(asMicros(row.cpc ?? 0), decimalsOf(currency))
           }
           right
-          onKeep={async (typed) => {
-            if (typed.trim() === '')
-              return keep(plan, row.id, { field: 'cpc', before: told(row, 'cpc'), after: null });
-            const read = readMoney(typed);
-            return 'words' in read
-              ? read.words
-              : keep(plan, row.id, { field: 'cpc', before: told(row, 'cpc'), after: read.value });
-          }}
+          onKeep={(typed) => keepFigure(row, 'cpc', readCpc(typed))}
         />
       ),
     },

@@ -4,9 +4,9 @@ import { type ReactNode, useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../data/plan.ts';
 import { withParams } from '../../kit/address.ts';
-import { Empty } from '../../kit/Empty.tsx';
 import { count, short } from '../../kit/format.ts';
 import { Yield } from '../../kit/Yield.tsx';
+import { NothingYet } from '../../plan/NothingYet.tsx';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useKeywordLimits } from '../../plan/use-outlets.ts';
 import { usePool, useWorked } from '../../pool/use-pool.ts';
@@ -46,7 +46,12 @@ export function PruneStage() {
     blocking,
   });
   const go = (change: Record<string, string>) => setParams((old) => withParams(old, change));
-  if (pool.ready && pool.length === 0) return <NothingToPrune />;
+  if (pool.ready && pool.length === 0)
+    return (
+      <NothingYet todo="prune">
+        Here the noise is taken out of the pool: look-alikes, rare searches, unwanted words.
+      </NothingYet>
+    );
   if (!input)
     return <div className="grid flex-1 place-items-center text-faint">Looking through the pool …</div>;
   const filter = readyFilters.find((name) => view === name);
@@ -191,19 +196,6 @@ function RibbonButton({
     </button>
   );
 }
-
-const NothingToPrune = () => (
-  <div className="grid flex-1 place-items-center">
-    <Empty title="Nothing to prune yet">
-      <p className="mb-3">
-        Here the noise is taken out of the pool: look-alikes, rare searches, unwanted words.
-      </p>
-      <Link to="../gather" className="btn btn-primary btn-sm">
-        Gather keywords
-      </Link>
-    </Empty>
-  </div>
-);
 
 type Looked = {
   facts: ReturnType<typeof useFacts>['value'];

@@ -1,9 +1,8 @@
 import { type KeyboardEvent, useCallback, useEffect, useState } from 'react';
-import { Link } from 'react-router';
 import { useCommands } from '../../kit/commands.ts';
-import { Empty } from '../../kit/Empty.tsx';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Yield } from '../../kit/Yield.tsx';
+import { NothingYet } from '../../plan/NothingYet.tsx';
 import { sortCommands } from './commands.ts';
 import { OpenTheme } from './OpenTheme.tsx';
 import { Outline } from './Outline.tsx';
@@ -60,7 +59,12 @@ export function SortStage() {
   }, [isWholeWanted, go]);
   useStageKeys({ view, go, onPanel: setPanel, onUp: openAbove });
 
-  if (pool.ready && pool.length === 0) return <NothingToSort />;
+  if (pool.ready && pool.length === 0)
+    return (
+      <NothingYet todo="sort">
+        Here keywords that belong together become themes, and themes become ad groups.
+      </NothingYet>
+    );
   if (!sort || !summary)
     return <div className="grid flex-1 place-items-center text-faint">Sorting the pool …</div>;
 
@@ -168,17 +172,6 @@ export function SortStage() {
     </>
   );
 }
-
-const NothingToSort = () => (
-  <div className="grid flex-1 place-items-center">
-    <Empty title="Nothing to sort yet">
-      <p className="mb-3">Here keywords that belong together become themes, and themes become ad groups.</p>
-      <Link to="../gather" className="btn btn-primary btn-sm">
-        Gather keywords
-      </Link>
-    </Empty>
-  </div>
-);
 
 type StageKeys = {
   view: string;

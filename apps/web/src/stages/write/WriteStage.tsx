@@ -1,13 +1,12 @@
 import { inCase, languagePack } from '@sprig/core/text';
 import type { VersionName } from '@sprig/core/write';
 import { useState } from 'react';
-import { Link } from 'react-router';
 import { useOpenPlan } from '../../data/plan.ts';
 import { useAddress } from '../../kit/address.ts';
 import { useCommands, viewRuns } from '../../kit/commands.ts';
-import { Empty } from '../../kit/Empty.tsx';
 import { count } from '../../kit/format.ts';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
+import { NothingYet } from '../../plan/NothingYet.tsx';
 import { useWorked } from '../../pool/use-pool.ts';
 import { AddressesView } from './AddressesView.tsx';
 import { AdTable } from './AdTable.tsx';
@@ -92,7 +91,12 @@ export function WriteStage() {
     }),
   });
 
-  if (plan.counts.keywords === 0) return <NothingToWrite />;
+  if (plan.counts.keywords === 0)
+    return (
+      <NothingYet todo="write">
+        Every ad group gets ads made from patterns. Ad groups are made of keywords.
+      </NothingYet>
+    );
   const allAds = fit?.patterns.reduce((sum, one) => sum + one.ads, 0) ?? 0;
   return (
     <MeasureProvider value={measure}>
@@ -196,17 +200,6 @@ const useThemes = ({ pool, input }: ReturnType<typeof useWriting>) => {
   );
   return data;
 };
-
-const NothingToWrite = () => (
-  <div className="grid flex-1 place-items-center">
-    <Empty title="Nothing to write yet">
-      <p className="mb-3">Every ad group gets ads made from patterns. Ad groups are made of keywords.</p>
-      <Link to="../gather" className="btn btn-primary btn-sm">
-        Gather keywords
-      </Link>
-    </Empty>
-  </div>
-);
 
 type HeadProps = {
   view: (typeof writeViews)[number][0];

@@ -1,9 +1,10 @@
-import { type AdRow, lineWords, type ReviewState } from '@sprig/contracts';
+import type { AdRow, ReviewState } from '@sprig/contracts';
 import { kindOfKey } from '@sprig/core/build';
 import { lengthOf } from '@sprig/core/text';
-import { type AdField, type AdForm, type AdLimits, adFields, headlines, readSite } from '@sprig/core/write';
+import { type AdField, type AdForm, type AdLimits, adFields, headlines } from '@sprig/core/write';
 import { count } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import { readHeld } from '../../kit/read-held.ts';
 import type { TableColumn } from '../../kit/table/column.ts';
 import { fieldName } from './field-names.ts';
 import type { WritingState } from './use-writing.ts';
@@ -48,8 +49,7 @@ export function adColumns(
     read: (typed, { form }) => {
       if (limits[form][field] === undefined)
         return { words: `Ads of this form have no ${fieldName(field)}.` };
-      const words = lineWords(typed);
-      return words === null ? { value: typed } : { words };
+      return readHeld(field, typed);
     },
     cell: (row) => {
       const said = row.texts[field] ?? '';
@@ -118,10 +118,7 @@ export function adColumns(
       heading: 'Final URL',
       width: 220,
       text: ({ finalUrl }) => finalUrl,
-      read: (typed) =>
-        readSite(typed).status === 'problem'
-          ? { words: 'This is no web address that ads may lead to. Write it like https://site.example/hire.' }
-          : { value: typed },
+      read: (typed) => readHeld('finalUrl', typed),
       cell: (row) => (
         <InlineEdit
           label={`Final URL of ${row.groupName}`}

@@ -1,22 +1,32 @@
 import { type Change, refreshKeywords } from '../../plan/change/index.ts';
 import { handMention } from './new-rows.ts';
 
-/** Figures of a keyword that are given by hand. One that is left out stays; null takes what was given away. */
-export type HandFigures = { id: number; searches?: number | null; cpc?: number | null };
+const NAMES = { hand: 'By hand', estimates: 'Estimates taken' };
+type GivenKind = keyof typeof NAMES;
 
-/** Figures given by hand stand on top of every source's. Keywords that are not there any more are left. */
-export async function setFigures(change: Change, figures: readonly HandFigures[]): Promise<void> {
+/** Figures given to a keyword here. One that is left out stays; null takes what was given away. */
+export type GivenFigures = { id: number; searches?: number | null; cpc?: number | null };
+
+/**
+ * Keeps figures as what a source of their own says, which can be removed like any; those by hand stand on top of every
+ * other source's. Keywords that are not there any more are left.
+ */
+export async function giveFigures(
+  change: Change,
+  kind: GivenKind,
+  figures: readonly GivenFigures[],
+): Promise<void> {
   const ids = [...new Set(figures.map(({ id }) => id))];
   const there = await change.find('keywords', { columns: ['id'], where: { id: ids }, lock: true });
   if (there.length === 0) return;
   const known = new Set(there.map(({ id }) => id));
-  const source = await sourceOfKind(change, 'hand', 'By hand');
+  const source = await sourceOfKind(change, kind);
   const mentioned = await change.find('mentions', {
     columns: ['keyword_id'],
     where: { keyword_id: [...known], source_id: source },
   });
   const mentions = new Set(mentioned.map(({ keyword_id }) => keyword_id));
-  const isThere = ({ id }: HandFigures) => mentions.has(id);
+  const isThere = ({ id }: GivenFigures) => mentions.has(id);
   const given = [...merged(figures)].filter(({ id }) => known.has(id));
   // A row that is inserted is whole: undo compares it with what was inserted.
   const fresh = given.filter((one) => !isThere(one));
@@ -44,18 +54,14 @@ export async function setFigures(change: Change, figures: readonly HandFigures[]
 }
 
 /** Each keyword once, with the last that is said of it. */
-function merged(figures: readonly HandFigures[]): Iterable<HandFigures> {
-  const byId = new Map<number, HandFigures>();
+function merged(figures: readonly GivenFigures[]): Iterable<GivenFigures> {
+  const byId = new Map<number, GivenFigures>();
   for (const one of figures) byId.set(one.id, { ...byId.get(one.id), ...one });
   return byId.values();
 }
 
 /** The plan's one source of a kind, made when it is first needed. */
-export async function sourceOfKind(
-  change: Change,
-  kind: 'hand' | 'estimates',
-  name: string,
-): Promise<number> {
+async function sourceOfKind(change: Change, kind: GivenKind): Promise<number> {
   const [there] = await change.find('sources', { columns: ['id'], where: { kind }, limit: 1 });
   if (there) return there.id;
   const id = change.takeIds(1);
@@ -63,7 +69,7 @@ export async function sourceOfKind(
     {
       id,
       kind,
-      name,
+      name: NAMES[kind],
       made_at: new Date().toISOString(),
       actor_id: change.caller.actor,
       lines: 0,
