@@ -20,6 +20,8 @@ export default defineConfig({
           name: 'web',
           // Each in a document of its own.
           include: ['apps/web/src/**/*.test.tsx'],
+          // A busy machine takes its time over the first document.
+          testTimeout: 30_000,
           pool: 'threads',
         },
       },

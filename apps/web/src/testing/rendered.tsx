@@ -1,6 +1,6 @@
 import type { Endpoint, Failure } from '@sprig/contracts';
 import { QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, type RenderResult, render } from '@testing-library/react';
+import { cleanup, configure, type RenderResult, render } from '@testing-library/react';
 import userEvent, { type UserEvent } from '@testing-library/user-event';
 import type { ReactElement } from 'react';
 import { createMemoryRouter, RouterProvider } from 'react-router';
@@ -36,6 +36,9 @@ HTMLDialogElement.prototype.close = function (this: HTMLDialogElement) {
 };
 
 afterEach(cleanup);
+
+// What comes is waited for on a slow machine too; what does not come fails all the same.
+configure({ asyncUtilTimeout: 10_000 });
 
 /** What is on the screen, and somebody with a mouse and a keyboard before it. */
 export function shown(element: ReactElement): RenderResult & { user: UserEvent } {

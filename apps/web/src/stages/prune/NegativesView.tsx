@@ -27,7 +27,8 @@ type Props = {
   actions: PruneActions;
 };
 
-type Row = Negative & NegativeEffect;
+/** `effect` is null until it is worked out. */
+type Row = Negative & { effect: NegativeEffect | null };
 
 /** The plan's negatives: what each blocks, and where one stands against a keyword of the plan's own. */
 export function NegativesView({ plan, pool, negatives, actions }: Props) {
@@ -39,17 +40,20 @@ export function NegativesView({ plan, pool, negatives, actions }: Props) {
     `negatives:${pool.revision}:${negatives.map(({ id, reason }) => `${id}${reason}`).join()}`,
   );
   const rows = useMemo(() => {
-    const none: NegativeEffect = { blocks: 0, searches: 0, conflicts: 0, sample: [] };
+    const effectOf = ({ id }: Negative) => effects?.[id] ?? null;
+    const rank = ({ effect }: Row) => [effect?.conflicts ?? 0, effect?.blocks ?? 0] as const;
     return negatives
-      .map((negative): Row => ({ ...negative, ...(effects?.[negative.id] ?? none) }))
-      .sort((a, b) => b.conflicts - a.conflicts || b.blocks - a.blocks || a.id - b.id);
+      .map((negative): Row => ({ ...negative, effect: effectOf(negative) }))
+      .sort((a, b) => rank(b)[0] - rank(a)[0] || rank(b)[1] - rank(a)[1] || a.id - b.id);
   }, [negatives, effects]);
   const source = useMemo<RowSource<Row, number>>(() => {
     const byId = new Map(rows.map((row) => [row.id, row]));
     const fetchPage = async (ids: number[]) => ids.flatMap((id) => byId.get(id) ?? []);
     return {
       ids: rows.map(({ id }) => id),
-      version: `${rows.map(({ id, blocks, conflicts, reason }) => `${id}:${blocks}:${conflicts}:${reason}`).join()}`,
+      version: rows
+        .map(({ id, effect, reason }) => `${id}:${effect?.blocks}:${effect?.conflicts}:${reason}`)
+        .join(),
       loading: false,
       fetchPage,
       fetchAll: fetchPage,
@@ -57,7 +61,7 @@ export function NegativesView({ plan, pool, negatives, actions }: Props) {
     };
   }, [rows]);
   const columns = useMemo(() => negativeColumns(actions), [actions]);
-  const conflicts = rows.filter((row) => row.conflicts > 0).length;
+  const conflicts = rows.filter(({ effect }) => effect && effect.conflicts > 0).length;
   const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
   const remove = (ids: number[]) =>
     void actions.remove(ids, `Removed ${counted(ids.length, 'negative keyword')}.`).then(selection.clear);
@@ -139,40 +143,54 @@ function negativeColumns(actions: PruneActions): TableColumn<Row>[] {
       heading: 'Keeps out',
       width: 190,
       right: true,
-      text: ({ blocks }) => String(blocks),
-      cell: ({ blocks, searches, reason }) =>
-        reason === 'block' ? (
+      text: ({ effect }) => (effect ? String(effect.blocks) : ''),
+      cell: ({ effect, reason }) => {
+        if (reason !== 'block') return <span className="text-faint">–</span>;
+        if (!effect) return <Awaited />;
+        return (
           <span>
-            {counted(blocks, 'keyword')} <span className="text-faint">{short(searches)} searches</span>
+            {counted(effect.blocks, 'keyword')}{' '}
+            <span className="text-faint">{short(effect.searches)} searches</span>
           </span>
-        ) : (
-          <span className="text-faint">–</span>
-        ),
+        );
+      },
     },
     {
       id: 'conflicts',
       heading: 'Against own keywords',
       width: 330,
-      text: ({ conflicts }) => String(conflicts),
-      cell: ({ id, conflicts, sample, text }) =>
-        conflicts > 0 ? (
-          <span className="flex items-center gap-2">
-            <span className="min-w-0 truncate text-error" title={sample.join(', ')}>
-              {count(conflicts)}: {sample.join(', ')}
-            </span>
-            <button
-              type="button"
-              className="btn btn-xs shrink-0"
-              onClick={() => void actions.setReason([id], 'block', `${text} blocks them now.`)}
-            >
-              Block them
-            </button>
-          </span>
-        ) : (
-          <span className="text-faint">none</span>
-        ),
+      text: ({ effect }) => (effect ? String(effect.conflicts) : ''),
+      cell: (row) => <Conflicts row={row} actions={actions} />,
     },
   ];
+}
+
+const Awaited = () => (
+  <span className="text-faint" title="Being worked out">
+    …
+  </span>
+);
+
+/** The plan's own keywords that a negative would keep out of their own ad groups. */
+function Conflicts({ row, actions }: { row: Row; actions: PruneActions }) {
+  const { id, text, effect } = row;
+  if (!effect) return <Awaited />;
+  const { conflicts, sample } = effect;
+  if (conflicts === 0) return <span className="text-faint">none</span>;
+  return (
+    <span className="flex items-center gap-2">
+      <span className="min-w-0 truncate text-error" title={sample.join(', ')}>
+        {count(conflicts)}: {sample.join(', ')}
+      </span>
+      <button
+        type="button"
+        className="btn btn-xs shrink-0"
+        onClick={() => void actions.setReason([id], 'block', `${text} blocks them now.`)}
+      >
+        Block them
+      </button>
+    </span>
+  );
 }
 
 type Typed = { negatives: { text: string; type: NegativeType }[] } | { words: string };

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { readMe } from '@sprig/contracts';
-import { act, screen } from '@testing-library/react';
+import { act, screen, waitFor } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { awaited, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { NegativesView } from './NegativesView.tsx';
@@ -26,8 +26,8 @@ beforeEach(() => {
   servedBy([[readMe, () => ({ name: 'You', workspace: 'Ours', preferences: {} })]]);
 });
 
-async function open() {
-  const pool = { revision: 1, worker: { negativeEffects: async () => effects } };
+async function open(worked: Promise<typeof effects> = Promise.resolve(effects)) {
+  const pool = { revision: 1, worker: { negativeEffects: () => worked } };
   const screenOf = shownAt(
     '/plans/7/prune',
     <NegativesView
@@ -42,6 +42,8 @@ async function open() {
   return screenOf;
 }
 const field = () => screen.getByRole<HTMLTextAreaElement>('textbox', { name: 'Negative keywords to add' });
+const rowsShown = () =>
+  [...document.querySelectorAll('[role=row][data-index]')].map((row) => row.textContent ?? '');
 const added = () =>
   (add.mock.calls as unknown as [unknown, unknown][]).map(([list, reason]) => [list, reason]);
 
@@ -85,10 +87,19 @@ describe('negatives', () => {
     expect(field().value).toContain('jobs');
   });
 
+  test('what a negative does is awaited, not called nothing, until it is worked out', async () => {
+    const worked = awaited<typeof effects>();
+    await open(worked.promise);
+    expect(rowsShown().join()).not.toMatch(/0 keywords|none/);
+    await act(async () => worked.answer(effects));
+    await waitFor(() => expect(rowsShown()[0]).toContain('1: how to make tea'));
+    expect(rowsShown()[1]).toMatch(/12 keywords.*none/);
+  });
+
   test('those that stand against own keywords come first; Delete takes the selected ones away', async () => {
     const { user } = await open();
-    const rows = document.querySelectorAll('[role=row][data-index]');
-    expect(rows[0]?.textContent).toContain('how to');
+    await waitFor(() => expect(rowsShown()[0]).toContain('how to'));
+    expect(rowsShown()[1]).toContain('12 keywords');
     document.querySelector<HTMLElement>('[data-table-body]')?.focus();
     await user.keyboard('x{Delete}');
     expect((remove.mock.calls as unknown as [unknown][])[0]?.[0]).toEqual([2]);

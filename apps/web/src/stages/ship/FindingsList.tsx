@@ -23,6 +23,8 @@ type Props = {
   /** Names of the outlets that the plan ships to, by their keys. */
   names: ReadonlyMap<string, string>;
   isEmpty: boolean;
+  /** Whether `findings` are those of a look through the plan and all its outlets, of this state or an earlier one. */
+  isWhole: boolean;
   /** Whether the plan and its outlets have been looked through as they stand now. */
   looked: 'whole' | 'under way' | 'failed';
 };
@@ -31,9 +33,13 @@ type Props = {
 type Rule = { id: string; findings: OutletFinding[] };
 
 /** What stands between the plan and its outlets: one list that empties, blockers first, what is accepted at its end. */
-export function FindingsList({ plan, findings, names, isEmpty, looked }: Props) {
+export function FindingsList({ plan, findings: current, names, isEmpty, isWhole, looked }: Props) {
   const [showsAccepted, setShowsAccepted] = useState(false);
-  // Kept here: the list is empty for a moment whenever the plan is looked through again.
+  // While the plan is looked through again the lines of the last look stay, so that none moves under a hand.
+  const [last, setLast] = useState<readonly OutletFinding[] | null>(null);
+  if (isWhole && last !== current) setLast(current);
+  const isOfBefore = looked === 'under way' && last !== null;
+  const findings = isOfBefore ? last : current;
   const [modes, setModes] = useState<Readonly<Record<string, Mode>>>({});
   const line = (rule: Rule) => (
     <RuleLine
@@ -52,10 +58,16 @@ export function FindingsList({ plan, findings, names, isEmpty, looked }: Props) 
   return (
     <section aria-label="Findings" className="min-h-0 overflow-auto border-hair border-r px-5 py-3">
       <h1 className="mb-1 font-semibold text-[15px]">
-        {looked === 'whole' || blockers > 0 ? headline(blockers, rules.length) : NOT_WHOLE[looked]}
+        {looked === 'whole' || (blockers > 0 && !isOfBefore)
+          ? headline(blockers, rules.length)
+          : NOT_WHOLE[looked]}
       </h1>
       {looked !== 'whole' && rules.length > 0 && (
-        <p className="text-faint">There may be more than is listed yet.</p>
+        <p className="text-faint">
+          {isOfBefore
+            ? 'Listed is what the look before this one found.'
+            : 'There may be more than is listed yet.'}
+        </p>
       )}
       {looked === 'whole' && open.length === 0 && !isEmpty && (
         <p className="flex items-center gap-2 text-primary">

@@ -121,6 +121,7 @@ export function ShipStage() {
             findings={findings}
             names={new Map(outlets.map(({ outlet }) => [outlet.key, outlet.name]))}
             isEmpty={counts.groups === 0}
+            isWhole={ship.checked}
             looked={busy ? 'under way' : looked}
           />
           <div className="flex min-h-0 min-w-0 flex-col overflow-auto">

@@ -8,9 +8,11 @@ import {
   viewShip,
 } from '@sprig/contracts';
 import { screen, waitFor, within } from '@testing-library/react';
+import { useState } from 'react';
+import { MemoryRouter } from 'react-router';
 import { Toaster } from 'sonner';
 import { describe, expect, test } from 'vitest';
-import { refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
+import { refusing, servedBy, shown, shownAt } from '../../testing/rendered.tsx';
 import { byRule, FindingsList } from './FindingsList.tsx';
 
 const finding = (more: Partial<OutletFinding>): OutletFinding => ({
@@ -57,7 +59,15 @@ function open(
   const shown = shownAt(
     '/plans/7/ship',
     <>
-      <FindingsList plan={7} findings={findings} names={names} isEmpty={false} looked="whole" {...more} />
+      <FindingsList
+        plan={7}
+        findings={findings}
+        names={names}
+        isEmpty={false}
+        isWhole
+        looked="whole"
+        {...more}
+      />
       <Toaster />
     </>,
     '/plans/:plan/ship',
@@ -66,6 +76,21 @@ function open(
 }
 const list = () => screen.getByRole('region', { name: 'Findings' });
 const line = (rule: string) => list().querySelector<HTMLElement>(`[data-rule="${rule}"]`) as HTMLElement;
+
+type Look = Pick<Parameters<typeof FindingsList>[0], 'findings' | 'isWhole' | 'looked'>;
+
+/** The list as one look after another comes. */
+function Again({ looks }: { looks: readonly Look[] }) {
+  const [at, setAt] = useState(0);
+  return (
+    <>
+      <button type="button" onClick={() => setAt(at + 1)}>
+        next
+      </button>
+      <FindingsList plan={7} names={names} isEmpty={false} {...(looks[at] as Look)} />
+    </>
+  );
+}
 
 describe('what stands between the plan and its outlets', () => {
   test('one line a rule, with what it is of at each outlet, and a way to the place', () => {
@@ -97,10 +122,36 @@ describe('what stands between the plan and its outlets', () => {
   });
 
   test('while it is looked through, nothing is called ready', () => {
-    open([finding({})], { looked: 'under way' });
+    open([finding({})], { looked: 'under way', isWhole: false });
     expect(within(list()).getByRole('heading').textContent).toBe('Looking through the plan …');
     expect(screen.getByText('There may be more than is listed yet.')).toBeTruthy();
     expect(screen.queryByText('Nothing stands in the way.')).toBeNull();
+  });
+
+  test('while it is looked through again, the lines of the last look stay where they are, and say so', async () => {
+    const looks: Look[] = [
+      {
+        findings: [finding({ severity: 'blocker', rule: 'no-ad' })],
+        isWhole: true,
+        looked: 'whole',
+      },
+      { findings: [], isWhole: false, looked: 'under way' },
+      { findings: [finding({})], isWhole: true, looked: 'whole' },
+    ];
+    servedBy([]);
+    const { user } = shown(
+      <MemoryRouter>
+        <Again looks={looks} />
+      </MemoryRouter>,
+    );
+    const before = line('no-ad');
+    await user.click(screen.getByRole('button', { name: 'next' }));
+    expect(line('no-ad')).toBe(before);
+    expect(within(list()).getByRole('heading').textContent).toBe('Looking through the plan …');
+    expect(screen.getByText('Listed is what the look before this one found.')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'next' }));
+    expect(line('no-ad')).toBeNull();
+    expect(line('few-ads')).toBeTruthy();
   });
 
   test('a look that failed says so, but blockers stay blockers', () => {
