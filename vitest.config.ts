@@ -1,5 +1,20 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { defineConfig } from 'vitest/config';
 import { inlineAccess } from './scripts/vitest/inline-access.mjs';
+
+const rendered = 'apps/web/src/**/*.test.tsx';
+/** Rendered tests that put something in a module's place: what is loaded can't be shared with others. */
+const mocking = readdirSync('apps/web/src', { recursive: true, encoding: 'utf8' })
+  .map((file) => join('apps/web/src', file))
+  .filter((file) => file.endsWith('.test.tsx') && readFileSync(file, 'utf8').includes('vi.mock('));
+// A busy machine takes its time over the first document.
+const ofDocuments = {
+  pool: 'threads' as const,
+  environment: 'jsdom',
+  setupFiles: ['apps/web/src/testing/document.ts'],
+  testTimeout: 30_000,
+};
 
 export default defineConfig({
   test: {
@@ -16,14 +31,11 @@ export default defineConfig({
       },
       {
         plugins: [inlineAccess],
-        test: {
-          name: 'web',
-          // Each in a document of its own.
-          include: ['apps/web/src/**/*.test.tsx'],
-          // A busy machine takes its time over the first document.
-          testTimeout: 30_000,
-          pool: 'threads',
-        },
+        test: { ...ofDocuments, name: 'web', include: [rendered], exclude: mocking, isolate: false },
+      },
+      {
+        plugins: [inlineAccess],
+        test: { ...ofDocuments, name: 'web-mocking', include: mocking },
       },
       {
         plugins: [inlineAccess],

@@ -34,7 +34,7 @@ const PARTS = {
     );
     run.check('no dead files and exports', await run('npx', ['knip', '--no-config-hints']));
   },
-  unit: (run) => vitest(run, 'unit', 'web'),
+  unit: (run) => vitest(run, 'unit', 'web', 'web-mocking'),
   server: (run) => vitest(run, 'server'),
   e2e: async (run) => {
     const report = join(run.folder, 'e2e.json');

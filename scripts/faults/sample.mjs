@@ -98,7 +98,7 @@ function tried(copy, { name, file, find, put }, run) {
     if (!run(join(bin, 'biome'), ['lint', file])) return 'the linter';
     if (!run('node', ['node_modules/typescript-7/bin/tsc', '-p', part])) return 'the types';
     const tests = (...more) => run(join(bin, 'vitest'), ['related', '--run', '--bail=1', ...more, file]);
-    if (!tests('--project=unit', '--project=web')) return 'a test';
+    if (!tests('--project=unit', '--project=web', '--project=web-mocking')) return 'a test';
     return tests('--project=server') ? null : 'a test of the server';
   } finally {
     writeFileSync(path, sound);

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { editLayout, readLayout } from '@sprig/contracts';
 import { act, screen, waitFor } from '@testing-library/react';
 import { describe, expect, test } from 'vitest';

@@ -1,15 +1,10 @@
-// @vitest-environment jsdom
 import { listNegatives, listReceipts, setCut } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { act, screen, waitFor } from '@testing-library/react';
-import { toast } from 'sonner';
-import { expect, test, vi } from 'vitest';
-import { awaited, refusing, servedBy, shownAt } from '../testing/rendered.tsx';
+import { expect, test } from 'vitest';
+import { awaited, heard, refusing, servedBy, shownAt } from '../testing/rendered.tsx';
 import { question } from './question.ts';
 import { useWrite } from './use-write.ts';
-
-vi.mock('sonner', () => ({ toast: Object.assign(vi.fn(), { error: vi.fn() }) }));
-const toasts = vi.mocked(toast);
 
 const params = { plan: 1 };
 const told = { params, body: { ids: [7], cut: true } };
@@ -37,6 +32,7 @@ async function open(answer: () => unknown, refusals?: 'here') {
 }
 
 test('is busy until what it changes has been read again, says so, and answers what the server did', async () => {
+  const words = heard();
   const answer = awaited<object>();
   const asked = await open(() => answer.promise);
   let done: unknown;
@@ -51,10 +47,11 @@ test('is busy until what it changes has been read again, says so, and answers wh
   await waitFor(() => expect(text()).toBe('still'));
   // What it has not changed is not asked for again.
   expect(asked.map(({ path }) => path)).toEqual(['/api/plans/1/keywords/cut', '/api/plans/1/negatives']);
-  expect(toasts).toHaveBeenCalledExactlyOnceWith('Cut one.');
+  expect(words()).toEqual([{ kind: 'said', words: 'Cut one.' }]);
 });
 
 test('refused, it answers null and tells why: beside the field where that is wanted', async () => {
+  const words = heard();
   await open(() => refusing({ code: 'invalid', message: 'Not this one.' }), 'here');
   let done: unknown = 'nothing yet';
   await act(async () => {
@@ -62,7 +59,7 @@ test('refused, it answers null and tells why: beside the field where that is wan
   });
   expect(done).toBeNull();
   expect(text()).toBe('Not this one.');
-  expect(toasts.error).not.toHaveBeenCalled();
+  expect(words()).toEqual([]);
   act(() => cut.forget());
   await waitFor(() => expect(text()).toBe('still'));
 });

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { readMe } from '@sprig/contracts';
 import { act } from '@testing-library/react';
 import axe from 'axe-core';

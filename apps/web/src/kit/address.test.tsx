@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { act } from '@testing-library/react';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import { expect, test } from 'vitest';

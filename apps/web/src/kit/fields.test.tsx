@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { asMicros } from '@sprig/core/money';
 import { act, screen } from '@testing-library/react';
 import { useState } from 'react';

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { noRewriting, type Rewriting } from '@sprig/core/gather';
 import { matchTypes } from '@sprig/core/match';
 import { screen, within } from '@testing-library/react';

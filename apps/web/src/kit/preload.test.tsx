@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { afterEach, expect, test, vi } from 'vitest';
 import { shown } from '../testing/rendered.tsx';
 import { usePreload } from './use-preload.ts';

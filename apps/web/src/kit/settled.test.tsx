@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { act, screen } from '@testing-library/react';
 import { afterEach, expect, test, vi } from 'vitest';
 import { shown } from '../testing/rendered.tsx';

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { screen } from '@testing-library/react';
 import { expect, test } from 'vitest';
 import { shownAt } from '../testing/rendered.tsx';

@@ -1,44 +1,12 @@
 import type { Endpoint, Failure } from '@sprig/contracts';
 import { QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, configure, type RenderResult, render } from '@testing-library/react';
+import { type RenderResult, render } from '@testing-library/react';
 import userEvent, { type UserEvent } from '@testing-library/user-event';
 import type { ReactElement } from 'react';
 import { createMemoryRouter, RouterProvider } from 'react-router';
-import { afterEach, vi } from 'vitest';
+import { toast } from 'sonner';
+import { vi } from 'vitest';
 import { queryClient } from '../data/query-client.ts';
-
-/** How tall everything is: the document of the tests lays nothing out by itself. */
-const HEIGHT = 600;
-const WIDTH = 1_000;
-
-for (const [name, size] of [
-  ['offsetHeight', HEIGHT],
-  ['clientHeight', HEIGHT],
-  ['offsetWidth', WIDTH],
-  ['clientWidth', WIDTH],
-] as const)
-  Object.defineProperty(HTMLElement.prototype, name, { configurable: true, get: () => size });
-
-class Observer {
-  observe() {}
-  unobserve() {}
-  disconnect() {}
-}
-vi.stubGlobal('ResizeObserver', Observer);
-Element.prototype.scrollTo = () => {};
-Element.prototype.scrollIntoView = () => {};
-Element.prototype.setPointerCapture = () => {};
-HTMLDialogElement.prototype.showModal = function (this: HTMLDialogElement) {
-  this.open = true;
-};
-HTMLDialogElement.prototype.close = function (this: HTMLDialogElement) {
-  this.open = false;
-};
-
-afterEach(cleanup);
-
-// What comes is waited for on a slow machine too; what does not come fails all the same.
-configure({ asyncUtilTimeout: 10_000 });
 
 /** What is on the screen, and somebody with a mouse and a keyboard before it. */
 export function shown(element: ReactElement): RenderResult & { user: UserEvent } {
@@ -109,4 +77,14 @@ export function shownAt(from: string, element: ReactElement, path = '*') {
   );
   const address = () => `${router.state.location.pathname}${router.state.location.search}`;
   return { ...screen, address };
+}
+
+/** Hears what is told at the foot of the page from now on, by its kind. */
+export function heard(): () => { kind: string; words: unknown }[] {
+  const before = toast.getHistory().length;
+  return () =>
+    toast
+      .getHistory()
+      .slice(before)
+      .flatMap((told) => ('title' in told ? [{ kind: told.type ?? 'said', words: told.title }] : []));
 }

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { readMe } from '@sprig/contracts';
 import { matchTypes } from '@sprig/core/match';
 import { screen, within } from '@testing-library/react';

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { aimBids, changeBids } from '@sprig/contracts';
 import { fireEvent, screen, within } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { holdEach } from '@sprig/contracts';
 import { act, renderHook } from '@testing-library/react';
 import { beforeEach, expect, test } from 'vitest';

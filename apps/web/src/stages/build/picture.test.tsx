@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { type CampaignRow, type PlanState, readGroupSizes } from '@sprig/contracts';
 import { screen, within } from '@testing-library/react';
 import { beforeEach, expect, test, vi } from 'vitest';

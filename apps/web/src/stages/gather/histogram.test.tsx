@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { act, screen } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import type { Histogram } from '../../pool/pool-store.ts';

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import type { ReadOptions } from '@sprig/core/gather';
 import { screen, within } from '@testing-library/react';
 import { describe, expect, test, vi } from 'vitest';

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import type { Matrix } from '@sprig/core/mix';
 import { screen, within } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';

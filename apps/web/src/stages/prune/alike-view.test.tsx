@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { readMe } from '@sprig/contracts';
 import { lookAlikeClasses } from '@sprig/core/prune';
 import { act, screen, within } from '@testing-library/react';

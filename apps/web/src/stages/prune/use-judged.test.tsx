@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { act, renderHook } from '@testing-library/react';
 import { describe, expect, test } from 'vitest';
 import type { ReviewSummary } from '../../pool/pruning.ts';

@@ -1,14 +1,10 @@
-// @vitest-environment jsdom
 import { keepOutlet, readMe, removeOutlet } from '@sprig/contracts';
 import { type Outlet, plainOutlet } from '@sprig/core/outlets';
 import { fireEvent, screen, within } from '@testing-library/react';
 import { useState } from 'react';
-import { toast } from 'sonner';
-import { beforeEach, describe, expect, test, vi } from 'vitest';
-import { refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
+import { describe, expect, test, vi } from 'vitest';
+import { heard, refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { OutletsView } from './OutletsView.tsx';
-
-vi.mock('sonner', () => ({ toast: Object.assign(vi.fn(), { error: vi.fn() }) }));
 
 const own: Outlet = { ...structuredClone(plainOutlet), key: 'ours', name: 'Ours' };
 const known = [
@@ -36,11 +32,6 @@ const nav = () => within(screen.getByRole('navigation', { name: 'All outlets' })
 const sent = (asked: { method: string; path: string; body: unknown }[]) =>
   asked.filter(({ method }) => method !== 'GET').map(({ method, path }) => `${method} ${path}`);
 const nameField = () => screen.getByDisplayValue<HTMLInputElement>(/^(Ours|Plain sheets)/);
-
-beforeEach(() => {
-  vi.mocked(toast).mockClear();
-  vi.mocked(toast.error).mockClear();
-});
 
 describe('outlets', () => {
   test('one that comes with the product stays as it is; its copy is kept under a key of its own', async () => {
@@ -73,6 +64,7 @@ describe('outlets', () => {
   });
 
   test('a refusal is told, and what was changed stays', async () => {
+    const words = heard();
     const { user } = open([
       keepOutlet,
       () => refusing({ code: 'invalid', message: 'Another is called that.' }),
@@ -80,7 +72,7 @@ describe('outlets', () => {
     await user.click(nav().getByRole('button', { name: /^Ours/ }));
     fireEvent.change(nameField(), { target: { value: 'Ours too' } });
     await user.click(screen.getByRole('button', { name: 'Keep Ours too' }));
-    await vi.waitFor(() => expect(toast.error).toHaveBeenCalledWith('Another is called that.'));
+    await vi.waitFor(() => expect(words()).toEqual([{ kind: 'error', words: 'Another is called that.' }]));
     expect(nameField().value).toBe('Ours too');
   });
 

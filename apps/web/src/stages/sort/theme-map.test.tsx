@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { screen } from '@testing-library/react';
 import { beforeEach, expect, test, vi } from 'vitest';
 import type { SortSummary } from '../../pool/sorting.ts';

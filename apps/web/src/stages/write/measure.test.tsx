@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/outlets';
 import { screen } from '@testing-library/react';
 import { describe, expect, test, vi } from 'vitest';
