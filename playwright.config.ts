@@ -3,7 +3,7 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'e2e',
   timeout: 240_000,
-  expect: { timeout: 15_000 },
+  expect: { timeout: 40_000 },
   retries: 0,
   workers: 2,
   fullyParallel: true,

@@ -8,7 +8,6 @@ const rendered = 'apps/web/src/**/*.test.tsx';
 const mocking = readdirSync('apps/web/src', { recursive: true, encoding: 'utf8' })
   .map((file) => join('apps/web/src', file))
   .filter((file) => file.endsWith('.test.tsx') && readFileSync(file, 'utf8').includes('vi.mock('));
-// A busy machine takes its time over the first document.
 const ofDocuments = {
   pool: 'threads' as const,
   environment: 'jsdom',
@@ -27,6 +26,7 @@ export default defineConfig({
           // Nothing here keeps state between files, so threads share what is loaded: a fifth of the time.
           pool: 'threads',
           isolate: false,
+          testTimeout: 30_000,
         },
       },
       {

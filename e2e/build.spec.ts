@@ -21,7 +21,7 @@ const view = (page: Page, name: string | RegExp) =>
 const yieldOf = (page: Page, name: string) => page.locator(`[data-yield=${name}]`);
 const block = (page: Page, name: RegExp) =>
   page.getByRole('group', { name: 'Campaigns and ad groups by size' }).getByRole('button', { name });
-const built = (page: Page) => expect(page.getByText('Building …')).toHaveCount(0, { timeout: 20_000 });
+const built = (page: Page) => expect(page.getByText('Building …')).toHaveCount(0);
 
 /** Themes by sifting: each sentence saved as a theme, named by its words. */
 async function makeThemes(page: Page, ...themes: string[][]) {

@@ -32,7 +32,6 @@ test('a dentist’s plan: from a paste over gaps, a recipe, the matrix, the fore
   page,
   url,
 }) => {
-  test.setTimeout(180_000);
   await openPlan(page, url, { name: 'Brackley Dental', site: 'brackleydental.example' });
   await page.evaluate((text) => navigator.clipboard.writeText(text), dentist().join('\n'));
   await page.keyboard.press('Control+v');
@@ -107,7 +106,6 @@ test('a dentist’s plan: from a paste over gaps, a recipe, the matrix, the fore
 test('a site of this machine is read: pages, robots, what it speaks of, all listed; stopped half-way nothing is kept', async ({
   page,
 }) => {
-  test.setTimeout(180_000);
   let delay = 0;
   const site = createServer((request, response) => {
     const path = request.url ?? '';
@@ -138,9 +136,7 @@ test('a site of this machine is read: pages, robots, what it speaks of, all list
     await page.getByLabel('Where ideas come from').selectOption('site');
     await page.getByLabel('Address of the site').fill(`http://${host}`);
     await page.getByRole('button', { name: 'Read the site' }).click();
-    await expect(page.getByText(/^50 pages of .* read, more were there, 1 address not/)).toBeVisible({
-      timeout: 30_000,
-    });
+    await expect(page.getByText(/^50 pages of .* read, more were there, 1 address not/)).toBeVisible();
     const ideas = page.getByRole('grid', { name: 'Ideas' });
     const kettles = ideas.getByRole('row').filter({ hasText: 'copper gooseneck kettles' });
     await expect(kettles).toContainText('headings of 50 pages');

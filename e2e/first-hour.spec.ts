@@ -80,13 +80,13 @@ async function newStep(page: Page, last: string | undefined): Promise<string | n
       expect(last).toBe('hand-in');
       await expect(isDone).toBeVisible();
     }
-  }).toPass({ timeout: 40_000 });
+  }).toPass();
   return code;
 }
 
 /** Does what the step led to: it has the focus. */
 async function doFocused(hands: Hands, step: string): Promise<void> {
-  await expect(hands.page.locator(`[data-step="${step}"]`).first()).toBeFocused({ timeout: 30_000 });
+  await expect(hands.page.locator(`[data-step="${step}"]`).first()).toBeFocused();
   await hands.press('Enter');
 }
 
@@ -106,7 +106,6 @@ async function tabTo(hands: Hands, name: RegExp, key = 'Tab'): Promise<void> {
 const STEPS = ['fold', 'block', 'group', 'site', 'locate', 'language', 'choose', 'write', 'ship', 'hand-in'];
 
 test('a workshop’s list becomes accepted sheets by what the screen proposes alone', async ({ page, url }) => {
-  test.setTimeout(100_000);
   await openPlan(page, url, { name: 'Spoke and Chain', site: '' });
   const hands = new Hands(page);
   await page.evaluate((text) => navigator.clipboard.writeText(text), list());
@@ -151,15 +150,12 @@ test('a workshop’s list becomes accepted sheets by what the screen proposes al
     'hand-in': () => hands.click(button(/^Hand in to the simulated/)),
   });
   expect(done.filter((code) => code !== 'clear')).toEqual(STEPS);
-  await expect(page.getByText(/took all [\d,]+ rows/).first()).toBeVisible({
-    timeout: 20_000,
-  });
+  await expect(page.getByText(/took all [\d,]+ rows/).first()).toBeVisible();
   expect(hands.actions).toBeLessThan(60);
   expect(await graveProblems(page)).toEqual([]);
 });
 
 test('the same by keyboard alone', async ({ page, url }) => {
-  test.setTimeout(100_000);
   await openPlan(page, url, { name: 'Spoke and Chain', site: '' });
   const hands = new Hands(page);
   await page.evaluate((text) => navigator.clipboard.writeText(text), list());
@@ -202,6 +198,6 @@ test('the same by keyboard alone', async ({ page, url }) => {
   };
   const done = await asProposed(page, follow, does);
   expect(done.filter((code) => code !== 'clear')).toEqual(STEPS);
-  await expect(page.getByText(/took all [\d,]+ rows/).first()).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText(/took all [\d,]+ rows/).first()).toBeVisible();
   expect(hands.actions).toBeLessThan(60);
 });

@@ -74,9 +74,7 @@ test('what dies is started again and says so, and a launcher that is killed leav
   const { id } = (await made.json()) as { id: number };
 
   process.kill(serverPid(), 'SIGKILL');
-  await expect
-    .poll(() => told, { timeout: 30_000 })
-    .toContain('The server ended (SIGKILL). It is started again (1 of 5).');
+  await expect.poll(() => told).toContain('The server ended (SIGKILL). It is started again (1 of 5).');
   await isUp();
   expect(await answers(`/api/plans/${id}`)).toBe(200);
 
@@ -88,7 +86,7 @@ test('what dies is started again and says so, and a launcher that is killed leav
   const pids = [serverPid(), databasePid()];
   expect(pids.map(isAlive)).toEqual([true, true]);
   launcher.kill('SIGKILL');
-  await expect.poll(() => pids.map(isAlive), { timeout: 30_000 }).toEqual([false, false]);
+  await expect.poll(() => pids.map(isAlive)).toEqual([false, false]);
   expect(await answers()).toBe(0);
 
   launch();
@@ -164,7 +162,7 @@ test('a plan of 100,000 is copied while it is used, and comes back as it was', a
   expect((await stateOf()).brief.name).toBe('Teeth');
   expect((await stateOf()).counts.keywords).toBe(100_000);
   const health = async () => (await fetch(`http://127.0.0.1:${port}/api/health?full`)).json();
-  await expect.poll(health, { timeout: 30_000 }).toMatchObject({ status: 'ok', runners: 1, listener: 'up' });
+  await expect.poll(health).toMatchObject({ status: 'ok', runners: 1, listener: 'up' });
 });
 
 test('where the disk is nearly full what is there opens, and nothing new is begun', async () => {

@@ -42,7 +42,6 @@ test('a recipe by drag: lists from the spreadsheet, slots moved, cuts in the mat
   page,
   url,
 }) => {
-  test.setTimeout(120_000);
   await openPlan(page, url);
   await go(page, 'Mix');
   await expect(page.getByRole('heading', { name: 'No recipe yet' })).toBeVisible();
@@ -120,7 +119,6 @@ test('a recipe by drag: lists from the spreadsheet, slots moved, cuts in the mat
 });
 
 test('the same from the keyboard alone', async ({ page, url }) => {
-  test.setTimeout(120_000);
   await openPlan(page, url);
   const press = (key: string) => page.keyboard.press(key);
   const tabTo = async (target: Locator) => {
@@ -232,7 +230,6 @@ test('the same from the keyboard alone', async ({ page, url }) => {
 });
 
 test('bad input: what is empty, twice, circular or too much says so', async ({ page, url }) => {
-  test.setTimeout(90_000);
   await openPlan(page, url);
   await go(page, 'Mix');
   await page.getByRole('button', { name: 'trait thing', exact: true }).click();
@@ -338,7 +335,6 @@ test('recipes: made from a shape, copied, renamed, ordered, switched off, remove
   page,
   url,
 }) => {
-  test.setTimeout(90_000);
   await openPlan(page, url);
   await go(page, 'Mix');
   await page.getByRole('button', { name: 'want thing place', exact: true }).click();

@@ -35,7 +35,7 @@ async function openReadBack(page: Page) {
 
 async function takeIn(page: Page, words: RegExp) {
   await page.getByRole('button', { name: /^Take in \d+ difference/ }).click();
-  await expect(page.getByRole('status').filter({ hasText: words })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('status').filter({ hasText: words })).toBeVisible();
 }
 
 /** Ships all rows to an outlet, has its simulated engine take them, and answers its only sheet. */
@@ -43,15 +43,15 @@ async function shipAndTake(page: Page, name: string): Promise<string> {
   await page.keyboard.press('s');
   await page.getByRole('button', { name: 'Ship to another outlet' }).click();
   await page.getByRole('menuitem', { name }).click();
-  await expect(outlet(page, name).getByRole('button', { name: /^Ship \d/ })).toBeEnabled({ timeout: 30_000 });
+  await expect(outlet(page, name).getByRole('button', { name: /^Ship \d/ })).toBeEnabled();
   await outlet(page, name)
     .getByRole('button', { name: /^Ship \d/ })
     .click();
-  await expect(receipt(page).getByRole('heading', { name: `${name} 1` })).toBeVisible({ timeout: 30_000 });
+  await expect(receipt(page).getByRole('heading', { name: `${name} 1` })).toBeVisible();
   await receipt(page)
     .getByRole('button', { name: `Hand in to the simulated ${name}` })
     .click();
-  await expect(receipt(page)).toHaveAttribute('data-state', 'accepted', { timeout: 30_000 });
+  await expect(receipt(page)).toHaveAttribute('data-state', 'accepted');
   const [file] = await Promise.all([
     page.waitForEvent('download'),
     receipt(page).getByRole('link', { name: /\.csv/ }).first().click(),
@@ -63,24 +63,23 @@ test('an account is read in by its columns, edited outside, merged, and moved to
   page,
   url,
 }) => {
-  test.setTimeout(180_000);
   await makePlan(page, url, { name: 'Moved' });
   await openReadBack(page);
   await picker(page).setInputFiles(asFile('account.csv', EXPORT));
 
   // What each column was taken for, and the row that can't be read.
-  await expect(page.getByLabel('Column AdGroup')).toHaveValue('group', { timeout: 30_000 });
+  await expect(page.getByLabel('Column AdGroup')).toHaveValue('group');
   await expect(page.getByLabel('Column Notes')).toHaveValue('');
   await expect(page.getByRole('list', { name: 'Rows that were not read' })).toContainText(
     'account.csv, line 6: “Sideways” under “Match” is no match type',
   );
   // A column may be something else.
   await page.getByLabel('Column Notes').selectOption('labels');
-  await expect(page.getByLabel('Column Notes')).toHaveValue('labels', { timeout: 30_000 });
+  await expect(page.getByLabel('Column Notes')).toHaveValue('labels');
   await expect(differences(page)).toContainText('Labels best one');
   expect(await graveProblems(page)).toEqual([]);
   await takeIn(page, /Took in 3 keyword rows, 2 ads, 1 negative/);
-  await expect(yieldOf(page, 'groups')).toContainText('2 ad groups', { timeout: 30_000 });
+  await expect(yieldOf(page, 'groups')).toContainText('2 ad groups');
   await expect(yieldOf(page, 'campaigns')).toContainText('1 campaign');
   await page.getByRole('link', { name: 'Look at it in Build' }).click();
   await expect(yieldOf(page, 'rows')).toContainText('3 keyword rows');
@@ -95,7 +94,7 @@ test('an account is read in by its columns, edited outside, merged, and moved to
     .replace('Canoes for Two', 'Canoes for Three');
   await page.keyboard.press('r');
   await picker(page).setInputFiles(asFile('fennelwick.csv', edited));
-  await expect(page.getByLabel('Read as sheets of')).toHaveValue('fennelwick', { timeout: 30_000 });
+  await expect(page.getByLabel('Read as sheets of')).toHaveValue('fennelwick');
   const rows = differences(page).getByRole('listitem');
   await expect(rows).toHaveCount(3);
   await expect(rows.filter({ hasText: 'sea kayak (exact)' })).toContainText('Bid 0.91 → 1.25');
@@ -106,12 +105,12 @@ test('an account is read in by its columns, edited outside, merged, and moved to
 
   // Compared again, only what was left differs; one step takes the rest back.
   await picker(page).setInputFiles(asFile('fennelwick.csv', edited));
-  await expect(rows).toHaveCount(1, { timeout: 30_000 });
+  await expect(rows).toHaveCount(1);
   await expect(rows).toContainText('canoe (phrase)');
   await page.keyboard.press('Control+z');
-  await expect(page.getByText('The plan has changed since.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('The plan has changed since.')).toBeVisible();
   await page.getByRole('button', { name: 'Compare again' }).click();
-  await expect(rows).toHaveCount(3, { timeout: 30_000 });
+  await expect(rows).toHaveCount(3);
   await page.getByRole('button', { name: 'Leave them' }).click();
   await expect(page.getByRole('heading', { name: 'Read sheets back into this plan' })).toBeVisible();
 
@@ -119,9 +118,9 @@ test('an account is read in by its columns, edited outside, merged, and moved to
   await makePlan(page, url, { name: 'At another outlet' });
   await openReadBack(page);
   await picker(page).setInputFiles(asFile('fennelwick.csv', edited));
-  await expect(page.getByLabel('Read as sheets of')).toHaveValue('fennelwick', { timeout: 30_000 });
+  await expect(page.getByLabel('Read as sheets of')).toHaveValue('fennelwick');
   await takeIn(page, /Took in 3 keyword rows, 2 ads/);
-  await expect(yieldOf(page, 'groups')).toContainText('2 ad groups', { timeout: 30_000 });
+  await expect(yieldOf(page, 'groups')).toContainText('2 ad groups');
   const moved = await shipAndTake(page, 'Harrowlight');
   expect(moved).toContain('Boats');
   await page.keyboard.press('a');
@@ -134,15 +133,15 @@ test('bad sheets are told: nothing changes', async ({ page, url }) => {
   await openReadBack(page);
   const alert = page.getByRole('region', { name: 'Read back' }).getByRole('alert');
   await picker(page).setInputFiles(asFile('empty.csv', ''));
-  await expect(alert).toContainText('empty', { timeout: 30_000 });
+  await expect(alert).toContainText('empty');
   await picker(page).setInputFiles(asFile('list.csv', 'Keyword,Max CPC\nkayak,0.40\n'));
-  await expect(alert).toContainText('has no column “Campaign”', { timeout: 30_000 });
+  await expect(alert).toContainText('has no column “Campaign”');
   await picker(page).setInputFiles({
     name: 'a.zip',
     mimeType: 'application/zip',
     buffer: Buffer.from('PK\u0003\u0004 no archive'),
   });
-  await expect(alert).toContainText('no archive that can be read', { timeout: 30_000 });
+  await expect(alert).toContainText('no archive that can be read');
   await go(page, 'Gather');
   await expect(page.getByRole('heading', { name: 'The pool is empty' })).toBeVisible();
 });

@@ -31,8 +31,7 @@ async function shipTo(page: Page, name: string) {
 }
 
 /** Everything is looked through for every outlet. */
-const ready = (page: Page) =>
-  expect(page.getByText('Not looked through yet.')).toHaveCount(0, { timeout: 20_000 });
+const ready = (page: Page) => expect(page.getByText('Not looked through yet.')).toHaveCount(0);
 
 async function handIn(page: Page, name: string) {
   await receipt(page)
@@ -44,7 +43,6 @@ test('three outlets: shipped, refused, mended, and only what changed shipped aga
   page,
   url,
 }) => {
-  test.setTimeout(150_000);
   await openWritten(page, url);
   await go(page, 'Ship');
   for (const name of ['Fennelwick', 'Harrowlight', 'Quillmere']) await shipTo(page, name);
@@ -52,18 +50,12 @@ test('three outlets: shipped, refused, mended, and only what changed shipped aga
   await ready(page);
 
   // Quillmere takes no sheet before it is funded; what has to be in place is ticked in its column.
-  await expect(findings(page).getByText(/has to be in place before the outlet takes sheets/)).toBeVisible({
-    timeout: 20_000,
-  });
+  await expect(findings(page).getByText(/has to be in place before the outlet takes sheets/)).toBeVisible();
   await expect(outlet(page, 'Quillmere').getByRole('button', { name: /^Ship \d/ })).toBeDisabled();
   await page.getByLabel(/The account is funded/).check();
   await ready(page);
-  await expect(findings(page).getByText(/has to be in place before the outlet takes sheets/)).toHaveCount(0, {
-    timeout: 20_000,
-  });
-  await expect(findings(page).getByText(/without a location: it would be shown worldwide/)).toBeVisible({
-    timeout: 20_000,
-  });
+  await expect(findings(page).getByText(/has to be in place before the outlet takes sheets/)).toHaveCount(0);
+  await expect(findings(page).getByText(/without a location: it would be shown worldwide/)).toBeVisible();
 
   // What is lost on the way is said before.
   await outlet(page, 'Harrowlight').getByText('What it can’t carry of the plan').click();
@@ -71,17 +63,13 @@ test('three outlets: shipped, refused, mended, and only what changed shipped aga
 
   // Each takes its sheets, and refuses a campaign that would be shown everywhere, with all that is in it.
   for (const name of ['Fennelwick', 'Harrowlight', 'Quillmere']) {
-    await expect(outlet(page, name).getByRole('button', { name: /^Ship \d/ })).toBeEnabled({
-      timeout: 20_000,
-    });
+    await expect(outlet(page, name).getByRole('button', { name: /^Ship \d/ })).toBeEnabled();
     await outlet(page, name)
       .getByRole('button', { name: /^Ship \d/ })
       .click();
-    await expect(receipt(page).getByRole('heading', { name: `${name} 1` })).toBeVisible({ timeout: 20_000 });
+    await expect(receipt(page).getByRole('heading', { name: `${name} 1` })).toBeVisible();
     await handIn(page, name);
-    await expect(receipt(page).getByRole('table', { name: 'Refused rows' })).toContainText('no place', {
-      timeout: 20_000,
-    });
+    await expect(receipt(page).getByRole('table', { name: 'Refused rows' })).toContainText('no place');
   }
   await ready(page);
   // An ad that was refused says so in Write.
@@ -100,29 +88,27 @@ test('three outlets: shipped, refused, mended, and only what changed shipped aga
   await language.getByRole('button', { name: 'Mend …' }).press('Enter');
   await expect(language.getByRole('table', { name: 'Before and after' })).toContainText('English');
   await language.getByRole('button', { name: 'Set the language to English' }).click();
-  await expect(language).toHaveCount(0, { timeout: 20_000 });
+  await expect(language).toHaveCount(0);
   await ready(page);
   for (const name of ['Fennelwick', 'Harrowlight', 'Quillmere']) {
     // The columns move as long as another outlet is looked through: a click would come beside its button.
     await ready(page);
-    await expect(outlet(page, name).getByRole('button', { name: /^Ship \d+ change/ })).toBeEnabled({
-      timeout: 20_000,
-    });
+    await expect(outlet(page, name).getByRole('button', { name: /^Ship \d+ change/ })).toBeEnabled();
     await outlet(page, name)
       .getByRole('button', { name: /^Ship \d+ change/ })
       .click();
-    await expect(receipt(page).getByRole('heading', { name: `${name} 2` })).toBeVisible({ timeout: 20_000 });
+    await expect(receipt(page).getByRole('heading', { name: `${name} 2` })).toBeVisible();
     await handIn(page, name);
-    await expect(receipt(page)).toHaveAttribute('data-state', 'accepted', { timeout: 20_000 });
+    await expect(receipt(page)).toHaveAttribute('data-state', 'accepted');
     await expect(receipt(page).getByRole('table', { name: 'Refused rows' })).toHaveCount(0);
   }
   await ready(page);
   for (const name of ['Fennelwick', 'Harrowlight', 'Quillmere'])
-    await expect(difference(page, name)).toContainText('0 new', { timeout: 20_000 });
+    await expect(difference(page, name)).toContainText('0 new');
 
   // A keyword is cut: what it had is paused there, and nothing else ships.
   await go(page, 'Build');
-  await expect(page.getByText('Building …')).toHaveCount(0, { timeout: 20_000 });
+  await expect(page.getByText('Building …')).toHaveCount(0);
   await go(page, 'Gather');
   await expect(page.getByRole('grid', { name: 'Pool' })).toHaveAttribute('aria-rowcount', '5');
   await page.keyboard.press('/');
@@ -131,18 +117,15 @@ test('three outlets: shipped, refused, mended, and only what changed shipped aga
   await page.locator('[data-table-body]').focus();
   await page.keyboard.press('c');
   await go(page, 'Ship');
-  await expect(difference(page, 'Fennelwick')).toContainText(/[1-9]\d* gone/, { timeout: 30_000 });
+  await expect(difference(page, 'Fennelwick')).toContainText(/[1-9]\d* gone/);
   await expect(outlet(page, 'Fennelwick').getByRole('list', { name: 'What differs' })).toContainText(
     'canoe (exact) keyword',
-    { timeout: 20_000 },
   );
-  await expect(outlet(page, 'Fennelwick').getByRole('button', { name: /^Ship \d+ change/ })).toBeEnabled({
-    timeout: 20_000,
-  });
+  await expect(outlet(page, 'Fennelwick').getByRole('button', { name: /^Ship \d+ change/ })).toBeEnabled();
   await outlet(page, 'Fennelwick')
     .getByRole('button', { name: /^Ship \d+ change/ })
     .click();
-  await expect(receipt(page).getByRole('heading', { name: 'Fennelwick 3' })).toBeVisible({ timeout: 20_000 });
+  await expect(receipt(page).getByRole('heading', { name: 'Fennelwick 3' })).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     receipt(page).getByRole('link', { name: 'Download fennelwick.csv' }).click(),
@@ -154,7 +137,7 @@ test('three outlets: shipped, refused, mended, and only what changed shipped aga
   expect(rows.length).toBe(4);
   expect(rows.every((row) => row.Group === 'canoe' && row.State === 'Resting')).toBe(true);
   await handIn(page, 'Fennelwick');
-  await expect(receipt(page)).toHaveAttribute('data-state', 'accepted', { timeout: 20_000 });
+  await expect(receipt(page)).toHaveAttribute('data-state', 'accepted');
   await receipt(page).getByRole('button', { name: 'Look at its account' }).click();
   await page.getByRole('button', { name: 'Saltmarsh', exact: true }).click();
   await expect(page.getByRole('table', { name: 'Rows of Saltmarsh' })).toContainText('sea kayak');
@@ -164,7 +147,6 @@ test('a warning is accepted with a reason; a receipt is noted and withdrawn; an 
   page,
   url,
 }) => {
-  test.setTimeout(90_000);
   await openWritten(page, url);
   await go(page, 'Ship');
   await ready(page);
@@ -173,7 +155,7 @@ test('a warning is accepted with a reason; a receipt is noted and withdrawn; an 
   await few.getByRole('button', { name: 'Accept …' }).press('Enter');
   await few.getByLabel('Why it is accepted').fill('One ad is enough to begin with');
   await page.keyboard.press('Enter');
-  await expect(few).toHaveCount(0, { timeout: 20_000 });
+  await expect(few).toHaveCount(0);
   // By key: the list above may still grow, and the button move.
   await page.getByRole('button', { name: '1 finding accepted' }).press('Enter');
   await expect(findings(page)).toContainText('One ad is enough to begin with');
@@ -182,9 +164,7 @@ test('a warning is accepted with a reason; a receipt is noted and withdrawn; an 
   await outlet(page, 'Plain sheets')
     .getByRole('button', { name: /^Ship \d/ })
     .click();
-  await expect(receipt(page).getByLabel('Note on this receipt')).toHaveValue('For the client to look at', {
-    timeout: 20_000,
-  });
+  await expect(receipt(page).getByLabel('Note on this receipt')).toHaveValue('For the client to look at');
   await receipt(page)
     .getByLabel('Answer sheet')
     .setInputFiles({
@@ -195,21 +175,20 @@ test('a warning is accepted with a reason; a receipt is noted and withdrawn; an 
       ),
     });
   await expect(receipt(page).getByRole('table', { name: 'Refused rows' })).toContainText('Bid too low');
-  await expect(difference(page, 'Plain sheets')).toContainText('1 new', { timeout: 20_000 });
+  await expect(difference(page, 'Plain sheets')).toContainText('1 new');
   await receipt(page)
     .getByLabel('Answer sheet')
     .setInputFiles({ name: 'x.csv', mimeType: 'text/csv', buffer: Buffer.from('Day,Clicks\n1,2\n') });
   await expect(page.getByText(/This is no sheet of Plain sheets/)).toBeVisible();
   await receipt(page).getByRole('button', { name: 'Never handed in' }).click();
   await expect(receipt(page)).toHaveAttribute('data-state', 'withdrawn');
-  await expect(outlet(page, 'Plain sheets')).toContainText('nothing shipped yet', { timeout: 20_000 });
+  await expect(outlet(page, 'Plain sheets')).toContainText('nothing shipped yet');
 });
 
 test('an outlet is described by picking columns, tried at once, kept, shipped to, shared as JSON', async ({
   page,
   url,
 }) => {
-  test.setTimeout(90_000);
   await openWritten(page, url);
   await go(page, 'Ship');
   await expect(findings(page)).toBeVisible();
@@ -259,16 +238,13 @@ test('an outlet is described by picking columns, tried at once, kept, shipped to
   await outlet(page, 'Tideway two')
     .getByRole('button', { name: /^Ship \d/ })
     .click();
-  await expect(receipt(page).getByRole('heading', { name: 'Tideway two 1' })).toBeVisible({
-    timeout: 20_000,
-  });
+  await expect(receipt(page).getByRole('heading', { name: 'Tideway two 1' })).toBeVisible();
   await expect(receipt(page).getByRole('region', { name: 'The sheet as it will be read' })).toContainText(
     'Where',
   );
 });
 
 test('nothing serious for those who use assistive technology in any view of Ship', async ({ page, url }) => {
-  test.setTimeout(90_000);
   await openWritten(page, url);
   await go(page, 'Ship');
   await shipTo(page, 'Quillmere');
@@ -276,7 +252,7 @@ test('nothing serious for those who use assistive technology in any view of Ship
   await outlet(page, 'Plain sheets')
     .getByRole('button', { name: /^Ship \d/ })
     .click();
-  await expect(receipt(page)).toBeVisible({ timeout: 20_000 });
+  await expect(receipt(page)).toBeVisible();
   for (const key of ['s', 'o', 'a']) {
     await page.keyboard.press(key);
     await page.waitForTimeout(300);

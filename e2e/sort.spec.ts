@@ -70,7 +70,6 @@ test('3,000 unplaced keywords become a full tree from the keyboard; the pool cha
   page,
   url,
 }) => {
-  test.setTimeout(180_000);
   await openPlan(page, url, { name: 'Furniture', site: 'shop.example' });
   expect(new Set(keywords).size).toBe(3_000);
   await paste(page, ['Keyword\tSearches', ...keywords], 'Take in 3,000 keywords');
@@ -176,7 +175,6 @@ test('themes in the outline and the stages; names pasted; bad names and rules sa
   page,
   url,
 }) => {
-  test.setTimeout(120_000);
   await openPlan(page, url, { name: 'Furniture', site: 'shop.example' });
   const few = [
     'oak desk',

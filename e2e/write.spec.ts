@@ -31,13 +31,12 @@ const yieldOf = (page: Page, name: string) => page.locator(`[data-yield=${name}]
 const ribbon = (page: Page) => page.getByRole('region', { name: 'Ad patterns' });
 const view = (page: Page, name: RegExp) =>
   page.getByRole('region', { name: 'Write', exact: true }).getByRole('button', { name }).click();
-const built = (page: Page) => expect(page.getByText('Building …')).toHaveCount(0, { timeout: 20_000 });
+const built = (page: Page) => expect(page.getByText('Building …')).toHaveCount(0);
 
 test('two patterns with fallbacks for 200 groups; misfits cured from the keyboard; a split test; a writer’s sheet', async ({
   page,
   url,
 }) => {
-  test.setTimeout(120_000);
   await openPlan(page, url, { list: LIST, stage: 'write' });
   await expect(yieldOf(page, 'groups')).toContainText('200 ad groups');
 
@@ -150,11 +149,10 @@ test('two patterns with fallbacks for 200 groups; misfits cured from the keyboar
   // One step takes all of it back.
   await page.getByRole('grid', { name: 'Ads' }).locator('[data-table-body]').focus();
   await page.keyboard.press('Control+z');
-  await expect(table).toHaveAttribute('aria-rowcount', '3', { timeout: 20_000 });
+  await expect(table).toHaveAttribute('aria-rowcount', '3');
 });
 
 test('live keywords, texts in bulk, reviews, what a searcher reads', async ({ page, url }) => {
-  test.setTimeout(90_000);
   const list = 'kayak hire\t900\ncanoe hire\t500\ninflatable sea kayak for hire in heronsea\t10\n';
   await openPlan(page, url, { list, stage: 'write' });
   await expect(yieldOf(page, 'groups')).toContainText('3 ad groups');
@@ -189,7 +187,7 @@ test('live keywords, texts in bulk, reviews, what a searcher reads', async ({ pa
   await dialog.getByRole('button', { name: 'Write 3 texts by hand' }).click();
   await expect(dialog).toHaveCount(0);
   await built(page);
-  await expect(table.getByRole('row').nth(2)).toContainText('canoe hire', { timeout: 15_000 });
+  await expect(table.getByRole('row').nth(2)).toContainText('canoe hire');
 
   await page.getByRole('checkbox', { name: 'Select canoe hire' }).click();
   await page.getByRole('button', { name: /^Review/ }).click();
@@ -216,7 +214,6 @@ test('final URLs and their check, extras; nothing serious for those who use assi
   page,
   url,
 }) => {
-  test.setTimeout(90_000);
   await openPlan(page, url, { list: 'kayak hire\t900\ncanoe\t500\n', stage: 'write' });
   await view(page, /^Final URLs/);
   await page.getByRole('button', { name: /^Path of final URLs/ }).click();
@@ -227,7 +224,7 @@ test('final URLs and their check, extras; nothing serious for those who use assi
   // What is asked is what is built by now.
   await expect(page.getByRole('row', { name: /\/hire / })).toBeVisible();
   await page.getByRole('button', { name: 'Check 1 address' }).click();
-  await expect(page.getByText('Kayak, canoe and paddle board hire')).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText('Kayak, canoe and paddle board hire')).toBeVisible();
 
   await view(page, /^Extras/);
   await page.getByRole('button', { name: 'New in Phone numbers' }).click();

@@ -1,4 +1,4 @@
-import { act, fireEvent, screen, within } from '@testing-library/react';
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { awaited, shown } from '../../testing/rendered.tsx';
 import { InlineEdit } from '../InlineEdit.tsx';
@@ -323,7 +323,7 @@ describe('the keyboard', () => {
     Object.defineProperty(navigator, 'clipboard', { configurable: true, value: { write } });
     focusGrid();
     await user.keyboard('jxjx{Control>}c{/Control}');
-    await vi.waitFor(() => expect(write).toHaveBeenCalledTimes(1));
+    await waitFor(() => expect(write).toHaveBeenCalledTimes(1));
     const blob = write.mock.calls[0]?.[0][0]?.of['text/plain'] as Blob;
     const text = await new Promise((resolve) => {
       const reader = new FileReader();
@@ -385,7 +385,7 @@ describe('cells', () => {
     focusGrid();
     await user.keyboard('j{ArrowRight}{ArrowRight}');
     await user.paste('7\n8\n9\n');
-    await vi.waitFor(() =>
+    await waitFor(() =>
       expect(puts()).toEqual([
         [1, 'searches', 7],
         [2, 'searches', 8],
@@ -399,7 +399,7 @@ describe('cells', () => {
     focusGrid();
     await user.keyboard('{ArrowRight}{ArrowRight}{Shift>}{ArrowDown}{ArrowDown}{/Shift}');
     await user.paste('7');
-    await vi.waitFor(() =>
+    await waitFor(() =>
       expect(puts()).toEqual([
         [0, 'searches', 7],
         [1, 'searches', 7],
@@ -407,7 +407,7 @@ describe('cells', () => {
       ]),
     );
     await user.keyboard('{Control>}d{/Control}');
-    await vi.waitFor(() =>
+    await waitFor(() =>
       expect(puts()).toEqual([
         [1, 'searches', 500],
         [2, 'searches', 500],
@@ -422,7 +422,7 @@ describe('cells', () => {
     expect(put).not.toHaveBeenCalled();
     expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'searches 1001' }).value).toBe('7');
     await user.paste('7\n8');
-    await vi.waitFor(() =>
+    await waitFor(() =>
       expect(puts()).toEqual([
         [1, 'searches', 7],
         [2, 'searches', 8],
@@ -454,7 +454,7 @@ describe('cells', () => {
       [4, 'searches', 3],
       [2, 'searches', 7],
     ]);
-    await vi.waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
   });
 
   test('what is refused stays on the screen, with what was to be put in', async () => {
@@ -489,7 +489,7 @@ describe('cells', () => {
       { coords: { clientX: 460 } },
       { keys: '[/MouseLeft]', coords: { clientX: 460 } },
     ]);
-    await vi.waitFor(() => expect(kept).toHaveBeenLastCalledWith({ searches: 160 }));
+    await waitFor(() => expect(kept).toHaveBeenLastCalledWith({ searches: 160 }));
     expect(kept).toHaveBeenCalledTimes(1);
   });
 });

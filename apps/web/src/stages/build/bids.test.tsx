@@ -1,5 +1,5 @@
 import { aimBids, changeBids } from '@sprig/contracts';
-import { fireEvent, screen, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { refusing, servedBy, shown, shownAt } from '../../testing/rendered.tsx';
 import { BulkBids } from './BulkBids.tsx';
@@ -86,7 +86,7 @@ describe('bids of many at once', () => {
     const row = within(screen.getByRole('table')).getAllByRole('row')[1] as HTMLElement;
     expect(row.textContent).toBe('green teaexact exact£0.40£0.60');
     await user.click(button);
-    await vi.waitFor(() => expect(close).toHaveBeenCalledTimes(1));
+    await waitFor(() => expect(close).toHaveBeenCalledTimes(1));
     expect(done(asked).map(({ body }) => body)).toEqual([
       { scope: { rows: ['k1:e'] }, change: { kind: 'percent', by: 5_000 }, dry: false },
     ]);
@@ -112,7 +112,7 @@ describe('bids of many at once', () => {
     ]);
     const { user } = open();
     await user.click(await screen.findByRole('button', { name: 'Change 1 bid' }));
-    await vi.waitFor(() =>
+    await waitFor(() =>
       expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Change 1 bid' }).disabled).toBe(false),
     );
     expect(close).not.toHaveBeenCalled();
@@ -181,7 +181,7 @@ describe('bids aimed along the curve', () => {
     await user.keyboard('{ArrowRight}');
     await user.type(screen.getByLabelText('Share of impressions, %'), '60');
     await user.click(await screen.findByRole('button', { name: 'Aim 3 bids' }));
-    await vi.waitFor(() => expect(changed).toHaveBeenCalledTimes(1));
+    await waitFor(() => expect(changed).toHaveBeenCalledTimes(1));
     const done = asked.filter(({ body }) => (body as { dry?: boolean } | undefined)?.dry === false);
     expect(done.map(({ body }) => (body as { aim: unknown }).aim)).toEqual([{ kind: 'share', at: 6_000 }]);
   });

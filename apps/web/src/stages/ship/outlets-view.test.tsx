@@ -1,8 +1,8 @@
 import { keepOutlet, readMe, removeOutlet } from '@sprig/contracts';
 import { type Outlet, plainOutlet } from '@sprig/core/outlets';
-import { fireEvent, screen, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { useState } from 'react';
-import { describe, expect, test, vi } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { heard, refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { OutletsView } from './OutletsView.tsx';
 
@@ -41,7 +41,7 @@ describe('outlets', () => {
     await user.click(screen.getByRole('button', { name: 'Copy' }));
     expect(nav().getByText('not kept yet')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: `Keep ${plainOutlet.name} (copy)` }));
-    await vi.waitFor(() => expect(sent(asked)).toHaveLength(1));
+    await waitFor(() => expect(sent(asked)).toHaveLength(1));
     const [put] = asked.filter(({ method }) => method !== 'GET');
     expect(put?.path).toMatch(/\/outlets\/plain-sheets-copy$/);
     expect(put?.body).toMatchObject({ isNew: true, outlet: { key: 'plain-sheets-copy' } });
@@ -56,7 +56,7 @@ describe('outlets', () => {
     expect(nameField().value).toBe('Ours');
     fireEvent.change(nameField(), { target: { value: 'Ours too' } });
     await user.click(screen.getByRole('button', { name: 'Keep Ours too' }));
-    await vi.waitFor(() => expect(sent(asked)).toHaveLength(1));
+    await waitFor(() => expect(sent(asked)).toHaveLength(1));
     expect(asked.find(({ method }) => method !== 'GET')?.body).toMatchObject({
       isNew: false,
       outlet: { key: 'ours', name: 'Ours too' },
@@ -72,7 +72,7 @@ describe('outlets', () => {
     await user.click(nav().getByRole('button', { name: /^Ours/ }));
     fireEvent.change(nameField(), { target: { value: 'Ours too' } });
     await user.click(screen.getByRole('button', { name: 'Keep Ours too' }));
-    await vi.waitFor(() => expect(words()).toEqual([{ kind: 'error', words: 'Another is called that.' }]));
+    await waitFor(() => expect(words()).toEqual([{ kind: 'error', words: 'Another is called that.' }]));
     expect(nameField().value).toBe('Ours too');
   });
 
@@ -81,7 +81,7 @@ describe('outlets', () => {
     expect(screen.queryByRole('button', { name: 'Remove' })).toBeNull();
     await user.click(nav().getByRole('button', { name: /^Ours/ }));
     await user.click(screen.getByRole('button', { name: 'Remove' }));
-    await vi.waitFor(() => expect(sent(asked)).toHaveLength(1));
+    await waitFor(() => expect(sent(asked)).toHaveLength(1));
     expect(sent(asked)[0]).toMatch(/^DELETE .*\/outlets\/ours$/);
   });
 

@@ -1,6 +1,6 @@
 import { changeExtra, type ExtraView, listExtras, makeExtra, readMe, removeExtra } from '@sprig/contracts';
-import { screen, within } from '@testing-library/react';
-import { describe, expect, test, vi } from 'vitest';
+import { screen, waitFor, within } from '@testing-library/react';
+import { describe, expect, test } from 'vitest';
 import { heard, refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { ExtrasView } from './ExtrasView.tsx';
 import { MeasureProvider, measureBy } from './measure.tsx';
@@ -40,12 +40,12 @@ describe('extras', () => {
     const [field] = callouts.getAllByRole('textbox', { name: 'Text' });
     expect(document.activeElement).toBe(field);
     await user.type(field as HTMLElement, 'No deposit{Enter}');
-    await vi.waitFor(() =>
+    await waitFor(() =>
       expect(sent(asked)).toEqual([
         ['POST', '/api/plans/7/extras', { at: ['plan'], body: { kind: 'callout', text: 'No deposit' } }],
       ]),
     );
-    await vi.waitFor(() => expect(callouts.queryByRole('button', { name: 'Make it' })).toBeNull());
+    await waitFor(() => expect(callouts.queryByRole('button', { name: 'Make it' })).toBeNull());
   });
 
   test('what is changed is kept or left; Escape leaves it', async () => {
@@ -57,7 +57,7 @@ describe('extras', () => {
     expect(screen.queryByRole('button', { name: 'Keep' })).toBeNull();
     expect(sent(asked)).toEqual([]);
     await user.type(screen.getByDisplayValue('Open all year'), ' round{Enter}');
-    await vi.waitFor(() =>
+    await waitFor(() =>
       expect(sent(asked)[0]?.[2]).toEqual({
         at: ['plan'],
         body: { kind: 'callout', text: 'Open all year round' },
@@ -78,12 +78,10 @@ describe('extras', () => {
   test('where it is shown is taken away and added', async () => {
     const { user, asked } = await open([changeExtra, () => ({ revision: 3 })]);
     await user.click(column('Callouts').getByRole('button', { name: /the whole plan/ }));
-    await vi.waitFor(() =>
-      expect(sent(asked).map(([, , body]) => (body as { at: unknown }).at)).toEqual([[]]),
-    );
+    await waitFor(() => expect(sent(asked).map(([, , body]) => (body as { at: unknown }).at)).toEqual([[]]));
     expect(column('Phone numbers').getByText(/kept for later/)).toBeTruthy();
     await user.selectOptions(column('Phone numbers').getByRole('combobox', { name: 'Show it for' }), 'plan');
-    await vi.waitFor(() => expect(sent(asked).at(-1)?.[1]).toBe('/api/plans/7/extras/5'));
+    await waitFor(() => expect(sent(asked).at(-1)?.[1]).toBe('/api/plans/7/extras/5'));
   });
 
   test('removed is said when it is, not when it was refused', async () => {
