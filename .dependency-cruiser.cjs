@@ -51,6 +51,7 @@ const coreRooms = rooms(
     sheets: [...words, 'match', 'build', 'write', 'columns', 'outlets'],
     ads: [...words, 'build', 'write', 'outlets'],
     findings: [...words, 'build', 'write', 'outlets', 'sheets', 'ads'],
+    learn: [...words, 'match', 'gather'],
     plan: [...words, 'match', 'sort', 'build', 'write', 'outlets', 'ads', 'findings'],
   },
   { front: true },

@@ -1,4 +1,5 @@
 export { type ColumnRole, columnRoles } from './column-role.ts';
+export { mayBeTotals } from './columns.ts';
 export { type Decoder, decoderOf } from './decode.ts';
 export { type Encoding, type EncodingGuess, encodings, guessEncoding } from './encoding.ts';
 export {

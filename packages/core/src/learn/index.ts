@@ -1,0 +1,61 @@
+export { asDay, type Day, dayOf, daysOf, isoDay, type Time, timeKey, weekdayOf } from './day.ts';
+export { FigureSums, type ResultFigure, resultFigures } from './figure-sums.ts';
+export {
+  type Dimension,
+  dimensionsOf,
+  type Grain,
+  grainCode,
+  grainOf,
+  type Level,
+  levels,
+  readGrain,
+  type Split,
+  splits,
+  type TimeStep,
+  timeSteps,
+} from './grain.ts';
+export {
+  type Asked,
+  adds,
+  type GrainFound,
+  type GrainOnHand,
+  grainFor,
+  type NoGrain,
+} from './grain-for.ts';
+export { type PickedTimes, pickTimes } from './pick-times.ts';
+export { type DayOrder, dayOrderOf, rangeIn, readDay, readWeek } from './read-day.ts';
+export { type ReportReading, readReport } from './read-report.ts';
+export { type ReportHeadings, type ReportRole, reportRoleOf, reportRoles } from './report-columns.ts';
+export {
+  type Claim,
+  claimOf,
+  claims,
+  type Replacing,
+  type ReportFact,
+  type ReportImport,
+  replacing,
+  standing,
+} from './report-imports.ts';
+export {
+  type ReportLayout,
+  type ReportOptions,
+  type ReportQuestion,
+  type ReportRecord,
+  reportLayout,
+} from './report-layout.ts';
+export {
+  type ReadFact,
+  type ReportNames,
+  type ReportProblem,
+  ReportRows,
+  type ReportSink,
+  reportProblems,
+  type ToldOtherwise,
+} from './report-rows.ts';
+export {
+  eligibleOf,
+  noneTold,
+  type ToldFigure,
+  type ToldFigures,
+  toldFigures,
+} from './told-figures.ts';

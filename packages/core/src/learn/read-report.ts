@@ -1,0 +1,53 @@
+import type { Time } from './day.ts';
+import {
+  eachDay,
+  type ReportLayout,
+  type ReportOptions,
+  type ReportRecord,
+  reportLayout,
+} from './report-layout.ts';
+import { type ReadFact, type ReportProblem, ReportRows, type ToldOtherwise } from './report-rows.ts';
+
+export type ReportReading = {
+  layout: ReportLayout;
+  facts: ReadFact[];
+  /** Times that the report says it is of, whether they have rows or not. */
+  said: Time[];
+  problems: ReportProblem[];
+  setAside: { line: number; fields: readonly string[] }[];
+  repeated: number[];
+  otherwise: ToldOtherwise[];
+};
+
+/**
+ * Reads a report: title lines with the range, headings, rows, totals above or below. Nothing is dropped: what is no fact is a
+ * problem, set aside, or counted as repeated. null where it has no headings of a report. While something is open, nothing
+ * is read of it. O(cells).
+ */
+export function readReport(
+  records: readonly ReportRecord[],
+  options: ReportOptions = {},
+): ReportReading | null {
+  const layout = reportLayout(records, options);
+  if (!layout) return null;
+  const isDaily = layout.grain.step === 'day' && layout.range !== null;
+  const reading: ReportReading = {
+    layout,
+    facts: [],
+    said: isDaily && layout.range ? eachDay(layout.range) : [],
+    problems: [],
+    setAside: [],
+    repeated: [],
+    otherwise: [],
+  };
+  if (layout.open.length > 0) return reading;
+  const rows = new ReportRows(layout, {
+    fact: (fact) => reading.facts.push(fact),
+    problem: (problem) => reading.problems.push(problem),
+    setAside: (line, fields) => reading.setAside.push({ line, fields }),
+    repeated: (line) => reading.repeated.push(line),
+    otherwise: (told) => reading.otherwise.push(told),
+  });
+  for (const record of records) if (record.line > layout.headerLine) rows.push(record);
+  return reading;
+}

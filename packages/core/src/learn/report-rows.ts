@@ -1,0 +1,280 @@
+import { type DecimalMark, readNumber } from '../gather/index.ts';
+import { type MatchType, readNotation } from '../match/index.ts';
+import { hashOf, normalise, tidy } from '../text/index.ts';
+import type { Time } from './day.ts';
+import type { Dimension } from './grain.ts';
+import { readDay, readWeek } from './read-day.ts';
+import type { ReportRole } from './report-columns.ts';
+import type { ReportFact } from './report-imports.ts';
+import type { ReportLayout, ReportRecord } from './report-layout.ts';
+import { noneTold, type ToldFigure, type ToldFigures } from './told-figures.ts';
+import { TotalsRows } from './totals-rows.ts';
+
+/** What a row of a report is of, by the names that it has there. */
+export type ReportNames = Partial<Record<Dimension, string>> & { match?: MatchType | null };
+
+export type ReadFact = ReportFact & { line: number; names: ReportNames };
+
+export const reportProblems = ['day', 'week', 'time', 'figure', 'hour', 'match-type', 'keyword'] as const;
+/** What of a line can't be read: its column by its heading, and what stands there. */
+export type ReportProblem = {
+  line: number;
+  code: (typeof reportProblems)[number];
+  column: string;
+  text: string;
+};
+
+/** A figure that the report tells and that its other figures don't make. */
+export type ToldOtherwise = { line: number; role: ReportRole; told: number; worked: number };
+
+export type ReportSink = {
+  fact: (fact: ReadFact) => void;
+  problem: (problem: ReportProblem) => void;
+  /** Totals: kept as they stand, and no row of anything. */
+  setAside: (line: number, fields: readonly string[]) => void;
+  /** A line that says to the letter what an earlier one said: counted once. */
+  repeated: (line: number) => void;
+  otherwise: (told: ToldOtherwise) => void;
+};
+
+/** What is read into facts as it stands, and in what unit: times `unit` makes it whole. */
+const COUNTED: Readonly<Partial<Record<ReportRole, { figure: ToldFigure; unit: number }>>> = {
+  impressions: { figure: 'impressions', unit: 1 },
+  clicks: { figure: 'clicks', unit: 1 },
+  cost: { figure: 'cost', unit: 1_000_000 },
+  conversions: { figure: 'conversions', unit: 1_000_000 },
+  value: { figure: 'value', unit: 1_000_000 },
+};
+/** What an empty cell tells nothing of. */
+const TOLD: Readonly<Partial<Record<ReportRole, { figure: ToldFigure; unit: number }>>> = {
+  position: { figure: 'position', unit: 1_000 },
+  share: { figure: 'share', unit: 10_000 },
+  'lost-budget': { figure: 'lostBudget', unit: 10_000 },
+  'lost-rank': { figure: 'lostRank', unit: 10_000 },
+};
+
+type Checked = 'ctr' | 'cpc' | 'cpm' | 'rate' | 'cost-per-conversion' | 'return';
+/** What a report tells though its other figures make it; null where they don't. */
+const WORKED: Readonly<Record<Checked, (told: ToldFigures) => number | null>> = {
+  ctr: ({ clicks, impressions }) => over(clicks, impressions),
+  cpc: ({ cost, clicks }) => over(cost, clicks, 1e-6),
+  cpm: ({ cost, impressions }) => over(cost, impressions, 1e-3),
+  rate: ({ conversions, clicks }) => over(conversions, clicks, 1e-6),
+  'cost-per-conversion': ({ cost, conversions }) => over(cost, conversions),
+  return: ({ value, cost }) => over(value, cost),
+};
+const over = (above: number | null, below: number | null, times = 1): number | null =>
+  above === null || below === null || below <= 0 ? null : (above / below) * times;
+
+const NAMED: readonly Dimension[] = [
+  'campaign',
+  'group',
+  'keyword',
+  'term',
+  'ad',
+  'extra',
+  'device',
+  'network',
+  'place',
+  'hour',
+  'page',
+];
+const PLACED = NAMED.slice(1);
+
+/**
+ * Reads the rows of a report one after another, each by itself, so that memory does not grow with them but for what tells
+ * repeated lines. An empty cell under impressions, clicks, cost, conversions or value is none of them; elsewhere it tells
+ * nothing.
+ */
+export class ReportRows {
+  private readonly at: ReadonlyMap<ReportRole, number>;
+  private readonly totals: TotalsRows;
+  /** By place and time, both as hashes: what its lines said. */
+  private readonly said = new Map<number, number | Set<number>>();
+
+  constructor(
+    private readonly layout: ReportLayout,
+    private readonly sink: ReportSink,
+  ) {
+    this.at = new Map(layout.roles.map((role, at) => [role, at] as const));
+    const naming = layout.roles.flatMap((role, at) =>
+      role === 'day' || role === 'week' || (NAMED as readonly string[]).includes(role) ? [at] : [],
+    );
+    this.totals = new TotalsRows(naming);
+  }
+
+  push({ line, fields }: ReportRecord): void {
+    if (fields.every((field) => field.trim() === '')) return;
+    const told = this.toldBy(line, fields);
+    if (this.totals.isOne(fields, told)) {
+      this.sink.setAside(line, fields);
+      return;
+    }
+    const time = this.timeOf(line, fields);
+    const names = this.namesOf(line, fields);
+    if (!time || !names) return;
+    this.totals.add(told);
+    const place = JSON.stringify([...PLACED.map((one) => placeName(names[one])), names.match ?? '']);
+    const campaign = normalise(names.campaign ?? '');
+    const times = this.times(`${time.from}:${time.to}:${campaign}:${place}`, fields);
+    if (times === 0) {
+      this.sink.repeated(line);
+      return;
+    }
+    this.sink.fact({
+      line,
+      names,
+      time,
+      campaign,
+      // Lines that only a column which is left out tells apart are kept apart, and added by whoever looks.
+      place: times > 1 ? `${place}#${times}` : place,
+      told,
+    });
+    this.check(line, fields, told);
+  }
+
+  /** The how-manieth line of a place it is; 0 where an earlier one says the same to the letter. */
+  private times(key: string, fields: readonly string[]): number {
+    const place = hashOf(key);
+    const line = hashOf(fields.join('\u0000'));
+    const said = this.said.get(place);
+    if (said === undefined) {
+      this.said.set(place, line);
+      return 1;
+    }
+    const lines = typeof said === 'number' ? new Set([said]) : said;
+    if (lines.has(line)) return 0;
+    this.said.set(place, lines.add(line));
+    return lines.size;
+  }
+
+  private cell(role: ReportRole, fields: readonly string[]): string | undefined {
+    const at = this.at.get(role);
+    return at === undefined ? undefined : (fields[at] ?? '').trim();
+  }
+
+  private refuse(line: number, code: ReportProblem['code'], role: ReportRole, text: string): null {
+    this.sink.problem({ line, code, column: this.layout.headings[this.at.get(role) ?? -1] ?? role, text });
+    return null;
+  }
+
+  private timeOf(line: number, fields: readonly string[]): Time | null {
+    const { dayOrder, range } = this.layout;
+    const day = this.cell('day', fields);
+    if (day !== undefined) {
+      const found = readDay(day, dayOrder);
+      return found === undefined ? this.refuse(line, 'day', 'day', day) : { from: found, to: found };
+    }
+    const week = this.cell('week', fields);
+    if (week !== undefined) return readWeek(week, dayOrder) ?? this.refuse(line, 'week', 'week', week);
+    const [first, last] = [this.cell('from', fields), this.cell('to', fields)];
+    if (first === undefined || last === undefined) return range;
+    const [from, to] = [readDay(first, dayOrder), readDay(last, dayOrder)];
+    if (from === undefined) return this.refuse(line, 'day', 'from', first);
+    if (to === undefined) return this.refuse(line, 'day', 'to', last);
+    return to < from ? this.refuse(line, 'time', 'to', `${first} – ${last}`) : { from, to };
+  }
+
+  private namesOf(line: number, fields: readonly string[]): ReportNames | null {
+    const names: ReportNames = {};
+    for (const one of NAMED) {
+      const cell = this.cell(one, fields);
+      if (cell !== undefined) names[one] = tidy(cell);
+    }
+    if (names.hour !== undefined) {
+      const hour = hourOf(names.hour);
+      if (hour === undefined) return this.refuse(line, 'hour', 'hour', names.hour);
+      names.hour = String(hour);
+    }
+    if (names.keyword !== undefined) return this.withMatch(line, fields, names, names.keyword);
+    return names;
+  }
+
+  /** The keyword without its notation, and its match type by its column or else by its notation. */
+  private withMatch(
+    line: number,
+    fields: readonly string[],
+    names: ReportNames,
+    keyword: string,
+  ): ReportNames | null {
+    const read = readNotation(keyword);
+    const said = this.cell('match-type', fields);
+    const match = said === undefined || said === '' ? undefined : matchOf(said, this.layout.matchWords);
+    if (said !== undefined && said !== '' && match === undefined)
+      this.refuse(line, 'match-type', 'match-type', said);
+    // What the outlet lists though nobody bid on it is no keyword of the plan; it is kept by its name.
+    if (read.status === 'problem') return { ...names, keyword, match: match ?? null };
+    return { ...names, keyword: read.text, match: match ?? read.type };
+  }
+
+  private toldBy(line: number, fields: readonly string[]): ToldFigures {
+    const told = { ...noneTold } as Record<ToldFigure, number | null>;
+    for (const [role, at] of this.at) {
+      const counted = COUNTED[role];
+      const into = counted ?? TOLD[role];
+      if (!into) continue;
+      const cell = (fields[at] ?? '').trim();
+      const read = numberOf(cell, this.layout.decimals[at] ?? '.');
+      if (read === undefined) this.refuse(line, 'figure', role, cell);
+      else if (read === null) told[into.figure] = counted ? 0 : null;
+      else told[into.figure] = Math.round((this.layout.inPercent[at] ? read / 100 : read) * into.unit);
+    }
+    return told;
+  }
+
+  private check(line: number, fields: readonly string[], told: ToldFigures): void {
+    for (const [role, work] of Object.entries(WORKED) as [Checked, (typeof WORKED)[Checked]][]) {
+      const at = this.at.get(role);
+      if (at === undefined) continue;
+      const cell = (fields[at] ?? '').trim();
+      const number = numberOf(cell, this.layout.decimals[at] ?? '.');
+      const worked = work(told);
+      if (number === null || number === undefined || worked === null || /^[<>~]/.test(cell)) continue;
+      const said = this.layout.inPercent[at] ? number / 100 : number;
+      const unit = lastPlace(cell, this.layout.decimals[at] ?? '.') / (this.layout.inPercent[at] ? 100 : 1);
+      if (Math.abs(said - worked) > unit * 0.51 + Math.abs(worked) * 1e-9)
+        this.sink.otherwise({ line, role, told: said, worked });
+    }
+  }
+}
+
+const placeName = (name: string | undefined): string => (name === undefined ? '' : normalise(name));
+
+/** Null: the cell tells nothing. Undefined: it can't be read. */
+function numberOf(cell: string, decimal: DecimalMark): number | null | undefined {
+  // Most cells of a report are plain counts.
+  if (/^\d{1,15}$/.test(cell)) return Number(cell);
+  const read = readNumber(cell, decimal);
+  if (read.status === 'none') return null;
+  return read.status === 'figure' ? read.figure.value : undefined;
+}
+
+/** What one step of the last decimal of a number is: 0.01 of `2.40`. */
+function lastPlace(cell: string, decimal: DecimalMark): number {
+  const decimals = new RegExp(`\\${decimal}(\\d+)\\D*$`).exec(cell)?.[1]?.length ?? 0;
+  return 10 ** -decimals;
+}
+
+const TYPES: readonly (readonly [RegExp, MatchType])[] = [
+  [/^(?:broad (?:match )?modifi|modified)/, 'modified'],
+  [/^broad/, 'broad'],
+  [/^phrase/, 'phrase'],
+  [/^exact/, 'exact'],
+];
+
+/** A match type by the outlet's own word, or by the trade's: `Exact match (close variant)` was answered by exact. */
+function matchOf(said: string, own: ReadonlyMap<string, MatchType>): MatchType | undefined {
+  const text = normalise(said);
+  return own.get(text) ?? TYPES.find(([shape]) => shape.test(text))?.[1];
+}
+
+/** `14`, `14:00`, `2 PM` as 14; `14–15` by its beginning. */
+function hourOf(cell: string): number | undefined {
+  const found = /^(\d{1,2})(?:[:.]\d{2})?\s*(am|pm|h|uhr)?(?:\s*[-–].*)?$/i.exec(cell.trim());
+  if (!found) return undefined;
+  const said = Number(found[1]);
+  const half = found[2]?.toLowerCase();
+  if (half !== 'am' && half !== 'pm') return said <= 23 ? said : undefined;
+  if (said < 1 || said > 12) return undefined;
+  return (said % 12) + (half === 'pm' ? 12 : 0);
+}
