@@ -98,5 +98,5 @@ export function replacing(stand: readonly ReportImport[], next: ReportImport): R
 }
 
 /** What one row is of, in its account and grain. */
-export const factKey = ({ time, campaign, place }: ReportFact): string =>
+const factKey = ({ time, campaign, place }: ReportFact): string =>
   JSON.stringify([timeKey(time), campaign, place]);

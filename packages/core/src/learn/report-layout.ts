@@ -74,7 +74,7 @@ const SHARES: ReadonlySet<ReportRole> = new Set([
 ]);
 
 /** The line of the headings among the first; undefined where none has a figure of results and something it is of. */
-export function headerOf(
+function headerOf(
   records: readonly ReportRecord[],
   own: ReportHeadings = [],
 ): ReportRecord | undefined {

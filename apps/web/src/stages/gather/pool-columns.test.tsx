@@ -9,6 +9,9 @@ const read = (id: string, typed: string) =>
 test.each([
   ['searches', '1300', 1300],
   ['searches', '1,300', 1300],
+  ['searches', '1.300.000', 1_300_000],
+  ['searches', '1 300', 1300],
+  ['searches', '1,30,000', 130_000],
   ['searches', '', null],
   ['searches', '–', null],
   ['cpc', '0.40', 400_000],
@@ -21,6 +24,9 @@ test.each([
 
 test.each([
   ['searches', 'many', '“many” is no number of searches. Type it like 1300.'],
+  ['searches', '1300.5', '“1300.5” is no number of searches. Type it like 1300.'],
+  ['searches', '1,3', '“1,3” is no number of searches. Type it like 1300.'],
+  ['searches', '1,300.000', '“1,300.000” is no number of searches. Type it like 1300.'],
   ['searches', '-5', '“-5” is no number of searches. Type it like 1300.'],
   ['searches', '1234567890', '“1234567890” is no number of searches. Type it like 1300.'],
   ['cpc', 'lots', '“lots” is no amount. Type it like 0.40.'],

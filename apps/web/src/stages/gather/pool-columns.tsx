@@ -69,11 +69,14 @@ export async function fillPool(plan: number, puts: readonly Put<PoolRow>[]): Pro
 type Figure = 'searches' | 'cpc';
 type ReadFigure = { value: number | null } | { words: string };
 
+/** A whole number, with marks before its thousands or without: `1300`, `1,300`, `1 300`, `1,30,000`. */
+const WHOLE = /^(?:\d{1,9}|\d{1,3}(?:([,.’'\s])\d{3})(?:\1\d{3})?|\d{1,2}(?:,\d{2})+,\d{3})$/;
+
 function readSearches(typed: string): ReadFigure {
-  const digits = typed.replace(/[\s,.]/g, '');
-  if (digits === '' || digits === '–') return { value: null };
-  return /^\d{1,9}$/.test(digits)
-    ? { value: Number(digits) }
+  const text = typed.trim();
+  if (text === '' || text === '–') return { value: null };
+  return WHOLE.test(text)
+    ? { value: Number(text.replace(/\D/g, '')) }
     : { words: `“${typed}” is no number of searches. Type it like 1300.` };
 }
 
