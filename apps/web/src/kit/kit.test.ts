@@ -3,7 +3,7 @@ import { valueAt, withValue } from '../data/document.ts';
 import { asTextTable, asTsv } from './clipboard.ts';
 import { copiedFigure, figuredText, moneyFiguredText } from './figured-text.ts';
 import { bytes, count, counted, money, percent, tallied, tally } from './format.ts';
-import { readMoney, readPercent } from './read-typed.ts';
+import { readMoney, readPercent, readWhole } from './read-typed.ts';
 
 test('what is copied keeps its rectangle, whatever the cells hold', () => {
   const cells = [
@@ -103,3 +103,18 @@ test('one value of a document is changed in a copy', () => {
   expect(valueAt(document, 'ladder.steps.exact')).toBe(12_500);
   expect(next.lines).toEqual(['a']);
 });
+
+test.each([
+  ['1300', 1_300],
+  [' 1,300 ', 1_300],
+  ['1.300.000', 1_300_000],
+  ['1 300', 1_300],
+  ['1,30,000', 130_000],
+  ['', null],
+  ['–', null],
+  ['1,5', undefined],
+  ['1300.5', undefined],
+  ['1,300.000', undefined],
+  ['-4', undefined],
+  ['many', undefined],
+])('“%s” as a whole number is %s', (typed, value) => expect(readWhole(typed)).toBe(value));

@@ -21,3 +21,13 @@ export function readPercent(typed: string): { value: number } | { words: string 
   if (micros > 1_000_000_000) return { words: 'A step goes up to 1000%.' };
   return { value: Math.round(micros / 10_000) };
 }
+
+/** Marks before thousands stand in threes, or in the Indian way. */
+const WHOLE = /^(?:\d{1,12}|\d{1,3}(?:([,.’'\s])\d{3})(?:\1\d{3})*|\d{1,2}(?:,\d{2})+,\d{3})$/;
+
+/** `1300`, `1,300`, `1 300` or `1,30,000`; null where nothing is typed, undefined for anything else: `1,5` is not 15. */
+export function readWhole(typed: string): number | null | undefined {
+  const text = typed.trim();
+  if (text === '' || text === '–') return null;
+  return WHOLE.test(text) ? Number(text.replace(/\D/g, '')) : undefined;
+}

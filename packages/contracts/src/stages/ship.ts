@@ -75,6 +75,13 @@ export const outletCheck = z.object({
 });
 export type OutletCheck = z.infer<typeof outletCheck>;
 
+/** In basis points. */
+const shareOfBid = z
+  .number()
+  .int()
+  .min(100, 'A network’s bid is at least 1% of the bid.')
+  .max(100_000, 'A network’s bid is at most 1000% of the bid.');
+
 /** What a plan says of an outlet that it ships to. */
 export const planOutletBody = z.strictObject({
   /** Prerequisites that are in place. */
@@ -82,9 +89,9 @@ export const planOutletBody = z.strictObject({
   /** What is bid on each network, in basis points of the bid. */
   steps: z
     .strictObject({
-      search: z.number().int().min(100).max(100_000),
-      partners: z.number().int().min(100).max(100_000),
-      display: z.number().int().min(100).max(100_000),
+      search: shareOfBid,
+      partners: shareOfBid,
+      display: shareOfBid,
     })
     .default({ search: 10_000, partners: 10_000, display: 10_000 }),
 });

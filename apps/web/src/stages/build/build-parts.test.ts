@@ -64,6 +64,7 @@ describe('what is typed', () => {
     ['', { value: null }],
     ['0', { words: expect.stringContaining('from 1 to 5,000') }],
     ['2.5', { words: expect.stringContaining('whole number') }],
+    ['1,5', { words: expect.stringContaining('whole number') }],
     ['-3', { words: expect.stringContaining('whole number') }],
   ])('counts: %s', (typed, expected) => expect(readCount(1, 5_000)(typed)).toEqual(expected));
 

@@ -9,6 +9,7 @@ import {
 } from '@sprig/core/build';
 import { eachType, type MatchType, matchRules } from '@sprig/core/match';
 import { type CaseStyle, parseLine } from '@sprig/core/text';
+import { readWhole } from '../../kit/read-typed.ts';
 
 export const caseChoices: { value: CaseStyle; words: string }[] = [
   { value: 'as-is', words: 'as typed' },
@@ -88,10 +89,9 @@ export function readCount(
   mayBeOpen = true,
 ): (typed: string) => { value: number | null } | { words: string } {
   return (typed) => {
-    const bare = typed.replace(/[\s,]/g, '');
-    if (bare === '' || bare === '–') return mayBeOpen ? { value: null } : { words: 'Type a number.' };
-    const value = Number(bare);
-    if (!Number.isInteger(value) || value < least || value > most)
+    const value = readWhole(typed);
+    if (value === null) return mayBeOpen ? { value } : { words: 'Type a number.' };
+    if (value === undefined || value < least || value > most)
       return {
         words: `Type a whole number from ${least.toLocaleString('en')} to ${most.toLocaleString('en')}.`,
       };

@@ -19,7 +19,7 @@ import { counted } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { AskedMarks } from '../../kit/ReachBars.tsx';
-import { readMoney } from '../../kit/read-typed.ts';
+import { readMoney, readWhole } from '../../kit/read-typed.ts';
 import type { Put, PutAnswer, TableColumn } from '../../kit/table/column.ts';
 import type { PoolRow } from '../../pool/pool-store.ts';
 import type { usePool } from '../../pool/use-pool.ts';
@@ -69,15 +69,13 @@ export async function fillPool(plan: number, puts: readonly Put<PoolRow>[]): Pro
 type Figure = 'searches' | 'cpc';
 type ReadFigure = { value: number | null } | { words: string };
 
-/** A whole number, with marks before its thousands or without: `1300`, `1,300`, `1 300`, `1,30,000`. */
-const WHOLE = /^(?:\d{1,9}|\d{1,3}(?:([,.’'\s])\d{3})(?:\1\d{3})?|\d{1,2}(?:,\d{2})+,\d{3})$/;
+const MOST_SEARCHES = 999_999_999;
 
 function readSearches(typed: string): ReadFigure {
-  const text = typed.trim();
-  if (text === '' || text === '–') return { value: null };
-  return WHOLE.test(text)
-    ? { value: Number(text.replace(/\D/g, '')) }
-    : { words: `“${typed}” is no number of searches. Type it like 1300.` };
+  const value = readWhole(typed);
+  return value === undefined || (value !== null && value > MOST_SEARCHES)
+    ? { words: `“${typed}” is no number of searches. Type it like 1300.` }
+    : { value };
 }
 
 const readCpc = (typed: string): ReadFigure => (typed.trim() === '' ? { value: null } : readMoney(typed));

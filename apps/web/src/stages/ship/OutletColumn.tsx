@@ -16,6 +16,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { call, send, wordsOf } from '../../data/call.ts';
 import { finishJob, useJob } from '../../data/jobs.ts';
+import { PercentChip } from '../../kit/chips.tsx';
 import { copyCells } from '../../kit/clipboard.ts';
 import { count, counted } from '../../kit/format.ts';
 import { Progress } from '../../kit/Progress.tsx';
@@ -150,15 +151,23 @@ function Needs({ plan, chosen }: { plan: number; chosen: ChosenOutlet }) {
   const [shown, setShown] = useState<PlanOutletBody | null>(null);
   const body = shown ?? chosen.body;
   if (outlet.needs.length === 0 && !outlet.bids.perNetwork) return null;
-  const keep = async (next: PlanOutletBody) => {
+  /** Answers why it was not kept, or null. */
+  const keep = async (next: PlanOutletBody): Promise<string | null> => {
     setShown(next);
     try {
       await call(chooseOutlet, { params: { plan, outlet: outlet.key }, body: { chosen: true, body: next } });
       await refreshShip(plan);
+      return null;
     } catch (error) {
-      toast.error(wordsOf(error));
+      return wordsOf(error);
+    } finally {
+      setShown(null);
     }
-    setShown(null);
+  };
+  const tick = async (key: string, isTicked: boolean) => {
+    const others = body.ticks.filter((one) => one !== key);
+    const refusal = await keep({ ...body, ticks: isTicked ? [...others, key] : others });
+    if (refusal !== null) toast.error(refusal);
   };
   return (
     <div className="flex flex-col gap-1 text-[12.5px]">
@@ -168,12 +177,7 @@ function Needs({ plan, chosen }: { plan: number; chosen: ChosenOutlet }) {
             type="checkbox"
             className="checkbox checkbox-xs mt-0.5"
             checked={body.ticks.includes(key)}
-            onChange={({ target }) =>
-              void keep({
-                ...body,
-                ticks: target.checked ? [...body.ticks, key] : body.ticks.filter((one) => one !== key),
-              })
-            }
+            onChange={({ target }) => void tick(key, target.checked)}
           />
           <span>
             {words}{' '}
@@ -187,22 +191,14 @@ function Needs({ plan, chosen }: { plan: number; chosen: ChosenOutlet }) {
         <p className="flex flex-wrap items-center gap-x-2">
           Bids{' '}
           {networkNames.map((name) => (
-            <label key={name} className="flex items-center gap-1">
+            <span key={name} className="flex items-center gap-1">
               {NETWORKS[name]}
-              <input
-                className="input input-xs w-14 text-right"
-                aria-label={`Percent of the bid ${NETWORKS[name]}`}
-                inputMode="numeric"
-                defaultValue={body.steps[name] / 100}
-                onBlur={({ target }) => {
-                  const step = Math.round(Number(target.value) * 100);
-                  if (step >= 100 && step <= 100_000 && step !== body.steps[name])
-                    void keep({ ...body, steps: { ...body.steps, [name]: step } });
-                  else target.value = String(body.steps[name] / 100);
-                }}
+              <PercentChip
+                label={`Percent of the bid ${NETWORKS[name]}`}
+                value={body.steps[name]}
+                onKeep={(step) => keep({ ...body, steps: { ...body.steps, [name]: step as number } })}
               />
-              %
-            </label>
+            </span>
           ))}
         </p>
       )}

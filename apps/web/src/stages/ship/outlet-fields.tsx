@@ -1,5 +1,6 @@
 import type { Outlet, OutletProblem } from '@sprig/core/outlets';
 import { createContext, type ReactNode, useContext, useState } from 'react';
+import { readMoney, readWhole } from '../../kit/read-typed.ts';
 import { partAt, withPart } from './outlet-path.ts';
 
 export type OutletEditing = {
@@ -51,7 +52,8 @@ export function NumberPart({
   const { outlet, put, wrong, readOnly } = useOutletEditing();
   const value = partAt(outlet, at) as number | null | undefined;
   const [typed, setTyped] = useState<string | null>(null);
-  const number = typed === null ? value : Number(typed.replace(',', '.'));
+  const readTyped = (text: string) => (scale === 1 ? readWhole(text) : readAmount(text));
+  const number = typed === null ? value : readTyped(typed);
   const isBad = typed !== null && (typed === '' ? !mayMiss : !(Number(number) > 0));
   return (
     <input
@@ -65,13 +67,20 @@ export function NumberPart({
       value={typed ?? (value === null || value === undefined ? '' : String(value / scale))}
       onChange={({ target }) => {
         setTyped(target.value);
-        const next = Math.round(Number(target.value.replace(',', '.')) * scale);
-        if (target.value === '' && mayMiss) put(at, null);
-        else if (next > 0 && Number.isFinite(next)) put(at, next);
+        const next = readTyped(target.value);
+        if (next === null && mayMiss) put(at, null);
+        else if (next) put(at, next);
       }}
       onBlur={() => setTyped(null)}
     />
   );
+}
+
+/** An amount in micros; null where nothing is typed, undefined for what is none. */
+function readAmount(typed: string): number | null | undefined {
+  if (typed.trim() === '') return null;
+  const read = readMoney(typed);
+  return 'words' in read ? undefined : read.value;
 }
 
 export function ChoicePart({

@@ -102,4 +102,20 @@ describe('outlets', () => {
     expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Keep Ours' }).disabled).toBe(false);
     expect(sent(asked)).toEqual([]);
   });
+
+  test.each([
+    ['Most characters of a keyword', '1,000', '1000', false],
+    ['Most characters of a keyword', '1,5', null, true],
+    ['Least bid', '0,25', '0.25', false],
+    ['Least bid', 'some', null, true],
+  ])('“%s” takes “%s” for %s', async (label, typed, kept, isBad) => {
+    const { user } = open();
+    await user.click(nav().getByRole('button', { name: /^Ours/ }));
+    const field = screen.getByRole<HTMLInputElement>('textbox', { name: label });
+    const before = field.value;
+    fireEvent.change(field, { target: { value: typed } });
+    expect(field.getAttribute('aria-invalid')).toBe(String(isBad));
+    fireEvent.blur(field);
+    expect(field.value).toBe(kept ?? before);
+  });
 });
