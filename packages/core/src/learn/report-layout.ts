@@ -74,10 +74,7 @@ const SHARES: ReadonlySet<ReportRole> = new Set([
 ]);
 
 /** The line of the headings among the first; undefined where none has a figure of results and something it is of. */
-function headerOf(
-  records: readonly ReportRecord[],
-  own: ReportHeadings = [],
-): ReportRecord | undefined {
+function headerOf(records: readonly ReportRecord[], own: ReportHeadings = []): ReportRecord | undefined {
   return records.slice(0, HEADED).find(({ fields }) => {
     const roles = rolesOf(fields, own).filter((role) => role !== 'skip');
     return roles.length >= 2 && roles.some((role) => COUNTED.has(role));

@@ -81,6 +81,10 @@ const NAMED: readonly Dimension[] = [
 ];
 const PLACED = NAMED.slice(1);
 
+type Column = { at: number; role: ReportRole; mark: DecimalMark; isPercent: boolean };
+type FigureColumn = Column & { figure: ToldFigure; unit: number; empty: 0 | null };
+type CheckedColumn = Column & { work: (told: ToldFigures) => number | null };
+
 /**
  * Reads the rows of a report one after another, each by itself, so that memory does not grow with them but for what tells
  * repeated lines. An empty cell under impressions, clicks, cost, conversions or value is none of them; elsewhere it tells
@@ -89,6 +93,9 @@ const PLACED = NAMED.slice(1);
 export class ReportRows {
   private readonly at: ReadonlyMap<ReportRole, number>;
   private readonly totals: TotalsRows;
+  private readonly figures: readonly FigureColumn[];
+  private readonly checks: readonly CheckedColumn[];
+  private readonly normal = new Map<string, string>();
   /** By place and time, both as hashes: what its lines said. */
   private readonly said = new Map<number, number | Set<number>>();
 
@@ -97,6 +104,20 @@ export class ReportRows {
     private readonly sink: ReportSink,
   ) {
     this.at = new Map(layout.roles.map((role, at) => [role, at] as const));
+    const columns = layout.roles.map((role, at) => ({
+      at,
+      role,
+      mark: layout.decimals[at] ?? '.',
+      isPercent: layout.inPercent[at] === true,
+    }));
+    this.figures = columns.flatMap((column) => {
+      const counted = COUNTED[column.role];
+      const told = counted ?? TOLD[column.role];
+      return told ? [{ ...column, ...told, empty: counted ? 0 : null }] : [];
+    });
+    this.checks = columns.flatMap((column) =>
+      column.role in WORKED ? [{ ...column, work: WORKED[column.role as Checked] }] : [],
+    );
     const naming = layout.roles.flatMap((role, at) =>
       role === 'day' || role === 'week' || (NAMED as readonly string[]).includes(role) ? [at] : [],
     );
@@ -114,8 +135,9 @@ export class ReportRows {
     const names = this.namesOf(line, fields);
     if (!time || !names) return;
     this.totals.add(told);
-    const place = JSON.stringify([...PLACED.map((one) => placeName(names[one])), names.match ?? '']);
-    const campaign = normalise(names.campaign ?? '');
+    let place: string = names.match ?? '';
+    for (const one of PLACED) place += `\t${this.placeName(names[one])}`;
+    const campaign = this.placeName(names.campaign);
     const times = this.times(`${time.from}:${time.to}:${campaign}:${place}`, fields);
     if (times === 0) {
       this.sink.repeated(line);
@@ -209,36 +231,43 @@ export class ReportRows {
 
   private toldBy(line: number, fields: readonly string[]): ToldFigures {
     const told = { ...noneTold } as Record<ToldFigure, number | null>;
-    for (const [role, at] of this.at) {
-      const counted = COUNTED[role];
-      const into = counted ?? TOLD[role];
-      if (!into) continue;
+    for (const { at, role, figure, unit, empty, mark, isPercent } of this.figures) {
       const cell = (fields[at] ?? '').trim();
-      const read = numberOf(cell, this.layout.decimals[at] ?? '.');
+      const read = numberOf(cell, mark);
       if (read === undefined) this.refuse(line, 'figure', role, cell);
-      else if (read === null) told[into.figure] = counted ? 0 : null;
-      else told[into.figure] = Math.round((this.layout.inPercent[at] ? read / 100 : read) * into.unit);
+      else told[figure] = read === null ? empty : Math.round((isPercent ? read / 100 : read) * unit);
     }
     return told;
   }
 
   private check(line: number, fields: readonly string[], told: ToldFigures): void {
-    for (const [role, work] of Object.entries(WORKED) as [Checked, (typeof WORKED)[Checked]][]) {
-      const at = this.at.get(role);
-      if (at === undefined) continue;
+    for (const { at, role, work, mark, isPercent } of this.checks) {
       const cell = (fields[at] ?? '').trim();
-      const number = numberOf(cell, this.layout.decimals[at] ?? '.');
+      const number = numberOf(cell, mark);
       const worked = work(told);
-      if (number === null || number === undefined || worked === null || /^[<>~]/.test(cell)) continue;
-      const said = this.layout.inPercent[at] ? number / 100 : number;
-      const unit = lastPlace(cell, this.layout.decimals[at] ?? '.') / (this.layout.inPercent[at] ? 100 : 1);
+      if (number === null || number === undefined || worked === null || BOUND.test(cell)) continue;
+      const said = isPercent ? number / 100 : number;
+      const unit = lastPlace(cell, mark) / (isPercent ? 100 : 1);
       if (Math.abs(said - worked) > unit * 0.51 + Math.abs(worked) * 1e-9)
         this.sink.otherwise({ line, role, told: said, worked });
     }
   }
+
+  /** A name as places are told apart by it. Reports say the same few names again and again. */
+  private placeName(name: string | undefined): string {
+    if (name === undefined) return '';
+    let known = this.normal.get(name);
+    if (known === undefined) {
+      known = normalise(name);
+      if (this.normal.size < MOST_REMEMBERED) this.normal.set(name, known);
+    }
+    return known;
+  }
 }
 
-const placeName = (name: string | undefined): string => (name === undefined ? '' : normalise(name));
+const MOST_REMEMBERED = 50_000;
+/** `< 10%` is a bound, and no figure to check. */
+const BOUND = /^[<>~]/;
 
 /** Null: the cell tells nothing. Undefined: it can't be read. */
 function numberOf(cell: string, decimal: DecimalMark): number | null | undefined {
@@ -251,8 +280,13 @@ function numberOf(cell: string, decimal: DecimalMark): number | null | undefined
 
 /** What one step of the last decimal of a number is: 0.01 of `2.40`. */
 function lastPlace(cell: string, decimal: DecimalMark): number {
-  const decimals = new RegExp(`\\${decimal}(\\d+)\\D*$`).exec(cell)?.[1]?.length ?? 0;
-  return 10 ** -decimals;
+  let places = 0;
+  for (let at = cell.lastIndexOf(decimal) + 1; at > 0 && at < cell.length; at++) {
+    const code = cell.charCodeAt(at);
+    if (code < 48 || code > 57) break;
+    places++;
+  }
+  return 10 ** -places;
 }
 
 const TYPES: readonly (readonly [RegExp, MatchType])[] = [
