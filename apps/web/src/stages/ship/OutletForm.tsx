@@ -31,14 +31,17 @@ type Props = {
   problems: readonly OutletProblem[];
   currency: string;
   readOnly: boolean;
+  unread: Readonly<Record<string, string>>;
+  onUnread: (unread: Readonly<Record<string, string>>) => void;
   onChange: (outlet: Outlet) => void;
 };
 
 /** An outlet as sentences: what its sheets are, how it tells things, what it takes. */
-export function OutletForm({ outlet, problems, currency, readOnly, onChange }: Props) {
+export function OutletForm({ currency, ...rest }: Props) {
+  const { outlet, problems, readOnly, unread, onUnread, onChange } = rest;
   const editing = useMemo(
-    () => ({ outlet, problems, readOnly, onChange }),
-    [outlet, problems, readOnly, onChange],
+    () => ({ outlet, problems, readOnly, unread, onUnread, onChange }),
+    [outlet, problems, readOnly, unread, onUnread, onChange],
   );
   return (
     <OutletContext value={editing}>

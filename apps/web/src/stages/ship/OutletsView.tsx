@@ -17,6 +17,7 @@ type Props = {
 };
 
 const NEW = 'new';
+const NOTHING: Readonly<Record<string, string>> = {};
 
 /** A key made of a name: what nobody has yet. */
 function keyFor(name: string, taken: ReadonlySet<string>): string {
@@ -38,6 +39,10 @@ export function OutletsView({ plan, outlets, wanted, onOutlet }: Props) {
   const shown = wanted === NEW ? null : (known ?? outlets[0] ?? null);
   const [draft, setDraft] = useState<{ of: string; outlet: Outlet } | null>(null);
   const [json, setJson] = useState<string | null>(null);
+  /** What is typed into fields of numbers and is none, by its place: kept as it is until it is one. */
+  const [unreadOf, setUnreadOf] = useState<{ of: string; texts: Readonly<Record<string, string>> } | null>(
+    null,
+  );
   const taken = useMemo(() => new Set(outlets.map(({ outlet }) => outlet.key)), [outlets]);
   const place = shown?.outlet.key ?? NEW;
   const fresh = (): Outlet => ({
@@ -48,8 +53,19 @@ export function OutletsView({ plan, outlets, wanted, onOutlet }: Props) {
   const current = draft?.of === place ? draft.outlet : (shown?.outlet ?? fresh());
   const isOwn = shown === null || shown.own;
   const isChanged = draft?.of === place;
-  const problems = useMemo(() => outletProblems(current), [current]);
+  const unread = unreadOf?.of === place ? unreadOf.texts : NOTHING;
+  const problems = useMemo(
+    () => [
+      ...outletProblems(current),
+      ...Object.entries(unread).map(([at, text]) => ({ at, words: `“${text}” is no number above 0.` })),
+    ],
+    [current, unread],
+  );
   const edit = (outlet: Outlet) => setDraft({ of: place, outlet });
+  const drop = () => {
+    setDraft(null);
+    setUnreadOf(null);
+  };
   const copy = (outlet: Outlet) => {
     const name = `${outlet.name} (copy)`;
     setDraft({ of: NEW, outlet: { ...structuredClone(outlet), name, key: keyFor(name, taken) } });
@@ -106,12 +122,8 @@ export function OutletsView({ plan, outlets, wanted, onOutlet }: Props) {
               >
                 Keep {current.name}
               </button>
-              {isChanged && (
-                <button
-                  type="button"
-                  className="btn btn-ghost btn-sm font-normal"
-                  onClick={() => setDraft(null)}
-                >
+              {(isChanged || Object.keys(unread).length > 0) && (
+                <button type="button" className="btn btn-ghost btn-sm font-normal" onClick={drop}>
                   Drop the changes
                 </button>
               )}
@@ -160,6 +172,8 @@ export function OutletsView({ plan, outlets, wanted, onOutlet }: Props) {
             problems={problems}
             currency={plan.brief.currency}
             readOnly={!isOwn}
+            unread={unread}
+            onUnread={(texts) => setUnreadOf({ of: place, texts })}
             onChange={edit}
           />
         )}

@@ -7,6 +7,9 @@ export type OutletEditing = {
   outlet: Outlet;
   problems: readonly OutletProblem[];
   readOnly: boolean;
+  /** What is typed into fields of numbers and is none, by its place. */
+  unread: Readonly<Record<string, string>>;
+  onUnread: (unread: Readonly<Record<string, string>>) => void;
   onChange: (outlet: Outlet) => void;
 };
 export const OutletContext = createContext<OutletEditing | null>(null);
@@ -49,28 +52,29 @@ export function NumberPart({
   scale = 1,
   mayMiss = false,
 }: FieldProps & { scale?: number; mayMiss?: boolean }) {
-  const { outlet, put, wrong, readOnly } = useOutletEditing();
+  const { outlet, put, wrong, readOnly, unread, onUnread } = useOutletEditing();
   const value = partAt(outlet, at) as number | null | undefined;
   const [typed, setTyped] = useState<string | null>(null);
-  const readTyped = (text: string) => (scale === 1 ? readWhole(text) : readAmount(text));
-  const number = typed === null ? value : readTyped(typed);
-  const isBad = typed !== null && (typed === '' ? !mayMiss : !(Number(number) > 0));
+  const type = (text: string) => {
+    setTyped(text);
+    const read = scale === 1 ? readWhole(text) : readAmount(text);
+    const { [at]: _, ...others } = unread;
+    const isNumber = read === null ? mayMiss : read !== undefined && read > 0;
+    onUnread(isNumber ? others : { ...others, [at]: text });
+    if (isNumber) put(at, read);
+  };
+  const kept = value === null || value === undefined ? '' : String(value / scale);
   return (
     <input
-      className={`input input-xs text-right ${width} ${isBad || wrong(at) ? 'input-error' : ''}`}
+      className={`input input-xs text-right ${width} ${wrong(at) ? 'input-error' : ''}`}
       aria-label={label}
-      aria-invalid={isBad || wrong(at) !== undefined}
-      title={isBad ? 'A number above 0.' : (wrong(at) ?? label)}
+      aria-invalid={wrong(at) !== undefined}
+      title={wrong(at) ?? label}
       inputMode="decimal"
       placeholder={mayMiss ? 'none' : ''}
       readOnly={readOnly}
-      value={typed ?? (value === null || value === undefined ? '' : String(value / scale))}
-      onChange={({ target }) => {
-        setTyped(target.value);
-        const next = readTyped(target.value);
-        if (next === null && mayMiss) put(at, null);
-        else if (next) put(at, next);
-      }}
+      value={unread[at] ?? typed ?? kept}
+      onChange={({ target }) => type(target.value)}
       onBlur={() => setTyped(null)}
     />
   );

@@ -116,6 +116,10 @@ describe('outlets', () => {
     fireEvent.change(field, { target: { value: typed } });
     expect(field.getAttribute('aria-invalid')).toBe(String(isBad));
     fireEvent.blur(field);
-    expect(field.value).toBe(kept ?? before);
+    // What is no number stays as it was typed, and nothing is kept until it is one, or dropped.
+    expect(field.value).toBe(kept ?? typed);
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: /^Keep Ours/ }).disabled).toBe(isBad);
+    await user.click(screen.getByRole('button', { name: 'Drop the changes' }));
+    expect(field.value).toBe(before);
   });
 });
