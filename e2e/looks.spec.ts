@@ -141,21 +141,40 @@ const looks: Look[] = [
   },
 ];
 
-for (const { name, theme, width, height, rules } of looks)
-  test(`every view ${name}: nothing serious for assistive technology, nothing out of reach`, async ({
+/** Shows the page so, and waits until it has come to rest. */
+const wear = async (page: Page, { theme, width, height }: Look) => {
+  await page.setViewportSize({ width, height });
+  await page.evaluate(`document.documentElement.dataset.theme = ${JSON.stringify(theme)}`);
+  await settled(page);
+};
+
+// Every other view in a test of its own, so that two of them are looked at side by side.
+for (const [part, views] of [
+  ['one half', VIEWS.filter((_, at) => at % 2 === 0)],
+  ['the other half', VIEWS.filter((_, at) => at % 2 === 1)],
+] as const)
+  test(`${part} of all views, light and dark, narrow and at 200 %: nothing serious for assistive technology, nothing out of reach`, async ({
     page,
     url,
   }) => {
-    await page.setViewportSize({ width, height });
-    await asker(url)(api.editPreferences, { body: { theme } });
     const plan = await fullPlan(page, url);
     const wrong: Record<string, string[]> = {};
-    for (const view of VIEWS) {
+    for (const view of views) {
       await visit(page, view.startsWith('/') ? view : `/plans/${plan}/${view}`);
       await expect(page.getByRole('main').locator('section, form, table, h1').first()).toBeVisible();
-      await settled(page);
-      const found = [...(await graveProblems(page, rules)), ...(await unreachable(page))];
-      if (found.length > 0) wrong[view] = found;
+      for (const look of looks) {
+        await wear(page, look);
+        const found = [...(await graveProblems(page, look.rules)), ...(await unreachable(page))];
+        if (found.length > 0) wrong[`${view} ${look.name}`] = found;
+      }
     }
     expect(wrong).toEqual({});
   });
+
+test('the theme that one has chosen is the one that is shown', async ({ page, url }) => {
+  for (const theme of ['sprig-night', 'sprig'] as const) {
+    await asker(url)(api.editPreferences, { body: { theme } });
+    await page.goto(url);
+    await expect(page.locator('html')).toHaveAttribute('data-theme', theme);
+  }
+});
