@@ -6,6 +6,7 @@ export {
   columnMark,
   type DecimalMark,
   type Figure,
+  guessCurrency,
   readAmount,
   readCompetition,
   readCount,

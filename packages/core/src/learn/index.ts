@@ -22,7 +22,9 @@ export {
   grainFor,
   type NoGrain,
 } from './grain-for.ts';
+export { NotMetList, type NotMetOf } from './not-met.ts';
 export { type PickedTimes, pickTimes } from './pick-times.ts';
+export { type Met, type NotMet, PlanNames } from './plan-names.ts';
 export { type DayOrder, dayOrderOf, rangeIn, readDay, readWeek } from './read-day.ts';
 export { type ReportReading, readReport } from './read-report.ts';
 export { type ReportHeadings, type ReportRole, reportRoleOf, reportRoles } from './report-columns.ts';

@@ -203,6 +203,17 @@ describe('a report', () => {
     expect(facts[0]?.told.cost).toBe(2.5 * M);
   });
 
+  test.each([
+    ['Cost', '£1.20', 'GBP'],
+    ['Cost', '1,20 €', 'EUR'],
+    ['Cost (CHF)', '1.20', 'CHF'],
+    ['Cost', '1.20', null],
+    ['CPA', '1.20', null],
+  ])('the currency of “%s” %s is %s', (heading, cell, currency) => {
+    const text = [`Day\tCampaign\tClicks\t${heading}`, `2026-11-30\tTea\t4\t${cell}`].join('\n');
+    expect(read(text).layout.currency).toBe(currency);
+  });
+
   test('columns picked by hand are taken as they are picked', () => {
     const { facts } = read(['Datum\tA\tKlicks', '30.11.2026\tTee\t4'].join('\n'), {
       roles: ['day', 'campaign', 'clicks'],

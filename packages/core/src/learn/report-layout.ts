@@ -1,4 +1,4 @@
-import { columnMark, type DecimalMark } from '../gather/index.ts';
+import { columnMark, type DecimalMark, guessCurrency } from '../gather/index.ts';
 import type { MatchType } from '../match/index.ts';
 import type { Day, Time } from './day.ts';
 import { asDay } from './day.ts';
@@ -37,6 +37,8 @@ export type ReportLayout = {
   decimals: DecimalMark[];
   /** By column: a share is told in hundredths, with or without the sign. */
   inPercent: boolean[];
+  /** The currency that its amounts name by sign or code; null where they name none. */
+  currency: string | null;
   grain: Grain;
   open: ReportQuestion[];
   matchWords: ReadonlyMap<string, MatchType>;
@@ -119,11 +121,28 @@ export function reportLayout(
     inPercent: roles.map(
       (role, at) => SHARES.has(role) && tellsPercent(cellsAt(at), marks.decimals[at] ?? '.'),
     ),
+    currency: currencyOf(headings, roles, cellsAt),
     grain: grainOf(new Set(DIMENSIONS.filter((one) => roles.includes(one))), step ?? 'range'),
     open,
     matchWords: options.matchWords ?? new Map(),
     samples: body.slice(0, SHOWN).map(({ fields }) => fields.map((field) => field.slice(0, 80))),
   };
+}
+
+const AMOUNTS: ReadonlySet<ReportRole> = new Set(['cost', 'value', 'cpc', 'cpm', 'cost-per-conversion']);
+
+function currencyOf(
+  headings: readonly string[],
+  roles: readonly ReportRole[],
+  cellsAt: (at: number) => string[],
+): string | null {
+  for (const [at, role] of roles.entries()) {
+    // A heading in capitals is no code: CPA, CTR.
+    const inBrackets = /\(([^)]*)\)/.exec(headings[at] ?? '')?.[1] ?? '';
+    const found = AMOUNTS.has(role) ? guessCurrency(inBrackets, cellsAt(at)) : null;
+    if (found !== null) return found;
+  }
+  return null;
 }
 
 /** By columns, else by what the report says of itself; null where neither tells. */

@@ -1,0 +1,67 @@
+import type { MatchType } from '../match/index.ts';
+import { normalise } from '../text/index.ts';
+import type { ReportNames } from './report-rows.ts';
+
+/** What of a row's names the plan does not have, and has not shipped. */
+export type NotMet = 'campaign' | 'group' | 'keyword' | 'match-type' | 'ad';
+
+/**
+ * What of a plan a row of a report is of, by its keys; null where the row names none of it or it is not met. `not`: the
+ * first of its names that is not met.
+ */
+export type Met = { group: string | null; row: string | null; ad: string | null; not: NotMet | null };
+
+type Rows = { byType: Map<string, string>; only: string | null };
+
+/**
+ * The names by which rows of reports find what they are of. Names count as they were shipped, since that is what the outlet
+ * knows; what was never shipped is found by its name of today. Names are told apart whatever their case. O(1) a row.
+ */
+export class PlanNames {
+  private readonly campaigns = new Set<string>();
+  private readonly shipped = new Map<string, string>();
+  private readonly today = new Map<string, string>();
+  private readonly keywords = new Map<string, Rows>();
+  private readonly ads = new Map<string, string>();
+
+  /** An ad group under the names that it has in an outlet's sheets, or has now. */
+  addGroup(campaign: string, group: string, key: string, when: 'shipped' | 'today'): void {
+    this.campaigns.add(normalise(campaign));
+    (when === 'shipped' ? this.shipped : this.today).set(pair(campaign, group), key);
+  }
+
+  addKeyword(group: string, text: string, type: MatchType, row: string): void {
+    const at = pair(group, text);
+    const rows = this.keywords.get(at) ?? { byType: new Map(), only: row };
+    rows.byType.set(type, row);
+    rows.only = rows.byType.size === 1 ? row : null;
+    this.keywords.set(at, rows);
+  }
+
+  /** An ad by what reports name ads by: its first headline, or its label. */
+  addAd(group: string, name: string, ad: string): void {
+    this.ads.set(pair(group, name), ad);
+  }
+
+  /**
+   * What a row is of, as far as it is met: a keyword that an ad group has no more leaves the ad group. A keyword without a
+   * match type is met where its ad group has it in one type only: which of several is meant can't be told.
+   */
+  meet(names: ReportNames): Met {
+    const { campaign = '', group, keyword, match, ad } = names;
+    const isCampaign = names.campaign === undefined || this.campaigns.has(normalise(campaign));
+    if (group === undefined) return { ...NOTHING, not: isCampaign ? null : 'campaign' };
+    const at = pair(campaign, group);
+    const key = this.shipped.get(at) ?? this.today.get(at);
+    if (key === undefined) return { ...NOTHING, not: isCampaign ? 'group' : 'campaign' };
+    const rows = keyword === undefined ? undefined : this.keywords.get(pair(key, keyword));
+    const row = (match ? rows?.byType.get(match) : rows?.only) ?? null;
+    const met = { group: key, row, ad: ad === undefined ? null : (this.ads.get(pair(key, ad)) ?? null) };
+    if (keyword !== undefined && row === null) return { ...met, not: rows ? 'match-type' : 'keyword' };
+    return { ...met, not: ad !== undefined && met.ad === null ? 'ad' : null };
+  }
+}
+
+const NOTHING = { group: null, row: null, ad: null };
+
+const pair = (first: string, second: string): string => `${normalise(first)}\t${normalise(second)}`;
