@@ -4,7 +4,6 @@ import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { ArrowUpRight } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { toast } from 'sonner';
 import { call } from '../../data/call.ts';
 import { useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
@@ -27,7 +26,8 @@ import { useHolds } from '../../plan/use-holds.ts';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
 import { readBid } from './read-cells.ts';
-import { useBuildActions } from './use-build.ts';
+import type { BuildActions } from './use-build.ts';
+import { useManyRows } from './use-many-rows.ts';
 import { type Held, usePending } from './use-pending.ts';
 
 type Sort = (typeof groupSorts)[number];
@@ -56,14 +56,15 @@ export function GroupTable({
   const [params, setParams] = useSearchParams();
   const selection = useSelection<string>();
   const widths = useWidths('groups');
-  const { holds, hold, release } = useHolds(plan.id);
+  const { hold } = useHolds(plan.id);
   const filter = params.get('filter') ?? '';
   const sort = groupSorts.find((one) => one === params.get('sort')) ?? 'searches';
   const down = params.get('down') !== 'no';
   const only = onlyValues.find((one) => one === params.get('only')) ?? 'all';
   const campaign = params.get('campaign') ?? '';
   const label = params.get('label') ?? '';
-  const actions = useBuildActions(plan.id);
+  const many = useManyRows(plan.id, 'ad group');
+  const { actions } = many;
   const [bulk, setBulk] = useState(false);
   const typed = useSettled(filter);
   const set = (change: Record<string, string>) =>
@@ -84,17 +85,7 @@ export function GroupTable({
     order: question(orderGroups, { params: { plan: plan.id }, query }),
     page,
   });
-  const letGo = useCallback(
-    async (places: { rowKey: string; field: string }[]) => {
-      const words = await release(places);
-      if (words) toast.error(words);
-      else
-        toast(
-          `Let ${counted(places.length, 'value')} go. The rule's ${places.length === 1 ? 'value is' : 'values are'} back.`,
-        );
-    },
-    [release],
-  );
+  const { letGo } = actions;
   const { currency } = plan.brief;
   const { pending, holdNow, holdEachNow } = usePending(plan.id, hold, seen, plan.revision);
   const columns = useMemo(
@@ -105,23 +96,7 @@ export function GroupTable({
     () => ({ put: (puts: Put<GroupRow>[]) => holdEachNow(puts.flatMap(heldCell)) }),
     [holdEachNow],
   );
-  const heldIn = (keys: string[]) => {
-    const chosen = new Set(keys);
-    return holds.filter(({ rowKey, outlet }) => outlet === null && chosen.has(rowKey));
-  };
-  const release_ = (keys: string[]) => {
-    const places = heldIn(keys).map(({ rowKey, field }) => ({ rowKey, field }));
-    if (places.length > 0) void letGo(places);
-  };
-  const setStatus = (status: 'paused' | 'enabled') => (keys: string[]) =>
-    void actions.many(
-      keys,
-      'status',
-      status,
-      `${status === 'paused' ? 'Paused' : 'Enabled'} ${counted(keys.length, 'ad group')}.`,
-    );
   const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
-  const heldChosen = chosen.length > 0 ? heldIn(chosen).length : 0;
   return (
     <>
       <div className="flex h-10 shrink-0 items-center gap-3 px-4">
@@ -139,10 +114,10 @@ export function GroupTable({
           <BulkBar
             keys={chosen}
             word="ad group"
-            held={heldChosen}
+            held={many.heldIn(chosen).length}
             actions={actions}
             onBids={() => setBulk(true)}
-            onLetGo={() => release_(chosen)}
+            onLetGo={() => many.letGo(chosen)}
           />
         )}
       </div>
@@ -157,9 +132,7 @@ export function GroupTable({
         filling={filling}
         dim={({ status: now }) => now === 'paused'}
         actions={{
-          l: release_,
-          p: setStatus('paused'),
-          e: setStatus('enabled'),
+          ...many.keys,
           o: (keys) => keys[0] && onOpen(keys[0]),
           b: (keys) => {
             if (selection.size === 0) selection.all(keys);
@@ -269,7 +242,7 @@ const Choice = ({
 );
 
 type Hold = ReturnType<typeof useHolds>['hold'];
-type LetGo = (places: { rowKey: string; field: string }[]) => Promise<void>;
+type LetGo = BuildActions['letGo'];
 
 const plainMoney = (micros: number, currency: string) =>
   decimalFromMicros(asMicros(micros), decimalsOf(currency));

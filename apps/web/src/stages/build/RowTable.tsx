@@ -22,7 +22,8 @@ import { BidEdit } from './BidEdit.tsx';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
 import { readBid, readStatus } from './read-cells.ts';
-import { type BuildActions, useBuildActions } from './use-build.ts';
+import type { BuildActions } from './use-build.ts';
+import { useManyRows } from './use-many-rows.ts';
 import { usePending } from './use-pending.ts';
 
 type Sort = (typeof rowSorts)[number];
@@ -34,8 +35,9 @@ export function RowTable({ plan }: { plan: PlanState }) {
   const [params, setParams] = useSearchParams();
   const selection = useSelection<string>();
   const widths = useWidths('rows');
-  const actions = useBuildActions(plan.id);
-  const { holds, hold } = useHolds(plan.id);
+  const many = useManyRows(plan.id, 'keyword row');
+  const { actions } = many;
+  const { hold } = useHolds(plan.id);
   const [bulk, setBulk] = useState(false);
   const filter = params.get('filter') ?? '';
   const sort = rowSorts.find((one) => one === params.get('sort')) ?? 'searches';
@@ -81,21 +83,6 @@ export function RowTable({ plan }: { plan: PlanState }) {
     [holdEachNow],
   );
   const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
-  const heldOf = (keys: string[]) => {
-    const set_ = new Set(keys);
-    return holds.filter(({ rowKey, outlet }) => outlet === null && set_.has(rowKey));
-  };
-  const letGo = (keys: string[]) => {
-    const places = heldOf(keys).map(({ rowKey, field }) => ({ rowKey, field }));
-    if (places.length > 0) void actions.letGo(places);
-  };
-  const status = (value: 'paused' | 'enabled') => (keys: string[]) =>
-    void actions.many(
-      keys,
-      'status',
-      value,
-      `${value === 'paused' ? 'Paused' : 'Enabled'} ${counted(keys.length, 'keyword row')}.`,
-    );
   return (
     <>
       <div className="flex h-10 shrink-0 items-center gap-2 px-4">
@@ -105,10 +92,10 @@ export function RowTable({ plan }: { plan: PlanState }) {
           <BulkBar
             keys={chosen}
             word="row"
-            held={heldOf(chosen).length}
+            held={many.heldIn(chosen).length}
             actions={actions}
             onBids={() => setBulk(true)}
-            onLetGo={() => letGo(chosen)}
+            onLetGo={() => many.letGo(chosen)}
           />
         )}
       </div>
@@ -123,9 +110,7 @@ export function RowTable({ plan }: { plan: PlanState }) {
         filling={filling}
         dim={({ status: now }) => now === 'paused'}
         actions={{
-          l: letGo,
-          p: status('paused'),
-          e: status('enabled'),
+          ...many.keys,
           b: (keys) => {
             if (selection.size === 0) selection.all(keys);
             setBulk(true);

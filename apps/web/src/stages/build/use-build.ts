@@ -63,7 +63,8 @@ function actionsOf(plan: number) {
     letGo: (places: { rowKey: string; field: string }[]) =>
       run(async () => {
         await call(api.letGo, { params, body: { places } });
-        return `Let ${counted(places.length, 'value')} go.`;
+        const back = places.length === 1 ? 'value is' : 'values are';
+        return `Let ${counted(places.length, 'value')} go. The rule’s ${back} back.`;
       }),
     addNegatives: (places: string[], negatives: { text: string; type: 'broad' | 'phrase' | 'exact' }[]) =>
       run(async () => {
