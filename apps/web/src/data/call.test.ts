@@ -46,6 +46,25 @@ test('no other failure is tried again, and nothing that only reads', async () =>
   expect(fetched).toHaveBeenCalledTimes(2);
 });
 
+test('an answer that can’t be read is told in words', async () => {
+  for (const body of [{ revision: 'seven' }, null]) {
+    vi.stubGlobal('fetch', async () => answer(200, body));
+    await expect(edit()).rejects.toThrow('Reload it, and see whether what you did is done.');
+    await expect(call(openPlan, { params: { plan: 1 } })).rejects.toThrow('of an older version. Reload it.');
+  }
+  vi.stubGlobal('fetch', async () => new Response('<html>'));
+  await expect(edit()).rejects.toThrow('can’t be read');
+});
+
+test('one that breaks off is none, and one that was given up stays given up', async () => {
+  const broken = (error: Error) =>
+    vi.stubGlobal('fetch', async () => ({ ok: true, json: () => Promise.reject(error) }));
+  broken(new TypeError('terminated'));
+  await expect(edit()).rejects.toThrow('The server does not answer.');
+  broken(new DOMException('given up', 'AbortError'));
+  await expect(edit()).rejects.toThrow('given up');
+});
+
 test('a call without what its address or its body needs does not compile', () => {
   const wrong = [
     // @ts-expect-error which plan?

@@ -42,10 +42,24 @@ export async function call<
     ...(signal ? { signal } : {}),
   });
   if (isWrite) noteWrite(sent);
-  const answer = endpoint.answer.parse(await (await sent).json());
-  if (endpoint.method !== 'GET') note(endpoint.changes, told[0], answer);
-  return answer;
+  const answer = endpoint.answer.safeParse(await (await sent).json().catch(strangeText));
+  if (!answer.success) throw strange(isWrite);
+  if (isWrite) note(endpoint.changes, told[0], answer.data);
+  return answer.data;
 }
+
+/** What is no JSON is an answer of another shape; what broke off is none. */
+function strangeText(error: unknown): undefined {
+  if (error instanceof SyntaxError) return undefined;
+  throw unanswered(error);
+}
+
+/** An answer of another shape than this window knows, as of a server that was brought up to date meanwhile. */
+const strange = (isWrite: boolean) =>
+  new CallFailure({
+    code: 'internal',
+    message: `The server’s answer can’t be read: this window may be of an older version. Reload it${isWrite ? ', and see whether what you did is done' : ''}.`,
+  });
 
 /** A call says by itself what it has changed of which plan. */
 function note(changes: readonly ChangeKind[], told: unknown, answer: unknown): void {
@@ -113,14 +127,19 @@ async function sendPatiently(address: string, request: RequestInit): Promise<Res
   }
 }
 
+/** What was given up stays so; all else is a server that does not answer. */
+function unanswered(error: unknown): unknown {
+  if (error instanceof DOMException && error.name === 'AbortError') return error;
+  return new CallFailure({
+    code: 'unavailable',
+    message: 'The server does not answer. What you typed is still here; try again in a moment.',
+  });
+}
+
 /** A request whose answer is not JSON; failures are told alike. */
 export async function send(address: string, request: RequestInit = {}): Promise<Response> {
   const answer = await fetch(address, request).catch((error: unknown) => {
-    if (error instanceof DOMException && error.name === 'AbortError') throw error;
-    throw new CallFailure({
-      code: 'unavailable',
-      message: 'The server does not answer. What you typed is still here; try again in a moment.',
-    });
+    throw unanswered(error);
   });
   if (answer.ok) return answer;
   const told = failureSchema.safeParse(await answer.json().catch(() => null));
