@@ -1,8 +1,8 @@
 import { eligibleOf, type ToldFigures } from './told-figures.ts';
 
 /** What is added as it stands. */
-const COUNTED = ['impressions', 'clicks', 'cost', 'conversions', 'value'] as const;
-type Counted = (typeof COUNTED)[number];
+export const countedFigures = ['impressions', 'clicks', 'cost', 'conversions', 'value'] as const;
+export type CountedFigure = (typeof countedFigures)[number];
 
 type Ratio = {
   /** Above and below the line, of one row; null where the row does not tell both. */
@@ -40,22 +40,22 @@ function lostOf(lost: number | null, told: ToldFigures): readonly [number, numbe
 }
 
 export type WorkedFigure = keyof typeof RATIOS;
-export type ResultFigure = Counted | WorkedFigure;
+export type ResultFigure = CountedFigure | WorkedFigure;
 const ratios = Object.keys(RATIOS) as WorkedFigure[];
-export const resultFigures: readonly ResultFigure[] = [...COUNTED, ...ratios];
+export const resultFigures: readonly ResultFigure[] = [...countedFigures, ...ratios];
 
 /**
  * The figures of many rows of one grain. A ratio is worked out of those rows alone that tell what stands above its line and
  * below it, so that a report without conversions does not thin out the rate of another that has them.
  */
 export class FigureSums {
-  private readonly counted = new Float64Array(COUNTED.length);
-  private readonly told = new Uint8Array(COUNTED.length);
+  private readonly counted = new Float64Array(countedFigures.length);
+  private readonly told = new Uint8Array(countedFigures.length);
   private readonly above = new Float64Array(ratios.length);
   private readonly below = new Float64Array(ratios.length);
 
   add(row: ToldFigures): this {
-    for (const [at, name] of COUNTED.entries()) {
+    for (const [at, name] of countedFigures.entries()) {
       const value = row[name];
       if (value === null) continue;
       this.counted[at] = (this.counted[at] ?? 0) + value;
@@ -71,7 +71,7 @@ export class FigureSums {
   }
 
   addAll(other: FigureSums): this {
-    for (let at = 0; at < COUNTED.length; at++) {
+    for (let at = 0; at < countedFigures.length; at++) {
       this.counted[at] = (this.counted[at] ?? 0) + (other.counted[at] ?? 0);
       this.told[at] = (this.told[at] ?? 0) | (other.told[at] ?? 0);
     }
@@ -87,7 +87,7 @@ export class FigureSums {
    * the position as 1 for the top. null where no row tells it, or nothing stands below the line.
    */
   figure(name: ResultFigure): number | null {
-    const counted = COUNTED.indexOf(name as Counted);
+    const counted = countedFigures.indexOf(name as CountedFigure);
     if (counted >= 0) return this.told[counted] ? (this.counted[counted] ?? 0) : null;
     const at = ratios.indexOf(name as WorkedFigure);
     const below = this.below[at] ?? 0;

@@ -1,5 +1,11 @@
 export { asDay, type Day, dayOf, daysOf, isoDay, type Time, timeKey, weekdayOf } from './day.ts';
-export { FigureSums, type ResultFigure, resultFigures } from './figure-sums.ts';
+export {
+  type CountedFigure,
+  countedFigures,
+  FigureSums,
+  type ResultFigure,
+  resultFigures,
+} from './figure-sums.ts';
 export {
   type Dimension,
   dimensionsOf,
@@ -22,6 +28,7 @@ export {
   grainFor,
   type NoGrain,
 } from './grain-for.ts';
+export { type FactGroup, type GroupedBy, groupFacts, notBrokenDown } from './group-facts.ts';
 export { NotMetList, type NotMetOf } from './not-met.ts';
 export { type PickedTimes, pickTimes } from './pick-times.ts';
 export { type Met, type NotMet, PlanNames } from './plan-names.ts';
