@@ -92,6 +92,34 @@ describe('a report', () => {
     expect(setAside.map(({ line }) => line)).toEqual([6, 7]);
   });
 
+  test('nor is one of several names that is the word for a total', () => {
+    const { facts, setAside } = read(
+      [
+        '2026-11-01 to 2026-11-07',
+        'Campaign\tAd group\tClicks',
+        'Total\tCast iron\t5',
+        'Cups\tTotal\t2',
+      ].join('\n'),
+    );
+    expect(facts.map(({ names }) => names.group)).toEqual(['Cast iron', 'Total']);
+    expect(setAside).toEqual([]);
+  });
+
+  test('an empty cell under what is counted is none of it; under a position it tells nothing', () => {
+    const { facts } = read(
+      ['Day\tCampaign\tImpressions\tClicks\tAvg. position', '2026-11-30\tTea\t9\t\t--'].join('\n'),
+    );
+    expect(facts[0]?.told).toMatchObject({ clicks: 0, position: null, conversions: null });
+  });
+
+  test('a mark that may part thousands follows a column that tells', () => {
+    const { layout, facts } = read(
+      ['Day\tCampaign\tClicks\tCost\tAvg. CPC', '2026-11-30\tTea\t4\t1.250\t0.45'].join('\n'),
+    );
+    expect(layout.open).toEqual([]);
+    expect(facts[0]?.told.cost).toBe(1.25 * M);
+  });
+
   test('days that the report is of count as told, with rows or without', () => {
     const { said } = read(
       ['2026-11-01 to 2026-11-03', 'Day\tCampaign\tClicks', '2026-11-02\tTeapots\t4'].join('\n'),
