@@ -16,7 +16,20 @@ export type TimeStep = (typeof timeSteps)[number];
 export type Grain = { level: Level; splits: readonly Split[]; step: TimeStep };
 
 /** What rows may be grouped or kept by. */
-export type Dimension = Exclude<Level, 'account'> | Split;
+export const dimensions = [
+  'campaign',
+  'group',
+  'keyword',
+  'term',
+  'ad',
+  'extra',
+  'device',
+  'network',
+  'place',
+  'hour',
+  'page',
+] as const;
+export type Dimension = (typeof dimensions)[number];
 
 const NAMED: Readonly<Record<Level, readonly Dimension[]>> = {
   account: [],

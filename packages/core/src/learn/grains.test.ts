@@ -7,6 +7,7 @@ import {
   claimOf,
   claims,
   type Dimension,
+  dimensions,
   dimensionsOf,
   type GrainOnHand,
   grainCode,
@@ -42,11 +43,6 @@ const stood = (imports: readonly ReportImport[]) =>
   standing(imports)
     .flatMap(({ claim, facts }) => facts.map((one) => JSON.stringify([claim.account, claim.grain, one])))
     .sort();
-
-const dimensions: readonly Dimension[] = [
-  ...(['campaign', 'group', 'keyword', 'term', 'ad', 'extra'] as const),
-  ...(['device', 'network', 'place', 'hour', 'page'] as const),
-];
 
 describe('grains', () => {
   test('a grain tells what its columns tell', () => {

@@ -8,6 +8,7 @@ export {
 } from './figure-sums.ts';
 export {
   type Dimension,
+  dimensions,
   dimensionsOf,
   type Grain,
   grainCode,

@@ -2,7 +2,7 @@ import { columnMark, type DecimalMark, guessCurrency } from '../gather/index.ts'
 import type { MatchType } from '../match/index.ts';
 import type { Day, Time } from './day.ts';
 import { asDay } from './day.ts';
-import { type Dimension, type Grain, grainOf, type TimeStep } from './grain.ts';
+import { dimensions, type Grain, grainOf, type TimeStep } from './grain.ts';
 import { type DayOrder, dayOrderOf, rangeIn, readDay } from './read-day.ts';
 import { type ReportHeadings, type ReportRole, rolesOf } from './report-columns.ts';
 
@@ -51,19 +51,6 @@ const SAMPLE = 300;
 const SHOWN = 5;
 
 const ofTime: ReadonlySet<ReportRole> = new Set(['day', 'week', 'from', 'to']);
-const DIMENSIONS: readonly Dimension[] = [
-  'campaign',
-  'group',
-  'keyword',
-  'term',
-  'ad',
-  'extra',
-  'device',
-  'network',
-  'place',
-  'hour',
-  'page',
-];
 /** What tells that something happened; a sheet without any of it is no report. */
 const COUNTED: ReadonlySet<ReportRole> = new Set(['impressions', 'clicks', 'cost', 'conversions', 'value']);
 const SHARES: ReadonlySet<ReportRole> = new Set([
@@ -122,7 +109,7 @@ export function reportLayout(
       (role, at) => SHARES.has(role) && tellsPercent(cellsAt(at), marks.decimals[at] ?? '.'),
     ),
     currency: currencyOf(headings, roles, cellsAt),
-    grain: grainOf(new Set(DIMENSIONS.filter((one) => roles.includes(one))), step ?? 'range'),
+    grain: grainOf(new Set(dimensions.filter((one) => roles.includes(one))), step ?? 'range'),
     open,
     matchWords: options.matchWords ?? new Map(),
     samples: body.slice(0, SHOWN).map(({ fields }) => fields.map((field) => field.slice(0, 80))),
@@ -170,7 +157,7 @@ const isText = (role: ReportRole) =>
   role === 'skip' ||
   ofTime.has(role) ||
   role === 'match-type' ||
-  (DIMENSIONS as readonly string[]).includes(role);
+  (dimensions as readonly string[]).includes(role);
 /** Counts are whole numbers: a mark before three figures parts thousands. */
 const WHOLE: ReadonlySet<ReportRole> = new Set(['impressions', 'clicks']);
 

@@ -2,7 +2,7 @@ import { type DecimalMark, readNumber } from '../gather/index.ts';
 import { type MatchType, readNotation } from '../match/index.ts';
 import { hashOf, normalise, tidy } from '../text/index.ts';
 import type { Time } from './day.ts';
-import type { Dimension } from './grain.ts';
+import { type Dimension, dimensions } from './grain.ts';
 import { readDay, readWeek } from './read-day.ts';
 import type { ReportRole } from './report-columns.ts';
 import type { ReportFact } from './report-imports.ts';
@@ -66,20 +66,8 @@ const WORKED: Readonly<Record<Checked, (told: ToldFigures) => number | null>> = 
 const over = (above: number | null, below: number | null, times = 1): number | null =>
   above === null || below === null || below <= 0 ? null : (above / below) * times;
 
-const NAMED: readonly Dimension[] = [
-  'campaign',
-  'group',
-  'keyword',
-  'term',
-  'ad',
-  'extra',
-  'device',
-  'network',
-  'place',
-  'hour',
-  'page',
-];
-const PLACED = NAMED.slice(1);
+/** Rows are told apart by their campaign, and within it by all else. */
+const PLACED = dimensions.slice(1);
 
 type Column = { at: number; role: ReportRole; mark: DecimalMark; isPercent: boolean };
 type FigureColumn = Column & { figure: ToldFigure; unit: number; empty: 0 | null };
@@ -119,7 +107,7 @@ export class ReportRows {
       column.role in WORKED ? [{ ...column, work: WORKED[column.role as Checked] }] : [],
     );
     const naming = layout.roles.flatMap((role, at) =>
-      role === 'day' || role === 'week' || (NAMED as readonly string[]).includes(role) ? [at] : [],
+      role === 'day' || role === 'week' || (dimensions as readonly string[]).includes(role) ? [at] : [],
     );
     this.totals = new TotalsRows(naming);
   }
@@ -199,7 +187,7 @@ export class ReportRows {
 
   private namesOf(line: number, fields: readonly string[]): ReportNames | null {
     const names: ReportNames = {};
-    for (const one of NAMED) {
+    for (const one of dimensions) {
       const cell = this.cell(one, fields);
       if (cell !== undefined) names[one] = tidy(cell);
     }
