@@ -121,6 +121,7 @@ test('three outlets: shipped, refused, mended, and only what changed shipped aga
   await expect(outlet(page, 'Fennelwick').getByRole('list', { name: 'What differs' })).toContainText(
     'canoe (exact) keyword',
   );
+  await ready(page);
   await expect(outlet(page, 'Fennelwick').getByRole('button', { name: /^Ship \d+ change/ })).toBeEnabled();
   await outlet(page, 'Fennelwick')
     .getByRole('button', { name: /^Ship \d+ change/ })

