@@ -220,7 +220,10 @@ test('negatives, settings of a campaign, a pasted list of searches', async ({ pa
   await openPlan(page, url, { list: LIST, themes: [['kayak'], ['canoe']], stage: 'build' });
   await built(page);
   await block(page, /^Campaign Saltmarsh/).click();
-  const negatives = page.getByRole('region', { name: 'Negatives' });
+  // The ad group that was open before has negatives of its own.
+  const negatives = page
+    .getByRole('complementary', { name: 'Around the campaign' })
+    .getByRole('region', { name: 'Negatives' });
   await negatives.getByLabel('Add negatives').fill('[jobs');
   await page.keyboard.press('Enter');
   await expect(negatives.getByRole('alert')).toContainText('“[jobs” can’t be read as a keyword');
