@@ -14,6 +14,10 @@ export function readMoney(typed: string): { value: Micros } | { words: string } 
   return { value };
 }
 
+/** An amount where there may be none: empty is null. */
+export const readMoneyOrNone = (typed: string): { value: Micros | null } | { words: string } =>
+  typed.trim() === '' ? { value: null } : readMoney(typed);
+
 /** `125`, `125%` or `12,5 %` as basis points, up to 1000%. */
 export function readPercent(typed: string): { value: number } | { words: string } {
   const micros = microsFromDecimal(typed.replace(/[%\s]/g, '').replace(',', '.'));

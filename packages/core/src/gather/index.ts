@@ -7,6 +7,7 @@ export {
   type DecimalMark,
   type Figure,
   guessCurrency,
+  guessScale,
   readAmount,
   readCompetition,
   readCount,
@@ -28,6 +29,7 @@ export {
   type Suggested,
   whyWords,
 } from './gaps/index.ts';
+export { roleOfHeading } from './headings.ts';
 export { type ListLayout, layoutName, type OpenQuestion, type ReadOptions } from './list-layout.ts';
 export { ListStream } from './list-stream.ts';
 export {

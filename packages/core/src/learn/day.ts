@@ -28,3 +28,10 @@ export const daysOf = ({ from, to }: Time): number => to - from + 1;
 
 /** Told apart by their first and their last day alone. */
 export const timeKey = ({ from, to }: Time): string => `${from}:${to}`;
+
+/** Every day of a time. */
+export const eachDay = ({ from, to }: Time): Time[] =>
+  Array.from({ length: to - from + 1 }, (_, at) => {
+    const day = asDay(from + at);
+    return { from: day, to: day };
+  });

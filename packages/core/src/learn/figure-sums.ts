@@ -44,6 +44,13 @@ export type ResultFigure = CountedFigure | WorkedFigure;
 const ratios = Object.keys(RATIOS) as WorkedFigure[];
 export const resultFigures: readonly ResultFigure[] = [...countedFigures, ...ratios];
 
+/** What is worked out of one row, in the units of `FigureSums.figure`; null where it does not tell both, or nothing is below. */
+export function workedOut(name: WorkedFigure, told: ToldFigures): number | null {
+  const { of, times }: Ratio = RATIOS[name];
+  const found = of(told);
+  return found && found[1] > 0 ? (found[0] / found[1]) * times : null;
+}
+
 /**
  * The figures of many rows of one grain. A ratio is worked out of those rows alone that tell what stands above its line and
  * below it, so that a report without conversions does not thin out the rate of another that has them.

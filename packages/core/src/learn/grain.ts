@@ -31,6 +31,10 @@ export const dimensions = [
 ] as const;
 export type Dimension = (typeof dimensions)[number];
 
+/** Whether a column's role is what rows are of or split by. */
+export const isDimension = (role: string): role is Dimension =>
+  (dimensions as readonly string[]).includes(role);
+
 const NAMED: Readonly<Record<Level, readonly Dimension[]>> = {
   account: [],
   campaign: ['campaign'],
@@ -45,11 +49,11 @@ const NAMED: Readonly<Record<Level, readonly Dimension[]>> = {
 export const dimensionsOf = ({ level, splits: by }: Grain): ReadonlySet<Dimension> =>
   new Set([...NAMED[level], ...by]);
 
-const FINEST: readonly Level[] = ['extra', 'term', 'ad', 'keyword', 'group', 'campaign'];
+const FINEST: readonly Exclude<Level, 'account'>[] = ['extra', 'term', 'ad', 'keyword', 'group', 'campaign'];
 
 /** The grain of rows that tell all of this, each once whatever its order. */
 export function grainOf(told: ReadonlySet<Dimension>, step: TimeStep): Grain {
-  const level = FINEST.find((one) => one !== 'account' && told.has(one)) ?? 'account';
+  const level = FINEST.find((one) => told.has(one)) ?? 'account';
   const named: readonly string[] = NAMED[level];
   return { level, splits: splits.filter((split) => told.has(split) && !named.includes(split)), step };
 }
@@ -62,13 +66,11 @@ export const grainCode = ({ level, splits: by, step }: Grain): string =>
 export function readGrain(code: string): Grain | undefined {
   const [of = '', step] = code.split('/');
   const [level, ...by] = of.split('+');
-  const grain = {
-    level: levels.find((one) => one === level),
-    splits: splits.filter((split) => by.includes(split)),
-    step: timeSteps.find((one) => one === step),
-  };
-  const { level: found, step: stepped } = grain;
-  if (!found || !stepped) return undefined;
-  const whole: Grain = { ...grain, level: found, step: stepped };
-  return grainCode(whole) === code ? whole : undefined;
+  const [knownLevel, knownStep] = [
+    levels.find((one) => one === level),
+    timeSteps.find((one) => one === step),
+  ];
+  if (!knownLevel || !knownStep) return undefined;
+  const grain = { level: knownLevel, splits: splits.filter((split) => by.includes(split)), step: knownStep };
+  return grainCode(grain) === code ? grain : undefined;
 }

@@ -9,17 +9,21 @@ export type DayOrderFound = { order: DayOrder; open: boolean };
 const LANGUAGES = ['en', 'de', 'fr', 'es', 'it', 'nl', 'pt', 'pl'];
 
 /** Months by their names, long and short, in the languages whose headings are read, without marks and points. */
-const MONTHS: ReadonlyMap<string, number> = new Map(
-  LANGUAGES.flatMap((language) =>
-    (['long', 'short'] as const).flatMap((month) =>
-      Array.from({ length: 12 }, (_, at) => {
+const monthNames = (): ReadonlyMap<string, number> =>
+  new Map(
+    LANGUAGES.flatMap((language) =>
+      (['long', 'short'] as const).flatMap((month) => {
         const parts = new Intl.DateTimeFormat(language, { day: 'numeric', month, timeZone: 'UTC' });
-        const name = parts.formatToParts(Date.UTC(2026, at, 15)).find(({ type }) => type === 'month');
-        return [plainName(name?.value ?? ''), at + 1] as const;
+        return Array.from({ length: 12 }, (_, at) => {
+          const name = parts.formatToParts(Date.UTC(2026, at, 15)).find(({ type }) => type === 'month');
+          return [plainName(name?.value ?? ''), at + 1] as const;
+        });
       }),
     ),
-  ),
-);
+  );
+/** Made when a day with a name in it is first read. */
+let months: ReadonlyMap<string, number> | null = null;
+
 function plainName(name: string): string {
   return name
     .normalize('NFD')
@@ -54,7 +58,8 @@ export function readDay(cell: string, order: DayOrder): Day | undefined {
 }
 
 function ofNamed(year?: string, name?: string, date?: string): Day | undefined {
-  const month = MONTHS.get(plainName(name ?? ''));
+  months ??= monthNames();
+  const month = months.get(plainName(name ?? ''));
   return month === undefined ? undefined : dayOf(Number(year), month, Number(date));
 }
 

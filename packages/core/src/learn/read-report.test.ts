@@ -197,6 +197,19 @@ describe('a report', () => {
     expect(otherwise[0]?.worked).toBeCloseTo(1 / 30, 9);
   });
 
+  test('a return may be above one, and is hundredths only with their sign', () => {
+    const { otherwise } = read(
+      [
+        'Day\tCampaign\tCost\tValue\tReturn',
+        '2026-11-29\tTeapots\t5.00\t20.00\t4.0',
+        '2026-11-30\tTeapots\t5.00\t20.00\t3.0',
+      ].join('\n'),
+    );
+    expect(otherwise.map(({ line, told, worked }) => [line, told, worked])).toEqual([[3, 3, 4]]);
+    const percent = read('Day\tCampaign\tCost\tValue\tReturn\n2026-11-30\tTea\t5.00\t20.00\t400%');
+    expect(percent.otherwise).toEqual([]);
+  });
+
   test('shares with a sign, without one, and as parts of one', () => {
     const share = (cells: string[]) =>
       read(
@@ -265,6 +278,9 @@ describe('a report', () => {
     ['Cost (GBP)', 'cost'],
     ['Landing page', 'page'],
     ['Search term', 'term'],
+    ['Übereinstimmungstyp', 'match-type'],
+    ['Durchschn. CPC', 'cpc'],
+    ['Searches', undefined],
     ['Note', undefined],
   ])('the heading “%s” is %s', (heading, role) => {
     expect(reportRoleOf(heading)).toBe(role);

@@ -1,11 +1,5 @@
-import type { Time } from './day.ts';
-import {
-  eachDay,
-  type ReportLayout,
-  type ReportOptions,
-  type ReportRecord,
-  reportLayout,
-} from './report-layout.ts';
+import { eachDay, type Time } from './day.ts';
+import { type ReportLayout, type ReportOptions, type ReportRecord, reportLayout } from './report-layout.ts';
 import { type ReadFact, type ReportProblem, ReportRows, type ToldOtherwise } from './report-rows.ts';
 
 export type ReportReading = {
@@ -30,11 +24,10 @@ export function readReport(
 ): ReportReading | null {
   const layout = reportLayout(records, options);
   if (!layout) return null;
-  const isDaily = layout.grain.step === 'day' && layout.range !== null;
   const reading: ReportReading = {
     layout,
     facts: [],
-    said: isDaily && layout.range ? eachDay(layout.range) : [],
+    said: layout.grain.step === 'day' && layout.range ? eachDay(layout.range) : [],
     problems: [],
     setAside: [],
     repeated: [],

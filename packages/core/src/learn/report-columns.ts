@@ -1,3 +1,4 @@
+import { roleOfHeading } from '../gather/index.ts';
 import { normalise } from '../text/index.ts';
 
 /** What the columns of a report may hold: when, what a row is of, what it tells, and what is only checked. */
@@ -37,8 +38,11 @@ export const reportRoles = [
 ] as const;
 export type ReportRole = (typeof reportRoles)[number];
 
+/** Roles whose headings lists have as well. */
+const LISTED = ['cpc', 'match-type'] as const;
+
 /** Headings by which a column is known, whatever their case: English, then those of seven other languages. */
-const HEADINGS: Readonly<Record<Exclude<ReportRole, 'skip'>, readonly string[]>> = {
+const HEADINGS: Readonly<Record<Exclude<ReportRole, 'skip' | (typeof LISTED)[number]>, readonly string[]>> = {
   day: [
     'day',
     'date',
@@ -106,18 +110,6 @@ const HEADINGS: Readonly<Record<Exclude<ReportRole, 'skip'>, readonly string[]>>
     'trefwoord',
     'palavra-chave',
     'słowo kluczowe',
-  ],
-  'match-type': [
-    'match type',
-    'match',
-    'matching',
-    'übereinstimmungstyp',
-    'type de correspondance',
-    'tipo de concordancia',
-    'tipo di corrispondenza',
-    'zoektype',
-    'tipo de correspondência',
-    'typ dopasowania',
   ],
   term: [
     'search term',
@@ -300,21 +292,6 @@ const HEADINGS: Readonly<Record<Exclude<ReportRole, 'skip'>, readonly string[]>>
     'taxa de cliques',
     'współczynnik klikalności',
   ],
-  cpc: [
-    'cpc',
-    'avg. cpc',
-    'avg cpc',
-    'average cpc',
-    'cost per click',
-    'cost/click',
-    'klickpreis',
-    'durchschn. cpc',
-    'cpc moyen',
-    'cpc medio',
-    'gem. cpc',
-    'cpc médio',
-    'średni cpc',
-  ],
   cpm: ['cpm', 'avg. cpm', 'average cpm', 'cost per thousand', 'tkp', 'cpm moyen', 'cpm medio'],
   rate: [
     'conversion rate',
@@ -364,7 +341,8 @@ export type ReportHeadings = readonly { heading: string; role: ReportRole }[];
 export function reportRoleOf(heading: string, own: ReportHeadings = []): ReportRole | undefined {
   const text = plain(heading);
   if (text === '') return undefined;
-  return own.find((one) => plain(one.heading) === text)?.role ?? ROLE_OF.get(text);
+  const known = own.find((one) => plain(one.heading) === text)?.role ?? ROLE_OF.get(text);
+  return known ?? LISTED.find((role) => role === roleOfHeading(heading));
 }
 
 /** Roles by headings: each goes to its first column, all else is left out. */

@@ -1,8 +1,8 @@
-import { columnMark, type DecimalMark, guessCurrency } from '../gather/index.ts';
+import { columnMark, type DecimalMark, guessCurrency, guessScale } from '../gather/index.ts';
 import type { MatchType } from '../match/index.ts';
-import type { Day, Time } from './day.ts';
-import { asDay } from './day.ts';
-import { dimensions, type Grain, grainOf, type TimeStep } from './grain.ts';
+import type { Time } from './day.ts';
+import { countedFigures } from './figure-sums.ts';
+import { type Grain, grainOf, isDimension, type TimeStep } from './grain.ts';
 import { type DayOrder, dayOrderOf, rangeIn, readDay } from './read-day.ts';
 import { type ReportHeadings, type ReportRole, rolesOf } from './report-columns.ts';
 
@@ -52,15 +52,9 @@ const SHOWN = 5;
 
 const ofTime: ReadonlySet<ReportRole> = new Set(['day', 'week', 'from', 'to']);
 /** What tells that something happened; a sheet without any of it is no report. */
-const COUNTED: ReadonlySet<ReportRole> = new Set(['impressions', 'clicks', 'cost', 'conversions', 'value']);
-const SHARES: ReadonlySet<ReportRole> = new Set([
-  'share',
-  'lost-budget',
-  'lost-rank',
-  'ctr',
-  'rate',
-  'return',
-]);
+const COUNTED: ReadonlySet<ReportRole> = new Set(countedFigures);
+/** Parts of a whole: none is above one. */
+const SHARES: ReadonlySet<ReportRole> = new Set(['share', 'lost-budget', 'lost-rank', 'ctr', 'rate']);
 
 /** The line of the headings among the first; undefined where none has a figure of results and something it is of. */
 function headerOf(records: readonly ReportRecord[], own: ReportHeadings = []): ReportRecord | undefined {
@@ -105,11 +99,9 @@ export function reportLayout(
     range,
     dayOrder,
     decimals: marks.decimals,
-    inPercent: roles.map(
-      (role, at) => SHARES.has(role) && tellsPercent(cellsAt(at), marks.decimals[at] ?? '.'),
-    ),
+    inPercent: roles.map((role, at) => isPercent(role, cellsAt(at))),
     currency: currencyOf(headings, roles, cellsAt),
-    grain: grainOf(new Set(dimensions.filter((one) => roles.includes(one))), step ?? 'range'),
+    grain: grainOf(new Set(roles.filter(isDimension)), step ?? 'range'),
     open,
     matchWords: options.matchWords ?? new Map(),
     samples: body.slice(0, SHOWN).map(({ fields }) => fields.map((field) => field.slice(0, 80))),
@@ -154,10 +146,7 @@ function stepOf(
 }
 
 const isText = (role: ReportRole) =>
-  role === 'skip' ||
-  ofTime.has(role) ||
-  role === 'match-type' ||
-  (dimensions as readonly string[]).includes(role);
+  role === 'skip' || ofTime.has(role) || role === 'match-type' || isDimension(role);
 /** Counts are whole numbers: a mark before three figures parts thousands. */
 const WHOLE: ReadonlySet<ReportRole> = new Set(['impressions', 'clicks']);
 
@@ -176,18 +165,8 @@ function marksOf(
   };
 }
 
-/** Hundredths, with the sign or without: a share above one can be nothing else. */
-function tellsPercent(cells: readonly string[], decimal: DecimalMark): boolean {
-  return cells.some((cell) => {
-    if (cell.includes('%')) return true;
-    const number = Number(cell.trim().replace(decimal, '.'));
-    return Number.isFinite(number) && number > 1;
-  });
-}
-
-/** Every day of a time. */
-export const eachDay = ({ from, to }: Time): Time[] =>
-  Array.from({ length: to - from + 1 }, (_, at) => {
-    const day: Day = asDay(from + at);
-    return { from: day, to: day };
-  });
+/** Whether a column is told in hundredths: by their sign; a share also by figures above one. A return may well be 4. */
+const isPercent = (role: ReportRole, cells: readonly string[]): boolean =>
+  role === 'return'
+    ? cells.some((cell) => cell.includes('%'))
+    : SHARES.has(role) && guessScale(cells) === 100;

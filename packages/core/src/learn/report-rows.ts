@@ -2,7 +2,8 @@ import { type DecimalMark, readNumber } from '../gather/index.ts';
 import { type MatchType, readNotation } from '../match/index.ts';
 import { hashOf, normalise, tidy } from '../text/index.ts';
 import type { Time } from './day.ts';
-import { type Dimension, dimensions } from './grain.ts';
+import { type WorkedFigure, workedOut } from './figure-sums.ts';
+import { type Dimension, dimensions, isDimension } from './grain.ts';
 import { readDay, readWeek } from './read-day.ts';
 import type { ReportRole } from './report-columns.ts';
 import type { ReportFact } from './report-imports.ts';
@@ -15,7 +16,7 @@ export type ReportNames = Partial<Record<Dimension, string>> & { match?: MatchTy
 
 export type ReadFact = ReportFact & { line: number; names: ReportNames };
 
-export const reportProblems = ['day', 'week', 'time', 'figure', 'hour', 'match-type', 'keyword'] as const;
+export const reportProblems = ['day', 'week', 'time', 'figure', 'hour', 'match-type'] as const;
 /** What of a line can't be read: its column by its heading, and what stands there. */
 export type ReportProblem = {
   line: number;
@@ -37,41 +38,36 @@ export type ReportSink = {
   otherwise: (told: ToldOtherwise) => void;
 };
 
-/** What is read into facts as it stands, and in what unit: times `unit` makes it whole. */
-const COUNTED: Readonly<Partial<Record<ReportRole, { figure: ToldFigure; unit: number }>>> = {
-  impressions: { figure: 'impressions', unit: 1 },
-  clicks: { figure: 'clicks', unit: 1 },
-  cost: { figure: 'cost', unit: 1_000_000 },
-  conversions: { figure: 'conversions', unit: 1_000_000 },
-  value: { figure: 'value', unit: 1_000_000 },
-};
-/** What an empty cell tells nothing of. */
-const TOLD: Readonly<Partial<Record<ReportRole, { figure: ToldFigure; unit: number }>>> = {
-  position: { figure: 'position', unit: 1_000 },
-  share: { figure: 'share', unit: 10_000 },
-  'lost-budget': { figure: 'lostBudget', unit: 10_000 },
-  'lost-rank': { figure: 'lostRank', unit: 10_000 },
-};
+/** What is read into facts, in what unit (times `unit` makes it whole), and what an empty cell tells. */
+const FIGURES: Readonly<Partial<Record<ReportRole, { figure: ToldFigure; unit: number; empty: 0 | null }>>> =
+  {
+    impressions: { figure: 'impressions', unit: 1, empty: 0 },
+    clicks: { figure: 'clicks', unit: 1, empty: 0 },
+    cost: { figure: 'cost', unit: 1_000_000, empty: 0 },
+    conversions: { figure: 'conversions', unit: 1_000_000, empty: 0 },
+    value: { figure: 'value', unit: 1_000_000, empty: 0 },
+    position: { figure: 'position', unit: 1_000, empty: null },
+    share: { figure: 'share', unit: 10_000, empty: null },
+    'lost-budget': { figure: 'lostBudget', unit: 10_000, empty: null },
+    'lost-rank': { figure: 'lostRank', unit: 10_000, empty: null },
+  };
 
-type Checked = 'ctr' | 'cpc' | 'cpm' | 'rate' | 'cost-per-conversion' | 'return';
-/** What a report tells though its other figures make it; null where they don't. */
-const WORKED: Readonly<Record<Checked, (told: ToldFigures) => number | null>> = {
-  ctr: ({ clicks, impressions }) => over(clicks, impressions),
-  cpc: ({ cost, clicks }) => over(cost, clicks, 1e-6),
-  cpm: ({ cost, impressions }) => over(cost, impressions, 1e-3),
-  rate: ({ conversions, clicks }) => over(conversions, clicks, 1e-6),
-  'cost-per-conversion': ({ cost, conversions }) => over(cost, conversions),
-  return: ({ value, cost }) => over(value, cost),
+/** What a report tells though its other figures make it, and in what unit those are worked out. */
+const CHECKED: Readonly<Partial<Record<ReportRole, { worked: WorkedFigure; unit: number }>>> = {
+  ctr: { worked: 'ctr', unit: 1 },
+  cpc: { worked: 'cpc', unit: 1_000_000 },
+  cpm: { worked: 'cpm', unit: 1_000_000 },
+  rate: { worked: 'rate', unit: 1 },
+  'cost-per-conversion': { worked: 'costPerConversion', unit: 1_000_000 },
+  return: { worked: 'return', unit: 1 },
 };
-const over = (above: number | null, below: number | null, times = 1): number | null =>
-  above === null || below === null || below <= 0 ? null : (above / below) * times;
 
 /** Rows are told apart by their campaign, and within it by all else. */
 const PLACED = dimensions.slice(1);
 
 type Column = { at: number; role: ReportRole; mark: DecimalMark; isPercent: boolean };
-type FigureColumn = Column & { figure: ToldFigure; unit: number; empty: 0 | null };
-type CheckedColumn = Column & { work: (told: ToldFigures) => number | null };
+type FigureColumn = Column & NonNullable<(typeof FIGURES)[ReportRole]>;
+type CheckedColumn = Column & NonNullable<(typeof CHECKED)[ReportRole]>;
 
 /**
  * Reads the rows of a report one after another, each by itself, so that memory does not grow with them but for what tells
@@ -99,15 +95,15 @@ export class ReportRows {
       isPercent: layout.inPercent[at] === true,
     }));
     this.figures = columns.flatMap((column) => {
-      const counted = COUNTED[column.role];
-      const told = counted ?? TOLD[column.role];
-      return told ? [{ ...column, ...told, empty: counted ? 0 : null }] : [];
+      const figure = FIGURES[column.role];
+      return figure ? [{ ...column, ...figure }] : [];
     });
-    this.checks = columns.flatMap((column) =>
-      column.role in WORKED ? [{ ...column, work: WORKED[column.role as Checked] }] : [],
-    );
+    this.checks = columns.flatMap((column) => {
+      const checked = CHECKED[column.role];
+      return checked ? [{ ...column, ...checked }] : [];
+    });
     const naming = layout.roles.flatMap((role, at) =>
-      role === 'day' || role === 'week' || (dimensions as readonly string[]).includes(role) ? [at] : [],
+      role === 'day' || role === 'week' || isDimension(role) ? [at] : [],
     );
     this.totals = new TotalsRows(naming);
   }
@@ -206,7 +202,7 @@ export class ReportRows {
     fields: readonly string[],
     names: ReportNames,
     keyword: string,
-  ): ReportNames | null {
+  ): ReportNames {
     const read = readNotation(keyword);
     const said = this.cell('match-type', fields);
     const match = said === undefined || said === '' ? undefined : matchOf(said, this.layout.matchWords);
@@ -229,14 +225,15 @@ export class ReportRows {
   }
 
   private check(line: number, fields: readonly string[], told: ToldFigures): void {
-    for (const { at, role, work, mark, isPercent } of this.checks) {
+    for (const { at, role, worked: figure, unit, mark, isPercent } of this.checks) {
       const cell = (fields[at] ?? '').trim();
       const number = numberOf(cell, mark);
-      const worked = work(told);
-      if (number === null || number === undefined || worked === null || BOUND.test(cell)) continue;
+      const made = workedOut(figure, told);
+      if (number === null || number === undefined || made === null || BOUND.test(cell)) continue;
+      const worked = made / unit;
       const said = isPercent ? number / 100 : number;
-      const unit = lastPlace(cell, mark) / (isPercent ? 100 : 1);
-      if (Math.abs(said - worked) > unit * 0.51 + Math.abs(worked) * 1e-9)
+      const place = lastPlace(cell, mark) / (isPercent ? 100 : 1);
+      if (Math.abs(said - worked) > place * 0.51 + Math.abs(worked) * 1e-9)
         this.sink.otherwise({ line, role, told: said, worked });
     }
   }

@@ -1,4 +1,5 @@
 import { type Change, refreshKeywords } from '../../plan/change/index.ts';
+import { newSource } from '../../plan/new-source.ts';
 import { handMention } from './new-rows.ts';
 
 const NAMES = { hand: 'By hand', estimates: 'Estimates taken' };
@@ -63,20 +64,5 @@ function merged(figures: readonly GivenFigures[]): Iterable<GivenFigures> {
 /** The plan's one source of a kind, made when it is first needed. */
 async function sourceOfKind(change: Change, kind: GivenKind): Promise<number> {
   const [there] = await change.find('sources', { columns: ['id'], where: { kind }, limit: 1 });
-  if (there) return there.id;
-  const id = change.takeIds(1);
-  await change.insert('sources', [
-    {
-      id,
-      kind,
-      name: NAMES[kind],
-      made_at: new Date().toISOString(),
-      actor_id: change.caller.actor,
-      lines: 0,
-      repeated: 0,
-      job_id: null,
-      figures_on: null,
-    },
-  ]);
-  return id;
+  return there?.id ?? newSource(change, kind, NAMES[kind]);
 }

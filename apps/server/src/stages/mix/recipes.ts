@@ -4,6 +4,7 @@ import { normalise } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
 import { type Change, inChange } from '../../plan/change/index.ts';
 import { applyEdits } from '../../plan/documents.ts';
+import { newSource } from '../../plan/new-source.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { notFound, SprigFailure } from '../../platform/failure.ts';
@@ -168,20 +169,7 @@ export const poolRecipe = (caller: PlanCaller, id: number, inPool: boolean): Pro
   );
 
 async function putIn(change: Change, id: number, name: string) {
-  const source = change.takeIds(1);
-  await change.insert('sources', [
-    {
-      id: source,
-      kind: 'recipe',
-      name,
-      made_at: new Date().toISOString(),
-      actor_id: change.caller.actor,
-      lines: 0,
-      repeated: 0,
-      job_id: null,
-      figures_on: null,
-    },
-  ]);
+  const source = await newSource(change, 'recipe', name);
   await change.update('recipes', [id], { source_id: source });
   await followRecipes(change, (one) => one.id === id);
 }

@@ -2,7 +2,7 @@ import type { Grouping } from '@sprig/core/build';
 import { decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { TextChip } from '../../kit/chips.tsx';
 import { money } from '../../kit/format.ts';
-import { readMoney } from '../../kit/read-typed.ts';
+import { readMoneyOrNone } from '../../kit/read-typed.ts';
 import { readCount } from './rule-words.ts';
 
 /** What makes a keyword a top one: searches, its place in the theme, its CPC; open ones do not count. */
@@ -41,7 +41,7 @@ export function TopConditions({
         label="CPC of top keywords"
         value={cpcFrom === null ? '' : decimalFromMicros(cpcFrom, decimalsOf(currency))}
         shown={cpcFrom === null ? 'any' : money(cpcFrom, currency)}
-        read={(typed) => (typed.trim() === '' ? { value: null } : readMoney(typed))}
+        read={readMoneyOrNone}
         onKeep={(value) => onKeep({ ...grouping, cpcFrom: value as Grouping['cpcFrom'] })}
         width={6}
       />

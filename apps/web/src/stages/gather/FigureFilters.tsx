@@ -1,7 +1,7 @@
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { type FormEvent, useState } from 'react';
 import { money } from '../../kit/format.ts';
-import { readMoney } from '../../kit/read-typed.ts';
+import { readMoneyOrNone } from '../../kit/read-typed.ts';
 import type { KeptKind, KeptSift } from '../../pool/kept-columns.ts';
 import { type OriginKind, originKinds, type PoolQuery } from '../../pool/pool-store.ts';
 
@@ -39,7 +39,7 @@ export function FigureFilters({ query, setQuery, currency, kinds }: Props) {
     const typed = (name: string) => String(form.get(name) ?? '').trim();
     const change: Partial<PoolQuery> = {};
     for (const name of ['cpcFrom', 'cpcTo'] as const) {
-      const read = typed(name) === '' ? { value: null } : readMoney(typed(name));
+      const read = readMoneyOrNone(typed(name));
       if ('words' in read) return setWords(read.words);
       change[name] = read.value;
     }

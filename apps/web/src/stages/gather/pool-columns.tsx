@@ -19,7 +19,7 @@ import { counted } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { AskedMarks } from '../../kit/ReachBars.tsx';
-import { readMoney, readWhole } from '../../kit/read-typed.ts';
+import { readMoneyOrNone, readWhole } from '../../kit/read-typed.ts';
 import type { Put, PutAnswer, TableColumn } from '../../kit/table/column.ts';
 import type { PoolRow } from '../../pool/pool-store.ts';
 import type { usePool } from '../../pool/use-pool.ts';
@@ -77,8 +77,6 @@ function readSearches(typed: string): ReadFigure {
     ? { words: `“${typed}” is no number of searches. Type it like 1300.` }
     : { value };
 }
-
-const readCpc = (typed: string): ReadFigure => (typed.trim() === '' ? { value: null } : readMoney(typed));
 
 export function poolColumns(
   plan: number,
@@ -170,7 +168,7 @@ export function poolColumns(
       right: true,
       sortable: true,
       text: ({ cpc, from }) => copiedMoney(cpc, from.cpc, currency),
-      read: readCpc,
+      read: readMoneyOrNone,
       cell: (row) => (
         <InlineEdit
           label={`CPC of ${row.text}`}
@@ -179,7 +177,7 @@ export function poolColumns(
             told(row, 'cpc') === null ? '' : decimalFromMicros(asMicros(row.cpc ?? 0), decimalsOf(currency))
           }
           right
-          onKeep={(typed) => keepFigure(row, 'cpc', readCpc(typed))}
+          onKeep={(typed) => keepFigure(row, 'cpc', readMoneyOrNone(typed))}
         />
       ),
     },

@@ -1,8 +1,7 @@
 import type { MatchType } from '@sprig/core/match';
-import { type Outlet, type OutletProblem, rowKinds, sheetFormats } from '@sprig/core/outlets';
+import { rowKinds, sheetFormats } from '@sprig/core/outlets';
 import { extraKinds } from '@sprig/core/write';
 import { Plus, X } from 'lucide-react';
-import { useMemo } from 'react';
 import { Help } from '../../frame/Help.tsx';
 import { Ads } from './OutletAds.tsx';
 import { OutletSheets } from './OutletSheets.tsx';
@@ -12,6 +11,7 @@ import {
   Line,
   NumberPart,
   OutletContext,
+  type OutletEditing,
   Part,
   SetPart,
   TextPart,
@@ -26,28 +26,13 @@ const TYPES: readonly (readonly [MatchType, string])[] = [
   ['exact', 'exact'],
 ];
 
-type Props = {
-  outlet: Outlet;
-  problems: readonly OutletProblem[];
-  currency: string;
-  readOnly: boolean;
-  unread: Readonly<Record<string, string>>;
-  onUnread: (unread: Readonly<Record<string, string>>) => void;
-  onChange: (outlet: Outlet) => void;
-};
-
 /** An outlet as sentences: what its sheets are, how it tells things, what it takes. */
-export function OutletForm({ currency, ...rest }: Props) {
-  const { outlet, problems, readOnly, unread, onUnread, onChange } = rest;
-  const editing = useMemo(
-    () => ({ outlet, problems, readOnly, unread, onUnread, onChange }),
-    [outlet, problems, readOnly, unread, onUnread, onChange],
-  );
+export function OutletForm({ currency, ...editing }: OutletEditing & { currency: string }) {
   return (
     <OutletContext value={editing}>
       <Line>
         <TextPart at="name" label="Name of the outlet" width="w-56" />
-        <span className="text-[12.5px] text-faint">known as {outlet.key}</span>
+        <span className="text-[12.5px] text-faint">known as {editing.outlet.key}</span>
       </Line>
       <div className="mt-3">
         <OutletSheets />

@@ -1,6 +1,6 @@
 import type { Outlet, OutletProblem } from '@sprig/core/outlets';
 import { createContext, type ReactNode, useContext, useState } from 'react';
-import { readMoney, readWhole } from '../../kit/read-typed.ts';
+import { readMoneyOrNone, readWhole } from '../../kit/read-typed.ts';
 import { partAt, withPart } from './outlet-path.ts';
 
 export type OutletEditing = {
@@ -82,8 +82,7 @@ export function NumberPart({
 
 /** An amount in micros; null where nothing is typed, undefined for what is none. */
 function readAmount(typed: string): number | null | undefined {
-  if (typed.trim() === '') return null;
-  const read = readMoney(typed);
+  const read = readMoneyOrNone(typed);
   return 'words' in read ? undefined : read.value;
 }
 

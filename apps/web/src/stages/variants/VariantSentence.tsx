@@ -2,7 +2,7 @@ import { asMicros, decimalFromMicros } from '@sprig/core/money';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { LinesChip } from '../../kit/LinesChip.tsx';
 import { matchWords } from '../../kit/match-words.ts';
-import { readMoney, readPercent } from '../../kit/read-typed.ts';
+import { readMoneyOrNone, readPercent } from '../../kit/read-typed.ts';
 import { type Settings, STEPS } from './variant-settings.ts';
 
 type Props = { settings: Settings; onSet: (change: Record<string, string>) => void };
@@ -71,7 +71,7 @@ export function VariantSentence({ settings, onSet: set }: Props) {
             label="Base of the bids"
             value={base === null ? '' : decimalFromMicros(asMicros(base), 2)}
             shown={base === null ? 'nothing' : decimalFromMicros(asMicros(base), 2)}
-            read={(text) => (text.trim() === '' ? { value: null } : readMoney(text))}
+            read={readMoneyOrNone}
             onKeep={async (value) => {
               set({ bid: value === null ? '' : String(value) });
               return null;
