@@ -30,6 +30,7 @@ export {
   whyWords,
 } from './gaps/index.ts';
 export { roleOfHeading } from './headings.ts';
+export { LinePieces } from './line-pieces.ts';
 export { type ListLayout, layoutName, type OpenQuestion, type ReadOptions } from './list-layout.ts';
 export { ListStream } from './list-stream.ts';
 export {

@@ -1,4 +1,5 @@
 import { findHeader, rolesByShape } from './columns.ts';
+import { LinePieces } from './line-pieces.ts';
 import { linesLayout, partsOf, withoutBullet } from './lines.ts';
 import { type ListLayout, layoutOf, type ReadOptions } from './list-layout.ts';
 import { RowReader, type RowSink } from './read-rows.ts';
@@ -21,13 +22,11 @@ const LAYOUT_LENGTH = 4_000_000;
  * makes no difference. O(length).
  */
 export class ListStream {
-  private tail = '';
-  private endsInReturn = false;
+  private readonly pieces = new LinePieces();
   private waiting: string[] = [];
   /** Of the lines that wait. */
   private length = 0;
   private firstLine = 1;
-  private isFirst = true;
   private columns = 1;
   private layout: ListLayout | null = null;
   private reader: RowReader | null = null;
@@ -39,37 +38,20 @@ export class ListStream {
 
   push(piece: string): void {
     if (piece === '') return;
-    let text = this.isFirst && piece.startsWith('\ufeff') ? piece.slice(1) : piece;
-    this.isFirst = false;
-    // A line ending of two characters may be cut in two.
-    if (this.endsInReturn && text.startsWith('\n')) text = text.slice(1);
-    this.endsInReturn = text.endsWith('\r');
-    const [first = '', ...more] = (text.includes('\r') ? text.replace(/\r\n?/g, '\n') : text).split('\n');
-    this.lengthen(first);
-    for (const line of more) {
-      this.endLine();
-      this.lengthen(line);
-    }
+    for (const line of this.pieces.push(piece)) this.take(line);
     if (this.layout === null && this.waiting.length < this.layoutLines() && this.length < LAYOUT_LENGTH)
       return;
     this.readWaiting(false);
   }
 
-  /** Of a line that is too long only so much is kept as tells that it is. */
-  private lengthen(more: string) {
-    const room = LONGEST_LINE + 1 - this.tail.length;
-    if (room > 0) this.tail += more.length > room ? more.slice(0, room) : more;
-  }
-
-  private endLine() {
-    this.waiting.push(this.tail);
-    this.length += this.tail.length;
-    this.tail = '';
+  private take(line: string) {
+    this.waiting.push(line);
+    this.length += line.length;
   }
 
   /** Reads what is left and answers how the list was laid out. */
   end(): ListLayout {
-    this.endLine();
+    this.take(this.pieces.end());
     this.readWaiting(true);
     (this.reader as RowReader).end();
     return this.layout as ListLayout;

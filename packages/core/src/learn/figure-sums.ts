@@ -13,14 +13,30 @@ type Ratio = {
 const both = (above: number | null, below: number | null) =>
   above === null || below === null ? null : ([above, below] as const);
 
+/** One counted figure by another, times what makes the unit. */
+export const plainRatios = {
+  ctr: { above: 'clicks', below: 'impressions', times: 1 },
+  cpc: { above: 'cost', below: 'clicks', times: 1 },
+  cpm: { above: 'cost', below: 'impressions', times: 1_000 },
+  rate: { above: 'conversions', below: 'clicks', times: 1 / 1_000_000 },
+  costPerConversion: { above: 'cost', below: 'conversions', times: 1_000_000 },
+  return: { above: 'value', below: 'cost', times: 1 },
+} as const satisfies Record<string, { above: CountedFigure; below: CountedFigure; times: number }>;
+export type PlainRatio = keyof typeof plainRatios;
+
+const plain = (name: PlainRatio): Ratio => {
+  const { above, below, times } = plainRatios[name];
+  return { of: (told) => both(told[above], told[below]), times };
+};
+
 /** What is worked out: sums above and below the line, never means of means. */
 const RATIOS = {
-  ctr: { of: ({ clicks, impressions }) => both(clicks, impressions), times: 1 },
-  cpc: { of: ({ cost, clicks }) => both(cost, clicks), times: 1 },
-  cpm: { of: ({ cost, impressions }) => both(cost, impressions), times: 1_000 },
-  rate: { of: ({ conversions, clicks }) => both(conversions, clicks), times: 1 / 1_000_000 },
-  costPerConversion: { of: ({ cost, conversions }) => both(cost, conversions), times: 1_000_000 },
-  return: { of: ({ value, cost }) => both(value, cost), times: 1 },
+  ctr: plain('ctr'),
+  cpc: plain('cpc'),
+  cpm: plain('cpm'),
+  rate: plain('rate'),
+  costPerConversion: plain('costPerConversion'),
+  return: plain('return'),
   position: {
     of: ({ position, impressions }) =>
       position === null ? null : both(weighed(position, impressions), impressions),
@@ -38,6 +54,9 @@ function lostOf(lost: number | null, told: ToldFigures): readonly [number, numbe
   const eligible = eligibleOf(told);
   return lost === null || eligible === null ? null : [(eligible * lost) / 10_000, eligible];
 }
+
+/** What makes the unit of a figure that is worked out. */
+export const timesOf = (name: WorkedFigure): number => RATIOS[name].times;
 
 export type WorkedFigure = keyof typeof RATIOS;
 export type ResultFigure = CountedFigure | WorkedFigure;

@@ -1,4 +1,6 @@
 export { asDay, type Day, dayOf, daysOf, isoDay, type Time, timeKey, weekdayOf } from './day.ts';
+export { type FactColumns, packFacts, unpackFacts } from './fact-part.ts';
+export { type FactTable, FactTableBuilder, StandingImports } from './fact-table.ts';
 export {
   type CountedFigure,
   countedFigures,
@@ -30,8 +32,27 @@ export {
   type NoGrain,
 } from './grain-for.ts';
 export { type FactGroup, type GroupedBy, groupFacts, notBrokenDown } from './group-facts.ts';
+export { GroupSums } from './group-sums.ts';
+export {
+  addedTimes,
+  askedBy,
+  byFigure,
+  type FigureCondition,
+  groupPlaces,
+  groupsThat,
+  groupTimes,
+  type LookGrouping,
+  lookGroupings,
+  type NameCondition,
+  placesThat,
+  sumPlaces,
+  sumTimes,
+  type Today,
+} from './look.ts';
 export { NotMetList, type NotMetOf } from './not-met.ts';
 export { type PickedTimes, pickTimes } from './pick-times.ts';
+export type { ReportNames } from './place-keys.ts';
+export { PlaceList, type PlacePart } from './place-list.ts';
 export { type Met, type NotMet, PlanNames } from './plan-names.ts';
 export { type DayOrder, dayOrderOf, rangeIn, readDay, readWeek } from './read-day.ts';
 export { type ReportReading, readReport } from './read-report.ts';
@@ -55,13 +76,13 @@ export {
 } from './report-layout.ts';
 export {
   type ReadFact,
-  type ReportNames,
   type ReportProblem,
   ReportRows,
   type ReportSink,
   reportProblems,
   type ToldOtherwise,
 } from './report-rows.ts';
+export { type BrokenLine, ReportStream } from './report-stream.ts';
 export {
   eligibleOf,
   noneTold,

@@ -1,6 +1,6 @@
 import type { MatchType } from '../match/index.ts';
 import { normalise } from '../text/index.ts';
-import type { ReportNames } from './report-rows.ts';
+import type { ReportNames } from './place-keys.ts';
 
 /** What of a row's names the plan does not have, and has not shipped. */
 export type NotMet = 'campaign' | 'group' | 'keyword' | 'match-type' | 'ad';

@@ -3,16 +3,14 @@ import { type MatchType, readNotation } from '../match/index.ts';
 import { hashOf, normalise, tidy } from '../text/index.ts';
 import type { Time } from './day.ts';
 import { type WorkedFigure, workedOut } from './figure-sums.ts';
-import { type Dimension, dimensions, isDimension } from './grain.ts';
+import { dimensions, isDimension } from './grain.ts';
+import { PlaceKeys, type ReportNames } from './place-keys.ts';
 import { readDay, readWeek } from './read-day.ts';
 import type { ReportRole } from './report-columns.ts';
 import type { ReportFact } from './report-imports.ts';
 import type { ReportLayout, ReportRecord } from './report-layout.ts';
 import { noneTold, type ToldFigure, type ToldFigures } from './told-figures.ts';
 import { TotalsRows } from './totals-rows.ts';
-
-/** What a row of a report is of, by the names that it has there. */
-export type ReportNames = Partial<Record<Dimension, string>> & { match?: MatchType | null };
 
 export type ReadFact = ReportFact & { line: number; names: ReportNames };
 
@@ -62,9 +60,6 @@ const CHECKED: Readonly<Partial<Record<ReportRole, { worked: WorkedFigure; unit:
   return: { worked: 'return', unit: 1 },
 };
 
-/** Rows are told apart by their campaign, and within it by all else. */
-const PLACED = dimensions.slice(1);
-
 type Column = { at: number; role: ReportRole; mark: DecimalMark; isPercent: boolean };
 type FigureColumn = Column & NonNullable<(typeof FIGURES)[ReportRole]>;
 type CheckedColumn = Column & NonNullable<(typeof CHECKED)[ReportRole]>;
@@ -79,7 +74,7 @@ export class ReportRows {
   private readonly totals: TotalsRows;
   private readonly figures: readonly FigureColumn[];
   private readonly checks: readonly CheckedColumn[];
-  private readonly normal = new Map<string, string>();
+  private readonly places = new PlaceKeys();
   /** By place and time, both as hashes: what its lines said. */
   private readonly said = new Map<number, number | Set<number>>();
 
@@ -119,9 +114,8 @@ export class ReportRows {
     const names = this.namesOf(line, fields);
     if (!time || !names) return;
     this.totals.add(told);
-    let place: string = names.match ?? '';
-    for (const one of PLACED) place += `\t${this.placeName(names[one])}`;
-    const campaign = this.placeName(names.campaign);
+    const place = this.places.within(names);
+    const campaign = this.places.campaign(names);
     const times = this.times(`${time.from}:${time.to}:${campaign}:${place}`, fields);
     if (times === 0) {
       this.sink.repeated(line);
@@ -237,20 +231,8 @@ export class ReportRows {
         this.sink.otherwise({ line, role, told: said, worked });
     }
   }
-
-  /** A name as places are told apart by it. Reports say the same few names again and again. */
-  private placeName(name: string | undefined): string {
-    if (name === undefined) return '';
-    let known = this.normal.get(name);
-    if (known === undefined) {
-      known = normalise(name);
-      if (this.normal.size < MOST_REMEMBERED) this.normal.set(name, known);
-    }
-    return known;
-  }
 }
 
-const MOST_REMEMBERED = 50_000;
 /** `< 10%` is a bound, and no figure to check. */
 const BOUND = /^[<>~]/;
 

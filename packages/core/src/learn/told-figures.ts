@@ -29,7 +29,8 @@ export const noneTold: ToldFigures = {
   lostRank: null,
 };
 
-const WHOLE = 10_000;
+/** All of a share, in basis points. */
+export const WHOLE = 10_000;
 
 /**
  * Impressions that there were to be had: by the share that was got, else by what was lost to budget and to rank. null

@@ -1,0 +1,150 @@
+import type { FactTable } from './fact-table.ts';
+import {
+  type CountedFigure,
+  countedFigures,
+  type PlainRatio,
+  plainRatios,
+  type ResultFigure,
+  timesOf,
+  type WorkedFigure,
+} from './figure-sums.ts';
+import { WHOLE } from './told-figures.ts';
+
+type Pair = { above: Float64Array; below: Float64Array };
+type Of = (row: number) => number;
+
+/** Rows that are in no group. */
+export const LEFT_OUT = -1;
+
+/**
+ * The figures of many groups of rows at once: those that `FigureSums` has of each, by columns. O(rows) a figure; the ratios
+ * of counted figures that every row tells cost nothing more.
+ */
+export class GroupSums {
+  private readonly counted: Partial<Record<CountedFigure, { sum: Float64Array; told: Uint8Array }>> = {};
+  private readonly pairs: Partial<Record<WorkedFigure, Pair>> = {};
+
+  /** @param groupOf of each row, the group that it is in, or `LEFT_OUT` */
+  constructor(
+    private readonly table: FactTable,
+    private readonly groupOf: Int32Array,
+    readonly groups: number,
+  ) {
+    this.seen = new Uint8Array(groups);
+    for (let row = 0; row < table.rows; row++) {
+      const group = groupOf[row] as number;
+      if (group >= 0) this.seen[group] = 1;
+    }
+    for (const name of countedFigures) this.count(name);
+    for (const name of Object.keys(plainRatios) as PlainRatio[]) this.divide(name);
+    this.weigh();
+    this.share();
+  }
+
+  private readonly seen: Uint8Array;
+
+  /** Whether any row is in the group. */
+  has(group: number): boolean {
+    return this.seen[group] === 1;
+  }
+
+  /** In the units of `FigureSums.figure`. */
+  figure(name: ResultFigure, group: number): number | null {
+    const counted = this.counted[name as CountedFigure];
+    if (counted) return counted.told[group] ? (counted.sum[group] as number) : null;
+    const pair = this.pairs[name as WorkedFigure];
+    if (!pair) return null;
+    const below = pair.below[group] as number;
+    return below > 0 ? ((pair.above[group] as number) / below) * timesOf(name as WorkedFigure) : null;
+  }
+
+  private count(name: CountedFigure): void {
+    const column = this.table.figures[name];
+    if (!column) return;
+    const [sum, told] = [new Float64Array(this.groups), new Uint8Array(this.groups)];
+    const { groupOf } = this;
+    for (let row = 0; row < this.table.rows; row++) {
+      const group = groupOf[row] as number;
+      const value = column[row] as number;
+      if (group < 0 || Number.isNaN(value)) continue;
+      sum[group] = (sum[group] as number) + value;
+      told[group] = 1;
+    }
+    this.counted[name] = { sum, told };
+  }
+
+  private divide(name: PlainRatio): void {
+    const { above, below } = plainRatios[name];
+    const [upper, lower] = [this.table.figures[above], this.table.figures[below]];
+    if (!upper || !lower) return;
+    const [sumAbove, sumBelow] = [this.counted[above], this.counted[below]];
+    if (sumAbove && sumBelow && this.allTell(upper) && this.allTell(lower))
+      this.pairs[name] = { above: sumAbove.sum, below: sumBelow.sum };
+    else
+      this.pairs[name] = this.pair(
+        (row) => upper[row] as number,
+        (row) => lower[row] as number,
+      );
+  }
+
+  private readonly full = new Map<Float64Array, boolean>();
+
+  private allTell(column: Float64Array): boolean {
+    let known = this.full.get(column);
+    if (known === undefined) {
+      known = !column.subarray(0, this.table.rows).includes(Number.NaN);
+      this.full.set(column, known);
+    }
+    return known;
+  }
+
+  /** Sums above and below the line, of the rows that tell both. */
+  private pair(above: Of, below: Of): Pair {
+    const pair = { above: new Float64Array(this.groups), below: new Float64Array(this.groups) };
+    const { groupOf } = this;
+    for (let row = 0; row < this.table.rows; row++) {
+      const group = groupOf[row] as number;
+      if (group < 0) continue;
+      const [upper, lower] = [above(row), below(row)];
+      if (Number.isNaN(upper) || Number.isNaN(lower)) continue;
+      pair.above[group] = (pair.above[group] as number) + upper;
+      pair.below[group] = (pair.below[group] as number) + lower;
+    }
+    return pair;
+  }
+
+  /** The position by impressions. */
+  private weigh(): void {
+    const { position, impressions } = this.table.figures;
+    if (!position || !impressions) return;
+    this.pairs.position = this.pair(
+      (row) => (position[row] as number) * (impressions[row] as number),
+      (row) => (Number.isNaN(position[row]) ? Number.NaN : (impressions[row] as number)),
+    );
+  }
+
+  /** Shares by the impressions that were to be had. */
+  private share(): void {
+    const { impressions, share, lostBudget, lostRank } = this.table.figures;
+    if (!impressions || !(share || (lostBudget && lostRank))) return;
+    const eligible: Of = (row) => {
+      const own = share ? (share[row] as number) : Number.NaN;
+      const lost =
+        lostBudget && lostRank ? (lostBudget[row] as number) + (lostRank[row] as number) : Number.NaN;
+      const got = Number.isNaN(own) ? WHOLE - lost : own;
+      return got > 0 ? Math.round(((impressions[row] as number) * WHOLE) / got) : Number.NaN;
+    };
+    if (share)
+      this.pairs.share = this.pair(
+        (row) => (Number.isNaN(share[row]) ? Number.NaN : (impressions[row] as number)),
+        eligible,
+      );
+    const lostOf = (lost: Float64Array): Pair =>
+      this.pair(
+        (row) => (eligible(row) * (lost[row] as number)) / WHOLE,
+        (row) => (Number.isNaN(lost[row]) ? Number.NaN : eligible(row)),
+      );
+    if (lostBudget) this.pairs.lostBudget = lostOf(lostBudget);
+    if (lostRank) this.pairs.lostRank = lostOf(lostRank);
+  }
+}

@@ -1,0 +1,68 @@
+import { guessDelimiter, LinePieces, readRecords } from '../gather/index.ts';
+import { type ReportLayout, type ReportOptions, reportLayout } from './report-layout.ts';
+import { ReportRows, type ReportSink } from './report-rows.ts';
+
+/** Lines by which a report's layout is told. */
+const LAYOUT_LINES = 400;
+
+export type BrokenLine = { line: number; raw: string };
+
+/**
+ * Reads a report as its text comes, piece by piece; what the pieces are cut at makes no difference. While something about
+ * its layout is open, or where it has no headings of a report, no row is read. O(length).
+ */
+export class ReportStream {
+  private readonly pieces = new LinePieces();
+  private waiting: string[] = [];
+  private firstLine = 1;
+  private delimiter: ',' | ';' | '\t' = ',';
+  private columns = 1;
+  private layout: ReportLayout | null | undefined;
+  private rows: ReportRows | null = null;
+
+  /**
+   * @param sinkOf where the rows go, once it is known how they are laid out
+   * @param broken lines whose quotes do not work out, or that are too long
+   */
+  constructor(
+    private readonly options: ReportOptions,
+    private readonly sinkOf: (layout: ReportLayout) => ReportSink,
+    private readonly broken: (line: BrokenLine) => void,
+  ) {}
+
+  push(piece: string): void {
+    for (const line of this.pieces.push(piece)) this.waiting.push(line);
+    if (this.layout === undefined && this.waiting.length < LAYOUT_LINES) return;
+    this.read(false);
+  }
+
+  /** Reads what is left and answers how the report is laid out; null where it has no headings of a report. */
+  end(): ReportLayout | null {
+    this.waiting.push(this.pieces.end());
+    this.read(true);
+    return this.layout ?? null;
+  }
+
+  private read(isEnd: boolean): void {
+    if (this.layout === undefined) this.layOut();
+    const { records, problems, used } = readRecords(this.waiting, this.delimiter, this.columns, {
+      firstLine: this.firstLine,
+      isEnd,
+    });
+    this.waiting = this.waiting.slice(used);
+    this.firstLine += used;
+    if (!this.rows || !this.layout) return;
+    for (const { line, raw } of problems) this.broken({ line, raw });
+    for (const record of records) if (record.line > this.layout.headerLine) this.rows.push(record);
+  }
+
+  private layOut(): void {
+    const lines = this.waiting.slice(0, LAYOUT_LINES);
+    const guess = guessDelimiter(lines);
+    this.delimiter = guess.delimiter ?? ',';
+    this.columns = guess.columns;
+    this.layout = reportLayout(readRecords(lines, this.delimiter, this.columns).records, this.options);
+    if (!this.layout || this.layout.open.length > 0) return;
+    this.rows = new ReportRows(this.layout, this.sinkOf(this.layout));
+  }
+}
