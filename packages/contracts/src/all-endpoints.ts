@@ -5,6 +5,7 @@ import * as gather from './stages/gather.ts';
 import * as ideas from './stages/ideas.ts';
 import * as jobs from './stages/jobs.ts';
 import * as layout from './stages/layout.ts';
+import * as learn from './stages/learn.ts';
 import * as me from './stages/me.ts';
 import * as mix from './stages/mix.ts';
 import * as plans from './stages/plans.ts';
@@ -29,6 +30,7 @@ const groups = {
   write,
   ship,
   readBack,
+  learn,
 };
 
 export type AnyEndpoint = Endpoint | RawEndpoint;

@@ -12,6 +12,7 @@ export * from './stages/gather.ts';
 export * from './stages/ideas.ts';
 export * from './stages/jobs.ts';
 export * from './stages/layout.ts';
+export * from './stages/learn.ts';
 export * from './stages/me.ts';
 export * from './stages/mix.ts';
 export * from './stages/outlets.ts';

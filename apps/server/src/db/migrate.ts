@@ -20,6 +20,7 @@ import * as builtDay from './migrations/014-built-day.ts';
 import * as negativesOfThePlan from './migrations/015-negatives-of-the-plan.ts';
 import * as origins from './migrations/016-origins.ts';
 import * as extras from './migrations/017-extras.ts';
+import * as learn from './migrations/018-learn.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -39,6 +40,7 @@ export const migrations = [
   { name: '015-negatives-of-the-plan', sql: negativesOfThePlan.up },
   { name: '016-origins', sql: origins.up },
   { name: '017-extras', sql: extras.up },
+  { name: '018-learn', sql: learn.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

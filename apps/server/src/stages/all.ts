@@ -4,6 +4,7 @@ import type { JobHandlers } from '../platform/jobs/execution.ts';
 import { briefStage } from './brief/index.ts';
 import { buildStage } from './build/index.ts';
 import { gatherStage, siteJob } from './gather/index.ts';
+import { learnStage } from './learn/index.ts';
 import { mixStage } from './mix/index.ts';
 import { followJob } from './plans/index.ts';
 import { pruneStage } from './prune/index.ts';
@@ -22,6 +23,7 @@ export const stages: readonly Stage[] = [
   buildStage,
   writeStage,
   shipStage,
+  learnStage,
 ];
 
 /** What all stages count; a count that none has does not compile. */
@@ -33,6 +35,7 @@ export const counts: Record<keyof Counts, string> = {
   ...buildStage.counts,
   ...writeStage.counts,
   ...shipStage.counts,
+  ...learnStage.counts,
 };
 
 /** What does each kind of job; a kind that no stage does does not compile. */
@@ -44,6 +47,7 @@ export const handlers: JobHandlers = {
   ...sortStage.jobs,
   ...writeStage.jobs,
   ...shipStage.jobs,
+  ...learnStage.jobs,
 };
 
 /** What does each kind of job, where some hosts may be asked though they lie in a private network: a test's own. */

@@ -90,6 +90,13 @@ export async function fullPlan(server: TestServer, name = 'Teas'): Promise<FullP
   const files = [{ upload: await upload(server, plan, sheet), name: 'keywords.csv' }];
   const { job: read } = await server.call(api.startReadBack, { params, body: { files, by: 'plain' } });
   await finished(server, plan, read);
+  const results = 'Day,Campaign,Ad group,Clicks,Cost\n2026-11-01,Teas,Pots of ours,4,2.50\n';
+  const { job: reading } = await server.call(api.startReports, {
+    params,
+    body: { files: [{ upload: await upload(server, plan, results), name: 'results.csv' }] },
+  });
+  const { readings } = api.reportsRead.parse((await finished(server, plan, reading)).result);
+  await server.call(api.takeReports, { params, body: { readings } });
   return { plan, group, campaign, set, outlet, job, ...made };
 }
 

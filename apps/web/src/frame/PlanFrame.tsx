@@ -231,6 +231,7 @@ const JOB_WORDS = {
   follow: 'Following what is shared',
   ship: 'Writing sheets',
   sort: 'Proposing themes',
+  reports: 'Reading reports',
   site: 'Reading a site',
 } as const;
 

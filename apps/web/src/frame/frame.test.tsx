@@ -48,6 +48,7 @@ const plan: PlanState = {
     outlets: 1,
     shipped: 1,
     unanswered: 0,
+    reports: 0,
     keywords: 614,
     cut: 3,
     folded: 0,

@@ -13,6 +13,7 @@ export const jobKinds = [
   'check',
   'hand-in',
   'read-back',
+  'reports',
   'take-back',
   'sort',
   'site',

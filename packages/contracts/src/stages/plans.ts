@@ -69,6 +69,8 @@ export const planState = z.object({
     /** Those that have the plan as it is now, and sets of sheets of it that a simulated engine has not answered yet. */
     shipped: count,
     unanswered: count,
+    /** Reports of results that were taken in. */
+    reports: count,
   }),
 });
 export type PlanState = z.infer<typeof planState>;

@@ -18,6 +18,9 @@ export function dayOf(year: number, month: number, date: number): Day | undefine
 /** `2026-11-28`. */
 export const isoDay = (one: Day): string => new Date(one * MS_A_DAY).toISOString().slice(0, 10);
 
+/** The day of `2026-11-28`, which has to be one. */
+export const readIsoDay = (text: string): Day => asDay(Date.parse(text) / MS_A_DAY);
+
 /** 1 is Monday, 7 Sunday. */
 export const weekdayOf = (one: Day): number => ((((one + 3) % 7) + 7) % 7) + 1;
 

@@ -93,7 +93,8 @@ export function unpackFacts(packed: Uint8Array): FactColumns {
     at = start + (width ?? 0) * rows;
     if (width === undefined || at > packed.length)
       throw new RangeError('Rows of reports that are cut short.');
-    return width === 0 ? null : unpackColumn(packed.slice(start, at), kind, unit);
+    // A copy, so that wider values begin where they have to.
+    return width === 0 ? null : unpackColumn(new Uint8Array(packed.subarray(start, at)), kind, unit);
   };
   const [time, place] = [next(), next()];
   if (rows > 0 && (!time || !place)) throw new RangeError('Rows of reports without a time or a place.');

@@ -5,6 +5,7 @@ import {
   type PlainRatio,
   plainRatios,
   type ResultFigure,
+  resultFigures,
   timesOf,
   type WorkedFigure,
 } from './figure-sums.ts';
@@ -12,6 +13,12 @@ import { WHOLE } from './told-figures.ts';
 
 type Pair = { above: Float64Array; below: Float64Array };
 type Of = (row: number) => number;
+
+const sumOf = (column: Float64Array, groups: readonly number[]): number => {
+  let sum = 0;
+  for (const group of groups) sum += column[group] as number;
+  return sum;
+};
 
 /** Rows that are in no group. */
 export const LEFT_OUT = -1;
@@ -56,6 +63,26 @@ export class GroupSums {
     if (!pair) return null;
     const below = pair.below[group] as number;
     return below > 0 ? ((pair.above[group] as number) / below) * timesOf(name as WorkedFigure) : null;
+  }
+
+  /** The figures of several groups together, in the order of `resultFigures`. O(groups). */
+  together(groups: readonly number[]): (number | null)[] {
+    return resultFigures.map((name) => {
+      const counted = this.counted[name as CountedFigure];
+      if (counted) {
+        const told = groups.filter((group) => counted.told[group]);
+        return told.length === 0 ? null : sumOf(counted.sum, told);
+      }
+      const pair = this.pairs[name as WorkedFigure];
+      if (!pair) return null;
+      const below = sumOf(pair.below, groups);
+      return below > 0 ? (sumOf(pair.above, groups) / below) * timesOf(name as WorkedFigure) : null;
+    });
+  }
+
+  /** Of one group, in the order of `resultFigures`. */
+  figures(group: number): (number | null)[] {
+    return resultFigures.map((name) => this.figure(name, group));
   }
 
   private count(name: CountedFigure): void {

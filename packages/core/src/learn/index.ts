@@ -1,4 +1,5 @@
-export { asDay, type Day, dayOf, daysOf, isoDay, type Time, timeKey, weekdayOf } from './day.ts';
+export { type Comparison, compareFacts } from './compare-facts.ts';
+export { asDay, type Day, dayOf, daysOf, isoDay, readIsoDay, type Time, timeKey, weekdayOf } from './day.ts';
 export { type FactColumns, packFacts, unpackFacts } from './fact-part.ts';
 export { type FactTable, FactTableBuilder, StandingImports } from './fact-table.ts';
 export {
@@ -44,6 +45,7 @@ export {
   type LookGrouping,
   lookGroupings,
   type NameCondition,
+  type PlaceGroups,
   placesThat,
   sumPlaces,
   sumTimes,
@@ -55,7 +57,7 @@ export type { ReportNames } from './place-keys.ts';
 export { PlaceList, type PlacePart } from './place-list.ts';
 export { type Met, type NotMet, PlanNames } from './plan-names.ts';
 export { type DayOrder, dayOrderOf, rangeIn, readDay, readWeek } from './read-day.ts';
-export { type ReportReading, readReport } from './read-report.ts';
+export { type ReportReading, readReport, timesSaid } from './read-report.ts';
 export { type ReportHeadings, type ReportRole, reportRoleOf, reportRoles } from './report-columns.ts';
 export {
   type Claim,

@@ -13,6 +13,11 @@ export type ReportReading = {
   otherwise: ToldOtherwise[];
 };
 
+/** Times that a report says it is of, whether they have rows or not: a day without a row had nothing. */
+export const timesSaid = ({ grain, range }: ReportLayout): Time[] => {
+  return grain.step === 'day' && range ? eachDay(range) : [];
+};
+
 /**
  * Reads a report: title lines with the range, headings, rows, totals above or below. Nothing is dropped: what is no fact is a
  * problem, set aside, or counted as repeated. null where it has no headings of a report. While something is open, nothing
@@ -27,7 +32,7 @@ export function readReport(
   const reading: ReportReading = {
     layout,
     facts: [],
-    said: layout.grain.step === 'day' && layout.range ? eachDay(layout.range) : [],
+    said: timesSaid(layout),
     problems: [],
     setAside: [],
     repeated: [],

@@ -92,6 +92,8 @@ export type Table<Name extends string = string, C extends Columns = Columns, H e
   identity: Identity;
   key: readonly string[];
   columns: C;
+  /** A duplicate of the plan begins without its rows. */
+  isNotCopied: boolean;
   /** Columns that name a row of another table, of the same scope where both have one. A plan's and a workspace's own are implied. */
   refers: Readonly<Record<string, string>>;
 };
@@ -103,14 +105,25 @@ type Options<C extends Columns> = {
   key: readonly (keyof C & string)[];
   columns: C;
   refers?: Readonly<Record<string, string>>;
+  isNotCopied?: boolean;
 };
 
 /** The one definition of a table: its model, what a change logs, what is copied, COPY columns and plan files follow from it. */
 export const table = <Name extends string, H extends Holds, C extends Columns>(
   name: Name,
   holds: H,
-  { former, scope = 'plan', identity = 'scoped', key, columns, refers = {} }: Options<C>,
-): Table<Name, C, H> => ({ name, former: former ?? null, holds, scope, identity, key, columns, refers });
+  { former, scope = 'plan', identity = 'scoped', key, columns, refers = {}, isNotCopied = false }: Options<C>,
+): Table<Name, C, H> => ({
+  name,
+  former: former ?? null,
+  holds,
+  scope,
+  identity,
+  key,
+  columns,
+  refers,
+  isNotCopied,
+});
 
 /** A table of inputs of which each row is one document. */
 export const documents = <Name extends string, Body = unknown>(

@@ -2,6 +2,7 @@ import * as brief from './brief.ts';
 import * as build from './build.ts';
 import type { RowOf as Row, Table } from './define.ts';
 import * as gather from './gather.ts';
+import * as learn from './learn.ts';
 import * as mix from './mix.ts';
 import * as people from './people.ts';
 import * as prune from './prune.ts';
@@ -47,6 +48,7 @@ const all = [
   build.settingSets,
   build.copies,
   build.holds,
+  learn.reportImports,
   build.campaigns,
   build.adGroups,
   build.keywordRows,
@@ -73,6 +75,9 @@ const all = [
   ship.knownRows,
   ship.shippedNames,
   ship.standInAccounts,
+  learn.reportReadings,
+  learn.reportParts,
+  learn.reportPlaces,
   ship.readBacks,
   ship.readBackRows,
 ] as const;

@@ -126,7 +126,7 @@ export async function duplicatePlan(caller: PlanCaller): Promise<number> {
   if (!original) throw notFound('plan');
   return inNewPlan(caller, `Duplicate ${original.name}`, async (change) => {
     for (const name of collectionNames)
-      if (tableOf(name).scope === 'plan') await copyRows(change, plan, name);
+      if (tableOf(name).scope === 'plan' && !tableOf(name).isNotCopied) await copyRows(change, plan, name);
     change.takeIds(original.next_id);
     await change.update('briefs', [1], { name: `${original.name} (copy)`, archived: false });
   });

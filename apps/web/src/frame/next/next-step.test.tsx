@@ -61,6 +61,7 @@ const plan = (counts: Partial<PlanState['counts']> = {}, more: Partial<PlanState
     outlets: 0,
     shipped: 0,
     unanswered: 0,
+    reports: 0,
     ...counts,
   },
   ...more,

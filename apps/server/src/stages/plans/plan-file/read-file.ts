@@ -157,7 +157,7 @@ class Opening {
     };
     if (!['outlet_states'].includes(name)) also('workspace_id', 'int4', workspace);
     if (!['outlet_states', 'refused_rows'].includes(name)) also('plan_id', 'int4', plan);
-    if (name === 'sources' || name === 'sheet_sets') also('actor_id', 'int4', actor);
+    if (['sources', 'sheet_sets', 'report_imports'].includes(name)) also('actor_id', 'int4', actor);
     if (name === 'keywords') also('changed_revision', 'int4', this.change.revision);
     if (name === 'sheet_sets') also('id', 'text', (row: Row) => this.idOf(row));
     if (name === 'outlet_states' || name === 'refused_rows')

@@ -132,13 +132,21 @@ export const receiptTables: readonly FileTable[] = [
     columns: columnsIn('stand_in_accounts'),
     order: 'outlet',
   },
+  ...(['report_readings', 'report_parts', 'report_places'] as const).map(
+    (name): FileTable => ({
+      name,
+      folder: 'receipts',
+      columns: columnsIn(name),
+      order: tableOf(name).key.join(', '),
+    }),
+  ),
 ];
 
 export const fileTables: readonly FileTable[] = [...sharedTables, ...planTables, ...receiptTables];
 export const pathOf = ({ folder, name }: FileTable): string => `${folder}/${name}.csv`;
 
 export const FORMAT = 'green-sprig-plan';
-export const VERSION = 3;
+export const VERSION = 4;
 
 /** What a table is called in files of an older version. */
 export const formerName = (name: string): string => tableOf(name as TableName).former ?? name;

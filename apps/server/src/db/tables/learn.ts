@@ -1,0 +1,49 @@
+import { bytes, flag, given, int, json, moment, notInFile, optional, table, text, uuid } from './define.ts';
+
+/** Reports that were taken in. Their rows are parts of the reading that `body` names; to take one out is to take it back. */
+export const reportImports = table('report_imports', 'input', {
+  key: ['id'],
+  // Results are those of the plan that was shipped.
+  isNotCopied: true,
+  columns: {
+    id: int,
+    name: text,
+    made_at: moment,
+    actor_id: notInFile(int),
+    outlet: optional(text),
+    body: json,
+  },
+  refers: { actor_id: 'actors' },
+});
+
+/** Reports as they were read. What was taken in once is kept, so that it can come again. */
+export const reportReadings = table('report_readings', 'record', {
+  key: ['id'],
+  columns: {
+    id: uuid,
+    made_at: given(moment),
+    // Of an account and a grain: its places are told by their numbers.
+    series: uuid,
+    outlet: optional(text),
+    taken: flag,
+    body: json,
+  },
+});
+
+export const reportParts = table('report_parts', 'record', {
+  key: ['reading', 'n'],
+  columns: {
+    reading: uuid,
+    n: int,
+    data: bytes,
+  },
+});
+
+export const reportPlaces = table('report_places', 'record', {
+  key: ['series', 'n'],
+  columns: {
+    series: uuid,
+    n: int,
+    data: bytes,
+  },
+});

@@ -1,0 +1,9 @@
+import type { Stage } from '../stage.ts';
+import { reportsJob } from './read-reports.ts';
+import { learnRoutes } from './routes.ts';
+
+export const learnStage = {
+  routes: learnRoutes,
+  jobs: { reports: reportsJob },
+  counts: { reports: 'select count(*) from report_imports where plan_id = p.id' },
+} satisfies Stage;

@@ -1,0 +1,382 @@
+import * as api from '@sprig/contracts';
+import { countedFigures, resultFigures } from '@sprig/core/learn';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { z } from 'zod';
+import {
+  built,
+  planOf,
+  Refused,
+  startTestServer,
+  succeeded,
+  type TestServer,
+  takeIn,
+  upload,
+} from '../../testing/start-test-server.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await startTestServer();
+});
+afterAll(() => server.stop());
+
+type File = Partial<z.input<typeof api.startReports.body>['files'][number]> & { text: string | Uint8Array };
+
+/** Reads reports and answers what waits of them, in their order. */
+async function read(plan: number, ...files: File[]): Promise<api.ReportReading[]> {
+  const sent = [];
+  for (const { text, ...rest } of files)
+    sent.push({ upload: await upload(server, plan, text), name: 'report.csv', ...rest });
+  const { job } = await server.call(api.startReports, { params: { plan }, body: { files: sent } });
+  const { readings } = api.reportsRead.parse((await succeeded(server, plan, job)).result);
+  const { readings: all } = await server.call(api.listReports, { params: { plan } });
+  return readings.map((id) => all.find((one) => one.id === id) as api.ReportReading);
+}
+const take = (plan: number, readings: readonly api.ReportReading[], isWhole = false) =>
+  server.call(api.takeReports, {
+    params: { plan },
+    body: { readings: readings.map(({ id }) => id), isWhole },
+  });
+/** Reads a report and takes it in. */
+const bring = async (plan: number, text: string, rest: Partial<File> = {}) =>
+  take(plan, await read(plan, { text, ...rest }));
+
+const figure = (name: (typeof resultFigures)[number], figures: readonly (number | null)[]) =>
+  figures[resultFigures.indexOf(name)] ?? null;
+
+async function look(plan: number, asked: Partial<api.Look> = {}) {
+  const body = { ...api.usualLook(), ...asked };
+  const answer = await server.call(api.readLook, { params: { plan }, body });
+  const { rows } = await server.call(api.readLookRows, {
+    params: { plan },
+    body: { look: body, rows: answer.order },
+  });
+  return { answer, rows };
+}
+/** The names of rows with one of their figures, in order. */
+const told = async (
+  plan: number,
+  asked: Partial<api.Look>,
+  name: (typeof resultFigures)[number] = 'clicks',
+) => (await look(plan, asked)).rows.map(({ names, figures }) => [names[0], figure(name, figures)]);
+
+const HEAD = 'Day,Campaign,Ad group,Keyword,Match type,Impressions,Clicks,Cost,Conversions,Position\n';
+const M = 1_000_000;
+
+/** A plan with two keywords, each with its ad group, and the names of what was built. */
+async function teas() {
+  const plan = await planOf(server, 'Teas');
+  await takeIn(server, plan, 'teapot\t900\t0.60\ngreen tea\t400\t0.30\n');
+  await built(server, plan);
+  const { keys, names, campaigns, campaignNames } = await server.call(api.readHeads, { params: { plan } });
+  const at = (keyword: string) => names.findIndex((name) => name.includes(keyword));
+  const campaign = campaignNames[campaigns[0] ?? 0] ?? '';
+  return { plan, campaign, pot: names[at('teapot')] ?? '', tea: names[at('green')] ?? '', keys };
+}
+
+describe('a report', () => {
+  test('is read, met, and shown before it is taken in', async () => {
+    const { plan, campaign, pot } = await teas();
+    const text = `${HEAD}2026-11-01,${campaign},${pot},teapot,Exact,100,10,£4.00,1.5,2.5
+2026-11-02,${campaign},${pot},teapot,Exact,90,9,£3.10,-0.5,3
+2026-11-02,Somewhere else,x,kettle,Broad,40,4,£9.00,0,1
+2026-11-02,${campaign},${pot},tea urn,Broad,10,11,£1.00,0,1
+`;
+    const [reading] = await read(plan, { text });
+    expect(reading).toMatchObject({
+      grain: 'keyword/day',
+      rows: 4,
+      range: { from: '2026-11-01', to: '2026-11-02' },
+      times: 2,
+      campaigns: 2,
+      currency: 'GBP',
+      account: { outlet: null, currency: 'GBP', timeZone: 'UTC' },
+      totals: { impressions: 240, clicks: 34, cost: 17.1 * M, conversions: 1 * M, value: null },
+      unlikely: { count: 1, shown: [5] },
+      met: 2,
+      replaces: { rows: 0, added: 4, gone: 0, changed: 0 },
+    });
+    expect(reading?.notMet).toEqual([
+      { campaign: 'Somewhere else', why: 'campaign', rows: 1, clicks: 4, cost: 9 * M, samples: ['kettle'] },
+      { campaign, why: 'keyword', rows: 1, clicks: 11, cost: 1 * M, samples: ['tea urn'] },
+    ]);
+    const nothing = await look(plan);
+    expect(nothing.answer).toMatchObject({ why: { none: 'reports' }, order: [] });
+
+    expect(await take(plan, reading ? [reading] : [])).toMatchObject({ taken: 1, same: 0 });
+    const { imports, readings } = await server.call(api.listReports, { params: { plan } });
+    expect(imports).toMatchObject([
+      { name: 'report.csv', grain: 'keyword/day', rows: 4, cost: 17.1 * M, stands: { some: 4, of: 4 } },
+    ]);
+    expect(readings).toEqual([]);
+    expect(await told(plan, { by: 'campaign' }, 'cost')).toEqual([
+      ['Somewhere else', 9 * M],
+      [campaign, 8.1 * M],
+    ]);
+  });
+
+  test('that was taken in twice changes nothing, and one that was taken back is gone', async () => {
+    const { plan, campaign, pot } = await teas();
+    const text = `${HEAD}2026-11-01,${campaign},${pot},teapot,Exact,100,10,4.00,1,2\n`;
+    const { revision } = await bring(plan, text);
+    const [again] = await read(plan, { text });
+    expect(again?.replaces).toMatchObject({ rows: 1, added: 0, gone: 0, changed: 0 });
+    expect(again?.remembered).toBe(true);
+    expect(await take(plan, again ? [again] : [])).toEqual({ revision, taken: 0, same: 1 });
+
+    const changed = await read(plan, { text: text.replace(',10,', ',12,') });
+    expect(changed[0]?.replaces).toMatchObject({ rows: 1, added: 0, gone: 0, changed: 1 });
+    await take(plan, changed);
+    expect(await told(plan, {})).toEqual([[campaign, 12]]);
+    await server.call(api.undoChange, { params: { plan }, body: { force: false } });
+    expect(await told(plan, {})).toEqual([[campaign, 10]]);
+    await server.call(api.redoChange, { params: { plan }, body: { force: false } });
+    expect(await told(plan, {})).toEqual([[campaign, 12]]);
+    const { imports } = await server.call(api.listReports, { params: { plan } });
+    expect(imports.map(({ stands }) => stands)).toEqual([
+      { some: 1, of: 1 },
+      { some: 0, of: 1 },
+    ]);
+    for (const { id } of imports) await server.call(api.takeReportBack, { params: { plan, import: id } });
+    expect((await look(plan)).answer.why).toEqual({ none: 'reports' });
+    await server.call(api.undoChange, { params: { plan }, body: { force: false } });
+    expect(await told(plan, {})).toEqual([[campaign, 10]]);
+  });
+
+  test('replaces the days and campaigns that it names, and all others only as the whole account', async () => {
+    const plan = await planOf(server);
+    const head = 'Day,Campaign,Clicks,Impressions\n';
+    await bring(plan, `${head}2026-11-01,A,1,10\n2026-11-01,B,2,10\n2026-11-02,A,3,10\n2026-11-02,B,4,10\n`);
+    await bring(plan, `${head}2026-11-02,A,30,100\n2026-11-03,A,5,50\n`);
+    expect((await told(plan, { by: 'campaign' })).sort()).toEqual([
+      ['A', 36],
+      ['B', 6],
+    ]);
+    const whole = await read(plan, { text: `${head}2026-11-02,A,7,70\n` });
+    expect(whole[0]).toMatchObject({
+      replaces: { rows: 1, gone: 0, changed: 2 },
+      replacesWhole: { rows: 2, gone: 1, changed: 2, campaigns: 2 },
+    });
+    await take(plan, whole, true);
+    expect((await told(plan, { by: 'campaign' })).sort()).toEqual([
+      ['A', 13],
+      ['B', 2],
+    ]);
+    expect((await told(plan, { by: 'day' })).sort()).toEqual([
+      ['2026-11-01', 3],
+      ['2026-11-02', 7],
+      ['2026-11-03', 5],
+    ]);
+  });
+
+  test('in an order that does not matter where days are disjoint', async () => {
+    const parts = ['2026-11-01,A,1,10\n', '2026-11-02,A,2,10\n2026-11-02,B,9,90\n', '2026-11-03,B,4,10\n'];
+    const seen = [];
+    for (const order of [
+      [0, 1, 2],
+      [2, 0, 1],
+    ]) {
+      const plan = await planOf(server);
+      for (const at of order) await bring(plan, `Day,Campaign,Clicks,Impressions\n${parts[at]}`);
+      const { answer, rows } = await look(plan, { by: 'campaign', sort: 'clicks' });
+      seen.push([answer.totals, answer.days, rows.map(({ names, figures }) => [names, figures])]);
+    }
+    expect(seen[0]).toEqual(seen[1]);
+  });
+
+  test('of another grain is never added, and what it leaves out is told', async () => {
+    const plan = await planOf(server);
+    await bring(plan, 'Day,Campaign,Clicks,Impressions,Cost\n2026-11-01,A,10,100,5.00\n');
+    await bring(
+      plan,
+      'Day,Campaign,Ad group,Search term,Clicks,Impressions,Cost\n2026-11-01,A,g,tea,7,60,3.00\n',
+    );
+    const { answer } = await look(plan, { by: 'term' });
+    expect(answer).toMatchObject({ grain: 'term/day', why: null });
+    expect(figure('clicks', answer.totals)).toBe(7);
+    expect(answer.notBrokenDown).toEqual([40, 3, 2 * M, null, null]);
+    expect((await look(plan, { by: 'campaign' })).answer).toMatchObject({ grain: 'campaign/day' });
+    expect(await told(plan, { by: 'campaign' })).toEqual([['A', 10]]);
+    expect((await look(plan, { by: 'device' })).answer.why).toEqual({
+      none: 'dimension',
+      missing: ['device'],
+    });
+  });
+
+  test('of two accounts: each is looked at by itself', async () => {
+    const plan = await planOf(server);
+    const account = { outlet: null, name: 'Spring', currency: 'EUR', timeZone: 'UTC' };
+    await bring(plan, 'Day,Campaign,Cost,Clicks\n2026-11-01,A,£5.00,1\n');
+    await bring(plan, 'Day,Campaign,Cost,Clicks\n2026-11-02,A,€7.00,2\n', { account });
+    const { accounts, imports } = await server.call(api.listReports, { params: { plan } });
+    expect(imports.map((one) => one.account.currency)).toEqual(['EUR', 'GBP']);
+    expect(accounts.filter(({ name }) => name === 'Spring')).toEqual([account]);
+    expect((await look(plan)).answer).toMatchObject({ account: { currency: 'EUR' } });
+    for (const one of imports)
+      expect(await told(plan, { account: api.accountCode(one.account) }, 'cost')).toEqual([['A', one.cost]]);
+  });
+
+  test('of ranges that overlap by half is kept apart from the other, and not added', async () => {
+    const plan = await planOf(server);
+    const range = (from: string, to: string, clicks: number) =>
+      `From,To,Campaign,Clicks,Impressions\n${from},${to},A,${clicks},100\n`;
+    await bring(plan, range('2026-11-01', '2026-11-14', 10));
+    await bring(plan, range('2026-11-08', '2026-11-21', 20));
+    await bring(plan, range('2026-11-15', '2026-11-20', 5));
+    const { answer, rows } = await look(plan, { range: { from: '2026-11-01', to: '2026-11-21' } });
+    expect(answer).toMatchObject({ grain: 'campaign/range', days: { least: 20, most: 20, of: 21 } });
+    expect(rows.map(({ figures }) => figure('clicks', figures))).toEqual([15]);
+    expect((await look(plan, { by: 'day' })).answer.why).toEqual({ none: 'days' });
+  });
+
+  test('is asked for what can be read in two ways, and is read again with the answer', async () => {
+    const plan = await planOf(server);
+    const text = 'Date,Campaign,Clicks\n03/04/2026,A,5\n04/04/2026,A,6\n';
+    const [open] = await read(plan, { text });
+    expect(open).toMatchObject({ layout: { open: ['day-order'] }, rows: 0 });
+    await expect(take(plan, open ? [open] : [])).rejects.toThrow(/two ways/);
+    const [said] = await read(plan, { text, again: open?.id ?? null, choices: { dayOrder: 'month-first' } });
+    expect(said).toMatchObject({ range: { from: '2026-03-04', to: '2026-04-04' }, rows: 2 });
+    expect((await server.call(api.listReports, { params: { plan } })).readings).toHaveLength(1);
+    const [ranged] = await read(plan, { text: 'Campaign,Clicks\nA,5\n' });
+    expect(ranged?.layout.open).toEqual(['range']);
+    const choices = { range: { from: '2026-03-01', to: '2026-03-31' } };
+    const [now] = await read(plan, { text: 'Campaign,Clicks\nA,5\n', again: ranged?.id ?? null, choices });
+    expect(now).toMatchObject({ grain: 'campaign/range', range: choices.range });
+    await server.call(api.dropReport, { params: { plan, reading: now?.id ?? '' } });
+    expect((await server.call(api.listReports, { params: { plan } })).readings.map(({ id }) => id)).toEqual([
+      said?.id,
+    ]);
+  });
+
+  test.each([
+    ['a list of keywords', 'Keyword,Searches\nteapot,5\n', /no report of results/],
+    ['nothing', '\n', /no report of results/],
+  ])('%s is refused in words', async (_, text, words) => {
+    const plan = await planOf(server);
+    const { job } = await server.call(api.startReports, {
+      params: { plan },
+      body: { files: [{ upload: await upload(server, plan, text), name: 'x.csv' }] },
+    });
+    await expect(succeeded(server, plan, job)).rejects.toThrow(words);
+  });
+
+  test('cut off in the middle, with odd rows, or in another encoding: what can’t be read is told with its line', async () => {
+    const plan = await planOf(server);
+    const cut = await read(plan, {
+      text: 'Day,Campaign,Clicks,Cost,CTR,Impressions\n2026-11-01,A,5,1.00,9%,100\n2026-11-01,B,x,2.00,,50\n2026-11-0',
+    });
+    expect(cut[0]?.problems.shown.map(({ line, code }) => [line, code])).toEqual([
+      [3, 'figure'],
+      [4, 'day'],
+    ]);
+    expect(cut[0]?.otherwise.shown).toEqual([{ line: 2, column: 'CTR', told: 0.09, worked: 0.05 }]);
+    const wide = `${'\ufeff'}Tag\tKampagne\tKlicks\tKosten\n01.11.2026\tTee für zwei\t1.204\t8,50\n`;
+    const [other] = await read(plan, { text: new Uint8Array(Buffer.from(wide, 'utf16le')) });
+    expect(other).toMatchObject({ totals: { clicks: 1_204, cost: 8.5 * M }, problems: { count: 0 } });
+  });
+
+  test('of another workspace’s plan, or of another plan, is not there', async () => {
+    const [plan, other] = [await planOf(server), await planOf(server)];
+    const [reading] = await read(plan, { text: 'Day,Campaign,Clicks\n2026-11-01,A,5\n' });
+    await expect(take(other, reading ? [reading] : [])).rejects.toThrow(Refused);
+    await bring(plan, 'Day,Campaign,Clicks\n2026-11-01,A,5\n');
+    const { imports } = await server.call(api.listReports, { params: { plan } });
+    await expect(
+      server.call(api.takeReportBack, { params: { plan: other, import: imports[0]?.id ?? 0 } }),
+    ).rejects.toThrow(Refused);
+    expect((await look(other)).answer.why).toEqual({ none: 'reports' });
+  });
+});
+
+describe('what happened', () => {
+  test('is told apart by what was so when it was shipped, and by what is so today', async () => {
+    const { plan, campaign, pot, tea } = await teas();
+    await bring(
+      plan,
+      `${HEAD}2026-11-01,${campaign},${pot},teapot,Exact,100,10,4.00,1,2
+2026-11-01,${campaign},${pot},teapot,Phrase,100,2,1.00,0,4
+2026-11-02,${campaign},${tea},green tea,Exact,50,5,2.00,1,1
+2026-11-08,${campaign},${tea},green tea,Exact,60,8,2.50,0,1
+`,
+    );
+    expect(await told(plan, { by: 'keyword', sort: 'clicks' })).toEqual([
+      ['green tea', 13],
+      ['teapot', 10],
+      ['teapot', 2],
+    ]);
+    expect(await told(plan, { by: 'match', sort: 'clicks' })).toEqual([
+      ['exact', 23],
+      ['phrase', 2],
+    ]);
+    expect(await told(plan, { by: 'weekday', sort: 'clicks' })).toEqual([
+      ['7', 20],
+      ['1', 5],
+    ]);
+    expect(await told(plan, { by: 'source' })).toEqual([['List', 25]]);
+    expect(await told(plan, { by: 'brand' })).toEqual([['No brand', 25]]);
+    // Positions by impressions, and never by means of means.
+    expect(await told(plan, { by: 'group', sort: 'clicks' }, 'position')).toEqual([
+      [tea, 1],
+      [pot, 3],
+    ]);
+    expect(
+      await told(plan, { by: 'keyword', figures: [{ figure: 'position', is: 'over', than: 1.5 }] }),
+    ).toEqual([
+      ['teapot', 10],
+      ['teapot', 2],
+    ]);
+    expect(
+      await told(plan, { by: 'keyword', names: [{ by: 'match', is: 'EXACT' }], sort: 'clicks' }),
+    ).toEqual([
+      ['green tea', 13],
+      ['teapot', 10],
+    ]);
+    const { answer } = await look(plan, { by: 'keyword' });
+    for (const by of ['campaign', 'group', 'match', 'source', 'day', 'weekday', 'theme', 'label'] as const) {
+      const other = (await look(plan, { by })).answer;
+      for (const name of countedFigures)
+        expect([by, name, figure(name, other.totals)]).toEqual([by, name, figure(name, answer.totals)]);
+    }
+    const { names } = await server.call(api.readLookNames, {
+      params: { plan },
+      body: { by: 'keyword', like: 'tea' },
+    });
+    expect(names).toEqual(['teapot', 'green tea']);
+  });
+
+  test('against the days before, by day, and as points', async () => {
+    const plan = await planOf(server);
+    await bring(
+      plan,
+      `Day,Campaign,Keyword,Clicks,Impressions,Cost,Position\n2026-11-01,A,tea,1,10,1.00,2\n2026-11-02,A,tea,2,10,2.00,2\n2026-11-03,A,tea,3,10,3.00,2
+2026-11-03,A,pot,1,100,9.00,4\n2026-11-04,A,tea,4,10,4.00,1\n`,
+    );
+    const range = { from: '2026-11-03', to: '2026-11-04' };
+    const { answer, rows } = await look(plan, { by: 'keyword', range, sort: 'clicks' });
+    expect(answer).toMatchObject({
+      against: { from: '2026-11-01', to: '2026-11-02' },
+      days: { least: 2, most: 2, of: 2 },
+    });
+    expect(
+      rows.map(({ names, figures, before }) => [
+        names[0],
+        figure('clicks', figures),
+        before && figure('clicks', before),
+      ]),
+    ).toEqual([
+      ['tea', 7, 3],
+      ['pot', 1, null],
+    ]);
+    const body = { look: { ...api.usualLook(), by: 'keyword' as const, range } };
+    const { days } = await server.call(api.readLookDays, { params: { plan }, body });
+    expect(days.map(({ day, figures }) => [day, figure('cost', figures)])).toEqual([
+      ['2026-11-03', 12 * M],
+      ['2026-11-04', 4 * M],
+    ]);
+    const points = await server.call(api.readLookPoints, {
+      params: { plan },
+      body: { ...body, x: 'position', y: 'ctr', size: 'cost' },
+    });
+    expect(points).toMatchObject({ names: ['pot', 'tea'], x: [4, 1.5], y: [0.01, 0.35], of: 2 });
+  });
+});

@@ -1,0 +1,379 @@
+import {
+  accountCode,
+  type Days,
+  type Look,
+  type LookAnswer,
+  type LookRow,
+  MOST_POINTS,
+  type NoLook,
+  type ReportAccount,
+  type readLookNames,
+  type readLookPoints,
+} from '@sprig/contracts';
+import {
+  addedTimes,
+  asDay,
+  askedBy,
+  byFigure,
+  type Dimension,
+  daysOf,
+  type GrainFound,
+  type GrainOnHand,
+  type GroupSums,
+  grainCode,
+  grainFor,
+  groupPlaces,
+  groupsThat,
+  groupTimes,
+  isoDay,
+  type LookGrouping,
+  type PlaceGroups,
+  placesThat,
+  readIsoDay,
+  sumPlaces,
+  sumTimes,
+  type Time,
+} from '@sprig/core/learn';
+import { hashOf, normalise } from '@sprig/core/text';
+import type { z } from 'zod';
+import { select } from '../../db/connect.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { importsOf, ofSeries, onHandOf, type StoredImport } from './imports-of-plan.ts';
+import { KeptFew } from './kept-few.ts';
+import { readSeries, type Series } from './series.ts';
+import { ofToday, todayOf } from './today.ts';
+
+/** What stands of a series, and looks, that are kept in mind: opening Learn reads it once. */
+const seriesKept = new KeptFew<Series>(2);
+const looksKept = new KeptFew<Looked>(12);
+
+type OnHand = GrainOnHand & { series: string };
+
+/** What a look has found. */
+type Looked = {
+  answer: LookAnswer;
+  groups: Pick<PlaceGroups, 'names'>;
+  sums: GroupSums | null;
+  before: GroupSums | null;
+};
+
+/** All that looks at one account hang on. */
+class Account {
+  readonly onHand: OnHand[];
+  readonly told: Time;
+
+  constructor(
+    readonly caller: PlanCaller,
+    readonly account: ReportAccount,
+    readonly imports: readonly StoredImport[],
+  ) {
+    const all = [...new Set(imports.map(({ body }) => body.series))];
+    this.onHand = all.flatMap((series) => {
+      const onHand = onHandOf(ofSeries(imports, series));
+      return onHand ? [{ ...onHand, series }] : [];
+    });
+    this.told = spanOf(imports);
+  }
+
+  /** Changes when what stands may have changed. */
+  get stamp(): string {
+    return `${this.caller.workspace}/${this.caller.plan}/${this.imports.map(({ id, body }) => `${id}:${body.reading}`).join()}`;
+  }
+
+  /** The series of a grain that was found. */
+  async series({ grain }: GrainFound): Promise<Series> {
+    const code = grainCode(grain);
+    const { series } = this.onHand.find((one) => grainCode(one.grain) === code) as OnHand;
+    const own = ofSeries(this.imports, series);
+    const stamp = `${this.stamp}/${series}`;
+    return seriesKept.of(stamp, () => readSeries(this.caller, series, own));
+  }
+}
+
+function spanOf(imports: readonly StoredImport[]): Time {
+  let [from, to] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  for (const { body } of imports)
+    for (const [first, last] of body.times) {
+      from = Math.min(from, first);
+      to = Math.max(to, last);
+    }
+  return { from: asDay(from), to: asDay(to) };
+}
+
+/** The account that a look names, or the one that was told of last; null where none is. */
+async function accountFor(caller: PlanCaller, code: string | null): Promise<Account | null> {
+  const imports = await importsOf(caller);
+  const byAccount = new Map<string, StoredImport[]>();
+  for (const one of imports) {
+    const own = accountCode(one.account);
+    byAccount.set(own, [...(byAccount.get(own) ?? []), one]);
+  }
+  const last = [...byAccount.values()].reduce<StoredImport[]>(
+    (best, own) => (best.length === 0 || spanOf(own).to >= spanOf(best).to ? own : best),
+    [],
+  );
+  const own = code === null ? last : (byAccount.get(code) ?? []);
+  const [first] = own;
+  return first ? new Account(caller, first.account, own) : null;
+}
+
+const timeOf = ({ from, to }: Days): Time => ({ from: readIsoDay(from), to: readIsoDay(to) });
+const daysIn = ({ from, to }: Time): Days => ({ from: isoDay(from), to: isoDay(to) });
+const USUAL_DAYS = 28;
+
+/** Ranges in the order in which they are tried: that which is asked, else the last four weeks, else all that is told. */
+function rangesOf({ range }: Look, told: Time): Time[] {
+  if (range) return [timeOf(range)];
+  return [{ from: asDay(Math.max(told.from, told.to - USUAL_DAYS + 1)), to: told.to }, told];
+}
+
+function againstOf({ against }: Look, range: Time): Time | null {
+  if (against === 'none') return null;
+  if (against !== 'before') return timeOf(against);
+  return { from: asDay(range.from - daysOf(range)), to: asDay(range.from - 1) };
+}
+
+/** Whatever a look tells apart or keeps by. */
+const askedOf = ({ by, names }: Pick<Look, 'by' | 'names'>): ReadonlySet<Dimension> =>
+  new Set([by, ...names.map((one) => one.by)].flatMap((one) => askedBy[one]));
+
+const isTime = (by: LookGrouping): by is 'day' | 'weekday' => by === 'day' || by === 'weekday';
+
+/** The first of the ranges that any grain answers, and by which. */
+function findGrain(
+  onHand: readonly GrainOnHand[],
+  dimensions: ReadonlySet<Dimension>,
+  byDay: boolean,
+  ranges: readonly Time[],
+): { range: Time; found: GrainFound | null; why: NoLook | null } {
+  let first: { range: Time; found: null; why: NoLook } | null = null;
+  for (const range of ranges) {
+    const found = grainFor({ dimensions, byDay, range }, onHand);
+    if (!('none' in found)) return { range, found, why: null };
+    first ??= { range, found: null, why: found };
+  }
+  return first as NonNullable<typeof first>;
+}
+
+const nobody: LookAnswer = {
+  account: null,
+  told: null,
+  range: null,
+  against: null,
+  grain: null,
+  why: { none: 'reports' },
+  days: null,
+  daysBefore: null,
+  all: 0,
+  order: [],
+  totals: [],
+  totalsBefore: null,
+  notBrokenDown: null,
+  stamp: '',
+};
+const nothing = { groups: { names: [] }, sums: null, before: null };
+
+async function look(caller: PlanCaller, asked: Look): Promise<Looked> {
+  const account = await accountFor(caller, asked.account);
+  if (!account) return { answer: nobody, ...nothing };
+  const stamp = `${account.stamp}/${await todayStamp(caller, asked)}/${JSON.stringify(asked)}`;
+  return looksKept.of(stamp, () => lookAtAccount(account, asked, String(hashOf(stamp))));
+}
+
+/** What hangs on today's plan is looked at anew when that was changed or built. */
+async function todayStamp({ database, plan, workspace }: PlanCaller, { by, names }: Look): Promise<string> {
+  if (![by, ...names.map((one) => one.by)].some((one) => ofToday.has(one))) return '';
+  const [state] = await select<{ stamp: string }>(
+    database,
+    `select revision || ' ' || built_revision as stamp from plans where id = $1 and workspace_id = $2`,
+    [plan, workspace],
+  );
+  return state?.stamp ?? '';
+}
+
+async function lookAtAccount(account: Account, asked: Look, stamp: string): Promise<Looked> {
+  const { by, names, figures } = asked;
+  const dimensions = askedOf(asked);
+  const { range, found, why } = findGrain(
+    account.onHand,
+    dimensions,
+    isTime(by),
+    rangesOf(asked, account.told),
+  );
+  const against = againstOf(asked, range);
+  const head = {
+    ...nobody,
+    account: account.account,
+    told: daysIn(account.told),
+    range: daysIn(range),
+    against: against && daysIn(against),
+    why,
+    stamp,
+  };
+  if (!found) return { answer: head, ...nothing };
+  const { places, table } = await account.series(found);
+  const today = await todayOf(account.caller, new Set([by, ...names.map((one) => one.by)]));
+  const kept = placesThat(places, names, today);
+  const groups = isTime(by) ? groupTimes(table, by) : groupPlaces(places, by, today);
+  const sum = (times: GrainFound['times']) => {
+    const adding = { added: addedTimes(table, places.campaigns, times), places: kept };
+    return isTime(by)
+      ? sumTimes(table, adding, groups as ReturnType<typeof groupTimes>)
+      : sumPlaces(table, { ...adding, groups: groups as PlaceGroups });
+  };
+  const sums = sum(found.times);
+  // The same grain, or none: two grains tell the same clicks otherwise.
+  const same = account.onHand.filter(({ grain }) => grainCode(grain) === grainCode(found.grain));
+  const then = against && by !== 'day' ? findGrain(same, dimensions, isTime(by), [against]).found : null;
+  const before = then ? sum(then.times) : null;
+  const all = groupsThat(sums, []);
+  const order = byFigure(sums, figures.length > 0 ? groupsThat(sums, figures) : all, asked.sort, asked.down);
+  return {
+    answer: {
+      ...head,
+      grain: grainCode(found.grain),
+      days: found.days,
+      daysBefore: then?.days ?? null,
+      all: all.length,
+      order,
+      totals: sums.together(order),
+      totalsBefore: before?.together(figures.length > 0 ? order : groupsThat(before, [])) ?? null,
+      notBrokenDown:
+        figures.length > 0 ? null : await restOf(account, asked, found, range, sums.together(all)),
+    },
+    groups: isTime(by)
+      ? { names: (groups as ReturnType<typeof groupTimes>).names.map((name) => [name]) }
+      : (groups as PlaceGroups),
+    sums,
+    before,
+  };
+}
+
+/**
+ * What campaigns' own rows have beyond those that break them down. Known only where the campaigns are told by themselves, for
+ * the same days.
+ */
+async function restOf(
+  account: Account,
+  { names }: Look,
+  found: GrainFound,
+  range: Time,
+  parts: readonly (number | null)[],
+): Promise<(number | null)[] | null> {
+  if (found.grain.level === 'campaign' || names.some(({ by }) => by !== 'campaign')) return null;
+  const own = account.onHand.filter(({ grain }) => grain.level === 'campaign' && grain.splits.length === 0);
+  const whole = findGrain(own, new Set(['campaign']), false, [range]).found;
+  if (!whole || !covers(whole, found)) return null;
+  const { places, table } = await account.series(whole);
+  const today = await todayOf(account.caller, new Set());
+  const kept = placesThat(places, names, today);
+  const groups = groupPlaces(places, 'campaign', today);
+  const sums = sumPlaces(table, {
+    added: addedTimes(table, places.campaigns, whole.times),
+    places: kept,
+    groups,
+  });
+  const total = sums.together(groupsThat(sums, []));
+  return COUNTED.map((at) => {
+    const [all, broken] = [total[at] ?? null, parts[at] ?? null];
+    return all === null || broken === null ? null : all - broken;
+  });
+}
+
+/** Places of the counted figures among `resultFigures`. */
+const COUNTED = [0, 1, 2, 3, 4];
+
+/** Whether both tell the same number of days of each campaign that the finer one knows. */
+function covers(whole: GrainFound, found: GrainFound): boolean {
+  const days = (times: readonly Time[] = []) => times.reduce((sum, time) => sum + daysOf(time), 0);
+  return [...found.times].every(([campaign, times]) => days(whole.times.get(campaign)) === days(times));
+}
+
+export const lookAt = async (caller: PlanCaller, asked: Look): Promise<LookAnswer> =>
+  (await look(caller, asked)).answer;
+
+export async function lookRows(caller: PlanCaller, asked: Look, rows: readonly number[]): Promise<LookRow[]> {
+  const { groups, sums, before } = await look(caller, asked);
+  return rows.flatMap((n) => {
+    const names = groups.names[n];
+    if (!names || !sums) return [];
+    return [{ n, names: [...names], figures: sums.figures(n), before: before?.figures(n) ?? null }];
+  });
+}
+
+type Points = z.output<(typeof readLookPoints)['answer']>;
+
+/** The groups of a look by two figures and a size, the largest first. */
+export async function lookPoints(
+  caller: PlanCaller,
+  { look: asked, x, y, size }: z.output<(typeof readLookPoints)['body']>,
+): Promise<Points> {
+  const { groups, sums, answer } = await look(caller, asked);
+  const points: Points = { n: [], x: [], y: [], size: [], names: [], of: 0 };
+  if (!sums) return points;
+  const drawn = answer.order.flatMap((n) => {
+    const [left, up] = [sums.figure(x, n), sums.figure(y, n)];
+    return left === null || up === null ? [] : [{ n, left, up, large: sums.figure(size, n) ?? 0 }];
+  });
+  points.of = drawn.length;
+  drawn.sort((a, b) => b.large - a.large);
+  for (const { n, left, up, large } of drawn.slice(0, MOST_POINTS)) {
+    points.n.push(n);
+    points.x.push(left);
+    points.y.push(up);
+    points.size.push(large);
+    points.names.push(groups.names[n]?.[0] ?? '');
+  }
+  return points;
+}
+
+/** What a look has looked at, day by day: only groups that meet its conditions on figures. */
+export async function lookDays(caller: PlanCaller, asked: Look) {
+  const account = await accountFor(caller, asked.account);
+  if (!account) return { days: [], why: { none: 'reports' } as const };
+  const ranges = rangesOf(asked, account.told);
+  const { found, why } = findGrain(account.onHand, askedOf(asked), true, ranges);
+  if (!found) return { days: [], why };
+  const { places, table } = await account.series(found);
+  const { by, names, figures } = asked;
+  const today = await todayOf(caller, new Set([by, ...names.map((one) => one.by)]));
+  const kept = placesThat(places, names, today);
+  const added = addedTimes(table, places.campaigns, found.times);
+  if (figures.length > 0 && !isTime(by)) {
+    const groups = groupPlaces(places, by, today);
+    const meet = new Set(groupsThat(sumPlaces(table, { added, places: kept, groups }), figures));
+    for (let place = 0; place < kept.length; place++)
+      if (!meet.has(groups.of[place] as number)) kept[place] = 0;
+  }
+  const byDay = groupTimes(table, 'day');
+  const sums = sumTimes(table, { added, places: kept }, byDay);
+  return {
+    days: groupsThat(sums, [])
+      .map((group) => ({ day: byDay.names[group] ?? '', figures: sums.figures(group) }))
+      .sort((a, b) => (a.day < b.day ? -1 : 1)),
+    why: null,
+  };
+}
+
+const MOST_NAMES = 50;
+
+/** Names that a look can be narrowed to. */
+export async function lookNames(
+  caller: PlanCaller,
+  { account: code, by, like }: z.output<(typeof readLookNames)['body']>,
+): Promise<{ names: string[] }> {
+  const account = await accountFor(caller, code);
+  if (!account) return { names: [] };
+  const { found } = findGrain(account.onHand, new Set(askedBy[by]), false, [account.told]);
+  if (!found) return { names: [] };
+  const { places } = await account.series(found);
+  const groups = groupPlaces(places, by, await todayOf(caller, new Set([by])));
+  const wanted = normalise(like);
+  const names = new Set<string>();
+  for (const [name = ''] of groups.names) {
+    if (name === '' || !normalise(name).includes(wanted)) continue;
+    names.add(name);
+    if (names.size === MOST_NAMES) break;
+  }
+  return { names: [...names] };
+}

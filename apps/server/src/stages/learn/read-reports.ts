@@ -1,0 +1,306 @@
+import { randomUUID } from 'node:crypto';
+import {
+  accountCode,
+  firstAccount,
+  type ReportAccount,
+  type ReportReading,
+  type reportsRead,
+  startReports,
+} from '@sprig/contracts';
+import {
+  type BrokenLine,
+  grainCode,
+  type ReadFact,
+  type ReportLayout,
+  type ReportOptions,
+  ReportStream,
+  readIsoDay,
+  type Time,
+  timeKey,
+  timesSaid,
+} from '@sprig/core/learn';
+import type { Transaction } from 'sequelize';
+import type { z } from 'zod';
+import { execute } from '../../db/connect.ts';
+import { find, keepRow, removeRows } from '../../db/rows.ts';
+import { chosenOutlets } from '../../plan/outlets.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { SprigFailure } from '../../platform/failure.ts';
+import type { JobContext } from '../../platform/jobs/context.ts';
+import { Prefetch } from '../../platform/prefetch.ts';
+import { decodedUpload } from '../gather/index.ts';
+import { type ReadingBody, rangeOf, readingBody } from './bodies.ts';
+import { FactBuffer } from './fact-buffer.ts';
+import { importsOf, ofSeries, type StoredImport } from './imports-of-plan.ts';
+import { namesOfPlan } from './names-of-plan.ts';
+import { keepFacts, keepPlaces, placesOf } from './packed.ts';
+import { ReadingNotes } from './reading-notes.ts';
+import { replacingOf } from './series.ts';
+
+const input = startReports.body;
+type File = z.output<typeof input>['files'][number];
+
+/** Reads reports row by row, and says what they hold and what they would replace. Nothing counts until it is taken in. */
+export async function reportsJob(context: JobContext): Promise<z.infer<typeof reportsRead>> {
+  const { files } = input.parse(context.input);
+  const readings: string[] = [];
+  await forgetOld(context.caller);
+  for (const file of files) {
+    await context.phase(`reading ${file.name}`);
+    readings.push(
+      await context.caller.database.transaction((transaction) =>
+        new Reading(context, transaction, file).read(),
+      ),
+    );
+  }
+  return { readings };
+}
+
+/** What was read and not taken in is kept for a week. */
+async function forgetOld({ database, plan, workspace }: PlanCaller): Promise<void> {
+  const old = `select id from report_readings where plan_id = $1 and workspace_id = $2 and not taken
+    and made_at < now() - interval '7 days'`;
+  await execute(database, `delete from report_parts where plan_id = $1 and reading in (${old})`, [
+    plan,
+    workspace,
+  ]);
+  await execute(database, `delete from report_readings where plan_id = $1 and id in (${old})`, [
+    plan,
+    workspace,
+  ]);
+}
+
+const noReport = (name: string) =>
+  new SprigFailure(
+    'invalid',
+    `${name} is no report of results that can be read: it needs a row of headings with at least one of impressions, clicks, cost, conversions or value, and something that its rows are of, such as Day or Campaign.`,
+    { at: 'files' },
+  );
+
+class Reading {
+  private readonly caller: PlanCaller;
+  private readonly id = randomUUID();
+  private readonly buffer = new FactBuffer();
+  private readonly timeAt = new Map<string, number>();
+  private readonly times: [number, number][] = [];
+  private readonly named = new Set<string>();
+  private rows = 0;
+
+  constructor(
+    private readonly context: JobContext,
+    private readonly transaction: Transaction,
+    private readonly file: File,
+  ) {
+    this.caller = context.caller;
+  }
+
+  async read(): Promise<string> {
+    const { caller, transaction, file } = this;
+    const imports = await importsOf(caller, transaction);
+    // Looked at once for its layout, and then read whole: what it is decides by which names its rows are met.
+    const known = await this.layout(this.options(null));
+    if (!known) throw noReport(file.name);
+    const remembered = file.choices.roles ? null : alike(imports, known.headings);
+    const options = this.options(remembered);
+    const layout = remembered ? await this.layout(options) : known;
+    if (!layout) throw noReport(file.name);
+    const account = file.account ?? (await this.likelyAccount(imports, layout, remembered));
+    const grain = grainCode(layout.grain);
+    const series = (await this.seriesOf(imports, account, grain)) ?? randomUUID();
+    const notes = new ReadingNotes((role) => layout.headings[layout.roles.indexOf(role)] ?? role);
+    if (layout.open.length === 0) await this.readRows(options, account, series, notes);
+    for (const time of layout.open.length === 0 ? timesSaid(layout) : []) this.timeNumber(time);
+    const speaking = {
+      series,
+      reading: this.id,
+      times: this.times,
+      campaigns: [...this.named],
+      rows: this.rows,
+    };
+    const own = ofSeries(imports, series);
+    const { outlet, ...rest } = account;
+    const reading: ReadingBody['reading'] = {
+      upload: file.upload,
+      name: file.name,
+      account: rest,
+      currency: layout.currency,
+      layout: shownLayout(layout),
+      choices: { ...file.choices, ...(remembered ? { roles: options.roles as ReportLayout['roles'] } : {}) },
+      remembered: remembered !== null,
+      grain,
+      rows: this.rows,
+      range: rangeOf(this.times),
+      times: this.times.length,
+      campaigns: this.named.size,
+      ...notes.told,
+      replaces: await replacingOf(caller, speaking, own, transaction),
+      replacesWhole: await replacingOf(caller, { ...speaking, campaigns: null }, own, transaction),
+    };
+    const body = readingBody.parse({
+      reading,
+      times: this.times,
+      campaigns: speaking.campaigns,
+      basis: own.map(({ id }) => id),
+    });
+    if (file.again) await forget(caller, transaction, file.again);
+    await keepRow(
+      caller,
+      'report_readings',
+      { id: this.id, made_at: new Date(), series, outlet, taken: false, body },
+      transaction,
+    );
+    return this.id;
+  }
+
+  private options(remembered: StoredImport | null): ReportOptions {
+    const { range, ...choices } = { ...remembered?.body.choices, ...this.file.choices };
+    return {
+      ...(remembered ? { roles: remembered.body.roles } : {}),
+      ...choices,
+      ...(this.file.choices.range ? { range: timeOf(this.file.choices.range) } : {}),
+    };
+  }
+
+  /** How it is laid out, by its beginning. */
+  private async layout(options: ReportOptions): Promise<ReportLayout | null> {
+    const stream = new ReportStream({ ...options }, () => NOWHERE, nothing);
+    let length = 0;
+    for await (const piece of await decodedUpload(this.caller, this.file.upload)) {
+      stream.push(piece);
+      length += piece.length;
+      if (length > LOOKED_AT) break;
+    }
+    return stream.end();
+  }
+
+  private async readRows(
+    options: ReportOptions,
+    account: ReportAccount,
+    series: string,
+    notes: ReadingNotes,
+  ): Promise<void> {
+    const { caller, transaction, buffer, context } = this;
+    const names = await namesOfPlan(caller, account.outlet, transaction);
+    const places = await placesOf(caller, series, transaction);
+    const full: ReturnType<FactBuffer['take']>[] = [];
+    const fact = (one: ReadFact) => {
+      const place = places.numberFor(one.names, (own) => names.meet(own));
+      notes.fact(one, places.met[place]?.not ?? null);
+      this.named.add(one.campaign);
+      buffer.add(this.timeNumber(one.time), place, one.told);
+      this.rows++;
+      if (buffer.isFull) full.push(buffer.take());
+    };
+    const stream = new ReportStream(
+      options,
+      () => ({
+        fact,
+        problem: (problem) => notes.problem(problem),
+        setAside: (line, fields) => notes.setAside(line, fields),
+        repeated: (line) => notes.repeated(line),
+        otherwise: (told) => notes.otherwise(told),
+      }),
+      ({ line, raw }: BrokenLine) => notes.broken(line, raw),
+    );
+    // The database keeps some while the next are read.
+    const keeping = new Prefetch();
+    const flush = async () => {
+      for (const facts of full.splice(0))
+        if (facts) await keeping.next(() => keepFacts(caller, transaction, this.id, facts));
+    };
+    for await (const piece of await decodedUpload(caller, this.file.upload)) {
+      stream.push(piece);
+      await flush();
+      await context.progress(`reading ${this.file.name}`, this.rows, 0);
+    }
+    stream.end();
+    full.push(buffer.take());
+    await flush();
+    await keeping.ended;
+    await keepPlaces(caller, transaction, series, places);
+  }
+
+  private timeNumber(time: Time): number {
+    const key = timeKey(time);
+    const there = this.timeAt.get(key);
+    if (there !== undefined) return there;
+    this.timeAt.set(key, this.times.length);
+    this.times.push([time.from, time.to]);
+    return this.times.length - 1;
+  }
+
+  /** The account that such reports were of before; else that of the outlet which the plan ships to. */
+  private async likelyAccount(
+    imports: readonly StoredImport[],
+    { currency }: ReportLayout,
+    remembered: StoredImport | null,
+  ): Promise<ReportAccount> {
+    const last = remembered ?? imports.at(-1);
+    if (last && (currency === null || last.account.currency === currency)) return last.account;
+    const outlets = (await chosenOutlets(this.caller, this.transaction)).filter(({ id }) => id > 0);
+    const [brief] = await find(this.caller, 'briefs', { columns: ['currency'] }, this.transaction);
+    const [facts] = await find(this.caller, 'facts', { columns: ['body'] }, this.transaction);
+    const outlet = outlets.length === 1 ? outlets[0]?.outlet : undefined;
+    const { timeZone } = (facts?.body ?? {}) as { timeZone?: string };
+    return {
+      ...firstAccount(outlet?.name ?? 'Account', currency ?? brief?.currency ?? 'EUR', timeZone),
+      outlet: outlet?.key ?? null,
+    };
+  }
+
+  /** The series of an account and grain, of what was taken in or waits to be. */
+  private async seriesOf(
+    imports: readonly StoredImport[],
+    account: ReportAccount,
+    grain: string,
+  ): Promise<string | null> {
+    const code = accountCode(account);
+    const there = imports.find((one) => one.body.grain === grain && accountCode(one.account) === code);
+    if (there) return there.body.series;
+    const waiting = await find(
+      this.caller,
+      'report_readings',
+      { columns: ['series', 'outlet', 'body'] },
+      this.transaction,
+    );
+    const alikeOne = waiting.find(({ outlet, body }) => {
+      const { reading } = readingBody.parse(body);
+      return reading.grain === grain && accountCode({ outlet, ...reading.account }) === code;
+    });
+    return alikeOne?.series ?? null;
+  }
+}
+
+const LOOKED_AT = 2_000_000;
+const nothing = () => {};
+const NOWHERE = { fact: nothing, problem: nothing, setAside: nothing, repeated: nothing, otherwise: nothing };
+
+const timeOf = ({ from, to }: { from: string; to: string }): Time => ({
+  from: readIsoDay(from),
+  to: readIsoDay(to),
+});
+
+/** The newest import of a report with the same headings. */
+const alike = (imports: readonly StoredImport[], headings: readonly string[]): StoredImport | null =>
+  imports.findLast(({ body }) => JSON.stringify(body.headings) === JSON.stringify(headings)) ?? null;
+
+function shownLayout(layout: ReportLayout): ReportReading['layout'] {
+  const figures = layout.roles.findIndex((role) => role === 'cost' || role === 'conversions');
+  return {
+    headerLine: layout.headerLine,
+    headings: layout.headings,
+    roles: layout.roles,
+    samples: layout.samples,
+    titles: layout.titles,
+    dayOrder: layout.dayOrder,
+    decimal: layout.decimals[figures] ?? layout.decimals[0] ?? '.',
+    open: layout.open,
+    step: layout.grain.step,
+  };
+}
+
+/** A reading that is not taken in goes with its rows. */
+export async function forget(caller: PlanCaller, transaction: Transaction, id: string): Promise<void> {
+  const gone = await removeRows(caller, 'report_readings', { id, taken: false }, transaction);
+  if (gone > 0) await removeRows(caller, 'report_parts', { reading: id }, transaction);
+}

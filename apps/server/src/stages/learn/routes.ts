@@ -1,0 +1,29 @@
+import * as api from '@sprig/contracts';
+import { Router } from 'express';
+import { mount } from '../../http/mount.ts';
+import { inChangeless } from '../../http/scope.ts';
+import { enqueue } from '../../platform/jobs/enqueue.ts';
+import { dropReport, listReports, takeReportBack, takeReports } from './imports.ts';
+import { lookAt, lookDays, lookNames, lookPoints, lookRows } from './looks.ts';
+
+export const learnRoutes = (): Router => {
+  const router = Router();
+  mount(router, api.startReports, async (caller, { body }) => ({
+    job: await inChangeless(caller, (scoped, transaction) => enqueue(scoped, transaction, 'reports', body)),
+  }));
+  mount(router, api.listReports, (caller) => listReports(caller));
+  mount(router, api.takeReports, (caller, { body }) => takeReports(caller, body.readings, body.isWhole));
+  mount(router, api.dropReport, async (caller, { params }) => {
+    await dropReport(caller, params.reading);
+    return {};
+  });
+  mount(router, api.takeReportBack, (caller, { params }) => takeReportBack(caller, params.import));
+  mount(router, api.readLook, (caller, { body }) => lookAt(caller, body));
+  mount(router, api.readLookRows, async (caller, { body }) => ({
+    rows: await lookRows(caller, body.look, body.rows),
+  }));
+  mount(router, api.readLookPoints, (caller, { body }) => lookPoints(caller, body));
+  mount(router, api.readLookDays, (caller, { body }) => lookDays(caller, body.look));
+  mount(router, api.readLookNames, (caller, { body }) => lookNames(caller, body));
+  return router;
+};

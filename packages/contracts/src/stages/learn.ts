@@ -1,0 +1,403 @@
+import {
+  dimensions,
+  lookGroupings,
+  reportProblems,
+  reportRoles,
+  resultFigures,
+  timeSteps,
+} from '@sprig/core/learn';
+import { currencies } from '@sprig/core/money';
+import { z } from 'zod';
+import { count, id, idText, nothing, planParams, revisionAnswer, text } from '../common.ts';
+import { endpoint } from '../endpoint.ts';
+import { factsSchema, noFacts } from './brief.ts';
+import { outletKey } from './outlets.ts';
+
+/** Reports that are taken in at once. */
+export const MOST_REPORTS = 60;
+
+const isoDay = z.iso.date('Not a day. Write it like 2027-03-31.');
+/** From a first day to a last, both in it. */
+const days = z
+  .strictObject({ from: isoDay, to: isoDay })
+  .refine(({ from, to }) => from <= to, 'The last day lies before the first.');
+export type Days = z.infer<typeof days>;
+
+/** Whose figures they are. Those of two accounts are never added to each other. */
+export const reportAccount = z.strictObject({
+  /** null: of none of the outlets that are known here. */
+  outlet: outletKey.nullable(),
+  name: text(200).refine((name) => name.trim() !== '', 'An account needs a name.'),
+  currency: z.string().refine((code) => code in currencies, 'Not a currency we know.'),
+  timeZone: factsSchema.shape.timeZone.unwrap(),
+});
+export type ReportAccount = z.infer<typeof reportAccount>;
+
+/** What an account is told apart by, as one text. */
+export const accountCode = ({ outlet, name, currency, timeZone }: ReportAccount): string =>
+  JSON.stringify([outlet, name.trim().toLowerCase(), currency, timeZone]);
+
+/** What its user says of a report, where it can't be told or is told wrong. */
+export const reportChoices = z.strictObject({
+  roles: z.array(z.enum(reportRoles)).max(2_000).optional(),
+  dayOrder: z.enum(['day-first', 'month-first']).optional(),
+  decimal: z.enum(['.', ',']).optional(),
+  range: days.optional(),
+});
+export type ReportChoices = z.infer<typeof reportChoices>;
+
+/** Reads reports, and says what they hold and what they would replace; nothing goes in. */
+export const startReports = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/reports/readings',
+  access: 'build',
+  changes: ['jobs'],
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    files: z
+      .array(
+        z.object({
+          upload: z.uuid(),
+          name: text(300),
+          /** The reading that is read again with these choices. */
+          again: z.uuid().nullable().default(null),
+          account: reportAccount.nullable().default(null),
+          choices: reportChoices.default({}),
+        }),
+      )
+      .min(1, 'Choose a report.')
+      .max(MOST_REPORTS, `Up to ${MOST_REPORTS} reports are read at once.`),
+  }),
+  answer: z.object({ job: z.uuid() }),
+});
+export const reportsRead = z.object({ readings: z.array(z.uuid()) });
+
+const some = <T extends z.ZodType>(shown: T) => z.object({ count, shown: z.array(shown) });
+
+/** What an import would do to what stands. */
+const replacingSchema = z.object({
+  rows: count,
+  times: count,
+  campaigns: count,
+  added: count,
+  gone: count,
+  changed: count,
+});
+
+const told = z.number().nullable();
+
+/** A report as it was read. What of it is read in decides nothing until it is taken in. */
+export const reportReading = z.object({
+  id: z.uuid(),
+  at: z.iso.datetime({ offset: true }),
+  upload: z.uuid(),
+  name: z.string(),
+  account: reportAccount,
+  /** The currency that its amounts name; null where they name none. */
+  currency: z.string().nullable(),
+  layout: z.object({
+    headerLine: count,
+    headings: z.array(z.string()),
+    roles: z.array(z.enum(reportRoles)),
+    samples: z.array(z.array(z.string())),
+    titles: z.array(z.string()),
+    dayOrder: z.enum(['day-first', 'month-first']),
+    decimal: z.enum(['.', ',']),
+    /** What has to be said before it can be taken in. */
+    open: z.array(z.enum(['day-order', 'decimal', 'range'])),
+    step: z.enum(timeSteps),
+  }),
+  choices: reportChoices,
+  /** Whether its columns are those that were picked for such a report before. */
+  remembered: z.boolean(),
+  /** By its code. */
+  grain: z.string(),
+  rows: count,
+  /** Times that it names; null where it has none. */
+  range: days.nullable(),
+  times: count,
+  campaigns: count,
+  totals: z.object({ impressions: told, clicks: told, cost: told, conversions: told, value: told }),
+  problems: some(
+    z.object({
+      line: count,
+      code: z.enum([...reportProblems, 'broken']),
+      column: z.string(),
+      text: z.string(),
+    }),
+  ),
+  setAside: some(z.object({ line: count, text: z.string() })),
+  repeated: some(count),
+  /** Figures that it tells and that its other figures don't make. */
+  otherwise: some(z.object({ line: count, column: z.string(), told: z.number(), worked: z.number() })),
+  /** Rows with more clicks than impressions. */
+  unlikely: some(count),
+  notMet: z.array(
+    z.object({
+      campaign: z.string(),
+      why: z.enum(['campaign', 'group', 'keyword', 'match-type', 'ad']),
+      rows: count,
+      clicks: z.number(),
+      cost: z.number(),
+      samples: z.array(z.string()),
+    }),
+  ),
+  /** Rows that are met, in part or whole. */
+  met: count,
+  replaces: replacingSchema,
+  /** The same where it is the whole account. */
+  replacesWhole: replacingSchema,
+});
+export type ReportReading = z.infer<typeof reportReading>;
+export type ReportReplacing = z.infer<typeof replacingSchema>;
+
+export const reportImport = z.object({
+  id,
+  name: z.string(),
+  madeAt: z.string(),
+  actor: z.string(),
+  account: reportAccount,
+  grain: z.string(),
+  rows: count,
+  range: days,
+  times: count,
+  /** null: the whole account. */
+  campaigns: count.nullable(),
+  cost: told,
+  /** Campaigns and times of it that no later report has replaced, of how many. */
+  stands: z.object({ some: count, of: count }),
+});
+export type ReportImport = z.infer<typeof reportImport>;
+
+/** What was taken in, newest first, and what was read and waits. */
+export const listReports = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/reports',
+  access: 'read',
+  reads: ['plan', 'read-back'],
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    imports: z.array(reportImport),
+    readings: z.array(reportReading),
+    accounts: z.array(reportAccount),
+  }),
+});
+
+/** Takes readings in, as one change. What says nothing new is only put away: `same` tells how many. */
+export const takeReports = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/reports/take',
+  access: 'build',
+  changes: ['plan', 'read-back'],
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    readings: z.array(z.uuid()).min(1).max(MOST_REPORTS),
+    /** They are the whole account: campaigns that they do not name had nothing in their times. */
+    isWhole: z.boolean().default(false),
+  }),
+  answer: revisionAnswer.extend({ taken: count, same: count }),
+});
+
+export const dropReport = endpoint({
+  method: 'DELETE',
+  path: '/api/plans/:plan/reports/readings/:reading',
+  access: 'build',
+  changes: ['read-back'],
+  params: planParams.extend({ reading: z.uuid() }),
+  query: nothing,
+  body: nothing,
+  answer: nothing,
+});
+
+/** Takes an import back: what it replaced stands again. */
+export const takeReportBack = endpoint({
+  method: 'DELETE',
+  path: '/api/plans/:plan/reports/:import',
+  access: 'build',
+  changes: ['plan'],
+  params: planParams.extend({ import: idText }),
+  query: nothing,
+  body: nothing,
+  answer: revisionAnswer,
+});
+
+/** What is looked at: a look is a URL, and can be kept by name. */
+export const lookSchema = z.strictObject({
+  /** By its code; null: that which was told of last. */
+  account: z.string().max(600).nullable().default(null),
+  by: z.enum(lookGroupings).default('campaign'),
+  /** null: all that is told, up to the last 28 days. */
+  range: days.nullable().default(null),
+  /** What it is held against: the same number of days before, no other range, or a range. */
+  against: z.union([z.literal('before'), z.literal('none'), days]).default('before'),
+  names: z
+    .array(z.strictObject({ by: z.enum(lookGroupings).exclude(['day', 'weekday']), is: text(500) }))
+    .max(20)
+    .default([]),
+  figures: z
+    .array(
+      z.strictObject({
+        figure: z.enum(resultFigures),
+        is: z.enum(['over', 'under']),
+        than: z.number().finite(),
+      }),
+    )
+    .max(20)
+    .default([]),
+  sort: z.enum(resultFigures).default('cost'),
+  down: z.boolean().default(true),
+});
+export type Look = z.infer<typeof lookSchema>;
+export const usualLook = (): Look => lookSchema.parse({});
+
+/** Every figure of results, in the order of `resultFigures`; null where nothing tells it. */
+const lookFigures = z.array(told);
+
+/** How much of a range is told: of the campaign with the fewest days and of the one with the most. */
+const toldDays = z.object({ least: count, most: count, of: count });
+
+/** Why there is nothing to look at, or nothing to hold it against. */
+const noLook = z.discriminatedUnion('none', [
+  z.object({ none: z.literal('reports') }),
+  z.object({ none: z.literal('dimension'), missing: z.array(z.enum(dimensions)) }),
+  z.object({ none: z.literal('days') }),
+  z.object({ none: z.literal('time') }),
+]);
+export type NoLook = z.infer<typeof noLook>;
+
+export const lookAnswer = z.object({
+  account: reportAccount.nullable(),
+  /** All days that the account was told of. */
+  told: days.nullable(),
+  range: days.nullable(),
+  against: days.nullable(),
+  /** The one grain that is read, by its code; null where nothing answers. */
+  grain: z.string().nullable(),
+  why: noLook.nullable(),
+  days: toldDays.nullable(),
+  daysBefore: toldDays.nullable(),
+  /** Groups before conditions on figures. */
+  all: count,
+  /** Numbers of the groups that meet them, in order. */
+  order: z.array(count),
+  /** Of the groups that meet them. */
+  totals: lookFigures,
+  totalsBefore: lookFigures.nullable(),
+  /** What the campaigns' own rows have beyond these, by the counted figures; null where that is not told. */
+  notBrokenDown: z.array(told).nullable(),
+  /** Changes when the rows may have. */
+  stamp: z.string(),
+});
+export type LookAnswer = z.infer<typeof lookAnswer>;
+
+export const readLook = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/learn/look',
+  access: 'read',
+  reads: ['plan', 'built'],
+  changes: [],
+  params: planParams,
+  query: nothing,
+  body: lookSchema,
+  answer: lookAnswer,
+});
+
+export const lookRow = z.object({
+  n: count,
+  /** The finest name first: a keyword, its match type, its ad group, its campaign. */
+  names: z.array(z.string()),
+  figures: lookFigures,
+  before: lookFigures.nullable(),
+});
+export type LookRow = z.infer<typeof lookRow>;
+
+/** Rows of a look, by their numbers. */
+export const readLookRows = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/learn/rows',
+  access: 'read',
+  reads: ['plan', 'built'],
+  changes: [],
+  params: planParams,
+  query: nothing,
+  body: z.object({ look: lookSchema, rows: z.array(count).max(1_000) }),
+  answer: z.object({ rows: z.array(lookRow) }),
+});
+
+/** So many points are drawn: those with the most cost, and then impressions. */
+export const MOST_POINTS = 3_000;
+
+/** Every group of a look by two figures and a size, the largest first. */
+export const readLookPoints = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/learn/points',
+  access: 'read',
+  reads: ['plan', 'built'],
+  changes: [],
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    look: lookSchema,
+    x: z.enum(resultFigures),
+    y: z.enum(resultFigures),
+    size: z.enum(resultFigures),
+  }),
+  answer: z.object({
+    n: z.array(count),
+    x: z.array(z.number()),
+    y: z.array(z.number()),
+    size: z.array(z.number()),
+    names: z.array(z.string()),
+    /** Groups that have both figures; more than are drawn, maybe. */
+    of: count,
+  }),
+});
+
+/** The figures of a look by day. */
+export const readLookDays = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/learn/days',
+  access: 'read',
+  reads: ['plan', 'built'],
+  changes: [],
+  params: planParams,
+  query: nothing,
+  body: z.object({ look: lookSchema }),
+  answer: z.object({
+    days: z.array(z.object({ day: isoDay, figures: lookFigures })),
+    why: noLook.nullable(),
+  }),
+});
+
+/** What names there are to look for: campaigns, devices, themes. */
+export const readLookNames = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/learn/names',
+  access: 'read',
+  reads: ['plan', 'built'],
+  changes: [],
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    account: z.string().max(600).nullable().default(null),
+    by: z.enum(lookGroupings).exclude(['day', 'weekday']),
+    like: text(200).default(''),
+  }),
+  answer: z.object({ names: z.array(z.string()) }),
+});
+
+/** The account of a plan of which nothing was told yet. */
+export const firstAccount = (
+  name: string,
+  currency: string,
+  timeZone = noFacts().timeZone,
+): ReportAccount => ({
+  outlet: null,
+  name,
+  currency,
+  timeZone,
+});
