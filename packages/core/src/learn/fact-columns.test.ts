@@ -132,6 +132,7 @@ const anyMade = fc.record({
 });
 const factOf = ({ c, g, d, day, told }: Made): ReadFact => ({
   line: 1,
+  nth: 0,
   names: { campaign: c, group: g, device: d },
   campaign: c.toLowerCase(),
   place: `\t${g}\t\t\t\t\t${d}\t\t\t\t`,
@@ -176,11 +177,9 @@ function tableOf(imports: readonly (readonly ReadFact[])[], wholes: readonly boo
         toldFigures.map((name) => [name, Float64Array.from(facts, ({ told }) => told[name] ?? Number.NaN)]),
       ) as FactColumns['figures'],
     };
-    builder.add(
-      nth,
-      unpackFacts(packFacts(columns)),
-      own.map((key) => timeAt.get(key) as number),
-    );
+    const timeOf = own.map((key) => timeAt.get(key) as number);
+    const of = wholes[nth] ? null : [...new Set(facts.map(({ campaign }) => campaigns.indexOf(campaign)))];
+    builder.add(nth, unpackFacts(packFacts(columns)), timeOf, stand.isWhole(nth, timeOf, of));
   }
   return { list, table: builder.done(), campaigns };
 }

@@ -12,6 +12,8 @@ export type FactTable = {
   time: Uint32Array;
   place: Uint32Array;
   figures: Record<ToldFigure, Float64Array | null>;
+  /** Figures that every row tells. */
+  full: ReadonlySet<ToldFigure>;
 };
 
 /** For each time and campaign the import that speaks for it last: by `time * campaigns + campaign`, -1 where none does. */
@@ -38,6 +40,14 @@ export class StandingImports {
   has(nth: number): boolean {
     return this.last.includes(nth);
   }
+
+  /** Whether it is the last to speak for all that it speaks for. */
+  isWhole(nth: number, times: readonly number[], of: readonly number[] | null): boolean {
+    const campaigns = of ?? Array.from({ length: this.campaigns }, (_, at) => at);
+    return times.every((time) =>
+      campaigns.every((campaign) => this.last[time * this.campaigns + campaign] === nth),
+    );
+  }
 }
 
 /** Puts the rows that stand of one account and grain together, import by import. O(rows). */
@@ -60,36 +70,60 @@ export class FactTableBuilder {
       time: new Uint32Array(most),
       place: new Uint32Array(most),
       figures: Object.fromEntries(toldFigures.map((name) => [name, null])) as FactTable['figures'],
+      full: new Set(),
     };
   }
 
-  /** @param timeOf of each of the import's times, which of the table's it is */
-  add(nth: number, { rows, time, place, figures }: FactColumns, timeOf: readonly number[]): void {
+  /**
+   * @param timeOf of each of the import's times, which of the table's it is
+   * @param isWhole all of its rows stand
+   */
+  add(nth: number, columns: FactColumns, timeOf: readonly number[], isWhole = false): void {
     const { table } = this;
-    const { campaignOf, campaigns } = table;
-    const { last } = this.standing;
-    const kept = new Uint32Array(rows);
-    let count = 0;
-    for (let row = 0; row < rows; row++) {
-      const at = timeOf[time[row] as number];
-      const of = campaignOf[place[row] as number];
-      if (at === undefined || of === undefined) throw new RangeError('A row of a report that is of nothing.');
-      if (last[at * campaigns + of] !== nth) continue;
-      table.time[table.rows + count] = at;
-      table.place[table.rows + count] = place[row] as number;
-      kept[count++] = row;
-    }
+    const { rows, figures } = columns;
+    const kept = this.place(nth, columns, timeOf, isWhole);
+    const count = kept?.length ?? rows;
     for (const name of toldFigures) {
       const from = figures[name];
       if (!from) continue;
       table.figures[name] ??= new Float64Array(table.time.length).fill(Number.NaN);
       const into = table.figures[name] as Float64Array;
-      for (let at = 0; at < count; at++) into[table.rows + at] = from[kept[at] as number] as number;
+      if (!kept) into.set(from.subarray(0, rows), table.rows);
+      else for (let at = 0; at < count; at++) into[table.rows + at] = from[kept[at] as number] as number;
     }
     table.rows += count;
   }
 
+  /** Puts times and places of the rows that stand in; answers which they are, null where all do. */
+  private place(
+    nth: number,
+    { rows, time, place }: FactColumns,
+    timeOf: readonly number[],
+    isWhole: boolean,
+  ): Uint32Array | null {
+    const { table } = this;
+    const { campaignOf, campaigns } = table;
+    const { last } = this.standing;
+    const kept = isWhole ? null : new Uint32Array(rows);
+    let count = 0;
+    for (let row = 0; row < rows; row++) {
+      const at = timeOf[time[row] as number];
+      const of = campaignOf[place[row] as number];
+      if (at === undefined || of === undefined) throw new RangeError('A row of a report that is of nothing.');
+      if (kept && last[at * campaigns + of] !== nth) continue;
+      table.time[table.rows + count] = at;
+      table.place[table.rows + count] = place[row] as number;
+      if (kept) kept[count] = row;
+      count++;
+    }
+    return kept?.subarray(0, count) ?? null;
+  }
+
   done(): FactTable {
+    const { rows, figures } = this.table;
+    this.table.full = new Set(
+      toldFigures.filter((name) => figures[name] && !figures[name].subarray(0, rows).includes(Number.NaN)),
+    );
     return this.table;
   }
 }

@@ -19,6 +19,7 @@ const fact = (
   impressions = clicks * 20,
 ): ReadFact => ({
   line: 1,
+  nth: 0,
   names: { campaign, group: 'g', keyword: 'tea', match: day % 2 ? 'exact' : null, device },
   campaign: campaign.toLowerCase(),
   place: '',

@@ -105,24 +105,14 @@ export class GroupSums {
     const [upper, lower] = [this.table.figures[above], this.table.figures[below]];
     if (!upper || !lower) return;
     const [sumAbove, sumBelow] = [this.counted[above], this.counted[below]];
-    if (sumAbove && sumBelow && this.allTell(upper) && this.allTell(lower))
+    const { full } = this.table;
+    if (sumAbove && sumBelow && full.has(above) && full.has(below))
       this.pairs[name] = { above: sumAbove.sum, below: sumBelow.sum };
     else
       this.pairs[name] = this.pair(
         (row) => upper[row] as number,
         (row) => lower[row] as number,
       );
-  }
-
-  private readonly full = new Map<Float64Array, boolean>();
-
-  private allTell(column: Float64Array): boolean {
-    let known = this.full.get(column);
-    if (known === undefined) {
-      known = !column.subarray(0, this.table.rows).includes(Number.NaN);
-      this.full.set(column, known);
-    }
-    return known;
   }
 
   /** Sums above and below the line, of the rows that tell both. */
@@ -144,10 +134,27 @@ export class GroupSums {
   private weigh(): void {
     const { position, impressions } = this.table.figures;
     if (!position || !impressions) return;
+    if (this.table.full.has('position') && this.table.full.has('impressions') && this.counted.impressions) {
+      this.pairs.position = {
+        above: this.products(position, impressions),
+        below: this.counted.impressions.sum,
+      };
+      return;
+    }
     this.pairs.position = this.pair(
       (row) => (position[row] as number) * (impressions[row] as number),
       (row) => (Number.isNaN(position[row]) ? Number.NaN : (impressions[row] as number)),
     );
+  }
+
+  private products(first: Float64Array, second: Float64Array): Float64Array {
+    const sum = new Float64Array(this.groups);
+    const { groupOf } = this;
+    for (let row = 0; row < this.table.rows; row++) {
+      const group = groupOf[row] as number;
+      if (group >= 0) sum[group] = (sum[group] as number) + (first[row] as number) * (second[row] as number);
+    }
+    return sum;
   }
 
   /** Shares by the impressions that were to be had. */

@@ -53,7 +53,7 @@ export {
 } from './look.ts';
 export { NotMetList, type NotMetOf } from './not-met.ts';
 export { type PickedTimes, pickTimes } from './pick-times.ts';
-export type { ReportNames } from './place-keys.ts';
+export { placeKey, type ReportNames } from './place-keys.ts';
 export { PlaceList, type PlacePart } from './place-list.ts';
 export { type Met, type NotMet, PlanNames } from './plan-names.ts';
 export { type DayOrder, dayOrderOf, rangeIn, readDay, readWeek } from './read-day.ts';

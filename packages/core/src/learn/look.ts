@@ -156,15 +156,42 @@ export type Adding = { added: Uint8Array; places: Uint8Array; groups: PlaceGroup
 
 /** The sums of each group of places. O(rows). */
 export function sumPlaces(table: FactTable, { added, places, groups }: Adding): GroupSums {
-  const groupOf = new Int32Array(table.rows);
-  const { campaignOf, campaigns } = table;
-  for (let row = 0; row < table.rows; row++) {
-    const place = table.place[row] as number;
-    const isIn =
-      places[place] && added[(table.time[row] as number) * campaigns + (campaignOf[place] as number)];
-    groupOf[row] = isIn ? (groups.of[place] as number) : LEFT_OUT;
+  const groupOfPlace = groups.of.map((group, place) => (places[place] ? group : LEFT_OUT));
+  return new GroupSums(table, rowsIn(table, added, groupOfPlace, null), groups.names.length);
+}
+
+/**
+ * Of each row, the group of its place, or where times are told apart the group of its time; `LEFT_OUT` where its time is not
+ * added of its campaign, or its place is left out. O(rows).
+ */
+function rowsIn(
+  { rows, time, place, campaignOf, campaigns, times }: FactTable,
+  added: Uint8Array,
+  groupOfPlace: Int32Array,
+  groupOfTime: Int32Array | null,
+): Int32Array {
+  const groupOf = new Int32Array(rows);
+  const ofAll = addedOfAll(added, times.length, campaigns);
+  for (let row = 0; row < rows; row++) {
+    const of = place[row] as number;
+    const at = time[row] as number;
+    const isAdded = ofAll ? ofAll[at] : added[at * campaigns + (campaignOf[of] as number)];
+    const group = isAdded ? (groupOfPlace[of] as number) : LEFT_OUT;
+    groupOf[row] = group === LEFT_OUT || !groupOfTime ? group : (groupOfTime[at] as number);
   }
-  return new GroupSums(table, groupOf, groups.names.length);
+  return groupOf;
+}
+
+/** Of each time whether it is added, where that is so of all campaigns alike, as it mostly is; else null. */
+function addedOfAll(added: Uint8Array, times: number, campaigns: number): Uint8Array | null {
+  const ofAll = new Uint8Array(times);
+  for (let time = 0; time < times; time++) {
+    const own = added.subarray(time * campaigns, (time + 1) * campaigns);
+    const [first = 0] = own;
+    if (!own.every((one) => one === first)) return null;
+    ofAll[time] = first;
+  }
+  return ofAll;
 }
 
 /** Days, or weekdays (1 is Monday), by the first day of each time. */
@@ -185,15 +212,8 @@ export function sumTimes(
   { added, places }: Omit<Adding, 'groups'>,
   groups: { of: Int32Array; names: readonly string[] },
 ): GroupSums {
-  const groupOf = new Int32Array(table.rows);
-  const { campaignOf, campaigns } = table;
-  for (let row = 0; row < table.rows; row++) {
-    const place = table.place[row] as number;
-    const time = table.time[row] as number;
-    const isIn = places[place] && added[time * campaigns + (campaignOf[place] as number)];
-    groupOf[row] = isIn ? (groups.of[time] as number) : LEFT_OUT;
-  }
-  return new GroupSums(table, groupOf, groups.names.length);
+  const isIn = Int32Array.from(places, (kept) => (kept ? 0 : LEFT_OUT));
+  return new GroupSums(table, rowsIn(table, added, isIn, groups.of), groups.names.length);
 }
 
 /** The groups that were seen and meet all conditions, in the order in which they came. */

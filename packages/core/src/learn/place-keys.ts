@@ -26,7 +26,7 @@ export class PlaceKeys {
 
   /** Both, as one text. */
   whole(names: ReportNames): string {
-    return `${this.campaign(names)}\n${this.within(names)}`;
+    return placeKey(this.campaign(names), this.within(names));
   }
 
   private name(name: string | undefined): string {
@@ -39,3 +39,5 @@ export class PlaceKeys {
     return known;
   }
 }
+
+export const placeKey = (campaign: string, within: string): string => `${campaign}\n${within}`;

@@ -19,7 +19,8 @@ export type PlacePart = {
 /** All that rows of one account and grain are of, each with a number that it keeps. */
 export class PlaceList {
   private readonly keys = new PlaceKeys();
-  private readonly numberOf = new Map<string, number>();
+  /** By their keys; made when a number is first asked for, since looks ask for none. */
+  private numberOf: Map<string, number> | null = null;
   private readonly campaignOf = new Map<string, number>();
   private readonly fresh = new Set<number>();
   readonly names: ReportNames[] = [];
@@ -44,12 +45,20 @@ export class PlaceList {
     return this.campaignOf.size - 1;
   }
 
-  /** The number of a place, which gets one where it is new; `meet` is asked where it is new, or was not met before. */
-  numberFor(names: ReportNames, meet: (names: ReportNames) => Met): number {
-    const key = this.keys.whole(names);
+  /**
+   * The number of a place, which gets one where it is new; `meet` is asked where it is new, or was not met before.
+   * @param key its key, where it is known
+   */
+  numberFor(
+    names: ReportNames,
+    meet: (names: ReportNames) => Met,
+    key: string = this.keys.whole(names),
+  ): number {
+    this.numberOf ??= new Map(this.names.map((own, at) => [this.keys.whole(own), at]));
     const there = this.numberOf.get(key);
     if (there === undefined) {
-      const number = this.put(key, names, meet(names));
+      const number = this.put(names, meet(names));
+      this.numberOf.set(key, number);
       this.fresh.add(number);
       return number;
     }
@@ -60,9 +69,8 @@ export class PlaceList {
     return there;
   }
 
-  private put(key: string, names: ReportNames, met: Met): number {
+  private put(names: ReportNames, met: Met): number {
     const number = this.names.length;
-    this.numberOf.set(key, number);
     this.names.push(names);
     this.met.push(met);
     this.campaign.push(this.campaignNumber(this.keys.campaign(names)));
@@ -86,7 +94,7 @@ export class PlaceList {
         not: met.not[at] ?? null,
       };
       if (number < this.names.length) this.met[number] = found;
-      else this.put(this.keys.whole(own), own, found);
+      else this.put(own, found);
     }
   }
 

@@ -50,7 +50,8 @@ const HEADED = 40;
 const SAMPLE = 300;
 const SHOWN = 5;
 
-const ofTime: ReadonlySet<ReportRole> = new Set(['day', 'week', 'from', 'to']);
+/** What tells when. */
+export const ofTime: ReadonlySet<ReportRole> = new Set(['day', 'week', 'from', 'to']);
 /** What tells that something happened; a sheet without any of it is no report. */
 const COUNTED: ReadonlySet<ReportRole> = new Set(countedFigures);
 /** Parts of a whole: none is above one. */

@@ -1,18 +1,32 @@
 import { type DecimalMark, readNumber } from '../gather/index.ts';
 import { type MatchType, readNotation } from '../match/index.ts';
 import { hashOf, normalise, tidy } from '../text/index.ts';
-import type { Time } from './day.ts';
+import { type Time, timeKey } from './day.ts';
 import { type WorkedFigure, workedOut } from './figure-sums.ts';
 import { dimensions, isDimension } from './grain.ts';
-import { PlaceKeys, type ReportNames } from './place-keys.ts';
+import { PlaceKeys, placeKey, type ReportNames } from './place-keys.ts';
 import { readDay, readWeek } from './read-day.ts';
+import { RepeatedRows } from './repeated-rows.ts';
 import type { ReportRole } from './report-columns.ts';
 import type { ReportFact } from './report-imports.ts';
-import type { ReportLayout, ReportRecord } from './report-layout.ts';
+import { ofTime, type ReportLayout, type ReportRecord } from './report-layout.ts';
 import { noneTold, type ToldFigure, type ToldFigures } from './told-figures.ts';
 import { TotalsRows } from './totals-rows.ts';
 
-export type ReadFact = ReportFact & { line: number; names: ReportNames };
+/** `nth`: the how-manieth of the places of its report it is. */
+export type ReadFact = ReportFact & { line: number; names: ReportNames; nth: number };
+
+/** `notType`: what stands for its match type and is none. */
+type ReadNames = { names: ReportNames; notType: string | null };
+/** `cells`: to the letter; `next`: what came behind it when it last came. */
+type Named = ReadNames & {
+  campaign: string;
+  place: string;
+  nth: number;
+  cells: readonly string[];
+  next: Named | null;
+};
+type ReadTime = { time: Time; nth: number };
 
 export const reportProblems = ['day', 'week', 'time', 'figure', 'hour', 'match-type'] as const;
 /** What of a line can't be read: its column by its heading, and what stands there. */
@@ -75,8 +89,17 @@ export class ReportRows {
   private readonly figures: readonly FigureColumn[];
   private readonly checks: readonly CheckedColumn[];
   private readonly places = new PlaceKeys();
-  /** By place and time, both as hashes: what its lines said. */
-  private readonly said = new Map<number, number | Set<number>>();
+  /** Columns that say what a row is of, and those that say neither that nor when. */
+  private readonly naming: readonly number[];
+  private readonly rest: readonly number[];
+  /** What rows are of by their cells to the letter: reports say the same again for every day. */
+  private readonly known = new Map<string, Named>();
+  private readonly placeAt = new Map<string, number>();
+  private last: Named | null = null;
+  private readonly timing: readonly number[];
+  private readonly times = new Map<string, ReadTime>();
+  private readonly timeAt = new Map<string, number>();
+  private readonly repeats = new RepeatedRows();
 
   constructor(
     private readonly layout: ReportLayout,
@@ -97,26 +120,31 @@ export class ReportRows {
       const checked = CHECKED[column.role];
       return checked ? [{ ...column, ...checked }] : [];
     });
-    const naming = layout.roles.flatMap((role, at) =>
-      role === 'day' || role === 'week' || isDimension(role) ? [at] : [],
+    const columnsThat = (is: (role: ReportRole) => boolean) =>
+      layout.roles.flatMap((role, at) => (is(role) ? [at] : []));
+    const isNaming = (role: ReportRole) => role === 'match-type' || isDimension(role);
+    this.naming = columnsThat(isNaming);
+    this.timing = columnsThat((role) => ofTime.has(role));
+    this.rest = columnsThat((role) => !isNaming(role) && !ofTime.has(role));
+    this.totals = new TotalsRows(
+      columnsThat((role) => role === 'day' || role === 'week' || isDimension(role)),
     );
-    this.totals = new TotalsRows(naming);
   }
 
   push({ line, fields }: ReportRecord): void {
-    if (fields.every((field) => field.trim() === '')) return;
+    if (isBlank(fields)) return;
     const told = this.toldBy(line, fields);
     if (this.totals.isOne(fields, told)) {
       this.sink.setAside(line, fields);
       return;
     }
-    const time = this.timeOf(line, fields);
-    const names = this.namesOf(line, fields);
-    if (!time || !names) return;
+    const read = this.timeOf(line, fields);
+    const named = this.namedBy(line, fields);
+    if (!read || !named) return;
+    if (named.notType !== null) this.refuse(line, 'match-type', 'match-type', named.notType);
     this.totals.add(told);
-    const place = this.places.within(names);
-    const campaign = this.places.campaign(names);
-    const times = this.times(`${time.from}:${time.to}:${campaign}:${place}`, fields);
+    const { names, campaign, place, nth } = named;
+    const times = this.repeats.count(read.nth, nth, hashOf(this.restOf(fields)));
     if (times === 0) {
       this.sink.repeated(line);
       return;
@@ -124,28 +152,54 @@ export class ReportRows {
     this.sink.fact({
       line,
       names,
-      time,
+      nth,
+      time: read.time,
       campaign,
       // Lines that only a column which is left out tells apart are kept apart, and added by whoever looks.
       place: times > 1 ? `${place}#${times}` : place,
       told,
     });
-    this.check(line, fields, told);
+    if (this.checks.length > 0) this.check(line, fields, told);
   }
 
-  /** The how-manieth line of a place it is; 0 where an earlier one says the same to the letter. */
-  private times(key: string, fields: readonly string[]): number {
-    const place = hashOf(key);
-    const line = hashOf(fields.join('\u0000'));
-    const said = this.said.get(place);
-    if (said === undefined) {
-      this.said.set(place, line);
-      return 1;
-    }
-    const lines = typeof said === 'number' ? new Set([said]) : said;
-    if (lines.has(line)) return 0;
-    this.said.set(place, lines.add(line));
-    return lines.size;
+  private restOf(fields: readonly string[]): string {
+    let rest = '';
+    for (const at of this.rest) rest += `\u0000${fields[at] ?? ''}`;
+    return rest;
+  }
+
+  /** What a row is of, by its cells; null where one of them can't be read. */
+  private namedBy(line: number, fields: readonly string[]): Named | null {
+    // Rows of a place stand together, or in the same order for every day: mostly it is known which comes next.
+    const { last } = this;
+    const guess = last && this.isOf(last, fields) ? last : last?.next;
+    const named = guess && this.isOf(guess, fields) ? guess : this.lookUp(line, fields);
+    if (last && named) last.next = named;
+    this.last = named ?? last;
+    return named;
+  }
+
+  private isOf({ cells }: Named, fields: readonly string[]): boolean {
+    for (let n = 0; n < cells.length; n++)
+      if (cells[n] !== (fields[this.naming[n] as number] ?? '')) return false;
+    return true;
+  }
+
+  private lookUp(line: number, fields: readonly string[]): Named | null {
+    const own = this.naming.map((at) => fields[at] ?? '');
+    const cells = own.join('\u0000');
+    const there = this.known.get(cells);
+    if (there) return there;
+    const read = this.namesOf(line, fields);
+    if (!read) return null;
+    const campaign = this.places.campaign(read.names);
+    const place = this.places.within(read.names);
+    const key = placeKey(campaign, place);
+    const nth = this.placeAt.get(key) ?? this.placeAt.size;
+    this.placeAt.set(key, nth);
+    const named: Named = { ...read, campaign, place, nth, cells: own, next: null };
+    if (this.known.size < MOST_REMEMBERED) this.known.set(cells, named);
+    return named;
   }
 
   private cell(role: ReportRole, fields: readonly string[]): string | undefined {
@@ -158,7 +212,21 @@ export class ReportRows {
     return null;
   }
 
-  private timeOf(line: number, fields: readonly string[]): Time | null {
+  private timeOf(line: number, fields: readonly string[]): ReadTime | null {
+    let cells = '';
+    for (const at of this.timing) cells += `\u0000${fields[at] ?? ''}`;
+    const there = this.times.get(cells);
+    if (there) return there;
+    const time = this.readTime(line, fields);
+    if (!time) return null;
+    const nth = this.timeAt.get(timeKey(time)) ?? this.timeAt.size;
+    this.timeAt.set(timeKey(time), nth);
+    const read = { time, nth };
+    if (this.times.size < MOST_REMEMBERED) this.times.set(cells, read);
+    return read;
+  }
+
+  private readTime(line: number, fields: readonly string[]): Time | null {
     const { dayOrder, range } = this.layout;
     const day = this.cell('day', fields);
     if (day !== undefined) {
@@ -175,7 +243,7 @@ export class ReportRows {
     return to < from ? this.refuse(line, 'time', 'to', `${first} – ${last}`) : { from, to };
   }
 
-  private namesOf(line: number, fields: readonly string[]): ReportNames | null {
+  private namesOf(line: number, fields: readonly string[]): ReadNames | null {
     const names: ReportNames = {};
     for (const one of dimensions) {
       const cell = this.cell(one, fields);
@@ -186,25 +254,19 @@ export class ReportRows {
       if (hour === undefined) return this.refuse(line, 'hour', 'hour', names.hour);
       names.hour = String(hour);
     }
-    if (names.keyword !== undefined) return this.withMatch(line, fields, names, names.keyword);
-    return names;
+    if (names.keyword !== undefined) return this.withMatch(fields, names, names.keyword);
+    return { names, notType: null };
   }
 
   /** The keyword without its notation, and its match type by its column or else by its notation. */
-  private withMatch(
-    line: number,
-    fields: readonly string[],
-    names: ReportNames,
-    keyword: string,
-  ): ReportNames {
+  private withMatch(fields: readonly string[], names: ReportNames, keyword: string): ReadNames {
     const read = readNotation(keyword);
     const said = this.cell('match-type', fields);
     const match = said === undefined || said === '' ? undefined : matchOf(said, this.layout.matchWords);
-    if (said !== undefined && said !== '' && match === undefined)
-      this.refuse(line, 'match-type', 'match-type', said);
+    const notType = said !== undefined && said !== '' && match === undefined ? said : null;
     // What the outlet lists though nobody bid on it is no keyword of the plan; it is kept by its name.
-    if (read.status === 'problem') return { ...names, keyword, match: match ?? null };
-    return { ...names, keyword: read.text, match: match ?? read.type };
+    if (read.status === 'problem') return { names: { ...names, keyword, match: match ?? null }, notType };
+    return { names: { ...names, keyword: read.text, match: match ?? read.type }, notType };
   }
 
   private toldBy(line: number, fields: readonly string[]): ToldFigures {
@@ -233,13 +295,22 @@ export class ReportRows {
   }
 }
 
+/** So many different cells are remembered. */
+const MOST_REMEMBERED = 400_000;
+
+function isBlank(fields: readonly string[]): boolean {
+  for (const field of fields) if (field !== '' && field.trim() !== '') return false;
+  return true;
+}
+
 /** `< 10%` is a bound, and no figure to check. */
 const BOUND = /^[<>~]/;
 
 /** Null: the cell tells nothing. Undefined: it can't be read. */
 function numberOf(cell: string, decimal: DecimalMark): number | null | undefined {
-  // Most cells of a report are plain counts.
+  // Most cells of a report are plain counts and amounts.
   if (/^\d{1,15}$/.test(cell)) return Number(cell);
+  if (decimal === '.' && /^\d{1,9}\.\d{1,6}$/.test(cell)) return Number(cell);
   const read = readNumber(cell, decimal);
   if (read.status === 'none') return null;
   return read.status === 'figure' ? read.figure.value : undefined;

@@ -18,10 +18,15 @@ export class TotalsRows {
   constructor(private readonly naming: readonly number[]) {}
 
   isOne(fields: readonly string[], told: ToldFigures): boolean {
-    const named = this.naming.filter((at) => (fields[at] ?? '').trim() !== '');
-    const [only = this.naming[0] ?? 0] = named;
-    if (named.length > 1 || !mayBeTotals(fields, only)) return false;
-    if (named.length === 0) return this.naming.length > 0;
+    let named = 0;
+    let only = this.naming[0] ?? 0;
+    for (const at of this.naming) {
+      if ((fields[at] ?? '').trim() === '') continue;
+      if (++named > 1) return false;
+      only = at;
+    }
+    if (!mayBeTotals(fields, only)) return false;
+    if (named === 0) return this.naming.length > 0;
     return this.rows === 0 || this.isSum(told);
   }
 

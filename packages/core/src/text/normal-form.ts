@@ -6,6 +6,9 @@ export type NormalText = string & { readonly [normal]: true };
 /** Nothing in here changes: the common case, told by one scan. */
 const ALREADY_NORMAL = /^[!-@[-~]+(?: [!-@[-~]+)*$/;
 
+/** Words of ASCII with one space between them: only their case may change. */
+const PLAIN_ASCII = /^[!-~]+(?: [!-~]+)*$/;
+
 const APOSTROPHES =
   /[\u2018-\u201b\u2032\u2035\u2039\u203a\u00b4\u02b9\u02bb-\u02bd\u02c8\u055a\u0374\uff07]/g;
 const QUOTES = /[\u201c-\u201f\u2033\u2036\u00ab\u00bb\u301d-\u301f\u02ba\u02ee\uff02]/g;
@@ -32,6 +35,7 @@ export function plainMarks(text: string): string {
 
 /** One space for every run of white space, none at the ends, nothing invisible; letters and case stay. */
 export function tidy(text: string): string {
+  if (PLAIN_ASCII.test(text)) return text;
   return text.replace(WHITE_CONTROLS, ' ').replace(INVISIBLE, '').replace(/\s+/g, ' ').trim();
 }
 
@@ -42,6 +46,7 @@ export function tidy(text: string): string {
  */
 export function normalise(text: string): NormalText {
   if (ALREADY_NORMAL.test(text)) return text as NormalText;
+  if (PLAIN_ASCII.test(text)) return text.toLowerCase() as NormalText;
   const plain = plainMarks(text).replace(WHITE_CONTROLS, ' ').replace(INVISIBLE, '');
   const folded = plain.normalize('NFKC').toLowerCase().normalize('NFKC');
   return folded.replace(/\s+/g, ' ').trim() as NormalText;

@@ -97,8 +97,17 @@ async function encodingOf(upload: Upload): Promise<FoundEncoding> {
 
 /** The text of an upload, piece by piece, in whatever encoding it came. */
 export async function decodedUpload(caller: PlanCaller, upload: string): Promise<AsyncGenerator<string>> {
+  return (await textOfUpload(caller, upload))();
+}
+
+/** The same, to be read as often as needed: its encoding is told once. */
+export async function textOfUpload(
+  caller: PlanCaller,
+  upload: string,
+): Promise<() => AsyncGenerator<string>> {
   const parts = remembered(await uploadParts(caller, upload));
-  return decoded(parts, await encodingOf(parts));
+  const encoding = await encodingOf(parts);
+  return () => decoded(parts, encoding);
 }
 
 const MOST_REMEMBERED = 67_108_864;

@@ -4,7 +4,7 @@ import { importJob } from './import.ts';
 import { gatherRoutes } from './routes.ts';
 import { siteJob } from './site-job.ts';
 
-export { decodedUpload, takeIn, takeInKeywords } from './import.ts';
+export { decodedUpload, takeIn, takeInKeywords, textOfUpload } from './import.ts';
 export { siteJob };
 
 export const gatherStage = {

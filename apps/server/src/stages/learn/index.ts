@@ -1,6 +1,10 @@
 import type { Stage } from '../stage.ts';
+import { takeReports } from './imports.ts';
+import { forgetLooks, lookAt } from './looks.ts';
 import { reportsJob } from './read-reports.ts';
 import { learnRoutes } from './routes.ts';
+
+export { forgetLooks, lookAt, takeReports };
 
 export const learnStage = {
   routes: learnRoutes,

@@ -16,4 +16,8 @@ export class KeptFew<T> {
     }
     return made;
   }
+
+  clear(): void {
+    this.kept.clear();
+  }
 }

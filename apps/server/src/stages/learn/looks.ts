@@ -45,14 +45,21 @@ import { ofToday, todayOf } from './today.ts';
 
 /** What stands of a series, and looks, that are kept in mind: opening Learn reads it once. */
 const seriesKept = new KeptFew<Series>(2);
-const looksKept = new KeptFew<Looked>(12);
+const sumsKept = new KeptFew<Summed>(8);
+
+/** As in a process that nobody has looked at anything in yet. */
+export function forgetLooks(): void {
+  seriesKept.clear();
+  sumsKept.clear();
+}
 
 type OnHand = GrainOnHand & { series: string };
 
-/** What a look has found. */
-type Looked = {
-  answer: LookAnswer;
-  groups: Pick<PlaceGroups, 'names'>;
+/** What a look adds up, whatever its conditions on figures and its order. */
+type Summed = {
+  head: LookAnswer;
+  /** The finest name of each group first. */
+  names: readonly (readonly string[])[];
   sums: GroupSums | null;
   before: GroupSums | null;
 };
@@ -171,13 +178,14 @@ const nobody: LookAnswer = {
   notBrokenDown: null,
   stamp: '',
 };
-const nothing = { groups: { names: [] }, sums: null, before: null };
+const nothing = { names: [], sums: null, before: null };
 
-async function look(caller: PlanCaller, asked: Look): Promise<Looked> {
+async function summed(caller: PlanCaller, asked: Look): Promise<Summed> {
   const account = await accountFor(caller, asked.account);
-  if (!account) return { answer: nobody, ...nothing };
-  const stamp = `${account.stamp}/${await todayStamp(caller, asked)}/${JSON.stringify(asked)}`;
-  return looksKept.of(stamp, () => lookAtAccount(account, asked, String(hashOf(stamp))));
+  if (!account) return { head: nobody, ...nothing };
+  const { figures: _, sort: __, down: ___, ...adds } = asked;
+  const stamp = `${account.stamp}/${await todayStamp(caller, asked)}/${JSON.stringify(adds)}`;
+  return sumsKept.of(stamp, () => sumUp(account, asked, String(hashOf(stamp))));
 }
 
 /** What hangs on today's plan is looked at anew when that was changed or built. */
@@ -191,8 +199,8 @@ async function todayStamp({ database, plan, workspace }: PlanCaller, { by, names
   return state?.stamp ?? '';
 }
 
-async function lookAtAccount(account: Account, asked: Look, stamp: string): Promise<Looked> {
-  const { by, names, figures } = asked;
+async function sumUp(account: Account, asked: Look, stamp: string): Promise<Summed> {
+  const { by, names } = asked;
   const dimensions = askedOf(asked);
   const { range, found, why } = findGrain(
     account.onHand,
@@ -210,7 +218,7 @@ async function lookAtAccount(account: Account, asked: Look, stamp: string): Prom
     why,
     stamp,
   };
-  if (!found) return { answer: head, ...nothing };
+  if (!found) return { head, ...nothing };
   const { places, table } = await account.series(found);
   const today = await todayOf(account.caller, new Set([by, ...names.map((one) => one.by)]));
   const kept = placesThat(places, names, today);
@@ -227,23 +235,18 @@ async function lookAtAccount(account: Account, asked: Look, stamp: string): Prom
   const then = against && by !== 'day' ? findGrain(same, dimensions, isTime(by), [against]).found : null;
   const before = then ? sum(then.times) : null;
   const all = groupsThat(sums, []);
-  const order = byFigure(sums, figures.length > 0 ? groupsThat(sums, figures) : all, asked.sort, asked.down);
   return {
-    answer: {
+    head: {
       ...head,
       grain: grainCode(found.grain),
       days: found.days,
       daysBefore: then?.days ?? null,
       all: all.length,
-      order,
-      totals: sums.together(order),
-      totalsBefore: before?.together(figures.length > 0 ? order : groupsThat(before, [])) ?? null,
-      notBrokenDown:
-        figures.length > 0 ? null : await restOf(account, asked, found, range, sums.together(all)),
+      notBrokenDown: await restOf(account, asked, found, range, sums.together(all)),
     },
-    groups: isTime(by)
-      ? { names: (groups as ReturnType<typeof groupTimes>).names.map((name) => [name]) }
-      : (groups as PlaceGroups),
+    names: isTime(by)
+      ? (groups as ReturnType<typeof groupTimes>).names.map((name) => [name])
+      : (groups as PlaceGroups).names,
     sums,
     before,
   };
@@ -289,15 +292,30 @@ function covers(whole: GrainFound, found: GrainFound): boolean {
   return [...found.times].every(([campaign, times]) => days(whole.times.get(campaign)) === days(times));
 }
 
-export const lookAt = async (caller: PlanCaller, asked: Look): Promise<LookAnswer> =>
-  (await look(caller, asked)).answer;
+/** The groups that meet a look's conditions on figures, in its order. */
+const orderOf = (sums: GroupSums, { figures, sort, down }: Look): number[] =>
+  byFigure(sums, groupsThat(sums, figures), sort, down);
+
+export async function lookAt(caller: PlanCaller, asked: Look): Promise<LookAnswer> {
+  const { head, sums, before } = await summed(caller, asked);
+  if (!sums) return head;
+  const order = orderOf(sums, asked);
+  const isNarrowed = asked.figures.length > 0;
+  return {
+    ...head,
+    order,
+    totals: sums.together(order),
+    totalsBefore: before?.together(isNarrowed ? order : groupsThat(before, [])) ?? null,
+    notBrokenDown: isNarrowed ? null : head.notBrokenDown,
+  };
+}
 
 export async function lookRows(caller: PlanCaller, asked: Look, rows: readonly number[]): Promise<LookRow[]> {
-  const { groups, sums, before } = await look(caller, asked);
+  const { names, sums, before } = await summed(caller, asked);
   return rows.flatMap((n) => {
-    const names = groups.names[n];
-    if (!names || !sums) return [];
-    return [{ n, names: [...names], figures: sums.figures(n), before: before?.figures(n) ?? null }];
+    const own = names[n];
+    if (!own || !sums) return [];
+    return [{ n, names: [...own], figures: sums.figures(n), before: before?.figures(n) ?? null }];
   });
 }
 
@@ -308,10 +326,10 @@ export async function lookPoints(
   caller: PlanCaller,
   { look: asked, x, y, size }: z.output<(typeof readLookPoints)['body']>,
 ): Promise<Points> {
-  const { groups, sums, answer } = await look(caller, asked);
+  const { names, sums } = await summed(caller, asked);
   const points: Points = { n: [], x: [], y: [], size: [], names: [], of: 0 };
   if (!sums) return points;
-  const drawn = answer.order.flatMap((n) => {
+  const drawn = orderOf(sums, asked).flatMap((n) => {
     const [left, up] = [sums.figure(x, n), sums.figure(y, n)];
     return left === null || up === null ? [] : [{ n, left, up, large: sums.figure(size, n) ?? 0 }];
   });
@@ -322,7 +340,7 @@ export async function lookPoints(
     points.x.push(left);
     points.y.push(up);
     points.size.push(large);
-    points.names.push(groups.names[n]?.[0] ?? '');
+    points.names.push(names[n]?.[0] ?? '');
   }
   return points;
 }

@@ -10,6 +10,7 @@ import {
 import {
   type BrokenLine,
   grainCode,
+  placeKey,
   type ReadFact,
   type ReportLayout,
   type ReportOptions,
@@ -28,7 +29,7 @@ import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
 import { Prefetch } from '../../platform/prefetch.ts';
-import { decodedUpload } from '../gather/index.ts';
+import { textOfUpload } from '../gather/index.ts';
 import { type ReadingBody, rangeOf, readingBody } from './bodies.ts';
 import { FactBuffer } from './fact-buffer.ts';
 import { importsOf, ofSeries, type StoredImport } from './imports-of-plan.ts';
@@ -85,6 +86,7 @@ class Reading {
   private readonly times: [number, number][] = [];
   private readonly named = new Set<string>();
   private rows = 0;
+  private pieces: () => AsyncGenerator<string> = nothingToRead;
 
   constructor(
     private readonly context: JobContext,
@@ -96,6 +98,7 @@ class Reading {
 
   async read(): Promise<string> {
     const { caller, transaction, file } = this;
+    this.pieces = await textOfUpload(caller, file.upload);
     const imports = await importsOf(caller, transaction);
     // Looked at once for its layout, and then read whole: what it is decides by which names its rows are met.
     const known = await this.layout(this.options(null));
@@ -165,7 +168,7 @@ class Reading {
   private async layout(options: ReportOptions): Promise<ReportLayout | null> {
     const stream = new ReportStream({ ...options }, () => NOWHERE, nothing);
     let length = 0;
-    for await (const piece of await decodedUpload(this.caller, this.file.upload)) {
+    for await (const piece of this.pieces()) {
       stream.push(piece);
       length += piece.length;
       if (length > LOOKED_AT) break;
@@ -182,9 +185,17 @@ class Reading {
     const { caller, transaction, buffer, context } = this;
     const names = await namesOfPlan(caller, account.outlet, transaction);
     const places = await placesOf(caller, series, transaction);
+    /** Of the report's places, their numbers in the series. */
+    const numberOf: number[] = [];
     const full: ReturnType<FactBuffer['take']>[] = [];
     const fact = (one: ReadFact) => {
-      const place = places.numberFor(one.names, (own) => names.meet(own));
+      let place = numberOf[one.nth];
+      if (place === undefined) {
+        // The first row of a place, whose place is told by its names alone.
+        const key = placeKey(one.campaign, one.place);
+        place = places.numberFor(one.names, (own) => names.meet(own), key);
+        numberOf[one.nth] = place;
+      }
       notes.fact(one, places.met[place]?.not ?? null);
       this.named.add(one.campaign);
       buffer.add(this.timeNumber(one.time), place, one.told);
@@ -208,7 +219,7 @@ class Reading {
       for (const facts of full.splice(0))
         if (facts) await keeping.next(() => keepFacts(caller, transaction, this.id, facts));
     };
-    for await (const piece of await decodedUpload(caller, this.file.upload)) {
+    for await (const piece of this.pieces()) {
       stream.push(piece);
       await flush();
       await context.progress(`reading ${this.file.name}`, this.rows, 0);
@@ -270,6 +281,8 @@ class Reading {
     return alikeOne?.series ?? null;
   }
 }
+
+async function* nothingToRead(): AsyncGenerator<string> {}
 
 const LOOKED_AT = 2_000_000;
 const nothing = () => {};

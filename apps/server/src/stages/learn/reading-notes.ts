@@ -1,7 +1,7 @@
 import type { ReportReading } from '@sprig/contracts';
 import {
+  type CountedFigure,
   countedFigures,
-  FigureSums,
   type NotMet,
   NotMetList,
   type ReadFact,
@@ -37,7 +37,7 @@ export class ReadingNotes {
   private readonly differing = new Some<Told['otherwise']['shown'][number]>();
   private readonly unlikely = new Some<number>();
   private readonly notMet = new NotMetList();
-  private readonly sums = new FigureSums();
+  private readonly sums: (number | null)[] = countedFigures.map(() => null);
   private met = 0;
 
   constructor(private readonly headingOf: (role: ToldOtherwise['role']) => string) {}
@@ -67,21 +67,16 @@ export class ReadingNotes {
     if (clicks !== null && impressions !== null && clicks > impressions) this.unlikely.add(fact.line);
     if (not === null) this.met++;
     else this.notMet.add(fact, not);
-    this.sums.add(fact.told);
+    for (let at = 0; at < countedFigures.length; at++) {
+      const value = fact.told[countedFigures[at] as CountedFigure];
+      if (value !== null) this.sums[at] = (this.sums[at] ?? 0) + value;
+    }
   }
 
   get told() {
-    const [impressions, clicks, cost, conversions, value] = countedFigures.map((name) =>
-      this.sums.figure(name),
-    );
+    const totals = countedFigures.map((name, at) => [name, this.sums[at] ?? null] as const);
     return {
-      totals: {
-        impressions: impressions ?? null,
-        clicks: clicks ?? null,
-        cost: cost ?? null,
-        conversions: conversions ?? null,
-        value: value ?? null,
-      },
+      totals: Object.fromEntries(totals) as Told['totals'],
       problems: this.problems.told,
       setAside: this.aside.told,
       repeated: this.repeats.told,

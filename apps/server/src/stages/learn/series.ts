@@ -64,7 +64,10 @@ export async function readSeries(
   for (const [nth, { body }] of imports.entries()) {
     if (!standing.has(nth)) continue;
     const timeOf = numbersOf(body, numbered);
-    for await (const part of factsOf(caller, body.reading, transaction)) builder.add(nth, part, timeOf);
+    const own = body.campaigns?.map((name) => places.campaignNumber(name)) ?? null;
+    const isWhole = standing.isWhole(nth, timeOf, own);
+    for await (const part of factsOf(caller, body.reading, transaction))
+      builder.add(nth, part, timeOf, isWhole);
   }
   return { places, table: builder.done(), standing };
 }
