@@ -97,6 +97,7 @@ export async function fullPlan(server: TestServer, name = 'Teas'): Promise<FullP
   });
   const { readings } = api.reportsRead.parse((await finished(server, plan, reading)).result);
   await server.call(api.takeReports, { params, body: { readings } });
+  await server.call(api.keepLook, { params, body: { name: 'By group', look: { by: 'group' } } });
   return { plan, group, campaign, set, outlet, job, ...made };
 }
 

@@ -4,6 +4,8 @@ import { buildKeys } from './build/commands.ts';
 import { buildLeaf } from './build/leaf.ts';
 import { gatherKeys } from './gather/commands.ts';
 import { gatherLeaf } from './gather/leaf.ts';
+import { learnKeys } from './learn/commands.ts';
+import { learnLeaf } from './learn/leaf.ts';
 import { mixKeys } from './mix/commands.ts';
 import { mixLeaf } from './mix/leaf.ts';
 import { pruneKeys } from './prune/commands.ts';
@@ -72,5 +74,12 @@ export const stages: readonly StageEntry[] = [
     leafOf: shipLeaf,
     keys: shipKeys,
     screen: async () => ({ Component: (await import('./ship/ShipStage.tsx')).ShipStage }),
+  },
+  {
+    path: 'learn',
+    name: 'Learn',
+    leafOf: learnLeaf,
+    keys: learnKeys,
+    screen: async () => ({ Component: (await import('./learn/LearnStage.tsx')).LearnStage }),
   },
 ];

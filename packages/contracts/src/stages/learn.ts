@@ -352,6 +352,9 @@ export const readLookPoints = endpoint({
     y: z.array(z.number()),
     size: z.array(z.number()),
     names: z.array(z.string()),
+    /** Impressions and clicks, 0 where they are not told: what the curve of CTR is found by. */
+    impressions: z.array(z.number()),
+    clicks: z.array(z.number()),
     /** Groups that have both figures; more than are drawn, maybe. */
     of: count,
   }),
@@ -388,6 +391,46 @@ export const readLookNames = endpoint({
     like: text(200).default(''),
   }),
   answer: z.object({ names: z.array(z.string()) }),
+});
+
+export const MOST_LOOKS = 200;
+const lookName = text(100).refine((name) => name.trim() !== '', 'A look needs a name.');
+export const keptLook = z.object({ id, name: z.string(), look: lookSchema });
+export type KeptLook = z.infer<typeof keptLook>;
+
+/** Looks that are kept, by their names. */
+export const listLooks = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/learn/looks',
+  access: 'read',
+  reads: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ looks: z.array(keptLook) }),
+});
+
+/** Keeps a look by a name, in the place of one that has it. */
+export const keepLook = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/learn/looks',
+  access: 'write',
+  changes: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: z.object({ name: lookName, look: lookSchema }),
+  answer: revisionAnswer,
+});
+
+export const removeLook = endpoint({
+  method: 'DELETE',
+  path: '/api/plans/:plan/learn/looks/:look',
+  access: 'write',
+  changes: ['plan'],
+  params: planParams.extend({ look: idText }),
+  query: nothing,
+  body: nothing,
+  answer: revisionAnswer,
 });
 
 /** The account of a plan of which nothing was told yet. */

@@ -74,6 +74,7 @@ describe('rows of reports meet the plan', () => {
     const list = new NotMetList();
     const fact = (names: ReportNames, cost: number): ReadFact => ({
       line: 1,
+      nth: 0,
       names,
       campaign: '',
       place: '',

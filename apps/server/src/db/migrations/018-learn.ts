@@ -38,6 +38,13 @@ create table report_places (
   data bytea not null,
   primary key (plan_id, series, n)
 );
+create table looks (
+  plan_id integer not null references plans on delete cascade,
+  id integer not null,
+  workspace_id integer not null,
+  body jsonb not null,
+  primary key (plan_id, id)
+);
 -- Packed already.
 alter table report_parts alter column data set storage external;
 alter table report_places alter column data set storage external;

@@ -49,6 +49,7 @@ const all = [
   build.copies,
   build.holds,
   learn.reportImports,
+  learn.looks,
   build.campaigns,
   build.adGroups,
   build.keywordRows,

@@ -1,4 +1,17 @@
-import { bytes, flag, given, int, json, moment, notInFile, optional, table, text, uuid } from './define.ts';
+import {
+  bytes,
+  documents,
+  flag,
+  given,
+  int,
+  json,
+  moment,
+  notInFile,
+  optional,
+  table,
+  text,
+  uuid,
+} from './define.ts';
 
 /** Reports that were taken in. Their rows are parts of the reading that `body` names; to take one out is to take it back. */
 export const reportImports = table('report_imports', 'input', {
@@ -47,3 +60,6 @@ export const reportPlaces = table('report_places', 'record', {
     data: bytes,
   },
 });
+
+/** Looks at results that are kept by name. */
+export const looks = documents('looks');

@@ -327,7 +327,7 @@ export async function lookPoints(
   { look: asked, x, y, size }: z.output<(typeof readLookPoints)['body']>,
 ): Promise<Points> {
   const { names, sums } = await summed(caller, asked);
-  const points: Points = { n: [], x: [], y: [], size: [], names: [], of: 0 };
+  const points: Points = { n: [], x: [], y: [], size: [], names: [], impressions: [], clicks: [], of: 0 };
   if (!sums) return points;
   const drawn = orderOf(sums, asked).flatMap((n) => {
     const [left, up] = [sums.figure(x, n), sums.figure(y, n)];
@@ -340,6 +340,8 @@ export async function lookPoints(
     points.x.push(left);
     points.y.push(up);
     points.size.push(large);
+    points.impressions.push(sums.figure('impressions', n) ?? 0);
+    points.clicks.push(sums.figure('clicks', n) ?? 0);
     points.names.push(names[n]?.[0] ?? '');
   }
   return points;

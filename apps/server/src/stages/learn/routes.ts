@@ -4,6 +4,7 @@ import { mount } from '../../http/mount.ts';
 import { inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { dropReport, listReports, takeReportBack, takeReports } from './imports.ts';
+import { keepLook, listLooks, removeLook } from './kept-looks.ts';
 import { lookAt, lookDays, lookNames, lookPoints, lookRows } from './looks.ts';
 
 export const learnRoutes = (): Router => {
@@ -25,5 +26,8 @@ export const learnRoutes = (): Router => {
   mount(router, api.readLookPoints, (caller, { body }) => lookPoints(caller, body));
   mount(router, api.readLookDays, (caller, { body }) => lookDays(caller, body.look));
   mount(router, api.readLookNames, (caller, { body }) => lookNames(caller, body));
+  mount(router, api.listLooks, async (caller) => ({ looks: await listLooks(caller) }));
+  mount(router, api.keepLook, (caller, { body }) => keepLook(caller, body.name, body.look));
+  mount(router, api.removeLook, (caller, { params }) => removeLook(caller, params.look));
   return router;
 };

@@ -20,8 +20,8 @@ import { queryClient } from '../../data/query-client.ts';
 import { questionsOf } from '../../data/query-key.ts';
 import { question } from '../../data/question.ts';
 import { uploadTo } from '../../data/upload.ts';
+import { unpackSheets } from '../../pool/unpack-sheets.ts';
 import { poolWorker } from '../../pool/use-pool.ts';
-import { unpackSheets } from './unpack-sheets.ts';
 
 export type Reading = {
   files: { upload: string; name: string }[];

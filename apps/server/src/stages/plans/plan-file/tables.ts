@@ -54,6 +54,7 @@ const CHECKS: { [Name in InputName]?: z.ZodType } = {
   sort_settings: body(document),
   setting_sets: body(document),
   copies: body(document),
+  looks: body(document),
   outlets: body(outletShape),
 };
 

@@ -1,8 +1,8 @@
 import { strToU8, zipSync } from 'fflate';
 import { expect, test } from 'vitest';
-import { openArchive } from '../../pool/archive.ts';
-import { openWorkbook, type Workbook } from '../../pool/workbook.ts';
+import { openArchive } from './archive.ts';
 import { unpackSheets } from './unpack-sheets.ts';
+import { openWorkbook, type Workbook } from './workbook.ts';
 
 /** Opens workbooks and archives as the worker does. */
 function opener(): Parameters<typeof unpackSheets>[1] {

@@ -1,7 +1,7 @@
 import { MOST_READ_FILES } from '@sprig/contracts';
 import type { Remote } from 'comlink';
-import { isWorkbook } from '../../pool/is-workbook.ts';
-import type { PoolWorker } from '../../pool/worker.ts';
+import { isWorkbook } from './is-workbook.ts';
+import type { PoolWorker } from './worker.ts';
 
 /** A sheet as text, in whatever encoding it came. */
 export type SheetFile = { name: string; body: Blob };

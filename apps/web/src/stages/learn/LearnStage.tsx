@@ -1,0 +1,68 @@
+import { useOpenPlan } from '../../data/plan.ts';
+import { useAddress } from '../../kit/address.ts';
+import { useCommands, viewRuns } from '../../kit/commands.ts';
+import { ViewButtons } from '../../kit/ViewButtons.tsx';
+import { learnCommands, learnViews } from './commands.ts';
+import { HappenedView } from './HappenedView.tsx';
+import { daysText } from './look-words.ts';
+import { ReportsView } from './ReportsView.tsx';
+import { useReportList } from './use-reports.ts';
+
+/** What happened with what was shipped, and the reports that tell it. */
+export function LearnStage() {
+  const plan = useOpenPlan();
+  const [params, set] = useAddress();
+  const view = learnViews.find(([id]) => id === params.get('view'))?.[0] ?? '';
+  const { data } = useReportList(plan.id);
+  useCommands(
+    learnCommands,
+    viewRuns(learnViews, (id) => set({ view: id })),
+  );
+  const told = new Map<string, { name: string; from: string; to: string }>();
+  for (const { account, range } of data?.imports ?? []) {
+    const there = told.get(account.name);
+    told.set(account.name, {
+      name: account.name,
+      from: there && there.from < range.from ? there.from : range.from,
+      to: there && there.to > range.to ? there.to : range.to,
+    });
+  }
+  const waiting = data?.readings.length ?? 0;
+  const reports = data ? `${data.imports.length}${waiting > 0 ? ` + ${waiting}` : ''}` : '';
+  return (
+    <>
+      <section
+        aria-label="Accounts"
+        className="flex h-12 shrink-0 items-center gap-2 overflow-x-auto border-hair border-b px-4"
+      >
+        {[...told.values()].map(({ name, from, to }) => (
+          <span
+            key={name}
+            className="flex h-8 shrink-0 items-center gap-1.5 whitespace-nowrap rounded-md px-2 ring-1 ring-hair"
+          >
+            {name} <span className="text-faint">{daysText({ from, to })}</span>
+          </span>
+        ))}
+        <fieldset className="ml-auto flex shrink-0 gap-1.5" aria-label="Views of Learn">
+          <ViewButtons
+            views={learnViews}
+            current={view}
+            figures={{ reports }}
+            onView={(id) => set({ view: id })}
+          />
+        </fieldset>
+      </section>
+      {view === 'reports' ? (
+        <ReportsView plan={plan} />
+      ) : (
+        <HappenedView plan={plan} accounts={accountsOf(data)} onReports={() => set({ view: 'reports' })} />
+      )}
+    </>
+  );
+}
+
+/** Accounts that anything was told of. */
+function accountsOf(data: ReturnType<typeof useReportList>['data']) {
+  const all = new Map((data?.imports ?? []).map(({ account }) => [JSON.stringify(account), account]));
+  return [...all.values()];
+}

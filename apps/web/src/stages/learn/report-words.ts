@@ -1,0 +1,78 @@
+import type { ReportReading, ReportReplacing } from '@sprig/contracts';
+import { type ReportRole, reportRoles } from '@sprig/core/learn';
+import { count, counted } from '../../kit/format.ts';
+
+export const roleWords: Record<ReportRole, string> = {
+  day: 'day',
+  week: 'week',
+  from: 'first day',
+  to: 'last day',
+  campaign: 'campaign',
+  group: 'ad group',
+  keyword: 'keyword',
+  'match-type': 'match type',
+  term: 'search term',
+  ad: 'ad',
+  extra: 'extra',
+  device: 'device',
+  network: 'network',
+  place: 'place',
+  hour: 'hour',
+  page: 'landing page',
+  impressions: 'impressions',
+  clicks: 'clicks',
+  cost: 'cost',
+  conversions: 'conversions',
+  value: 'value',
+  position: 'average position',
+  share: 'share of impressions',
+  'lost-budget': 'lost to budget',
+  'lost-rank': 'lost to rank',
+  ctr: 'CTR, checked',
+  cpc: 'CPC, checked',
+  cpm: 'CPM, checked',
+  rate: 'conversion rate, checked',
+  'cost-per-conversion': 'cost per conversion, checked',
+  return: 'return, checked',
+  skip: 'left out',
+};
+export const roleChoices = reportRoles.map((role) => ({ value: role, words: roleWords[role] }));
+
+const PROBLEMS: Record<ReportReading['problems']['shown'][number]['code'], string> = {
+  day: 'no day',
+  week: 'no week',
+  time: 'ends before it begins',
+  figure: 'no number: the rest of the row counts',
+  hour: 'no hour',
+  'match-type': 'no match type that is known: the row counts without one',
+  broken: 'quotes that don’t close, or a line that is too long',
+};
+
+/** `Line 18, Clicks: “x” is no number …` */
+export const problemText = ({
+  line,
+  code,
+  column,
+  text,
+}: ReportReading['problems']['shown'][number]): string =>
+  `Line ${count(line)}${column ? `, ${column}` : ''}: ${text === '' ? 'empty' : `“${text}”`}, ${PROBLEMS[code]}.`;
+
+export const notMetWords: Record<ReportReading['notMet'][number]['why'], string> = {
+  campaign: 'no such campaign in this plan',
+  group: 'no such ad group',
+  keyword: 'no such keyword in its ad group',
+  'match-type': 'its match type can’t be told',
+  ad: 'no such ad in its ad group',
+};
+
+/** What taking it in would do to what stands. */
+export function replacingWords({ rows, times, campaigns, added, gone, changed }: ReportReplacing): string {
+  if (rows === 0) return added === 0 ? 'Adds nothing.' : `Adds ${counted(added, 'row')}; replaces nothing.`;
+  if (added + gone + changed === 0) return 'All of it was told so already: nothing changes.';
+  const parts = [
+    added > 0 ? `${counted(added, 'row')} more` : '',
+    gone > 0 ? `${counted(gone, 'row')} gone` : '',
+    changed > 0 ? `${counted(changed, 'figure')} changed` : '',
+  ].filter((part) => part !== '');
+  return `Replaces ${counted(times, 'time')} of ${counted(campaigns, 'campaign')}, ${counted(rows, 'row')}; ${parts.join(', ')}.`;
+}
