@@ -47,7 +47,7 @@ const coreRooms = rooms(
     write: [...words, 'gather'],
     build: [...words, 'match', 'sort'],
     columns: [...words, 'match', 'build', 'write'],
-    outlets: [...words, 'match', 'write', 'columns'],
+    outlets: [...words, 'match', 'write', 'columns', 'learn'],
     sheets: [...words, 'match', 'build', 'write', 'columns', 'outlets'],
     ads: [...words, 'build', 'write', 'outlets'],
     findings: [...words, 'build', 'write', 'outlets', 'sheets', 'ads'],

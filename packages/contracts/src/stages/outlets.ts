@@ -1,3 +1,4 @@
+import { reportRoles } from '@sprig/core/learn';
 import { matchTypes } from '@sprig/core/match';
 import {
   cellValues,
@@ -125,6 +126,20 @@ const presentShape = z.strictObject({
     zipped: z.boolean(),
   }),
   answer: z.strictObject({ refusal: filled(100, 'A column needs a heading.') }),
+  report: z
+    .strictObject({
+      headings: z
+        .array(
+          z.strictObject({
+            heading: filled(100, 'A column needs a heading.'),
+            role: z.enum(reportRoles, 'Reports tell no such thing.').exclude(['skip']),
+          }),
+        )
+        .max(40),
+      decimal: z.enum(['.', ',']),
+    })
+    // Outlets that were kept before reports were read.
+    .default({ headings: [], decimal: '.' }),
 });
 
 /** So many rows of each kind. */

@@ -38,6 +38,7 @@ export {
   type Outlet,
   type Prerequisite,
   plainHeading,
+  type ReportColumn,
   type RowOrder,
   rowOrders,
   type SheetColumn,

@@ -33,6 +33,7 @@ export function outletProblems(outlet: Outlet): OutletProblem[] {
   checkWords(outlet, say);
   checkMoney(outlet, say);
   checkAds(outlet, say);
+  checkReport(outlet, say);
   const { file } = outlet;
   if (file.encoding === 'windows-1252' && file.byteOrderMark)
     say('file.byteOrderMark', 'Windows-1252 has no byte order mark. Take it off, or choose UTF-8.');
@@ -42,6 +43,14 @@ export function outletProblems(outlet: Outlet): OutletProblem[] {
     say(`needs.${at}.key`, `“${outlet.needs[at]?.key}” is there twice. Each needs a key of its own.`);
   });
   return problems;
+}
+
+/** Each heading of a report tells one thing, and each thing has one heading. */
+function checkReport({ report }: Outlet, say: Say) {
+  for (const at of sameTwice(report.headings.map(({ heading }) => heading)))
+    say(`report.headings.${at}.heading`, `“${report.headings[at]?.heading}” is there twice.`);
+  for (const at of sameTwice(report.headings.map(({ role }) => role)))
+    say(`report.headings.${at}.role`, 'Two headings of its reports tell the same. Take one of them out.');
 }
 
 type Say = (at: string, words: string) => void;

@@ -7,6 +7,7 @@ import {
   type RowKind,
   rowKinds,
 } from '../columns/index.ts';
+import type { ReportRole } from '../learn/index.ts';
 import type { MatchType } from '../match/index.ts';
 import type { Micros } from '../money/index.ts';
 import type { AdForm, ExtraLimits, FormLimits, Insertion } from '../write/index.ts';
@@ -23,6 +24,9 @@ export const sheetKinds = [
 export type SheetKind = (typeof sheetKinds)[number];
 
 export type SheetColumn = { heading: string; value: CellValue };
+
+/** A column of its reports of results. */
+export type ReportColumn = { heading: string; role: Exclude<ReportRole, 'skip'> };
 
 /** A sheet of an outlet: which rows it lists and what stands in each column. */
 export type SheetProfile = { kind: SheetKind; fileName: string; columns: SheetColumn[] };
@@ -92,6 +96,8 @@ export type Outlet = {
   };
   /** The heading of the column in which the outlet's answer tells why it refuses a row. */
   answer: { refusal: string };
+  /** What its reports of results call their columns, and the mark before decimals in them. */
+  report: { headings: ReportColumn[]; decimal: '.' | ',' };
 };
 
 /** A heading, or a word of an outlet, as it is told apart from others: whatever its case and its spaces. */

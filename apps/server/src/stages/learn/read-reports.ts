@@ -20,11 +20,14 @@ import {
   timeKey,
   timesSaid,
 } from '@sprig/core/learn';
+import { matchTypes } from '@sprig/core/match';
+import { type Outlet, plainHeading, plainOutlet } from '@sprig/core/outlets';
+import { normalise } from '@sprig/core/text';
 import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
 import { execute } from '../../db/connect.ts';
 import { find, keepRow, removeRows } from '../../db/rows.ts';
-import { chosenOutlets } from '../../plan/outlets.ts';
+import { allOutlets, chosenOutlets } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
@@ -101,13 +104,18 @@ class Reading {
     this.pieces = await textOfUpload(caller, file.upload);
     const imports = await importsOf(caller, transaction);
     // Looked at once for its layout, and then read whole: what it is decides by which names its rows are met.
-    const known = await this.layout(this.options(null));
+    const beginning = await this.beginning();
+    const outlets = await allOutlets(caller, transaction);
+    const profile = file.account
+      ? outlets.find(({ key }) => key === file.account?.outlet)
+      : likelyOutlet(beginning, outlets);
+    const known = layoutOf(beginning, this.options(profile, null));
     if (!known) throw noReport(file.name);
     const remembered = file.choices.roles ? null : alike(imports, known.headings);
-    const options = this.options(remembered);
-    const layout = remembered ? await this.layout(options) : known;
+    const options = this.options(profile, remembered);
+    const layout = remembered ? layoutOf(beginning, options) : known;
     if (!layout) throw noReport(file.name);
-    const account = file.account ?? (await this.likelyAccount(imports, layout, remembered));
+    const account = file.account ?? (await this.likelyAccount(imports, layout, remembered, profile));
     const grain = grainCode(layout.grain);
     const series = (await this.seriesOf(imports, account, grain)) ?? randomUUID();
     const notes = new ReadingNotes((role) => layout.headings[layout.roles.indexOf(role)] ?? role);
@@ -155,25 +163,24 @@ class Reading {
     return this.id;
   }
 
-  private options(remembered: StoredImport | null): ReportOptions {
+  private options(outlet: Outlet | undefined, remembered: StoredImport | null): ReportOptions {
     const { range, ...choices } = { ...remembered?.body.choices, ...this.file.choices };
     return {
+      ...(outlet ? byOutlet(outlet) : {}),
       ...(remembered ? { roles: remembered.body.roles } : {}),
       ...choices,
       ...(this.file.choices.range ? { range: timeOf(this.file.choices.range) } : {}),
     };
   }
 
-  /** How it is laid out, by its beginning. */
-  private async layout(options: ReportOptions): Promise<ReportLayout | null> {
-    const stream = new ReportStream({ ...options }, () => NOWHERE, nothing);
-    let length = 0;
+  /** Enough of it to tell how it is laid out. */
+  private async beginning(): Promise<string> {
+    let text = '';
     for await (const piece of this.pieces()) {
-      stream.push(piece);
-      length += piece.length;
-      if (length > LOOKED_AT) break;
+      text += piece;
+      if (text.length > LOOKED_AT) break;
     }
-    return stream.end();
+    return text;
   }
 
   private async readRows(
@@ -245,13 +252,16 @@ class Reading {
     imports: readonly StoredImport[],
     { currency }: ReportLayout,
     remembered: StoredImport | null,
+    known: Outlet | undefined,
   ): Promise<ReportAccount> {
-    const last = remembered ?? imports.at(-1);
+    // The trade's own headings may be those of any outlet.
+    const own = known?.key === plainOutlet.key ? undefined : known;
+    const last = remembered ?? imports.findLast(({ account }) => !own || account.outlet === own.key);
     if (last && (currency === null || last.account.currency === currency)) return last.account;
     const outlets = (await chosenOutlets(this.caller, this.transaction)).filter(({ id }) => id > 0);
     const [brief] = await find(this.caller, 'briefs', { columns: ['currency'] }, this.transaction);
     const [facts] = await find(this.caller, 'facts', { columns: ['body'] }, this.transaction);
-    const outlet = outlets.length === 1 ? outlets[0]?.outlet : undefined;
+    const outlet = own ?? (outlets.length === 1 ? outlets[0]?.outlet : undefined);
     const { timeZone } = (facts?.body ?? {}) as { timeZone?: string };
     return {
       ...firstAccount(outlet?.name ?? 'Account', currency ?? brief?.currency ?? 'EUR', timeZone),
@@ -284,9 +294,41 @@ class Reading {
 
 async function* nothingToRead(): AsyncGenerator<string> {}
 
-const LOOKED_AT = 2_000_000;
+const LOOKED_AT = 400_000;
 const nothing = () => {};
 const NOWHERE = { fact: nothing, problem: nothing, setAside: nothing, repeated: nothing, otherwise: nothing };
+
+function layoutOf(beginning: string, options: ReportOptions): ReportLayout | null {
+  const stream = new ReportStream(options, () => NOWHERE, nothing);
+  stream.push(beginning);
+  return stream.end();
+}
+
+/** How an outlet's reports are read. */
+const byOutlet = ({ report, words }: Outlet): ReportOptions =>
+  report.headings.length === 0
+    ? {}
+    : {
+        headings: report.headings,
+        decimal: report.decimal,
+        matchWords: new Map(matchTypes.map((type) => [normalise(words.matchTypes[type]), type])),
+      };
+
+/** How much of its headings an outlet has to know to be taken for the one that a report is of. */
+const KNOWN_SHARE = 0.8;
+
+/** The outlet whose reports have these headings: the one that knows most of them, and nearly all. */
+function likelyOutlet(beginning: string, outlets: readonly Outlet[]): Outlet | undefined {
+  let best: { outlet: Outlet; known: number } | undefined;
+  for (const outlet of outlets) {
+    const layout = layoutOf(beginning, byOutlet(outlet));
+    if (!layout) continue;
+    const own = new Set(outlet.report.headings.map(({ heading }) => plainHeading(heading)));
+    const known = layout.headings.filter((heading) => own.has(plainHeading(heading))).length;
+    if (known >= layout.headings.length * KNOWN_SHARE && known > (best?.known ?? 1)) best = { outlet, known };
+  }
+  return best?.outlet;
+}
 
 const timeOf = ({ from, to }: { from: string; to: string }): Time => ({
   from: readIsoDay(from),

@@ -1,42 +1,9 @@
 import type { ReportReading, ReportReplacing } from '@sprig/contracts';
-import { type ReportRole, reportRoles } from '@sprig/core/learn';
+import { reportRoles } from '@sprig/core/learn';
 import { count, counted } from '../../kit/format.ts';
+import { reportRoleWords } from '../../plan/report-role-words.ts';
 
-export const roleWords: Record<ReportRole, string> = {
-  day: 'day',
-  week: 'week',
-  from: 'first day',
-  to: 'last day',
-  campaign: 'campaign',
-  group: 'ad group',
-  keyword: 'keyword',
-  'match-type': 'match type',
-  term: 'search term',
-  ad: 'ad',
-  extra: 'extra',
-  device: 'device',
-  network: 'network',
-  place: 'place',
-  hour: 'hour',
-  page: 'landing page',
-  impressions: 'impressions',
-  clicks: 'clicks',
-  cost: 'cost',
-  conversions: 'conversions',
-  value: 'value',
-  position: 'average position',
-  share: 'share of impressions',
-  'lost-budget': 'lost to budget',
-  'lost-rank': 'lost to rank',
-  ctr: 'CTR, checked',
-  cpc: 'CPC, checked',
-  cpm: 'CPM, checked',
-  rate: 'conversion rate, checked',
-  'cost-per-conversion': 'cost per conversion, checked',
-  return: 'return, checked',
-  skip: 'left out',
-};
-export const roleChoices = reportRoles.map((role) => ({ value: role, words: roleWords[role] }));
+export const roleChoices = reportRoles.map((role) => ({ value: role, words: reportRoleWords[role] }));
 
 const PROBLEMS: Record<ReportReading['problems']['shown'][number]['code'], string> = {
   day: 'no day',

@@ -4,6 +4,7 @@ import { extraKinds } from '@sprig/core/write';
 import { Plus, X } from 'lucide-react';
 import { Help } from '../../frame/Help.tsx';
 import { Ads } from './OutletAds.tsx';
+import { OutletReport } from './OutletReport.tsx';
 import { OutletSheets } from './OutletSheets.tsx';
 import {
   CheckPart,
@@ -42,6 +43,7 @@ export function OutletForm({ currency, ...editing }: OutletEditing & { currency:
         <Ads />
         <Limits />
         <Files />
+        <OutletReport />
         <Needs />
       </div>
     </OutletContext>

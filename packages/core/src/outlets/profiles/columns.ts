@@ -1,5 +1,5 @@
 import { type CellValue, columnOf } from '../../columns/index.ts';
-import type { SheetColumn } from '../outlet.ts';
+import type { ReportColumn, SheetColumn } from '../outlet.ts';
 
 export const columns = (...list: [heading: string, value: CellValue][]): SheetColumn[] =>
   list.map(([heading, value]) => ({ heading, value }));
@@ -11,3 +11,7 @@ export const numbered = (words: string, names: readonly CellValue[]): SheetColum
 /** Columns under the trade's names. */
 export const named = (...values: CellValue[]): SheetColumn[] =>
   values.map((value) => ({ heading: columnOf(value).heading, value }));
+
+/** Columns of reports. */
+export const told = (...list: [heading: string, role: ReportColumn['role']][]): ReportColumn[] =>
+  list.map(([heading, role]) => ({ heading, role }));

@@ -1,7 +1,7 @@
 import { asMicros } from '../../money/index.ts';
 import { descriptions, headlines, paths } from '../../write/index.ts';
 import type { Outlet } from '../outlet.ts';
-import { columns, numbered } from './columns.ts';
+import { columns, numbered, told } from './columns.ts';
 import { typeWords } from './type-words.ts';
 
 /** Made up. Tells everything in one long sheet, knows all match types and both forms of ads. */
@@ -128,4 +128,25 @@ export const fennelwick: Outlet = {
     zipped: false,
   },
   answer: { refusal: 'Refused because' },
+  report: {
+    headings: told(
+      ['Date told', 'day'],
+      ['Campaign', 'campaign'],
+      ['Group', 'group'],
+      ['Keyword', 'keyword'],
+      ['Matches', 'match-type'],
+      ['Looked for', 'term'],
+      ['Head 1', 'ad'],
+      ['Seen', 'impressions'],
+      ['Taps', 'clicks'],
+      ['Tap rate', 'ctr'],
+      ['Spent', 'cost'],
+      ['Part of all seen', 'share'],
+      ['Part lost to budget', 'lost-budget'],
+      ['Part lost to place', 'lost-rank'],
+      ['Outcomes', 'conversions'],
+      ['Outcomes worth', 'value'],
+    ),
+    decimal: '.',
+  },
 };

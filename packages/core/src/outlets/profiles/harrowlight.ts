@@ -1,6 +1,6 @@
 import { asMicros } from '../../money/index.ts';
 import type { Outlet } from '../outlet.ts';
-import { columns } from './columns.ts';
+import { columns, told } from './columns.ts';
 import { typeWords } from './type-words.ts';
 
 const none = { limit: 1, least: 0, most: 0, shown: 0 };
@@ -116,4 +116,21 @@ export const harrowlight: Outlet = {
     zipped: true,
   },
   answer: { refusal: 'Problem' },
+  report: {
+    headings: told(
+      ['On', 'day'],
+      ['Drive', 'campaign'],
+      ['Cluster', 'group'],
+      ['Keyword', 'keyword'],
+      ['Typed', 'term'],
+      ['Title', 'ad'],
+      ['Views', 'impressions'],
+      ['Visits', 'clicks'],
+      ['Outlay', 'cost'],
+      ['Mean place', 'position'],
+      ['Results', 'conversions'],
+      ['Takings', 'value'],
+    ),
+    decimal: ',',
+  },
 };

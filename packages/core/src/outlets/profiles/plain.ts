@@ -1,7 +1,7 @@
 import { settingValues } from '../../columns/index.ts';
 import { descriptions, headlines, paths } from '../../write/index.ts';
 import type { Outlet } from '../outlet.ts';
-import { named } from './columns.ts';
+import { named, told } from './columns.ts';
 import { typeWords } from './type-words.ts';
 
 const ads = named(
@@ -134,4 +134,26 @@ export const plainOutlet: Outlet = {
     zipped: false,
   },
   answer: { refusal: 'Refused' },
+  report: {
+    headings: told(
+      ['Day', 'day'],
+      ['Campaign', 'campaign'],
+      ['Ad group', 'group'],
+      ['Keyword', 'keyword'],
+      ['Match type', 'match-type'],
+      ['Search term', 'term'],
+      ['Ad', 'ad'],
+      ['Device', 'device'],
+      ['Network', 'network'],
+      ['Place', 'place'],
+      ['Landing page', 'page'],
+      ['Impressions', 'impressions'],
+      ['Clicks', 'clicks'],
+      ['Cost', 'cost'],
+      ['Average position', 'position'],
+      ['Conversions', 'conversions'],
+      ['Value', 'value'],
+    ),
+    decimal: '.',
+  },
 };

@@ -1,7 +1,7 @@
 import { asMicros } from '../../money/index.ts';
 import { descriptions, headlines } from '../../write/index.ts';
 import type { Outlet } from '../outlet.ts';
-import { columns, numbered } from './columns.ts';
+import { columns, numbered, told } from './columns.ts';
 import { typeWords } from './type-words.ts';
 
 const place = columns(['Order', 'campaign'], ['Shelf', 'group']);
@@ -148,4 +148,22 @@ export const quillmere: Outlet = {
     zipped: false,
   },
   answer: { refusal: 'Not taken' },
+  report: {
+    headings: told(
+      ['Date', 'day'],
+      ['Order', 'campaign'],
+      ['Shelf', 'group'],
+      ['Searched', 'keyword'],
+      ['Search as typed', 'term'],
+      ['Line 1', 'ad'],
+      ['Where shown', 'network'],
+      ['Times shown', 'impressions'],
+      ['Clicks', 'clicks'],
+      ['Charged', 'cost'],
+      ['Place', 'position'],
+      ['Orders', 'conversions'],
+      ['Order value', 'value'],
+    ),
+    decimal: '.',
+  },
 };
