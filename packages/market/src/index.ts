@@ -17,3 +17,16 @@ export { noiseOf } from './noise.ts';
 export type { MarketFigures, MarketProvider, PositionEstimate, ReadPage, RivalAd } from './provider.ts';
 export { clientSite, pageHtml, rivalSite } from './site.ts';
 export { standInMarket, standInPlace } from './stand-in.ts';
+export {
+  type Advertiser,
+  advertiserOf,
+  type Causes,
+  type Cell,
+  type DayOfAccount,
+  type Demand,
+  reportText,
+  Traffic,
+  type TrafficDay,
+  type TrafficReport,
+  trafficReports,
+} from './traffic/index.ts';

@@ -84,6 +84,11 @@ export async function fullPlan(server: TestServer, name = 'Teas'): Promise<FullP
   const { sheetSet: set } = await ship(plan, 'fennelwick');
   const { job } = await server.call(api.handIn, { params: { plan, set } });
   await finished(server, plan, job);
+  const { job: running } = await server.call(api.runAccount, {
+    params: { plan, outlet: 'fennelwick' },
+    body: { days: 2 },
+  });
+  await finished(server, plan, running);
   const { job: asked } = await server.call(api.checkAddresses, { params });
   await finished(server, plan, asked);
   const sheet = 'Campaign,Ad group,Keyword,Match type\nTeas,teapot,teapots for two,Exact\n';

@@ -232,6 +232,7 @@ const JOB_WORDS = {
   ship: 'Writing sheets',
   sort: 'Proposing themes',
   reports: 'Reading reports',
+  traffic: 'Letting days pass',
   site: 'Reading a site',
 } as const;
 

@@ -17,6 +17,7 @@ export const jobKinds = [
   'take-back',
   'sort',
   'site',
+  'traffic',
 ] as const;
 export const jobSchema = z.object({
   id: z.uuid(),

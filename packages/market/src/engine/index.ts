@@ -4,6 +4,7 @@ export {
   emptyAccount,
   packAccount,
   rowsOfPacked,
+  type Said,
   unpackAccount,
 } from './account.ts';
 export { type Answer, Engine, type HandedIn, type Verdict } from './engine.ts';

@@ -1,4 +1,4 @@
-/** Learn: reports of results, row by row in packed parts, and what their rows are of. */
+/** Learn: reports of results, row by row in packed parts, what their rows are of, looks, and days of simulated accounts. */
 export const up = `
 create table report_imports (
   plan_id integer not null references plans on delete cascade,
@@ -45,7 +45,17 @@ create table looks (
   body jsonb not null,
   primary key (plan_id, id)
 );
+create table stand_in_days (
+  plan_id integer not null references plans on delete cascade,
+  outlet text not null,
+  day date not null,
+  workspace_id integer not null,
+  run date not null,
+  data bytea not null,
+  primary key (plan_id, outlet, day)
+);
 -- Packed already.
 alter table report_parts alter column data set storage external;
+alter table stand_in_days alter column data set storage external;
 alter table report_places alter column data set storage external;
 `;

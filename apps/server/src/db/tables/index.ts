@@ -76,6 +76,7 @@ const all = [
   ship.knownRows,
   ship.shippedNames,
   ship.standInAccounts,
+  ship.standInDays,
   learn.reportReadings,
   learn.reportParts,
   learn.reportPlaces,

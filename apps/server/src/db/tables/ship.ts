@@ -3,6 +3,7 @@ import {
   amount,
   aside,
   bytes,
+  day,
   flag,
   given,
   holding,
@@ -185,6 +186,17 @@ export const standInAccounts = table('stand_in_accounts', 'record', {
   key: ['outlet'],
   columns: {
     outlet: text,
+    data: bytes,
+  },
+});
+
+/** Days that a simulated account has run; the account as it was stands with the first day of each run. */
+export const standInDays = table('stand_in_days', 'record', {
+  key: ['outlet', 'day'],
+  columns: {
+    outlet: text,
+    day,
+    run: day,
     data: bytes,
   },
 });

@@ -55,6 +55,7 @@ const HAPPENED = [
   'shipped_names',
   'sort_seen',
   'stand_in_accounts',
+  'stand_in_days',
   'uploads',
 ];
 

@@ -3,9 +3,10 @@ import type { Stage } from '../stage.ts';
 import { importJob } from './import.ts';
 import { gatherRoutes } from './routes.ts';
 import { siteJob } from './site-job.ts';
+import { keepUpload } from './uploads.ts';
 
 export { decodedUpload, takeIn, takeInKeywords, textOfUpload } from './import.ts';
-export { siteJob };
+export { keepUpload, siteJob };
 
 export const gatherStage = {
   routes: gatherRoutes,

@@ -1,6 +1,7 @@
 import { eachKind, type RowKind, rowKinds } from '@sprig/core/outlets';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { accountRows } from './hand-in-job.ts';
+import { daysRun } from './stand-in-days.ts';
 
 const MOST_INSIDE = 500;
 /** What an account is looked at by: everything but where the row is. */
@@ -39,5 +40,5 @@ export async function viewAccount(caller: PlanCaller, outlet: string, campaign: 
   inside.sort((a, b) =>
     a.group < b.group ? -1 : a.group > b.group ? 1 : rowKinds.indexOf(a.kind) - rowKinds.indexOf(b.kind),
   );
-  return { rows: counts, campaigns: [...campaigns.values()], inside };
+  return { rows: counts, campaigns: [...campaigns.values()], inside, ran: await daysRun(caller, outlet) };
 }

@@ -118,6 +118,18 @@ async function packedAccount(caller: PlanCaller, outlet: string) {
   return row ? Readable.from([row.data]).pipe(createGunzip()).setEncoding('utf8') : null;
 }
 
+/** The day on which sheets were handed in there last. */
+export async function accountDay(caller: PlanCaller, outlet: string): Promise<string> {
+  const packed = await packedAccount(caller, outlet);
+  let day = '';
+  if (packed)
+    for await (const _ of rowsOfPacked(packed, (head) => {
+      day = head.day;
+    }))
+      break;
+  return day || new Date().toISOString().slice(0, 10);
+}
+
 /** Its rows, one after another. */
 export async function* accountRows(caller: PlanCaller, outlet: string): AsyncGenerator<AccountRow> {
   const packed = await packedAccount(caller, outlet);

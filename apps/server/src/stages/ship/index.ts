@@ -6,6 +6,7 @@ import { handInJob } from './hand-in-job.ts';
 import { readBackJob, takeBackJob } from './read-back/index.ts';
 import { shipRoutes } from './routes.ts';
 import { shipJob } from './ship-job.ts';
+import { trafficJob } from './traffic-job.ts';
 
 /** Rules whose outcome hangs on an outlet count for the outlets that the plan ships to. */
 const byOutlet = [...outletRules].map((rule) => `'${rule}'`).join(', ');
@@ -18,6 +19,7 @@ export const shipStage = {
     'read-back': readBackJob,
     ship: shipJob,
     'take-back': takeBackJob,
+    traffic: trafficJob,
   },
   counts: {
     blockers: `select count(*) from (

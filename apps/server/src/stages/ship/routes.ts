@@ -14,6 +14,7 @@ import { sendKeywords, sendLosses } from './losses.ts';
 import { chooseOutlet, keepOutlet, listOutlets, removeOutlet } from './outlets.ts';
 import { chooseStaged, dropReadBack, latestReadBack, listStaged, readBackOf } from './read-back/index.ts';
 import { listReceipts, markReceipt } from './receipts.ts';
+import { sendReport } from './traffic-job.ts';
 import { tryOutlet } from './try-outlet.ts';
 
 export const shipRoutes = (): Router => {
@@ -83,6 +84,14 @@ export const shipRoutes = (): Router => {
     };
   });
   mount(router, api.dropReadBack, (caller, { params }) => dropReadBack(caller, params.readBack));
+  mount(router, api.runAccount, async (caller, { params, body }) => ({
+    job: await inChangeless(caller, (scoped, transaction) =>
+      enqueue(scoped, transaction, 'traffic', { ...body, outlet: params.outlet }),
+    ),
+  }));
+  mountRaw(router, api.downloadAccountReport, (scope, { params }, _request, response) =>
+    sendReport(scope, params.outlet, params.report, response),
+  );
   mountRaw(router, api.downloadLosses, (scope, { params }, _request, response) =>
     sendLosses(scope, params.outlet, response),
   );

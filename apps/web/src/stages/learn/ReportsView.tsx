@@ -1,6 +1,7 @@
 import { dropReport, type PlanState, stopJob, takeReportBack, takeReports } from '@sprig/contracts';
 import { FileInput } from 'lucide-react';
 import { type ClipboardEvent, type DragEvent, useRef, useState } from 'react';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../data/call.ts';
 import { useWrite } from '../../data/use-write.ts';
@@ -71,6 +72,9 @@ export function ReportsView({ plan }: { plan: PlanState }) {
           <FileInput size={15} aria-hidden /> Choose reports …
         </button>
         <PasteField busy={busy} onText={(text) => void work.paste(text)} />
+        <Link to="../ship?view=account" className="btn btn-ghost btn-sm font-normal">
+          From a simulated account …
+        </Link>
         {work.phase !== null && (
           <Progress
             words={work.running && work.running.phase !== '' ? `${work.running.phase} …` : `${work.phase} …`}

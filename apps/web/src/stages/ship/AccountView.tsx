@@ -6,6 +6,7 @@ import { question } from '../../data/question.ts';
 import { Help } from '../../frame/Help.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count } from '../../kit/format.ts';
+import { AccountRun } from './AccountRun.tsx';
 import { kindWords } from './ship-words.ts';
 
 type Props = {
@@ -63,6 +64,9 @@ export function AccountView({ plan, wanted, onOutlet }: Props) {
         <div className="mt-10 grid place-items-center">
           <Empty title="Nothing was taken yet">Ship to {outlet?.name}, and hand the sheets in.</Empty>
         </div>
+      )}
+      {data && outlet && data.campaigns.length > 0 && (
+        <AccountRun key={outlet.key} plan={plan} outlet={outlet.key} ran={data.ran} />
       )}
       {data && data.campaigns.length > 0 && (
         <div className="mt-2 grid grid-cols-[minmax(420px,1fr)_1.4fr] gap-6">

@@ -163,11 +163,49 @@ export const viewAccount = endpoint({
     ),
     /** Of the campaign that was asked for: its rows as they stand in the account, up to 500. */
     inside: z.array(z.object({ kind: z.enum(rowKinds), group: z.string(), cells: z.array(z.string()) })),
+    /** Days that it has run: made-up traffic over what was handed in. */
+    ran: z.object({ from: z.iso.date(), to: z.iso.date(), days: count }).nullable(),
   }),
+});
+
+/** What a simulated engine reports of the days that it has run. */
+export const accountReports = ['campaigns', 'keywords', 'terms', 'ads'] as const;
+export type AccountReport = (typeof accountReports)[number];
+export const MOST_DAYS_RUN = 366;
+
+/** Lets the account of a simulated engine run, and has its reports read where that is wanted; days pass at once. */
+export const runAccount = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/outlets/:outlet/account/run',
+  access: 'ship',
+  changes: ['jobs'],
+  params: outletParams,
+  query: nothing,
+  body: z.object({
+    days: z.number().int().min(0).max(MOST_DAYS_RUN, `Up to ${MOST_DAYS_RUN} days at once.`),
+    /** Reports that are read in Learn once they are there. */
+    read: z.array(z.enum(accountReports)).max(accountReports.length).default([]),
+  }),
+  answer: z.object({ job: z.uuid() }),
+});
+export const accountRan = z.object({
+  from: z.iso.date(),
+  to: z.iso.date(),
+  impressions: count,
+  clicks: count,
+  /** The job that reads its reports. */
+  reading: z.uuid().nullable(),
 });
 
 const download = <P extends z.ZodType>(path: string, params: P, answers: string) =>
   rawEndpoint({ method: 'GET', path, access: 'read', params, query: nothing, takes: null, answers });
+
+/** A report of all days that a simulated account has run, in the outlet's own columns and encoding. */
+export const downloadAccountReport = download(
+  '/api/plans/:plan/outlets/:outlet/account/reports/:report',
+  outletParams.extend({ report: z.enum(accountReports) }),
+  'text/csv',
+);
 
 /** What an outlet can't carry, row by row. */
 export const downloadLosses = download(

@@ -133,7 +133,7 @@ export const receiptTables: readonly FileTable[] = [
     columns: columnsIn('stand_in_accounts'),
     order: 'outlet',
   },
-  ...(['report_readings', 'report_parts', 'report_places'] as const).map(
+  ...(['stand_in_days', 'report_readings', 'report_parts', 'report_places'] as const).map(
     (name): FileTable => ({
       name,
       folder: 'receipts',

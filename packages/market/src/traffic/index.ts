@@ -1,0 +1,11 @@
+export { type Advertiser, advertiserOf } from './advertiser.ts';
+export type { Causes } from './causes.ts';
+export {
+  type DayOfAccount,
+  reportText,
+  type TrafficDay,
+  type TrafficReport,
+  trafficReports,
+} from './reports.ts';
+export { BESIDE, searchesFor } from './searches.ts';
+export { type Cell, type Demand, Traffic } from './traffic.ts';
