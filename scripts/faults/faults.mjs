@@ -134,8 +134,20 @@ export const faults = [
   [
     'a duplicate has no extras',
     'apps/server/src/stages/plans/service.ts',
-    "if (tableOf(name).scope === 'plan')",
-    "if (tableOf(name).scope === 'plan' && name !== 'extras')",
+    "if (tableOf(name).scope === 'plan' &&",
+    "if (tableOf(name).scope === 'plan' && name !== 'extras' &&",
+  ],
+  [
+    'an earlier report stands where a later one speaks',
+    'packages/core/src/learn/fact-table.ts',
+    'else for (const campaign of of) this.last[start + campaign] = nth;',
+    'else for (const campaign of of) this.last[start + campaign] = Math.max(0, Math.min(nth, this.last[start + campaign] ?? nth));',
+  ],
+  [
+    'a mean of means',
+    'packages/core/src/learn/group-sums.ts',
+    '(first[row] as number) * (second[row] as number)',
+    '(first[row] as number)',
   ],
   [
     'a dropped await',

@@ -4,7 +4,7 @@ import { asTold, type Commands, type ToldKeys } from '../kit/commands.ts';
 export const everywhere = {
   stage: {
     keys: ['g 1', 'g 2', 'g 3', 'g 4', 'g 5', 'g 6', 'g 7', 'g 8', 'g 9'],
-    told: 'g then 1–8',
+    told: 'g then 1–9',
     words: 'Go to Brief, Gather, Mix, Prune, Sort, Build, Write, Ship',
     byKey: true,
   },

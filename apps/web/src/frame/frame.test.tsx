@@ -177,6 +177,7 @@ describe('the trail', () => {
       'Build: done (g 6)',
       'Write: unfinished (g 7)',
       'Ship: done (g 8)',
+      'Learn: untouched (g 9)',
     ]);
     expect(links[1]?.textContent).toContain('614 keywords');
     expect(links[6]?.textContent).toContain('4 do not fit');

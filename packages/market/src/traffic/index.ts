@@ -7,5 +7,4 @@ export {
   type TrafficReport,
   trafficReports,
 } from './reports.ts';
-export { BESIDE, searchesFor } from './searches.ts';
 export { type Cell, type Demand, Traffic } from './traffic.ts';

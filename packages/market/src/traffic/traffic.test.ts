@@ -201,12 +201,10 @@ describe('made-up traffic', () => {
 });
 
 describe('the reports of an engine', () => {
-  const told = days
-    .slice(0, 10)
-    .map((cells, nth) => ({
-      advertiser,
-      day: { day: `2026-11-${String(nth + 1).padStart(2, '0')}`, cells },
-    }));
+  const told = days.slice(0, 10).map((cells, nth) => ({
+    advertiser,
+    day: { day: `2026-11-${String(nth + 1).padStart(2, '0')}`, cells },
+  }));
   const lines = (text: string) => text.trimEnd().split(/\r?\n/);
 
   test('are in its own columns, and add up to what happened', () => {

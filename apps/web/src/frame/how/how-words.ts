@@ -48,6 +48,12 @@ export const stagesInWords: readonly [path: string, name: string, question: stri
     'Is it right, and how does it get out?',
     'Findings are cleared, sheets are written by each outlet’s rules, and a receipt keeps what was shipped.',
   ],
+  [
+    'learn',
+    'Learn',
+    'What came of it?',
+    'Reports of outlets are taken in and met with the plan; looks at them tell what was shown, clicked, spent and sold.',
+  ],
 ];
 
 /** Words that are ours, and what they mean. */
@@ -64,6 +70,7 @@ export const ourWords: readonly [word: string, meaning: string][] = [
     'look-alikes',
     'keywords that are the same search in other clothes: a plural, another order, a slip of typing',
   ],
+  ['look', 'what is looked at in reports of results, as a sentence; kept by name, and sent as an address'],
   ['sift', 'a rule that picks keywords, read as a sentence: has … and has … but not …'],
   ['recipe', 'word lists and patterns that make keywords; a pattern is a row of slots'],
   ['theme', 'a named rule, within others or with some within it; ad groups are made of it'],

@@ -12,7 +12,7 @@ import { Part } from '../../kit/Part.tsx';
 import { useSelection } from '../../kit/table/selection.ts';
 import { happenedCommands } from './commands.ts';
 import { DaysPicture } from './DaysPicture.tsx';
-import { LearnYield } from './LearnYield.tsx';
+import { LearnYield, ReportsYield } from './LearnYield.tsx';
 import { LookSentence } from './LookSentence.tsx';
 import { LookTable } from './LookTable.tsx';
 import {
@@ -202,14 +202,17 @@ function within(look: Look, { names }: ShownRow): Partial<Look> | null {
 const NoReports = ({ onReports }: { onReports: () => void }) => {
   const [title, words] = noLookWords({ none: 'reports' }, 'campaign');
   return (
-    <div className="grid flex-1 place-items-center p-6">
-      <Empty title={title}>
-        <p>{words}</p>
-        <button type="button" className="btn btn-primary btn-sm mt-3" onClick={onReports}>
-          Take in reports …
-        </button>
-      </Empty>
-    </div>
+    <>
+      <div className="grid flex-1 place-items-center p-6">
+        <Empty title={title}>
+          <p>{words}</p>
+          <button type="button" className="btn btn-primary btn-sm mt-3" onClick={onReports}>
+            Take in reports …
+          </button>
+        </Empty>
+      </div>
+      <ReportsYield imports={[]} />
+    </>
   );
 };
 

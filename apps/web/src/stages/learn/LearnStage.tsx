@@ -4,6 +4,7 @@ import { useCommands, viewRuns } from '../../kit/commands.ts';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { learnCommands, learnViews } from './commands.ts';
 import { HappenedView } from './HappenedView.tsx';
+import { ReportsYield } from './LearnYield.tsx';
 import { daysText } from './look-words.ts';
 import { ReportsView } from './ReportsView.tsx';
 import { useReportList } from './use-reports.ts';
@@ -53,7 +54,10 @@ export function LearnStage() {
         </fieldset>
       </section>
       {view === 'reports' ? (
-        <ReportsView plan={plan} />
+        <>
+          <ReportsView plan={plan} />
+          <ReportsYield imports={data?.imports} />
+        </>
       ) : (
         <HappenedView plan={plan} accounts={accountsOf(data)} onReports={() => set({ view: 'reports' })} />
       )}

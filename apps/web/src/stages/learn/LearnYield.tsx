@@ -1,7 +1,7 @@
-import type { Look, LookAnswer } from '@sprig/contracts';
+import type { Look, LookAnswer, ReportImport } from '@sprig/contracts';
 import { countedFigures, type ResultFigure } from '@sprig/core/learn';
 import { Help } from '../../frame/Help.tsx';
-import { counted } from '../../kit/format.ts';
+import { count, counted } from '../../kit/format.ts';
 import { Yield, type YieldTerm } from '../../kit/Yield.tsx';
 import {
   beforeOf,
@@ -41,6 +41,22 @@ export function LearnYield({ look, found }: { look: Look; found: LookAnswer | un
     <Yield
       terms={[{ id: 'rows', figure: counted(found?.order.length ?? 0, one), words: '' }, ...terms]}
       note={rest}
+    />
+  );
+}
+
+/** Where nothing is looked at: what was taken in. */
+export function ReportsYield({ imports }: { imports: readonly ReportImport[] | undefined }) {
+  const all = imports ?? [];
+  const rows = all.reduce((sum, one) => sum + one.rows, 0);
+  const accounts = new Set(all.map(({ account }) => account.name)).size;
+  return (
+    <Yield
+      terms={[
+        { id: 'accounts', figure: count(accounts), words: accounts === 1 ? 'account' : 'accounts' },
+        { id: 'reports', figure: count(all.length), words: all.length === 1 ? 'report' : 'reports' },
+        { id: 'rows', figure: count(rows), words: 'rows of results' },
+      ]}
     />
   );
 }

@@ -72,8 +72,8 @@ const AMOUNTS: ReadonlySet<ResultFigure> = new Set(['cost', 'value', 'cpc', 'cpm
 const SHARES: ReadonlySet<ResultFigure> = new Set(['ctr', 'rate', 'share', 'lostBudget', 'lostRank']);
 const MILLION = 1_000_000;
 
-export const isAmount = (figure: ResultFigure): boolean => AMOUNTS.has(figure);
-export const isShare = (figure: ResultFigure): boolean => SHARES.has(figure);
+const isAmount = (figure: ResultFigure): boolean => AMOUNTS.has(figure);
+const isShare = (figure: ResultFigure): boolean => SHARES.has(figure);
 
 const decimals = (most: number) => new Intl.NumberFormat('en-GB', { maximumFractionDigits: most });
 const parts = decimals(2);
@@ -213,7 +213,7 @@ export function grainText(code: string): string {
   return `reports of ${LEVELS[grain.level]}${by} ${STEPS[grain.step]}`;
 }
 
-export const dimensionWords: Record<Dimension, string> = {
+const dimensionWords: Record<Dimension, string> = {
   campaign: 'campaign',
   group: 'ad group',
   keyword: 'keyword',

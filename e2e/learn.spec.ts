@@ -1,0 +1,188 @@
+import type { Page } from '@playwright/test';
+import * as api from '@sprig/contracts';
+import { patternOf } from '@sprig/core/write';
+import { expect, test } from './server.ts';
+import { asker, openPlan } from './steps.ts';
+
+const LIST =
+  'sea kayak\t9000\t0.60\nkayak hire\t4000\t0.50\ncanoe\t3000\t0.40\npaddle board\t2000\t0.30\nkayak paddle\t1500\t0.35\n';
+
+const table = (page: Page) => page.getByRole('grid', { name: /^Results by/ });
+const narrow = (page: Page, item: string) =>
+  page
+    .getByRole('button', { name: 'Narrow it down' })
+    .click()
+    .then(() => page.getByRole('menuitem', { name: item }).first().click());
+
+/** A plan at Fennelwick, whose simulated engine has its sheets. */
+async function handedIn(page: Page, url: string) {
+  const ask = asker(url);
+  const plan = await openPlan(page, url, { list: LIST, outlets: ['fennelwick'], stage: 'ship' });
+  const params = { plan };
+  const done = async (job: string) => {
+    const ended = async () => (await ask(api.readJob, { params: { plan, job } })).status;
+    await expect.poll(ended, { intervals: [50] }).toBe('done');
+    return (await ask(api.readJob, { params: { plan, job } })).result;
+  };
+  const { facts } = await ask(api.readFacts, { params });
+  await ask(api.editFacts, {
+    params,
+    body: {
+      edits: [
+        { at: 'locations', before: facts.locations, after: [{ name: 'Eastmere', level: 'region' }] },
+        { at: 'languages', before: facts.languages, after: ['English'] },
+      ],
+    },
+  });
+  const { patterns } = await ask(api.readPatterns, { params });
+  const { fields } = patternOf(
+    {
+      headline1: ['@keyword', 'Boats'],
+      headline2: ['Saltmarsh Paddle Co.'],
+      description1: ['By the hour, the day or the week.'],
+    },
+    'title',
+  );
+  await ask(api.editPattern, {
+    params: { plan, pattern: 1 },
+    body: { edits: [{ at: 'fields', before: patterns[0]?.body.fields, after: fields }] },
+  });
+  await ask(api.chooseOutlet, {
+    params: { plan, outlet: 'fennelwick' },
+    body: { chosen: true, body: { ticks: ['consent'] } },
+  });
+  await done((await ask(api.startCheck, { params })).job);
+  const { job } = await ask(api.startShip, {
+    params,
+    body: { outlet: 'fennelwick', format: 'csv', sheets: ['combined'] },
+  });
+  const { sheetSet: set } = (await done(job)) as { sheetSet: string };
+  await done((await ask(api.handIn, { params: { plan, set } })).job);
+  await page.reload();
+  await expect(page.locator('[data-yield]').first()).toBeVisible();
+}
+
+test('a plan is handed in, runs for 42 days, and its reports tell what happened', async ({ page, url }) => {
+  await handedIn(page, url);
+  await page.keyboard.press('a');
+  await expect(page.getByText('It has not run yet.')).toBeVisible();
+  await page.getByRole('button', { name: 'Run, and read its reports' }).click();
+  await expect(page.getByText(/^42 days passed: [\d,]+ impressions/)).toBeVisible();
+  await page.getByRole('link', { name: 'Take its reports in' }).click();
+
+  // Four reports wait, each with what it is and what it would do.
+  await expect(page.getByRole('region', { name: /^Report Fennelwick/ })).toHaveCount(4);
+  const keywords = page.getByRole('region', { name: 'Report Fennelwick keywords.csv' });
+  await expect(keywords).toContainText('reports of keywords by day');
+  await expect(keywords).toContainText('replaces nothing');
+  await expect(page.getByText('not met in the plan')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Take in 4 reports' }).click();
+  await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(4);
+
+  await page.keyboard.press('h');
+  await expect(table(page).getByRole('row')).toHaveCount(2);
+  await page.getByLabel('Tell apart by').selectOption('keyword');
+  await expect(table(page).getByRole('row').nth(3)).toBeVisible();
+  await narrow(page, 'clicks');
+  await page.getByRole('button', { name: /^clicks than:/ }).click();
+  await page.getByLabel('clicks than').fill('1');
+  await page.getByLabel('clicks than').press('Enter');
+  await expect(page).toHaveURL(/figures=/);
+
+  // The look is kept, and found again after a reload.
+  await page.getByRole('button', { name: 'Kept looks' }).click();
+  await page.getByRole('menuitem', { name: 'Keep this look …' }).click();
+  await page.getByLabel('Keep this look as').fill('Clicked keywords');
+  await page.getByLabel('Keep this look as').press('Enter');
+  await expect(page.getByRole('button', { name: 'Kept looks' })).toHaveText('Clicked keywords');
+  await page.goto(page.url().replace(/\?.*/, ''));
+  await page.reload();
+  await expect(page.getByLabel('Tell apart by')).toHaveValue('campaign');
+  await page.getByRole('button', { name: 'Kept looks' }).click();
+  await page.getByRole('menuitem', { name: 'Clicked keywords' }).click();
+  await expect(page.getByLabel('Tell apart by')).toHaveValue('keyword');
+
+  // What is drawn around in the picture is selected in the table, and stands there alone.
+  await page.getByRole('button', { name: 'Cost against conversions' }).click();
+  const picture = page.getByRole('figure', { name: /^conversions against cost/ });
+  await expect(picture.locator('circle').first()).toBeVisible();
+  const all = await table(page).getByRole('row').count();
+  const box = await picture.locator('svg').boundingBox();
+  const dot = await picture.locator('circle').first().boundingBox();
+  if (!box || !dot) throw new Error('no picture');
+  const [x, y] = [dot.x + dot.width / 2, dot.y + dot.height / 2];
+  await page.mouse.move(x - 22, y - 22);
+  await page.mouse.down();
+  for (const [dx, dy] of [
+    [22, -22],
+    [22, 22],
+    [-22, 22],
+    [-22, -20],
+  ] as const)
+    await page.mouse.move(x + dx, y + dy, { steps: 5 });
+  await page.mouse.up();
+  await expect(page.getByText(/, 1 selected/)).toBeVisible();
+  await page.getByRole('button', { name: 'Only these' }).click();
+  await expect(table(page).getByRole('row')).toHaveCount(2);
+  await page.getByRole('button', { name: 'Only these' }).click();
+  await expect(table(page).getByRole('row')).toHaveCount(all);
+
+  // Within a row stand its days; the way back leads out again.
+  await table(page).getByRole('row').nth(1).getByRole('button').first().click();
+  await expect(page.getByLabel('Tell apart by')).toHaveValue('day');
+  await page.goBack();
+  await expect(page.getByLabel('Tell apart by')).toHaveValue('keyword');
+
+  // Undo takes the kept look back, and then the reports.
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Kept looks' })).toHaveText('Looks');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('heading', { name: 'No report has come home yet' })).toBeVisible();
+  await page.keyboard.press('Control+Shift+z');
+  await expect(table(page).getByRole('row').nth(1)).toBeVisible();
+});
+
+test('ugly reports say what is wrong with them, and where', async ({ page, url }) => {
+  await openPlan(page, url, { list: LIST, stage: 'learn' });
+  await expect(page.getByRole('heading', { name: 'No report has come home yet' })).toBeVisible();
+  await page.keyboard.press('r');
+  const choose = (name: string, text: string) =>
+    page
+      .getByLabel('Reports to take in')
+      .setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+  await choose('list.csv', 'Keyword,Searches\nkayak,5\n');
+  await expect(page.getByRole('alert')).toContainText('list.csv is no report of results that can be read');
+
+  await choose(
+    'days.csv',
+    'Date,Campaign,Clicks,Impressions\n03/04/2026,Elsewhere,5,2\n04/04/2026,Elsewhere,x,9\n',
+  );
+  const report = page.getByRole('region', { name: 'Report days.csv' });
+  await expect(report).toContainText('Its days can be read in two ways');
+  await expect(report.getByRole('button', { name: /^Take in/ })).toBeDisabled();
+  await report.getByRole('button', { name: 'The day stands first' }).click();
+  await expect(report).toContainText('3 Apr');
+  await expect(report).toContainText('1 cell or lines not read');
+  await expect(report).toContainText('1 row with more clicks than impressions');
+  await expect(report).toContainText('2 rows not met in the plan');
+
+  // A column is taken for something else, and the report is read again.
+  await report.getByLabel('Column Impressions').selectOption('cost');
+  await expect(report).toContainText('£11.00 cost');
+  await report.getByRole('button', { name: 'Take in 2 rows' }).click();
+  await expect(page.getByRole('button', { name: 'Take back days.csv' })).toBeVisible();
+
+  // The same once more changes nothing, and is read as it was.
+  await choose(
+    'again.csv',
+    'Date,Campaign,Clicks,Impressions\n03/04/2026,Elsewhere,5,2\n04/04/2026,Elsewhere,x,9\n',
+  );
+  const again = page.getByRole('region', { name: 'Report again.csv' });
+  await expect(again).toContainText('nothing changes');
+  await expect(again).toContainText('Read as the last report with these headings was');
+  await again.getByRole('button', { name: /^Take in/ }).click();
+  await expect(page.getByText('All of it was told so already')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(1);
+  await page.getByRole('button', { name: 'Take back days.csv' }).click();
+  await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(0);
+});
