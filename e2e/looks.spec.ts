@@ -20,6 +20,16 @@ const LIST = [
   'what is a ballcock\t40\t',
 ].join('\n');
 
+const REPORT = [
+  'Day,Campaign,Ad group,Keyword,Match type,Impressions,Clicks,Cost,Average position,Conversions',
+  ...Array.from({ length: 20 }, (_, at) =>
+    ['blocked drain', 'burst pipe', 'boiler service'].map(
+      (keyword, n) =>
+        `2026-11-${String(at + 1).padStart(2, '0')},Drains,${keyword},${keyword},Exact,${40 + n * 30},${4 + n},${8 + n}.50,${n + 1}.4,${n}`,
+    ),
+  ).flat(),
+].join('\n');
+
 /** Every view there is, by its address below the plan or the server. */
 const VIEWS = [
   '/',
@@ -52,6 +62,10 @@ const VIEWS = [
   'ship?view=outlets',
   'ship?view=account',
   'ship?view=back',
+  'learn',
+  'learn?by=keyword&picture=points&figures=[["clicks","over",0]]',
+  'learn?picture=days',
+  'learn?view=reports',
 ];
 
 /** A plan with something in every view. */
@@ -76,6 +90,18 @@ async function fullPlan(page: Page, url: string): Promise<number> {
     description1: ['We come to you.'],
   };
   await ask(api.makePattern, { params, body: { body: patternOf(lines, 'title'), behind: null } });
+  const read = async (report: string) => {
+    const sent = await fetch(`${url}/api/plans/${plan}/uploads`, { method: 'POST', body: report });
+    const { upload } = (await sent.json()) as { upload: string };
+    const body = { files: [{ upload, name: 'Days.csv' }] };
+    const { job } = await ask(api.startReports, { params, body });
+    const ended = () => ask(api.readJob, { params: { plan, job } });
+    await expect.poll(async () => (await ended()).status, { intervals: [20] }).toBe('done');
+    return api.reportsRead.parse((await ended()).result).readings;
+  };
+  await ask(api.takeReports, { params, body: { readings: await read(REPORT) } });
+  // One that waits, with something wrong in it.
+  await read(REPORT.replace(',40,', ',none,'));
   return plan;
 }
 

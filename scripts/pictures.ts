@@ -185,10 +185,6 @@ await page.getByRole('heading', { name: 'What is excluded' }).waitFor();
 await picture('client');
 await page.goBack();
 await looked();
-await page.keyboard.press('o');
-await page.getByRole('navigation', { name: 'All outlets' }).getByText('Quillmere').click();
-await page.getByRole('region', { name: 'Tried on the plan' }).getByRole('cell').first().waitFor();
-await picture('ship-outlet');
 // The sheet comes back as somebody has edited it: bids raised, keywords paused, an ad with other words, some new keywords.
 await page.keyboard.press('s');
 const [download] = await Promise.all([
@@ -205,6 +201,26 @@ await page.getByRole('region', { name: 'Differences' }).getByRole('listitem').fi
 await quiet();
 await page.emulateMedia({ colorScheme: 'dark' });
 await picture('ship-read-back');
+await page.emulateMedia({ colorScheme: 'light' });
+// Six weeks pass, and their reports come home.
+await page.keyboard.press('a');
+await page.getByRole('button', { name: 'Run, and read its reports' }).click();
+await page.getByRole('link', { name: 'Take its reports in' }).click({ timeout: 300_000 });
+await page.getByRole('button', { name: 'Take in 4 reports' }).click();
+await page
+  .getByRole('button', { name: /^Take back/ })
+  .nth(3)
+  .waitFor({ timeout: 60_000 });
+await page.keyboard.press('h');
+await page.getByLabel('Tell apart by').selectOption('group');
+await page.getByRole('button', { name: 'Cost against conversions' }).click();
+await page
+  .getByRole('figure', { name: /^conversions against cost/ })
+  .locator('circle')
+  .nth(20)
+  .waitFor();
+await quiet();
+await picture('learn');
 await browser.close();
 
 /** Waits until the plan is built and looked through for every outlet. */

@@ -22,7 +22,7 @@ export function Trail({ leaves }: { leaves: readonly Leaf[] }) {
           to={path}
           title={`${name}: ${stateWords[state]} (g ${at + 1})`}
           className={({ isActive }) =>
-            `relative flex w-[78px] shrink-0 flex-col items-center justify-start pt-1.5 min-[1200px]:w-[92px] ${isActive ? 'text-base-content' : 'text-faint hover:text-base-content'}`
+            `relative flex w-[69px] shrink-0 flex-col items-center justify-start pt-1.5 min-[1200px]:w-[86px] min-[1280px]:w-[92px] ${isActive ? 'text-base-content' : 'text-faint hover:text-base-content'}`
           }
         >
           {({ isActive }) => (

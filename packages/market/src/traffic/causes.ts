@@ -21,10 +21,7 @@ export function causesOf({ campaigns, groups }: Advertiser, seed: number): Cause
   const random = seeded(seed ^ 0x5eed);
   const pick = <T>(list: readonly T[]): T | null => list[Math.floor(random() * list.length)] ?? null;
   const campaign = pick(campaigns);
-  const pages = [...new Set(groups.flatMap(({ ads }) => ads.map(({ page }) => page)))].filter(
-    (page) => page !== '',
-  );
-  const address = pick(pages);
+  const address = pick(pagesOfSome(groups));
   const two = groups.filter(({ ads }) => new Set(ads.map(({ headline }) => headline)).size > 1);
   const words = [...BESIDE].sort(() => random() - 0.5);
   return {
@@ -34,4 +31,13 @@ export function causesOf({ campaigns, groups }: Advertiser, seed: number): Cause
     onlyCost: words.slice(0, 3),
     worthOwn: { word: words[3] ?? 'today', times: 4 },
   };
+}
+
+/** Pages to which no more than half of the ad groups lead: one that breaks is not to end everything. */
+function pagesOfSome(groups: Advertiser['groups']): string[] {
+  const leading = new Map<string, number>();
+  const shown = groups.filter(({ ads }) => ads.length > 0);
+  for (const { ads } of shown)
+    for (const page of new Set(ads.map((one) => one.page))) leading.set(page, (leading.get(page) ?? 0) + 1);
+  return [...leading].flatMap(([page, times]) => (page !== '' && times * 2 <= shown.length ? [page] : []));
 }
