@@ -1,0 +1,213 @@
+import { type Look, lookSchema, usualLook } from '@sprig/contracts';
+import { lookGroupings, resultFigures } from '@sprig/core/learn';
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { isWithin, type Spot, thinned } from './lasso.ts';
+import { addressOfLook, lookOfAddress } from './look-address.ts';
+import {
+  beforeOf,
+  changeOf,
+  changeText,
+  daysText,
+  figureText,
+  grainText,
+  groupName,
+  isAsLong,
+  noLookWords,
+  readFigure,
+  toldDaysText,
+  typedFigure,
+} from './look-words.ts';
+import { problemText, replacingWords } from './report-words.ts';
+
+const day = fc
+  .integer({ min: 19_000, max: 22_000 })
+  .map((at) => new Date(at * 86_400_000).toISOString().slice(0, 10));
+const days = fc.tuple(day, day).map((both) => {
+  const [from = '', to = ''] = both.sort();
+  return { from, to };
+});
+const anyLook: fc.Arbitrary<Look> = fc
+  .record({
+    account: fc.option(fc.string({ maxLength: 20, minLength: 1 })),
+    by: fc.constantFrom(...lookGroupings),
+    range: fc.option(days),
+    against: fc.oneof(fc.constantFrom('before' as const, 'none' as const), days),
+    names: fc.array(
+      fc.record({
+        by: fc.constantFrom('campaign' as const, 'match' as const),
+        is: fc.string({ maxLength: 30 }),
+      }),
+      { maxLength: 3 },
+    ),
+    figures: fc.array(
+      fc.record({
+        figure: fc.constantFrom(...resultFigures),
+        is: fc.constantFrom('over' as const, 'under' as const),
+        than: fc.integer({ min: -5_000_000, max: 5_000_000 }),
+      }),
+      { maxLength: 3 },
+    ),
+    sort: fc.constantFrom(...resultFigures),
+    down: fc.boolean(),
+  })
+  .map((look) => lookSchema.parse(look));
+
+const addressOf = (look: Look) =>
+  new URLSearchParams(Object.entries(addressOfLook(look)).filter(([, value]) => value !== ''));
+
+describe('a look as an address', () => {
+  test('is read back as it was, whatever its names', () =>
+    fc.assert(
+      fc.property(anyLook, (look) => {
+        expect(lookOfAddress(addressOf(look))).toEqual(look);
+      }),
+    ));
+
+  test('says nothing of what is usual', () => expect([...addressOf(usualLook()).keys()]).toEqual([]));
+
+  test.each([
+    'by=nonsense',
+    'names=[[1',
+    'names={}',
+    'figures=[["position","near",4]]',
+    'from=2026-13-45&to=x',
+    'from=2026-11-02&to=2026-11-01',
+    'against=..',
+    'sort=',
+  ])('that can’t be read is as it usually is: %s', (address) =>
+    expect(
+      lookOfAddress(new URLSearchParams(`${address}&by=${address.startsWith('by') ? 'x' : 'keyword'}`)),
+    ).toEqual({
+      ...usualLook(),
+      by: address.startsWith('by') ? 'campaign' : 'keyword',
+    }),
+  );
+});
+
+describe('what is drawn around', () => {
+  const square: Spot[] = [
+    [0, 0],
+    [10, 0],
+    [10, 10],
+    [0, 10],
+  ];
+  test.each<[Spot, boolean]>([
+    [[5, 5], true],
+    [[11, 5], false],
+    [[-1, 5], false],
+    [[5, 12], false],
+  ])('%j is within: %s', (spot, is) => expect(isWithin(spot, square)).toBe(is));
+
+  test('a bay that the line leaves out is out', () => {
+    const bay: Spot[] = [
+      [0, 0],
+      [10, 0],
+      [10, 10],
+      [5, 3],
+      [0, 10],
+    ];
+    expect([isWithin([5, 8], bay), isWithin([5, 1], bay), isWithin([1, 7], bay)]).toEqual([
+      false,
+      true,
+      true,
+    ]);
+  });
+
+  test('corners that lie close together are one', () =>
+    expect(
+      thinned(
+        [
+          [0, 0],
+          [1, 0],
+          [4, 0],
+          [4, 1],
+          [9, 1],
+        ],
+        3,
+      ),
+    ).toEqual([
+      [0, 0],
+      [4, 0],
+      [9, 1],
+    ]));
+});
+
+describe('figures in words', () => {
+  test.each([
+    ['impressions', 1_204, '1,204'],
+    ['ctr', 0.034_6, '3.46%'],
+    ['cpc', 434_999, '£0.43'],
+    ['cost', 0, '£0.00'],
+    ['cost', -2_500_000, '−£2.50'],
+    ['conversions', 1_500_000, '1.5'],
+    ['conversions', -500_000, '-0.5'],
+    ['position', 2.04, '2.0'],
+    ['return', 1.25, '1.25×'],
+    ['clicks', null, '–'],
+  ] as const)('%s of %s is %s', (name, value, words) => expect(figureText(name, value, 'GBP')).toBe(words));
+
+  test('what is typed is read back, in the units of the figure', () => {
+    for (const name of resultFigures)
+      for (const value of [0, 1, 250_000, ...(name === 'ctr' || name === 'position' ? [0.05, 2.5] : [])]) {
+        const read = readFigure(name, typedFigure(name, value));
+        expect([name, read]).toEqual([name, { value: expect.closeTo(value, 4) }]);
+      }
+    expect(readFigure('cost', '£1,250.50')).toEqual({ value: 1_250_500_000 });
+    expect(readFigure('ctr', '2,5 %')).toEqual({ value: 0.025 });
+    expect(readFigure('position', 'four')).toEqual({ words: '“four” is no number. Type it like 3.5.' });
+  });
+
+  test('changes are told where there was something, and never of sums of fewer days', () => {
+    expect([changeOf(12, 10), changeOf(5, 0), changeOf(5, null)]).toEqual([0.2, null, null]);
+    expect([0.2, -0.5, 0.001, 12].map(changeText)).toEqual(['+20%', '−50%', '±0%', '+>999%']);
+    const of = (most: number) => ({ least: most, most, of: 28 });
+    const figures = resultFigures.map((_, at) => at + 1);
+    expect(isAsLong({ days: of(28), daysBefore: of(14) })).toBe(false);
+    expect(beforeOf('clicks', figures, { days: of(28), daysBefore: of(14) })).toBeNull();
+    expect(beforeOf('ctr', figures, { days: of(28), daysBefore: of(14) })).toBe(6);
+    expect(beforeOf('clicks', figures, { days: of(28), daysBefore: of(28) })).toBe(2);
+  });
+});
+
+test('days, kinds of reports and groups in words', () => {
+  expect(daysText({ from: '2026-11-02', to: '2026-11-29' })).toBe('2 Nov – 29 Nov 2026');
+  expect(daysText({ from: '2026-12-15', to: '2027-01-11' })).toBe('15 Dec 2026 – 11 Jan 2027');
+  expect(daysText({ from: '2026-11-02', to: '2026-11-02' })).toBe('2 Nov 2026');
+  expect(grainText('keyword/day')).toBe('reports of keywords by day');
+  expect(grainText('term+keyword+device/range')).toBe(
+    'reports of search terms, split by keyword and device, over whole ranges',
+  );
+  expect([
+    groupName('weekday', '1'),
+    groupName('hour', '7'),
+    groupName('theme', ''),
+    groupName('device', ''),
+  ]).toEqual(['Monday', '07:00', 'no theme', 'no device told']);
+  expect(toldDaysText({ least: 3, most: 5, of: 28 })).toBe('3 to 5 of 28 days');
+  expect(noLookWords({ none: 'dimension', missing: ['device'] }, 'device')[0]).toBe(
+    'No report of this account tells device',
+  );
+});
+
+describe('what a report would do, in words', () => {
+  const nothing = { rows: 0, times: 0, campaigns: 0, added: 0, gone: 0, changed: 0 };
+  test.each([
+    [nothing, 'Adds nothing.'],
+    [{ ...nothing, added: 1 }, 'Adds 1 row; replaces nothing.'],
+    [{ ...nothing, rows: 4, times: 2, campaigns: 1 }, 'All of it was told so already: nothing changes.'],
+    [
+      { rows: 1_204, times: 7, campaigns: 3, added: 2, gone: 0, changed: 3 },
+      'Replaces 7 times of 3 campaigns, 1,204 rows; 2 rows more, 3 figures changed.',
+    ],
+  ])('%j', (does, words) => expect(replacingWords(does)).toBe(words));
+
+  test('a cell that can’t be read is told with its line and column', () => {
+    expect(problemText({ line: 1_018, code: 'figure', column: 'Clicks', text: 'x' })).toBe(
+      'Line 1,018, Clicks: “x”, no number: the rest of the row counts.',
+    );
+    expect(problemText({ line: 2, code: 'broken', column: '', text: '' })).toBe(
+      'Line 2: empty, quotes that don’t close, or a line that is too long.',
+    );
+  });
+});
