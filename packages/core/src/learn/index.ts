@@ -85,7 +85,7 @@ export {
   reportProblems,
   type ToldOtherwise,
 } from './report-rows.ts';
-export { type BrokenLine, ReportStream } from './report-stream.ts';
+export { type BrokenLine, layoutOfText, ReportStream } from './report-stream.ts';
 export {
   eligibleOf,
   noneTold,

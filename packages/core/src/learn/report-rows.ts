@@ -172,15 +172,17 @@ export class ReportRows {
   private namedBy(line: number, fields: readonly string[]): Named | null {
     // Rows of a place stand together, or in the same order for every day: mostly it is known which comes next.
     const { last } = this;
-    const guess = last && this.isOf(last, fields) ? last : last?.next;
-    const named = guess && this.isOf(guess, fields) ? guess : this.lookUp(line, fields);
+    const next = last?.next;
+    let named = next && this.isOf(next, fields) ? next : null;
+    if (!named) named = last && this.isOf(last, fields) ? last : this.lookUp(line, fields);
     if (last && named) last.next = named;
     this.last = named ?? last;
     return named;
   }
 
   private isOf({ cells }: Named, fields: readonly string[]): boolean {
-    for (let n = 0; n < cells.length; n++)
+    // The last columns name most narrowly: they tell two places apart first.
+    for (let n = cells.length - 1; n >= 0; n--)
       if (cells[n] !== (fields[this.naming[n] as number] ?? '')) return false;
     return true;
   }
@@ -309,11 +311,35 @@ const BOUND = /^[<>~]/;
 /** Null: the cell tells nothing. Undefined: it can't be read. */
 function numberOf(cell: string, decimal: DecimalMark): number | null | undefined {
   // Most cells of a report are plain counts and amounts.
-  if (/^\d{1,15}$/.test(cell)) return Number(cell);
-  if (decimal === '.' && /^\d{1,9}\.\d{1,6}$/.test(cell)) return Number(cell);
+  const plain = plainNumber(cell, decimal);
+  if (plain >= 0) return plain;
   const read = readNumber(cell, decimal);
   if (read.status === 'none') return null;
   return read.status === 'figure' ? read.figure.value : undefined;
+}
+
+const ZERO = 48;
+const MOST_PLAIN = 15;
+
+/** Digits, and maybe more of them behind the mark; -1: it is written in another way. */
+function plainNumber(cell: string, decimal: DecimalMark): number {
+  const { length } = cell;
+  if (length === 0 || length > MOST_PLAIN) return -1;
+  const mark = decimal.charCodeAt(0);
+  let whole = 0;
+  let parts = 0;
+  for (let at = 0; at < length; at++) {
+    const code = cell.charCodeAt(at);
+    if (code === mark && parts === 0 && at > 0 && at < length - 1) {
+      parts = 1;
+      continue;
+    }
+    const digit = code - ZERO;
+    if (digit < 0 || digit > 9) return -1;
+    whole = whole * 10 + digit;
+    parts *= 10;
+  }
+  return parts === 0 ? whole : whole / parts;
 }
 
 /** What one step of the last decimal of a number is: 0.01 of `2.40`. */

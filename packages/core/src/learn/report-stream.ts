@@ -5,6 +5,20 @@ import { ReportRows, type ReportSink } from './report-rows.ts';
 /** Lines by which a report's layout is told. */
 const LAYOUT_LINES = 400;
 
+/** Lines that are taken apart at once: few enough that they are gone again before anything has to move them. */
+const AT_ONCE = 500;
+
+/** How a report is laid out, by its beginning; null where it has no headings of a report. */
+export const layoutOfText = (text: string, options: ReportOptions): ReportLayout | null =>
+  laidOut(text.split(/\r\n?|\n/, LAYOUT_LINES), options).layout;
+
+function laidOut(lines: readonly string[], options: ReportOptions) {
+  const guess = guessDelimiter(lines);
+  const delimiter = guess.delimiter ?? ',';
+  const { records } = readRecords(lines, delimiter, guess.columns);
+  return { delimiter, columns: guess.columns, layout: reportLayout(records, options) };
+}
+
 export type BrokenLine = { line: number; raw: string };
 
 /**
@@ -45,23 +59,36 @@ export class ReportStream {
 
   private read(isEnd: boolean): void {
     if (this.layout === undefined) this.layOut();
-    const { records, problems, used } = readRecords(this.waiting, this.delimiter, this.columns, {
-      firstLine: this.firstLine,
+    let at = 0;
+    for (;;) {
+      const lines = this.waiting.slice(at, at + AT_ONCE);
+      const isLast = at + lines.length === this.waiting.length;
+      const used = this.readLines(lines, isEnd && isLast);
+      at += used;
+      if (isLast || used === 0) break;
+    }
+    this.waiting = this.waiting.slice(at);
+  }
+
+  /** Reads lines, and answers how many of them it needs no more. */
+  private readLines(lines: readonly string[], isEnd: boolean): number {
+    const { firstLine } = this;
+    const { records, problems, used } = readRecords(lines, this.delimiter, this.columns, {
+      firstLine,
       isEnd,
     });
-    this.waiting = this.waiting.slice(used);
     this.firstLine += used;
-    if (!this.rows || !this.layout) return;
+    if (!this.rows || !this.layout) return used;
     for (const { line, raw } of problems) this.broken({ line, raw });
     for (const record of records) if (record.line > this.layout.headerLine) this.rows.push(record);
+    return used;
   }
 
   private layOut(): void {
-    const lines = this.waiting.slice(0, LAYOUT_LINES);
-    const guess = guessDelimiter(lines);
-    this.delimiter = guess.delimiter ?? ',';
-    this.columns = guess.columns;
-    this.layout = reportLayout(readRecords(lines, this.delimiter, this.columns).records, this.options);
+    const { delimiter, columns, layout } = laidOut(this.waiting.slice(0, LAYOUT_LINES), this.options);
+    this.delimiter = delimiter;
+    this.columns = columns;
+    this.layout = layout;
     if (!this.layout || this.layout.open.length > 0) return;
     this.rows = new ReportRows(this.layout, this.sinkOf(this.layout));
   }

@@ -1,4 +1,4 @@
-import { type ImportResult, readOptions } from '@sprig/contracts';
+import { type ImportResult, MOST_UPLOAD_BYTES, readOptions } from '@sprig/contracts';
 import { originOf } from '@sprig/core/figures';
 import {
   decoderOf,
@@ -110,7 +110,8 @@ export async function textOfUpload(
   return () => decoded(parts, encoding);
 }
 
-const MOST_REMEMBERED = 67_108_864;
+/** As much as an upload may weigh. */
+const MOST_REMEMBERED = MOST_UPLOAD_BYTES;
 
 /** An upload that is fetched only once where it is no longer than so many bytes. */
 function remembered({ parts }: Upload): Upload {

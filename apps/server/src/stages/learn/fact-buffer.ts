@@ -1,4 +1,4 @@
-import { type FactColumns, type ToldFigures, toldFigures } from '@sprig/core/learn';
+import { type FactColumns, type ToldFigure, type ToldFigures, toldFigures } from '@sprig/core/learn';
 
 /** Rows that are packed together. */
 const ROWS = 65_536;
@@ -17,8 +17,8 @@ export class FactBuffer {
   add(time: number, place: number, told: ToldFigures): void {
     this.time[this.rows] = time;
     this.place[this.rows] = place;
-    for (const [at, name] of toldFigures.entries())
-      (this.figures[at] as Float64Array)[this.rows] = told[name] ?? Number.NaN;
+    for (let at = 0; at < toldFigures.length; at++)
+      (this.figures[at] as Float64Array)[this.rows] = told[toldFigures[at] as ToldFigure] ?? Number.NaN;
     this.rows++;
   }
 

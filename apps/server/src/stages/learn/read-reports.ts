@@ -10,6 +10,7 @@ import {
 import {
   type BrokenLine,
   grainCode,
+  layoutOfText,
   placeKey,
   type ReadFact,
   type ReportLayout,
@@ -109,11 +110,11 @@ class Reading {
     const profile = file.account
       ? outlets.find(({ key }) => key === file.account?.outlet)
       : likelyOutlet(beginning, outlets);
-    const known = layoutOf(beginning, this.options(profile, null));
+    const known = layoutOfText(beginning, this.options(profile, null));
     if (!known) throw noReport(file.name);
     const remembered = file.choices.roles ? null : alike(imports, known.headings);
     const options = this.options(profile, remembered);
-    const layout = remembered ? layoutOf(beginning, options) : known;
+    const layout = remembered ? layoutOfText(beginning, options) : known;
     if (!layout) throw noReport(file.name);
     const account = file.account ?? (await this.likelyAccount(imports, layout, remembered, profile));
     const grain = grainCode(layout.grain);
@@ -295,15 +296,6 @@ class Reading {
 async function* nothingToRead(): AsyncGenerator<string> {}
 
 const LOOKED_AT = 400_000;
-const nothing = () => {};
-const NOWHERE = { fact: nothing, problem: nothing, setAside: nothing, repeated: nothing, otherwise: nothing };
-
-function layoutOf(beginning: string, options: ReportOptions): ReportLayout | null {
-  const stream = new ReportStream(options, () => NOWHERE, nothing);
-  stream.push(beginning);
-  return stream.end();
-}
-
 /** How an outlet's reports are read. */
 const byOutlet = ({ report, words }: Outlet): ReportOptions =>
   report.headings.length === 0
@@ -321,7 +313,7 @@ const KNOWN_SHARE = 0.8;
 function likelyOutlet(beginning: string, outlets: readonly Outlet[]): Outlet | undefined {
   let best: { outlet: Outlet; known: number } | undefined;
   for (const outlet of outlets) {
-    const layout = layoutOf(beginning, byOutlet(outlet));
+    const layout = layoutOfText(beginning, byOutlet(outlet));
     if (!layout) continue;
     const own = new Set(outlet.report.headings.map(({ heading }) => plainHeading(heading)));
     const known = layout.headings.filter((heading) => own.has(plainHeading(heading))).length;
