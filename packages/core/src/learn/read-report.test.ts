@@ -19,6 +19,26 @@ const read = (text: string, options?: ReportOptions): ReportReading => {
 const M = 1_000_000;
 
 describe('a report', () => {
+  test('with amounts of two currencies: those of the other are told, and not added', () => {
+    const { facts, problems, layout } = read(
+      [
+        'Day\tCampaign\tCost\tConversions\tClicks',
+        '2026-11-01\tPots\t£4.00\t1\t3',
+        '2026-11-02\tPots\t£5.00\t1\t4',
+        '2026-11-03\tPots\t$6.00\t1\t5',
+        '2026-11-04\tPots\t7.00\t1\t6',
+      ].join('\n'),
+    );
+    expect(layout.currency).toBe('GBP');
+    expect(problems).toEqual([{ line: 4, code: 'currency', column: 'Cost', text: '$6.00' }]);
+    expect(facts.map(({ told }) => [told.cost, told.clicks])).toEqual([
+      [4 * M, 3],
+      [5 * M, 4],
+      [null, 5],
+      [7 * M, 6],
+    ]);
+  });
+
   test('of keywords by day: names, figures, grain', () => {
     const { layout, facts, problems } = read(
       [

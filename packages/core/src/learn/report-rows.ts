@@ -1,4 +1,4 @@
-import { type DecimalMark, readNumber } from '../gather/index.ts';
+import { type DecimalMark, guessCurrency, readNumber } from '../gather/index.ts';
 import { type MatchType, readNotation } from '../match/index.ts';
 import { hashOf, normalise, tidy } from '../text/index.ts';
 import { type Time, timeKey } from './day.ts';
@@ -28,7 +28,7 @@ type Named = ReadNames & {
 };
 type ReadTime = { time: Time; nth: number };
 
-export const reportProblems = ['day', 'week', 'time', 'figure', 'hour', 'match-type'] as const;
+export const reportProblems = ['day', 'week', 'time', 'figure', 'currency', 'hour', 'match-type'] as const;
 /** What of a line can't be read: its column by its heading, and what stands there. */
 export type ReportProblem = {
   line: number;
@@ -50,14 +50,17 @@ export type ReportSink = {
   otherwise: (told: ToldOtherwise) => void;
 };
 
+/** In millionths; conversions are too, and have no currency. */
+const AMOUNT = 1_000_000;
+
 /** What is read into facts, in what unit (times `unit` makes it whole), and what an empty cell tells. */
 const FIGURES: Readonly<Partial<Record<ReportRole, { figure: ToldFigure; unit: number; empty: 0 | null }>>> =
   {
     impressions: { figure: 'impressions', unit: 1, empty: 0 },
     clicks: { figure: 'clicks', unit: 1, empty: 0 },
-    cost: { figure: 'cost', unit: 1_000_000, empty: 0 },
+    cost: { figure: 'cost', unit: AMOUNT, empty: 0 },
     conversions: { figure: 'conversions', unit: 1_000_000, empty: 0 },
-    value: { figure: 'value', unit: 1_000_000, empty: 0 },
+    value: { figure: 'value', unit: AMOUNT, empty: 0 },
     position: { figure: 'position', unit: 1_000, empty: null },
     share: { figure: 'share', unit: 10_000, empty: null },
     'lost-budget': { figure: 'lostBudget', unit: 10_000, empty: null },
@@ -277,9 +280,17 @@ export class ReportRows {
       const cell = (fields[at] ?? '').trim();
       const read = numberOf(cell, mark);
       if (read === undefined) this.refuse(line, 'figure', role, cell);
+      // Amounts of two currencies are not added to each other.
+      else if (unit === AMOUNT && this.isOtherCurrency(cell)) this.refuse(line, 'currency', role, cell);
       else told[figure] = read === null ? empty : Math.round((isPercent ? read / 100 : read) * unit);
     }
     return told;
+  }
+
+  private isOtherCurrency(cell: string): boolean {
+    if (this.layout.currency === null || /^[\d.,\s-]*$/.test(cell)) return false;
+    const own = guessCurrency('', [cell]);
+    return own !== null && own !== this.layout.currency;
   }
 
   private check(line: number, fields: readonly string[], told: ToldFigures): void {

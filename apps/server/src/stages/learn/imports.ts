@@ -155,7 +155,10 @@ export async function takeReports(
           campaigns,
           rows: body.reading.rows,
         };
-        const does = await replacingOf(caller, speaking, own, change.transaction);
+        const { replaces, replacesWhole } = body.reading;
+        const isKnown = own.map((one) => one.id).join() === body.basis.join();
+        const known = isWhole ? replacesWhole : replaces;
+        const does = isKnown ? known : await replacingOf(caller, speaking, own, change.transaction);
         const isNews = does.added + does.gone + does.changed > 0 || speaksAnew(speaking, own);
         if (isNews) {
           const { account, grain, rows, totals, layout, choices, name } = body.reading;

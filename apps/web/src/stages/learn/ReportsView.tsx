@@ -138,23 +138,36 @@ const takenText = ({ taken, same }: { taken: number; same: number }): string => 
   return `${counted(taken, 'report')} taken in${same > 0 ? `; ${counted(same, 'other')} said nothing new` : ''}`;
 };
 
-/** A report that is pasted, from a table or as text. */
+/** A report that is pasted, from a table or as text; what is typed is read when its user says so. */
 function PasteField({ busy, onText }: { busy: boolean; onText: (text: string) => void }) {
+  const [typed, setTyped] = useState('');
+  const read = () => {
+    onText(typed);
+    setTyped('');
+  };
   return (
-    <textarea
-      className="textarea textarea-sm h-8 min-h-8 w-64 resize-none leading-5"
-      rows={1}
-      aria-label="Paste a report"
-      placeholder="or paste one here"
-      value=""
-      disabled={busy}
-      onChange={() => {}}
-      onPaste={(event) => {
-        event.preventDefault();
-        const text = event.clipboardData.getData('text/plain');
-        if (text.trim() !== '') onText(text);
-      }}
-    />
+    <>
+      <textarea
+        className="textarea textarea-sm h-8 min-h-8 w-64 resize-none leading-5"
+        rows={1}
+        aria-label="Paste a report"
+        placeholder="or paste one here"
+        value={typed}
+        disabled={busy}
+        onChange={({ target }) => setTyped(target.value)}
+        onPaste={(event) => {
+          const text = event.clipboardData.getData('text/plain');
+          if (typed !== '' || text.trim() === '') return;
+          event.preventDefault();
+          onText(text);
+        }}
+      />
+      {typed.trim() !== '' && (
+        <button type="button" className="btn btn-sm" disabled={busy} onClick={read}>
+          Read it
+        </button>
+      )}
+    </>
   );
 }
 

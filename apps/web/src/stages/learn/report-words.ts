@@ -10,6 +10,8 @@ const PROBLEMS: Record<ReportReading['problems']['shown'][number]['code'], strin
   week: 'no week',
   time: 'ends before it begins',
   figure: 'no number: the rest of the row counts',
+  currency:
+    'another currency than the other amounts: the rest of the row counts. Split the report by account',
   hour: 'no hour',
   'match-type': 'no match type that is known: the row counts without one',
   broken: 'quotes that don’t close, or a line that is too long',
