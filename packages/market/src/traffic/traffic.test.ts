@@ -197,6 +197,14 @@ describe('made-up traffic', () => {
     const all = days.flat().filter((cell) => campaignOf(cell) === 'Cups');
     expect(sum(all, (one) => one.cost) / DAYS).toBeLessThan(31_000_000);
     expect(sum(all, (one) => one.lostBudget)).toBeGreaterThan(1_000);
+    // What is still shown sells as it would.
+    const runs = Array.from({ length: 8 }, (_, seed) => run(seed, 12).days.flat());
+    const rate = (name: string) => {
+      const cells = runs.flat().filter((cell) => campaignOf(cell) === name);
+      return sum(cells, sold) / sum(cells, (one) => one.clicks);
+    };
+    expect(rate('Cups') / rate('Pots')).toBeGreaterThan(0.6);
+    expect(rate('Cups') / rate('Pots')).toBeLessThan(1.6);
   });
 });
 

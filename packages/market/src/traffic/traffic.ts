@@ -205,7 +205,8 @@ export class Traffic {
       cell.clicks = binomial(clicked, kept)();
       cell.impressions = cell.clicks + binomial(shown - clicked, kept)();
       cell.cost = clicked > 0 ? (cell.cost / clicked) * cell.clicks : 0;
-      cell.delays = cell.delays.filter(() => random() < kept).slice(0, cell.clicks);
+      // What was sold went by clicks: it goes with them.
+      cell.delays = cell.delays.filter(() => random() * clicked < cell.clicks).slice(0, cell.clicks);
       cell.lostBudget = shown - cell.impressions;
     }
   }

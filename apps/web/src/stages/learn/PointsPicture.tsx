@@ -22,7 +22,7 @@ type Props = {
 };
 
 const HEIGHT = 236;
-const PAD = { left: 52, right: 14, top: 22, bottom: 26 };
+const PAD = { left: 52, right: 22, top: 24, bottom: 26 };
 const USUAL_WIDTH = 1_200;
 
 /** Rows by two figures, sized by a third; what is drawn around is selected in the table. */

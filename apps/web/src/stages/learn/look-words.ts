@@ -150,8 +150,8 @@ export const typedFigure = (name: ResultFigure, value: number): string => {
 };
 
 export function readFigure(name: ResultFigure, typed: string): { value: number } | { words: string } {
-  const text = typed.trim().replace(/[\p{Sc}%×\s]/gu, '');
-  const plain = /^\d+,\d{1,2}$/.test(text) ? text.replace(',', '.') : text.replaceAll(',', '');
+  const bare = typed.trim().replace(/[\p{Sc}%×\s]/gu, '');
+  const plain = /^\d+,\d{1,2}$/.test(bare) ? bare.replace(',', '.') : bare.replaceAll(',', '');
   const number = Number(plain);
   if (plain === '' || !Number.isFinite(number))
     return { words: `“${typed}” is no number. Type it like ${typedFigure(name, EXAMPLES[name] ?? 100)}.` };
