@@ -205,12 +205,18 @@ export async function takeReports(
   return { revision, taken: result.taken, same: result.same };
 }
 
-function refuseOpen({ reading: { layout, name, rows, times } }: ReadingBody): void {
+function refuseOpen({ reading: { layout, name, times, currency, account } }: ReadingBody): void {
   if (layout.open.length > 0)
     throw new SprigFailure('invalid', `${name} can be read in two ways. Say which, then take it in.`, {
       at: 'readings',
     });
-  if (times === 0 || (rows === 0 && times === 0))
+  if (currency !== null && currency !== account.currency)
+    throw new SprigFailure(
+      'invalid',
+      `The amounts of ${name} are in ${currency}, and the account is in ${account.currency}: choose the account that they are of.`,
+      { at: 'readings' },
+    );
+  if (times === 0)
     throw new SprigFailure('invalid', `${name} has no rows that can be read.`, { at: 'readings' });
 }
 

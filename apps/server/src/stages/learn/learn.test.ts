@@ -215,6 +215,44 @@ describe('a report', () => {
       expect(await told(plan, { account: api.accountCode(one.account) }, 'cost')).toEqual([['A', one.cost]]);
   });
 
+  test('in another currency than its account is not taken in, until the account is the one that it is of', async () => {
+    const plan = await planOf(server);
+    const text = 'Day,Campaign,Cost,Clicks\n2026-11-01,A,$5.00,1\n';
+    const account = { outlet: null, name: 'Spring', currency: 'GBP', timeZone: 'UTC' };
+    const [wrong] = await read(plan, { text, account });
+    expect(wrong).toMatchObject({ currency: 'USD', account: { currency: 'GBP' } });
+    await expect(take(plan, wrong ? [wrong] : [])).rejects.toThrow(/are in USD, and the account is in GBP/);
+    const right = await read(plan, {
+      text,
+      again: wrong?.id ?? null,
+      account: { ...account, currency: 'USD' },
+    });
+    expect(await take(plan, right)).toMatchObject({ taken: 1 });
+  });
+
+  test('of an outlet is known by its headings and words, whatever account it is said to be of', async () => {
+    const plan = await planOf(server);
+    const text = 'On;Drive;Cluster;Keyword;Views;Visits;Outlay\n01.11.2026;A;g;[tea];100;4;1,50\n';
+    const [reading] = await read(plan, { text });
+    expect(reading).toMatchObject({
+      account: { outlet: 'harrowlight', name: 'Harrowlight' },
+      grain: 'keyword/day',
+      totals: { impressions: 100, clicks: 4, cost: 1.5 * M },
+    });
+    const account = { outlet: null, name: 'Spring', currency: 'GBP', timeZone: 'UTC' };
+    const [other] = await read(plan, { text, again: reading?.id ?? null, account });
+    expect(other).toMatchObject({ account, rows: 1, totals: { cost: 1.5 * M } });
+  });
+
+  test('under the trade’s headings may have amounts of either form: what stays open is asked', async () => {
+    const plan = await planOf(server);
+    const text = 'Day;Campaign;Clicks;Cost\n2026-11-01;A;4;1.300\n2026-11-02;A;4;2.400\n';
+    const [open] = await read(plan, { text });
+    expect(open?.layout.open).toEqual(['decimal']);
+    const [comma] = await read(plan, { text, again: open?.id ?? null, choices: { decimal: ',' } });
+    expect(comma).toMatchObject({ layout: { open: [] }, totals: { cost: 3_700 * M } });
+  });
+
   test('of ranges that overlap by half is kept apart from the other, and not added', async () => {
     const plan = await planOf(server);
     const range = (from: string, to: string, clicks: number) =>

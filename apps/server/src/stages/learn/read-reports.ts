@@ -3,6 +3,7 @@ import {
   accountCode,
   firstAccount,
   type ReportAccount,
+  type ReportChoices,
   type ReportReading,
   type reportsRead,
   startReports,
@@ -107,9 +108,8 @@ class Reading {
     // Looked at once for its layout, and then read whole: what it is decides by which names its rows are met.
     const beginning = await this.beginning();
     const outlets = await allOutlets(caller, transaction);
-    const profile = file.account
-      ? outlets.find(({ key }) => key === file.account?.outlet)
-      : likelyOutlet(beginning, outlets);
+    const profile =
+      outlets.find(({ key }) => key === file.account?.outlet) ?? likelyOutlet(beginning, outlets);
     const known = layoutOfText(beginning, this.options(profile, null));
     if (!known) throw noReport(file.name);
     const remembered = file.choices.roles ? null : alike(imports, known.headings);
@@ -137,7 +137,9 @@ class Reading {
       account: rest,
       currency: layout.currency,
       layout: shownLayout(layout),
-      choices: { ...file.choices, ...(remembered ? { roles: options.roles as ReportLayout['roles'] } : {}) },
+      choices: remembered
+        ? { ...withoutRange(remembered.body.choices), ...file.choices, roles: layout.roles }
+        : file.choices,
       remembered: remembered !== null,
       grain,
       rows: this.rows,
@@ -165,11 +167,10 @@ class Reading {
   }
 
   private options(outlet: Outlet | undefined, remembered: StoredImport | null): ReportOptions {
-    const { range, ...choices } = { ...remembered?.body.choices, ...this.file.choices };
     return {
       ...(outlet ? byOutlet(outlet) : {}),
-      ...(remembered ? { roles: remembered.body.roles } : {}),
-      ...choices,
+      ...(remembered ? { ...withoutRange(remembered.body.choices), roles: remembered.body.roles } : {}),
+      ...withoutRange(this.file.choices),
       ...(this.file.choices.range ? { range: timeOf(this.file.choices.range) } : {}),
     };
   }
@@ -295,16 +296,17 @@ class Reading {
 
 async function* nothingToRead(): AsyncGenerator<string> {}
 
+/** So much of a report is looked at for its layout. */
 const LOOKED_AT = 400_000;
+
 /** How an outlet's reports are read. */
-const byOutlet = ({ report, words }: Outlet): ReportOptions =>
-  report.headings.length === 0
-    ? {}
-    : {
-        headings: report.headings,
-        decimal: report.decimal,
-        matchWords: new Map(matchTypes.map((type) => [normalise(words.matchTypes[type]), type])),
-      };
+function byOutlet({ key, report, words }: Outlet): ReportOptions {
+  if (report.headings.length === 0) return {};
+  const matchWords = new Map(matchTypes.map((type) => [normalise(words.matchTypes[type]), type]));
+  // The trade's own headings stand above amounts of either form: which it is, is told by them or asked.
+  const isOwn = key !== plainOutlet.key;
+  return { headings: report.headings, matchWords, ...(isOwn ? { decimal: report.decimal } : {}) };
+}
 
 /** How much of its headings an outlet has to know to be taken for the one that a report is of. */
 const KNOWN_SHARE = 0.8;
@@ -321,6 +323,9 @@ function likelyOutlet(beginning: string, outlets: readonly Outlet[]): Outlet | u
   }
   return best?.outlet;
 }
+
+/** The days that one report is of are not those of the next. */
+const withoutRange = ({ range: _, ...choices }: ReportChoices): Omit<ReportChoices, 'range'> => choices;
 
 const timeOf = ({ from, to }: { from: string; to: string }): Time => ({
   from: readIsoDay(from),

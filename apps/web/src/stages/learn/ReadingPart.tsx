@@ -1,12 +1,13 @@
 import { accountCode, type ReportAccount, type ReportChoices, type ReportReading } from '@sprig/contracts';
-import type { ReportRole } from '@sprig/core/learn';
 import { currencies } from '@sprig/core/money';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
-import { count, counted, money } from '../../kit/format.ts';
+import { counted } from '../../kit/format.ts';
 import { daysText, figureText, grainText } from './look-words.ts';
-import { notMetWords, problemText, replacingWords, roleChoices } from './report-words.ts';
+import { ReadingColumns } from './ReadingColumns.tsx';
+import { ReadingNotes } from './ReadingNotes.tsx';
+import { replacingWords } from './report-words.ts';
 
 type Props = {
   reading: ReportReading;
@@ -44,7 +45,7 @@ export function ReadingPart({ reading, accounts, busy, onAgain, onTake, onDrop }
           <button
             type="button"
             className="btn btn-primary btn-sm"
-            disabled={busy || isOpen || reading.times === 0}
+            disabled={busy || isOpen || otherCurrency || reading.times === 0}
             onClick={() => onTake(isWhole)}
           >
             Take in {counted(reading.rows, 'row')}
@@ -75,8 +76,8 @@ export function ReadingPart({ reading, accounts, busy, onAgain, onTake, onDrop }
           </label>
         </p>
       )}
-      <Columns reading={reading} busy={busy} onRoles={(roles) => onAgain({ choices: { roles } })} />
-      <Notes reading={reading} />
+      <ReadingColumns reading={reading} busy={busy} onRoles={(roles) => onAgain({ choices: { roles } })} />
+      <ReadingNotes reading={reading} />
     </section>
   );
 }
@@ -238,153 +239,3 @@ function Open({
     </>
   );
 }
-
-/** What each column was taken for, with sample rows; another choice reads it anew. */
-function Columns({
-  reading: { layout, remembered },
-  busy,
-  onRoles,
-}: {
-  reading: ReportReading;
-  busy: boolean;
-  onRoles: (roles: ReportRole[]) => void;
-}) {
-  return (
-    <div
-      className="overflow-x-auto rounded-md border border-hair"
-      tabIndex={0}
-      role="group"
-      aria-label="Columns"
-    >
-      <table className="text-[12.5px]">
-        <thead>
-          <tr>
-            {layout.headings.map((heading, at) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: headings may be the same
-              <th key={at} className="whitespace-nowrap border-hair border-b px-2 py-1 text-left font-normal">
-                <span className="block font-semibold">{heading || '(no heading)'}</span>
-                <select
-                  className={`plain-field chip max-w-44 cursor-pointer ${layout.roles[at] === 'skip' ? 'text-faint' : ''}`}
-                  aria-label={`Column ${heading || at + 1}`}
-                  disabled={busy}
-                  value={layout.roles[at]}
-                  onChange={({ target }) =>
-                    onRoles(
-                      layout.roles.map((role, n) => {
-                        if (n === at) return target.value as ReportRole;
-                        // One column each: the one that had it is left out.
-                        return role === target.value && role !== 'skip' ? 'skip' : role;
-                      }),
-                    )
-                  }
-                >
-                  {roleChoices.map(({ value, words }) => (
-                    <option key={value} value={value}>
-                      {words}
-                    </option>
-                  ))}
-                </select>
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {layout.samples.slice(0, 3).map((cells, row) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: rows may be the same
-            <tr key={row}>
-              {layout.headings.map((_, at) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: cells may be the same
-                <td key={at} className="max-w-56 truncate px-2 py-0.5 text-faint" title={cells[at]}>
-                  {cells[at]}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {remembered && (
-        <p className="px-2 py-1 text-[12px] text-faint">Read as the last report with these headings was.</p>
-      )}
-    </div>
-  );
-}
-
-/** What was not read, not met, or does not fit together. */
-function Notes({ reading }: { reading: ReportReading }) {
-  const { problems, setAside, repeated, otherwise, unlikely, notMet, account } = reading;
-  const cost = notMet.reduce((sum, one) => sum + one.cost, 0);
-  const rows = notMet.reduce((sum, one) => sum + one.rows, 0);
-  return (
-    <div className="grid gap-x-8 gap-y-2 text-[12.5px] min-[1100px]:grid-cols-2">
-      {notMet.length > 0 && (
-        <Note
-          title={`${counted(rows, 'row')} not met in the plan${cost > 0 ? `, with ${money(cost, account.currency)} of cost` : ''}: they count, and are told by their names`}
-          lines={notMet.map(
-            (one) =>
-              `${one.campaign || 'no campaign'}: ${notMetWords[one.why]}, ${counted(one.rows, 'row')}${one.cost > 0 ? `, ${money(one.cost, account.currency)}` : ''} (${one.samples.join(', ')})`,
-          )}
-        />
-      )}
-      {problems.count > 0 && (
-        <Note
-          isBad
-          title={`${counted(problems.count, 'cell')} or lines not read`}
-          lines={problems.shown.map(problemText)}
-        />
-      )}
-      {otherwise.count > 0 && (
-        <Note
-          isBad
-          title={`${counted(otherwise.count, 'figure')} that the others don’t make: the others count`}
-          lines={otherwise.shown.map(
-            ({ line, column, told, worked }) =>
-              `Line ${count(line)}, ${column}: ${round(told)} told, ${round(worked)} worked out`,
-          )}
-        />
-      )}
-      {unlikely.count > 0 && (
-        <Note
-          isBad
-          title={`${counted(unlikely.count, 'row')} with more clicks than impressions: kept as told`}
-          lines={[`Lines ${unlikely.shown.map(count).join(', ')}`]}
-        />
-      )}
-      {repeated.count > 0 && (
-        <Note
-          title={`${counted(repeated.count, 'line')} that say again what an earlier one said: counted once`}
-          lines={[`Lines ${repeated.shown.map(count).join(', ')}`]}
-        />
-      )}
-      {setAside.count > 0 && (
-        <Note
-          title={`${counted(setAside.count, 'totals row')} set aside`}
-          lines={setAside.shown.map(({ line, text }) => `Line ${count(line)}: ${text}`)}
-        />
-      )}
-    </div>
-  );
-}
-
-const round = (value: number): string => String(Number(value.toPrecision(4)));
-
-const Note = ({
-  title,
-  lines,
-  isBad = false,
-}: {
-  title: string;
-  lines: readonly string[];
-  isBad?: boolean;
-}) => (
-  <details>
-    <summary className={`cursor-pointer ${isBad ? 'text-warning' : ''}`}>{title}</summary>
-    <ul className="mt-1 max-h-44 overflow-auto pl-4 text-faint" tabIndex={0} aria-label={title}>
-      {lines.map((text, at) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: lines may be the same
-        <li key={at} className="py-0.5">
-          {text}
-        </li>
-      ))}
-    </ul>
-  </details>
-);

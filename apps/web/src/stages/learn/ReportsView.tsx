@@ -24,7 +24,10 @@ export function ReportsView({ plan }: { plan: PlanState }) {
   const { write: drop } = useWrite(dropReport);
   const busy = work.phase !== null || isBusy;
   const readings = data?.readings ?? [];
-  const ready = readings.filter(({ layout, times }) => layout.open.length === 0 && times > 0);
+  const ready = readings.filter(
+    ({ layout, times, currency, account }) =>
+      layout.open.length === 0 && times > 0 && (currency === null || currency === account.currency),
+  );
   const choose = (files: readonly File[]) => {
     if (files.length > 0) void work.choose(files);
   };

@@ -1,0 +1,280 @@
+import {
+  keepLook,
+  type LookAnswer,
+  listLooks,
+  type ReportReading,
+  readLookDays,
+  readLookNames,
+  readLookPoints,
+  usualLook,
+} from '@sprig/contracts';
+import { resultFigures } from '@sprig/core/learn';
+import { screen, waitFor, within } from '@testing-library/react';
+import { describe, expect, test, vi } from 'vitest';
+import { servedBy, shownAt } from '../../testing/rendered.tsx';
+import { DaysPicture } from './DaysPicture.tsx';
+import { LearnYield } from './LearnYield.tsx';
+import { LookSentence } from './LookSentence.tsx';
+import { PointsPicture } from './PointsPicture.tsx';
+import { ReadingPart } from './ReadingPart.tsx';
+import { SavedLooks } from './SavedLooks.tsx';
+
+const account = { outlet: null, name: 'Spring', currency: 'GBP', timeZone: 'UTC' };
+const figuresOf = (told: Partial<Record<(typeof resultFigures)[number], number>>) =>
+  resultFigures.map((name) => told[name] ?? null);
+const found: LookAnswer = {
+  account,
+  told: { from: '2026-10-01', to: '2026-11-29' },
+  range: { from: '2026-11-02', to: '2026-11-29' },
+  against: { from: '2026-10-05', to: '2026-11-01' },
+  grain: 'keyword/day',
+  why: null,
+  days: { least: 28, most: 28, of: 28 },
+  daysBefore: { least: 28, most: 28, of: 28 },
+  all: 3,
+  order: [2, 0, 1],
+  totals: figuresOf({ impressions: 4_000, clicks: 120, ctr: 0.03, cost: 54_000_000, conversions: 3_000_000 }),
+  totalsBefore: figuresOf({ impressions: 4_000, clicks: 100, ctr: 0.025, cost: 50_000_000 }),
+  notBrokenDown: [400, 7, 2_500_000, null, null],
+  stamp: '1',
+};
+
+describe('the sentence', () => {
+  const open = (part: Partial<ReturnType<typeof usualLook>> = {}, more: Partial<LookAnswer> = {}) => {
+    const onChange = vi.fn();
+    servedBy([[readLookNames, () => ({ names: ['Teapots', 'Teacups'] })]]);
+    const look = { ...usualLook(), ...part };
+    const accounts = [account, { ...account, name: 'Autumn', currency: 'EUR' }];
+    const shown = shownAt(
+      '/',
+      <LookSentence
+        plan={7}
+        look={look}
+        found={{ ...found, ...more }}
+        accounts={accounts}
+        onChange={onChange}
+      />,
+    );
+    return { ...shown, onChange };
+  };
+
+  test('says which reports are read, and where not all days are told', () => {
+    open({}, { days: { least: 20, most: 25, of: 28 }, daysBefore: { least: 14, most: 14, of: 28 } });
+    expect(screen.getByRole('region', { name: 'What is looked at' }).textContent).toContain(
+      '20 to 25 of 28 days told · before: 14 of 28 days told · reports of keywords by day',
+    );
+  });
+
+  test('is told apart by something else, and read of another account', async () => {
+    const { user, onChange } = open();
+    await user.selectOptions(screen.getByLabelText('Tell apart by'), 'keyword');
+    expect(onChange).toHaveBeenLastCalledWith({ by: 'keyword' });
+    await user.selectOptions(screen.getByLabelText('Account'), 'Autumn (EUR)');
+    expect(onChange).toHaveBeenLastCalledWith({ account: JSON.stringify([null, 'autumn', 'EUR', 'UTC']) });
+    await user.selectOptions(screen.getByLabelText('Held against'), 'by themselves');
+    expect(onChange).toHaveBeenLastCalledWith({ against: 'none' });
+  });
+
+  test('a condition is typed over, turned round and taken away', async () => {
+    const figures = [{ figure: 'cost' as const, is: 'over' as const, than: 5_000_000 }];
+    const { user, onChange } = open({ figures });
+    await user.click(screen.getByRole('button', { name: 'cost than: 5' }));
+    await user.keyboard('12.50{Enter}');
+    expect(onChange).toHaveBeenLastCalledWith({ figures: [{ ...figures[0], than: 12_500_000 }] });
+    await user.selectOptions(screen.getByLabelText('cost is'), 'under');
+    expect(onChange).toHaveBeenLastCalledWith({ figures: [{ ...figures[0], is: 'under' }] });
+    await user.click(screen.getByRole('button', { name: 'Take away: cost over £5.00' }));
+    expect(onChange).toHaveBeenLastCalledWith({ figures: [] });
+  });
+
+  test('is narrowed to a name that is looked for', async () => {
+    const { user, onChange } = open();
+    await user.click(screen.getByRole('button', { name: 'Narrow it down' }));
+    await user.click(screen.getByRole('menuitem', { name: /^campaign/ }));
+    const field = await screen.findByLabelText('Of which campaign');
+    await waitFor(() => expect(field.getAttribute('placeholder')).toBe('Teapots'));
+    await user.type(field, 'Teacups{Enter}');
+    expect(onChange).toHaveBeenCalledWith({ names: [{ by: 'campaign', is: 'Teacups' }] });
+  });
+});
+
+test('the sum holds itself against before, and tells what is not broken down', () => {
+  servedBy([]);
+  const { container } = shownAt('/', <LearnYield look={usualLook()} found={found} />);
+  const told = [...container.querySelectorAll('[data-yield]')].map((term) => term.textContent?.trim());
+  expect(told.slice(0, 5)).toEqual([
+    '3 campaigns',
+    '4,000 impressions ±0%',
+    '120 clicks +20%',
+    '3% CTR +20%',
+    '£54.00 cost +8%',
+  ]);
+  expect(container.textContent).toContain('Not broken down: 7 clicks, £2.50');
+});
+
+describe('the pictures', () => {
+  const look = { ...usualLook(), by: 'keyword' as const };
+
+  test('points are drawn by their figures, the curve of CTR among them, and what is left out is said', async () => {
+    const n = [0, 1, 2];
+    servedBy([
+      [
+        readLookPoints,
+        () => ({
+          n,
+          x: [1, 2, 4],
+          y: [0.1, 0.05, 0.01],
+          size: [9, 4, 1],
+          names: ['a', 'b', 'c'],
+          impressions: [900, 800, 700],
+          clicks: [90, 40, 7],
+          of: 5,
+        }),
+      ],
+    ]);
+    const { container } = shownAt(
+      '/',
+      <PointsPicture
+        plan={7}
+        look={look}
+        found={found}
+        x="position"
+        y="ctr"
+        size="cost"
+        has={(row) => row === 1}
+        onSelect={() => {}}
+      />,
+    );
+    await waitFor(() => expect(container.querySelectorAll('circle')).toHaveLength(3));
+    expect(screen.getByText('dashed: CTR to expect at a position')).toBeTruthy();
+    expect(screen.getByText('The 3 keywords with the most cost of 5 keywords.')).toBeTruthy();
+    expect(container.querySelectorAll('circle.fill-warning\\/70')).toHaveLength(1);
+  });
+
+  test('days whose conversions may still come are hatched, and only there', async () => {
+    servedBy([
+      [
+        readLookDays,
+        () => ({
+          days: ['2026-11-20', '2026-11-28', '2026-11-29'].map((day) => ({
+            day,
+            figures: figuresOf({ clicks: 5, conversions: 1_000_000 }),
+          })),
+          why: null,
+        }),
+      ],
+    ]);
+    const props = { plan: 7, look, found, onFigure: () => {}, onRange: () => {} };
+    const { rerender, container } = shownAt('/', <DaysPicture {...props} figure="conversions" />);
+    expect(rerender).toBeTruthy();
+    await waitFor(() => expect(container.querySelectorAll('circle')).toHaveLength(3));
+    expect(container.textContent).toContain('conversions of the last 7 days may still come');
+    const clicks = shownAt('/', <DaysPicture {...props} figure="clicks" />);
+    await waitFor(() => expect(clicks.container.querySelectorAll('circle')).toHaveLength(3));
+    expect(clicks.container.textContent).not.toContain('may still come');
+  });
+});
+
+test('a look is kept under a name', async () => {
+  const asked = servedBy([
+    [listLooks, () => ({ looks: [{ id: 3, name: 'Dear ones', look: { ...usualLook(), sort: 'cpc' } }] })],
+    [keepLook, () => ({ revision: 2 })],
+  ]);
+  const onLook = vi.fn();
+  const { user } = shownAt('/', <SavedLooks plan={7} look={usualLook()} onLook={onLook} />);
+  await user.click(screen.getByRole('button', { name: 'Kept looks' }));
+  await user.click(await screen.findByRole('menuitem', { name: /Dear ones/ }));
+  expect(onLook).toHaveBeenCalledWith(expect.objectContaining({ sort: 'cpc' }));
+  await user.click(screen.getByRole('button', { name: 'Kept looks' }));
+  await user.click(screen.getByRole('menuitem', { name: 'Keep this look …' }));
+  await user.type(screen.getByLabelText('Keep this look as'), 'All{Enter}');
+  await waitFor(() =>
+    expect(asked.find(({ method }) => method === 'POST')?.body).toMatchObject({ name: 'All' }),
+  );
+});
+
+describe('a report before it goes in', () => {
+  const none = { count: 0, shown: [] };
+  const nothing = { rows: 0, times: 0, campaigns: 0, added: 0, gone: 0, changed: 0 };
+  const reading: ReportReading = {
+    id: '11111111-1111-4111-8111-111111111111',
+    at: '2026-11-30T10:00:00Z',
+    upload: '11111111-1111-4111-8111-111111111112',
+    name: 'days.csv',
+    account,
+    currency: 'GBP',
+    layout: {
+      headerLine: 1,
+      headings: ['Day', 'Clicks', 'Seen'],
+      roles: ['day', 'clicks', 'skip'],
+      samples: [['2026-11-01', '4', '90']],
+      titles: [],
+      dayOrder: 'day-first',
+      decimal: '.',
+      open: [],
+      step: 'day',
+    },
+    choices: {},
+    remembered: false,
+    grain: 'account/day',
+    rows: 4,
+    range: { from: '2026-11-01', to: '2026-11-04' },
+    times: 4,
+    campaigns: 1,
+    totals: { impressions: null, clicks: 16, cost: null, conversions: null, value: null },
+    problems: none,
+    setAside: none,
+    repeated: none,
+    otherwise: none,
+    unlikely: none,
+    notMet: [],
+    met: 4,
+    replaces: { ...nothing, added: 4 },
+    replacesWhole: { ...nothing, rows: 9, times: 4, campaigns: 2, added: 4, gone: 9 },
+  };
+  const open = (more: Partial<ReportReading> = {}) => {
+    servedBy([]);
+    const [onAgain, onTake] = [vi.fn(), vi.fn()];
+    const shown = shownAt(
+      '/',
+      <ReadingPart
+        reading={{ ...reading, ...more }}
+        accounts={[account]}
+        busy={false}
+        onAgain={onAgain}
+        onTake={onTake}
+        onDrop={() => {}}
+      />,
+    );
+    return { ...shown, onAgain, onTake, take: screen.getByRole('button', { name: /^Take in/ }) };
+  };
+
+  test('says what it does, and otherwise as the whole account', async () => {
+    const { user, take, onTake } = open();
+    const part = within(screen.getByRole('region', { name: 'Report days.csv' }));
+    expect(part.getByText(/Adds 4 rows; replaces nothing/)).toBeTruthy();
+    await user.click(part.getByRole('checkbox'));
+    expect(part.getByText(/Replaces 4 times of 2 campaigns, 9 rows; 4 rows more, 9 rows gone/)).toBeTruthy();
+    await user.click(take);
+    expect(onTake).toHaveBeenCalledWith(true);
+  });
+
+  test('a column is taken for something else, and one that had it is left out', async () => {
+    const { user, onAgain } = open();
+    await user.selectOptions(screen.getByLabelText('Column Seen'), 'clicks');
+    expect(onAgain).toHaveBeenCalledWith({ choices: { roles: ['day', 'skip', 'clicks'] } });
+  });
+
+  test('does not go in while something is open', async () => {
+    const { user, take, onAgain } = open({ layout: { ...reading.layout, open: ['day-order'] } });
+    expect((take as HTMLButtonElement).disabled).toBe(true);
+    await user.click(screen.getByRole('button', { name: 'The month stands first' }));
+    expect(onAgain).toHaveBeenCalledWith({ choices: { dayOrder: 'month-first' } });
+  });
+
+  test('in another currency than its account it does not go in', () => {
+    const { take } = open({ currency: 'USD' });
+    expect((take as HTMLButtonElement).disabled).toBe(true);
+    expect(screen.getByText(/Its amounts are in USD, the account in GBP/)).toBeTruthy();
+  });
+});
