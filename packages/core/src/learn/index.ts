@@ -52,6 +52,7 @@ export {
   sumTimes,
   type Today,
 } from './look.ts';
+export { differMoreThanChance, type Share } from './more-than-chance.ts';
 export { NotMetList, type NotMetOf } from './not-met.ts';
 export { type PickedTimes, pickTimes } from './pick-times.ts';
 export { placeKey, type ReportNames } from './place-keys.ts';

@@ -18,6 +18,7 @@ import {
   figureText,
   groupingWords,
   groupName,
+  isMoreThanChance,
   typedFigure,
 } from './look-words.ts';
 import type { ShownRow } from './use-look.ts';
@@ -139,6 +140,7 @@ function figureColumns(found: LookAnswer, currency: string): TableColumn<ShownRo
           name={name}
           value={figureAt(name, figures)}
           before={found.totalsBefore ? beforeOf(name, before, found) : undefined}
+          isMore={isMoreThanChance(name, figures, before)}
           currency={currency}
         />
       ),
@@ -150,15 +152,25 @@ type CellProps = {
   value: number | null;
   /** undefined: nothing is held against it. */
   before: number | null | undefined;
+  /** It has changed by more than chance; null: nobody can tell. */
+  isMore: boolean | null;
   currency: string;
 };
 
-function FigureCell({ name, value, before, currency }: CellProps) {
+function FigureCell({ name, value, before, isMore, currency }: CellProps) {
   const change = changeOf(value, before);
-  const was = before === undefined ? '' : `before: ${figureText(name, before, currency)}`;
+  const words = isMore ? ', more than chance (5%)' : ', which may be chance';
+  const chance = isMore === null ? '' : words;
+  const was = before === undefined ? '' : `before: ${figureText(name, before, currency)}${chance}`;
   return (
     <span className="inline-flex w-full items-baseline justify-end gap-1.5" title={was}>
-      {change !== null && <span className="text-[11px] text-faint">{changeText(change)}</span>}
+      {change !== null && (
+        <span
+          className={`text-[11px] ${isMore ? 'font-semibold underline decoration-dotted' : 'text-faint'}`}
+        >
+          {changeText(change)}
+        </span>
+      )}
       <span className={value === null ? 'text-hair' : ''}>{figureText(name, value, currency)}</span>
     </span>
   );

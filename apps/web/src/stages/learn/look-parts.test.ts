@@ -13,6 +13,7 @@ import {
   grainText,
   groupName,
   isAsLong,
+  isMoreThanChance,
   noLookWords,
   readFigure,
   toldDaysText,
@@ -168,6 +169,23 @@ describe('figures in words', () => {
     expect(beforeOf('ctr', figures, { days: of(28), daysBefore: of(14) })).toBe(6);
     expect(beforeOf('clicks', figures, { days: of(28), daysBefore: of(28) })).toBe(2);
   });
+});
+
+test('rates are held against chance, and nothing else is', () => {
+  const of = (impressions: number, clicks: number, conversions: number) => {
+    const told: Partial<Record<(typeof resultFigures)[number], number>> = {
+      impressions,
+      clicks,
+      conversions,
+    };
+    return resultFigures.map((name) => told[name] ?? null);
+  };
+  const [now, before] = [of(4_000, 120, 30_400_000), of(4_000, 80, 20_000_000)];
+  expect(isMoreThanChance('ctr', now, before)).toBe(true);
+  expect(isMoreThanChance('rate', now, before)).toBe(false);
+  expect(isMoreThanChance('cost', now, before)).toBeNull();
+  expect(isMoreThanChance('ctr', now, null)).toBeNull();
+  expect(isMoreThanChance('rate', of(4_000, 120, -2_000_000), before)).toBeNull();
 });
 
 test('days, kinds of reports and groups in words', () => {

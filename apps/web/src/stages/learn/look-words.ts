@@ -2,6 +2,7 @@ import type { Days, Look, LookAnswer, NoLook } from '@sprig/contracts';
 import {
   countedFigures,
   type Dimension,
+  differMoreThanChance,
   type LookGrouping,
   type ResultFigure,
   readGrain,
@@ -137,6 +138,29 @@ export function beforeOf(
   found: Pick<LookAnswer, 'days' | 'daysBefore'>,
 ): number | null {
   return COUNTED.has(name) && !isAsLong(found) ? null : figureAt(name, figures);
+}
+
+/** What rates are shares of. */
+const SHARE_OF: Partial<Record<ResultFigure, readonly [of: ResultFigure, all: ResultFigure]>> = {
+  ctr: ['clicks', 'impressions'],
+  rate: ['conversions', 'clicks'],
+};
+
+/** Whether a rate has changed by more than chance, at 5%; null where that can't be told, or it is no rate. */
+export function isMoreThanChance(
+  name: ResultFigure,
+  now: readonly (number | null)[],
+  before: readonly (number | null)[] | null,
+): boolean | null {
+  const parts = SHARE_OF[name];
+  if (!parts || !before) return null;
+  const [of, all] = parts;
+  const share = (figures: readonly (number | null)[]) => ({
+    // Parts of conversions are rounded, since the test counts.
+    of: Math.round((figureAt(of, figures) ?? -1) / (of === 'conversions' ? MILLION : 1)),
+    all: figureAt(all, figures) ?? 0,
+  });
+  return differMoreThanChance(share(now), share(before));
 }
 
 /** Whether as many days are told of what is looked at as of what it is held against. */
