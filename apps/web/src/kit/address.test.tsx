@@ -32,3 +32,18 @@ test('what is set shows at once, and several at a time are all kept', async () =
   });
   expect(router.state.location.search).toBe('?filter=a&sort=name');
 });
+
+test('what ends when its screen has been left does not lead back to it', async () => {
+  const routes = [
+    { path: '/ship', element: <Shown /> },
+    { path: '/brief', element: <p>the brief</p> },
+  ];
+  const router = createMemoryRouter(routes, { initialEntries: ['/ship'] });
+  shown(<RouterProvider router={router} />);
+  const [, set] = address;
+  await act(async () => {
+    await router.navigate('/brief');
+  });
+  await act(async () => set({ receipt: 'r1' }));
+  expect([router.state.location.pathname, router.state.location.search]).toEqual(['/brief', '']);
+});

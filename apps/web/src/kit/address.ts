@@ -1,4 +1,4 @@
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 
 /** The address's parameters with some changed; an empty text takes one away. */
@@ -25,8 +25,17 @@ export function useAddress({ replace = false } = {}) {
   // What ends later, such as keeping something, changes the address as it is by then.
   const now = useRef({ params, shown });
   now.current = { params, shown };
+  // What ends when its screen has been left does not lead back to it.
+  const isThere = useRef(true);
+  useEffect(() => {
+    isThere.current = true;
+    return () => {
+      isThere.current = false;
+    };
+  }, []);
   const set = useCallback(
     (change: Record<string, string>, { replace: instead = replace || isTyped(change) } = {}) => {
+      if (!isThere.current) return;
       const { params: from, shown: before } = now.current;
       const next = withParams(before, change);
       now.current = { params: from, shown: next };

@@ -365,13 +365,15 @@ export const readLookDays = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/learn/days',
   access: 'read',
-  reads: ['plan', 'built'],
+  reads: ['plan', 'built', 'receipts'],
   changes: [],
   params: planParams,
   query: nothing,
   body: z.object({ look: lookSchema }),
   answer: z.object({
     days: z.array(z.object({ day: isoDay, figures: lookFigures })),
+    /** Days on which the plan was changed or shipped, by the account's clock: how often, and the last few in words. */
+    marks: z.array(z.object({ day: isoDay, count, labels: z.array(z.string()) })),
     why: noLook.nullable(),
   }),
 });

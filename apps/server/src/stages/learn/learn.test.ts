@@ -327,6 +327,25 @@ describe('a report', () => {
 });
 
 describe('what happened', () => {
+  test('days on which the plan was changed are marked, by the account’s clock', async () => {
+    const { plan } = await teas();
+    const today = new Date().toISOString().slice(0, 10);
+    const account = { outlet: null, name: 'Spring', currency: 'GBP', timeZone: 'UTC' };
+    await bring(plan, `Day,Campaign,Clicks\n${today},A,5\n2026-01-02,A,4\n`, { account });
+    const ask = async (range: api.Days) =>
+      (
+        await server.call(api.readLookDays, {
+          params: { plan },
+          body: { look: { ...api.usualLook(), range } },
+        })
+      ).marks;
+    const [mark] = await ask({ from: today, to: today });
+    expect(mark?.day).toBe(today);
+    expect(mark?.labels).toContain('Take in the report report.csv');
+    expect(mark?.labels).toHaveLength(Math.min(4, mark?.count ?? 0));
+    expect(await ask({ from: '2026-01-01', to: '2026-01-31' })).toEqual([]);
+  });
+
   test('is told apart by what was so when it was shipped, and by what is so today', async () => {
     const { plan, campaign, pot, tea } = await teas();
     await bring(

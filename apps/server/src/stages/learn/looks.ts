@@ -40,6 +40,7 @@ import { select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { importsOf, ofSeries, onHandOf, type StoredImport } from './imports-of-plan.ts';
 import { KeptFew } from './kept-few.ts';
+import { markedDays } from './marked-days.ts';
 import { readSeries, type Series } from './series.ts';
 import { ofToday, todayOf } from './today.ts';
 
@@ -350,10 +351,10 @@ export async function lookPoints(
 /** What a look has looked at, day by day: only groups that meet its conditions on figures. */
 export async function lookDays(caller: PlanCaller, asked: Look) {
   const account = await accountFor(caller, asked.account);
-  if (!account) return { days: [], why: { none: 'reports' } as const };
+  if (!account) return { days: [], marks: [], why: { none: 'reports' } as const };
   const ranges = rangesOf(asked, account.told);
-  const { found, why } = findGrain(account.onHand, askedOf(asked), true, ranges);
-  if (!found) return { days: [], why };
+  const { found, why, range } = findGrain(account.onHand, askedOf(asked), true, ranges);
+  if (!found) return { days: [], marks: [], why };
   const { places, table } = await account.series(found);
   const { by, names, figures } = asked;
   const today = await todayOf(caller, new Set([by, ...names.map((one) => one.by)]));
@@ -371,6 +372,7 @@ export async function lookDays(caller: PlanCaller, asked: Look) {
     days: groupsThat(sums, [])
       .map((group) => ({ day: byDay.names[group] ?? '', figures: sums.figures(group) }))
       .sort((a, b) => (a.day < b.day ? -1 : 1)),
+    marks: await markedDays(caller, account.account, daysIn(range)),
     why: null,
   };
 }

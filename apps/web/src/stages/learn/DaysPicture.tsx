@@ -5,6 +5,7 @@ import { extent, line, max, scaleLinear, scaleUtc } from 'd3';
 import { type PointerEvent, useRef, useState } from 'react';
 import { question } from '../../data/question.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
+import { counted } from '../../kit/format.ts';
 import { useWidth } from '../../kit/use-width.ts';
 import { axisText, dayText, figureAt, figureText, figureWords, noLookWords } from './look-words.ts';
 
@@ -72,6 +73,7 @@ export function DaysPicture({ plan, look, found, figure, onFigure, onRange }: Pr
     const [left, right] = [Math.min(from, to), Math.max(from, to)];
     onRange({ from: iso(Math.max(left, PAD.left)), to: iso(Math.min(right, width - PAD.right)) });
   };
+  const marked = (data?.marks ?? []).reduce((sum, one) => sum + one.count, 0);
   const words = data?.why ? noLookWords(data.why, look.by) : null;
   return (
     <figure
@@ -156,6 +158,13 @@ export function DaysPicture({ plan, look, found, figure, onFigure, onRange }: Pr
               <title>{`${dayText(day)}: ${figureText(figure, value, currency)}`}</title>
             </circle>
           ))}
+          {(data?.marks ?? []).map(({ day, count, labels }) => (
+            <g key={day} transform={`translate(${x(Date.parse(day))},${HEIGHT - PAD.bottom})`}>
+              <line y1={-(HEIGHT - PAD.top - PAD.bottom)} className="stroke-info/60" strokeDasharray="2 3" />
+              <path d="M0 1 L5 9 L-5 9 Z" className="fill-info" data-mark={day} />
+              <title>{markWords(day, count, labels)}</title>
+            </g>
+          ))}
           {drag && (
             <rect
               x={Math.min(...drag)}
@@ -172,6 +181,11 @@ export function DaysPicture({ plan, look, found, figure, onFigure, onRange }: Pr
           {words[0]}. {words[1]}
         </p>
       )}
+      {marked > 0 && (
+        <p className="absolute bottom-0 left-16 text-[11px] text-faint">
+          ▲ days on which the plan was changed or shipped
+        </p>
+      )}
       {isLate && (
         <p className="absolute top-2 right-6 text-[11.5px] text-faint">
           hatched: conversions of the last {LATE_DAYS} days may still come
@@ -179,4 +193,10 @@ export function DaysPicture({ plan, look, found, figure, onFigure, onRange }: Pr
       )}
     </figure>
   );
+}
+
+/** `17 Nov: 6 changes. Block 14 words; Shipped (2); …` */
+function markWords(day: string, count: number, labels: readonly string[]): string {
+  const more = count > labels.length ? '; …' : '';
+  return `${dayText(day)}: ${counted(count, 'change')}. ${labels.join('; ')}${more}`;
 }

@@ -160,6 +160,7 @@ describe('the pictures', () => {
             day,
             figures: figuresOf({ clicks: 5, conversions: 1_000_000 }),
           })),
+          marks: [{ day: '2026-11-28', count: 6, labels: ['Block 14 words', 'Shipped (2)'] }],
           why: null,
         }),
       ],
@@ -169,6 +170,7 @@ describe('the pictures', () => {
     expect(rerender).toBeTruthy();
     await waitFor(() => expect(container.querySelectorAll('circle')).toHaveLength(3));
     expect(container.textContent).toContain('conversions of the last 7 days may still come');
+    expect(container.textContent).toContain('28 Nov: 6 changes. Block 14 words; Shipped (2); …');
     const clicks = shownAt('/', <DaysPicture {...props} figure="clicks" />);
     await waitFor(() => expect(clicks.container.querySelectorAll('circle')).toHaveLength(3));
     expect(clicks.container.textContent).not.toContain('may still come');

@@ -21,7 +21,7 @@ export function OutletReport() {
         Amounts have a{' '}
         <ChoicePart
           at="report.decimal"
-          label="Decimal mark of its reports"
+          label="Mark before decimals in its reports"
           choices={[
             ['.', 'point: 1.25'],
             [',', 'comma: 1,25'],
@@ -35,7 +35,7 @@ export function OutletReport() {
             <li key={n} className="flex items-center gap-1.5 border-base-200 border-b py-0.5">
               <TextPart
                 at={`report.headings.${n}.heading`}
-                label={`Heading for ${reportRoleWords[role]}`}
+                label={`In its reports, what heads ${reportRoleWords[role]}`}
                 width="w-44"
               />
               <span className="text-faint">tells</span>
@@ -56,7 +56,7 @@ export function OutletReport() {
                 <button
                   type="button"
                   className="btn btn-ghost btn-square btn-xs"
-                  aria-label={`Take out ${heading} of its reports`}
+                  aria-label={`Leave ${heading} out of its reports`}
                   onClick={() =>
                     put(
                       'report.headings',
@@ -75,7 +75,7 @@ export function OutletReport() {
         <Line>
           <select
             className="plain-field chip cursor-pointer"
-            aria-label="Add a column of its reports"
+            aria-label="Another column of its reports"
             value=""
             onChange={({ target }) => {
               const role = target.value as ReportColumn['role'];
