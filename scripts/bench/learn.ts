@@ -1,17 +1,15 @@
-import { randomUUID } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { type Look, usualLook } from '@sprig/contracts';
 import type { Sequelize } from 'sequelize';
 import { connect, execute } from '../../apps/server/src/db/connect.ts';
 import { copyInto } from '../../apps/server/src/db/copy.ts';
 import type { PlanCaller } from '../../apps/server/src/platform/caller.ts';
-import type { JobContext } from '../../apps/server/src/platform/jobs/context.ts';
 import { keepUpload } from '../../apps/server/src/stages/gather/uploads.ts';
 import { forgetLooks, learnStage, lookAt, takeReports } from '../../apps/server/src/stages/learn/index.ts';
 import { type Entry, median } from './measure.ts';
 import type { Measured } from './measured-apart.ts';
 import { type Figure, seconds, timed } from './server.ts';
-import { builtPlan } from './ship.ts';
+import { builtPlan, contextFor } from './ship.ts';
 
 const GROUPS = 1_000;
 const KEYWORDS = 100;
@@ -69,15 +67,6 @@ function* pieces(file: number): Generator<Buffer> {
   }
   yield Buffer.from(text);
 }
-
-const contextFor = (caller: PlanCaller, input: object): JobContext =>
-  ({
-    caller,
-    id: randomUUID(),
-    input,
-    progress: async () => {},
-    phase: async () => {},
-  }) as unknown as JobContext;
 
 /** Reads one file and takes it in. */
 async function bring(caller: PlanCaller, file: number): Promise<number> {

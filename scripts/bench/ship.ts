@@ -9,10 +9,10 @@ import type { Sequelize } from 'sequelize';
 import { connect, execute, select } from '../../apps/server/src/db/connect.ts';
 import type { PlanCaller } from '../../apps/server/src/platform/caller.ts';
 import type { JobContext } from '../../apps/server/src/platform/jobs/context.ts';
+import { unpack } from '../../apps/server/src/platform/packing.ts';
 import { keepUpload } from '../../apps/server/src/stages/gather/uploads.ts';
 import { makePlan } from '../../apps/server/src/stages/plans/index.ts';
 import { ensureCheck } from '../../apps/server/src/stages/ship/check-job.ts';
-import { unpack } from '../../apps/server/src/stages/ship/file-store.ts';
 import { shipStage } from '../../apps/server/src/stages/ship/index.ts';
 import { atOneMoment } from '../../apps/server/src/stages/ship/moment.ts';
 import { type Entry, median } from './measure.ts';
@@ -71,7 +71,7 @@ export async function builtPlan(
   return { ...caller, plan };
 }
 
-const contextFor = (caller: PlanCaller, input: object): JobContext =>
+export const contextFor = (caller: PlanCaller, input: object): JobContext =>
   ({
     caller,
     id: randomUUID(),

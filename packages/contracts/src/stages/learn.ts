@@ -10,7 +10,7 @@ import { currencies } from '@sprig/core/money';
 import { z } from 'zod';
 import { count, id, idText, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
-import { factsSchema, noFacts } from './brief.ts';
+import { factsSchema } from './brief.ts';
 import { outletKey } from './outlets.ts';
 
 /** Reports that are taken in at once. */
@@ -294,14 +294,19 @@ export const lookAnswer = z.object({
 });
 export type LookAnswer = z.infer<typeof lookAnswer>;
 
-export const readLook = endpoint({
+/** A question about what stands, that sends a look. */
+const asked = {
   method: 'POST',
-  path: '/api/plans/:plan/learn/look',
   access: 'read',
   reads: ['plan', 'built'],
   changes: [],
   params: planParams,
   query: nothing,
+} as const;
+
+export const readLook = endpoint({
+  ...asked,
+  path: '/api/plans/:plan/learn/look',
   body: lookSchema,
   answer: lookAnswer,
 });
@@ -317,13 +322,8 @@ export type LookRow = z.infer<typeof lookRow>;
 
 /** Rows of a look, by their numbers. */
 export const readLookRows = endpoint({
-  method: 'POST',
+  ...asked,
   path: '/api/plans/:plan/learn/rows',
-  access: 'read',
-  reads: ['plan', 'built'],
-  changes: [],
-  params: planParams,
-  query: nothing,
   body: z.object({ look: lookSchema, rows: z.array(count).max(1_000) }),
   answer: z.object({ rows: z.array(lookRow) }),
 });
@@ -333,13 +333,8 @@ export const MOST_POINTS = 3_000;
 
 /** Every group of a look by two figures and a size, the largest first. */
 export const readLookPoints = endpoint({
-  method: 'POST',
+  ...asked,
   path: '/api/plans/:plan/learn/points',
-  access: 'read',
-  reads: ['plan', 'built'],
-  changes: [],
-  params: planParams,
-  query: nothing,
   body: z.object({
     look: lookSchema,
     x: z.enum(resultFigures),
@@ -362,13 +357,9 @@ export const readLookPoints = endpoint({
 
 /** The figures of a look by day. */
 export const readLookDays = endpoint({
-  method: 'POST',
+  ...asked,
   path: '/api/plans/:plan/learn/days',
-  access: 'read',
   reads: ['plan', 'built', 'receipts'],
-  changes: [],
-  params: planParams,
-  query: nothing,
   body: z.object({ look: lookSchema }),
   answer: z.object({
     days: z.array(z.object({ day: isoDay, figures: lookFigures })),
@@ -380,13 +371,8 @@ export const readLookDays = endpoint({
 
 /** What names there are to look for: campaigns, devices, themes. */
 export const readLookNames = endpoint({
-  method: 'POST',
+  ...asked,
   path: '/api/plans/:plan/learn/names',
-  access: 'read',
-  reads: ['plan', 'built'],
-  changes: [],
-  params: planParams,
-  query: nothing,
   body: z.object({
     account: z.string().max(600).nullable().default(null),
     by: z.enum(lookGroupings).exclude(['day', 'weekday']),
@@ -433,16 +419,4 @@ export const removeLook = endpoint({
   query: nothing,
   body: nothing,
   answer: revisionAnswer,
-});
-
-/** The account of a plan of which nothing was told yet. */
-export const firstAccount = (
-  name: string,
-  currency: string,
-  timeZone = noFacts().timeZone,
-): ReportAccount => ({
-  outlet: null,
-  name,
-  currency,
-  timeZone,
 });

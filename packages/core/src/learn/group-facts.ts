@@ -32,11 +32,13 @@ function nameBy({ names, time }: ReadFact, by: GroupedBy): string {
   return (by === 'match' ? names.match : names[by]) ?? '';
 }
 
+type Told = Pick<FigureSums, 'figure'>;
+
 /**
  * What a campaign's own rows have beyond the rows that break it down, as terms that the outlet keeps to itself; null where
  * one of them does not tell it. Less than nothing where the rows of the finer grain tell more.
  */
-export function notBrokenDown(whole: FigureSums, parts: FigureSums): Record<CountedFigure, number | null> {
+export function notBrokenDown(whole: Told, parts: Told): Record<CountedFigure, number | null> {
   const rest = (name: CountedFigure) => {
     const [all, broken] = [whole.figure(name), parts.figure(name)];
     return all === null || broken === null ? null : all - broken;

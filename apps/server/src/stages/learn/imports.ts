@@ -2,6 +2,7 @@ import { accountCode, type ReportAccount, type ReportImport, type ReportReading 
 import { find, patchRows } from '../../db/rows.ts';
 import { inChange } from '../../plan/change/index.ts';
 import { allOutlets } from '../../plan/outlets.ts';
+import { ownAccount } from '../../plan/own-account.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { notFound, SprigFailure } from '../../platform/failure.ts';
 import { type ReadingBody, rangeOf, readingBody } from './bodies.ts';
@@ -115,12 +116,10 @@ async function accountsOf(
   const add = (account: ReportAccount) => all.set(accountCode(account), account);
   for (const { account } of imports) add(account);
   for (const { account } of readings) add(account);
-  const [brief] = await find(caller, 'briefs', { columns: ['currency'] });
-  const [facts] = await find(caller, 'facts', { columns: ['body'] });
-  const { timeZone = 'UTC' } = (facts?.body ?? {}) as { timeZone?: string };
   const known = new Set([...all.values()].map(({ outlet }) => outlet));
+  const own = await ownAccount(caller, null);
   for (const { key, name } of await allOutlets(caller))
-    if (!known.has(key)) add({ outlet: key, name, currency: brief?.currency ?? 'EUR', timeZone });
+    if (!known.has(key)) add({ ...own, outlet: key, name });
   return [...all.values()];
 }
 

@@ -15,6 +15,7 @@ import {
   asDay,
   askedBy,
   byFigure,
+  countedFigures,
   type Dimension,
   daysOf,
   type GrainFound,
@@ -27,9 +28,12 @@ import {
   groupTimes,
   isoDay,
   type LookGrouping,
+  notBrokenDown,
   type PlaceGroups,
   placesThat,
+  type ResultFigure,
   readIsoDay,
+  resultFigures,
   sumPlaces,
   sumTimes,
   type Time,
@@ -142,8 +146,12 @@ function againstOf({ against }: Look, range: Time): Time | null {
 }
 
 /** Whatever a look tells apart or keeps by. */
-const askedOf = ({ by, names }: Pick<Look, 'by' | 'names'>): ReadonlySet<Dimension> =>
-  new Set([by, ...names.map((one) => one.by)].flatMap((one) => askedBy[one]));
+const askedOf = (asked: Look): ReadonlySet<Dimension> =>
+  new Set([...namedIn(asked)].flatMap((one) => askedBy[one]));
+
+/** Groupings that it goes by. */
+const namedIn = ({ by, names }: Look): ReadonlySet<LookGrouping> =>
+  new Set([by, ...names.map((one) => one.by)]);
 
 const isTime = (by: LookGrouping): by is 'day' | 'weekday' => by === 'day' || by === 'weekday';
 
@@ -190,8 +198,8 @@ async function summed(caller: PlanCaller, asked: Look): Promise<Summed> {
 }
 
 /** What hangs on today's plan is looked at anew when that was changed or built. */
-async function todayStamp({ database, plan, workspace }: PlanCaller, { by, names }: Look): Promise<string> {
-  if (![by, ...names.map((one) => one.by)].some((one) => ofToday.has(one))) return '';
+async function todayStamp({ database, plan, workspace }: PlanCaller, asked: Look): Promise<string> {
+  if (![...namedIn(asked)].some((one) => ofToday.has(one))) return '';
   const [state] = await select<{ stamp: string }>(
     database,
     `select revision || ' ' || built_revision as stamp from plans where id = $1 and workspace_id = $2`,
@@ -221,7 +229,7 @@ async function sumUp(account: Account, asked: Look, stamp: string): Promise<Summ
   };
   if (!found) return { head, ...nothing };
   const { places, table } = await account.series(found);
-  const today = await todayOf(account.caller, new Set([by, ...names.map((one) => one.by)]));
+  const today = await todayOf(account.caller, namedIn(asked));
   const kept = placesThat(places, names, today);
   const groups = isTime(by) ? groupTimes(table, by) : groupPlaces(places, by, today);
   const sum = (times: GrainFound['times']) => {
@@ -277,15 +285,13 @@ async function restOf(
     places: kept,
     groups,
   });
-  const total = sums.together(groupsThat(sums, []));
-  return COUNTED.map((at) => {
-    const [all, broken] = [total[at] ?? null, parts[at] ?? null];
-    return all === null || broken === null ? null : all - broken;
-  });
+  const rest = notBrokenDown(toldBy(sums.together(groupsThat(sums, []))), toldBy(parts));
+  return countedFigures.map((name) => rest[name]);
 }
 
-/** Places of the counted figures among `resultFigures`. */
-const COUNTED = [0, 1, 2, 3, 4];
+const toldBy = (figures: readonly (number | null)[]) => ({
+  figure: (name: ResultFigure) => figures[resultFigures.indexOf(name)] ?? null,
+});
 
 /** Whether both tell the same number of days of each campaign that the finer one knows. */
 function covers(whole: GrainFound, found: GrainFound): boolean {
@@ -357,7 +363,7 @@ export async function lookDays(caller: PlanCaller, asked: Look) {
   if (!found) return { days: [], marks: [], why };
   const { places, table } = await account.series(found);
   const { by, names, figures } = asked;
-  const today = await todayOf(caller, new Set([by, ...names.map((one) => one.by)]));
+  const today = await todayOf(caller, namedIn(asked));
   const kept = placesThat(places, names, today);
   const added = addedTimes(table, places.campaigns, found.times);
   if (figures.length > 0 && !isTime(by)) {

@@ -1,15 +1,9 @@
-import { promisify } from 'node:util';
-import { constants, gunzip, gzip } from 'node:zlib';
 import { type FactColumns, PlaceList, type PlacePart, packFacts, unpackFacts } from '@sprig/core/learn';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
-
-const zipped = promisify(gzip) as (data: Uint8Array | string, options: object) => Promise<Buffer>;
-const unzipped = promisify(gunzip);
-/** Rows are packed by columns already. */
-const QUICK = { level: constants.Z_BEST_SPEED };
+import { pack, unpack } from '../../platform/packing.ts';
 
 type Table = 'report_parts' | 'report_places';
 const OF: Record<Table, string> = { report_parts: 'reading', report_places: 'series' };
@@ -45,7 +39,7 @@ async function* partsOf(
       { transaction },
     );
     if (!part) return;
-    yield await unzipped(part.data);
+    yield await unpack(part.data);
   }
 }
 
@@ -54,7 +48,7 @@ export const keepFacts = async (
   transaction: Transaction,
   reading: string,
   facts: FactColumns,
-): Promise<void> => keep(caller, transaction, 'report_parts', reading, await zipped(packFacts(facts), QUICK));
+): Promise<void> => keep(caller, transaction, 'report_parts', reading, await pack(packFacts(facts)));
 
 const unsound = () =>
   new SprigFailure(
@@ -104,6 +98,5 @@ export async function keepPlaces(
   list: PlaceList,
 ): Promise<void> {
   const part = list.part();
-  if (part)
-    await keep(caller, transaction, 'report_places', series, await zipped(JSON.stringify(part), QUICK));
+  if (part) await keep(caller, transaction, 'report_places', series, await pack(JSON.stringify(part)));
 }

@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import {
   accountCode,
-  firstAccount,
   type ReportAccount,
   type ReportChoices,
   type ReportReading,
@@ -30,6 +29,7 @@ import type { z } from 'zod';
 import { execute } from '../../db/connect.ts';
 import { find, keepRow, removeRows } from '../../db/rows.ts';
 import { allOutlets, chosenOutlets } from '../../plan/outlets.ts';
+import { ownAccount } from '../../plan/own-account.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
@@ -261,14 +261,9 @@ class Reading {
     const last = remembered ?? imports.findLast(({ account }) => !own || account.outlet === own.key);
     if (last && (currency === null || last.account.currency === currency)) return last.account;
     const outlets = (await chosenOutlets(this.caller, this.transaction)).filter(({ id }) => id > 0);
-    const [brief] = await find(this.caller, 'briefs', { columns: ['currency'] }, this.transaction);
-    const [facts] = await find(this.caller, 'facts', { columns: ['body'] }, this.transaction);
     const outlet = own ?? (outlets.length === 1 ? outlets[0]?.outlet : undefined);
-    const { timeZone } = (facts?.body ?? {}) as { timeZone?: string };
-    return {
-      ...firstAccount(outlet?.name ?? 'Account', currency ?? brief?.currency ?? 'EUR', timeZone),
-      outlet: outlet?.key ?? null,
-    };
+    const account = await ownAccount(this.caller, outlet ?? null, this.transaction);
+    return { ...account, currency: currency ?? account.currency };
   }
 
   /** The series of an account and grain, of what was taken in or waits to be. */

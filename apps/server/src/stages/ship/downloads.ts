@@ -4,8 +4,8 @@ import { select } from '../../db/connect.ts';
 import { ResponseStream } from '../../http/backpressure.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
+import { unpack } from '../../platform/packing.ts';
 import { fileSafe, ZIP_TIME } from '../../platform/zip-files.ts';
-import { unpack } from './file-store.ts';
 import { setOf } from './receipts.ts';
 
 const TYPES: Record<string, string> = {

@@ -1,9 +1,8 @@
 import { createHash } from 'node:crypto';
-import { promisify } from 'node:util';
-import { gunzip, gzip } from 'node:zlib';
 import type { Outlet, SheetFormat } from '@sprig/core/outlets';
 import { BYTE_ORDER_MARKS, encodeText, SHEET_PART, workbookParts } from '@sprig/core/sheets';
 import { Zip, ZipDeflate } from 'fflate';
+import { pack } from '../../platform/packing.ts';
 import { Prefetch } from '../../platform/prefetch.ts';
 import { ZIP_TIME } from '../../platform/zip-files.ts';
 
@@ -11,10 +10,6 @@ const PART = 524_288;
 /** So many characters become bytes at once: strings that wait longer are moved about in memory. */
 const PIECE = 8_192;
 const SLAB = 262_144;
-/** Packed fast: sheets are read again far less often than they are written. */
-export const LEVEL = { level: 1 };
-const pack = promisify(gzip) as (data: Uint8Array, options: { level: number }) => Promise<Buffer>;
-export const unpack = promisify(gunzip) as (data: Uint8Array) => Promise<Buffer>;
 
 /** Keeps one packed part of a file. */
 export type KeepPart = (n: number, data: Buffer) => Promise<void>;
@@ -107,7 +102,7 @@ export class FileStore {
     const data = Buffer.concat(this.ready.splice(0));
     this.weight = 0;
     const n = this.n++;
-    await this.keep(n, await pack(data, LEVEL));
+    await this.keep(n, await pack(data));
   }
 }
 

@@ -24,8 +24,8 @@ import { chosenOutlets } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
+import { LEVEL, unpack } from '../../platform/packing.ts';
 import { type AnswerSummary, currencyOf, keepAnswer, type Refusal, refusalOf } from './answers.ts';
-import { LEVEL, unpack } from './file-store.ts';
 import { filesOfSet, type SetRow, setOf } from './receipts.ts';
 import { hasStandIn } from './stand-in.ts';
 

@@ -9,7 +9,8 @@ import {
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
-import { FileStore, unpack } from './file-store.ts';
+import { unpack } from '../../platform/packing.ts';
+import { FileStore } from './file-store.ts';
 import type { Moment } from './moment.ts';
 import type { LastSet } from './receipts.ts';
 

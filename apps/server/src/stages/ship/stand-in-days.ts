@@ -1,14 +1,9 @@
-import { promisify } from 'node:util';
-import { gunzip, gzip } from 'node:zlib';
 import type { Advertiser, Cell, DayOfAccount, TrafficDay } from '@sprig/market';
 import type { Transaction } from 'sequelize';
 import { select } from '../../db/connect.ts';
 import { keepRow } from '../../db/rows.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
-import { LEVEL } from './file-store.ts';
-
-const zipped = promisify(gzip) as (data: string, options: object) => Promise<Buffer>;
-const unzipped = promisify(gunzip);
+import { pack, unpack } from '../../platform/packing.ts';
 
 /** A cell as a list, since names would be most of what is kept. */
 const packed = (cell: Cell) => [
@@ -82,7 +77,7 @@ export async function keepDay(
   advertiser: Advertiser,
 ): Promise<void> {
   const body = { advertiser: day === run ? advertiser : null, cells: cells.map(packed) };
-  const data = await zipped(JSON.stringify(body), LEVEL);
+  const data = await pack(JSON.stringify(body));
   await keepRow(caller, 'stand_in_days', { outlet, day, run, data }, transaction);
 }
 
@@ -118,7 +113,7 @@ export async function* runsOf(
       [plan, outlet, day],
     );
     if (!row) continue;
-    const body = JSON.parse((await unzipped(row.data)).toString('utf8')) as Body;
+    const body = JSON.parse((await unpack(row.data)).toString('utf8')) as Body;
     advertiser = body.advertiser ?? advertiser;
     if (advertiser) yield { advertiser, day: { day, cells: body.cells.map(unpacked) } };
   }

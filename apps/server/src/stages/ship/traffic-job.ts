@@ -1,11 +1,5 @@
 import { Readable } from 'node:stream';
-import {
-  type AccountReport,
-  type accountRan,
-  factsOf,
-  runAccount,
-  type startReports,
-} from '@sprig/contracts';
+import { type AccountReport, type accountRan, runAccount, type startReports } from '@sprig/contracts';
 import { decimalsOf } from '@sprig/core/money';
 import type { Outlet } from '@sprig/core/outlets';
 import { BYTE_ORDER_MARKS, encodeText } from '@sprig/core/sheets';
@@ -21,8 +15,8 @@ import {
 import type { Response } from 'express';
 import { z } from 'zod';
 import { select } from '../../db/connect.ts';
-import { find } from '../../db/rows.ts';
 import { outletOf } from '../../plan/outlets.ts';
+import { ownAccount } from '../../plan/own-account.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
@@ -75,7 +69,7 @@ export async function trafficJob(context: JobContext): Promise<z.infer<typeof ac
     }
   });
   const to = days === 0 ? (ran?.to ?? begins) : plusDays(begins, days - 1);
-  const reading = read.length > 0 ? await readReports(context, outlet, read, currency) : null;
+  const reading = read.length > 0 ? await readReports(context, outlet, read) : null;
   return { from: first, to, impressions, clicks, reading };
 }
 
@@ -94,16 +88,9 @@ async function readReports(
   context: JobContext,
   outlet: Outlet,
   reports: readonly AccountReport[],
-  currency: string,
 ): Promise<string> {
   const { caller } = context;
-  const [facts] = await find(caller, 'facts', { columns: ['body'] });
-  const account = {
-    outlet: outlet.key,
-    name: outlet.name,
-    currency,
-    timeZone: factsOf(facts?.body).timeZone,
-  };
+  const account = await ownAccount(caller, outlet);
   const files: z.input<typeof startReports.body>['files'] = [];
   for (const report of reports) {
     await context.phase(`writing its report of ${report}`);

@@ -7,7 +7,8 @@ import { question } from '../../data/question.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { counted } from '../../kit/format.ts';
 import { useWidth } from '../../kit/use-width.ts';
-import { axisText, dayText, figureAt, figureText, figureWords, noLookWords } from './look-words.ts';
+import { dayText, figureAt, figureText, figureWords, noLookWords } from './look-words.ts';
+import { UpAxis } from './UpAxis.tsx';
 
 type Props = {
   plan: number;
@@ -126,14 +127,7 @@ export function DaysPicture({ plan, look, found, figure, onFigure, onRange }: Pr
               <title>{`Conversions come late: those of the last ${LATE_DAYS} days are not all told yet`}</title>
             </rect>
           )}
-          {y.ticks(5).map((tick) => (
-            <g key={tick} transform={`translate(0,${y(tick)})`}>
-              <line x1={PAD.left} x2={width - PAD.right} className="stroke-hair" />
-              <text x={PAD.left - 6} dy="0.32em" textAnchor="end" className="fill-faint text-[10.5px]">
-                {axisText(figure, tick, currency)}
-              </text>
-            </g>
-          ))}
+          <UpAxis y={y} left={PAD.left} right={width - PAD.right} figure={figure} currency={currency} />
           {x.ticks(Math.min(days.length, 12)).map((tick) => (
             <text
               key={tick.getTime()}

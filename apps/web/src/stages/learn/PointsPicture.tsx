@@ -8,6 +8,7 @@ import { counted } from '../../kit/format.ts';
 import { useWidth } from '../../kit/use-width.ts';
 import { isWithin, type Spot, thinned } from './lasso.ts';
 import { axisText, figureText, figureWords, groupingWords, groupName } from './look-words.ts';
+import { UpAxis } from './UpAxis.tsx';
 
 type Props = {
   plan: number;
@@ -110,14 +111,7 @@ export function PointsPicture({ plan, look, found, x: across, y: up, size, has, 
           <title>
             {`${counted(data?.n.length ?? 0, one)} by ${figureWords[across]} and ${figureWords[up]}: draw around some to select them; the table below has them all`}
           </title>
-          {scales.y.ticks(5).map((tick) => (
-            <g key={tick} transform={`translate(0,${scales.y(tick)})`}>
-              <line x1={PAD.left} x2={width - PAD.right} className="stroke-hair" />
-              <text x={PAD.left - 6} dy="0.32em" textAnchor="end" className="fill-faint text-[10.5px]">
-                {axisText(up, tick, currency)}
-              </text>
-            </g>
-          ))}
+          <UpAxis y={scales.y} left={PAD.left} right={width - PAD.right} figure={up} currency={currency} />
           {scales.x.ticks(8).map((tick) => (
             <text
               key={tick}

@@ -1,7 +1,6 @@
 import type { Days, Look, LookAnswer, NoLook } from '@sprig/contracts';
 import {
   countedFigures,
-  type Dimension,
   differMoreThanChance,
   type LookGrouping,
   type ResultFigure,
@@ -10,6 +9,7 @@ import {
 } from '@sprig/core/learn';
 import { count, counted, money, short, wholeMoney } from '../../kit/format.ts';
 import { matchWords } from '../../kit/match-words.ts';
+import { reportRoleWords } from '../../plan/report-role-words.ts';
 
 /** What a look tells apart: one, and several. */
 export const groupingWords: Record<LookGrouping, readonly [one: string, many: string]> = {
@@ -232,24 +232,10 @@ const LEVELS = {
 export function grainText(code: string): string {
   const grain = readGrain(code);
   if (!grain) return 'reports';
-  const splits = grain.splits.map((split) => dimensionWords[split]);
+  const splits = grain.splits.map((split) => reportRoleWords[split]);
   const by = splits.length > 0 ? `, split by ${splits.join(' and ')},` : '';
   return `reports of ${LEVELS[grain.level]}${by} ${STEPS[grain.step]}`;
 }
-
-const dimensionWords: Record<Dimension, string> = {
-  campaign: 'campaign',
-  group: 'ad group',
-  keyword: 'keyword',
-  term: 'search term',
-  ad: 'ad',
-  extra: 'extra',
-  device: 'device',
-  network: 'network',
-  place: 'place',
-  hour: 'hour',
-  page: 'landing page',
-};
 
 /** Why a look shows nothing, and what would help. */
 export function noLookWords(why: NoLook, by: LookGrouping): readonly [title: string, words: string] {
@@ -261,7 +247,7 @@ export function noLookWords(why: NoLook, by: LookGrouping): readonly [title: str
     ];
   if (why.none === 'dimension')
     return [
-      `No report of this account tells ${why.missing.map((one) => dimensionWords[one]).join(' and ')}`,
+      `No report of this account tells ${why.missing.map((one) => reportRoleWords[one]).join(' and ')}`,
       `A report with such a column is needed to look at ${many}. Take one in, or look at something else.`,
     ];
   if (why.none === 'days')
