@@ -1,6 +1,6 @@
 import { assumptionLimits, MONTHS, usualAssumptions } from '@sprig/core/figures';
 import { z } from 'zod';
-import { fieldEdits, nothing, planParams, revisionAnswer, text } from '../common.ts';
+import { fieldEdits, micros, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 
 const lines = (most: number, length = 200) => z.array(text(length)).max(most);
@@ -12,7 +12,13 @@ const day = z
 
 export const goals = ['none', 'sales', 'leads', 'visits', 'calls', 'awareness'] as const;
 export const deliveries = ['even', 'fast'] as const;
-export const strategies = ['by-hand', 'most-clicks', 'most-conversions', 'target-cost'] as const;
+export const strategies = [
+  'by-hand',
+  'most-clicks',
+  'most-conversions',
+  'target-cost',
+  'target-return',
+] as const;
 export const presences = ['in', 'interested', 'either'] as const;
 /** Which of an ad group's ads are shown more often. */
 export const rotations = ['best', 'even'] as const;
@@ -106,6 +112,15 @@ export const factsSchema = z.strictObject({
     .default({ desktop: 0, phone: 0, tablet: 0 }),
   delivery: z.enum(deliveries).default('even'),
   strategy: z.enum(strategies).default('by-hand'),
+  /** What a conversion may cost, in micros. */
+  targetCost: micros
+    .refine((amount) => amount > 0, 'Nothing can’t be aimed at. Leave it empty for no aim.')
+    .nullable()
+    .default(null),
+  /** What the cost is to bring, in basis points: 40,000 is four times. */
+  targetReturn: z.number().int().min(1).max(100_000_000).nullable().default(null),
+  /** Which conversions are counted, by their names; none: all. */
+  conversions: lines(50, 100).default([]),
   starts: day.default(null),
   ends: day.default(null),
   rotation: z.enum(rotations).default('best'),

@@ -1,4 +1,5 @@
 import { expect, test } from 'vitest';
+import { asMicros } from '../money/index.ts';
 import { type CampaignFacts, campaignSettings, clock, dayWords } from './index.ts';
 
 const facts: CampaignFacts = {
@@ -16,7 +17,10 @@ const facts: CampaignFacts = {
   ],
   devices: { desktop: 0, phone: 2_000, tablet: -1_050 },
   delivery: 'fast',
-  strategy: 'by-hand',
+  strategy: 'target-cost',
+  targetCost: asMicros(12_500_000),
+  targetReturn: 45_000,
+  conversions: ['Booking', 'Call'],
   starts: '2027-03-01',
   ends: null,
   rotation: 'even',
@@ -36,7 +40,10 @@ test('the settings of a campaign, each as one cell', () => {
     schedule: 'Mon-Fri 9:00-17:30; Sat 0:00-24:00',
     devices: 'Phone +20%; Tablet -10.5%',
     delivery: 'As fast as it comes',
-    strategy: 'Bids by hand',
+    strategy: 'Target cost per conversion',
+    'target-cost': '12.5',
+    'target-return': '450%',
+    conversions: 'Booking; Call',
     starts: '2027-03-01',
     ends: '',
     rotation: 'All ads alike',

@@ -1,3 +1,6 @@
+import type { Micros } from '../money/index.ts';
+import { unitsOf } from './money.ts';
+
 /** The campaign settings that a sheet can carry, each written out as one cell. */
 export const settingValues = [
   'networks',
@@ -9,6 +12,9 @@ export const settingValues = [
   'devices',
   'delivery',
   'strategy',
+  'target-cost',
+  'target-return',
+  'conversions',
   'starts',
   'ends',
   'rotation',
@@ -22,7 +28,7 @@ export type CampaignSettings = Record<SettingValue, string>;
 
 export type Day = 'mon' | 'tue' | 'wed' | 'thu' | 'fri' | 'sat' | 'sun';
 
-/** What the brief says of every campaign. Device adjustments are in basis points, times of day in minutes. */
+/** What the brief says of every campaign. Device adjustments and returns are in basis points, times of day in minutes. */
 export type CampaignFacts = {
   networks: { search: boolean; partners: boolean; display: boolean };
   locations: readonly { name: string; level: string }[];
@@ -32,7 +38,13 @@ export type CampaignFacts = {
   schedule: readonly { days: readonly Day[]; from: number; to: number }[];
   devices: { desktop: number; phone: number; tablet: number };
   delivery: 'even' | 'fast';
-  strategy: 'by-hand' | 'most-clicks' | 'most-conversions' | 'target-cost';
+  strategy: 'by-hand' | 'most-clicks' | 'most-conversions' | 'target-cost' | 'target-return';
+  /** What a conversion may cost. */
+  targetCost: Micros | null;
+  /** What a cost of 100 % is to bring: 40,000 is four times. */
+  targetReturn: number | null;
+  /** Which conversions are counted, by their names; none: all. */
+  conversions: readonly string[];
   starts: string | null;
   ends: string | null;
   rotation: 'best' | 'even';
@@ -67,6 +79,7 @@ export const STRATEGY = {
   'most-clicks': 'Most clicks',
   'most-conversions': 'Most conversions',
   'target-cost': 'Target cost per conversion',
+  'target-return': 'Target return',
 };
 
 /** `Mon-Fri`, `Sat+Sun`, `Mon+Wed+Fri`: runs of three days and more with a hyphen. */
@@ -111,6 +124,9 @@ export function campaignSettings(facts: CampaignFacts): CampaignSettings {
     devices: adjusted.map(([name, step]) => `${raised(name)} ${signed(step)}`).join('; '),
     delivery: DELIVERY[facts.delivery],
     strategy: STRATEGY[facts.strategy],
+    'target-cost': unitsOf(facts.targetCost),
+    'target-return': facts.targetReturn === null ? '' : `${facts.targetReturn / 100}%`,
+    conversions: facts.conversions.join('; '),
     starts: facts.starts ?? '',
     ends: facts.ends ?? '',
     rotation: ROTATION[facts.rotation],

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { asMicros } from '../money/index.ts';
-import { plainOutlet } from '../outlets/index.ts';
+import { fennelwick, plainOutlet } from '../outlets/index.ts';
 import { CellMaker, readCells } from '../sheets/index.ts';
 import { adFields } from '../write/index.ts';
 import {
@@ -33,7 +33,10 @@ const ROWS: Record<RowKind, SheetRow> = {
     campaign: 'Tents',
     dailyBudget: asMicros(12_500_000),
     matchSetting: 'wide',
-    settings: Object.fromEntries(settingValues.map((value) => [value, `some ${value}`])) as CampaignSettings,
+    settings: {
+      ...(Object.fromEntries(settingValues.map((value) => [value, `some ${value}`])) as CampaignSettings),
+      'target-cost': '12.5',
+    },
     status: 'paused',
     labels: place.labels,
   },
@@ -178,4 +181,10 @@ test('amounts are read as they are written, by either mark and unit', () => {
       },
     ),
   );
+});
+
+test('a target cost is an amount like any other of its outlet', () => {
+  const rules = { ...fennelwick, money: { mark: ',' as const, unit: 'major' as const } };
+  const write = columnOf('target-cost').write({ rules, money: moneyWriter(rules, 2) });
+  expect(write(ROWS.campaign)).toBe('12,50');
 });

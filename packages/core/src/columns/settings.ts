@@ -1,3 +1,4 @@
+import { microsFromDecimal } from '../money/index.ts';
 import {
   DELIVERY,
   PRESENCE,
@@ -7,6 +8,8 @@ import {
   settingValues,
 } from './campaign-settings.ts';
 import { type ColumnType, column } from './column.ts';
+import { unitsOf } from './money.ts';
+import type { RowOf } from './rows.ts';
 
 const WORDS: Record<SettingValue, string> = {
   networks: 'Networks',
@@ -18,6 +21,9 @@ const WORDS: Record<SettingValue, string> = {
   devices: 'Device bid adjustments',
   delivery: 'Delivery',
   strategy: 'Bid strategy',
+  'target-cost': 'Target cost per conversion',
+  'target-return': 'Target return',
+  conversions: 'Counted conversions',
   starts: 'Start',
   ends: 'End',
   rotation: 'Ad rotation',
@@ -33,6 +39,9 @@ const KNOWN: Partial<Record<SettingValue, readonly string[]>> = {
   'locations-out': ['negativelocations'],
   languages: ['language'],
   schedule: ['adschedule'],
+  'target-cost': ['targetcost', 'targetcostperconversion'],
+  'target-return': ['targetreturn'],
+  conversions: ['conversionactions', 'countedconversions'],
   starts: ['startdate', 'starts', 'from'],
   ends: ['enddate', 'ends', 'until'],
   rotation: ['adrotation', 'rotation'],
@@ -47,6 +56,25 @@ const USUAL: Partial<Record<SettingValue, string>> = {
   rotation: ROTATION.best,
 };
 
+type CellOf = Pick<ColumnType<SettingValue, RowOf<'campaign'>>, 'write' | 'read'>;
+const ofText = (value: SettingValue): CellOf => ({
+  write: () => (row) => row.settings[value],
+  read: () => (row, cell) => {
+    row.settings[value] = cell.text;
+  },
+});
+
+/** An amount, written as the outlet writes amounts. */
+const ofAmount = (value: SettingValue): CellOf => ({
+  write:
+    ({ money }) =>
+    (row) =>
+      money(microsFromDecimal(row.settings[value]) ?? null),
+  read: () => (row, cell) => {
+    row.settings[value] = unitsOf(cell.amount());
+  },
+});
+
 /** The campaign settings: each is one cell of a campaign. */
 export const settings: readonly ColumnType<SettingValue>[] = settingValues.map((value) =>
   column({
@@ -55,10 +83,7 @@ export const settings: readonly ColumnType<SettingValue>[] = settingValues.map((
     known: KNOWN[value] ?? [],
     kinds: ['campaign'],
     merge: 'silent',
-    write: () => (row) => row.settings[value],
-    read: () => (row, cell) => {
-      row.settings[value] = cell.text;
-    },
+    ...(value === 'target-cost' ? ofAmount(value) : ofText(value)),
     loss: {
       rule: 'setting',
       of: ({ settings: said }) =>

@@ -1,4 +1,5 @@
 import { itemAt } from '../access/index.ts';
+import { microsFromDecimal } from '../money/index.ts';
 import {
   ADULTS,
   type CampaignFacts,
@@ -93,6 +94,16 @@ const READERS: Record<SettingValue, Reader> = {
   },
   delivery: ofWords('delivery', DELIVERY),
   strategy: ofWords('strategy', STRATEGY),
+  'target-cost': (text) => {
+    const targetCost = microsFromDecimal(text);
+    return targetCost ? { targetCost } : null;
+  },
+  'target-return': (text) => {
+    const [, told = ''] = /^(\d+(?:[.,]\d+)?)\s*%?$/.exec(text) ?? [];
+    const targetReturn = Math.round(Number(told.replace(',', '.')) * 100);
+    return targetReturn > 0 ? { targetReturn } : null;
+  },
+  conversions: (text) => ({ conversions: partsOf(text) }),
   starts: (text) => (isDay(text) ? { starts: text } : null),
   ends: (text) => (isDay(text) ? { ends: text } : null),
   rotation: ofWords('rotation', ROTATION),

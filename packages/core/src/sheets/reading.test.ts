@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { readAdText } from '../ads/index.ts';
+import { asMicros } from '../money/index.ts';
 import {
   type CampaignFacts,
   campaignSettings,
@@ -40,6 +41,9 @@ const facts: fc.Arbitrary<CampaignFacts> = fc.record({
   devices: fc.record({ desktop: step, phone: step, tablet: step }),
   delivery: fc.constantFrom('even' as const, 'fast' as const),
   strategy: fc.constantFrom('by-hand' as const, 'most-clicks' as const, 'target-cost' as const),
+  targetCost: fc.option(fc.integer({ min: 1, max: 1e9 }).map((cents) => asMicros(cents * 10_000))),
+  targetReturn: fc.option(fc.integer({ min: 1, max: 10_000_000 })),
+  conversions: fc.subarray(['Booking', 'Call, over 60 s']),
   starts: day,
   ends: day,
   rotation: fc.constantFrom('best' as const, 'even' as const),
@@ -62,6 +66,9 @@ describe('settings', () => {
           languages: [],
           schedule: [],
           devices: { desktop: 0, phone: 0, tablet: 0 },
+          targetCost: null,
+          targetReturn: null,
+          conversions: [],
           starts: null,
           ends: null,
           sitesOut: [],
@@ -76,6 +83,9 @@ describe('settings', () => {
 
   test.each([
     ['networks', 'Everywhere'],
+    ['target-cost', 'cheap'],
+    ['target-cost', '0'],
+    ['target-return', '-5%'],
     ['schedule', 'Mon-Fri 9:00'],
     ['schedule', 'Fri-Mon 9:00-17:00'],
     ['schedule', 'Mon 17:00-9:00'],

@@ -30,6 +30,9 @@ const WORDS: Record<string, string> = {
   functionWords: 'Change the function words',
   synonyms: 'Change the synonyms',
   goal: 'Change the goal',
+  targetCost: 'Change the target cost',
+  targetReturn: 'Change the target return',
+  conversions: 'Change the counted conversions',
   category: 'Change the site’s category',
   adults: 'Change whether the site is for adults',
 };

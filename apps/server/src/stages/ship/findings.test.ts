@@ -58,6 +58,26 @@ describe('findings', () => {
     expect(rulesOf(await check(plan))).toContain('no-language');
   });
 
+  test('a campaign that bids for a target needs one, and its sheet tells it', async () => {
+    const plan = await shippable();
+    const edit = (at: string, before: unknown, after: unknown) =>
+      server.call(api.editFacts, { params: { plan }, body: { edits: [{ at, before, after }] } });
+    await edit('strategy', 'by-hand', 'target-cost');
+    expect(rulesOf(await check(plan))).toContain('no-target');
+    await edit('targetCost', null, 12_500_000);
+    await edit('conversions', [], ['Order', 'Call']);
+    expect(rulesOf(await check(plan))).not.toContain('no-target');
+    await expect(edit('targetCost', 12_500_000, 0)).rejects.toThrow();
+    const { sheetSet } = await ship(plan, 'plain', { sheets: ['campaigns'] });
+    const [campaign] = parse(await textOf(plan, sheetSet, 'campaigns.csv'), { columns: true });
+    expect(campaign).toMatchObject({
+      'Bid strategy': 'Target cost per conversion',
+      'Target cost per conversion': '12.50',
+      'Target return': '',
+      'Counted conversions': 'Order; Call',
+    });
+  });
+
   test('bids under the outlet’s least are raised; keywords too long for it are cut', async () => {
     const plan = await shippable(`${'x'.repeat(70)}\t5\n${LIST}`);
     await choose(plan, 'harrowlight', true, ['phone']);

@@ -77,6 +77,9 @@ function checkCampaign(campaign: CampaignRow, { settingSets, facts }: Inputs, fo
   if (settings.locations.length === 0) say('no-location');
   else if (settings.presence !== 'in') say('presence-interested');
   if (settings.languages.length === 0) say('no-language');
+  const { strategy, targetCost, targetReturn } = settings;
+  if (strategy === 'target-cost' && targetCost === null) say('no-target');
+  if (strategy === 'target-return' && targetReturn === null) say('no-target');
   if (campaign.daily_budget <= 0) say('no-budget');
   if (campaign.negatives === 0) {
     if (campaign.broad > 0) say('broad-without-negatives', name, campaign.broad);

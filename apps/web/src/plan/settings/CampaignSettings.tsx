@@ -1,10 +1,13 @@
 import type { SettingSet } from '@sprig/contracts';
+import { decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { type ReactNode, useEffect } from 'react';
 import { toast } from 'sonner';
 import type { Document } from '../../data/document.ts';
+import { useOpenPlan } from '../../data/plan.ts';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
-import { count } from '../../kit/format.ts';
+import { count, money } from '../../kit/format.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';
+import { readMoneyOrNone } from '../../kit/read-typed.ts';
 import { deliveryChoices, presenceChoices, rotationChoices, strategyChoices } from './choices.ts';
 import { loadRegions } from './known-places.ts';
 import * as facts from './read-facts.ts';
@@ -228,6 +231,49 @@ export function SpendPart({ facts: kept, children }: { facts: Document<Settings>
             on {device}s{at < devices.length - 1 ? ', ' : '.'}
           </span>
         ))}
+      </Line>
+    </Part>
+  );
+}
+
+/** What campaigns are to reach: results are judged by it. */
+export function AimPart({ facts: kept }: { facts: Document<Settings> }) {
+  const { currency } = useOpenPlan().brief;
+  const { targetCost, targetReturn, conversions } = kept.value as Settings;
+  return (
+    <Part title="What is aimed at">
+      <Line use="The target columns of campaigns, where the outlet has them. Results in Learn are held against it.">
+        A conversion may cost{' '}
+        <Fact
+          document={kept}
+          at="targetCost"
+          label="Target cost per conversion"
+          value={targetCost === null ? '' : decimalFromMicros(targetCost, decimalsOf(currency))}
+          shown={targetCost === null ? 'whatever it costs' : money(targetCost, currency)}
+          read={readMoneyOrNone}
+          width={10}
+        />{' '}
+        and the cost is to come back by{' '}
+        <Fact
+          document={kept}
+          at="targetReturn"
+          label="Target return"
+          value={facts.writeReturn(targetReturn)}
+          shown={targetReturn === null ? 'no set return' : facts.writeReturn(targetReturn)}
+          read={facts.readReturn}
+          width={8}
+        />
+        ; counted are{' '}
+        <LinesChip
+          label="Counted conversions"
+          shown={few(conversions, 'all conversions')}
+          text={facts.writeLines(conversions)}
+          placeholder={'Order\nCall longer than a minute'}
+          help="A conversion to a line, by the name it has in the account."
+          read={facts.readLines}
+          onKeep={(value) => kept.edit('conversions', value)}
+        />
+        .
       </Line>
     </Part>
   );

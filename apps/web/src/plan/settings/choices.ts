@@ -33,6 +33,7 @@ export const strategyChoices: Choices<Facts['strategy']> = [
   { value: 'most-clicks', words: 'bids for the most clicks' },
   { value: 'most-conversions', words: 'bids for the most conversions' },
   { value: 'target-cost', words: 'bids for a cost per conversion' },
+  { value: 'target-return', words: 'bids for a return' },
 ];
 
 export const rotationChoices: Choices<Facts['rotation']> = [

@@ -112,3 +112,12 @@ test('a page that is left out stays a page', () => {
     ),
   ).toEqual({ value: ['games.example', 'games.example/chess', 'games.example/a?b=1'] });
 });
+
+test('a return is a share of the cost, or none', () => {
+  expect(facts.readReturn('450%')).toEqual({ value: 45_000 });
+  expect(facts.writeReturn(45_000)).toBe('450%');
+  expect(facts.readReturn(' ')).toEqual({ value: null });
+  expect(facts.writeReturn(null)).toBe('');
+  for (const typed of ['0', 'four times', '-3%', '2000000%'])
+    expect(facts.readReturn(typed)).toHaveProperty('words');
+});

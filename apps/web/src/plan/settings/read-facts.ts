@@ -1,4 +1,5 @@
 import type { Facts } from '@sprig/contracts';
+import { microsFromDecimal } from '@sprig/core/money';
 import { clock, dayWords } from '@sprig/core/outlets';
 import { readSite } from '@sprig/core/write';
 import { knownLevel } from './known-places.ts';
@@ -187,3 +188,15 @@ export function readDay(typed: string): Read<string | null> {
     ? { value: text }
     : { words: `“${text}” is no day. Write it like 2027-03-31.` };
 }
+
+/** `400%` as basis points: what comes back of the cost. Empty: none is aimed at. */
+export function readReturn(typed: string): Read<number | null> {
+  if (typed.trim() === '') return { value: null };
+  const share = microsFromDecimal(typed.replace(/[%\s]/g, '').replace(',', '.'));
+  const value = share === undefined ? 0 : Math.round(share / 10_000);
+  if (value < 1) return { words: `“${typed}” is no return. Type it like 400%, for four times the cost.` };
+  if (value > MOST_RETURN) return { words: 'A return goes up to 1,000,000%.' };
+  return { value };
+}
+const MOST_RETURN = 100_000_000;
+export const writeReturn = (value: number | null): string => (value === null ? '' : `${value / 100}%`);

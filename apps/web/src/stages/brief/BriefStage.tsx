@@ -9,6 +9,7 @@ import { count, counted, money } from '../../kit/format.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';
 import { Yield } from '../../kit/Yield.tsx';
 import {
+  AimPart,
   choose,
   Fact,
   few,
@@ -54,6 +55,7 @@ export function BriefStage() {
               onKeep={(value) => layout.edit('dailyBudget', value)}
             />
           </SpendPart>
+          <AimPart facts={kept} />
         </div>
       </div>
       <Yield

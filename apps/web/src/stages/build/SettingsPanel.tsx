@@ -5,7 +5,7 @@ import { valueAt } from '../../data/document.ts';
 import { refusalOf } from '../../data/run-change.ts';
 import { Help } from '../../frame/Help.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
-import { Fact, ReachPart, SpendPart } from '../../plan/settings/CampaignSettings.tsx';
+import { AimPart, Fact, ReachPart, SpendPart } from '../../plan/settings/CampaignSettings.tsx';
 import { type BuildActions, useSettingSets } from './use-build.ts';
 
 type Props = { plan: number; set: number; actions: BuildActions; onClose: () => void };
@@ -28,6 +28,7 @@ export function SettingsPanel({ plan, set: id, actions, onClose }: Props) {
         used="In the campaigns sheet, for the campaigns that have these settings."
       />
       <SpendPart facts={document}>its own budget</SpendPart>
+      <AimPart facts={document} />
       <button
         type="button"
         className="btn btn-ghost btn-sm mt-2 text-error"

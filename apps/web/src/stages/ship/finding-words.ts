@@ -202,6 +202,10 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       title: `${counted(count, 'campaign')} without a language.`,
       remedy: 'Set it in the brief',
     },
+    'no-target': {
+      title: `${counted(count, 'campaign')} that bid${count === 1 ? 's' : ''} for a target that is not set.`,
+      remedy: 'Set it in the brief',
+    },
     'no-budget': {
       title: `${counted(count, 'campaign')} without a daily budget.`,
       remedy: 'Set it in Build',
@@ -299,7 +303,13 @@ export function findingPlace({ rule, place, outlet }: OutletFinding, key?: strin
   if (rule === 'spend-over-budget') return '../build';
   if (rule.startsWith('address')) return '../write?view=addresses';
   if (rule === 'relevance-low') return '../write?view=ads&sort=relevance&down=no';
-  if (rule === 'presence-interested' || rule === 'no-location' || rule === 'no-language') return '../brief';
+  if (
+    rule === 'no-target' ||
+    rule === 'presence-interested' ||
+    rule === 'no-location' ||
+    rule === 'no-language'
+  )
+    return '../brief';
   switch (place.stage) {
     case 'ship':
       return rule === 'outlet-unsound' ? '?view=outlets' : `?${search({ at: outlet ?? undefined })}`;

@@ -7,6 +7,7 @@ export const briefRules = {
   'no-location': { severity: 'warning' },
   'presence-interested': { severity: 'warning' },
   'no-language': { severity: 'warning' },
+  'no-target': { severity: 'warning' },
   'adults-not-taken': { severity: 'blocker' },
   'adults-network': { severity: 'blocker' },
 } as const satisfies Rules;
