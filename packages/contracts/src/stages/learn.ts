@@ -11,6 +11,7 @@ import { z } from 'zod';
 import { count, id, idText, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 import { factsSchema } from './brief.ts';
+import { MOST_KEY } from './build/keys.ts';
 import { outletKey } from './outlets.ts';
 
 /** Reports that are taken in at once. */
@@ -379,6 +380,46 @@ export const readLookNames = endpoint({
     like: text(200).default(''),
   }),
   answer: z.object({ names: z.array(z.string()) }),
+});
+
+/** What of today's plan results are asked of: a keyword in all its match types, one row of it, a theme with all below it. */
+export const resultsBy = ['keyword', 'row', 'group', 'theme', 'ad'] as const;
+export type ResultsBy = (typeof resultsBy)[number];
+
+/** Of which account, days and grain results are; `why`: there are none. */
+export const resultsAbout = z.object({
+  account: reportAccount.nullable(),
+  range: days.nullable(),
+  grain: z.string().nullable(),
+  why: noLook.nullable(),
+});
+export type ResultsAbout = z.infer<typeof resultsAbout>;
+
+/** Figures over the last range of the account that was told of last; what is not told of is left out. */
+export const readResults = endpoint({
+  ...asked,
+  path: '/api/plans/:plan/learn/results',
+  body: z.object({
+    by: z.enum(resultsBy),
+    /** Keys of rows, ad groups and ads; numbers of keywords and themes. */
+    keys: z.array(z.string().max(MOST_KEY)).max(2_000),
+  }),
+  answer: z.object({
+    about: resultsAbout,
+    rows: z.array(z.object({ key: z.string(), figures: lookFigures })),
+  }),
+});
+
+/** One figure of every keyword of which it is told. */
+export const readResultColumn = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/learn/result-column',
+  access: 'read',
+  reads: ['plan', 'built'],
+  params: planParams,
+  query: z.object({ figure: z.enum(resultFigures) }),
+  body: nothing,
+  answer: z.object({ ids: z.array(z.number()), values: z.array(z.number()) }),
 });
 
 export const MOST_LOOKS = 200;

@@ -1,4 +1,5 @@
 import { columnRoles } from '@sprig/core/gather';
+import { resultFigures } from '@sprig/core/learn';
 import { stepCodes } from '@sprig/core/next';
 import { z } from 'zod';
 import { nothing } from '../common.ts';
@@ -21,6 +22,8 @@ const columnWidths = z.record(
   z.record(z.string().max(80), z.number().int().min(1).max(4_000)),
 );
 
+const resultColumns = z.array(z.enum(resultFigures)).max(resultFigures.length);
+
 export const preferencesSchema = z.object({
   theme: theme.default('system'),
   helps: z.boolean().default(true),
@@ -29,6 +32,8 @@ export const preferencesSchema = z.object({
   skippedSteps: skippedSteps.default({}),
   hiddenColumns: hiddenColumns.default({}),
   columnWidths: columnWidths.default({}),
+  /** Figures of results that stand beside keywords, ad groups, themes and ads. */
+  resultColumns: resultColumns.default([]),
   columnRoles: columnRolesByLayout.default({}),
 });
 /** A change of some of them: without the defaults, which would overwrite the others. */
@@ -40,6 +45,7 @@ const preferencesChange = z
     skippedSteps,
     hiddenColumns,
     columnWidths,
+    resultColumns,
     columnRoles: columnRolesByLayout,
   })
   .partial();

@@ -67,17 +67,20 @@ export class GroupSums {
 
   /** The figures of several groups together, in the order of `resultFigures`. O(groups). */
   together(groups: readonly number[]): (number | null)[] {
-    return resultFigures.map((name) => {
-      const counted = this.counted[name as CountedFigure];
-      if (counted) {
-        const told = groups.filter((group) => counted.told[group]);
-        return told.length === 0 ? null : sumOf(counted.sum, told);
-      }
-      const pair = this.pairs[name as WorkedFigure];
-      if (!pair) return null;
-      const below = sumOf(pair.below, groups);
-      return below > 0 ? (sumOf(pair.above, groups) / below) * timesOf(name as WorkedFigure) : null;
-    });
+    return resultFigures.map((name) => this.oneOf(name, groups));
+  }
+
+  /** One figure of several groups together. O(groups). */
+  oneOf(name: ResultFigure, groups: readonly number[]): number | null {
+    const counted = this.counted[name as CountedFigure];
+    if (counted) {
+      const told = groups.filter((group) => counted.told[group]);
+      return told.length === 0 ? null : sumOf(counted.sum, told);
+    }
+    const pair = this.pairs[name as WorkedFigure];
+    if (!pair) return null;
+    const below = sumOf(pair.below, groups);
+    return below > 0 ? (sumOf(pair.above, groups) / below) * timesOf(name as WorkedFigure) : null;
   }
 
   /** Of one group, in the order of `resultFigures`. */

@@ -55,8 +55,9 @@ export const askedBy: Readonly<Record<LookGrouping, readonly Dimension[]>> = {
 
 /** What the plan says today of what a report's rows are of; what it does not know is ''. */
 export type Today = {
-  theme: (group: string) => string;
-  stage: (group: string) => string;
+  /** Where its keyword is now; where no keyword is told, of its ad group. */
+  theme: (group: string, row: string | null) => string;
+  stage: (group: string, row: string | null) => string;
   source: (row: string) => string;
   brand: (row: string) => string;
   label: (group: string, row: string | null) => string;
@@ -113,7 +114,7 @@ function namesBy(list: PlaceList, place: number, by: LookGrouping, today: Today)
       return [ad, group, campaign];
     case 'theme':
     case 'stage':
-      return [met?.group ? today[by](met.group) : ''];
+      return [met?.group ? today[by](met.group, met.row) : ''];
     case 'source':
     case 'brand':
       return [met?.row ? today[by](met.row) : ''];

@@ -70,6 +70,25 @@ describe('rows of reports meet the plan', () => {
     expect(meet(names)).toEqual({ group, row: null, ad: null, not });
   });
 
+  test('a keyword that has left its ad group since that was shipped is met where it is now, if that is one place', () => {
+    const names = plan();
+    names.addGroup('Teapots', 'Old', 'k99', 'shipped');
+    names.addKeyword('t5', 'enamel teapot', 'exact', 'k20:e');
+    const old = { campaign: 'Teapots', group: 'Old', keyword: 'Enamel teapot' };
+    expect(names.meet({ ...old, match: 'exact' })).toEqual({
+      group: 'k99',
+      row: 'k20:e',
+      ad: null,
+      not: null,
+    });
+    expect(names.meet({ ...old, match: null }).row).toBe('k20:e');
+    expect(names.meet({ ...old, match: 'broad' })).toMatchObject({ row: null, not: 'keyword' });
+    // Of today's name nothing has left it: it never had this keyword.
+    expect(names.meet({ ...old, group: 'Glass', match: 'exact' }).row).toBeNull();
+    names.addKeyword('x1.t5', 'enamel teapot', 'exact', 'x1.k20:e');
+    expect(names.meet({ ...old, match: 'exact' }).row).toBeNull();
+  });
+
   test('what is not met is listed by campaign, with what it cost, the dearest first', () => {
     const list = new NotMetList();
     const fact = (names: ReportNames, cost: number): ReadFact => ({

@@ -22,6 +22,8 @@ export class PlanNames {
   private readonly shipped = new Map<string, string>();
   private readonly today = new Map<string, string>();
   private readonly keywords = new Map<string, Rows>();
+  /** Rows of the whole plan by text and type; null where it has several. */
+  private readonly anywhere = new Map<string, Map<MatchType, string | null>>();
   private readonly ads = new Map<string, string>();
 
   /** An ad group under the names that it has in an outlet's sheets, or has now. */
@@ -36,6 +38,9 @@ export class PlanNames {
     rows.byType.set(type, row);
     rows.only = rows.byType.size === 1 ? row : null;
     this.keywords.set(at, rows);
+    const everywhere = this.anywhere.get(normalise(text)) ?? new Map<MatchType, string | null>();
+    everywhere.set(type, everywhere.has(type) && everywhere.get(type) !== row ? null : row);
+    this.anywhere.set(normalise(text), everywhere);
   }
 
   /** An ad by what reports name ads by: its first headline, or its label. */
@@ -44,8 +49,9 @@ export class PlanNames {
   }
 
   /**
-   * What a row is of, as far as it is met: a keyword that an ad group has no more leaves the ad group. A keyword without a
-   * match type is met where its ad group has it in one type only: which of several is meant can't be told.
+   * What a row is of, as far as it is met. A keyword that has left an ad group since that was shipped is met where it is now;
+   * one that the plan has no more leaves the ad group. A keyword without a match type is met where it is there in one type
+   * only: which of several is meant can't be told.
    */
   meet(names: ReportNames): Met {
     const { campaign = '', group, keyword, match, ad } = names;
@@ -55,10 +61,19 @@ export class PlanNames {
     const key = this.shipped.get(at) ?? this.today.get(at);
     if (key === undefined) return { ...NOTHING, not: isCampaign ? 'group' : 'campaign' };
     const rows = keyword === undefined ? undefined : this.keywords.get(pair(key, keyword));
-    const row = (match ? rows?.byType.get(match) : rows?.only) ?? null;
+    const hasMoved = !rows && keyword !== undefined && this.shipped.has(at);
+    const there = match ? rows?.byType.get(match) : rows?.only;
+    const row = (hasMoved ? this.moved(keyword, match ?? null) : there) ?? null;
     const met = { group: key, row, ad: ad === undefined ? null : (this.ads.get(pair(key, ad)) ?? null) };
     if (keyword !== undefined && row === null) return { ...met, not: rows ? 'match-type' : 'keyword' };
     return { ...met, not: ad !== undefined && met.ad === null ? 'ad' : null };
+  }
+
+  private moved(keyword: string, match: MatchType | null): string | null {
+    const rows = this.anywhere.get(normalise(keyword));
+    if (match) return rows?.get(match) ?? null;
+    const [only = null] = rows?.size === 1 ? rows.values() : [];
+    return only;
   }
 }
 

@@ -326,6 +326,70 @@ describe('a report', () => {
   });
 });
 
+describe('results beside what they are of', () => {
+  const results = (plan: number, by: api.ResultsBy, keys: readonly string[]) =>
+    server.call(api.readResults, { params: { plan }, body: { by, keys: [...keys] } });
+
+  test('of keywords in all their match types, of rows, ad groups and themes with all that is below them', async () => {
+    const { plan, campaign, pot, tea } = await teas();
+    const bare = await results(plan, 'keyword', ['1']);
+    expect(bare).toEqual({
+      about: { account: null, range: null, grain: null, why: { none: 'reports' } },
+      rows: [],
+    });
+    const rows = (group: string, text: string, type: string, clicks: number) =>
+      `2026-11-01,${campaign},${group},${text},${type},100,${clicks},${clicks}.00,1,2\n`;
+    await bring(
+      plan,
+      `${HEAD}${rows(pot, 'teapot', 'Exact', 4)}${rows(pot, 'teapot', 'Phrase', 6)}${rows(tea, 'green tea', 'Exact', 3)}${rows('Gone', 'kettle', 'Exact', 9)}`,
+    );
+    const { keys: groups } = await server.call(api.orderGroups, {
+      params: { plan },
+      query: { filter: '', sort: 'name', down: 'false', only: 'all', campaign: '', label: '' },
+    });
+    const { keys } = await server.call(api.orderRows, {
+      params: { plan },
+      query: { filter: 'teapot', sort: 'text', down: 'false', only: 'all', types: 15, campaign: '' },
+    });
+    const clicks = (found: Awaited<ReturnType<typeof results>>) =>
+      found.rows.map(({ figures }) => figure('clicks', figures)).sort();
+    expect(clicks(await results(plan, 'row', keys))).toEqual([4, 6]);
+    const ofGroups = await results(plan, 'group', groups);
+    expect(clicks(ofGroups)).toEqual([10, 3]);
+    expect(ofGroups.about).toMatchObject({
+      account: { currency: 'GBP' },
+      range: { from: '2026-11-01', to: '2026-11-01' },
+      grain: 'keyword/day',
+      why: null,
+    });
+    const { ids, values } = await server.call(api.readResultColumn, {
+      params: { plan },
+      query: { figure: 'clicks' },
+    });
+    expect([...values].sort()).toEqual([10, 3]);
+    expect(clicks(await results(plan, 'keyword', ids.map(String)))).toEqual([10, 3]);
+    const costs = await server.call(api.readResultColumn, { params: { plan }, query: { figure: 'cpc' } });
+    expect(costs.values).toEqual([M, M]);
+
+    const {
+      ids: [above = 0, below = 0],
+    } = await server.call(api.makeThemes, {
+      params: { plan },
+      body: {
+        parent: null,
+        themes: [api.newThemeOf('Wares', null), api.newThemeOf('Pots', { has: [['teapot']], not: [] }, 0)],
+      },
+    });
+    await built(server, plan);
+    const themes = await results(plan, 'theme', [String(above), String(below), '999']);
+    expect(themes.rows.map(({ key, figures }) => [key, figure('clicks', figures)])).toEqual([
+      [String(above), 10],
+      [String(below), 10],
+    ]);
+    expect((await results(plan, 'ad', ['x'])).about.why).toEqual({ none: 'dimension', missing: ['ad'] });
+  });
+});
+
 describe('what happened', () => {
   test('days on which the plan was changed are marked, by the account’s clock', async () => {
     const { plan } = await teas();

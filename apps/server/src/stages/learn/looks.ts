@@ -1,12 +1,8 @@
 import {
-  accountCode,
-  type Days,
   type Look,
   type LookAnswer,
   type LookRow,
   MOST_POINTS,
-  type NoLook,
-  type ReportAccount,
   type readLookNames,
   type readLookPoints,
 } from '@sprig/contracts';
@@ -19,20 +15,16 @@ import {
   type Dimension,
   daysOf,
   type GrainFound,
-  type GrainOnHand,
   type GroupSums,
   grainCode,
-  grainFor,
   groupPlaces,
   groupsThat,
   groupTimes,
-  isoDay,
   type LookGrouping,
   notBrokenDown,
   type PlaceGroups,
   placesThat,
   type ResultFigure,
-  readIsoDay,
   resultFigures,
   sumPlaces,
   sumTimes,
@@ -40,25 +32,22 @@ import {
 } from '@sprig/core/learn';
 import { hashOf, normalise } from '@sprig/core/text';
 import type { z } from 'zod';
-import { select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
-import { importsOf, ofSeries, onHandOf, type StoredImport } from './imports-of-plan.ts';
+import { type Account, accountFor, daysIn, findGrain, forgetSeries, rangesOf, timeOf } from './account.ts';
 import { KeptFew } from './kept-few.ts';
 import { markedDays } from './marked-days.ts';
-import { readSeries, type Series } from './series.ts';
-import { ofToday, todayOf } from './today.ts';
+import { forgetResults } from './results.ts';
+import { ofToday, planStamp, todayOf } from './today.ts';
 
-/** What stands of a series, and looks, that are kept in mind: opening Learn reads it once. */
-const seriesKept = new KeptFew<Series>(2);
+/** Looks that are kept in mind. */
 const sumsKept = new KeptFew<Summed>(8);
 
 /** As in a process that nobody has looked at anything in yet. */
 export function forgetLooks(): void {
-  seriesKept.clear();
+  forgetSeries();
+  forgetResults();
   sumsKept.clear();
 }
-
-type OnHand = GrainOnHand & { series: string };
 
 /** What a look adds up, whatever its conditions on figures and its order. */
 type Summed = {
@@ -68,76 +57,6 @@ type Summed = {
   sums: GroupSums | null;
   before: GroupSums | null;
 };
-
-/** All that looks at one account hang on. */
-class Account {
-  readonly onHand: OnHand[];
-  readonly told: Time;
-
-  constructor(
-    readonly caller: PlanCaller,
-    readonly account: ReportAccount,
-    readonly imports: readonly StoredImport[],
-  ) {
-    const all = [...new Set(imports.map(({ body }) => body.series))];
-    this.onHand = all.flatMap((series) => {
-      const onHand = onHandOf(ofSeries(imports, series));
-      return onHand ? [{ ...onHand, series }] : [];
-    });
-    this.told = spanOf(imports);
-  }
-
-  /** Changes when what stands may have changed. */
-  get stamp(): string {
-    return `${this.caller.workspace}/${this.caller.plan}/${this.imports.map(({ id, body }) => `${id}:${body.reading}`).join()}`;
-  }
-
-  /** The series of a grain that was found. */
-  async series({ grain }: GrainFound): Promise<Series> {
-    const code = grainCode(grain);
-    const { series } = this.onHand.find((one) => grainCode(one.grain) === code) as OnHand;
-    const own = ofSeries(this.imports, series);
-    const stamp = `${this.stamp}/${series}`;
-    return seriesKept.of(stamp, () => readSeries(this.caller, series, own));
-  }
-}
-
-function spanOf(imports: readonly StoredImport[]): Time {
-  let [from, to] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-  for (const { body } of imports)
-    for (const [first, last] of body.times) {
-      from = Math.min(from, first);
-      to = Math.max(to, last);
-    }
-  return { from: asDay(from), to: asDay(to) };
-}
-
-/** The account that a look names, or the one that was told of last; null where none is. */
-async function accountFor(caller: PlanCaller, code: string | null): Promise<Account | null> {
-  const imports = await importsOf(caller);
-  const byAccount = new Map<string, StoredImport[]>();
-  for (const one of imports) {
-    const own = accountCode(one.account);
-    byAccount.set(own, [...(byAccount.get(own) ?? []), one]);
-  }
-  const last = [...byAccount.values()].reduce<StoredImport[]>(
-    (best, own) => (best.length === 0 || spanOf(own).to >= spanOf(best).to ? own : best),
-    [],
-  );
-  const own = code === null ? last : (byAccount.get(code) ?? []);
-  const [first] = own;
-  return first ? new Account(caller, first.account, own) : null;
-}
-
-const timeOf = ({ from, to }: Days): Time => ({ from: readIsoDay(from), to: readIsoDay(to) });
-const daysIn = ({ from, to }: Time): Days => ({ from: isoDay(from), to: isoDay(to) });
-const USUAL_DAYS = 28;
-
-/** Ranges in the order in which they are tried: that which is asked, else the last four weeks, else all that is told. */
-function rangesOf({ range }: Look, told: Time): Time[] {
-  if (range) return [timeOf(range)];
-  return [{ from: asDay(Math.max(told.from, told.to - USUAL_DAYS + 1)), to: told.to }, told];
-}
 
 function againstOf({ against }: Look, range: Time): Time | null {
   if (against === 'none') return null;
@@ -154,22 +73,6 @@ const namedIn = ({ by, names }: Look): ReadonlySet<LookGrouping> =>
   new Set([by, ...names.map((one) => one.by)]);
 
 const isTime = (by: LookGrouping): by is 'day' | 'weekday' => by === 'day' || by === 'weekday';
-
-/** The first of the ranges that any grain answers, and by which. */
-function findGrain(
-  onHand: readonly GrainOnHand[],
-  dimensions: ReadonlySet<Dimension>,
-  byDay: boolean,
-  ranges: readonly Time[],
-): { range: Time; found: GrainFound | null; why: NoLook | null } {
-  let first: { range: Time; found: null; why: NoLook } | null = null;
-  for (const range of ranges) {
-    const found = grainFor({ dimensions, byDay, range }, onHand);
-    if (!('none' in found)) return { range, found, why: null };
-    first ??= { range, found: null, why: found };
-  }
-  return first as NonNullable<typeof first>;
-}
 
 const nobody: LookAnswer = {
   account: null,
@@ -193,19 +96,8 @@ async function summed(caller: PlanCaller, asked: Look): Promise<Summed> {
   const account = await accountFor(caller, asked.account);
   if (!account) return { head: nobody, ...nothing };
   const { figures: _, sort: __, down: ___, ...adds } = asked;
-  const stamp = `${account.stamp}/${await todayStamp(caller, asked)}/${JSON.stringify(adds)}`;
+  const stamp = `${account.stamp}/${[...namedIn(asked)].some((one) => ofToday.has(one)) ? await planStamp(caller) : ''}/${JSON.stringify(adds)}`;
   return sumsKept.of(stamp, () => sumUp(account, asked, String(hashOf(stamp))));
-}
-
-/** What hangs on today's plan is looked at anew when that was changed or built. */
-async function todayStamp({ database, plan, workspace }: PlanCaller, asked: Look): Promise<string> {
-  if (![...namedIn(asked)].some((one) => ofToday.has(one))) return '';
-  const [state] = await select<{ stamp: string }>(
-    database,
-    `select revision || ' ' || built_revision as stamp from plans where id = $1 and workspace_id = $2`,
-    [plan, workspace],
-  );
-  return state?.stamp ?? '';
 }
 
 async function sumUp(account: Account, asked: Look, stamp: string): Promise<Summed> {

@@ -6,6 +6,7 @@ import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { dropReport, listReports, takeReportBack, takeReports } from './imports.ts';
 import { keepLook, listLooks, removeLook } from './kept-looks.ts';
 import { lookAt, lookDays, lookNames, lookPoints, lookRows } from './looks.ts';
+import { resultColumn, resultsOf } from './results.ts';
 
 export const learnRoutes = (): Router => {
   const router = Router();
@@ -26,6 +27,8 @@ export const learnRoutes = (): Router => {
   mount(router, api.readLookPoints, (caller, { body }) => lookPoints(caller, body));
   mount(router, api.readLookDays, (caller, { body }) => lookDays(caller, body.look));
   mount(router, api.readLookNames, (caller, { body }) => lookNames(caller, body));
+  mount(router, api.readResults, (caller, { body }) => resultsOf(caller, body.by, body.keys));
+  mount(router, api.readResultColumn, (caller, { query }) => resultColumn(caller, query.figure));
   mount(router, api.listLooks, async (caller) => ({ looks: await listLooks(caller) }));
   mount(router, api.keepLook, (caller, { body }) => keepLook(caller, body.name, body.look));
   mount(router, api.removeLook, (caller, { params }) => removeLook(caller, params.look));

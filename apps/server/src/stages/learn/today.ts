@@ -16,6 +16,16 @@ const nothing: Today = {
   label: () => '',
 };
 
+/** Changes when today's plan was changed or built. */
+export async function planStamp({ database, plan, workspace }: PlanCaller): Promise<string> {
+  const [state] = await select<{ stamp: string }>(
+    database,
+    `select revision || ' ' || built_revision as stamp from plans where id = $1 and workspace_id = $2`,
+    [plan, workspace],
+  );
+  return state?.stamp ?? '';
+}
+
 /** Reads of today's plan what a look by these has to know. */
 export async function todayOf(caller: PlanCaller, by: ReadonlySet<LookGrouping>): Promise<Today> {
   const { plan, database } = caller;
@@ -25,13 +35,19 @@ export async function todayOf(caller: PlanCaller, by: ReadonlySet<LookGrouping>)
     return (key) => known.get(key) ?? '';
   };
   const today = { ...nothing };
+  const needs = (['theme', 'stage', 'label'] as const).some((one) => by.has(one));
+  const groupOf = needs ? await groupsOfRows(caller) : new Map<string, string>();
+  const now = (of: (group: string) => string) => (group: string, row: string | null) =>
+    of((row === null ? undefined : groupOf.get(row)) ?? group);
   if (by.has('theme'))
-    today.theme = await mapOf(
-      `select g.key, t.body->>'name' as name from ad_groups g
+    today.theme = now(
+      await mapOf(
+        `select g.key, t.body->>'name' as name from ad_groups g
        left join themes t on t.plan_id = g.plan_id and t.id = g.theme_id where g.plan_id = $1`,
+      ),
     );
   if (by.has('stage'))
-    today.stage = await mapOf('select key, stage as name from ad_groups where plan_id = $1');
+    today.stage = now(await mapOf('select key, stage as name from ad_groups where plan_id = $1'));
   if (by.has('source'))
     today.source = await mapOf(
       `select r.key, m.name from keyword_rows r join (
@@ -40,8 +56,23 @@ export async function todayOf(caller: PlanCaller, by: ReadonlySet<LookGrouping>)
        ) m on m.keyword_id = r.keyword_id where r.plan_id = $1`,
     );
   if (by.has('brand')) today.brand = await brandsOf(caller);
-  if (by.has('label')) today.label = await labelsOf(caller);
+  if (by.has('label')) today.label = await labelsOf(caller, groupOf);
   return today;
+}
+
+/** The ad group that each keyword row is in now. As one text: rows by themselves take the driver longer than all else. */
+async function groupsOfRows({ database, plan }: PlanCaller): Promise<Map<string, string>> {
+  const [all] = await select<{ pairs: string | null }>(
+    database,
+    `select string_agg(key || ' ' || group_key, e'\\n') as pairs from keyword_rows where plan_id = $1`,
+    [plan],
+  );
+  const groupOf = new Map<string, string>();
+  for (const line of all?.pairs?.split('\n') ?? []) {
+    const [row = '', group = ''] = line.split(' ');
+    groupOf.set(row, group);
+  }
+  return groupOf;
 }
 
 /** Keywords that name the client or one of its brands, and those that do not. */
@@ -55,7 +86,10 @@ async function brandsOf(caller: PlanCaller): Promise<Today['brand']> {
 }
 
 /** All labels that a row has, by itself, by its ad group and by its campaign: rows with the same labels stand together. */
-async function labelsOf({ database, plan }: PlanCaller): Promise<Today['label']> {
+async function labelsOf(
+  { database, plan }: PlanCaller,
+  groupOf: ReadonlyMap<string, string>,
+): Promise<Today['label']> {
   const groups = await select<{ key: string; labels: string[] }>(
     database,
     `select g.key, g.labels || c.labels as labels from ad_groups g
@@ -70,7 +104,8 @@ async function labelsOf({ database, plan }: PlanCaller): Promise<Today['label']>
   const ofGroup = new Map(groups.map(({ key, labels }) => [key, labels]));
   const ofRow = new Map(rows.map(({ key, labels }) => [key, labels]));
   return (group, row) => {
-    const labels = new Set([...(ofGroup.get(group) ?? []), ...(row === null ? [] : (ofRow.get(row) ?? []))]);
+    const now = (row === null ? undefined : groupOf.get(row)) ?? group;
+    const labels = new Set([...(ofGroup.get(now) ?? []), ...(row === null ? [] : (ofRow.get(row) ?? []))]);
     return [...labels].sort().join(', ');
   };
 }
