@@ -8,6 +8,8 @@ type Asked<Row, K extends QueryKey> = {
   order: UseQueryOptions<Ordered, Error, Ordered, K>;
   /** The rows of some keys; must stay the same function between renders. */
   page: (keys: string[]) => Promise<Row[]>;
+  /** Changes when rows are others though the build is the same. */
+  stamp?: string;
 };
 
 /** Keys are asked for at most so many at a time. */
@@ -18,6 +20,7 @@ const none: string[] = [];
 export function useKeyedRows<Row extends { key: string }, K extends QueryKey>({
   order,
   page,
+  stamp = '',
 }: Asked<Row, K>): {
   source: RowSource<Row, string>;
   data: Ordered | undefined;
@@ -45,13 +48,13 @@ export function useKeyedRows<Row extends { key: string }, K extends QueryKey>({
   const source = useMemo<RowSource<Row, string>>(
     () => ({
       ids: data?.keys ?? none,
-      version: `${data?.builtRevision}:${dataUpdatedAt}`,
+      version: `${data?.builtRevision}:${dataUpdatedAt}:${stamp}`,
       loading: isFetching,
       fetchPage,
       fetchAll: fetchPage,
       keyOf: ({ key }) => key,
     }),
-    [data, dataUpdatedAt, isFetching, fetchPage],
+    [data, dataUpdatedAt, stamp, isFetching, fetchPage],
   );
   return { source, data, seen };
 }

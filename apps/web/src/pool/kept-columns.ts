@@ -30,6 +30,20 @@ export class KeptColumns {
     });
   }
 
+  /** A column of numbers, by what they are sifted and ordered by and by what stands in their cells. */
+  takeNumbers(
+    heading: string,
+    ids: readonly number[],
+    numbers: readonly number[],
+    texts: readonly string[],
+  ): void {
+    this.columns.set(heading, {
+      texts: new Map(ids.map((id, at) => [id, texts[at] as string])),
+      numbers: new Map(ids.map((id, at) => [id, numbers[at] as number])),
+      kind: 'numbers',
+    });
+  }
+
   kindOf = (heading: string): KeptKind => this.columns.get(heading)?.kind ?? 'words';
 
   /** What each column has of a keyword, by headings. */

@@ -336,6 +336,18 @@ export class PoolStore {
     this.base = null;
   }
 
+  /** Takes a figure of results as a column beside those. */
+  takeNumbers(
+    heading: string,
+    ids: readonly number[],
+    numbers: readonly number[],
+    texts: readonly string[],
+  ): void {
+    this.kept.takeNumbers(heading, ids, numbers, texts);
+    this.orders.delete(`kept:${heading}`);
+    this.base = null;
+  }
+
   keptKind = (heading: string): KeptKind => this.kept.kindOf(heading);
 
   sourceTotals = (sets = this.sourceSets()): Map<number, SourceTotals> => totalsOf(sets);

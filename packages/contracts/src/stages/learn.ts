@@ -419,7 +419,12 @@ export const readResultColumn = endpoint({
   params: planParams,
   query: z.object({ figure: z.enum(resultFigures) }),
   body: nothing,
-  answer: z.object({ ids: z.array(z.number()), values: z.array(z.number()) }),
+  answer: z.object({
+    /** Of the account's amounts. */
+    currency: z.string().nullable(),
+    ids: z.array(z.number()),
+    values: z.array(z.number()),
+  }),
 });
 
 export const MOST_LOOKS = 200;

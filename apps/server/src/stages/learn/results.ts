@@ -150,10 +150,11 @@ export async function resultsOf(caller: PlanCaller, by: ResultsBy, keys: readonl
 
 /** One figure of every keyword of which it is told. */
 export async function resultColumn(caller: PlanCaller, figure: ResultFigure) {
-  const { sums, of } = await resultsBy(caller, 'keyword');
+  const { about, sums, of } = await resultsBy(caller, 'keyword');
+  const currency = about.account?.currency ?? null;
   const ids: number[] = [];
   const values: number[] = [];
-  if (!sums || groupsThat(sums, []).length === 0) return { ids, values };
+  if (!sums || groupsThat(sums, []).length === 0) return { currency, ids, values };
   const keywords = await select<{ id: number }>(
     caller.database,
     'select distinct keyword_id as id from keyword_rows where plan_id = $1 order by 1',
@@ -166,5 +167,5 @@ export async function resultColumn(caller: PlanCaller, figure: ResultFigure) {
     ids.push(id);
     values.push(value);
   }
-  return { ids, values };
+  return { currency, ids, values };
 }

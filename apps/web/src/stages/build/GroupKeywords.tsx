@@ -1,15 +1,18 @@
-import type { GroupPage } from '@sprig/contracts';
+import type { GroupPage, PlanState } from '@sprig/contracts';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { Pause, Play } from 'lucide-react';
 import { useMemo } from 'react';
 import { count, money } from '../../kit/format.ts';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
+import { figureAt, figureHeadings, figureText, figureWords } from '../../plan/results/result-words.ts';
+import { MOST_ASKED, useResults } from '../../plan/results/use-results.ts';
 import type { useHolds } from '../../plan/use-holds.ts';
 import { BidEdit } from './BidEdit.tsx';
 import type { BuildActions } from './use-build.ts';
 
 type Props = {
+  plan: PlanState;
   page: GroupPage;
   currency: string;
   hold: ReturnType<typeof useHolds>['hold'];
@@ -20,8 +23,10 @@ type Props = {
 type Row = GroupPage['rows'][number];
 
 /** The keywords of an ad group, a line each, with the bid of every match type that it is in. */
-export function GroupKeywords({ page, currency, hold, actions, onTry }: Props) {
+export function GroupKeywords({ plan, page, currency, hold, actions, onTry }: Props) {
   const lines = useMemo(() => linesOf(page.rows), [page.rows]);
+  const keys = useMemo(() => [...new Set(lines.map(({ keyword }) => String(keyword)))], [lines]);
+  const { figures, of } = useResults(plan, 'keyword', keys.slice(0, MOST_ASKED));
   const used = matchTypes.filter((type) => page.rows.some((row) => row.type === type));
   return (
     <div
@@ -36,6 +41,15 @@ export function GroupKeywords({ page, currency, hold, actions, onTry }: Props) {
             <th className="pr-3 pl-4 text-left font-normal">Keyword</th>
             <th className="w-20 pr-3 text-right font-normal">Searches</th>
             <th className="w-16 pr-3 text-right font-normal">CPC</th>
+            {figures.map((figure) => (
+              <th
+                key={figure}
+                className="w-20 pr-3 text-right font-normal"
+                title={`Results: ${figureWords[figure]} of the keyword in all its match types`}
+              >
+                {figureHeadings[figure]}
+              </th>
+            ))}
             {used.map((type) => (
               <th key={type} className="w-28 pr-3 text-right font-normal">
                 <span className="inline-flex items-center gap-1.5">
@@ -46,7 +60,7 @@ export function GroupKeywords({ page, currency, hold, actions, onTry }: Props) {
           </tr>
         </thead>
         <tbody>
-          {lines.map(({ text, searches, cpc, rows }) => (
+          {lines.map(({ text, keyword, searches, cpc, rows }) => (
             <tr key={text} className="group h-[30px] border-base-200 border-b">
               <td className="max-w-0 truncate pr-3 pl-4">
                 {text}
@@ -69,6 +83,15 @@ export function GroupKeywords({ page, currency, hold, actions, onTry }: Props) {
               </td>
               <td className="pr-3 text-right">{count(searches)}</td>
               <td className="pr-3 text-right text-faint">{money(cpc, currency)}</td>
+              {figures.map((figure) => (
+                <td key={figure} className="pr-3 text-right text-faint">
+                  {figureText(
+                    figure,
+                    figureAt(figure, of.get(String(keyword))?.figures ?? null),
+                    of.get(String(keyword))?.currency ?? '',
+                  )}
+                </td>
+              ))}
               {used.map((type) => (
                 <td key={type} className="pr-3 text-right">
                   <Bid row={rows.get(type)} currency={currency} hold={hold} actions={actions} />
@@ -120,13 +143,20 @@ function Bid({
   );
 }
 
-type Line = { text: string; searches: number | null; cpc: number | null; rows: Map<MatchType, Row> };
+type Line = {
+  text: string;
+  keyword: number;
+  searches: number | null;
+  cpc: number | null;
+  rows: Map<MatchType, Row>;
+};
 
 function linesOf(rows: readonly Row[]): Line[] {
   const lines = new Map<string, Line>();
   for (const row of rows) {
     const line = lines.get(row.text) ?? {
       text: row.text,
+      keyword: row.keyword,
       searches: row.searches,
       cpc: row.cpc,
       rows: new Map<MatchType, Row>(),

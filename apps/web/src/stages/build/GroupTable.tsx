@@ -22,6 +22,9 @@ import type { Put, TableColumn } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import { useSettled } from '../../kit/use-settled.ts';
+import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
+import { resultColumns } from '../../plan/results/result-columns.tsx';
+import { useResultFigures, withResults } from '../../plan/results/use-results.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
@@ -69,6 +72,8 @@ export function GroupTable({
   const typed = useSettled(filter);
   const set = (change: Record<string, string>) =>
     setParams((old) => withParams(old, change), { replace: isTyped(change) });
+  const figures = useResultFigures(plan);
+  const hasResults = figures.length > 0;
   const query = {
     filter: typed,
     sort,
@@ -78,19 +83,26 @@ export function GroupTable({
     label,
   };
   const page = useCallback(
-    async (keys: string[]) => (await call(pageGroups, { params: { plan: plan.id }, body: { keys } })).groups,
-    [plan.id],
+    async (keys: string[]) => {
+      const { groups } = await call(pageGroups, { params: { plan: plan.id }, body: { keys } });
+      return withResults(plan.id, 'group', groups, ({ key }) => key, hasResults);
+    },
+    [plan.id, hasResults],
   );
   const { source, data, seen } = useKeyedRows({
     order: question(orderGroups, { params: { plan: plan.id }, query }),
     page,
+    stamp: hasResults ? String(plan.revision) : '',
   });
   const { letGo } = actions;
   const { currency } = plan.brief;
   const { pending, holdNow, holdEachNow } = usePending(plan.id, hold, seen, plan.revision);
   const columns = useMemo(
-    () => groupColumns(currency, used, holdNow, letGo, onOpen).map((column) => shownAs(column, pending)),
-    [currency, used, holdNow, letGo, onOpen, pending],
+    () => [
+      ...groupColumns(currency, used, holdNow, letGo, onOpen).map((column) => shownAs(column, pending)),
+      ...resultColumns<GroupRow>(figures),
+    ],
+    [currency, used, holdNow, letGo, onOpen, pending, figures],
   );
   const filling = useMemo(
     () => ({ put: (puts: Put<GroupRow>[]) => holdEachNow(puts.flatMap(heldCell)) }),
@@ -110,6 +122,11 @@ export function GroupTable({
           onAddress={set}
         />
         <span className="text-faint">{data ? counted(data.keys.length, 'ad group') : '…'}</span>
+        {chosen.length === 0 && (
+          <span className="ml-auto">
+            <ResultsMenu plan={plan} by="group" />
+          </span>
+        )}
         {chosen.length > 0 && (
           <BulkBar
             keys={chosen}

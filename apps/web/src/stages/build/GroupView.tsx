@@ -7,6 +7,9 @@ import { PercentChip, TextChip } from '../../kit/chips.tsx';
 import { count, counted, money } from '../../kit/format.ts';
 import { readMoney } from '../../kit/read-typed.ts';
 import { Tie } from '../../kit/Tie.tsx';
+import { ResultLine } from '../../plan/results/ResultLine.tsx';
+import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
+import { useResults } from '../../plan/results/use-results.ts';
 import { useForecast } from '../../plan/use-forecast.ts';
 import type { useHolds } from '../../plan/use-holds.ts';
 import { BuiltHeader } from './BuiltHeader.tsx';
@@ -33,6 +36,11 @@ export function GroupView({ plan, page: built, hold: keep, actions, onTry, onOpe
   const { currency } = plan.brief;
   const scope = { groups: [group.key] };
   const { data: forecast, refetch } = useForecast(plan.id, scope);
+  const { figures, of } = useResults(
+    plan,
+    'group',
+    useMemo(() => [group.key], [group.key]),
+  );
   const letGo = (field: string) => void actions.letGo([{ rowKey: group.key, field }]);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_396px] border-hair border-t">
@@ -40,6 +48,14 @@ export function GroupView({ plan, page: built, hold: keep, actions, onTry, onOpe
         <BuiltHeader what="ad group" row={group} hold={hold} actions={actions} onLetGo={letGo}>
           {counted(group.keywords, 'keyword')} · {count(group.searches)} searches
         </BuiltHeader>
+        {plan.counts.reports > 0 && (
+          <p className="flex shrink-0 items-center justify-between gap-3 border-hair border-b px-4 text-[13px]">
+            <ResultLine figures={figures} results={of.get(group.key)} />
+            <span className="ml-auto">
+              <ResultsMenu plan={plan} by="group" />
+            </span>
+          </p>
+        )}
         <p className="shrink-0 border-hair border-b px-4 pb-1.5 text-[13px] leading-7">
           Bids begin at{' '}
           <TextChip
@@ -64,7 +80,14 @@ export function GroupView({ plan, page: built, hold: keep, actions, onTry, onOpe
           {group.covered?.step !== undefined && <Tie rule="100%" onLetGo={() => letGo('step')} />} of the
           ladder.
         </p>
-        <GroupKeywords page={page} currency={currency} hold={hold} actions={actions} onTry={onTry} />
+        <GroupKeywords
+          plan={plan}
+          page={page}
+          currency={currency}
+          hold={hold}
+          actions={actions}
+          onTry={onTry}
+        />
       </div>
       <aside
         aria-label="Around the ad group"

@@ -17,6 +17,9 @@ import type { Put, TableColumn } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import { useSettled } from '../../kit/use-settled.ts';
+import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
+import { resultColumns } from '../../plan/results/result-columns.tsx';
+import { useResultFigures, withResults } from '../../plan/results/use-results.ts';
 import { useHolds } from '../../plan/use-holds.ts';
 import { BidEdit } from './BidEdit.tsx';
 import { BulkBar } from './BulkBar.tsx';
@@ -51,6 +54,8 @@ export function RowTable({ plan }: { plan: PlanState }) {
       setParams((old) => withParams(old, change), { replace: isTyped(change) }),
     [setParams],
   );
+  const figures = useResultFigures(plan);
+  const hasResults = figures.length > 0;
   const query = {
     filter: typed,
     sort,
@@ -60,18 +65,25 @@ export function RowTable({ plan }: { plan: PlanState }) {
     campaign,
   };
   const page = useCallback(
-    async (keys: string[]) => (await call(pageRows, { params: { plan: plan.id }, body: { keys } })).rows,
-    [plan.id],
+    async (keys: string[]) => {
+      const { rows } = await call(pageRows, { params: { plan: plan.id }, body: { keys } });
+      return withResults(plan.id, 'row', rows, ({ key }) => key, hasResults);
+    },
+    [plan.id, hasResults],
   );
   const { source, data, seen } = useKeyedRows({
     order: question(orderRows, { params: { plan: plan.id }, query }),
     page,
+    stamp: hasResults ? String(plan.revision) : '',
   });
   const { currency } = plan.brief;
   const { pending, holdNow, holdEachNow } = usePending(plan.id, hold, seen, plan.revision);
   const columns = useMemo(
-    () => rowColumns(currency, holdNow, actions, pending, (group) => set({ view: '', at: group })),
-    [currency, holdNow, actions, pending, set],
+    () => [
+      ...rowColumns(currency, holdNow, actions, pending, (group) => set({ view: '', at: group })),
+      ...resultColumns<LongRow>(figures),
+    ],
+    [currency, holdNow, actions, pending, set, figures],
   );
   const filling = useMemo(
     () => ({
@@ -88,6 +100,11 @@ export function RowTable({ plan }: { plan: PlanState }) {
       <div className="flex h-10 shrink-0 items-center gap-2 px-4">
         <RowFilters filter={filter} types={types} only={only} onAddress={set} />
         <span className="text-faint">{data ? counted(data.keys.length, 'keyword row') : '…'}</span>
+        {chosen.length === 0 && (
+          <span className="ml-auto">
+            <ResultsMenu plan={plan} by="row" />
+          </span>
+        )}
         {chosen.length > 0 && (
           <BulkBar
             keys={chosen}

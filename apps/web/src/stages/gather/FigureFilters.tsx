@@ -2,8 +2,10 @@ import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { type FormEvent, useState } from 'react';
 import { money } from '../../kit/format.ts';
 import { readMoneyOrNone } from '../../kit/read-typed.ts';
+import { figureWords, isShare } from '../../plan/results/result-words.ts';
 import type { KeptKind, KeptSift } from '../../pool/kept-columns.ts';
 import { type OriginKind, originKinds, type PoolQuery } from '../../pool/pool-store.ts';
+import { figureOfHeading } from '../../pool/result-headings.ts';
 
 type Props = {
   query: PoolQuery;
@@ -51,7 +53,7 @@ export function FigureFilters({ query, setQuery, currency, kinds }: Props) {
     for (const [at, [heading, kind]] of Object.entries(kinds).entries()) {
       const [from, to] = (['from', 'to'] as const).map((end) => readBound(typed(`${at}${end}`)));
       if (from === undefined || to === undefined)
-        return setWords(`${heading} is sifted by numbers. Type them like 1300 or 4.2.`);
+        return setWords(`${nameOf(heading)} is sifted by numbers. Type them like 1300 or 4.2.`);
       const sift = { heading, from, to, words: kind === 'words' ? typed(`${at}words`) : '' };
       if (from !== null || to !== null || sift.words !== '') kept.push(sift);
     }
@@ -114,21 +116,21 @@ export function FigureFilters({ query, setQuery, currency, kinds }: Props) {
             const now = query.kept.find((one) => one.heading === heading);
             return (
               <p key={heading} className="flex items-center justify-between gap-1">
-                <span className="min-w-0 truncate" title={heading}>
-                  {heading}
+                <span className="min-w-0 truncate" title={nameOf(heading)}>
+                  {nameOf(heading)}
                 </span>
                 {kind === 'words' ? (
                   <input
                     name={`${at}words`}
-                    aria-label={`${heading} holds`}
+                    aria-label={`${nameOf(heading)} holds`}
                     placeholder="Holds"
                     className="input input-xs w-44"
                     defaultValue={now?.words}
                   />
                 ) : (
                   <span className="shrink-0">
-                    from {field(`${at}from`, `${heading} from`, String(now?.from ?? ''))} to{' '}
-                    {field(`${at}to`, `${heading} to`, String(now?.to ?? ''))}
+                    from {field(`${at}from`, `${nameOf(heading)} from`, String(now?.from ?? ''))} to{' '}
+                    {field(`${at}to`, `${nameOf(heading)} to`, String(now?.to ?? ''))}
                   </span>
                 )}
               </p>
@@ -148,9 +150,16 @@ export function FigureFilters({ query, setQuery, currency, kinds }: Props) {
   );
 }
 
+/** A column as it is called: a figure of results in the unit in which it is typed. */
+function nameOf(heading: string): string {
+  const figure = figureOfHeading(heading);
+  if (figure === null) return heading;
+  return `results: ${figureWords[figure]}${isShare(figure) ? ' in %' : ''}`;
+}
+
 function keptWords({ heading, from, to, words }: KeptSift): string {
-  if (words !== '') return `${heading} holds ${words}`;
-  return `${heading} ${from ?? 'any'} to ${to ?? 'any'}`;
+  if (words !== '') return `${nameOf(heading)} holds ${words}`;
+  return `${nameOf(heading)} ${from ?? 'any'} to ${to ?? 'any'}`;
 }
 
 /** null: open; undefined: no number. */

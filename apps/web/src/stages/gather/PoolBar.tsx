@@ -80,15 +80,14 @@ type ColumnsProps = {
   kept: readonly Kept[];
   keptColumns: readonly string[];
   onKeptColumns: (headings: readonly string[]) => void;
-  isLast: boolean;
 };
 
 /** Which columns are shown. */
-export function ColumnsMenu({ columns, kept, keptColumns, onKeptColumns, isLast }: ColumnsProps) {
+export function ColumnsMenu({ columns, kept, keptColumns, onKeptColumns }: ColumnsProps) {
   const { preferences, set } = usePreferences();
   const hidden = preferences.hiddenColumns.pool ?? [];
   return (
-    <details name="pool-menu" className={`dropdown dropdown-end ${isLast ? 'ml-auto' : ''}`}>
+    <details name="pool-menu" className="dropdown dropdown-end">
       <summary className="btn btn-ghost btn-sm font-normal text-faint">Columns</summary>
       <div className="dropdown-content z-30 max-h-96 w-60 overflow-auto rounded-md border border-hair bg-base-100 p-2">
         {columns

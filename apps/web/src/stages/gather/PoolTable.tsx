@@ -11,6 +11,7 @@ import type { Put } from '../../kit/table/column.ts';
 import type { RowSource } from '../../kit/table/row-source.ts';
 import type { Selection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
+import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
 import type { KeptKind } from '../../pool/kept-columns.ts';
 import {
   type PoolOrder,
@@ -19,6 +20,7 @@ import {
   poolStates,
   wholePool,
 } from '../../pool/pool-store.ts';
+import { figureOfHeading } from '../../pool/result-headings.ts';
 import { useExamples } from '../../pool/use-examples.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { FigureFilters } from './FigureFilters.tsx';
@@ -146,13 +148,15 @@ export function PoolTable(props: Props) {
             onVariants={onVariants}
           />
         )}
-        <ColumnsMenu
-          columns={columns.slice(1)}
-          kept={kept}
-          keptColumns={keptColumns}
-          onKeptColumns={onKeptColumns}
-          isLast={chosen === 0}
-        />
+        <span className={`flex items-center ${chosen === 0 ? 'ml-auto' : ''}`}>
+          <ResultsMenu plan={plan} by="keyword" />
+          <ColumnsMenu
+            columns={columns.slice(1)}
+            kept={kept}
+            keptColumns={keptColumns.filter((heading) => figureOfHeading(heading) === null)}
+            onKeptColumns={onKeptColumns}
+          />
+        </span>
       </div>
       <Table
         label="Pool"

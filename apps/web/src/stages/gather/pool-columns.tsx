@@ -21,7 +21,9 @@ import { matchWords } from '../../kit/match-words.ts';
 import { AskedMarks } from '../../kit/ReachBars.tsx';
 import { readMoneyOrNone, readWhole } from '../../kit/read-typed.ts';
 import type { Put, PutAnswer, TableColumn } from '../../kit/table/column.ts';
+import { figureHeadings, figureWords } from '../../plan/results/result-words.ts';
 import type { PoolRow } from '../../pool/pool-store.ts';
+import { figureOfHeading } from '../../pool/result-headings.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 import { Why } from './Why.tsx';
 
@@ -76,6 +78,13 @@ function readSearches(typed: string): ReadFigure {
   return value === undefined || (value !== null && value > MOST_SEARCHES)
     ? { words: `“${typed}” is no number of searches. Type it like 1300.` }
     : { value };
+}
+
+function keptHead(heading: string): Pick<TableColumn<PoolRow>, 'heading' | 'width' | 'hint'> {
+  const figure = figureOfHeading(heading);
+  if (figure === null) return { heading, width: 130, hint: 'Kept as its sheet has it' };
+  const hint = `Results: ${figureWords[figure]} in all match types, over the last range that reports tell`;
+  return { heading: figureHeadings[figure], width: 96, hint };
 }
 
 export function poolColumns(
@@ -203,11 +212,9 @@ export function poolColumns(
     ...keptColumns.map(
       (heading): TableColumn<PoolRow> => ({
         id: `kept:${heading}`,
-        heading,
-        width: 130,
+        ...keptHead(heading),
         right: true,
         sortable: true,
-        hint: 'Kept as its sheet has it',
         text: ({ kept: own }) => own[heading] ?? '',
         cell: ({ kept: own }) => <span title={own[heading]}>{own[heading] ?? '–'}</span>,
       }),

@@ -7,7 +7,8 @@ import { question } from '../../data/question.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { counted } from '../../kit/format.ts';
 import { useWidth } from '../../kit/use-width.ts';
-import { dayText, figureAt, figureText, figureWords, noLookWords } from './look-words.ts';
+import { dayText, figureAt, figureText, figureWords } from '../../plan/results/result-words.ts';
+import { noLookWords } from './look-words.ts';
 import { UpAxis } from './UpAxis.tsx';
 
 type Props = {

@@ -10,19 +10,13 @@ import { Empty } from '../../kit/Empty.tsx';
 import { counted } from '../../kit/format.ts';
 import { Part } from '../../kit/Part.tsx';
 import { useSelection } from '../../kit/table/selection.ts';
+import { figureAt, figureHeadings, typedFigure } from '../../plan/results/result-words.ts';
 import { happenedCommands } from './commands.ts';
 import { DaysPicture } from './DaysPicture.tsx';
 import { LearnYield, ReportsYield } from './LearnYield.tsx';
 import { LookSentence } from './LookSentence.tsx';
 import { LookTable } from './LookTable.tsx';
-import {
-  figureAt,
-  figureHeadings,
-  groupingWords,
-  groupName,
-  noLookWords,
-  typedFigure,
-} from './look-words.ts';
+import { groupingWords, groupName, noLookWords } from './look-words.ts';
 import { PointsPicture } from './PointsPicture.tsx';
 import { SavedLooks } from './SavedLooks.tsx';
 import { type ShownRow, useLook, useLooked } from './use-look.ts';

@@ -2,10 +2,10 @@ import { useOpenPlan } from '../../data/plan.ts';
 import { useAddress } from '../../kit/address.ts';
 import { useCommands, viewRuns } from '../../kit/commands.ts';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
+import { daysText } from '../../plan/results/result-words.ts';
 import { learnCommands, learnViews } from './commands.ts';
 import { HappenedView } from './HappenedView.tsx';
 import { ReportsYield } from './LearnYield.tsx';
-import { daysText } from './look-words.ts';
 import { ReportsView } from './ReportsView.tsx';
 import { useReportList } from './use-reports.ts';
 

@@ -3,17 +3,8 @@ import { countedFigures, type ResultFigure } from '@sprig/core/learn';
 import { Help } from '../../frame/Help.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { Yield, type YieldTerm } from '../../kit/Yield.tsx';
-import {
-  beforeOf,
-  changeOf,
-  changeText,
-  daysText,
-  figureAt,
-  figureOrder,
-  figureText,
-  figureWords,
-  groupingWords,
-} from './look-words.ts';
+import { daysText, figureAt, figureOrder, figureText, figureWords } from '../../plan/results/result-words.ts';
+import { beforeOf, changeOf, changeText, groupingWords } from './look-words.ts';
 
 /** Of all figures these make the sum; the others stand in the table. */
 const SHOWN = figureOrder.slice(0, 10);

@@ -6,18 +6,8 @@ import { type ReactNode, useId, useState } from 'react';
 import { question } from '../../data/question.ts';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { Menu } from '../../kit/Menu.tsx';
-import {
-  conditionText,
-  figureAt,
-  figureWords,
-  grainText,
-  groupingWords,
-  groupName,
-  isAsLong,
-  readFigure,
-  toldDaysText,
-  typedFigure,
-} from './look-words.ts';
+import { figureAt, figureWords, grainText, typedFigure } from '../../plan/results/result-words.ts';
+import { conditionText, groupingWords, groupName, isAsLong, readFigure, toldDaysText } from './look-words.ts';
 import { RangeChips } from './RangeChips.tsx';
 
 type Props = {

@@ -9,18 +9,13 @@ import type { RowSource } from '../../kit/table/row-source.ts';
 import type { Selection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import {
-  beforeOf,
-  changeOf,
-  changeText,
   figureAt,
   figureHeadings,
   figureOrder,
   figureText,
-  groupingWords,
-  groupName,
-  isMoreThanChance,
   typedFigure,
-} from './look-words.ts';
+} from '../../plan/results/result-words.ts';
+import { beforeOf, changeOf, changeText, groupingWords, groupName, isMoreThanChance } from './look-words.ts';
 import type { ShownRow } from './use-look.ts';
 
 type Props = {

@@ -6,8 +6,9 @@ import { type PointerEvent, useMemo, useRef, useState } from 'react';
 import { question } from '../../data/question.ts';
 import { counted } from '../../kit/format.ts';
 import { useWidth } from '../../kit/use-width.ts';
+import { figureText, figureWords } from '../../plan/results/result-words.ts';
 import { isWithin, type Spot, thinned } from './lasso.ts';
-import { axisText, figureText, figureWords, groupingWords, groupName } from './look-words.ts';
+import { axisText, groupingWords, groupName } from './look-words.ts';
 import { UpAxis } from './UpAxis.tsx';
 
 type Props = {

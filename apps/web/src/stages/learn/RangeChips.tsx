@@ -2,7 +2,8 @@ import type { Days, Look, LookAnswer } from '@sprig/contracts';
 import { useState } from 'react';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { Menu } from '../../kit/Menu.tsx';
-import { dayCount, daysText } from './look-words.ts';
+import { daysText } from '../../plan/results/result-words.ts';
+import { dayCount } from './look-words.ts';
 
 type Props = { look: Look; found: LookAnswer | undefined; onChange: (part: Partial<Look>) => void };
 

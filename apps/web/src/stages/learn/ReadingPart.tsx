@@ -4,7 +4,7 @@ import { X } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { counted } from '../../kit/format.ts';
-import { daysText, figureText, grainText } from './look-words.ts';
+import { daysText, figureText, grainText } from '../../plan/results/result-words.ts';
 import { ReadingColumns } from './ReadingColumns.tsx';
 import { ReadingNotes } from './ReadingNotes.tsx';
 import { replacingWords } from './report-words.ts';

@@ -9,7 +9,7 @@ import { Empty } from '../../kit/Empty.tsx';
 import { counted, money, time } from '../../kit/format.ts';
 import { inTextField } from '../../kit/keys.ts';
 import { Progress } from '../../kit/Progress.tsx';
-import { daysText, grainText } from './look-words.ts';
+import { daysText, grainText } from '../../plan/results/result-words.ts';
 import { ReadingPart } from './ReadingPart.tsx';
 import { useReportList, useReports } from './use-reports.ts';
 

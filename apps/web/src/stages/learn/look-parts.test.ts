@@ -2,22 +2,19 @@ import { type Look, lookSchema, usualLook } from '@sprig/contracts';
 import { lookGroupings, resultFigures } from '@sprig/core/learn';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { daysText, figureText, grainText, typedFigure } from '../../plan/results/result-words.ts';
 import { isWithin, type Spot, thinned } from './lasso.ts';
 import { addressOfLook, lookOfAddress } from './look-address.ts';
 import {
   beforeOf,
   changeOf,
   changeText,
-  daysText,
-  figureText,
-  grainText,
   groupName,
   isAsLong,
   isMoreThanChance,
   noLookWords,
   readFigure,
   toldDaysText,
-  typedFigure,
 } from './look-words.ts';
 import { problemText, replacingWords } from './report-words.ts';
 

@@ -1,4 +1,4 @@
-import type { SortSettings } from '@sprig/contracts';
+import type { PlanState, SortSettings } from '@sprig/contracts';
 import { sentenceOf } from '@sprig/core/sort';
 import { useMemo } from 'react';
 import { useWidths } from '../../data/me.ts';
@@ -8,6 +8,9 @@ import type { TableColumn } from '../../kit/table/column.ts';
 import type { RowSource } from '../../kit/table/row-source.ts';
 import type { Selection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
+import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
+import { resultColumns } from '../../plan/results/result-columns.tsx';
+import { useResultFigures, type WithResults, withResults } from '../../plan/results/use-results.ts';
 import { RuleEdit } from './RuleEdit.tsx';
 import { share, shareOf } from './sort-words.ts';
 import { groundOf } from './ThemeMap.tsx';
@@ -15,6 +18,7 @@ import { allOf, flagsOf, flagWords, type ThemeNode, type ThemeTree } from './the
 import type { SortActions } from './use-sort-actions.ts';
 
 type Props = {
+  plan: PlanState;
   tree: ThemeTree;
   open: ThemeNode | null;
   settings: SortSettings;
@@ -25,22 +29,33 @@ type Props = {
   keys: Record<string, (ids: number[]) => void>;
 };
 
+type Node = ThemeNode & WithResults;
+
 /** The themes as a list with their rules, to be read, renamed, ordered and changed from the keyboard. */
-export function Outline({ tree, open, settings, searches, version, selection, actions, keys }: Props) {
+export function Outline({ plan, tree, open, settings, searches, version, selection, actions, keys }: Props) {
   const widths = useWidths('outline');
   const nodes = useMemo(() => allOf(open?.children ?? tree.roots), [tree, open]);
-  const source = useMemo<RowSource<ThemeNode, number>>(() => {
-    const fetchPage = async (ids: number[]) => ids.flatMap((id) => tree.byId.get(id) ?? []);
+  const figures = useResultFigures(plan);
+  const hasResults = figures.length > 0;
+  const source = useMemo<RowSource<Node, number>>(() => {
+    const fetchPage = (ids: number[]) =>
+      withResults(
+        plan.id,
+        'theme',
+        ids.flatMap((id) => tree.byId.get(id) ?? []),
+        ({ id }) => String(id),
+        hasResults,
+      );
     return {
       ids: nodes.map(({ id }) => id),
-      version,
+      version: hasResults ? `${version}:${plan.revision}` : version,
       loading: false,
       fetchPage,
       fetchAll: fetchPage,
       keyOf: ({ id }) => id,
     };
-  }, [nodes, tree, version]);
-  const columns = useMemo<TableColumn<ThemeNode>[]>(() => {
+  }, [nodes, tree, version, plan.id, plan.revision, hasResults]);
+  const columns = useMemo<TableColumn<Node>[]>(() => {
     const base = open ? open.depth + 1 : 0;
     return [
       {
@@ -122,19 +137,27 @@ export function Outline({ tree, open, settings, searches, version, selection, ac
           </span>
         ),
       },
+      ...resultColumns<Node>(figures),
     ];
-  }, [open, settings, searches, actions]);
+  }, [open, settings, searches, actions, figures]);
   return (
-    <Table
-      label="Outline of themes"
-      columns={columns}
-      source={source}
-      sort={{ id: '', down: false }}
-      onSort={() => {}}
-      selection={selection}
-      widths={widths}
-      actions={keys}
-      empty={<p className="text-faint">No theme in here. Take a suggestion, or sift and save.</p>}
-    />
+    <>
+      {plan.counts.reports > 0 && (
+        <div className="flex h-9 shrink-0 items-center justify-end px-4">
+          <ResultsMenu plan={plan} by="theme" />
+        </div>
+      )}
+      <Table
+        label="Outline of themes"
+        columns={columns}
+        source={source}
+        sort={{ id: '', down: false }}
+        onSort={() => {}}
+        selection={selection}
+        widths={widths}
+        actions={keys}
+        empty={<p className="text-faint">No theme in here. Take a suggestion, or sift and save.</p>}
+      />
+    </>
   );
 }

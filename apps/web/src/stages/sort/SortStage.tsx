@@ -122,6 +122,7 @@ export function SortStage() {
           <div className="flex min-w-0 flex-1 flex-col">
             {view === 'outline' ? (
               <Outline
+                plan={plan}
                 tree={tree}
                 open={open}
                 settings={settings}

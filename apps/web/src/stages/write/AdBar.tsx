@@ -1,4 +1,5 @@
 import { type AdQuery, adOnly } from '@sprig/contracts';
+import type { ReactNode } from 'react';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { counted } from '../../kit/format.ts';
 import { Menu } from '../../kit/Menu.tsx';
@@ -35,12 +36,14 @@ type Props = {
   /** Makes one ad for the groups that are chosen. */
   onOneAd: () => void;
   onLetGo: () => void;
+  /** Which results are shown beside ads. */
+  results: ReactNode;
 };
 
 /** Which ads are listed, and what is done with many of them. */
 export function AdBar(props: Props) {
   const { filter, only, pattern, patterns, ads, what, isNone, hasChosen } = props;
-  const { onAddress, onPanel, onOneAd, onLetGo } = props;
+  const { onAddress, onPanel, onOneAd, onLetGo, results } = props;
   return (
     <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-2 px-4 py-1">
       <FilterField
@@ -76,6 +79,7 @@ export function AdBar(props: Props) {
       </select>
       <span className="text-faint">{ads === null ? '…' : counted(ads, 'ad')}</span>
       <span className="ml-auto flex items-center gap-1">
+        {results}
         <button type="button" className="btn btn-sm" disabled={isNone} onClick={() => onPanel('text')}>
           Texts of {what} <span className="key">b</span>
         </button>

@@ -8,6 +8,7 @@ import {
   paths,
   textOf,
 } from '@sprig/core/write';
+import type { ReactNode } from 'react';
 import { toast } from 'sonner';
 import { count } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
@@ -25,6 +26,8 @@ type Props = {
   site: string;
   onHold: (ad: string, field: AdField | 'finalUrl', text: string) => Promise<string | null>;
   onLetGo: (ad: string, field: string) => Promise<string | null>;
+  /** What came of it, in a line. */
+  results?: ReactNode;
 };
 
 /** A field without a text: what is to be written there, where a line says it. */
@@ -34,7 +37,7 @@ export const unfilledWords = (field: AdField, fit: FieldFit): string =>
     : `${fieldName(field)} is unfilled`;
 
 /** One ad as it reads, every text edited where it stands. */
-export function AdCard({ group, ad, adsInGroup, isChosen, onChoose, site, onHold, onLetGo }: Props) {
+export function AdCard({ group, ad, adsInGroup, isChosen, onChoose, site, onHold, onLetGo, results }: Props) {
   const host = site
     .trim()
     .replace(/^https?:\/\//i, '')
@@ -94,6 +97,9 @@ export function AdCard({ group, ad, adsInGroup, isChosen, onChoose, site, onHold
           {adsInGroup > 1 && ` · ${adsInGroup} ads`}
         </span>
       </header>
+      {results && (
+        <p className="border-base-200 border-b px-3 py-1 text-[12px] text-faint empty:hidden">{results}</p>
+      )}
       <div className="flex min-h-0 flex-1 flex-col gap-1 overflow-auto px-3 py-2">
         <p className="text-[13px] text-faint">
           {host || 'no site yet'}

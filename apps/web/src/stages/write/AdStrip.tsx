@@ -3,8 +3,11 @@ import type { Cure, VersionName } from '@sprig/core/write';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useEffect, useMemo, useRef } from 'react';
+import { useOpenPlan } from '../../data/plan.ts';
 import { count, counted } from '../../kit/format.ts';
 import { type RowSource, useRows } from '../../kit/table/row-source.ts';
+import { ResultLine } from '../../plan/results/ResultLine.tsx';
+import { useResults } from '../../plan/results/use-results.ts';
 import type { WriteGroup } from '../../pool/pattern-fits.ts';
 import { AdCard } from './AdCard.tsx';
 import { fieldName } from './field-names.ts';
@@ -73,12 +76,22 @@ export function AdStrip({
     return { ids, version: seen, loading: false, fetchPage, fetchAll: fetchPage, keyOf: (row) => row.place };
   }, [ids, asked, misfits, total, orders, ordered, worker]);
   const rows = useRows(source, from, to);
+  const plan = useOpenPlan();
   const writer = useAdWriter(writing);
   const ads = useMemo(() => {
     const made = new Map<string, WrittenAd[]>();
     for (const row of rows) if (row && writer) made.set(row.group.key, writer.writer.of(row.group).ads);
     return made;
   }, [rows, writer]);
+
+  const shown = useMemo(
+    () =>
+      [...ads.values()].flatMap(
+        (own) => own.find((ad) => ad.pattern === chosen && ad.version === version)?.key ?? [],
+      ),
+    [ads, chosen, version],
+  );
+  const { figures, of } = useResults(plan, 'ad', shown);
 
   // Only the strip itself moves with the place.
   const scroll = virtual.scrollToIndex;
@@ -102,6 +115,7 @@ export function AdStrip({
           {items.map(({ index, start }) => {
             const group = rows[index - from]?.group;
             const own = group ? ads.get(group.key) : undefined;
+            const ad = own?.find((one) => one.pattern === chosen && one.version === version);
             return (
               <div
                 key={index}
@@ -111,13 +125,14 @@ export function AdStrip({
                 {group ? (
                   <AdCard
                     group={group}
-                    ad={own?.find((ad) => ad.pattern === chosen && ad.version === version)}
+                    ad={ad}
                     adsInGroup={own?.length ?? 0}
                     isChosen={index === place}
                     onChoose={() => onPlace(index)}
                     site={input?.site ?? ''}
                     onHold={onHold}
                     onLetGo={onLetGo}
+                    results={<ResultLine figures={ad ? figures : []} results={of.get(ad?.key ?? '')} />}
                   />
                 ) : (
                   <div className="h-full rounded-md border border-hair bg-base-100" />

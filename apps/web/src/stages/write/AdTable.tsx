@@ -24,6 +24,9 @@ import { allOrNone, type Put } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import { useSettled } from '../../kit/use-settled.ts';
+import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
+import { resultColumns } from '../../plan/results/result-columns.tsx';
+import { useResultFigures, withResults } from '../../plan/results/use-results.ts';
 import { writingRules } from '../../pool/pattern-fits.ts';
 import { AdBar, type AdPanel } from './AdBar.tsx';
 import { adColumns, usedFields } from './ad-columns.tsx';
@@ -48,14 +51,20 @@ export function AdTable({ plan, writing, actions }: Props) {
   const down = params.get('down') !== 'no';
   const only = adOnly.find((one) => one === params.get('rows')) ?? 'all';
   const pattern = Number(params.get('of') ?? 0);
+  const figures = useResultFigures(plan);
+  const hasResults = figures.length > 0;
   const query = { filter: typed, sort, down: down ? ('true' as const) : ('false' as const), only, pattern };
   const page = useCallback(
-    async (keys: string[]) => (await call(pageAds, { params: { plan: plan.id }, body: { keys } })).ads,
-    [plan.id],
+    async (keys: string[]) => {
+      const { ads } = await call(pageAds, { params: { plan: plan.id }, body: { keys } });
+      return withResults(plan.id, 'ad', ads, ({ key }) => key, hasResults);
+    },
+    [plan.id, hasResults],
   );
   const { source, data } = useKeyedRows({
     order: question(orderAds, { params: { plan: plan.id }, query }),
     page,
+    stamp: hasResults ? String(plan.revision) : '',
   });
   const { hold, document, input } = writing;
   const patterns = document.value;
@@ -63,8 +72,11 @@ export function AdTable({ plan, writing, actions }: Props) {
   const measure = useMeasure();
   const limits = useMemo(() => limitsBy(measure), [measure]);
   const columns = useMemo(
-    () => adColumns(used, limits, hold, (group) => set({ view: '', group, pattern: '' })),
-    [used, limits, hold, set],
+    () => [
+      ...adColumns(used, limits, hold, (group) => set({ view: '', group, pattern: '' })),
+      ...resultColumns<AdRow>(figures),
+    ],
+    [used, limits, hold, set, figures],
   );
   const filling = useMemo(
     () => ({
@@ -130,6 +142,7 @@ export function AdTable({ plan, writing, actions }: Props) {
         onPanel={setPanel}
         onOneAd={() => void patternForGroups()}
         onLetGo={() => void letAllGo(scope)}
+        results={<ResultsMenu plan={plan} by="ad" />}
       />
       <Table
         label="Ads"
