@@ -1,11 +1,11 @@
 import type { Page } from '@playwright/test';
 import * as api from '@sprig/contracts';
-import { patternOf } from '@sprig/core/write';
-import { expect, test } from './server.ts';
-import { asker, openPlan } from './steps.ts';
+import { freePort } from '../scripts/setup/free-port.mjs';
+import { startServer } from '../scripts/setup/server.mjs';
+import { expect, freshDatabase, test } from './server.ts';
+import { asker, go, openPlan } from './steps.ts';
 
-const LIST =
-  'sea kayak\t9000\t0.60\nkayak hire\t4000\t0.50\ncanoe\t3000\t0.40\npaddle board\t2000\t0.30\nkayak paddle\t1500\t0.35\n';
+const LIST = 'sea kayak\t9000\t0.60\nkayak hire\t4000\t0.50\n';
 
 const table = (page: Page) => page.getByRole('grid', { name: /^Results by/ });
 const narrow = (page: Page, item: string) =>
@@ -14,56 +14,76 @@ const narrow = (page: Page, item: string) =>
     .click()
     .then(() => page.getByRole('menuitem', { name: item }).first().click());
 
-/** A plan at Fennelwick, whose simulated engine has its sheets. */
-async function handedIn(page: Page, url: string) {
+/** Ships the demo plan to Fennelwick and hands it in to its simulated engine, in the way that its screens do. */
+async function handIn(page: Page, url: string): Promise<number> {
   const ask = asker(url);
-  const plan = await openPlan(page, url, { list: LIST, outlets: ['fennelwick'], stage: 'ship' });
+  const [made] = (await ask(api.listPlans, {})).plans;
+  const plan = made?.id ?? 0;
   const params = { plan };
   const done = async (job: string) => {
     const ended = async () => (await ask(api.readJob, { params: { plan, job } })).status;
-    await expect.poll(ended, { intervals: [50] }).toBe('done');
+    await expect.poll(ended, { intervals: [50], timeout: 60_000 }).toBe('done');
     return (await ask(api.readJob, { params: { plan, job } })).result;
   };
-  const { facts } = await ask(api.readFacts, { params });
-  await ask(api.editFacts, {
-    params,
-    body: {
-      edits: [
-        { at: 'locations', before: facts.locations, after: [{ name: 'Eastmere', level: 'region' }] },
-        { at: 'languages', before: facts.languages, after: ['English'] },
-      ],
-    },
-  });
-  const { patterns } = await ask(api.readPatterns, { params });
-  const { fields } = patternOf(
-    {
-      headline1: ['@keyword', 'Boats'],
-      headline2: ['Saltmarsh Paddle Co.'],
-      description1: ['By the hour, the day or the week.'],
-    },
-    'title',
-  );
-  await ask(api.editPattern, {
-    params: { plan, pattern: 1 },
-    body: { edits: [{ at: 'fields', before: patterns[0]?.body.fields, after: fields }] },
-  });
+  const isBuilt = async () => {
+    const { revision, builtRevision } = await ask(api.openPlan, { params });
+    return builtRevision >= revision;
+  };
+  // What stands in its way is settled: negatives against keywords of its own, and a headline that some ad groups leave unfilled.
+  await page.goto(`${url}/plans/${plan}/prune`);
+  await page.getByRole('button', { name: /^Negatives/ }).click();
+  const settle = page.getByRole('button', { name: 'Block them' });
+  for (const left of [1, 0]) {
+    await settle.first().click();
+    await expect(settle).toHaveCount(left);
+  }
+  await go(page, 'Write');
+  await page.getByRole('button', { name: 'Add a line to Headline 3' }).click();
+  await page.getByLabel('Headline 3, line 3').fill('Free delivery in Eastmere');
+  await page.getByLabel('Headline 3, line 3').press('Enter');
+  await expect(page.locator('[data-yield=misfits]')).toHaveText(/^0 do not fit|^all fit/i);
+  const outlet = 'fennelwick';
   await ask(api.chooseOutlet, {
-    params: { plan, outlet: 'fennelwick' },
+    params: { plan, outlet },
     body: { chosen: true, body: { ticks: ['consent'] } },
   });
+  await expect.poll(isBuilt, { timeout: 60_000 }).toBe(true);
+  await done((await ask(api.startCheck, { params })).job);
+  // Too many words for this outlet: what does not fit there is cut.
+  const { findings } = await ask(api.viewShip, { params });
+  for (const { rule } of findings)
+    if (rule === 'keyword-too-long' || rule === 'keyword-too-many-words')
+      await ask(api.applyFix, { params, body: { rule, outlet } });
+  await expect.poll(isBuilt, { timeout: 60_000 }).toBe(true);
   await done((await ask(api.startCheck, { params })).job);
   const { job } = await ask(api.startShip, {
     params,
-    body: { outlet: 'fennelwick', format: 'csv', sheets: ['combined'] },
+    body: { outlet, format: 'csv', what: 'all', sheets: ['combined'] },
   });
-  const { sheetSet: set } = (await done(job)) as { sheetSet: string };
+  const { sheetSet: set } = api.shipResult.parse(await done(job));
   await done((await ask(api.handIn, { params: { plan, set } })).job);
-  await page.reload();
-  await expect(page.locator('[data-yield]').first()).toBeVisible();
+  return plan;
 }
 
-test('a plan is handed in, runs for 42 days, and its reports tell what happened', async ({ page, url }) => {
-  await handedIn(page, url);
+test('the demo plan is handed in, runs for 42 days, and its reports tell what happened', async ({ page }) => {
+  const { address, drop } = await freshDatabase();
+  const url = `http://127.0.0.1:${await freePort()}`;
+  const { stop } = await startServer(
+    { DATABASE_URL: address, PORT: new URL(url).port, LOG_LEVEL: 'error', SEED_DEMO: '1' },
+    { quiet: true },
+  );
+  try {
+    await sixWeeks(page, url);
+  } finally {
+    await stop();
+    await drop();
+  }
+});
+
+async function sixWeeks(page: Page, url: string) {
+  const plan = await handIn(page, url);
+  await page.goto(`${url}/plans/${plan}/ship`);
+  await expect(page.getByRole('region', { name: 'Fennelwick', exact: true })).toBeVisible();
   await page.keyboard.press('a');
   await expect(page.getByText('It has not run yet.')).toBeVisible();
   await page.getByRole('button', { name: 'Run, and read its reports' }).click();
@@ -80,7 +100,7 @@ test('a plan is handed in, runs for 42 days, and its reports tell what happened'
   await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(4);
 
   await page.keyboard.press('h');
-  await expect(table(page).getByRole('row')).toHaveCount(2);
+  await expect(table(page).getByRole('row')).toHaveCount(3);
   await page.getByLabel('Tell apart by').selectOption('keyword');
   await expect(table(page).getByRole('row').nth(3)).toBeVisible();
   await narrow(page, 'clicks');
@@ -121,9 +141,12 @@ test('a plan is handed in, runs for 42 days, and its reports tell what happened'
   ] as const)
     await page.mouse.move(x + dx, y + dy, { steps: 5 });
   await page.mouse.up();
-  await expect(page.getByText(/, 1 selected/)).toBeVisible();
+  const selected = page.getByText(/, \d+ selected/);
+  await expect(selected).toBeVisible();
+  const within = Number(/, (\d+) selected/.exec(await selected.innerText())?.[1]);
+  expect(within).toBeLessThan(10);
   await page.getByRole('button', { name: 'Only these' }).click();
-  await expect(table(page).getByRole('row')).toHaveCount(2);
+  await expect(table(page).getByRole('row')).toHaveCount(within + 1);
   await page.getByRole('button', { name: 'Only these' }).click();
   await expect(table(page).getByRole('row')).toHaveCount(all);
 
@@ -140,7 +163,7 @@ test('a plan is handed in, runs for 42 days, and its reports tell what happened'
   await expect(page.getByRole('heading', { name: 'No report has come home yet' })).toBeVisible();
   await page.keyboard.press('Control+Shift+z');
   await expect(table(page).getByRole('row').nth(1)).toBeVisible();
-});
+}
 
 test('ugly reports say what is wrong with them, and where', async ({ page, url }) => {
   await openPlan(page, url, { list: LIST, stage: 'learn' });

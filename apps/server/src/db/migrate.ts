@@ -21,6 +21,7 @@ import * as negativesOfThePlan from './migrations/015-negatives-of-the-plan.ts';
 import * as origins from './migrations/016-origins.ts';
 import * as extras from './migrations/017-extras.ts';
 import * as learn from './migrations/018-learn.ts';
+import * as shippedAds from './migrations/019-shipped-ads.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -41,6 +42,7 @@ export const migrations = [
   { name: '016-origins', sql: origins.up },
   { name: '017-extras', sql: extras.up },
   { name: '018-learn', sql: learn.up },
+  { name: '019-shipped-ads', sql: shippedAds.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

@@ -12,7 +12,7 @@ function plan(): PlanNames {
   names.addKeyword('k12', 'cast iron teapot', 'exact', 'k12:e');
   names.addKeyword('k12', 'cast iron teapot', 'phrase', 'k12:p');
   names.addKeyword('k13', 'glass teapot', 'broad', 'k13:b');
-  names.addAd('k12', 'Cast iron teapots', 't5/a1');
+  names.addAd('k12', 'Cast iron teapots', 't5/a1', 'today');
   return names;
 }
 const meet = (names: ReportNames) => plan().meet(names);
@@ -87,6 +87,17 @@ describe('rows of reports meet the plan', () => {
     expect(names.meet({ ...old, group: 'Glass', match: 'exact' }).row).toBeNull();
     names.addKeyword('x1.t5', 'enamel teapot', 'exact', 'x1.k20:e');
     expect(names.meet({ ...old, match: 'exact' }).row).toBeNull();
+  });
+
+  test('an ad that is called as another of its ad group is not met: which of them is meant can’t be told', () => {
+    const names = plan();
+    names.addAd('k12', 'CAST iron teapots', 't5/a1', 'today');
+    expect(names.meet({ ...group, ad: 'Cast iron teapots' }).ad).toBe('t5/a1');
+    names.addAd('k12', 'Cast iron teapots', 't5/a1b', 'today');
+    expect(names.meet({ ...group, ad: 'Cast iron teapots' })).toMatchObject({ ad: null, not: 'ad' });
+    // As it was shipped one of them alone was called so.
+    names.addAd('k12', 'Cast iron teapots', 't5/a1b', 'shipped');
+    expect(names.meet({ ...group, ad: 'Cast iron teapots' }).ad).toBe('t5/a1b');
   });
 
   test('what is not met is listed by campaign, with what it cost, the dearest first', () => {

@@ -24,7 +24,11 @@ export class PlanNames {
   private readonly keywords = new Map<string, Rows>();
   /** Rows of the whole plan by text and type; null where it has several. */
   private readonly anywhere = new Map<string, Map<MatchType, string | null>>();
-  private readonly ads = new Map<string, string>();
+  /** null where several ads of an ad group have the name: which is meant can't be told. */
+  private readonly ads = {
+    shipped: new Map<string, string | null>(),
+    today: new Map<string, string | null>(),
+  };
 
   /** An ad group under the names that it has in an outlet's sheets, or has now. */
   addGroup(campaign: string, group: string, key: string, when: 'shipped' | 'today'): void {
@@ -43,9 +47,11 @@ export class PlanNames {
     this.anywhere.set(normalise(text), everywhere);
   }
 
-  /** An ad by what reports name ads by: its first headline, or its label. */
-  addAd(group: string, name: string, ad: string): void {
-    this.ads.set(pair(group, name), ad);
+  /** An ad by what reports name ads by: its first headlines, or its label; null: several are called so. */
+  addAd(group: string, name: string, ad: string | null, when: 'shipped' | 'today'): void {
+    const at = pair(group, name);
+    const known = this.ads[when];
+    known.set(at, known.has(at) && known.get(at) !== ad ? null : ad);
   }
 
   /**
@@ -64,9 +70,14 @@ export class PlanNames {
     const hasMoved = !rows && keyword !== undefined && this.shipped.has(at);
     const there = match ? rows?.byType.get(match) : rows?.only;
     const row = (hasMoved ? this.moved(keyword, match ?? null) : there) ?? null;
-    const met = { group: key, row, ad: ad === undefined ? null : (this.ads.get(pair(key, ad)) ?? null) };
+    const met = { group: key, row, ad: ad === undefined ? null : this.adCalled(pair(key, ad)) };
     if (keyword !== undefined && row === null) return { ...met, not: rows ? 'match-type' : 'keyword' };
     return { ...met, not: ad !== undefined && met.ad === null ? 'ad' : null };
+  }
+
+  private adCalled(at: string): string | null {
+    const { shipped, today } = this.ads;
+    return (shipped.has(at) ? shipped.get(at) : today.get(at)) ?? null;
   }
 
   private moved(keyword: string, match: MatchType | null): string | null {

@@ -1,3 +1,4 @@
+export { adName, adNames } from './ad-name.ts';
 export {
   type AdPattern,
   type CompiledPattern,

@@ -1,11 +1,13 @@
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import type { Outlet } from '@sprig/core/outlets';
 import { normalise } from '@sprig/core/text';
+import { headlines } from '@sprig/core/write';
 import type { AccountRow, Said } from '../engine/index.ts';
 
 /** Amounts are in millionths of the currency. */
 export type Campaign = { name: string; budget: number | null };
-export type Ad = { headline: string; page: string; texts: string };
+/** `name`: what reports call it, all its headlines. */
+export type Ad = { headline: string; name: string; page: string; texts: string };
 export type Group = { name: string; campaign: number; ads: Ad[] };
 export type Row = { text: string; type: MatchType; group: number; bid: number };
 /** `group` null: of the whole campaign. */
@@ -68,6 +70,7 @@ export function advertiserOf(rows: Iterable<AccountRow>, outlet: Outlet, decimal
     if (kind === 'ad')
       groups[group]?.ads.push({
         headline: said.headline1 ?? '',
+        name: headlines.flatMap((field) => said[field] || []).join(' | '),
         page: said['final-url'] ?? '',
         texts: normalise(Object.values(said).join(' ')),
       });

@@ -131,7 +131,7 @@ function summed(
         outlet.match === 'notation' ? outlet.words.notation[row.type].replace('@', row.text) : row.text,
       'match-type': outlet.words.matchTypes[row.type],
       term: cell.term,
-      ad: group.ads[cell.ad]?.headline ?? '',
+      ad: group.ads[cell.ad]?.name ?? '',
       network: cell.network,
     };
     const key = columns.map(({ role }) => names[role] ?? '').join('\u001f');

@@ -75,6 +75,7 @@ const all = [
   ship.knownSets,
   ship.knownRows,
   ship.shippedNames,
+  ship.shippedAds,
   ship.standInAccounts,
   ship.standInDays,
   learn.reportReadings,

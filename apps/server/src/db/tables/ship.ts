@@ -182,6 +182,16 @@ export const shippedNames = table('shipped_names', 'record', {
   },
 });
 
+export const shippedAds = table('shipped_ads', 'record', {
+  key: ['outlet', 'group_key', 'name'],
+  columns: {
+    outlet: text,
+    group_key: text,
+    name: text,
+    ad: text,
+  },
+});
+
 export const standInAccounts = table('stand_in_accounts', 'record', {
   key: ['outlet'],
   columns: {

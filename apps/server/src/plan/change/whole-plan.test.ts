@@ -52,6 +52,7 @@ const HAPPENED = [
   'report_readings',
   'sheet_sets',
   'ship_checks',
+  'shipped_ads',
   'shipped_names',
   'sort_seen',
   'stand_in_accounts',
@@ -206,6 +207,7 @@ describe('somebody else’s rows', () => {
       '/api/plans/:plan/landing': '?address=https://saltmarshpaddle.example/',
       '/api/plans/:plan/rival-ads': '?search=teapot',
       '/api/plans/:plan/kept-columns/values': '?heading=Note',
+      '/api/plans/:plan/learn/result-column': '?figure=clicks',
       '/api/plans/:plan/search': '?text=teapot',
     };
     const asked = server.routes.filter(

@@ -1,8 +1,11 @@
 import { PlanNames } from '@sprig/core/learn';
 import { typeOf } from '@sprig/core/match';
+import { plainOutlet } from '@sprig/core/outlets';
+import { adName, adNames } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
 import { select } from '../../db/connect.ts';
 import { copyOut } from '../../db/copy.ts';
+import { adTexts } from '../../plan/rebuild/derived-rows.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 
 /**
@@ -42,13 +45,22 @@ export async function namesOfPlan(
     ([group = '', text = '', type = '', key = '']) =>
       names.addKeyword(group, text, typeOf(Number(type)), key),
   );
+  if (outlet !== null)
+    await copyOut(
+      transaction,
+      `select group_key, name, ad from shipped_ads ${of} and outlet = '${outlet.replaceAll("'", "''")}'`,
+      ([group = '', name = '', ad = '']) => {
+        for (const one of adNames(name)) names.addAd(group, one, ad || null, 'shipped');
+      },
+    );
   await copyOut(
     transaction,
-    `select distinct group_key, name, key from (
-       select group_key, texts[1] as name, key from ads ${of}
-       union all select group_key, unnest(labels), key from ads ${of}) named
-     where name is not null and name <> ''`,
-    ([group = '', name = '', key = '']) => names.addAd(group, name, key),
+    `select group_key, key, to_json(texts), to_json(labels) from ads ${of} and outlet = '${plainOutlet.key}'`,
+    ([group = '', key = '', texts = '[]', labels = '[]']) => {
+      const name = adName(adTexts(JSON.parse(texts) as string[]));
+      for (const one of [...adNames(name), ...(JSON.parse(labels) as string[])])
+        if (one !== '') names.addAd(group, one, key, 'today');
+    },
   );
   return names;
 }

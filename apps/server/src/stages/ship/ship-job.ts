@@ -14,6 +14,7 @@ import { atOneMoment, bringUpToDate, budgetChangesLeft, type Moment } from './mo
 import { PlanRows } from './plan-rows.ts';
 import { lastSet } from './receipts.ts';
 import { Shipment, type Shipped, setHash } from './shipment.ts';
+import { ShippedAds } from './shipped-ads.ts';
 
 /** Sheet sets of an outlet whose sheets are kept to be fetched again; of older ones the receipt stays. */
 const KEPT = 20;
@@ -65,6 +66,7 @@ class SheetSetWriter {
     // Run again after a crash it begins anew.
     await this.run('delete from sheet_sets where id = $1', [id]);
     const state = stateStore(id, (sql, bind) => this.inTurn(sql, bind));
+    const ads = new ShippedAds(caller, this.moment.writing, outlet.key);
     const shipment = new Shipment(
       plan,
       this.chosen,
@@ -81,13 +83,21 @@ class SheetSetWriter {
         settle: async (done, total) => {
           await this.context.progress('writing sheets', done, total);
           await state.settle();
+          await ads.settle();
           for (const store of this.stores.values()) await store.settle();
         },
+        onGroup: ({ head, ads: rows, written }) =>
+          ads.add(
+            head.key,
+            rows,
+            written.map(({ key }) => key),
+          ),
       },
     );
     const shipped = await shipment.run();
     refuseNotCarried(shipped, outlet);
     await state.done();
+    await ads.settle(true);
     const files = await this.finish(shipped.files);
     const kept = files.map(({ hash, ...file }) => file);
     const { added, changed, removed, same } = shipped.difference;

@@ -128,6 +128,12 @@ export const receiptTables: readonly FileTable[] = [
     order: 'outlet, campaign, name',
   },
   {
+    name: 'shipped_ads',
+    folder: 'receipts',
+    columns: columnsIn('shipped_ads'),
+    order: 'outlet, group_key, name',
+  },
+  {
     name: 'stand_in_accounts',
     folder: 'receipts',
     columns: columnsIn('stand_in_accounts'),
