@@ -143,7 +143,7 @@ async function sixWeeks(page: Page, url: string) {
   await page.mouse.up();
   const selected = page.getByText(/, \d+ selected/);
   await expect(selected).toBeVisible();
-  const within = Number(/, (\d+) selected/.exec(await selected.innerText())?.[1]);
+  const within = Number(/, (\d+) selected/.exec((await selected.textContent()) ?? '')?.[1]);
   expect(within).toBeLessThan(10);
   await page.getByRole('button', { name: 'Only these' }).click();
   await expect(table(page).getByRole('row')).toHaveCount(within + 1);

@@ -66,6 +66,7 @@ const VIEWS = [
   'learn?by=keyword&picture=points&figures=[["clicks","over",0]]',
   'learn?picture=days',
   'learn?view=reports',
+  'learn?view=watch',
 ];
 
 /** A plan with something in every view. */
@@ -100,6 +101,8 @@ async function fullPlan(page: Page, url: string): Promise<number> {
     return api.reportsRead.parse((await ended()).result).readings;
   };
   await ask(api.takeReports, { params, body: { readings: await read(REPORT) } });
+  // Their figures stand beside keywords, ad groups, themes and ads.
+  await ask(api.editPreferences, { body: { resultColumns: ['clicks', 'ctr', 'cost'] } });
   // One that waits, with something wrong in it.
   await read(REPORT.replace(',40,', ',none,'));
   return plan;

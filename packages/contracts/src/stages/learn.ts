@@ -288,6 +288,8 @@ export const lookAnswer = z.object({
   /** Of the groups that meet them. */
   totals: lookFigures,
   totalsBefore: lookFigures.nullable(),
+  /** How much impressions, clicks and conversions of a group vary from day to day beyond chance; null where no days tell it. */
+  dispersion: z.object({ impressions: told, clicks: told, conversions: told }).nullable(),
   /** What the campaigns' own rows have beyond these, by the counted figures; null where that is not told. */
   notBrokenDown: z.array(told).nullable(),
   /** Changes when the rows may have. */
@@ -356,6 +358,43 @@ export const readLookPoints = endpoint({
   }),
 });
 
+export const budgetRow = z.object({
+  name: z.string(),
+  /** null: no campaign of today's plan is called so. */
+  key: z.string().nullable(),
+  /** Its daily budget of today; null where that is not known in the account's currency. */
+  budget: told,
+  /** Days that are told, those on which it ran out, and the last of these. */
+  told: count,
+  out: count,
+  last: isoDay.nullable(),
+  cost: z.number(),
+  /** On days on which it ran out; null where no report tells the share lost to the budget. */
+  missed: z.object({ impressions: z.number(), clicks: z.number() }).nullable(),
+  /** What was spent in the month of the last day that is told. */
+  month: z.number(),
+});
+export type BudgetRow = z.infer<typeof budgetRow>;
+
+/** Campaigns of an account against their daily budgets, day by day and over the month. */
+export const readBudgets = endpoint({
+  ...asked,
+  path: '/api/plans/:plan/learn/budgets',
+  body: z.object({ account: lookSchema.shape.account, range: lookSchema.shape.range }),
+  answer: z.object({
+    account: reportAccount.nullable(),
+    told: days.nullable(),
+    range: days.nullable(),
+    grain: z.string().nullable(),
+    why: noLook.nullable(),
+    /** Whether the plan counts in the account's currency. */
+    inCurrency: z.boolean(),
+    /** The part of the month that is told, and how many days the month has. */
+    month: z.object({ from: isoDay, to: isoDay, days: count }).nullable(),
+    rows: z.array(budgetRow),
+  }),
+});
+
 /** The figures of a look by day. */
 export const readLookDays = endpoint({
   ...asked,
@@ -366,6 +405,10 @@ export const readLookDays = endpoint({
     days: z.array(z.object({ day: isoDay, figures: lookFigures })),
     /** Days on which the plan was changed or shipped, by the account's clock: how often, and the last few in words. */
     marks: z.array(z.object({ day: isoDay, count, labels: z.array(z.string()) })),
+    /** The daily budgets of all that is looked at, and its month; null where only parts of campaigns are, or budgets are not known. */
+    budget: z
+      .object({ daily: z.number(), spent: z.number(), from: isoDay, to: isoDay, days: count })
+      .nullable(),
     why: noLook.nullable(),
   }),
 });

@@ -34,7 +34,7 @@ export class GroupSums {
   /** @param groupOf of each row, the group that it is in, or `LEFT_OUT` */
   constructor(
     private readonly table: FactTable,
-    private readonly groupOf: Int32Array,
+    readonly groupOf: Int32Array,
     readonly groups: number,
   ) {
     this.seen = new Uint8Array(groups);

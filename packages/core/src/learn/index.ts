@@ -1,6 +1,8 @@
+export { type BudgetDays, budgetDays, LEAST_LOST, NEARLY_SPENT } from './budget-days.ts';
 export { type Comparison, compareFacts } from './compare-facts.ts';
 export { type CtrCurve, type CtrPoint, ctrAt, ctrCurve } from './ctr-curve.ts';
 export { asDay, type Day, dayOf, daysOf, isoDay, readIsoDay, type Time, timeKey, weekdayOf } from './day.ts';
+export { dispersionOf } from './dispersion.ts';
 export { type FactColumns, packFacts, unpackFacts } from './fact-part.ts';
 export { type FactTable, FactTableBuilder, StandingImports } from './fact-table.ts';
 export {
@@ -52,7 +54,8 @@ export {
   sumTimes,
   type Today,
 } from './look.ts';
-export { differMoreThanChance, type Share } from './more-than-chance.ts';
+export { countsDifferMoreThanChance, differMoreThanChance, type Share } from './more-than-chance.ts';
+
 export { NotMetList, type NotMetOf } from './not-met.ts';
 export { type PickedTimes, pickTimes } from './pick-times.ts';
 export { placeKey, type ReportNames } from './place-keys.ts';

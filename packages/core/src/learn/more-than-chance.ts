@@ -22,3 +22,21 @@ export function differMoreThanChance(a: Share, b: Share): boolean | null {
 }
 
 const isShare = ({ of, all }: Share): boolean => all > 0 && of >= 0 && of <= all;
+
+/**
+ * Whether two counts over as many days each differ by more than chance, at 5%, where counts of a day vary as a negative
+ * binomial with this `alpha`: the difference against its variance under one common mean a day. null where there is too little
+ * to tell, as fewer than 5 expected on either side.
+ *
+ * Source: A. C. Cameron and P. K. Trivedi, Regression Analysis of Count Data, 2nd ed., 2013, sections 3.3 and 3.5.
+ */
+export function countsDifferMoreThanChance(
+  a: number,
+  b: number,
+  days: number,
+  alpha: number,
+): boolean | null {
+  if (a < 0 || b < 0 || days < 1 || (a + b) / 2 < LEAST_EXPECTED) return null;
+  const mean = (a + b) / (2 * days);
+  return Math.abs(a - b) > LEVEL * Math.sqrt(2 * days * (mean + alpha * mean * mean));
+}

@@ -390,6 +390,63 @@ describe('results beside what they are of', () => {
   });
 });
 
+test('budgets that ran out, with what was missed, and the month against its pace', async () => {
+  const { plan, campaign } = await teas();
+  const head = 'Day,Campaign,Impressions,Clicks,Cost,Share of impressions,Lost to budget\n';
+  expect(
+    (await server.call(api.readBudgets, { params: { plan }, body: { account: null, range: null } })).why,
+  ).toEqual({ none: 'reports' });
+  await bring(
+    plan,
+    `${head}2026-10-31,${campaign},100,10,4.00,100%,0%
+2026-11-01,${campaign},80,8,5.00,80%,20%
+2026-11-02,${campaign},90,9,3.00,98%,2%
+2026-11-02,Elsewhere,10,1,2.00,50%,50%
+`,
+  );
+  const { rows, month, inCurrency } = await server.call(api.readBudgets, {
+    params: { plan },
+    body: { account: null, range: null },
+  });
+  expect(inCurrency).toBe(true);
+  expect(month).toEqual({ from: '2026-11-01', to: '2026-11-02', days: 30 });
+  const { layout } = await server.call(api.readLayout, { params: { plan } });
+  expect(rows).toEqual([
+    {
+      name: campaign,
+      key: expect.stringMatching(/^c/),
+      budget: layout.dailyBudget,
+      told: 3,
+      out: 1,
+      last: '2026-11-01',
+      cost: 12 * M,
+      missed: { impressions: 20, clicks: 2 },
+      month: 8 * M,
+    },
+    expect.objectContaining({ name: 'Elsewhere', key: null, budget: null, out: 1, month: 2 * M }),
+  ]);
+  const days = (asked: Partial<api.Look>) =>
+    server.call(api.readLookDays, { params: { plan }, body: { look: { ...api.usualLook(), ...asked } } });
+  // Of one of them no budget is known.
+  expect((await days({})).budget).toBeNull();
+  const names: api.Look['names'] = [{ by: 'campaign', is: campaign }];
+  expect((await days({ names })).budget).toEqual({
+    daily: layout.dailyBudget,
+    spent: 8 * M,
+    from: '2026-11-01',
+    to: '2026-11-02',
+    days: 30,
+  });
+  await bring(plan, 'Day,Campaign,Clicks,Cost\n2026-11-05,X,1,€2.00\n', {
+    account: { outlet: null, name: 'Other', currency: 'EUR', timeZone: 'UTC' },
+  });
+  const other = await server.call(api.readBudgets, {
+    params: { plan },
+    body: { account: null, range: null },
+  });
+  expect(other).toMatchObject({ inCurrency: false, rows: [{ name: 'X', budget: null, out: 0 }] });
+});
+
 describe('what happened', () => {
   test('days on which the plan was changed are marked, by the account’s clock', async () => {
     const { plan } = await teas();

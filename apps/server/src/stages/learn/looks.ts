@@ -11,9 +11,12 @@ import {
   asDay,
   askedBy,
   byFigure,
+  type CountedFigure,
   countedFigures,
   type Dimension,
   daysOf,
+  dispersionOf,
+  type FactTable,
   type GrainFound,
   type GroupSums,
   grainCode,
@@ -34,6 +37,7 @@ import { hashOf, normalise } from '@sprig/core/text';
 import type { z } from 'zod';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { type Account, accountFor, daysIn, findGrain, forgetSeries, rangesOf, timeOf } from './account.ts';
+import { budgetsOf } from './budgets.ts';
 import { KeptFew } from './kept-few.ts';
 import { markedDays } from './marked-days.ts';
 import { forgetResults } from './results.ts';
@@ -87,6 +91,7 @@ const nobody: LookAnswer = {
   order: [],
   totals: [],
   totalsBefore: null,
+  dispersion: null,
   notBrokenDown: null,
   stamp: '',
 };
@@ -142,6 +147,7 @@ async function sumUp(account: Account, asked: Look, stamp: string): Promise<Summ
       grain: grainCode(found.grain),
       days: found.days,
       daysBefore: then?.days ?? null,
+      dispersion: before && found.grain.step === 'day' ? dispersionIn(table, sums, range) : null,
       all: all.length,
       notBrokenDown: await restOf(account, asked, found, range, sums.together(all)),
     },
@@ -151,6 +157,16 @@ async function sumUp(account: Account, asked: Look, stamp: string): Promise<Summ
     sums,
     before,
   };
+}
+
+/** How much counts of a group vary from day to day. */
+function dispersionIn(table: FactTable, sums: GroupSums, range: Time): LookAnswer['dispersion'] {
+  const days = daysOf(range);
+  const dayOf = Int32Array.from(table.times, ({ from, to }) =>
+    from === to && from >= range.from && to <= range.to ? from - range.from : -1,
+  );
+  const of = (figure: CountedFigure) => dispersionOf(table, figure, sums.groupOf, sums.groups, dayOf, days);
+  return { impressions: of('impressions'), clicks: of('clicks'), conversions: of('conversions') };
 }
 
 /**
@@ -249,10 +265,10 @@ export async function lookPoints(
 /** What a look has looked at, day by day: only groups that meet its conditions on figures. */
 export async function lookDays(caller: PlanCaller, asked: Look) {
   const account = await accountFor(caller, asked.account);
-  if (!account) return { days: [], marks: [], why: { none: 'reports' } as const };
+  if (!account) return { days: [], marks: [], budget: null, why: { none: 'reports' } as const };
   const ranges = rangesOf(asked, account.told);
   const { found, why, range } = findGrain(account.onHand, askedOf(asked), true, ranges);
-  if (!found) return { days: [], marks: [], why };
+  if (!found) return { days: [], marks: [], budget: null, why };
   const { places, table } = await account.series(found);
   const { by, names, figures } = asked;
   const today = await todayOf(caller, namedIn(asked));
@@ -271,8 +287,20 @@ export async function lookDays(caller: PlanCaller, asked: Look) {
       .map((group) => ({ day: byDay.names[group] ?? '', figures: sums.figures(group) }))
       .sort((a, b) => (a.day < b.day ? -1 : 1)),
     marks: await markedDays(caller, account.account, daysIn(range)),
+    budget: await budgetOf(account, asked),
     why: null,
   };
+}
+
+/** What whole campaigns may spend and have spent; null where a look is of parts of them. */
+async function budgetOf(account: Account, { account: code, names, figures }: Look) {
+  if (figures.length > 0 || names.some(({ by }) => by !== 'campaign')) return null;
+  const { rows, month } = await budgetsOf(account.caller, { account: code, range: null });
+  const wanted = names.map(({ is }) => normalise(is));
+  const own = rows.filter(({ name }) => wanted.every((one) => normalise(name) === one));
+  if (!month || own.length === 0 || own.some(({ budget }) => budget === null)) return null;
+  const sum = (of: (row: (typeof own)[number]) => number) => own.reduce((all, row) => all + of(row), 0);
+  return { daily: sum(({ budget }) => budget ?? 0), spent: sum((row) => row.month), ...month };
 }
 
 const MOST_NAMES = 50;

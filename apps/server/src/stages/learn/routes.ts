@@ -3,6 +3,7 @@ import { Router } from 'express';
 import { mount } from '../../http/mount.ts';
 import { inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
+import { budgetsOf } from './budgets.ts';
 import { dropReport, listReports, takeReportBack, takeReports } from './imports.ts';
 import { keepLook, listLooks, removeLook } from './kept-looks.ts';
 import { lookAt, lookDays, lookNames, lookPoints, lookRows } from './looks.ts';
@@ -27,6 +28,7 @@ export const learnRoutes = (): Router => {
   mount(router, api.readLookPoints, (caller, { body }) => lookPoints(caller, body));
   mount(router, api.readLookDays, (caller, { body }) => lookDays(caller, body.look));
   mount(router, api.readLookNames, (caller, { body }) => lookNames(caller, body));
+  mount(router, api.readBudgets, (caller, { body }) => budgetsOf(caller, body));
   mount(router, api.readResults, (caller, { body }) => resultsOf(caller, body.by, body.keys));
   mount(router, api.readResultColumn, (caller, { query }) => resultColumn(caller, query.figure));
   mount(router, api.listLooks, async (caller) => ({ looks: await listLooks(caller) }));

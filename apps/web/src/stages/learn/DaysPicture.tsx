@@ -9,6 +9,7 @@ import { counted } from '../../kit/format.ts';
 import { useWidth } from '../../kit/use-width.ts';
 import { dayText, figureAt, figureText, figureWords } from '../../plan/results/result-words.ts';
 import { noLookWords } from './look-words.ts';
+import { paceWords } from './pace-words.ts';
 import { UpAxis } from './UpAxis.tsx';
 
 type Props = {
@@ -49,12 +50,13 @@ export function DaysPicture({ plan, look, found, figure, onFigure, onRange }: Pr
     at: Date.parse(day),
     value: figureAt(figure, figures),
   }));
+  const budget = figure === 'cost' ? (data?.budget ?? null) : null;
   const [first = 0, last = 1] = extent(days, ({ at }) => at);
   const x = scaleUtc()
     .domain([first - DAY_MS / 2, last + DAY_MS / 2])
     .range([PAD.left, width - PAD.right]);
   const y = scaleLinear()
-    .domain([0, Math.max(max(days, ({ value }) => value ?? 0) ?? 1, 1e-9)])
+    .domain([0, Math.max(max(days, ({ value }) => value ?? 0) ?? 1, budget?.daily ?? 0, 1e-9)])
     .nice()
     .range([HEIGHT - PAD.bottom, PAD.top]);
   const shown = days.filter(({ value }) => value !== null);
@@ -140,6 +142,28 @@ export function DaysPicture({ plan, look, found, figure, onFigure, onRange }: Pr
               {dayText(tick.toISOString().slice(0, 10))}
             </text>
           ))}
+          {budget && (
+            <g>
+              <line
+                x1={PAD.left}
+                x2={width - PAD.right}
+                y1={y(budget.daily)}
+                y2={y(budget.daily)}
+                className="stroke-warning"
+                strokeWidth="1.4"
+                strokeDasharray="7 4"
+                data-budget={budget.daily}
+              />
+              <text
+                x={width - PAD.right}
+                y={y(budget.daily) - 5}
+                textAnchor="end"
+                className="fill-base-content text-[11px]"
+              >
+                daily budgets {figureText('cost', budget.daily, currency)}
+              </text>
+            </g>
+          )}
           <path d={path ?? ''} className="fill-none stroke-primary" strokeWidth="1.8" />
           {shown.map(({ day, at: when, value }) => (
             <circle
@@ -180,6 +204,9 @@ export function DaysPicture({ plan, look, found, figure, onFigure, onRange }: Pr
         <p className="absolute bottom-0 left-16 text-[11px] text-faint">
           ▲ days on which the plan was changed or shipped
         </p>
+      )}
+      {budget && (
+        <p className="absolute top-2 right-6 text-[11.5px] text-faint">{paceWords(budget, currency)}</p>
       )}
       {isLate && (
         <p className="absolute top-2 right-6 text-[11.5px] text-faint">

@@ -8,6 +8,7 @@ import { HappenedView } from './HappenedView.tsx';
 import { ReportsYield } from './LearnYield.tsx';
 import { ReportsView } from './ReportsView.tsx';
 import { useReportList } from './use-reports.ts';
+import { WatchView } from './WatchView.tsx';
 
 /** What happened with what was shipped, and the reports that tell it. */
 export function LearnStage() {
@@ -53,12 +54,16 @@ export function LearnStage() {
           />
         </fieldset>
       </section>
-      {view === 'reports' ? (
+      {view === 'reports' && (
         <>
           <ReportsView plan={plan} />
           <ReportsYield imports={data?.imports} />
         </>
-      ) : (
+      )}
+      {view === 'watch' && (
+        <WatchView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />
+      )}
+      {view === '' && (
         <HappenedView plan={plan} accounts={accountsOf(data)} onReports={() => set({ view: 'reports' })} />
       )}
     </>

@@ -135,7 +135,7 @@ function figureColumns(found: LookAnswer, currency: string): TableColumn<ShownRo
           name={name}
           value={figureAt(name, figures)}
           before={found.totalsBefore ? beforeOf(name, before, found) : undefined}
-          isMore={isMoreThanChance(name, figures, before)}
+          isMore={isMoreThanChance(name, figures, before, found)}
           currency={currency}
         />
       ),

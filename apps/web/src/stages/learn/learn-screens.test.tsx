@@ -1,8 +1,11 @@
 import {
+  type BudgetRow,
   keepLook,
   type LookAnswer,
   listLooks,
+  type PlanState,
   type ReportReading,
+  readBudgets,
   readLookDays,
   readLookNames,
   readLookPoints,
@@ -18,6 +21,7 @@ import { LookSentence } from './LookSentence.tsx';
 import { PointsPicture } from './PointsPicture.tsx';
 import { ReadingPart } from './ReadingPart.tsx';
 import { SavedLooks } from './SavedLooks.tsx';
+import { WatchView } from './WatchView.tsx';
 
 const account = { outlet: null, name: 'Spring', currency: 'GBP', timeZone: 'UTC' };
 const figuresOf = (told: Partial<Record<(typeof resultFigures)[number], number>>) =>
@@ -35,6 +39,7 @@ const found: LookAnswer = {
   order: [2, 0, 1],
   totals: figuresOf({ impressions: 4_000, clicks: 120, ctr: 0.03, cost: 54_000_000, conversions: 3_000_000 }),
   totalsBefore: figuresOf({ impressions: 4_000, clicks: 100, ctr: 0.025, cost: 50_000_000 }),
+  dispersion: null,
   notBrokenDown: [400, 7, 2_500_000, null, null],
   stamp: '1',
 };
@@ -161,6 +166,7 @@ describe('the pictures', () => {
             figures: figuresOf({ clicks: 5, conversions: 1_000_000 }),
           })),
           marks: [{ day: '2026-11-28', count: 6, labels: ['Block 14 words', 'Shipped (2)'] }],
+          budget: { daily: 9_000_000, spent: 90_000_000, from: '2026-11-01', to: '2026-11-20', days: 30 },
           why: null,
         }),
       ],
@@ -174,7 +180,47 @@ describe('the pictures', () => {
     const clicks = shownAt('/', <DaysPicture {...props} figure="clicks" />);
     await waitFor(() => expect(clicks.container.querySelectorAll('circle')).toHaveLength(3));
     expect(clicks.container.textContent).not.toContain('may still come');
+    expect(clicks.container.querySelector('[data-budget]')).toBeNull();
+    const cost = shownAt('/', <DaysPicture {...props} figure="cost" />);
+    await waitFor(() => expect(cost.container.textContent).toContain('daily budgets £9.00'));
+    expect(cost.container.textContent).toContain('50% of its pace');
   });
+});
+
+test('budgets that ran out stand with what was missed; where none is known that is said', async () => {
+  const row: BudgetRow = {
+    name: 'Teapots',
+    key: 'c',
+    budget: 10_000_000,
+    told: 28,
+    out: 3,
+    last: '2026-11-27',
+    cost: 190_000_000,
+    missed: { impressions: 1_204.4, clicks: 36.2 },
+    month: 200_000_000,
+  };
+  const answer = {
+    account,
+    told: found.told,
+    range: found.range,
+    grain: 'campaign/day',
+    why: null,
+    inCurrency: true,
+    month: { from: '2026-11-01', to: '2026-11-10', days: 30 },
+    rows: [row, { ...row, name: 'Gone', key: null, budget: null, out: 0, last: null, missed: null }],
+  };
+  const asked = servedBy([[readBudgets, () => answer]]);
+  const plan = { id: 7, revision: 3 } as PlanState;
+  shownAt('/', <WatchView plan={plan} imports={[]} onReports={() => {}} />);
+  const [, first, second] = await waitFor(() => {
+    const rows = within(screen.getByRole('grid', { name: 'Budgets' })).getAllByRole('row');
+    expect(rows).toHaveLength(3);
+    return rows;
+  });
+  expect(first?.textContent).toMatch(/Teapots£10\.003 of 28 · 27 Nov1,20436£190\.00£200\.00£300\.00200%/);
+  expect(second?.textContent).toMatch(/Gone–none of 28not toldnot told/);
+  expect(screen.getByText('36 clicks')).toBeTruthy();
+  expect(asked.filter(({ method }) => method === 'POST')).toHaveLength(1);
 });
 
 test('a look is kept under a name', async () => {

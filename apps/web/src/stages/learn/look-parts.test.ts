@@ -16,6 +16,7 @@ import {
   readFigure,
   toldDaysText,
 } from './look-words.ts';
+import { paceOf, paceWords } from './pace-words.ts';
 import { problemText, replacingWords } from './report-words.ts';
 
 const day = fc
@@ -168,7 +169,7 @@ describe('figures in words', () => {
   });
 });
 
-test('rates are held against chance, and nothing else is', () => {
+test('rates and counts are held against chance, amounts are not', () => {
   const of = (impressions: number, clicks: number, conversions: number) => {
     const told: Partial<Record<(typeof resultFigures)[number], number>> = {
       impressions,
@@ -178,11 +179,29 @@ test('rates are held against chance, and nothing else is', () => {
     return resultFigures.map((name) => told[name] ?? null);
   };
   const [now, before] = [of(4_000, 120, 30_400_000), of(4_000, 80, 20_000_000)];
-  expect(isMoreThanChance('ctr', now, before)).toBe(true);
-  expect(isMoreThanChance('rate', now, before)).toBe(false);
-  expect(isMoreThanChance('cost', now, before)).toBeNull();
-  expect(isMoreThanChance('ctr', now, null)).toBeNull();
-  expect(isMoreThanChance('rate', of(4_000, 120, -2_000_000), before)).toBeNull();
+  const days = { least: 28, most: 28, of: 28 };
+  const found = {
+    days,
+    daysBefore: days,
+    dispersion: { impressions: 0.01, clicks: 0.01, conversions: null },
+  };
+  const is = (
+    name: (typeof resultFigures)[number],
+    then: (number | null)[] | null = before,
+    figures = now,
+    of28 = found,
+  ) => isMoreThanChance(name, figures, then, of28);
+  expect(is('ctr')).toBe(true);
+  expect(is('rate')).toBe(false);
+  expect(is('cost')).toBeNull();
+  expect(is('ctr', null)).toBeNull();
+  expect(is('rate', before, of(4_000, 120, -2_000_000))).toBeNull();
+  // 120 clicks against 80 in 28 days each: 40 against an error of 14.
+  expect(is('clicks')).toBe(true);
+  expect(is('clicks', before, of(4_000, 90, 0))).toBe(false);
+  // Of no days nothing is known, and of fewer days less was to be had.
+  expect(is('conversions')).toBeNull();
+  expect(is('clicks', before, now, { ...found, daysBefore: { ...days, most: 20 } })).toBeNull();
 });
 
 test('days, kinds of reports and groups in words', () => {
@@ -225,4 +244,14 @@ describe('what a report would do, in words', () => {
       'Line 2: empty, quotes that don’t close, or a line that is too long.',
     );
   });
+});
+
+test('a month is held against its pace', () => {
+  const month = { daily: 10_000_000, spent: 120_000_000, from: '2026-11-01', to: '2026-11-16', days: 30 };
+  expect(paceOf(month)).toBe(0.75);
+  expect(paceWords(month, 'GBP')).toBe('November: £120.00 of £300.00 after 16 of 30 days, 75% of its pace');
+  expect(paceWords({ ...month, from: '2026-11-05' }, 'GBP')).toBe(
+    'November: £120.00 of £300.00 after 12 of 30 days (told from its 5. day on), 100% of its pace',
+  );
+  expect(paceOf({ ...month, daily: 0 })).toBeNull();
 });

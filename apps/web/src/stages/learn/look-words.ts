@@ -1,6 +1,7 @@
 import type { Days, Look, LookAnswer, NoLook } from '@sprig/contracts';
 import {
   countedFigures,
+  countsDifferMoreThanChance,
   differMoreThanChance,
   type LookGrouping,
   type ResultFigure,
@@ -75,14 +76,21 @@ const SHARE_OF: Partial<Record<ResultFigure, readonly [of: ResultFigure, all: Re
   rate: ['conversions', 'clicks'],
 };
 
-/** Whether a rate has changed by more than chance, at 5%; null where that can't be told, or it is no rate. */
+/**
+ * Whether a rate or a count has changed by more than chance, at 5%; null where that can't be told, or it is an amount or
+ * a share. Counts that were not told before are 0.
+ */
 export function isMoreThanChance(
   name: ResultFigure,
   now: readonly (number | null)[],
   before: readonly (number | null)[] | null,
+  found: Pick<LookAnswer, 'days' | 'daysBefore' | 'dispersion'>,
 ): boolean | null {
+  if (!before) return null;
+  if (name === 'impressions' || name === 'clicks' || name === 'conversions')
+    return isCountMoreThanChance(name, now, before, found);
   const parts = SHARE_OF[name];
-  if (!parts || !before) return null;
+  if (!parts) return null;
   const [of, all] = parts;
   const share = (figures: readonly (number | null)[]) => ({
     // Parts of conversions are rounded, since the test counts.
@@ -90,6 +98,20 @@ export function isMoreThanChance(
     all: figureAt(all, figures) ?? 0,
   });
   return differMoreThanChance(share(now), share(before));
+}
+
+/** Counts of as many days, against how much days vary by themselves. */
+function isCountMoreThanChance(
+  name: 'impressions' | 'clicks' | 'conversions',
+  now: readonly (number | null)[],
+  before: readonly (number | null)[],
+  found: Pick<LookAnswer, 'days' | 'daysBefore' | 'dispersion'>,
+): boolean | null {
+  const alpha = found.dispersion?.[name] ?? null;
+  if (alpha === null || !isAsLong(found)) return null;
+  const count = (figures: readonly (number | null)[]) =>
+    (figureAt(name, figures) ?? 0) / (name === 'conversions' ? MILLION : 1);
+  return countsDifferMoreThanChance(count(now), count(before), found.days?.most ?? 0, alpha);
 }
 
 /** Whether as many days are told of what is looked at as of what it is held against. */
