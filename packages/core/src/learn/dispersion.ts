@@ -2,7 +2,7 @@ import type { FactTable } from './fact-table.ts';
 import type { CountedFigure } from './figure-sums.ts';
 
 /** Counts by group and day that are looked through at most; of more groups every nth is. */
-const MOST_CELLS = 8_000_000;
+const MOST_CELLS = 500_000;
 
 /**
  * How much more counts vary from day to day than chance alone has them (`alpha` of a negative binomial whose variance is

@@ -16,6 +16,7 @@ import {
   groupTimes,
   type LookGrouping,
   noneTold,
+  openFacts,
   PlaceList,
   PlanNames,
   packFacts,
@@ -179,7 +180,7 @@ function tableOf(imports: readonly (readonly ReadFact[])[], wholes: readonly boo
     };
     const timeOf = own.map((key) => timeAt.get(key) as number);
     const of = wholes[nth] ? null : [...new Set(facts.map(({ campaign }) => campaigns.indexOf(campaign)))];
-    builder.add(nth, unpackFacts(packFacts(columns)), timeOf, stand.isWhole(nth, timeOf, of));
+    builder.add(nth, openFacts(packFacts(columns)), timeOf, stand.isWhole(nth, timeOf, of));
   }
   return { list, table: builder.done(), campaigns };
 }

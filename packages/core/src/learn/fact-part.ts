@@ -79,13 +79,24 @@ function isMultiple(values: Float64Array, rows: number, unit: number): boolean {
   return true;
 }
 
-/** What `packFacts` has packed. Throws a RangeError where it is anything else. O(rows). */
-export function unpackFacts(packed: Uint8Array): FactColumns {
+type Packed = { bytes: Uint8Array; kind: number; unit: number };
+
+/** What `packFacts` has packed, opened: its columns are unpacked one by one. */
+export type OpenFacts = {
+  rows: number;
+  time: Float64Array;
+  place: Float64Array;
+  /** Unpacks a figure into a column, from `at` on; null where no row tells it. */
+  figures: Record<ToldFigure, ((into: Float64Array, at: number) => void) | null>;
+};
+
+/** Opens what `packFacts` has packed. Throws a RangeError where it is anything else. O(rows). */
+export function openFacts(packed: Uint8Array): OpenFacts {
   const view = new DataView(packed.buffer, packed.byteOffset, packed.byteLength);
   if (view.getUint8(0) !== VERSION) throw new RangeError('Rows of reports that are packed in another way.');
   const rows = view.getUint32(1, true);
   let at = HEAD;
-  const next = (): Float64Array | null => {
+  const next = (): Packed | null => {
     const kind = view.getUint8(at);
     const unit = view.getUint32(at + 1, true);
     const width = WIDTHS[kind];
@@ -94,22 +105,48 @@ export function unpackFacts(packed: Uint8Array): FactColumns {
     if (width === undefined || at > packed.length)
       throw new RangeError('Rows of reports that are cut short.');
     // A copy, so that wider values begin where they have to.
-    return width === 0 ? null : unpackColumn(new Uint8Array(packed.subarray(start, at)), kind, unit);
+    return width === 0 ? null : { bytes: new Uint8Array(packed.subarray(start, at)), kind, unit };
   };
   const [time, place] = [next(), next()];
   if (rows > 0 && (!time || !place)) throw new RangeError('Rows of reports without a time or a place.');
-  const figures = Object.fromEntries(toldFigures.map((name) => [name, next()])) as FactColumns['figures'];
-  return { rows, time: time ?? new Float64Array(0), place: place ?? new Float64Array(0), figures };
+  const figures = Object.fromEntries(
+    toldFigures.map((name) => {
+      const column = next();
+      return [name, column && ((into: Float64Array, from: number) => unpackColumn(column, into, from))];
+    }),
+  ) as OpenFacts['figures'];
+  const whole = (column: Packed | null) => {
+    const values = new Float64Array(column ? rows : 0);
+    if (column) unpackColumn(column, values, 0);
+    return values;
+  };
+  return { rows, time: whole(time), place: whole(place), figures };
 }
 
-function unpackColumn(bytes: Uint8Array, kind: number, unit: number): Float64Array {
-  if (kind === DOUBLES) return new Float64Array(bytes.buffer);
+/** All columns of what `packFacts` has packed. Throws a RangeError where it is anything else. O(rows). */
+export const unpackFacts = (packed: Uint8Array): FactColumns => wholeFacts(openFacts(packed));
+
+/** All columns of what was opened. O(rows). */
+export function wholeFacts({ rows, time, place, figures }: OpenFacts): FactColumns {
+  const unpacked = Object.fromEntries(
+    toldFigures.map((name) => {
+      const column = figures[name] && new Float64Array(rows);
+      if (column) figures[name]?.(column, 0);
+      return [name, column];
+    }),
+  ) as FactColumns['figures'];
+  return { rows, time, place, figures: unpacked };
+}
+
+function unpackColumn({ bytes, kind, unit }: Packed, into: Float64Array, at: number): void {
+  if (kind === DOUBLES) {
+    into.set(new Float64Array(bytes.buffer), at);
+    return;
+  }
   const codes =
     kind === 1 ? bytes : kind === 2 ? new Uint16Array(bytes.buffer) : new Uint32Array(bytes.buffer);
-  const values = new Float64Array(codes.length);
   for (let row = 0; row < codes.length; row++) {
     const code = codes[row] as number;
-    values[row] = code === 0 ? Number.NaN : (code - 1) * unit;
+    into[at + row] = code === 0 ? Number.NaN : (code - 1) * unit;
   }
-  return values;
 }

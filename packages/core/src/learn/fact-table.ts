@@ -1,5 +1,5 @@
 import type { Time } from './day.ts';
-import type { FactColumns } from './fact-part.ts';
+import type { OpenFacts } from './fact-part.ts';
 import { type ToldFigure, toldFigures } from './told-figures.ts';
 
 /** What stands of one account and grain, by columns: of each row its time, its place and its figures (NaN: not told). */
@@ -78,26 +78,34 @@ export class FactTableBuilder {
    * @param timeOf of each of the import's times, which of the table's it is
    * @param isWhole all of its rows stand
    */
-  add(nth: number, columns: FactColumns, timeOf: readonly number[], isWhole = false): void {
+  add(nth: number, columns: OpenFacts, timeOf: readonly number[], isWhole = false): void {
     const { table } = this;
     const { rows, figures } = columns;
     const kept = this.place(nth, columns, timeOf, isWhole);
-    const count = kept?.length ?? rows;
+    const from = table.rows;
+    const to = from + (kept?.length ?? rows);
     for (const name of toldFigures) {
-      const from = figures[name];
-      if (!from) continue;
-      table.figures[name] ??= new Float64Array(table.time.length).fill(Number.NaN);
-      const into = table.figures[name] as Float64Array;
-      if (!kept) into.set(from.subarray(0, rows), table.rows);
-      else for (let at = 0; at < count; at++) into[table.rows + at] = from[kept[at] as number] as number;
+      const unpack = figures[name];
+      let into = table.figures[name];
+      if (!into && !unpack) continue;
+      // Rows before it tell nothing of it.
+      if (!into) into = new Float64Array(table.time.length).fill(Number.NaN, 0, from);
+      table.figures[name] = into;
+      if (!unpack) into.fill(Number.NaN, from, to);
+      else if (!kept) unpack(into, from);
+      else {
+        const all = new Float64Array(rows);
+        unpack(all, 0);
+        for (let at = from; at < to; at++) into[at] = all[kept[at - from] as number] as number;
+      }
     }
-    table.rows += count;
+    table.rows = to;
   }
 
   /** Puts times and places of the rows that stand in; answers which they are, null where all do. */
   private place(
     nth: number,
-    { rows, time, place }: FactColumns,
+    { rows, time, place }: Pick<OpenFacts, 'rows' | 'time' | 'place'>,
     timeOf: readonly number[],
     isWhole: boolean,
   ): Uint32Array | null {

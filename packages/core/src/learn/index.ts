@@ -3,7 +3,14 @@ export { type Comparison, compareFacts } from './compare-facts.ts';
 export { type CtrCurve, type CtrPoint, ctrAt, ctrCurve } from './ctr-curve.ts';
 export { asDay, type Day, dayOf, daysOf, isoDay, readIsoDay, type Time, timeKey, weekdayOf } from './day.ts';
 export { dispersionOf } from './dispersion.ts';
-export { type FactColumns, packFacts, unpackFacts } from './fact-part.ts';
+export {
+  type FactColumns,
+  type OpenFacts,
+  openFacts,
+  packFacts,
+  unpackFacts,
+  wholeFacts,
+} from './fact-part.ts';
 export { type FactTable, FactTableBuilder, StandingImports } from './fact-table.ts';
 export {
   type CountedFigure,

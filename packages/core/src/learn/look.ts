@@ -80,9 +80,10 @@ export function groupPlaces(list: PlaceList, by: LookGrouping, today: Today): Pl
   const groups = new Map<string, number>();
   const keys: string[] = [];
   const names: string[][] = [];
+  const normal = normals();
   for (let place = 0; place < list.size; place++) {
     const own = namesBy(list, place, by, today);
-    const key = own.length === 1 ? normalise(own[0] ?? '') : own.map(normalise).join('\t');
+    const key = own.length === 1 ? normal(own[0] ?? '') : own.map(normal).join('\t');
     let group = groups.get(key);
     if (group === undefined) {
       group = names.length;
@@ -93,6 +94,19 @@ export function groupPlaces(list: PlaceList, by: LookGrouping, today: Today): Pl
     of[place] = group;
   }
   return { of, keys, names };
+}
+
+/** Normal forms, each worked out once: places say the same names again and again. */
+function normals(): (name: string) => string {
+  const known = new Map<string, string>();
+  return (name) => {
+    let normal = known.get(name);
+    if (normal === undefined) {
+      normal = normalise(name);
+      known.set(name, normal);
+    }
+    return normal;
+  };
 }
 
 function namesBy(list: PlaceList, place: number, by: LookGrouping, today: Today): string[] {
@@ -128,10 +142,11 @@ function namesBy(list: PlaceList, place: number, by: LookGrouping, today: Today)
 /** Of each place, whether it meets all conditions. */
 export function placesThat(list: PlaceList, conditions: readonly NameCondition[], today: Today): Uint8Array {
   const kept = new Uint8Array(list.size).fill(1);
+  const normal = normals();
   for (const { by, is } of conditions) {
     const wanted = normalise(is);
     for (let place = 0; place < list.size; place++)
-      if (normalise(namesBy(list, place, by, today)[0] ?? '') !== wanted) kept[place] = 0;
+      if (kept[place] && normal(namesBy(list, place, by, today)[0] ?? '') !== wanted) kept[place] = 0;
   }
   return kept;
 }

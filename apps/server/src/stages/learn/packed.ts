@@ -1,4 +1,11 @@
-import { type FactColumns, PlaceList, type PlacePart, packFacts, unpackFacts } from '@sprig/core/learn';
+import {
+  type FactColumns,
+  type OpenFacts,
+  openFacts,
+  PlaceList,
+  type PlacePart,
+  packFacts,
+} from '@sprig/core/learn';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -24,22 +31,30 @@ async function keep(
   );
 }
 
-/** Parts one after another, so that no more than one is held. */
+/** Parts one after another: the next is fetched while one is worked through, so that no more than two are held. */
 async function* partsOf(
   { database, plan, workspace }: PlanCaller,
   transaction: Transaction | null,
   table: Table,
   of: string,
 ): AsyncGenerator<Buffer> {
-  for (let n = 0; ; n++) {
+  const fetched = async (n: number): Promise<Buffer | null> => {
     const [part] = await select<{ data: Buffer }>(
       database,
       `select data from ${table} where plan_id = $1 and workspace_id = $2 and ${OF[table]} = $3 and n = $4`,
       [plan, workspace, of, n],
       { transaction },
     );
+    return part ? unpack(part.data) : null;
+  };
+  let next = fetched(0);
+  for (let n = 1; ; n++) {
+    const part = await next;
     if (!part) return;
-    yield await unpack(part.data);
+    next = fetched(n);
+    // Told when it is waited for.
+    next.catch(() => {});
+    yield part;
   }
 }
 
@@ -61,10 +76,10 @@ export async function* factsOf(
   caller: PlanCaller,
   reading: string,
   transaction: Transaction | null = null,
-): AsyncGenerator<FactColumns> {
+): AsyncGenerator<OpenFacts> {
   for await (const data of partsOf(caller, transaction, 'report_parts', reading)) {
     try {
-      yield unpackFacts(data);
+      yield openFacts(data);
     } catch (error) {
       throw error instanceof RangeError ? unsound() : error;
     }

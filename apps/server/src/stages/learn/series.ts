@@ -7,6 +7,7 @@ import {
   StandingImports,
   type Time,
   timeKey,
+  wholeFacts,
 } from '@sprig/core/learn';
 import type { Transaction } from 'sequelize';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -111,7 +112,7 @@ export async function replacingOf(
       if (own === null || own.has(named[campaign] ?? '')) claimed[time * table.campaigns + campaign] = 1;
   }
   const parts = [];
-  for await (const part of factsOf(caller, reading, transaction)) parts.push(part);
+  for await (const part of factsOf(caller, reading, transaction)) parts.push(wholeFacts(part));
   return compareFacts(table, claimed, parts, timeOf, places.size);
 }
 

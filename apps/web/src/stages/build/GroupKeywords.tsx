@@ -38,7 +38,7 @@ export function GroupKeywords({ plan, page, currency, hold, actions, onTry }: Pr
       <table className="w-full text-[13px]">
         <thead className="sticky top-0 z-10 bg-base-100 text-[12px] text-faint">
           <tr className="h-7 border-hair border-b">
-            <th className="pr-3 pl-4 text-left font-normal">Keyword</th>
+            <th className="min-w-52 pr-3 pl-4 text-left font-normal">Keyword</th>
             <th className="w-20 pr-3 text-right font-normal">Searches</th>
             <th className="w-16 pr-3 text-right font-normal">CPC</th>
             {figures.map((figure) => (

@@ -143,26 +143,16 @@ export function DaysPicture({ plan, look, found, figure, onFigure, onRange }: Pr
             </text>
           ))}
           {budget && (
-            <g>
-              <line
-                x1={PAD.left}
-                x2={width - PAD.right}
-                y1={y(budget.daily)}
-                y2={y(budget.daily)}
-                className="stroke-warning"
-                strokeWidth="1.4"
-                strokeDasharray="7 4"
-                data-budget={budget.daily}
-              />
-              <text
-                x={width - PAD.right}
-                y={y(budget.daily) - 5}
-                textAnchor="end"
-                className="fill-base-content text-[11px]"
-              >
-                daily budgets {figureText('cost', budget.daily, currency)}
-              </text>
-            </g>
+            <line
+              x1={PAD.left}
+              x2={width - PAD.right}
+              y1={y(budget.daily)}
+              y2={y(budget.daily)}
+              className="stroke-warning"
+              strokeWidth="1.4"
+              strokeDasharray="7 4"
+              data-budget={budget.daily}
+            />
           )}
           <path d={path ?? ''} className="fill-none stroke-primary" strokeWidth="1.8" />
           {shown.map(({ day, at: when, value }) => (
@@ -206,7 +196,9 @@ export function DaysPicture({ plan, look, found, figure, onFigure, onRange }: Pr
         </p>
       )}
       {budget && (
-        <p className="absolute top-2 right-6 text-[11.5px] text-faint">{paceWords(budget, currency)}</p>
+        <p className="absolute top-2 right-6 text-[11.5px] text-faint">
+          dashed: daily budgets, {figureText('cost', budget.daily, currency)} · {paceWords(budget, currency)}
+        </p>
       )}
       {isLate && (
         <p className="absolute top-2 right-6 text-[11.5px] text-faint">

@@ -182,7 +182,7 @@ describe('the pictures', () => {
     expect(clicks.container.textContent).not.toContain('may still come');
     expect(clicks.container.querySelector('[data-budget]')).toBeNull();
     const cost = shownAt('/', <DaysPicture {...props} figure="cost" />);
-    await waitFor(() => expect(cost.container.textContent).toContain('daily budgets £9.00'));
+    await waitFor(() => expect(cost.container.textContent).toContain('daily budgets, £9.00'));
     expect(cost.container.textContent).toContain('50% of its pace');
   });
 });
