@@ -1,0 +1,82 @@
+import { randomBeta, randomBinomial, randomLcg } from 'd3-random';
+import { describe, expect, test } from 'vitest';
+import { believed, betaPrior, binomialAtMost, poissonAtLeast, shrunkRate, wilson } from './index.ts';
+
+describe('intervals of rates', () => {
+  // Newcombe 1998, table I, method 3.
+  test.each([
+    [81, 263, 0.2553, 0.3662],
+    [15, 148, 0.0624, 0.1605],
+    [0, 20, 0, 0.1611],
+    [1, 29, 0.0061, 0.1718],
+  ])('%i of %i are from %f to %f at 95%%', (of, all, low, high) => {
+    const found = wilson(of, all, 0.95);
+    expect(found.low).toBeCloseTo(low, 4);
+    expect(found.high).toBeCloseTo(high, 4);
+  });
+
+  test('of nothing all is possible, and what is no share is taken for the nearest', () => {
+    expect(wilson(0, 0, 0.9)).toEqual({ low: 0, high: 1 });
+    expect(wilson(12, 10, 0.9).high).toBe(1);
+    expect(wilson(-3, 10, 0.9).low).toBe(0);
+  });
+});
+
+test('tails of counts are as they are worked out by hand', () => {
+  // (1 - 0.3)^5, and with one of them 5 × 0.3 × 0.7^4 more.
+  expect(binomialAtMost(0, 5, 0.3)).toBeCloseTo(0.16807, 10);
+  expect(binomialAtMost(1, 5, 0.3)).toBeCloseTo(0.16807 + 0.36015, 10);
+  expect(binomialAtMost(5, 5, 0.3)).toBe(1);
+  expect(poissonAtLeast(1, 2)).toBeCloseTo(1 - Math.exp(-2), 10);
+  expect(poissonAtLeast(3, 2)).toBeCloseTo(1 - 5 * Math.exp(-2), 10);
+  // Where many are expected the normal distribution stands in: near enough on both sides of the border.
+  expect(poissonAtLeast(1_060, 1_001)).toBeCloseTo(poissonAtLeast(1_060, 999.999), 2);
+});
+
+test('of many tests those are believed of which few are wrong', () => {
+  // Benjamini and Hochberg 1995, section 4.1.
+  const chances = [
+    0.0001, 0.0004, 0.0019, 0.0095, 0.0201, 0.0278, 0.0298, 0.0344, 0.0459, 0.324, 0.4262, 0.5719, 0.6528,
+    0.759, 1,
+  ];
+  expect(believed(chances, 0.05).filter(Boolean)).toHaveLength(4);
+  expect(believed(chances.toReversed(), 0.05).indexOf(true)).toBe(11);
+  expect(believed([], 0.05)).toEqual([]);
+});
+
+describe('shrunk rates', () => {
+  const seeded = (seed: number) => randomLcg(seed);
+
+  test('err by little more than those of the true prior', () => {
+    let [own, true_, raw] = [0, 0, 0];
+    for (let run = 0; run < 20; run++) {
+      const source = seeded(0.1 + run / 40);
+      const rateOf = randomBeta.source(source)(2, 48);
+      const rates = Array.from({ length: 300 }, () => rateOf());
+      const samples = rates.map((rate, at) => {
+        const all = 5 + ((at * 37) % 200);
+        return { of: randomBinomial.source(source)(all, rate)(), all };
+      });
+      const prior = betaPrior(samples);
+      if (!prior) throw new Error('no prior');
+      rates.forEach((rate, at) => {
+        const sample = samples[at] as (typeof samples)[number];
+        own += (shrunkRate(sample, prior) - rate) ** 2;
+        true_ += (shrunkRate(sample, { of: 2, all: 50 }) - rate) ** 2;
+        raw += (sample.of / sample.all - rate) ** 2;
+      });
+    }
+    expect(own / true_).toBeLessThan(1.15);
+    expect(raw / own).toBeGreaterThan(1.5);
+  });
+
+  test('where nothing was seen there is no prior, and where all are alike it is a firm one', () => {
+    expect(betaPrior([])).toBeNull();
+    expect(betaPrior([{ of: 0, all: 0 }])).toBeNull();
+    const alike = betaPrior(Array.from({ length: 50 }, () => ({ of: 10, all: 100 })));
+    expect(alike?.all).toBeGreaterThan(1_000);
+    expect((alike?.of ?? 0) / (alike?.all ?? 1)).toBeCloseTo(0.1, 2);
+    const none = betaPrior([{ of: 0, all: 500 }]);
+    expect((none?.of ?? 0) / (none?.all ?? 1)).toBeLessThan(0.002);
+  });
+});
