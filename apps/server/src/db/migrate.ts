@@ -22,6 +22,7 @@ import * as origins from './migrations/016-origins.ts';
 import * as extras from './migrations/017-extras.ts';
 import * as learn from './migrations/018-learn.ts';
 import * as shippedAds from './migrations/019-shipped-ads.ts';
+import * as verdicts from './migrations/020-verdicts.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -43,6 +44,7 @@ export const migrations = [
   { name: '017-extras', sql: extras.up },
   { name: '018-learn', sql: learn.up },
   { name: '019-shipped-ads', sql: shippedAds.up },
+  { name: '020-verdicts', sql: verdicts.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

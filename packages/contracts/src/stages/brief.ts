@@ -1,4 +1,5 @@
 import { assumptionLimits, MONTHS, usualAssumptions } from '@sprig/core/figures';
+import { usualVerdictLimits } from '@sprig/core/judge';
 import { z } from 'zod';
 import { fieldEdits, micros, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
@@ -74,6 +75,21 @@ export const markets = ['none', 'stand-in'] as const;
 /** Whose told figures estimates are learned from: the plan's own, or those of like plans of the workspace too. */
 export const teachers = ['own', 'workspace'] as const;
 
+const limit = (least: number, most: number, usual: number) => z.number().min(least).max(most).default(usual);
+
+/** What verdicts on results go by; shares as parts of one. */
+export const verdictLimitsSchema = z.strictObject({
+  neverTimes: limit(1, 100, usualVerdictLimits.neverTimes),
+  clicks: limit(10, 100_000, usualVerdictLimits.clicks),
+  notSold: limit(0.05, 1, usualVerdictLimits.notSold),
+  position: limit(1, 50, usualVerdictLimits.position),
+  impressions: limit(10, 1_000_000, usualVerdictLimits.impressions),
+  notClicked: limit(0.05, 1, usualVerdictLimits.notClicked),
+  lostRank: limit(0.01, 1, usualVerdictLimits.lostRank),
+  pays: limit(0.05, 1, usualVerdictLimits.pays),
+  falseBlame: limit(0.001, 0.5, usualVerdictLimits.falseBlame),
+});
+
 /** The plan's facts; everything is optional and has a default that fits most plans. */
 export const factsSchema = z.strictObject({
   client: text(200).default(''),
@@ -126,6 +142,7 @@ export const factsSchema = z.strictObject({
   rotation: z.enum(rotations).default('best'),
   /** Sites of partner networks on which nothing is to show. */
   sitesOut: lines(2_000).default([]),
+  verdicts: verdictLimitsSchema.default(usualVerdictLimits),
   market: z.enum(markets).default('none'),
   learnFrom: z.enum(teachers).default('own'),
   assumptions: assumptionsSchema.default(usualAssumptions),

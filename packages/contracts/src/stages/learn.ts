@@ -17,9 +17,9 @@ import { outletKey } from './outlets.ts';
 /** Reports that are taken in at once. */
 export const MOST_REPORTS = 60;
 
-const isoDay = z.iso.date('Not a day. Write it like 2027-03-31.');
+export const isoDay = z.iso.date('Not a day. Write it like 2027-03-31.');
 /** From a first day to a last, both in it. */
-const days = z
+export const days = z
   .strictObject({ from: isoDay, to: isoDay })
   .refine(({ from, to }) => from <= to, 'The last day lies before the first.');
 export type Days = z.infer<typeof days>;
@@ -262,7 +262,7 @@ const lookFigures = z.array(told);
 const toldDays = z.object({ least: count, most: count, of: count });
 
 /** Why there is nothing to look at, or nothing to hold it against. */
-const noLook = z.discriminatedUnion('none', [
+export const noLook = z.discriminatedUnion('none', [
   z.object({ none: z.literal('reports') }),
   z.object({ none: z.literal('dimension'), missing: z.array(z.enum(dimensions)) }),
   z.object({ none: z.literal('days') }),

@@ -50,6 +50,7 @@ const all = [
   build.holds,
   learn.reportImports,
   learn.looks,
+  learn.verdictActs,
   build.campaigns,
   build.adGroups,
   build.keywordRows,

@@ -63,3 +63,10 @@ export const reportPlaces = table('report_places', 'record', {
 
 /** Looks at results that are kept by name. */
 export const looks = documents('looks');
+
+/** What was done about verdicts. Results are those of the plan that was shipped, and so is what was done about them. */
+export const verdictActs = table('verdict_acts', 'input', {
+  key: ['id'],
+  isNotCopied: true,
+  columns: { id: int, body: json },
+});

@@ -33,6 +33,7 @@ const WORDS: Record<string, string> = {
   targetCost: 'Change the target cost',
   targetReturn: 'Change the target return',
   conversions: 'Change the counted conversions',
+  verdicts: 'Change the limits of verdicts',
   category: 'Change the site’s category',
   adults: 'Change whether the site is for adults',
 };

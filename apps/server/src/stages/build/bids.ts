@@ -6,7 +6,7 @@ import { plainOutlet } from '@sprig/core/outlets';
 import { incrementOf } from '@sprig/core/sheets';
 import { select } from '../../db/connect.ts';
 import { PlanFigures } from '../../figures/plan-figures.ts';
-import { inChange } from '../../plan/change/index.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { notFound } from '../../platform/failure.ts';
@@ -23,11 +23,24 @@ const noneUnreachable = (): Record<Unreachable, number> => ({
 });
 
 /** Changes the bids of a scope by one rule, or says what it would do. */
-export const changeBids = (caller: PlanCaller, scope: BidScope, change: BidChange, dry: boolean) =>
-  setBids(caller, scope, dry, ({ rules, rows }) => {
-    const increment = incrementOf(plainOutlet, rules.currency);
-    return new Map(rows.map((row) => [row.key, changedBid(row.bid, change, increment)]));
-  });
+export const changeBids = (
+  caller: PlanCaller,
+  scope: BidScope,
+  change: BidChange,
+  dry: boolean,
+  also: Also = nothingElse,
+) =>
+  setBids(
+    caller,
+    scope,
+    dry,
+    ({ rules, rows }) => {
+      const increment = incrementOf(plainOutlet, rules.currency);
+      return new Map(rows.map((row) => [row.key, changedBid(row.bid, change, increment)]));
+    },
+    noneUnreachable(),
+    also,
+  );
 
 /**
  * Aims the bids of a scope. A keyword's highest bid in an ad group is set to what reaches the aim; its other match types
@@ -73,6 +86,13 @@ function inOrder(rows: readonly BiddingRow[], aimed: Micros, increment: Micros):
   });
 }
 
+/** What else goes into the change: its name by how many bids, and more to be written. */
+export type Also = {
+  label: (bids: number) => string;
+  write: (change: Change, keys: readonly string[]) => Promise<void>;
+};
+const nothingElse: Also = { label: (bids) => `Change ${counted(bids, 'bid')}`, write: async () => {} };
+
 type NewBids = (scoped: Scoped, curves: ReadonlyMap<string, Curve>) => ReadonlyMap<string, Micros>;
 
 async function setBids(
@@ -81,6 +101,7 @@ async function setBids(
   dry: boolean,
   newBids: NewBids,
   unreachable = noneUnreachable(),
+  also: Also = nothingElse,
 ): Promise<BidsAnswer> {
   const scoped = await scopedRows(caller, scope);
   const { rows } = scoped;
@@ -107,13 +128,17 @@ async function setBids(
     unreachable,
   };
   if (dry || changed.length === 0) return { ...answer, revision: await revisionOf(caller) };
-  const { revision } = await inChange(caller, `Change ${counted(changed.length, 'bid')}`, (change) =>
-    holdAll(
+  const { revision } = await inChange(caller, also.label(changed.length), async (change) => {
+    await holdAll(
       change,
       changed.map((row) => ({ rowKey: row.key, value: after(row) })),
       'bid',
-    ),
-  );
+    );
+    await also.write(
+      change,
+      changed.map(({ key }) => key),
+    );
+  });
   return { ...answer, revision };
 }
 

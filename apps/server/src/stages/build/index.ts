@@ -1,6 +1,7 @@
 import type { Stage } from '../stage.ts';
 import { buildRoutes } from './routes.ts';
 
+export { changeBids } from './bids.ts';
 export { costBeyond, type Entered } from './forecasts.ts';
 export { holdAll, holdTexts } from './holds.ts';
 

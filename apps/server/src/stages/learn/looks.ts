@@ -38,6 +38,7 @@ import type { z } from 'zod';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { type Account, accountFor, daysIn, findGrain, forgetSeries, rangesOf, timeOf } from './account.ts';
 import { budgetsOf } from './budgets.ts';
+import { forgetVerdicts } from './judged.ts';
 import { KeptFew } from './kept-few.ts';
 import { markedDays } from './marked-days.ts';
 import { forgetResults } from './results.ts';
@@ -50,6 +51,7 @@ const sumsKept = new KeptFew<Summed>(8);
 export function forgetLooks(): void {
   forgetSeries();
   forgetResults();
+  forgetVerdicts();
   sumsKept.clear();
 }
 

@@ -72,7 +72,7 @@ const nobody: ResultsAbout = { account: null, range: null, grain: null, why: { n
 const NOT_MET = 0;
 
 /** Places by what of the plan they are, whatever they were called; what is nothing of it stands together. */
-function groupMet(places: PlaceList, as: keyof Met) {
+export function groupMet(places: PlaceList, as: keyof Met) {
   const numberOf = new Map<string, number>();
   const of = Int32Array.from(places.met, (met) => {
     const key = met[as];

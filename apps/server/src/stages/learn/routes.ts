@@ -8,6 +8,7 @@ import { dropReport, listReports, takeReportBack, takeReports } from './imports.
 import { keepLook, listLooks, removeLook } from './kept-looks.ts';
 import { lookAt, lookDays, lookNames, lookPoints, lookRows } from './looks.ts';
 import { resultColumn, resultsOf } from './results.ts';
+import { act, verdictRows, verdictsOf } from './verdicts.ts';
 
 export const learnRoutes = (): Router => {
   const router = Router();
@@ -28,6 +29,11 @@ export const learnRoutes = (): Router => {
   mount(router, api.readLookPoints, (caller, { body }) => lookPoints(caller, body));
   mount(router, api.readLookDays, (caller, { body }) => lookDays(caller, body.look));
   mount(router, api.readLookNames, (caller, { body }) => lookNames(caller, body));
+  mount(router, api.readVerdicts, (caller, { body }) => verdictsOf(caller, body));
+  mount(router, api.readVerdictRows, async (caller, { body }) => ({
+    rows: await verdictRows(caller, body.account, body.by, body.rows),
+  }));
+  mount(router, api.actOnVerdicts, (caller, { body }) => act(caller, body));
   mount(router, api.readBudgets, (caller, { body }) => budgetsOf(caller, body));
   mount(router, api.readResults, (caller, { body }) => resultsOf(caller, body.by, body.keys));
   mount(router, api.readResultColumn, (caller, { query }) => resultColumn(caller, query.figure));

@@ -1,0 +1,251 @@
+import type {
+  actOnVerdicts,
+  JudgedBy,
+  readVerdicts,
+  VerdictAct,
+  VerdictActBody,
+  VerdictList,
+  VerdictRow,
+  VerdictsAnswer,
+} from '@sprig/contracts';
+import { verdictLists } from '@sprig/contracts';
+import type { z } from 'zod';
+import { select } from '../../db/connect.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { SprigFailure } from '../../platform/failure.ts';
+import { changeBids, holdAll } from '../build/index.ts';
+import { type AllJudged, allJudged } from './judged.ts';
+
+const nobody: VerdictsAnswer = {
+  account: null,
+  range: null,
+  settledTo: null,
+  grain: null,
+  why: { none: 'reports' },
+  aim: { cost: null, return: null },
+  inCurrency: true,
+  notMet: 0,
+  lists: [],
+  order: [],
+  stamp: '',
+};
+
+/** The list that a row is in: a verdict that was acted on rests until its day, and is then looked at again. */
+function listOf({ acts, keys, judged, today }: AllJudged, row: number): VerdictList {
+  const act = acts.get(keys[row] ?? '');
+  if (!act) return judged[row]?.verdict ?? 'fine';
+  return act.until > today ? 'rests' : 'again';
+}
+
+export async function verdictsOf(
+  caller: PlanCaller,
+  { account, by, list }: z.output<(typeof readVerdicts)['body']>,
+): Promise<VerdictsAnswer> {
+  const all = await allJudged(caller, account, by);
+  if (!all) return nobody;
+  const lists = new Map(verdictLists.map((one) => [one, { list: one, rows: 0, stake: 0 }]));
+  const order: number[] = [];
+  all.keys.forEach((_, row) => {
+    const own = listOf(all, row);
+    const sum = lists.get(own);
+    if (sum) {
+      sum.rows++;
+      sum.stake += all.judged[row]?.stake ?? 0;
+    }
+    if (own === list) order.push(row);
+  });
+  const stake = (row: number) => all.judged[row]?.stake ?? -1;
+  const cost = (row: number) => all.rows[row]?.cost ?? 0;
+  order.sort((a, b) => stake(b) - stake(a) || cost(b) - cost(a));
+  return { ...all.head, lists: [...lists.values()], order };
+}
+
+export async function verdictRows(
+  caller: PlanCaller,
+  account: string | null,
+  by: JudgedBy,
+  asked: readonly number[],
+): Promise<VerdictRow[]> {
+  const all = await allJudged(caller, account, by);
+  if (!all) return [];
+  const known = asked.filter((n) => all.rows[n] !== undefined);
+  const there = await inPlan(
+    caller,
+    by,
+    known.map((n) => all.keys[n] as string),
+  );
+  return known.map((n): VerdictRow => {
+    const key = all.keys[n] as string;
+    const row = all.rows[n] as AllJudged['rows'][number];
+    const { verdict, evidence, stake } = all.judged[n] as AllJudged['judged'][number];
+    const act = all.acts.get(key);
+    const now = there.get(key);
+    const seen = evidence.more?.of === 'clicks' ? row.settled.clicks : row.impressions;
+    const span = evidence.more?.of === 'clicks' ? all.settledDays : all.days;
+    return {
+      n,
+      key,
+      names: [...(all.names[n] ?? [])],
+      type: row.type,
+      group: all.groups[n] ?? null,
+      verdict,
+      evidence,
+      stake,
+      impressions: row.impressions,
+      clicks: row.clicks,
+      cost: row.cost,
+      conversions: row.settled.conversions,
+      position: row.position,
+      days: evidence.more && seen > 0 ? Math.ceil((evidence.more.count / seen) * span) : null,
+      bid: now?.bid ?? null,
+      status: now?.status ?? null,
+      act: act ? { ...act, since: all.since(n, act.on) } : null,
+    };
+  });
+}
+
+type Now = { key: string; bid: number | null; status: 'enabled' | 'paused' };
+
+/** Bids and states of today, by key. */
+async function inPlan(
+  { database, plan }: PlanCaller,
+  by: JudgedBy,
+  keys: readonly string[],
+): Promise<Map<string, Now>> {
+  const sql = {
+    keyword: 'select key, bid::float8 as bid, status from keyword_rows where plan_id = $1 and key = any($2)',
+    group: 'select key, base::float8 as bid, status from ad_groups where plan_id = $1 and key = any($2)',
+    ad: `select key, null::float8 as bid, status from ads where plan_id = $1 and outlet = 'plain' and key = any($2)`,
+  }[by];
+  const rows = await select<Now>(database, sql, [plan, [...keys]]);
+  return new Map(rows.map((row) => [row.key, row]));
+}
+
+type Acting = z.output<(typeof actOnVerdicts)['body']>;
+type Acted = z.output<(typeof actOnVerdicts)['answer']>;
+
+const VERDICT_WORDS: Record<string, string> = {
+  'broken-page': 'a broken page',
+  'never-pays': 'never pays',
+  'not-sold': 'not sold',
+  'not-clicked': 'not clicked',
+  'too-low': 'too low',
+  pays: 'pays',
+  fine: 'fine',
+  'too-early': 'too early',
+};
+const THINGS: Record<JudgedBy, string> = { keyword: 'keyword row', group: 'ad group', ad: 'ad' };
+
+/** Does something about verdicts, as one change, and has them rest; `dry` only says what it would do. */
+export async function act(caller: PlanCaller, asked: Acting): Promise<Acted> {
+  const { account, by, act: what, until, dry } = asked;
+  const all = await allJudged(caller, account, by);
+  if (!all) throw new SprigFailure('invalid', 'No report is there any more that told this.');
+  if (until <= all.today)
+    throw new SprigFailure('invalid', 'Choose a day that is still to come.', { at: 'until' });
+  const rowOf = new Map(all.keys.map((key, row) => [key, row]));
+  const keys = [...new Set(asked.keys)].filter((key) => rowOf.has(key));
+  const first = all.judged[rowOf.get(keys[0] ?? '') ?? -1];
+  const reason =
+    new Set(keys.map((key) => all.judged[rowOf.get(key) ?? -1]?.verdict)).size === 1 && first
+      ? VERDICT_WORDS[first.verdict]
+      : 'by their verdicts';
+  const bodyOf = (key: string): VerdictActBody => {
+    const row = rowOf.get(key) as number;
+    const own = all.rows[row] as AllJudged['rows'][number];
+    return {
+      by,
+      key,
+      verdict: all.judged[row]?.verdict ?? 'fine',
+      act: what,
+      on: all.today,
+      until,
+      was: {
+        days: all.days,
+        impressions: own.impressions,
+        clicks: own.clicks,
+        cost: own.cost,
+        conversions: own.settled.conversions,
+      },
+    };
+  };
+  const write = (change: Change, done: readonly string[]) => keepActs(change, all, done.map(bodyOf));
+  if (what.kind === 'raise') return raise(caller, by, keys, what, dry, { reason: reason ?? '', write });
+  const there = await inPlan(caller, by, keys);
+  const changing = what.kind === 'seen' ? keys : keys.filter((key) => there.get(key)?.status === 'enabled');
+  if (dry || changing.length === 0)
+    return { revision: await revisionOf(caller), changed: changing.length, samples: [] };
+  const words = what.kind === 'seen' ? 'See to' : 'Pause';
+  const label = `${words} ${counted(changing.length, THINGS[by])}: ${reason}`;
+  const { revision } = await inChange(caller, label, async (change) => {
+    if (what.kind === 'pause')
+      await holdAll(
+        change,
+        changing.map((rowKey) => ({ rowKey, value: 'paused' })),
+        'status',
+      );
+    await write(change, changing);
+  });
+  return { revision, changed: changing.length, samples: [] };
+}
+
+type Raising = { reason: string; write: (change: Change, keys: readonly string[]) => Promise<void> };
+
+async function raise(
+  caller: PlanCaller,
+  by: JudgedBy,
+  keys: string[],
+  { by: percent }: Extract<VerdictAct, { kind: 'raise' }>,
+  dry: boolean,
+  { reason, write }: Raising,
+): Promise<Acted> {
+  if (by === 'ad')
+    throw new SprigFailure('invalid', 'Ads have no bids. Raise those of their keywords.', { at: 'act' });
+  if (keys.length === 0) return { revision: await revisionOf(caller), changed: 0, samples: [] };
+  const scope = by === 'keyword' ? { rows: keys } : { groups: keys };
+  const { revision, changed, samples } = await changeBids(
+    caller,
+    scope,
+    { kind: 'percent', by: percent * 100 },
+    dry,
+    {
+      label: (bids) => `Raise ${counted(bids, 'bid')} by ${percent}%: ${reason}`,
+      write: (change, rows) => write(change, by === 'keyword' ? rows : keys),
+    },
+  );
+  return {
+    revision,
+    changed,
+    samples: samples.slice(0, SHOWN).map(({ text, before, after }) => ({ text, before, after })),
+  };
+}
+const SHOWN = 8;
+
+/** The last that was done about a key stands; what was done before goes. */
+async function keepActs(
+  change: Change,
+  { acts }: AllJudged,
+  bodies: readonly VerdictActBody[],
+): Promise<void> {
+  const old = bodies.flatMap(({ key }) => {
+    const id = acts.get(key)?.id;
+    return id === undefined ? [] : [{ id }];
+  });
+  await change.remove('verdict_acts', old);
+  const first = change.takeIds(bodies.length);
+  await change.insert(
+    'verdict_acts',
+    bodies.map((body, at) => ({ id: first + at, body })),
+  );
+}
+
+async function revisionOf({ database, plan, workspace }: PlanCaller): Promise<number> {
+  const [row] = await select<{ revision: number }>(
+    database,
+    'select revision from plans where id = $1 and workspace_id = $2',
+    [plan, workspace],
+  );
+  return row?.revision ?? 0;
+}

@@ -1,0 +1,151 @@
+import { verdicts } from '@sprig/core/judge';
+import { matchTypes } from '@sprig/core/match';
+import { z } from 'zod';
+import { count, nothing, planParams, revisionAnswer } from '../common.ts';
+import { endpoint } from '../endpoint.ts';
+import { MOST_KEY } from './build/keys.ts';
+import { days, isoDay, lookSchema, noLook, reportAccount } from './learn.ts';
+
+/** What gets a verdict. */
+export const judgedBy = ['keyword', 'group', 'ad'] as const;
+export type JudgedBy = (typeof judgedBy)[number];
+
+const told = z.number().nullable();
+const evidence = z.object({
+  own: told,
+  against: told,
+  by: z.enum(['page', 'since', 'aim', 'group', 'theme', 'campaign', 'position', 'lost-rank', 'none']),
+  chance: told,
+  more: z.object({ of: z.enum(['clicks', 'impressions']), count: z.number() }).nullable(),
+});
+
+/** What is done about a verdict in place: a pause, or bids raised by percent. */
+export const verdictAct = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('pause') }),
+  z.strictObject({ kind: z.literal('raise'), by: z.number().int().min(1).max(900) }),
+  /** Seen to elsewhere, or left: it only rests. */
+  z.strictObject({ kind: z.literal('seen') }),
+]);
+export type VerdictAct = z.infer<typeof verdictAct>;
+
+/** What was counted when something was done: over so many days, amounts in millionths. */
+const countedThen = z.object({
+  days: count,
+  impressions: z.number(),
+  clicks: z.number(),
+  cost: z.number(),
+  conversions: z.number(),
+});
+export const verdictActBody = z.object({
+  by: z.enum(judgedBy),
+  key: z.string(),
+  verdict: z.enum(verdicts),
+  act: verdictAct,
+  /** The day on which it was done, by the account's clock, and the day on which it is looked at again. */
+  on: isoDay,
+  until: isoDay,
+  was: countedThen,
+});
+export type VerdictActBody = z.infer<typeof verdictActBody>;
+
+/** What lists of verdicts are of: one of them, or what was done about some. */
+export const verdictLists = [...verdicts, 'rests', 'again'] as const;
+export type VerdictList = (typeof verdictLists)[number];
+
+const about = z.object({ account: lookSchema.shape.account, by: z.enum(judgedBy).default('keyword') });
+export const verdictsAnswer = z.object({
+  account: reportAccount.nullable(),
+  range: days.nullable(),
+  /** The last day whose conversions count; null where none does yet. */
+  settledTo: isoDay.nullable(),
+  grain: z.string().nullable(),
+  why: noLook.nullable(),
+  aim: z.object({ cost: told, return: told }),
+  /** Whether the aim counts in the account's currency; where not it is left out. */
+  inCurrency: z.boolean(),
+  /** Rows that no keyword, ad group or ad of today's plan answers to are not judged. */
+  notMet: count,
+  lists: z.array(z.object({ list: z.enum(verdictLists), rows: count, stake: z.number() })),
+  /** Numbers of the rows of the list that was asked for, the most at stake first. */
+  order: z.array(count),
+  stamp: z.string(),
+});
+export type VerdictsAnswer = z.infer<typeof verdictsAnswer>;
+
+export const readVerdicts = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/learn/verdicts',
+  access: 'read',
+  reads: ['plan', 'built'],
+  changes: [],
+  params: planParams,
+  query: nothing,
+  body: about.extend({ list: z.enum(verdictLists).default('never-pays') }),
+  answer: verdictsAnswer,
+});
+
+export const verdictRow = z.object({
+  n: count,
+  key: z.string(),
+  /** The finest name first, as for looks. */
+  names: z.array(z.string()),
+  type: z.enum(matchTypes).nullable(),
+  group: z.string().nullable(),
+  verdict: z.enum(verdicts),
+  evidence,
+  stake: told,
+  impressions: z.number(),
+  clicks: z.number(),
+  cost: z.number(),
+  conversions: told,
+  position: told,
+  /** Days until it can be told, as it went so far; null where that can't be said. */
+  days: told,
+  /** Of a keyword: its bid of today and whether it is on; null where it is not in the plan. */
+  bid: told,
+  status: z.enum(['enabled', 'paused']).nullable(),
+  act: verdictActBody
+    .extend({
+      /** What was counted from that day on, over so many days. */
+      since: countedThen,
+    })
+    .nullable(),
+});
+export type VerdictRow = z.infer<typeof verdictRow>;
+
+export const readVerdictRows = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/learn/verdict-rows',
+  access: 'read',
+  reads: ['plan', 'built'],
+  changes: [],
+  params: planParams,
+  query: nothing,
+  body: about.extend({ rows: z.array(count).max(1_000) }),
+  answer: z.object({ rows: z.array(verdictRow) }),
+});
+
+export const MOST_ACTED = 20_000;
+
+/** Does something about verdicts, as one change; they rest until their day. `dry`: only says what it would do. */
+export const actOnVerdicts = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/learn/verdict-acts',
+  access: 'build',
+  reads: ['plan', 'built'],
+  changes: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: about.extend({
+    keys: z.array(z.string().max(MOST_KEY)).min(1).max(MOST_ACTED),
+    act: verdictAct,
+    until: isoDay,
+    dry: z.boolean().default(false),
+  }),
+  answer: revisionAnswer.extend({
+    /** Rows that change, of those that were named. */
+    changed: count,
+    /** Bids before and after, of the first few. */
+    samples: z.array(z.object({ text: z.string(), before: z.number(), after: z.number() })),
+  }),
+});
