@@ -156,6 +156,39 @@ async function sixWeeks(page: Page, url: string) {
   await page.goBack();
   await expect(page.getByLabel('Tell apart by')).toHaveValue('keyword');
 
+  // A verdict for each ad group; what is acted on rests until its day, with a reason in history, and comes back with undo.
+  await page.keyboard.press('v');
+  const judged = page.getByRole('group', { name: 'Verdicts' });
+  await page.getByLabel('What is judged').selectOption('group');
+  await judged.getByRole('button', { name: /^Too early/ }).click();
+  const early = page.getByRole('grid', { name: 'Verdicts: Too early' });
+  await expect(early).toContainText(/impressions? more needed, in about \d+ days?/);
+  await early.getByRole('row').nth(1).getByRole('checkbox').click();
+  await page.keyboard.press('b');
+  const acting = page.getByRole('dialog', { name: 'Raise the bids of 1 ad group' });
+  await acting.getByLabel('Percent').fill('35');
+  await expect(acting.getByRole('list', { name: 'Before and after' })).toContainText('→');
+  await acting.getByLabel('Percent').press('Enter');
+  await expect(page.getByText(/^\d+ changes? made\. Ctrl\+Z takes/)).toBeVisible();
+  await expect(judged.getByRole('button', { name: /^Resting/ })).toContainText('1');
+  await judged.getByRole('button', { name: /^Resting/ }).click();
+  await expect(page.getByRole('grid', { name: 'Verdicts: Resting' })).toContainText('Bid raised by 35% on');
+  await page.keyboard.press('Control+z');
+  await expect(judged.getByRole('button', { name: /^Resting/ })).toContainText('0');
+  await page.getByRole('button', { name: 'What they go by' }).click();
+  const limits = page.getByRole('dialog', { name: 'What verdicts go by' });
+  await limits.getByRole('button', { name: /^Impressions:/ }).click();
+  await limits.getByLabel('Impressions').fill('5');
+  await limits.getByLabel('Impressions').press('Enter');
+  await expect(limits.getByRole('alert')).toBeVisible();
+  await limits.getByLabel('Impressions').press('Escape');
+  await page.keyboard.press('Escape');
+
+  // Budgets that ran out.
+  await page.keyboard.press('w');
+  await expect(page.getByRole('grid', { name: 'Budgets' })).toContainText(/\d+ of 28/);
+  await page.keyboard.press('h');
+
   // Undo takes the kept look back, and then the reports.
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('button', { name: 'Kept looks' })).toHaveText('Looks');

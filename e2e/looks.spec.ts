@@ -66,6 +66,8 @@ const VIEWS = [
   'learn?by=keyword&picture=points&figures=[["clicks","over",0]]',
   'learn?picture=days',
   'learn?view=reports',
+  'learn?view=verdicts',
+  'learn?view=verdicts&list=too-early',
   'learn?view=watch',
 ];
 

@@ -134,7 +134,7 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
         value: on('value'),
       },
       since: last(group),
-      type: names.match ?? null,
+      type: by === 'keyword' ? (names.match ?? null) : null,
       isBrand: by === 'keyword' && names.keyword !== undefined && words.in(names.keyword) !== null,
       network: '',
       group: by === 'keyword' ? (met?.group ?? '') : '',

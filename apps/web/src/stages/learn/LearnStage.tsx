@@ -8,6 +8,7 @@ import { HappenedView } from './HappenedView.tsx';
 import { ReportsYield } from './LearnYield.tsx';
 import { ReportsView } from './ReportsView.tsx';
 import { useReportList } from './use-reports.ts';
+import { VerdictsView } from './VerdictsView.tsx';
 import { WatchView } from './WatchView.tsx';
 
 /** What happened with what was shipped, and the reports that tell it. */
@@ -59,6 +60,9 @@ export function LearnStage() {
           <ReportsView plan={plan} />
           <ReportsYield imports={data?.imports} />
         </>
+      )}
+      {view === 'verdicts' && (
+        <VerdictsView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />
       )}
       {view === 'watch' && (
         <WatchView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />

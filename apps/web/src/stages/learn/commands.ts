@@ -2,6 +2,7 @@ import { asTold, type Commands, type ToldKeys, viewCommands } from '../../kit/co
 
 export const learnViews = [
   ['', 'What happened', 'h'],
+  ['verdicts', 'Verdicts', 'v'],
   ['watch', 'Watch', 'w'],
   ['reports', 'Reports', 'r'],
 ] as const;

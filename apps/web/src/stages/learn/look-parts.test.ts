@@ -1,4 +1,4 @@
-import { type Look, lookSchema, usualLook } from '@sprig/contracts';
+import { type Look, lookSchema, usualLook, type VerdictRow } from '@sprig/contracts';
 import { lookGroupings, resultFigures } from '@sprig/core/learn';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
@@ -18,6 +18,7 @@ import {
 } from './look-words.ts';
 import { paceOf, paceWords } from './pace-words.ts';
 import { problemText, replacingWords } from './report-words.ts';
+import { actText, evidenceText, limitText, readLimit } from './verdict-words.ts';
 
 const day = fc
   .integer({ min: 19_000, max: 22_000 })
@@ -254,4 +255,85 @@ test('a month is held against its pace', () => {
     'November: £120.00 of £300.00 after 12 of 30 days (told from its 5. day on), 100% of its pace',
   );
   expect(paceOf({ ...month, daily: 0 })).toBeNull();
+});
+
+describe('verdicts in words', () => {
+  const row = (
+    verdict: VerdictRow['verdict'],
+    part: Partial<VerdictRow['evidence']>,
+    more: Partial<VerdictRow> = {},
+  ) =>
+    ({
+      verdict,
+      evidence: { own: null, against: null, by: 'none', chance: null, more: null, ...part },
+      clicks: 400,
+      impressions: 5_200,
+      position: 2.14,
+      days: null,
+      act: null,
+      ...more,
+    }) as VerdictRow;
+
+  test.each<[VerdictRow, string]>([
+    [row('broken-page', { by: 'page' }), 'Its page did not answer when it was last looked at.'],
+    [
+      row('broken-page', { by: 'since', own: 120, against: 0.08, chance: 1e-5 }),
+      '120 clicks since its last conversion; before, 8% of clicks sold, hardly by chance.',
+    ],
+    [
+      row('never-pays', { own: 65_000_000, against: 10_000_000, by: 'aim', chance: 0.0015 }),
+      '£65.00 spent and nothing sold; a conversion may cost £10.00.',
+    ],
+    [
+      row('not-sold', { own: 0.005, against: 0.05, by: 'group', chance: 0.01 }),
+      '0.5% of 400 clicks sold; its ad group sells 5%.',
+    ],
+    [
+      row('not-clicked', { own: 0.03, against: 0.094, by: 'position', chance: 0.01 }),
+      'CTR 3% at position 2.1; 9.4% is to be expected there.',
+    ],
+    [row('too-low', { own: 5.23, by: 'position' }), 'Position 5.2 over 5,200 impressions.'],
+    [row('too-low', { own: 0.46, by: 'lost-rank' }), '46% of impressions lost to rank.'],
+    [
+      row('pays', { own: 4_000_000, against: 15_000_000, by: 'aim' }),
+      '£4.00 a conversion; £15.00 is aimed at.',
+    ],
+    [
+      row('too-early', { more: { of: 'impressions', count: 229.2 } }, { days: 24 }),
+      '230 impressions more needed, in about 24 days as it goes.',
+    ],
+    [
+      row('too-early', { more: { of: 'clicks', count: 90 } }, { days: 900 }),
+      '90 clicks more needed, more than a year as it goes.',
+    ],
+  ])('%#', (shown, words) => expect(evidenceText(shown, 'GBP')).toBe(words));
+
+  test('what was done, and what came of it a day', () => {
+    const was = { days: 28, impressions: 0, clicks: 56, cost: 28_000_000, conversions: 2 };
+    const act = {
+      by: 'keyword',
+      key: 'k1:e',
+      verdict: 'too-low',
+      act: { kind: 'raise', by: 20 },
+      on: '2026-11-20',
+      until: '2026-12-04',
+      was,
+      since: { days: 0, impressions: 0, clicks: 0, cost: 0, conversions: 0 },
+    } as const;
+    const acted = (since: (typeof act)['was']) => row('too-low', {}, { act: { ...act, since } });
+    expect(actText(acted(act.since), 'GBP')).toBe(
+      'Bid raised by 20% on 20 Nov (too low), look again on 4 Dec.',
+    );
+    expect(actText(acted({ ...was, days: 14, clicks: 42, cost: 21_000_000 }), 'GBP')).toContain(
+      'A day, before and since: 2 → 3 clicks, £1.00 → £1.50, 0.1 → 0.1 conversions.',
+    );
+    expect(actText(row('fine', {}), 'GBP')).toBe('');
+  });
+
+  test('limits are typed as they read', () => {
+    expect(limitText('notSold', 0.5)).toBe('50%');
+    expect(readLimit('notSold', '35 %')).toEqual({ value: 0.35 });
+    expect(readLimit('clicks', '250')).toEqual({ value: 250 });
+    expect(readLimit('clicks', 'many')).toHaveProperty('words');
+  });
 });

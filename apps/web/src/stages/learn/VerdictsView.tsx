@@ -1,0 +1,342 @@
+import {
+  type JudgedBy,
+  judgedBy,
+  type PlanState,
+  type ReportImport,
+  type VerdictAct,
+  type VerdictList,
+  type VerdictRow,
+  type VerdictsAnswer,
+  verdictLists,
+} from '@sprig/contracts';
+import { useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { wordsOf } from '../../data/call.ts';
+import { useWidths } from '../../data/me.ts';
+import { useAddress } from '../../kit/address.ts';
+import { ChoiceChip } from '../../kit/chips.tsx';
+import { Empty } from '../../kit/Empty.tsx';
+import { count, counted } from '../../kit/format.ts';
+import { ReachBars } from '../../kit/ReachBars.tsx';
+import type { TableColumn } from '../../kit/table/column.ts';
+import { useSelection } from '../../kit/table/selection.ts';
+import { Table } from '../../kit/table/Table.tsx';
+import { daysText, figureText, grainText, typedFigure } from '../../plan/results/result-words.ts';
+import { useFacts } from '../../plan/use-facts.ts';
+import { ActDialog } from './ActDialog.tsx';
+import { LimitsDialog } from './LimitsDialog.tsx';
+import { noLookWords } from './look-words.ts';
+import { useVerdicts } from './use-verdicts.ts';
+import { VerdictsYield } from './VerdictsYield.tsx';
+import { actText, amountText, evidenceText, listWords } from './verdict-words.ts';
+
+type Props = { plan: PlanState; imports: readonly ReportImport[] | undefined; onReports: () => void };
+
+const byChoices: { value: JudgedBy; words: string }[] = [
+  { value: 'keyword', words: 'keywords' },
+  { value: 'group', words: 'ad groups' },
+  { value: 'ad', words: 'ads' },
+];
+
+/** A verdict for each keyword, ad group or ad, with its evidence, and what is done about it beside it. */
+export function VerdictsView({ plan, imports, onReports }: Props) {
+  const [params, set] = useAddress();
+  const by = judgedBy.find((one) => one === params.get('of')) ?? 'keyword';
+  const asked = verdictLists.find((one) => one === params.get('list'));
+  const { answer: first } = useVerdicts(plan.id, by, asked ?? 'never-pays');
+  const list = asked ?? fullest(first);
+  const { answer, source, error, isOld } = useVerdicts(plan.id, by, list);
+  const facts = useFacts(plan.id);
+  const widths = useWidths(`verdicts-${by}`);
+  const selection = useSelection<number>();
+  const [act, setAct] = useState<{ kind: VerdictAct['kind']; keys: string[] } | null>(null);
+  const [isOpen, setOpen] = useState(false);
+  const currency = answer?.account?.currency ?? plan.brief.currency;
+  const columns = useMemo(() => verdictColumns(by, currency), [by, currency]);
+  if (error)
+    return (
+      <p role="alert" className="p-5 text-error">
+        {wordsOf(error)}
+      </p>
+    );
+  if (!answer) return <div className="grid flex-1 place-items-center text-faint">Judging …</div>;
+  const words = answer.why && noLookWords(answer.why, by);
+  const begin = async (kind: VerdictAct['kind'], numbers: readonly number[]) => {
+    if (numbers.length === 0 || (kind === 'raise' && by === 'ad')) return;
+    const rows = await source.fetchAll([...numbers]);
+    setAct({ kind, keys: rows.map(({ key }) => key) });
+  };
+  const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
+  const choose = (next: VerdictList) => {
+    selection.clear();
+    set({ list: next });
+  };
+  return (
+    <>
+      <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-x-2 border-hair border-b px-4 text-[14px]">
+        <ChoiceChip
+          label="What is judged"
+          value={by}
+          choices={byChoices}
+          onChoose={(value) => {
+            selection.clear();
+            set({ of: value === 'keyword' ? '' : value, list: '' });
+          }}
+        />
+        {answer.range && (
+          <span>
+            in <b>{answer.account?.name}</b>, {daysText(answer.range)}
+          </span>
+        )}
+        <AimWords answer={answer} currency={currency} />
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm ml-auto font-normal"
+          onClick={() => setOpen(true)}
+        >
+          What they go by
+        </button>
+      </div>
+      {words ? (
+        <div className="grid flex-1 place-items-center p-6">
+          <Empty title={words[0]}>
+            <p>{words[1]}</p>
+            <button type="button" className="btn btn-primary btn-sm mt-3" onClick={onReports}>
+              Take reports in
+            </button>
+          </Empty>
+        </div>
+      ) : (
+        <>
+          <Lists answer={answer} list={list} currency={currency} onList={choose} />
+          <div className="flex h-10 shrink-0 items-center gap-2 px-4">
+            <span className="text-faint">
+              {isOld ? 'Judging …' : listWords[list][1]}
+              {answer.notMet > 0 && list === 'too-early'
+                ? ` ${counted(answer.notMet, 'name')} of reports that today’s plan has not ${answer.notMet === 1 ? 'is' : 'are'} not judged.`
+                : ''}
+            </span>
+            {chosen.length > 0 && (
+              <span className="ml-auto flex items-center gap-1.5">
+                {counted(chosen.length, 'row')} selected
+                {by !== 'ad' && (
+                  <button type="button" className="btn btn-sm" onClick={() => void begin('raise', chosen)}>
+                    Raise bids <span className="key">b</span>
+                  </button>
+                )}
+                <button type="button" className="btn btn-sm" onClick={() => void begin('pause', chosen)}>
+                  Pause <span className="key">u</span>
+                </button>
+                <button type="button" className="btn btn-sm" onClick={() => void begin('seen', chosen)}>
+                  Seen to <span className="key">s</span>
+                </button>
+              </span>
+            )}
+          </div>
+          <Table
+            label={`Verdicts: ${listWords[list][0]}`}
+            columns={columns}
+            source={source}
+            sort={{ id: 'stake', down: true }}
+            onSort={() => {}}
+            selection={selection}
+            widths={widths}
+            dim={({ status }) => status === 'paused'}
+            actions={{
+              b: (numbers) => void begin('raise', numbers),
+              u: (numbers) => void begin('pause', numbers),
+              s: (numbers) => void begin('seen', numbers),
+            }}
+            empty={<Empty title="Nothing has this verdict">Choose another list above.</Empty>}
+          />
+        </>
+      )}
+      <VerdictsYield imports={imports} answer={answer} currency={currency} />
+      {act && (
+        <ActDialog
+          plan={plan.id}
+          by={by}
+          keys={act.keys}
+          kind={act.kind}
+          currency={plan.brief.currency}
+          onClose={(done) => {
+            setAct(null);
+            if (done) selection.clear();
+          }}
+        />
+      )}
+      {isOpen && <LimitsDialog facts={facts} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+/** The list that opens: the first in their order that has anything, but for those that ask for nothing. */
+function fullest(answer: VerdictsAnswer | undefined): VerdictList {
+  const full = answer?.lists.filter(({ rows }) => rows > 0).map(({ list }) => list) ?? [];
+  return full.find((list) => list === 'again') ?? full[0] ?? 'fine';
+}
+
+function AimWords({ answer, currency }: { answer: VerdictsAnswer; currency: string }) {
+  const { aim, settledTo, inCurrency, grain } = answer;
+  const cost = aim.cost === null ? null : `${figureText('cost', aim.cost, currency)} a conversion`;
+  const back = aim.return === null ? null : `a return of ${Math.round(aim.return * 100)}%`;
+  const aims = [cost, back].filter((one) => one !== null).join(', ');
+  return (
+    <span className="text-[12.5px] text-faint">
+      {grain && `${grainText(grain)} · `}
+      {settledTo
+        ? `conversions count until ${daysText({ from: settledTo, to: settledTo })}`
+        : 'no conversions count yet'}
+      {' · '}
+      {aims !== '' ? (
+        `aimed at: ${aims}`
+      ) : (
+        <Link className="underline" to="../brief">
+          {inCurrency
+            ? 'no aim in the brief: what needs one rests'
+            : 'the aim is in another currency: what needs one rests'}
+        </Link>
+      )}
+    </span>
+  );
+}
+
+type ListsProps = {
+  answer: VerdictsAnswer;
+  list: VerdictList;
+  currency: string;
+  onList: (list: VerdictList) => void;
+};
+
+function Lists({ answer, list, currency, onList }: ListsProps) {
+  return (
+    <fieldset
+      aria-label="Verdicts"
+      className="flex shrink-0 items-stretch gap-1.5 overflow-x-auto border-hair border-b px-4 py-2"
+    >
+      {answer.lists.map(({ list: one, rows, stake }) => (
+        <button
+          key={one}
+          type="button"
+          aria-pressed={one === list}
+          title={listWords[one][1]}
+          className={`flex min-w-24 shrink-0 flex-col rounded-md px-2.5 py-1 text-left ${one === list ? 'bg-wash ring-1 ring-primary' : 'hover:bg-base-200'} ${rows === 0 ? 'text-faint' : ''}`}
+          onClick={() => onList(one)}
+        >
+          <span className="text-[13px]">{listWords[one][0]}</span>
+          <span>
+            <b>{count(rows)}</b>{' '}
+            {stake >= 1_000_000 && (
+              <span className="text-[12px] text-faint" title="At stake over these days">
+                {amountText(stake, currency)}
+              </span>
+            )}
+          </span>
+        </button>
+      ))}
+    </fieldset>
+  );
+}
+
+function verdictColumns(by: JudgedBy, currency: string): TableColumn<VerdictRow>[] {
+  const amount = (
+    id: string,
+    heading: string,
+    of: (row: VerdictRow) => number | null,
+    hint: string,
+  ): TableColumn<VerdictRow> => ({
+    id,
+    heading,
+    width: 92,
+    right: true,
+    hint,
+    text: (row) => {
+      const value = of(row);
+      return value === null ? '' : typedFigure('cost', value);
+    },
+    cell: (row) => figureText('cost', of(row), currency),
+  });
+  const name: TableColumn<VerdictRow> = {
+    id: 'name',
+    heading: { keyword: 'Keyword', group: 'Ad group', ad: 'Ad' }[by],
+    width: 220,
+    text: ({ names }) => names[0] ?? '',
+    cell: ({ names, type, group }) => (
+      <span className="flex min-w-0 items-center gap-1.5">
+        {type && <ReachBars type={type} />}
+        {group ? (
+          <Link
+            className="truncate hover:underline"
+            tabIndex={-1}
+            title={`${names[0]}: open its ad group in Build`}
+            to={`../build?${new URLSearchParams({ at: group })}`}
+          >
+            {names[0]}
+          </Link>
+        ) : (
+          <span className="truncate">{names[0]}</span>
+        )}
+      </span>
+    ),
+  };
+  return [
+    name,
+    {
+      id: 'evidence',
+      heading: 'Evidence',
+      text: (row) => actText(row, currency) || evidenceText(row, currency),
+      cell: (row) => {
+        const said = actText(row, currency) || evidenceText(row, currency);
+        return <span title={said}>{said}</span>;
+      },
+    },
+    {
+      id: 'clicks',
+      heading: 'Clicks',
+      width: 76,
+      right: true,
+      text: ({ clicks }) => String(clicks),
+      cell: ({ clicks }) => count(clicks),
+    },
+    amount('cost', 'Cost', ({ cost }) => cost, 'Over all days that are looked at'),
+    {
+      id: 'conversions',
+      heading: 'Conv.',
+      width: 70,
+      right: true,
+      hint: 'On days whose conversions count',
+      text: ({ conversions }) => String(conversions ?? ''),
+      cell: ({ conversions }) =>
+        conversions === null ? '–' : figureText('conversions', conversions * 1_000_000, currency),
+    },
+    amount('stake', 'At stake', ({ stake }) => stake, 'What is lost, or could be had, over these days'),
+    ...(by === 'ad'
+      ? []
+      : [amount('bid', by === 'group' ? 'Base' : 'Bid', ({ bid }) => bid, 'As it is today')]),
+    {
+      id: 'see',
+      heading: 'See to it',
+      width: 92,
+      text: () => '',
+      cell: (row) => <SeeTo row={row} by={by} />,
+    },
+  ];
+}
+
+/** Where a verdict is mended that no bid or pause mends. */
+function SeeTo({ row: { verdict, group, names }, by }: { row: VerdictRow; by: JudgedBy }) {
+  if (group === null) return null;
+  const link = (to: string, said: string) => (
+    <Link className="text-info hover:underline" tabIndex={-1} to={to}>
+      {said}
+    </Link>
+  );
+  if (verdict === 'not-clicked') return link(`../write?${new URLSearchParams({ group })}`, 'its ad');
+  if (verdict === 'not-sold' || verdict === 'broken-page') return link('../write?view=addresses', 'its page');
+  const look = new URLSearchParams({
+    by: 'day',
+    picture: 'days',
+    names: JSON.stringify([[by === 'keyword' ? 'keyword' : by, names[0] ?? '']]),
+  });
+  return link(`?${look}`, 'its days');
+}
