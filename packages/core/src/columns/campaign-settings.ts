@@ -1,5 +1,5 @@
 import type { Micros } from '../money/index.ts';
-import { unitsOf } from './money.ts';
+import { unitsOf } from './units-of.ts';
 
 /** The campaign settings that a sheet can carry, each written out as one cell. */
 export const settingValues = [

@@ -1,5 +1,5 @@
 import { column } from './column.ts';
-import { unitsOf } from './money.ts';
+import { unitsOf } from './units-of.ts';
 
 export const dailyBudget = column({
   value: 'daily-budget',

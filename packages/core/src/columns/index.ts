@@ -52,7 +52,7 @@ export {
   sheetProblems,
 } from './column.ts';
 export { NEGATIVE_TYPE } from './match-type.ts';
-export { moneyWriter, readMoney, unitsOf } from './money.ts';
+export { moneyWriter, readMoney } from './money.ts';
 export { inOutletNotation, isNegativeNotation, rowNotation, usualType } from './notation.ts';
 export {
   type AdSheetRow,
@@ -72,6 +72,7 @@ export {
   type SheetRow,
   titleOf,
 } from './rows.ts';
+export { unitsOf } from './units-of.ts';
 
 /** All that a column of sheets can hold, in the order in which one would put it. What is read first stands first. */
 export const columnTypes = [

@@ -1,15 +1,5 @@
-import {
-  asMicros,
-  decimalFromMicros,
-  MICROS_PER_UNIT,
-  type Micros,
-  microsFromDecimal,
-} from '../money/index.ts';
+import { asMicros, decimalFromMicros, type Micros, microsFromDecimal } from '../money/index.ts';
 import type { CellRules } from './column.ts';
-
-/** An amount without its currency, as it is said of a row. */
-export const unitsOf = (amount: Micros | null): string =>
-  amount === null ? '' : String(amount / MICROS_PER_UNIT);
 
 const MOST_AMOUNTS = 10_000;
 

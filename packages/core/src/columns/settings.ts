@@ -8,8 +8,8 @@ import {
   settingValues,
 } from './campaign-settings.ts';
 import { type ColumnType, column } from './column.ts';
-import { unitsOf } from './money.ts';
 import type { RowOf } from './rows.ts';
+import { unitsOf } from './units-of.ts';
 
 const WORDS: Record<SettingValue, string> = {
   networks: 'Networks',

@@ -99,7 +99,7 @@ async function daysBy(
 }
 
 /** The month of the last day that is told: what is told of it, and how many days it has. */
-export function monthOf(told: Time): { told: Time; days: number } {
+function monthOf(told: Time): { told: Time; days: number } {
   const [year = 0, month = 1] = isoDay(told.to).split('-').map(Number);
   const first = readIsoDay(`${isoDay(told.to).slice(0, 7)}-01`);
   return {
@@ -109,7 +109,7 @@ export function monthOf(told: Time): { told: Time; days: number } {
 }
 
 /** Daily budgets by what campaigns are called there or here; none where the account counts in another currency than the plan. */
-export async function budgetsByName(
+async function budgetsByName(
   { database, plan }: PlanCaller,
   { account }: Account,
 ): Promise<{ budgets: Map<string, Budget>; inCurrency: boolean }> {

@@ -28,7 +28,7 @@ import { groupMet } from './results.ts';
 import { planStamp, todayOf } from './today.ts';
 
 /** Conversions of so many days may still come. */
-export const LATE_DAYS = 7;
+const LATE_DAYS = 7;
 
 /** Everything of a plan that has a verdict, with what it rests on. */
 export type AllJudged = {

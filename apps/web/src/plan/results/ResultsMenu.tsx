@@ -37,7 +37,7 @@ export function ResultsMenu({ plan, by }: Props) {
 }
 
 /** Of which reports and days results are, or why there are none. */
-export function aboutWords({ account, range, grain, why }: ResultsAbout): string {
+function aboutWords({ account, range, grain, why }: ResultsAbout): string {
   if (account && range && grain) return `${daysText(range)}, ${account.name}: ${grainText(grain)}.`;
   if (why?.none === 'dimension')
     return `No report of ${account?.name ?? 'the account'} tells ${why.missing.map((one) => reportRoleWords[one]).join(' and ')}. Take one in in Learn.`;

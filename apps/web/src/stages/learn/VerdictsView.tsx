@@ -212,7 +212,7 @@ function Lists({ answer, list, currency, onList }: ListsProps) {
   return (
     <fieldset
       aria-label="Verdicts"
-      className="flex shrink-0 items-stretch gap-1.5 overflow-x-auto border-hair border-b px-4 py-2"
+      className="flex shrink-0 flex-wrap items-stretch gap-1.5 border-hair border-b px-4 py-2"
     >
       {answer.lists.map(({ list: one, rows, stake }) => (
         <button

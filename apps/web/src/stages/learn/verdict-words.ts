@@ -86,7 +86,7 @@ export function actText({ act }: VerdictRow, currency: string): string {
 
 export type LimitName = keyof VerdictLimits;
 const SHARES: ReadonlySet<LimitName> = new Set(['notSold', 'notClicked', 'lostRank', 'pays', 'falseBlame']);
-export const isShareLimit = (name: LimitName): boolean => SHARES.has(name);
+const isShareLimit = (name: LimitName): boolean => SHARES.has(name);
 export const limitText = (name: LimitName, value: number): string =>
   isShareLimit(name) ? percent(value) : tenths.format(value);
 
