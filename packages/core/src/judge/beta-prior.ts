@@ -50,10 +50,10 @@ function strongest(samples: readonly Sample[], mean: number): number {
 }
 
 function likelihood(samples: readonly Sample[], mean: number, strength: number): number {
-  const [alpha, beta] = [mean * strength, (1 - mean) * strength];
-  const before = logBeta(alpha, beta);
+  const [yes, no] = [mean * strength, (1 - mean) * strength];
+  const before = logBeta(yes, no);
   let sum = 0;
-  for (const { of, all } of samples) sum += logBeta(alpha + of, beta + all - of) - before;
+  for (const { of, all } of samples) sum += logBeta(yes + of, no + all - of) - before;
   return sum;
 }
 
