@@ -23,6 +23,7 @@ import * as extras from './migrations/017-extras.ts';
 import * as learn from './migrations/018-learn.ts';
 import * as shippedAds from './migrations/019-shipped-ads.ts';
 import * as verdicts from './migrations/020-verdicts.ts';
+import * as terms from './migrations/021-terms.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -45,6 +46,7 @@ export const migrations = [
   { name: '018-learn', sql: learn.up },
   { name: '019-shipped-ads', sql: shippedAds.up },
   { name: '020-verdicts', sql: verdicts.up },
+  { name: '021-terms', sql: terms.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

@@ -97,6 +97,7 @@ export {
   type ToldOtherwise,
 } from './report-rows.ts';
 export { type BrokenLine, layoutOfText, ReportStream } from './report-stream.ts';
+export { onlyCosting, type TermFigures, type TermRun, termRuns } from './term-runs.ts';
 export {
   eligibleOf,
   noneTold,

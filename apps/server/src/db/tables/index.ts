@@ -51,6 +51,7 @@ const all = [
   learn.reportImports,
   learn.looks,
   learn.verdictActs,
+  learn.termJudgements,
   build.campaigns,
   build.adGroups,
   build.keywordRows,

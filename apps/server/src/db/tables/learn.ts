@@ -70,3 +70,10 @@ export const verdictActs = table('verdict_acts', 'input', {
   isNotCopied: true,
   columns: { id: int, body: json },
 });
+
+/** Search terms that were judged; of the plan that was shipped, as results are. */
+export const termJudgements = table('term_judgements', 'input', {
+  key: ['id'],
+  isNotCopied: true,
+  columns: { id: int, body: json },
+});

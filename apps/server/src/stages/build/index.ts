@@ -4,6 +4,7 @@ import { buildRoutes } from './routes.ts';
 export { changeBids } from './bids.ts';
 export { costBeyond, type Entered } from './forecasts.ts';
 export { holdAll, holdTexts } from './holds.ts';
+export { placeIn } from './negatives.ts';
 
 export const buildStage = {
   routes: buildRoutes,

@@ -1,7 +1,7 @@
 import { kindOfKey } from '@sprig/core/build';
 import type { NegativeType } from '@sprig/core/match';
 import { select } from '../../db/connect.ts';
-import { inChange } from '../../plan/change/index.ts';
+import { type Change, inChange } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { notFound, SprigFailure } from '../../platform/failure.ts';
@@ -18,26 +18,33 @@ export async function placeNegatives(
       throw new SprigFailure('invalid', 'Negatives go to campaigns and ad groups.', { at: 'places' });
   const rows = soundNegatives(negatives);
   const label = (added: number) => `Add ${counted(added, 'negative keyword')} in place`;
-  const { revision, result } = await inChange(caller, label, async (change) => {
-    const there = await change.rows<{ at: string }>(
-      `select place || ' ' || match_type || ' ' || norm as at from placed_negatives
-       where plan_id = $1 and place = any($2::text[])`,
-      [places],
-    );
-    const known = new Set(there.map(({ at }) => at));
-    const fresh = [...new Set(places)].flatMap((place) =>
-      rows
-        .filter(({ match_type, norm }) => !known.has(`${place} ${match_type} ${norm}`))
-        .map((row) => ({ ...row, place })),
-    );
-    const first = change.takeIds(fresh.length);
-    await change.insert(
-      'placed_negatives',
-      fresh.map((row, at) => ({ id: first + at, ...row })),
-    );
-    return fresh.length;
-  });
+  const { revision, result } = await inChange(caller, label, (change) => placeIn(change, places, rows));
   return { revision, added: result };
+}
+
+/** Puts negatives into campaigns or ad groups; answers how many were not there. */
+export async function placeIn(
+  change: Change,
+  places: readonly string[],
+  rows: ReturnType<typeof soundNegatives>,
+): Promise<number> {
+  const there = await change.rows<{ at: string }>(
+    `select place || ' ' || match_type || ' ' || norm as at from placed_negatives
+     where plan_id = $1 and place = any($2::text[])`,
+    [places],
+  );
+  const known = new Set(there.map(({ at }) => at));
+  const fresh = [...new Set(places)].flatMap((place) =>
+    rows
+      .filter(({ match_type, norm }) => !known.has(`${place} ${match_type} ${norm}`))
+      .map((row) => ({ ...row, place })),
+  );
+  const first = change.takeIds(fresh.length);
+  await change.insert(
+    'placed_negatives',
+    fresh.map((row, at) => ({ id: first + at, ...row })),
+  );
+  return fresh.length;
 }
 
 export const removePlaced = (caller: PlanCaller, ids: readonly number[]): Promise<{ revision: number }> =>

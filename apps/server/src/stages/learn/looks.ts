@@ -42,6 +42,7 @@ import { forgetVerdicts } from './judged.ts';
 import { KeptFew } from './kept-few.ts';
 import { markedDays } from './marked-days.ts';
 import { forgetResults } from './results.ts';
+import { forgetTerms } from './terms.ts';
 import { ofToday, planStamp, todayOf } from './today.ts';
 
 /** Looks that are kept in mind. */
@@ -52,6 +53,7 @@ export function forgetLooks(): void {
   forgetSeries();
   forgetResults();
   forgetVerdicts();
+  forgetTerms();
   sumsKept.clear();
 }
 

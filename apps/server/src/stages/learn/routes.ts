@@ -8,6 +8,7 @@ import { dropReport, listReports, takeReportBack, takeReports } from './imports.
 import { keepLook, listLooks, removeLook } from './kept-looks.ts';
 import { lookAt, lookDays, lookNames, lookPoints, lookRows } from './looks.ts';
 import { resultColumn, resultsOf } from './results.ts';
+import { blockEffect, judge, termRows, termsOf } from './terms.ts';
 import { act, verdictRows, verdictsOf } from './verdicts.ts';
 
 export const learnRoutes = (): Router => {
@@ -29,6 +30,12 @@ export const learnRoutes = (): Router => {
   mount(router, api.readLookPoints, (caller, { body }) => lookPoints(caller, body));
   mount(router, api.readLookDays, (caller, { body }) => lookDays(caller, body.look));
   mount(router, api.readLookNames, (caller, { body }) => lookNames(caller, body));
+  mount(router, api.readTerms, (caller, { body }) => termsOf(caller, body));
+  mount(router, api.readTermRows, async (caller, { body }) => ({
+    rows: await termRows(caller, body.account, body.rows),
+  }));
+  mount(router, api.previewBlock, (caller, { body }) => blockEffect(caller, body));
+  mount(router, api.judgeTerms, (caller, { body }) => judge(caller, body));
   mount(router, api.readVerdicts, (caller, { body }) => verdictsOf(caller, body));
   mount(router, api.readVerdictRows, async (caller, { body }) => ({
     rows: await verdictRows(caller, body.account, body.by, body.rows),

@@ -8,7 +8,7 @@ import type { PlanCaller } from '../../platform/caller.ts';
 /** What hangs on the plan as it is today, and not on what was shipped. */
 export const ofToday: ReadonlySet<LookGrouping> = new Set(['theme', 'stage', 'source', 'brand', 'label']);
 
-const nothing: Today = {
+export const nothingToday: Today = {
   theme: () => '',
   stage: () => '',
   source: () => '',
@@ -34,7 +34,7 @@ export async function todayOf(caller: PlanCaller, by: ReadonlySet<LookGrouping>)
     const known = new Map(rows.map(({ key, name }) => [key, name ?? '']));
     return (key) => known.get(key) ?? '';
   };
-  const today = { ...nothing };
+  const today = { ...nothingToday };
   const needs = (['theme', 'stage', 'label'] as const).some((one) => by.has(one));
   const groupOf = needs ? await groupsOfRows(caller) : new Map<string, string>();
   const now = (of: (group: string) => string) => (group: string, row: string | null) =>

@@ -2,7 +2,7 @@ import type { Stage } from '../stage.ts';
 import { pruneRoutes } from './routes.ts';
 
 export { blockQuietly, refreshBlocks } from './blocks.ts';
-export { soundNegatives } from './negatives.ts';
+export { addToPlan, soundNegatives } from './negatives.ts';
 export { makeStarterLists, tellOthers } from './shared-lists.ts';
 
 export const pruneStage = {

@@ -62,7 +62,11 @@ export function soundNegatives(negatives: readonly NewNegative[]): SoundNegative
   return [...rows.values()];
 }
 
-async function addToPlan(change: Change, rows: readonly SoundNegative[], { reason }: Where): Promise<number> {
+export async function addToPlan(
+  change: Change,
+  rows: readonly SoundNegative[],
+  { reason }: Where,
+): Promise<number> {
   const there = await change.rows<{ id: number; place: string; reason: string }>(
     `select id, match_type || ':' || norm as place, reason from negatives where plan_id = $1`,
   );

@@ -57,7 +57,7 @@ async function nameOf(change: Change, theme: number): Promise<string> {
 type Held = { keyword_id: number; theme_id: number | null; stage: FunnelStage | null };
 
 /** A keyword of which nothing is held any more has no row. */
-async function setByHand(
+export async function setByHand(
   change: Change,
   keywords: readonly number[],
   patch: Partial<Pick<Held, 'theme_id' | 'stage'>>,

@@ -2,8 +2,9 @@ import type { Stage } from '../stage.ts';
 import { sortRoutes } from './routes.ts';
 import { sortJob } from './sort-job.ts';
 
+export { setByHand } from './by-hand.ts';
 export { proposeWithin } from './sort-job.ts';
-export { listThemes, makeThemes } from './themes.ts';
+export { listThemes, makeThemes, makeThemesIn } from './themes.ts';
 
 export const sortStage = {
   routes: sortRoutes,

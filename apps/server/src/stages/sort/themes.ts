@@ -73,36 +73,45 @@ export async function makeThemes(
       const below = belowOf(await themesOf(change), parent);
       await removeAll(change, below);
     }
-    const there = await themesOf(change);
-    if (parent !== null && !there.some(({ id }) => id === parent)) throw notFound('theme');
-    if (there.length + made.length > MOST_THEMES)
-      throw new SprigFailure(
-        'invalid',
-        `A plan holds up to ${MOST_THEMES.toLocaleString('en')} themes. Make fewer, or remove some first.`,
-        { at: 'themes' },
-      );
-    const first = change.takeIds(made.length);
-    const names = new SiblingNames(there);
-    const fresh = made.map((theme, at): ThemeRow => {
-      const inside = theme.within === null ? parent : first + theme.within;
-      return { ...bodyOf(theme), id: first + at, parent: inside, name: names.take(inside, theme.name) };
-    });
-    assertSound([...there, ...fresh]);
-    const [last] = await change.rows<{ position: number }>(
-      'select coalesce(max(position), 0)::int as position from themes where plan_id = $1',
-    );
-    await change.insert(
-      'themes',
-      fresh.map((theme, at) => ({
-        id: theme.id,
-        parent_id: theme.parent,
-        position: (last?.position ?? 0) + 1 + at,
-        body: bodyOf(theme),
-      })),
-    );
-    return fresh.map(({ id }) => id);
+    return makeThemesIn(change, parent, made);
   });
   return { revision, ids: result };
+}
+
+/** Makes themes at the end of a parent's; answers their numbers. */
+export async function makeThemesIn(
+  change: Change,
+  parent: number | null,
+  made: readonly NewTheme[],
+): Promise<number[]> {
+  const there = await themesOf(change);
+  if (parent !== null && !there.some(({ id }) => id === parent)) throw notFound('theme');
+  if (there.length + made.length > MOST_THEMES)
+    throw new SprigFailure(
+      'invalid',
+      `A plan holds up to ${MOST_THEMES.toLocaleString('en')} themes. Make fewer, or remove some first.`,
+      { at: 'themes' },
+    );
+  const first = change.takeIds(made.length);
+  const names = new SiblingNames(there);
+  const fresh = made.map((theme, at): ThemeRow => {
+    const inside = theme.within === null ? parent : first + theme.within;
+    return { ...bodyOf(theme), id: first + at, parent: inside, name: names.take(inside, theme.name) };
+  });
+  assertSound([...there, ...fresh]);
+  const [last] = await change.rows<{ position: number }>(
+    'select coalesce(max(position), 0)::int as position from themes where plan_id = $1',
+  );
+  await change.insert(
+    'themes',
+    fresh.map((theme, at) => ({
+      id: theme.id,
+      parent_id: theme.parent,
+      position: (last?.position ?? 0) + 1 + at,
+      body: bodyOf(theme),
+    })),
+  );
+  return fresh.map(({ id }) => id);
 }
 
 /** Names told apart among siblings, without regard to case: the second of a name is called `… (2)`. */
