@@ -184,6 +184,26 @@ async function sixWeeks(page: Page, url: string) {
   await limits.getByLabel('Impressions').press('Escape');
   await page.keyboard.press('Escape');
 
+  // Search terms by single keys: one gets an ad group of its own, one is blocked, and neither comes back.
+  await page.keyboard.press('s');
+  const terms = page.getByRole('grid', { name: 'Search terms' });
+  await expect(terms.getByRole('row').nth(3)).toBeVisible();
+  const first = (await terms.getByRole('row').nth(1).getByRole('gridcell').nth(1).textContent()) ?? '';
+  await terms.getByRole('row').nth(1).getByRole('gridcell').nth(1).click();
+  await page.keyboard.press('o');
+  await expect(page.getByText(/^1 search term has an ad group of its own/)).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Judged 1 / })).toBeVisible();
+  await expect(terms.getByRole('row').nth(1)).not.toContainText(first);
+  await page.keyboard.press('b');
+  const block = page.getByRole('dialog', { name: /^Block “/ });
+  await expect(block).toContainText('would have been kept out');
+  await block.getByRole('button', { name: /^Block “/ }).click();
+  await expect(page.getByRole('button', { name: /^Judged [2-9]/ })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: /^Judged 1 / })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: /^Judged 0 / })).toBeVisible();
+
   // Budgets that ran out.
   await page.keyboard.press('w');
   await expect(page.getByRole('grid', { name: 'Budgets' })).toContainText(/\d+ of 28/);

@@ -68,6 +68,7 @@ const VIEWS = [
   'learn?view=reports',
   'learn?view=verdicts',
   'learn?view=verdicts&list=too-early',
+  'learn?view=terms',
   'learn?view=watch',
 ];
 

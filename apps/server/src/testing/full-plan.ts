@@ -95,14 +95,32 @@ export async function fullPlan(server: TestServer, name = 'Teas'): Promise<FullP
   const files = [{ upload: await upload(server, plan, sheet), name: 'keywords.csv' }];
   const { job: read } = await server.call(api.startReadBack, { params, body: { files, by: 'plain' } });
   await finished(server, plan, read);
-  const results = 'Day,Campaign,Ad group,Clicks,Cost\n2026-11-01,Teas,Pots of ours,4,2.50\n';
+  const heads = await server.call(api.readHeads, { params });
+  const place = `${heads.campaignNames[heads.campaigns[0] ?? 0]},${heads.names[0]}`;
+  const results = `Day,Campaign,Ad group,Clicks,Cost\n2026-11-01,${place},4,2.50\n`;
+  const searched = `Day,Campaign,Ad group,Search term,Clicks\n2026-11-01,${place},cheap pots,1\n`;
   const { job: reading } = await server.call(api.startReports, {
     params,
-    body: { files: [{ upload: await upload(server, plan, results), name: 'results.csv' }] },
+    body: {
+      files: [
+        { upload: await upload(server, plan, results), name: 'results.csv' },
+        { upload: await upload(server, plan, searched), name: 'terms.csv' },
+      ],
+    },
   });
   const { readings } = api.reportsRead.parse((await finished(server, plan, reading)).result);
   await server.call(api.takeReports, { params, body: { readings } });
   await server.call(api.keepLook, { params, body: { name: 'By group', look: { by: 'group' } } });
+  await server.call(api.judgeTerms, {
+    params,
+    body: { terms: ['cheap pots'], judgement: { kind: 'leave' } },
+  });
+  const { rows } = await server.call(api.readVerdictRows, { params, body: { by: 'group', rows: [0] } });
+  const keys = rows.map(({ key }) => key);
+  await server.call(api.actOnVerdicts, {
+    params,
+    body: { by: 'group', keys, act: { kind: 'seen' }, until: '2099-01-01' },
+  });
   return { plan, group, campaign, set, outlet, job, ...made };
 }
 

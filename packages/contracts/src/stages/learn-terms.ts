@@ -7,7 +7,7 @@ import { days, isoDay, lookSchema, noLook, reportAccount } from './learn.ts';
 
 const told = z.number().nullable();
 
-/** Which search terms: those to judge, those that an exact keyword of the plan equals, or those that were judged. */
+/** Which search terms: those to judge, those that an exact keyword of the plan equals, or those that were judged or are blocked. */
 export const termLists = ['open', 'kept', 'judged'] as const;
 export type TermList = (typeof termLists)[number];
 
@@ -79,6 +79,8 @@ export const termRow = z.object({
     others: count,
   }),
   judged: judgedTerm.nullable(),
+  /** A negative of the plan keeps it out already. */
+  isBlocked: z.boolean(),
 });
 export type TermRow = z.infer<typeof termRow>;
 

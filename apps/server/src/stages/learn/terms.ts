@@ -23,7 +23,7 @@ import {
   sumPlaces,
   termRuns,
 } from '@sprig/core/learn';
-import { codeOf, NegativeIndex, readNotation } from '@sprig/core/match';
+import { codeOf, NegativeIndex, type NegativeKeyword, readNotation } from '@sprig/core/match';
 import { hashOf, languagePack, normalise } from '@sprig/core/text';
 import type { z } from 'zod';
 import { select } from '../../db/connect.ts';
@@ -54,6 +54,8 @@ type AllTerms = {
   kept: ReadonlySet<string>;
   judged: ReadonlyMap<string, JudgedTerm & { id: number }>;
   functionWords: ReadonlySet<string>;
+  /** Whether a negative of the plan keeps it out. */
+  isBlocked: (term: string) => boolean;
 };
 
 const kept = new KeptFew<AllTerms | null>(2);
@@ -84,6 +86,7 @@ async function allTerms(caller: PlanCaller, code: string | null): Promise<AllTer
       kept: await exactOf(caller),
       judged: await judgedOf(caller),
       functionWords: await functionWordsOf(caller),
+      isBlocked: await blockedBy(caller),
     };
     const none = new Int32Array(0);
     if (!found)
@@ -125,6 +128,16 @@ async function exactOf({ database, plan }: PlanCaller): Promise<ReadonlySet<stri
   return new Set(rows.map(({ text }) => normalise(text)));
 }
 
+async function blockedBy({ database, plan }: PlanCaller): Promise<AllTerms['isBlocked']> {
+  const rows = await select<NegativeKeyword>(
+    database,
+    'select id, norm, match_type as type from negatives where plan_id = $1',
+    [plan],
+  );
+  const index = new NegativeIndex(rows);
+  return (term) => index.blocking(term) !== undefined;
+}
+
 async function judgedOf(caller: PlanCaller): Promise<AllTerms['judged']> {
   const rows = await find(caller, 'term_judgements', { columns: ['id', 'body'], order: ['id'] });
   const judged = new Map<string, JudgedTerm & { id: number }>();
@@ -145,9 +158,9 @@ async function functionWordsOf(caller: PlanCaller): Promise<ReadonlySet<string>>
   return languagePack(brief?.language ?? 'en', factsOf(facts?.body).functionWords).functionWords;
 }
 
-function listOf({ terms, kept: exact, judged }: AllTerms, n: number): TermList {
+function listOf({ terms, kept: exact, judged, isBlocked }: AllTerms, n: number): TermList {
   const term = terms[n] ?? '';
-  if (judged.has(term)) return 'judged';
+  if (judged.has(term) || isBlocked(term)) return 'judged';
   return exact.has(term) ? 'kept' : 'open';
 }
 
@@ -217,7 +230,7 @@ export async function termRows(
 ): Promise<TermRow[]> {
   const all = await allTerms(caller, account);
   if (!all?.sums || !all.places) return [];
-  const { sums, places, best, others, names, terms, judged } = all;
+  const { sums, places, best, others, names, terms, judged, isBlocked } = all;
   return rows.flatMap((n): TermRow[] => {
     const term = terms[n];
     if (term === undefined) return [];
@@ -240,6 +253,7 @@ export async function termRows(
           others: others[n] as number,
         },
         judged: judged.get(term) ?? null,
+        isBlocked: isBlocked(term),
       },
     ];
   });

@@ -7,6 +7,7 @@ import { learnCommands, learnViews } from './commands.ts';
 import { HappenedView } from './HappenedView.tsx';
 import { ReportsYield } from './LearnYield.tsx';
 import { ReportsView } from './ReportsView.tsx';
+import { TermsView } from './TermsView.tsx';
 import { useReportList } from './use-reports.ts';
 import { VerdictsView } from './VerdictsView.tsx';
 import { WatchView } from './WatchView.tsx';
@@ -63,6 +64,9 @@ export function LearnStage() {
       )}
       {view === 'verdicts' && (
         <VerdictsView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />
+      )}
+      {view === 'terms' && (
+        <TermsView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />
       )}
       {view === 'watch' && (
         <WatchView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />

@@ -128,7 +128,7 @@ export function VerdictsView({ plan, imports, onReports }: Props) {
                   Pause <span className="key">u</span>
                 </button>
                 <button type="button" className="btn btn-sm" onClick={() => void begin('seen', chosen)}>
-                  Seen to <span className="key">s</span>
+                  Seen to <span className="key">e</span>
                 </button>
               </span>
             )}
@@ -145,7 +145,7 @@ export function VerdictsView({ plan, imports, onReports }: Props) {
             actions={{
               b: (numbers) => void begin('raise', numbers),
               u: (numbers) => void begin('pause', numbers),
-              s: (numbers) => void begin('seen', numbers),
+              e: (numbers) => void begin('seen', numbers),
             }}
             empty={<Empty title="Nothing has this verdict">Choose another list above.</Empty>}
           />

@@ -3,6 +3,7 @@ import { asTold, type Commands, type ToldKeys, viewCommands } from '../../kit/co
 export const learnViews = [
   ['', 'What happened', 'h'],
   ['verdicts', 'Verdicts', 'v'],
+  ['terms', 'Search terms', 's'],
   ['watch', 'Watch', 'w'],
   ['reports', 'Reports', 'r'],
 ] as const;

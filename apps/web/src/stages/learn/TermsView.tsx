@@ -1,0 +1,306 @@
+import {
+  type PlanState,
+  type ReportImport,
+  type TermJudgement,
+  type TermList,
+  type TermRow,
+  type TermsAnswer,
+  termLists,
+} from '@sprig/contracts';
+import { useMemo, useState } from 'react';
+import { wordsOf } from '../../data/call.ts';
+import { useWidths } from '../../data/me.ts';
+import { useAddress } from '../../kit/address.ts';
+import { Empty } from '../../kit/Empty.tsx';
+import { FilterField } from '../../kit/FilterField.tsx';
+import { count, counted } from '../../kit/format.ts';
+import { ReachBars } from '../../kit/ReachBars.tsx';
+import type { TableColumn } from '../../kit/table/column.ts';
+import { useSelection } from '../../kit/table/selection.ts';
+import { Table } from '../../kit/table/Table.tsx';
+import { useSettled } from '../../kit/use-settled.ts';
+import { daysText, figureText, grainText, typedFigure } from '../../plan/results/result-words.ts';
+import { BlockDialog } from './BlockDialog.tsx';
+import { ReportsYield } from './LearnYield.tsx';
+import { noLookWords } from './look-words.ts';
+import { useJudging, useTerms } from './use-terms.ts';
+
+type Props = { plan: PlanState; imports: readonly ReportImport[] | undefined; onReports: () => void };
+
+const listWords: Record<TermList, readonly [name: string, about: string]> = {
+  open: ['To judge', 'What was searched for that no exact keyword of the plan equals, the dearest first.'],
+  kept: ['Exact keywords', 'What was searched for just as a keyword has it.'],
+  judged: ['Judged', 'What was decided about these stands; they do not come back.'],
+};
+
+/** What was searched for, and what becomes of it, by single keys. */
+export function TermsView({ plan, imports, onReports }: Props) {
+  const [params, set] = useAddress();
+  const list = termLists.find((one) => one === params.get('list')) ?? 'open';
+  const filter = params.get('filter') ?? '';
+  const like = useSettled(filter);
+  const { answer, source, error, isOld } = useTerms(plan.id, list, like);
+  const selection = useSelection<number>();
+  const widths = useWidths('terms');
+  const { write } = useJudging();
+  const [blocking, setBlocking] = useState<{ terms: string[]; text?: string } | null>(null);
+  const currency = answer?.account?.currency ?? plan.brief.currency;
+  const columns = useMemo(() => termColumns(currency), [currency]);
+  if (error)
+    return (
+      <p role="alert" className="p-5 text-error">
+        {wordsOf(error)}
+      </p>
+    );
+  if (!answer) return <div className="grid flex-1 place-items-center text-faint">Adding up …</div>;
+  const words = answer.why && noLookWords(answer.why, 'term');
+  if (words)
+    return (
+      <div className="grid flex-1 place-items-center p-6">
+        <Empty title={words[0]}>
+          <p>{words[1]}</p>
+          <button type="button" className="btn btn-primary btn-sm mt-3" onClick={onReports}>
+            Take reports in
+          </button>
+        </Empty>
+      </div>
+    );
+  const termsOf = async (numbers: readonly number[]) =>
+    (await source.fetchAll([...numbers])).map(({ term }) => term);
+  const judge = async (terms: string[], judgement: TermJudgement) => {
+    if (terms.length === 0) return;
+    if (await write({ params: { plan: plan.id }, body: { terms, judgement } })) selection.clear();
+  };
+  const run = (kind: 'own' | 'into' | 'leave') => async (numbers: readonly number[]) =>
+    judge(await termsOf(numbers), { kind });
+  const block = async (numbers: readonly number[]) => setBlocking({ terms: await termsOf(numbers) });
+  const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
+  return (
+    <>
+      <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-2 border-hair border-b px-4">
+        {answer.lists.map(({ list: one, terms, cost }) => (
+          <button
+            key={one}
+            type="button"
+            aria-pressed={one === list}
+            title={listWords[one][1]}
+            className={`rounded-md px-2 py-0.5 ${one === list ? 'bg-wash ring-1 ring-primary' : 'hover:bg-base-200'}`}
+            onClick={() => {
+              selection.clear();
+              set({ list: one === 'open' ? '' : one });
+            }}
+          >
+            {listWords[one][0]} <b>{count(terms)}</b>{' '}
+            <span className="text-[12px] text-faint">{figureText('cost', cost, currency)}</span>
+          </button>
+        ))}
+        <span className="text-[12.5px] text-faint">
+          {answer.range && `${answer.account?.name}, ${daysText(answer.range)} · `}
+          {answer.grain && grainText(answer.grain)}
+        </span>
+      </div>
+      <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-2 px-4">
+        <FilterField
+          label="Filter search terms"
+          placeholder="Filter search terms"
+          value={filter}
+          onChange={(next) => set({ filter: next })}
+        />
+        <span className="text-faint">
+          {isOld ? 'Adding up …' : counted(answer.order.length, 'search term')}
+        </span>
+        {chosen.length > 0 && (
+          <span className="ml-auto flex items-center gap-1.5">
+            {counted(chosen.length, 'term')} selected
+            <button type="button" className="btn btn-sm" onClick={() => void run('own')(chosen)}>
+              Own ad group <span className="key">o</span>
+            </button>
+            <button type="button" className="btn btn-sm" onClick={() => void run('into')(chosen)}>
+              Into its ad group <span className="key">i</span>
+            </button>
+            <button type="button" className="btn btn-sm" onClick={() => void block(chosen)}>
+              Block <span className="key">b</span>
+            </button>
+            <button type="button" className="btn btn-sm" onClick={() => void run('leave')(chosen)}>
+              Leave <span className="key">l</span>
+            </button>
+          </span>
+        )}
+      </div>
+      <div className="flex min-h-0 flex-1">
+        <div className="flex min-w-0 flex-1 flex-col">
+          <Table
+            label="Search terms"
+            columns={columns}
+            source={source}
+            sort={{ id: 'cost', down: true }}
+            onSort={() => {}}
+            selection={selection}
+            widths={widths}
+            actions={{
+              o: (numbers) => void run('own')(numbers),
+              i: (numbers) => void run('into')(numbers),
+              b: (numbers) => void block(numbers),
+              l: (numbers) => void run('leave')(numbers),
+            }}
+            empty={
+              <Empty
+                title={
+                  list === 'open' && filter === ''
+                    ? 'All search terms are judged'
+                    : 'No search term is left by this'
+                }
+              >
+                {listWords[list][1]}
+              </Empty>
+            }
+          />
+        </div>
+        {list === 'open' && (
+          <OnlyCosting
+            answer={answer}
+            currency={currency}
+            onFilter={(run_) => set({ filter: run_ })}
+            onBlock={(text, term) => setBlocking({ terms: [term], text })}
+            termsWith={async (text) =>
+              (await source.fetchAll([...answer.order].slice(0, MOST_SOUGHT)))
+                .map(({ term }) => term)
+                .find((term) => ` ${term.toLowerCase()} `.includes(` ${text} `)) ?? text
+            }
+          />
+        )}
+      </div>
+      <ReportsYield imports={imports} />
+      {blocking && (
+        <BlockDialog
+          plan={plan.id}
+          {...blocking}
+          currency={currency}
+          onBlock={(judgement) => {
+            const { terms } = blocking;
+            setBlocking(null);
+            void judge(terms, judgement);
+          }}
+          onClose={() => setBlocking(null)}
+        />
+      )}
+    </>
+  );
+}
+
+/** So many of the dearest are looked through for one that has a word. */
+const MOST_SOUGHT = 5_000;
+
+type CostingProps = {
+  answer: TermsAnswer;
+  currency: string;
+  onFilter: (run: string) => void;
+  onBlock: (run: string, term: string) => void;
+  termsWith: (run: string) => Promise<string>;
+};
+
+/** Words, and two in a row, that cost and sold nothing. */
+function OnlyCosting({ answer, currency, onFilter, onBlock, termsWith }: CostingProps) {
+  return (
+    <section
+      aria-label="Words that only cost"
+      tabIndex={0}
+      className="w-72 shrink-0 overflow-auto border-hair border-l px-3 py-2 text-[13px]"
+    >
+      <h3 className="mb-1 font-semibold">Words that only cost</h3>
+      {answer.onlyCosting.length === 0 ? (
+        <p className="text-faint">None: either all have sold, or no report tells conversions.</p>
+      ) : (
+        <ul>
+          {answer.onlyCosting.map(({ run, terms, cost, clicks }) => (
+            <li key={run} className="flex items-center gap-2 py-0.5">
+              <button
+                type="button"
+                className="min-w-0 flex-1 truncate text-left hover:underline"
+                title={`${counted(terms, 'search term')}, ${counted(clicks, 'click')}: show them`}
+                onClick={() => onFilter(run)}
+              >
+                {run} <span className="text-faint">{count(terms)}</span>
+              </button>
+              <span>{figureText('cost', cost, currency)}</span>
+              <button
+                type="button"
+                className="btn btn-ghost btn-xs font-normal"
+                aria-label={`Block ${run}`}
+                onClick={() => void termsWith(run).then((term) => onBlock(run, term))}
+              >
+                Block …
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+const JUDGED: Record<TermJudgement['kind'], string> = {
+  own: 'own ad group',
+  into: 'in its ad group',
+  block: 'blocked',
+  leave: 'left',
+};
+
+function termColumns(currency: string): TableColumn<TermRow>[] {
+  const figure = (
+    id: 'impressions' | 'clicks' | 'cost' | 'conversions',
+    heading: string,
+    of: (row: TermRow) => number | null,
+  ): TableColumn<TermRow> => ({
+    id,
+    heading,
+    width: 92,
+    right: true,
+    text: (row) => {
+      const value = of(row);
+      return value === null ? '' : typedFigure(id, value);
+    },
+    cell: (row) => figureText(id, of(row), currency),
+  });
+  return [
+    {
+      id: 'term',
+      heading: 'Search term',
+      text: ({ term }) => term,
+      cell: ({ term, judged, isBlocked }) => (
+        <span className="flex min-w-0 items-baseline gap-2">
+          <span className="truncate" title={term}>
+            {term}
+          </span>
+          {(judged || isBlocked) && (
+            <span className="shrink-0 text-[12px] text-faint">
+              {JUDGED[judged?.judgement.kind ?? 'block']}
+            </span>
+          )}
+        </span>
+      ),
+    },
+    {
+      id: 'by',
+      heading: 'Answered by',
+      width: 260,
+      text: ({ by }) => by.keyword ?? by.group ?? '',
+      cell: ({ by }) => (
+        <span
+          className="flex min-w-0 items-center gap-1.5 text-faint"
+          title={[by.keyword, by.group, by.campaign].filter(Boolean).join(', ')}
+        >
+          {by.type && <ReachBars type={by.type} />}
+          <span className="truncate">{by.keyword ?? by.group ?? by.campaign ?? '–'}</span>
+          {by.others > 0 && <span className="shrink-0 text-[12px]">and {counted(by.others, 'other')}</span>}
+        </span>
+      ),
+    },
+    figure('impressions', 'Impressions', ({ impressions }) => impressions),
+    figure('clicks', 'Clicks', ({ clicks }) => clicks),
+    figure('cost', 'Cost', ({ cost }) => cost),
+    figure('conversions', 'Conv.', ({ conversions }) =>
+      conversions === null ? null : conversions * 1_000_000,
+    ),
+  ];
+}
