@@ -49,7 +49,7 @@ export const termsAnswer = z.object({
   lists: z.array(z.object({ list: z.enum(termLists), terms: count, cost: z.number() })),
   /** Numbers of the terms of the list, the dearest first. */
   order: z.array(count),
-  /** Words, and two in a row, of terms that are to be judged, that cost and sold nothing: the dearest first. */
+  /** Words, and two in a row, of all terms that are not kept out, that cost and sold nothing: the dearest first. */
   onlyCosting: z.array(z.object({ run: z.string(), terms: count, cost: z.number(), clicks: z.number() })),
   stamp: z.string(),
 });

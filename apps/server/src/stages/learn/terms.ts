@@ -174,7 +174,7 @@ export async function termsOf(
   if (!sums) return { ...nobody, ...all.head };
   const lists = new Map(termLists.map((one) => [one, { list: one, terms: 0, cost: 0 }]));
   const order: number[] = [];
-  const open: Parameters<typeof termRuns>[0] extends Iterable<infer Term> ? Term[] : never = [];
+  const seen: Parameters<typeof termRuns>[0] extends Iterable<infer Term> ? Term[] : never = [];
   const wanted = normalise(like);
   terms.forEach((term, n) => {
     if (!sums.has(n) || term === '') return;
@@ -185,8 +185,8 @@ export async function termsOf(
       sum.terms++;
       sum.cost += cost;
     }
-    if (own === 'open')
-      open.push({
+    if (own !== 'judged')
+      seen.push({
         term,
         cost,
         clicks: sums.figure('clicks', n) ?? 0,
@@ -199,13 +199,13 @@ export async function termsOf(
     (a, b) => costOf(b) - costOf(a) || (sums.figure('clicks', b) ?? 0) - (sums.figure('clicks', a) ?? 0),
   );
   // Where no report tells conversions nothing can be said to have sold nothing.
-  const tellsConversions = open.some(({ conversions }) => conversions > 0);
+  const tellsConversions = seen.some(({ conversions }) => conversions > 0);
   return {
     ...all.head,
     lists: [...lists.values()],
     order,
     onlyCosting: tellsConversions
-      ? onlyCosting(termRuns(open, all.functionWords))
+      ? onlyCosting(termRuns(seen, all.functionWords))
           .slice(0, SHOWN_RUNS)
           .map(({ run, terms: count, cost, clicks }) => ({ run, terms: count, cost, clicks }))
       : [],

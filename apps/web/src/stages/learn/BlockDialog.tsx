@@ -6,7 +6,7 @@ import { wordsOf } from '../../data/call.ts';
 import { question } from '../../data/question.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
-import { count, counted } from '../../kit/format.ts';
+import { counted } from '../../kit/format.ts';
 import { matchWords } from '../../kit/match-words.ts';
 import { useSettled } from '../../kit/use-settled.ts';
 import { figureText } from '../../plan/results/result-words.ts';
@@ -78,13 +78,13 @@ export function BlockDialog({ plan, terms, text: given, currency, onBlock, onClo
               <p className="text-error">
                 It blocks {counted(data.keywords.count, 'keyword')} of the plan itself:{' '}
                 {data.keywords.shown.join(', ')}
-                {data.keywords.count > data.keywords.shown.length ? ' …' : ''}.
+                {data.keywords.count > data.keywords.shown.length ? ' …' : '.'}
               </p>
             )}
             <p>
               {counted(data.terms.count, 'search term')} would have been kept out:{' '}
               {counted(data.terms.clicks, 'click')}, {figureText('cost', data.terms.cost, currency)}, with{' '}
-              {count(Math.round(data.terms.conversions))} conversions.{' '}
+              {counted(Math.round(data.terms.conversions), 'conversion')}.{' '}
               <span className="text-faint">{data.terms.shown.join(', ')}</span>
             </p>
           </div>

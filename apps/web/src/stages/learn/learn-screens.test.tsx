@@ -1,26 +1,33 @@
 import {
+  actOnVerdicts,
   type BudgetRow,
   keepLook,
   type LookAnswer,
   listLooks,
   type PlanState,
+  previewBlock,
   type ReportReading,
   readBudgets,
   readLookDays,
   readLookNames,
   readLookPoints,
+  readVerdictRows,
+  readVerdicts,
   usualLook,
+  type VerdictRow,
 } from '@sprig/contracts';
 import { resultFigures } from '@sprig/core/learn';
 import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, test, vi } from 'vitest';
 import { servedBy, shownAt } from '../../testing/rendered.tsx';
+import { BlockDialog } from './BlockDialog.tsx';
 import { DaysPicture } from './DaysPicture.tsx';
 import { LearnYield } from './LearnYield.tsx';
 import { LookSentence } from './LookSentence.tsx';
 import { PointsPicture } from './PointsPicture.tsx';
 import { ReadingPart } from './ReadingPart.tsx';
 import { SavedLooks } from './SavedLooks.tsx';
+import { VerdictsView } from './VerdictsView.tsx';
 import { WatchView } from './WatchView.tsx';
 
 const account = { outlet: null, name: 'Spring', currency: 'GBP', timeZone: 'UTC' };
@@ -324,5 +331,117 @@ describe('a report before it goes in', () => {
     const { take } = open({ currency: 'USD' });
     expect((take as HTMLButtonElement).disabled).toBe(true);
     expect(screen.getByText(/Its amounts are in USD, the account in GBP/)).toBeTruthy();
+  });
+});
+
+describe('blocking a term', () => {
+  const effect = {
+    keywords: { count: 12, shown: ['iron teapot', 'iron kettle'] },
+    terms: { count: 2, clicks: 25, cost: 39_000_000, conversions: 1, shown: ['free teapot', 'teapot free'] },
+  };
+  const open = (props: { terms: string[]; text?: string }) => {
+    const asked = servedBy([[previewBlock, () => effect]]);
+    const onBlock = vi.fn();
+    const shown = shownAt(
+      '/',
+      <BlockDialog plan={7} currency="GBP" onBlock={onBlock} onClose={() => {}} {...props} />,
+    );
+    return { ...shown, asked, onBlock };
+  };
+
+  test('a word is blocked as a phrase, and says what else it keeps out', async () => {
+    const { user, onBlock, asked } = open({ terms: ['free teapot'], text: 'free' });
+    await screen.findByText(/It blocks 12 keywords of the plan itself: iron teapot, iron kettle …/);
+    expect(
+      screen.getByText(/2 search terms would have been kept out: 25 clicks, £39.00, with 1 conversion\./),
+    ).toBeTruthy();
+    expect(asked[0]?.body).toEqual({ text: 'free', type: 'phrase' });
+    await user.selectOptions(screen.getByLabelText('Where it is blocked'), 'group');
+    await user.click(screen.getByRole('button', { name: 'Block “free”' }));
+    expect(onBlock).toHaveBeenCalledWith({ kind: 'block', type: 'phrase', where: 'group', text: 'free' });
+  });
+
+  test('several are blocked each as it is, and nothing can’t be', async () => {
+    const { user, onBlock, asked } = open({ terms: ['a', 'b'] });
+    expect(asked).toEqual([]);
+    await user.click(screen.getByRole('button', { name: 'Block 2 search terms' }));
+    expect(onBlock).toHaveBeenCalledWith({ kind: 'block', type: 'exact', where: 'plan' });
+    const one = open({ terms: ['a b'] });
+    await one.user.clear(screen.getByLabelText('Words to block'));
+    expect(screen.getByRole('button', { name: 'Block “”' })).toHaveProperty('disabled', true);
+  });
+});
+
+describe('verdicts', () => {
+  const about = {
+    account,
+    range: found.range,
+    settledTo: '2026-11-22',
+    grain: 'keyword/day',
+    why: null,
+    aim: { cost: null, return: null },
+    inCurrency: true,
+    notMet: 0,
+    stamp: '1',
+  };
+  const row: VerdictRow = {
+    n: 0,
+    key: 'k1:e',
+    names: ['teapot', 'exact', 'Pots', 'Teas'],
+    type: 'exact',
+    group: 'k1',
+    verdict: 'too-low',
+    evidence: { own: 5.2, against: 3.5, by: 'position', chance: null, more: null },
+    stake: 16_000_000,
+    impressions: 5_200,
+    clicks: 82,
+    cost: 18_000_000,
+    conversions: 4,
+    position: 5.2,
+    days: null,
+    bid: 540_000,
+    status: 'enabled',
+    act: null,
+  };
+
+  test('open at the first list that has anything, and say that there is no aim', async () => {
+    const asked = servedBy([
+      [
+        readVerdicts,
+        ({ body }) => ({
+          ...about,
+          lists: [
+            { list: 'never-pays', rows: 0, stake: 0 },
+            { list: 'too-low', rows: 1, stake: 16_000_000 },
+            { list: 'fine', rows: 9, stake: 0 },
+          ],
+          order: (body as { list: string }).list === 'too-low' ? [0] : [],
+        }),
+      ],
+      [readVerdictRows, () => ({ rows: [row] })],
+      [
+        actOnVerdicts,
+        () => ({ revision: 4, changed: 1, samples: [{ text: 'teapot', before: 540_000, after: 650_000 }] }),
+      ],
+    ]);
+    const plan = { id: 7, revision: 3, brief: { currency: 'GBP' } } as PlanState;
+    const { user } = shownAt('/', <VerdictsView plan={plan} imports={[]} onReports={() => {}} />);
+    const grid = await screen.findByRole('grid', { name: 'Verdicts: Too low' });
+    await waitFor(() => expect(within(grid).getByText('Position 5.2 over 5,200 impressions.')).toBeTruthy());
+    expect(screen.getByText('no aim in the brief: what needs one rests')).toBeTruthy();
+    await user.click(within(grid).getAllByRole('checkbox').at(-1) as HTMLElement);
+    await user.click(screen.getByRole('button', { name: /^Raise bids/ }));
+    const dialog = await screen.findByRole('dialog', { name: 'Raise the bids of 1 keyword row' });
+    await waitFor(() => expect(dialog.textContent).toContain('£0.54 → £0.65'));
+    await user.clear(within(dialog).getByLabelText('Percent'));
+    await user.type(within(dialog).getByLabelText('Percent'), '0');
+    expect(within(dialog).getByRole('alert').textContent).toContain('no percentage from 1 to 900');
+    await user.type(within(dialog).getByLabelText('Percent'), '{Backspace}35');
+    await user.click(await within(dialog).findByRole('button', { name: 'Raise the bids of 1 keyword row' }));
+    await waitFor(() =>
+      expect(asked.map(({ body }) => body)).toContainEqual(
+        expect.objectContaining({ keys: ['k1:e'], act: { kind: 'raise', by: 35 }, dry: false }),
+      ),
+    );
   });
 });
