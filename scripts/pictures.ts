@@ -70,7 +70,6 @@ await quiet();
 await picture('sort');
 await page.getByRole('button', { name: 'Stages', exact: true }).click();
 await page.getByRole('table', { name: 'Themes by funnel stage' }).waitFor();
-await picture('sort-stages');
 await page.getByRole('button', { name: 'Map', exact: true }).click();
 
 await go(page, 'Prune');
@@ -105,7 +104,6 @@ await page
   .getByRole('region', { name: 'Forecast' })
   .getByText(/^About/)
   .waitFor();
-await picture('build-rules');
 await build.getByRole('button', { name: /^Fences/ }).click();
 await page.getByText(/can be answered by their own ad group only/).waitFor();
 await page.getByText('searches that stay with').waitFor();
@@ -221,6 +219,18 @@ await page
   .waitFor();
 await quiet();
 await picture('learn');
+await page.keyboard.press('v');
+await page.getByLabel('What is judged').selectOption('group');
+const verdicts = page.getByRole('group', { name: 'Verdicts' });
+await verdicts.getByRole('button', { name: /^Too low/ }).click();
+await page
+  .getByText(/of impressions lost to rank/)
+  .first()
+  .waitFor();
+await picture('learn-verdicts');
+await page.keyboard.press('s');
+await page.getByRole('button', { name: 'Block free' }).waitFor();
+await picture('learn-terms');
 await browser.close();
 
 /** Waits until the plan is built and looked through for every outlet. */
