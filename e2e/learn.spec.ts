@@ -126,7 +126,7 @@ async function sixWeeks(page: Page, url: string) {
   await page.getByRole('button', { name: 'Cost against conversions' }).click();
   const picture = page.getByRole('figure', { name: /^conversions against cost/ });
   await expect(picture.locator('circle').first()).toBeVisible();
-  const all = await table(page).getByRole('row').count();
+  const all = (await table(page).getAttribute('aria-rowcount')) ?? '';
   const box = await picture.locator('svg').boundingBox();
   const dot = await picture.locator('circle').first().boundingBox();
   if (!box || !dot) throw new Error('no picture');
@@ -148,7 +148,7 @@ async function sixWeeks(page: Page, url: string) {
   await page.getByRole('button', { name: 'Only these' }).click();
   await expect(table(page).getByRole('row')).toHaveCount(within + 1);
   await page.getByRole('button', { name: 'Only these' }).click();
-  await expect(table(page).getByRole('row')).toHaveCount(all);
+  await expect(table(page)).toHaveAttribute('aria-rowcount', all);
 
   // Within a row stand its days; the way back leads out again.
   await table(page).getByRole('row').nth(1).getByRole('button').first().click();

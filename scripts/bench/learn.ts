@@ -5,7 +5,7 @@ import { connect, execute } from '../../apps/server/src/db/connect.ts';
 import { copyInto } from '../../apps/server/src/db/copy.ts';
 import type { PlanCaller } from '../../apps/server/src/platform/caller.ts';
 import { keepUpload } from '../../apps/server/src/stages/gather/uploads.ts';
-import { forgetLooks, learnStage, lookAt, takeReports } from '../../apps/server/src/stages/learn/index.ts';
+import { forgetLooks, learnStage, lookAt, takeReports, verdictsOf } from '../../apps/server/src/stages/learn/index.ts';
 import { type Entry, median } from './measure.ts';
 import type { Measured } from './measured-apart.ts';
 import { type Figure, seconds, timed } from './server.ts';
@@ -146,6 +146,8 @@ export async function learnMeasured(): Promise<Measured> {
     console.log(words, took.toFixed(0));
   }
   add(`there, the slowest of ${LOOKS.length} looks: ${name}`, slowest, '1 s');
+  const asked = { account: null, by: 'keyword', list: 'never-pays' } as const;
+  add('there, a verdict for each of 100,000 keywords', await timed(() => verdictsOf(caller, asked)), '2 s');
   const range = { from: dayOf(16), to: dayOf(30) };
   add(
     'there, another range against the days before it, by keyword',

@@ -119,7 +119,7 @@ const numbered = (word: string, most: number) =>
   Array.from({ length: most }, (_, at) => `${word} ${at + 1}`).join(',');
 
 const SETTINGS =
-  'Networks,Locations,Excluded locations,Shown to,Languages,Schedule,Device bid adjustments,Delivery,Bid strategy,Start,End,Ad rotation,Excluded sites,Goal,Kind of site,Audience';
+  'Networks,Locations,Excluded locations,Shown to,Languages,Schedule,Device bid adjustments,Delivery,Bid strategy,Target cost per conversion,Target return,Counted conversions,Start,End,Ad rotation,Excluded sites,Goal,Kind of site,Audience';
 
 test('findings stop a shipment, and the sheets hold what was built', async () => {
   const plan = await planOf(server);
@@ -154,11 +154,11 @@ test('findings stop a shipment, and the sheets hold what was built', async () =>
   ).text();
   expect(text.split('\r\n')).toEqual([
     `Row,Campaign,Ad group,Daily budget,Keyword,Match type,Max CPC,Ad form,${numbered('Headline', 12)},${numbered('Description', 4)},Path 1,Path 2,Kept in place,Final URL,Mobile URL,Extra,Text,Line 1,Line 2,Phone number,Labels,${SETTINGS},Status`,
-    `Campaign,Kayaks,,20.00${','.repeat(32)}Search,,,People in,,,,Even,Bids by hand,,,Best ads more often${','.repeat(5)}Enabled`,
-    `Negative keyword,Kayaks,,,free,Broad${','.repeat(46)}Enabled`,
-    `Ad group,Kayaks,kayak,,,,0.40${','.repeat(45)}Enabled`,
-    `Keyword,Kayaks,kayak,,kayak,Exact,0.50${','.repeat(45)}Enabled`,
-    `Ad,Kayaks,kayak,,,,,Plain,Kayak,"Saltmarsh, ""Paddle""",,,,,,,,,,,On the water.,,,,,,,https://saltmarshpaddle.example/${','.repeat(24)}Enabled`,
+    `Campaign,Kayaks,,20.00${','.repeat(32)}Search,,,People in,,,,Even,Bids by hand,,,,,,Best ads more often${','.repeat(5)}Enabled`,
+    `Negative keyword,Kayaks,,,free,Broad${','.repeat(49)}Enabled`,
+    `Ad group,Kayaks,kayak,,,,0.40${','.repeat(48)}Enabled`,
+    `Keyword,Kayaks,kayak,,kayak,Exact,0.50${','.repeat(48)}Enabled`,
+    `Ad,Kayaks,kayak,,,,,Plain,Kayak,"Saltmarsh, ""Paddle""",,,,,,,,,,,On the water.,,,,,,,https://saltmarshpaddle.example/${','.repeat(27)}Enabled`,
     '',
   ]);
   const zip = async () =>

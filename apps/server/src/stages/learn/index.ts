@@ -3,8 +3,9 @@ import { takeReports } from './imports.ts';
 import { forgetLooks, lookAt } from './looks.ts';
 import { reportsJob } from './read-reports.ts';
 import { learnRoutes } from './routes.ts';
+import { verdictsOf } from './verdicts.ts';
 
-export { forgetLooks, lookAt, takeReports };
+export { forgetLooks, lookAt, takeReports, verdictsOf };
 
 export const learnStage = {
   routes: learnRoutes,

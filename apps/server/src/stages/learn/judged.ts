@@ -15,6 +15,7 @@ import {
   grainCode,
   isoDay,
   type PlaceList,
+  readIsoDay,
   sumPlaces,
   type Time,
 } from '@sprig/core/learn';
@@ -43,8 +44,8 @@ export type AllJudged = {
   days: number;
   settledDays: number;
   acts: ReadonlyMap<string, VerdictActBody & { id: number }>;
-  /** What was counted of a row from a day on. */
-  since: (row: number, from: string) => VerdictActBody['was'];
+  /** What was counted of what was acted on, from that day on. */
+  since: (key: string) => VerdictActBody['was'];
   /** The day that it is, by the account's clock. */
   today: string;
 };
@@ -67,7 +68,8 @@ export async function allJudged(
   return kept.of(stamp, () => judgeAll(account, by, String(hashOf(stamp))));
 }
 
-const dayIn = (timeZone: string): string =>
+/** The day that it is, by a clock. */
+export const dayIn = (timeZone: string): string =>
   new Intl.DateTimeFormat('en-CA', { timeZone, dateStyle: 'short' }).format(new Date());
 
 async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<AllJudged> {
@@ -156,7 +158,7 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
     settledDays: Math.max(0, settledTo - range.from + 1),
     acts,
     today,
-    since: (row, from) => countedSince(account, table, groups.of, numbers[row] as number, from),
+    since: countedSince(account, table, groups.of, groups.keys, acts),
   };
 }
 
@@ -249,25 +251,41 @@ function sinceLastConversion(
       : null;
 }
 
-/** What was counted of one group from a day on, and over how many days that are told. O(rows). */
+/** What was counted of each key that was acted on from that day on, and over how many days that are told. O(rows). */
 function countedSince(
   { told }: Account,
   table: FactTable,
   groupOf: Int32Array,
-  group: number,
-  from: string,
-): VerdictActBody['was'] {
+  keys: readonly string[],
+  acts: AllJudged['acts'],
+): AllJudged['since'] {
+  const from = Float64Array.from(keys, (key) => {
+    const act = acts.get(key);
+    return act ? readIsoDay(act.on) : Number.POSITIVE_INFINITY;
+  });
+  const counted = new Map<number, VerdictActBody['was']>();
   const { impressions, clicks, cost, conversions } = table.figures;
-  const counted = { days: 0, impressions: 0, clicks: 0, cost: 0, conversions: 0 };
-  for (let row = 0; row < table.rows; row++) {
-    if (groupOf[table.place[row] as number] !== group) continue;
-    if (isoDay((table.times[table.time[row] as number] as Time).from) < from) continue;
-    counted.impressions += impressions?.[row] || 0;
-    counted.clicks += clicks?.[row] || 0;
-    counted.cost += cost?.[row] || 0;
-    counted.conversions += (conversions?.[row] || 0) / MILLION;
+  for (let row = 0; acts.size > 0 && row < table.rows; row++) {
+    const group = groupOf[table.place[row] as number] as number;
+    if ((table.times[table.time[row] as number] as Time).from < (from[group] as number)) continue;
+    const sum = counted.get(group) ?? nothingCounted(told, from[group] as number);
+    sum.impressions += impressions?.[row] || 0;
+    sum.clicks += clicks?.[row] || 0;
+    sum.cost += cost?.[row] || 0;
+    sum.conversions += (conversions?.[row] || 0) / MILLION;
+    counted.set(group, sum);
   }
-  const last = isoDay(told.to);
-  const days = last < from ? 0 : Math.round((Date.parse(last) - Date.parse(from)) / 86_400_000) + 1;
-  return { ...counted, days };
+  const groupAt = new Map(keys.map((key, group) => [key, group]));
+  return (key) => {
+    const group = groupAt.get(key) ?? -1;
+    return counted.get(group) ?? nothingCounted(told, from[group] ?? Number.POSITIVE_INFINITY);
+  };
 }
+
+const nothingCounted = (told: Time, from: number): VerdictActBody['was'] => ({
+  days: Math.max(0, Number.isFinite(from) ? told.to - from + 1 : 0),
+  impressions: 0,
+  clicks: 0,
+  cost: 0,
+  conversions: 0,
+});

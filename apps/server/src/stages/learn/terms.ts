@@ -32,11 +32,13 @@ import { type Change, inChange } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
+import { grouped } from '../../platform/grouped.ts';
 import { placeIn } from '../build/index.ts';
 import { takeInKeywords } from '../gather/index.ts';
 import { addToPlan, refreshBlocks, soundNegatives } from '../prune/index.ts';
-import { makeThemesIn, setByHand } from '../sort/index.ts';
+import { makeThemesIn, setEachByHand } from '../sort/index.ts';
 import { accountFor, daysIn, findGrain, rangesOf } from './account.ts';
+import { dayIn } from './judged.ts';
 import { KeptFew } from './kept-few.ts';
 import { nothingToday, planStamp } from './today.ts';
 
@@ -330,7 +332,7 @@ export async function judge(
       { at: 'terms' },
     );
   const label = labelOf(judgement, counted(judged.length, 'search term'));
-  const on = new Date().toISOString().slice(0, 10);
+  const on = dayIn(all.head.account?.timeZone ?? 'UTC');
   const { revision } = await inChange(caller, label, async (change) => {
     if (judgement.kind === 'block') await block(change, judged, judgement, groupOf);
     if (takes) {
@@ -396,8 +398,8 @@ async function block(
     await refreshBlocks(change);
     return;
   }
-  for (const term of terms)
-    await placeIn(change, [groupOf(term) as string], soundNegatives([{ text: text ?? term, type }]));
+  for (const [key, own] of grouped(terms, (term) => groupOf(term) ?? ''))
+    await placeIn(change, [key], soundNegatives(own.map((term) => ({ text: text ?? term, type }))));
 }
 
 type Placed = { key: string; theme: number; parent: number | null };
@@ -430,15 +432,25 @@ async function place(
   const idOf = new Map(keywords.map(({ id, norm }) => [norm, id]));
   const [layout] = await change.find('layouts', { columns: ['body'] });
   const hasFences = (layout?.body as { fences?: string } | undefined)?.fences !== 'off';
-  for (const term of terms) {
-    const keyword = idOf.get(term);
-    const group = groupOf(term);
-    if (keyword === undefined) continue;
-    const [own] =
-      kind === 'own' ? await makeThemesIn(change, group?.parent ?? null, [newThemeOf(term, null)]) : [];
-    await setByHand(change, [keyword], { theme_id: own ?? group?.theme ?? null });
-    // Where fences are built they keep it out of the ad group that answered it; else a negative does.
-    if (own !== undefined && group && !hasFences)
-      await placeIn(change, [group.key], soundNegatives([{ text: term, type: 'exact' }]));
-  }
+  const known = terms.filter((term) => idOf.has(term));
+  const patches = new Map<number, { theme_id: number | null }>();
+  const hold = (term: string, theme: number | null) =>
+    patches.set(idOf.get(term) as number, { theme_id: theme });
+  if (kind === 'into') for (const term of known) hold(term, groupOf(term)?.theme ?? null);
+  else
+    for (const [, own] of grouped(known, (term) => String(groupOf(term)?.parent ?? ''))) {
+      const parent = groupOf(own[0] ?? '')?.parent ?? null;
+      const themes = await makeThemesIn(
+        change,
+        parent,
+        own.map((term) => newThemeOf(term, null)),
+      );
+      own.forEach((term, at) => void hold(term, themes[at] ?? null));
+    }
+  await setEachByHand(change, patches);
+  if (kind === 'into' || hasFences) return;
+  // Where fences are built they keep a term out of the ad group that answered it; else a negative does.
+  const answered = known.filter((term) => groupOf(term) !== undefined);
+  for (const [key, own] of grouped(answered, (term) => groupOf(term)?.key ?? ''))
+    await placeIn(change, [key], soundNegatives(own.map((term) => ({ text: term, type: 'exact' as const }))));
 }

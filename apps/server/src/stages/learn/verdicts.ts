@@ -101,7 +101,7 @@ export async function verdictRows(
       days: evidence.more && seen > 0 ? Math.ceil((evidence.more.count / seen) * span) : null,
       bid: now?.bid ?? null,
       status: now?.status ?? null,
-      act: act ? { ...act, since: all.since(n, act.on) } : null,
+      act: act ? { ...act, since: all.since(key) } : null,
     };
   });
 }

@@ -56,14 +56,16 @@ async function nameOf(change: Change, theme: number): Promise<string> {
 
 type Held = { keyword_id: number; theme_id: number | null; stage: FunnelStage | null };
 
-/** A keyword of which nothing is held any more has no row. */
-export async function setByHand(
-  change: Change,
-  keywords: readonly number[],
-  patch: Partial<Pick<Held, 'theme_id' | 'stage'>>,
-): Promise<void> {
+type Patch = Partial<Pick<Held, 'theme_id' | 'stage'>>;
+
+const setByHand = (change: Change, keywords: readonly number[], patch: Patch): Promise<void> =>
+  setEachByHand(change, new Map(keywords.map((keyword) => [keyword, patch])));
+
+/** Holds of each keyword its own. A keyword of which nothing is held any more has no row. */
+export async function setEachByHand(change: Change, patches: ReadonlyMap<number, Patch>): Promise<void> {
+  const keywords = [...patches.keys()];
   const known = await change.find('keywords', { columns: ['id'], where: { id: keywords }, order: ['id'] });
-  if (known.length !== new Set(keywords).size) throw notFound('keyword');
+  if (known.length !== keywords.length) throw notFound('keyword');
   const rows = await change.find('placed_by_hand', {
     columns: ['keyword_id', 'theme_id', 'stage'],
     where: { keyword_id: keywords },
@@ -74,7 +76,7 @@ export async function setByHand(
     theme_id: null,
     stage: null,
     ...there.get(id),
-    ...patch,
+    ...patches.get(id),
   }));
   const isHeld = ({ theme_id, stage }: Held) => theme_id !== null || stage !== null;
   await change.insert(

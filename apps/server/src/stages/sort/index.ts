@@ -2,7 +2,7 @@ import type { Stage } from '../stage.ts';
 import { sortRoutes } from './routes.ts';
 import { sortJob } from './sort-job.ts';
 
-export { setByHand } from './by-hand.ts';
+export { setEachByHand } from './by-hand.ts';
 export { proposeWithin } from './sort-job.ts';
 export { listThemes, makeThemes, makeThemesIn } from './themes.ts';
 
