@@ -24,3 +24,27 @@ export const resultColumns = <Row extends object>(figures: readonly ResultFigure
       return <span className="text-faint">{figureText(figure, value, results?.currency ?? '')}</span>;
     },
   }));
+
+type Told<Row> = {
+  id: string;
+  heading: string;
+  of: (row: Row) => number | null;
+  width?: number;
+  hint?: string;
+};
+
+/** A column of one figure of rows: read as it is anywhere, and copied as it is typed. */
+export const figureColumn = <Row,>(
+  figure: ResultFigure,
+  currency: string,
+  { of, width = 92, ...rest }: Told<Row>,
+): TableColumn<Row> => ({
+  ...rest,
+  width,
+  right: true,
+  text: (row) => {
+    const value = of(row);
+    return value === null ? '' : typedFigure(figure, value);
+  },
+  cell: (row) => figureText(figure, of(row), currency),
+});

@@ -19,10 +19,11 @@ import type { TableColumn } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import { useSettled } from '../../kit/use-settled.ts';
-import { daysText, figureText, grainText, typedFigure } from '../../plan/results/result-words.ts';
+import { figureColumn } from '../../plan/results/result-columns.tsx';
+import { daysText, figureText, grainText } from '../../plan/results/result-words.ts';
 import { BlockDialog } from './BlockDialog.tsx';
 import { ReportsYield } from './LearnYield.tsx';
-import { noLookWords } from './look-words.ts';
+import { NothingTold } from './NothingTold.tsx';
 import { useJudging, useTerms } from './use-terms.ts';
 
 type Props = { plan: PlanState; imports: readonly ReportImport[] | undefined; onReports: () => void };
@@ -53,18 +54,7 @@ export function TermsView({ plan, imports, onReports }: Props) {
       </p>
     );
   if (!answer) return <div className="grid flex-1 place-items-center text-faint">Adding up …</div>;
-  const words = answer.why && noLookWords(answer.why, 'term');
-  if (words)
-    return (
-      <div className="grid flex-1 place-items-center p-6">
-        <Empty title={words[0]}>
-          <p>{words[1]}</p>
-          <button type="button" className="btn btn-primary btn-sm mt-3" onClick={onReports}>
-            Take reports in
-          </button>
-        </Empty>
-      </div>
-    );
+  if (answer.why) return <NothingTold why={answer.why} by="term" onReports={onReports} />;
   const termsOf = async (numbers: readonly number[]) =>
     (await source.fetchAll([...numbers])).map(({ term }) => term);
   const judge = async (terms: string[], judgement: TermJudgement) => {
@@ -251,17 +241,7 @@ function termColumns(currency: string): TableColumn<TermRow>[] {
     id: 'impressions' | 'clicks' | 'cost' | 'conversions',
     heading: string,
     of: (row: TermRow) => number | null,
-  ): TableColumn<TermRow> => ({
-    id,
-    heading,
-    width: 92,
-    right: true,
-    text: (row) => {
-      const value = of(row);
-      return value === null ? '' : typedFigure(id, value);
-    },
-    cell: (row) => figureText(id, of(row), currency),
-  });
+  ) => figureColumn(id, currency, { id, heading, of });
   return [
     {
       id: 'term',

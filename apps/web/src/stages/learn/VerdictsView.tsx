@@ -21,11 +21,12 @@ import { ReachBars } from '../../kit/ReachBars.tsx';
 import type { TableColumn } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
-import { daysText, figureText, grainText, typedFigure } from '../../plan/results/result-words.ts';
+import { figureColumn } from '../../plan/results/result-columns.tsx';
+import { daysText, figureText, grainText } from '../../plan/results/result-words.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { ActDialog } from './ActDialog.tsx';
 import { LimitsDialog } from './LimitsDialog.tsx';
-import { noLookWords } from './look-words.ts';
+import { NothingTold } from './NothingTold.tsx';
 import { useVerdicts } from './use-verdicts.ts';
 import { VerdictsYield } from './VerdictsYield.tsx';
 import { actText, amountText, evidenceText, listWords } from './verdict-words.ts';
@@ -60,7 +61,6 @@ export function VerdictsView({ plan, imports, onReports }: Props) {
       </p>
     );
   if (!answer) return <div className="grid flex-1 place-items-center text-faint">Judging …</div>;
-  const words = answer.why && noLookWords(answer.why, by);
   const begin = async (kind: VerdictAct['kind'], numbers: readonly number[]) => {
     if (numbers.length === 0 || (kind === 'raise' && by === 'ad')) return;
     const rows = await source.fetchAll([...numbers]);
@@ -97,15 +97,8 @@ export function VerdictsView({ plan, imports, onReports }: Props) {
           What they go by
         </button>
       </div>
-      {words ? (
-        <div className="grid flex-1 place-items-center p-6">
-          <Empty title={words[0]}>
-            <p>{words[1]}</p>
-            <button type="button" className="btn btn-primary btn-sm mt-3" onClick={onReports}>
-              Take reports in
-            </button>
-          </Empty>
-        </div>
+      {answer.why ? (
+        <NothingTold why={answer.why} by={by} onReports={onReports} />
       ) : (
         <>
           <Lists answer={answer} list={list} currency={currency} onList={choose} />
@@ -239,23 +232,8 @@ function Lists({ answer, list, currency, onList }: ListsProps) {
 }
 
 function verdictColumns(by: JudgedBy, currency: string): TableColumn<VerdictRow>[] {
-  const amount = (
-    id: string,
-    heading: string,
-    of: (row: VerdictRow) => number | null,
-    hint: string,
-  ): TableColumn<VerdictRow> => ({
-    id,
-    heading,
-    width: 92,
-    right: true,
-    hint,
-    text: (row) => {
-      const value = of(row);
-      return value === null ? '' : typedFigure('cost', value);
-    },
-    cell: (row) => figureText('cost', of(row), currency),
-  });
+  const amount = (id: string, heading: string, of: (row: VerdictRow) => number | null, hint: string) =>
+    figureColumn('cost', currency, { id, heading, of, hint });
   const name: TableColumn<VerdictRow> = {
     id: 'name',
     heading: { keyword: 'Keyword', group: 'Ad group', ad: 'Ad' }[by],

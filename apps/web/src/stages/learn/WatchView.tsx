@@ -12,9 +12,10 @@ import type { TableColumn } from '../../kit/table/column.ts';
 import type { RowSource } from '../../kit/table/row-source.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
-import { daysText, dayText, figureText, typedFigure } from '../../plan/results/result-words.ts';
+import { figureColumn } from '../../plan/results/result-columns.tsx';
+import { daysText, dayText } from '../../plan/results/result-words.ts';
 import { ReportsYield } from './LearnYield.tsx';
-import { noLookWords } from './look-words.ts';
+import { NothingTold } from './NothingTold.tsx';
 import { paceOf } from './pace-words.ts';
 
 type Props = { plan: PlanState; imports: readonly ReportImport[] | undefined; onReports: () => void };
@@ -51,18 +52,7 @@ export function WatchView({ plan, imports, onReports }: Props) {
       </p>
     );
   if (!data) return <div className="grid flex-1 place-items-center text-faint">Adding up …</div>;
-  const words = data.why && noLookWords(data.why, 'campaign');
-  if (words)
-    return (
-      <div className="grid flex-1 place-items-center p-6">
-        <Empty title={words[0]}>
-          <p>{words[1]}</p>
-          <button type="button" className="btn btn-primary btn-sm mt-3" onClick={onReports}>
-            Take reports in
-          </button>
-        </Empty>
-      </div>
-    );
+  if (data.why) return <NothingTold why={data.why} by="campaign" onReports={onReports} />;
   const out = data.rows.filter((row) => row.out > 0);
   const clicks = out.reduce((sum, { missed }) => sum + (missed?.clicks ?? 0), 0);
   return (
@@ -108,23 +98,8 @@ export function WatchView({ plan, imports, onReports }: Props) {
 type Month = { from: string; to: string; days: number } | null;
 
 function budgetColumns(currency: string, month: Month): TableColumn<BudgetRow>[] {
-  const amount = (
-    id: string,
-    heading: string,
-    of: (row: BudgetRow) => number | null,
-    hint?: string,
-  ): TableColumn<BudgetRow> => ({
-    id,
-    heading,
-    width: 124,
-    right: true,
-    ...(hint ? { hint } : {}),
-    text: (row) => {
-      const value = of(row);
-      return value === null ? '' : typedFigure('cost', value);
-    },
-    cell: (row) => figureText('cost', of(row), currency),
-  });
+  const amount = (id: string, heading: string, of: (row: BudgetRow) => number | null, hint = '') =>
+    figureColumn('cost', currency, { id, heading, of, width: 124, ...(hint ? { hint } : {}) });
   const whole = (
     id: string,
     heading: string,
