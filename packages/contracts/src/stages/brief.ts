@@ -88,6 +88,7 @@ export const verdictLimitsSchema = z.strictObject({
   lostRank: limit(0.01, 1, usualVerdictLimits.lostRank),
   pays: limit(0.05, 1, usualVerdictLimits.pays),
   falseBlame: limit(0.001, 0.5, usualVerdictLimits.falseBlame),
+  clicksBetween: limit(0, 100_000, usualVerdictLimits.clicksBetween),
 });
 
 /** The plan's facts; everything is optional and has a default that fits most plans. */

@@ -145,6 +145,8 @@ export const actOnVerdicts = endpoint({
   answer: revisionAnswer.extend({
     /** Rows that change, of those that were named. */
     changed: count,
+    /** Left as they are: too few clicks have come since their bids were raised. */
+    tooSoon: count,
     /** Bids before and after, of the first few. */
     samples: z.array(z.object({ text: z.string(), before: z.number(), after: z.number() })),
   }),

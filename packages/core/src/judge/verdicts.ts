@@ -37,6 +37,8 @@ export type VerdictLimits = {
   pays: number;
   /** How many of those blamed may be blamed wrongly. */
   falseBlame: number;
+  /** A bid that was raised is not raised again before so many clicks have come since. */
+  clicksBetween: number;
 };
 export const usualVerdictLimits: Readonly<VerdictLimits> = {
   neverTimes: 3,
@@ -48,6 +50,7 @@ export const usualVerdictLimits: Readonly<VerdictLimits> = {
   lostRank: 0.4,
   pays: 0.7,
   falseBlame: 0.1,
+  clicksBetween: 30,
 };
 
 /** What is aimed at: what a conversion may cost, in millionths, and what the cost is to bring; null where nothing is. */

@@ -5,7 +5,7 @@ import {
   type VerdictsAnswer,
   verdictActBody,
 } from '@sprig/contracts';
-import { type Aim, type Judged, type JudgedRow, judge } from '@sprig/core/judge';
+import { type Aim, type Judged, type JudgedRow, judge, type VerdictLimits } from '@sprig/core/judge';
 import {
   addedTimes,
   asDay,
@@ -44,6 +44,7 @@ export type AllJudged = {
   days: number;
   settledDays: number;
   acts: ReadonlyMap<string, VerdictActBody & { id: number }>;
+  limits: VerdictLimits;
   /** What was counted of what was acted on, from that day on. */
   since: (key: string) => VerdictActBody['was'];
   /** The day that it is, by the account's clock. */
@@ -101,8 +102,9 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
   const nothing = { by, keys: [], names: [], groups: [], rows: [], judged: [], days: 0, settledDays: 0 };
   const acts = await actsOf(caller, by);
   const today = dayIn(account.account.timeZone);
+  const limits = facts.verdicts;
   const none = { days: 0, impressions: 0, clicks: 0, cost: 0, conversions: 0 };
-  if (!found) return { head, ...nothing, acts, today, since: () => none };
+  if (!found) return { head, ...nothing, acts, limits, today, since: () => none };
   const { places, table } = await account.series(found);
   const { groups, numberOf } = groupMet(places, MET_AS[by]);
   const added = addedTimes(table, places.campaigns, found.times);
@@ -153,7 +155,8 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
     names: numbers.map((group) => namesOf(places, firstPlace[group] as number, by)),
     groups: numbers.map((group) => places.met[firstPlace[group] as number]?.group ?? null),
     rows,
-    judged: judge(rows, facts.verdicts, aim),
+    judged: judge(rows, limits, aim),
+    limits,
     days: found.days.most,
     settledDays: Math.max(0, settledTo - range.from + 1),
     acts,

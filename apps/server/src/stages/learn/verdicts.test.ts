@@ -170,6 +170,8 @@ describe('verdicts', () => {
         since: { days: 0, clicks: 0 },
       },
     });
+    // No click has come since: it is not raised again.
+    expect(await act(plan, { keys, act: raise, dry: true })).toMatchObject({ changed: 0, tooSoon: 1 });
     const { changes } = await server.call(api.planHistory, { params: { plan } });
     expect(changes[0]?.label).toBe('Raise 1 bid by 20%: too low');
     await server.call(api.undoChange, { params: { plan }, body: { force: false } });

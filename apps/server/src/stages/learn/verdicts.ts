@@ -172,11 +172,16 @@ export async function act(caller: PlanCaller, asked: Acting): Promise<Acted> {
     };
   };
   const write = (change: Change, done: readonly string[]) => keepActs(change, all, done.map(bodyOf));
-  if (what.kind === 'raise') return raise(caller, by, keys, what, dry, { reason: reason ?? '', write });
+  if (what.kind === 'raise') {
+    const soon = new Set(keys.filter((key) => isTooSoon(all, key)));
+    const ripe = keys.filter((key) => !soon.has(key));
+    const raised = await raise(caller, by, ripe, what, dry, { reason: reason ?? '', write });
+    return { ...raised, tooSoon: soon.size };
+  }
   const there = await inPlan(caller, by, keys);
   const changing = what.kind === 'seen' ? keys : keys.filter((key) => there.get(key)?.status === 'enabled');
   if (dry || changing.length === 0)
-    return { revision: await revisionOf(caller), changed: changing.length, samples: [] };
+    return { revision: await revisionOf(caller), changed: changing.length, tooSoon: 0, samples: [] };
   const words = what.kind === 'seen' ? 'See to' : 'Pause';
   const label = `${words} ${counted(changing.length, THINGS[by])}: ${reason}`;
   const { revision } = await inChange(caller, label, async (change) => {
@@ -188,7 +193,12 @@ export async function act(caller: PlanCaller, asked: Acting): Promise<Acted> {
       );
     await write(change, changing);
   });
-  return { revision, changed: changing.length, samples: [] };
+  return { revision, changed: changing.length, tooSoon: 0, samples: [] };
+}
+
+/** A bid that was raised has to show what it brings before it is raised again. */
+function isTooSoon({ acts, limits, since }: AllJudged, key: string): boolean {
+  return acts.get(key)?.act.kind === 'raise' && since(key).clicks < limits.clicksBetween;
 }
 
 type Raising = { reason: string; write: (change: Change, keys: readonly string[]) => Promise<void> };
@@ -200,7 +210,7 @@ async function raise(
   { by: percent }: Extract<VerdictAct, { kind: 'raise' }>,
   dry: boolean,
   { reason, write }: Raising,
-): Promise<Acted> {
+): Promise<Omit<Acted, 'tooSoon'>> {
   if (by === 'ad')
     throw new SprigFailure('invalid', 'Ads have no bids. Raise those of their keywords.', { at: 'act' });
   if (keys.length === 0) return { revision: await revisionOf(caller), changed: 0, samples: [] };

@@ -85,8 +85,14 @@ export function ActDialog({ plan, by, keys, kind, currency, onClose }: Props) {
         {would && kind !== 'seen' && (
           <p className="text-faint">
             {would.changed === 0
-              ? 'Nothing would change: they are paused, or gone from the plan.'
+              ? 'Nothing would change: they are paused, gone from the plan, or were raised just now.'
               : `${counted(would.changed, kind === 'raise' ? 'bid' : 'row')} would change; the next difference ships ${would.changed === 1 ? 'it' : 'them'}.`}
+          </p>
+        )}
+        {would && would.tooSoon > 0 && (
+          <p className="text-warning">
+            {counted(would.tooSoon, THINGS[by])} left as {would.tooSoon === 1 ? 'it is' : 'they are'}: too few
+            clicks have come since the last raise.
           </p>
         )}
         {would && would.samples.length > 0 && (

@@ -43,6 +43,10 @@ export function LimitsDialog({ facts, onClose }: Props) {
           <b>Pays</b>: a conversion costs at most {limit('pays', 'Part of the aim')} of the aim.
         </p>
         <p>Of those blamed, at most {limit('falseBlame', 'Blamed wrongly')} are blamed by chance alone.</p>
+        <p>
+          A bid that was raised is raised again after {limit('clicksBetween', 'Clicks between raises')}{' '}
+          further clicks.
+        </p>
         <p className="text-[12.5px] text-faint leading-5">
           Rates have intervals of 90%, by the score method. Conversions of the last 7 days do not count yet.
           What is aimed at stands in the brief.

@@ -222,6 +222,8 @@ test('budgets that ran out stand with what was missed; where none is known that 
   const [, first, second] = await waitFor(() => {
     const rows = within(screen.getByRole('grid', { name: 'Budgets' })).getAllByRole('row');
     expect(rows).toHaveLength(3);
+    // Rows come after their places.
+    for (const one of rows.slice(1)) expect(one.textContent).toContain('£');
     return rows;
   });
   expect(first?.textContent).toMatch(/Teapots£10\.003 of 28 · 27 Nov1,20436£190\.00£200\.00£300\.00200%/);
@@ -421,7 +423,12 @@ describe('verdicts', () => {
       [readVerdictRows, () => ({ rows: [row] })],
       [
         actOnVerdicts,
-        () => ({ revision: 4, changed: 1, samples: [{ text: 'teapot', before: 540_000, after: 650_000 }] }),
+        () => ({
+          revision: 4,
+          changed: 1,
+          tooSoon: 2,
+          samples: [{ text: 'teapot', before: 540_000, after: 650_000 }],
+        }),
       ],
     ]);
     const plan = { id: 7, revision: 3, brief: { currency: 'GBP' } } as PlanState;
@@ -433,6 +440,7 @@ describe('verdicts', () => {
     await user.click(screen.getByRole('button', { name: /^Raise bids/ }));
     const dialog = await screen.findByRole('dialog', { name: 'Raise the bids of 1 keyword row' });
     await waitFor(() => expect(dialog.textContent).toContain('£0.54 → £0.65'));
+    expect(dialog.textContent).toContain('2 keyword rows left as they are: too few clicks');
     await user.clear(within(dialog).getByLabelText('Percent'));
     await user.type(within(dialog).getByLabelText('Percent'), '0');
     expect(within(dialog).getByRole('alert').textContent).toContain('no percentage from 1 to 900');
