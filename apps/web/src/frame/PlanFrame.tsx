@@ -37,6 +37,18 @@ export const Opening = () => (
   <div className="grid h-full place-items-center text-faint">Opening the plan …</div>
 );
 
+const NEXT_TRIES = 20;
+const NEXT_MS = 50;
+
+/** Follows the next step. While it is worked out anew it is not there for a moment: that is waited for. */
+async function followNext(): Promise<void> {
+  for (let tries = 0; tries < NEXT_TRIES; tries++) {
+    const link = document.querySelector<HTMLElement>('[data-next-step]');
+    if (link) return link.click();
+    await new Promise((done) => setTimeout(done, NEXT_MS));
+  }
+}
+
 /** The frame around every stage: plan, trail, find or do, undo. */
 export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
   const id = usePlanId();
@@ -60,7 +72,7 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
       const stage = stages[Number(event?.key) - 1];
       if (stage) void navigate(`/plans/${id}/${stage.path}`);
     },
-    next: () => document.querySelector<HTMLElement>('[data-next-step]')?.click(),
+    next: () => void followNext(),
     find: openFind,
     filter: () => {
       const field = document.querySelector<HTMLInputElement>('[data-filter]');
