@@ -5,7 +5,13 @@ import { connect, execute } from '../../apps/server/src/db/connect.ts';
 import { copyInto } from '../../apps/server/src/db/copy.ts';
 import type { PlanCaller } from '../../apps/server/src/platform/caller.ts';
 import { keepUpload } from '../../apps/server/src/stages/gather/uploads.ts';
-import { forgetLooks, learnStage, lookAt, takeReports, verdictsOf } from '../../apps/server/src/stages/learn/index.ts';
+import {
+  forgetLooks,
+  learnStage,
+  lookAt,
+  takeReports,
+  verdictsOf,
+} from '../../apps/server/src/stages/learn/index.ts';
 import { type Entry, median } from './measure.ts';
 import type { Measured } from './measured-apart.ts';
 import { type Figure, seconds, timed } from './server.ts';
