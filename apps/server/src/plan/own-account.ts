@@ -3,6 +3,7 @@ import type { Outlet } from '@sprig/core/outlets';
 import type { Transaction } from 'sequelize';
 import { findOne } from '../db/rows.ts';
 import type { PlanCaller } from '../platform/caller.ts';
+import { currencyOf } from './currency-of.ts';
 
 /** An account at an outlet, or at none that is known, in the plan's own currency and time zone. */
 export async function ownAccount(
@@ -10,12 +11,11 @@ export async function ownAccount(
   outlet: Pick<Outlet, 'key' | 'name'> | null,
   transaction: Transaction | null = null,
 ): Promise<ReportAccount> {
-  const brief = await findOne(caller, 'briefs', { columns: ['currency'] }, transaction);
   const facts = await findOne(caller, 'facts', { columns: ['body'] }, transaction);
   return {
     outlet: outlet?.key ?? null,
     name: outlet?.name ?? 'Account',
-    currency: brief?.currency ?? 'EUR',
+    currency: await currencyOf(caller, transaction),
     timeZone: factsOf(facts?.body).timeZone,
   };
 }

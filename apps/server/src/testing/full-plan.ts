@@ -2,6 +2,7 @@ import * as api from '@sprig/contracts';
 import { emptyRecipe, type Recipe } from '@sprig/core/mix';
 import { plainOutlet } from '@sprig/core/outlets';
 import { patternOf } from '@sprig/core/write';
+import { bringReports } from './reports.ts';
 import { shipping } from './shipping.ts';
 import { built, finished, planOf, poolOf, type TestServer, takeIn, upload } from './start-test-server.ts';
 
@@ -99,17 +100,12 @@ export async function fullPlan(server: TestServer, name = 'Teas'): Promise<FullP
   const place = `${heads.campaignNames[heads.campaigns[0] ?? 0]},${heads.names[0]}`;
   const results = `Day,Campaign,Ad group,Clicks,Cost\n2026-11-01,${place},4,2.50\n`;
   const searched = `Day,Campaign,Ad group,Search term,Clicks\n2026-11-01,${place},cheap pots,1\n`;
-  const { job: reading } = await server.call(api.startReports, {
-    params,
-    body: {
-      files: [
-        { upload: await upload(server, plan, results), name: 'results.csv' },
-        { upload: await upload(server, plan, searched), name: 'terms.csv' },
-      ],
-    },
-  });
-  const { readings } = api.reportsRead.parse((await finished(server, plan, reading)).result);
-  await server.call(api.takeReports, { params, body: { readings } });
+  await bringReports(
+    server,
+    plan,
+    { text: results, name: 'results.csv' },
+    { text: searched, name: 'terms.csv' },
+  );
   await server.call(api.keepLook, { params, body: { name: 'By group', look: { by: 'group' } } });
   await server.call(api.judgeTerms, {
     params,

@@ -2,6 +2,7 @@ import { matchTypes, negativeTypes } from '@sprig/core/match';
 import { z } from 'zod';
 import { count, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
+import { askedOfResults } from './asked-of-results.ts';
 import { groupKey } from './build/keys.ts';
 import { days, isoDay, lookSchema, noLook, reportAccount } from './learn.ts';
 
@@ -31,14 +32,6 @@ export type TermJudgement = z.infer<typeof termJudgement>;
 export const judgedTerm = z.object({ term: z.string(), judgement: termJudgement, on: isoDay });
 export type JudgedTerm = z.infer<typeof judgedTerm>;
 
-const question = {
-  method: 'POST',
-  access: 'read',
-  reads: ['plan', 'built'],
-  changes: [],
-  params: planParams,
-  query: nothing,
-} as const;
 const about = z.object({ account: lookSchema.shape.account });
 
 export const termsAnswer = z.object({
@@ -49,14 +42,16 @@ export const termsAnswer = z.object({
   lists: z.array(z.object({ list: z.enum(termLists), terms: count, cost: z.number() })),
   /** Numbers of the terms of the list, the dearest first. */
   order: z.array(count),
-  /** Words, and two in a row, of all terms that are not kept out, that cost and sold nothing: the dearest first. */
-  onlyCosting: z.array(z.object({ run: z.string(), terms: count, cost: z.number(), clicks: z.number() })),
+  /** Words, and two in a row, of all terms that are not kept out, that cost and sold nothing: the dearest first, each with its dearest term. */
+  onlyCosting: z.array(
+    z.object({ run: z.string(), terms: count, cost: z.number(), clicks: z.number(), dearest: z.string() }),
+  ),
   stamp: z.string(),
 });
 export type TermsAnswer = z.infer<typeof termsAnswer>;
 
 export const readTerms = endpoint({
-  ...question,
+  ...askedOfResults,
   path: '/api/plans/:plan/learn/terms',
   body: about.extend({ list: z.enum(termLists).default('open'), like: text(200).default('') }),
   answer: termsAnswer,
@@ -85,7 +80,7 @@ export const termRow = z.object({
 export type TermRow = z.infer<typeof termRow>;
 
 export const readTermRows = endpoint({
-  ...question,
+  ...askedOfResults,
   path: '/api/plans/:plan/learn/term-rows',
   body: about.extend({ rows: z.array(count).max(1_000) }),
   answer: z.object({ rows: z.array(termRow) }),
@@ -93,7 +88,7 @@ export const readTermRows = endpoint({
 
 /** What a negative would keep out besides: own keywords, and other terms with what they brought. */
 export const previewBlock = endpoint({
-  ...question,
+  ...askedOfResults,
   path: '/api/plans/:plan/learn/term-block',
   body: about.extend({ text: text(400), type: z.enum(negativeTypes) }),
   answer: z.object({

@@ -3,6 +3,7 @@ import { matchTypes } from '@sprig/core/match';
 import { z } from 'zod';
 import { count, nothing, planParams, revisionAnswer } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
+import { askedOfResults } from './asked-of-results.ts';
 import { MOST_KEY } from './build/keys.ts';
 import { days, isoDay, lookSchema, noLook, reportAccount } from './learn.ts';
 
@@ -66,21 +67,18 @@ export const verdictsAnswer = z.object({
   /** Rows that no keyword, ad group or ad of today's plan answers to are not judged. */
   notMet: count,
   lists: z.array(z.object({ list: z.enum(verdictLists), rows: count, stake: z.number() })),
-  /** Numbers of the rows of the list that was asked for, the most at stake first. */
+  list: z.enum(verdictLists),
+  /** Numbers of the rows of that list, the most at stake first. */
   order: z.array(count),
   stamp: z.string(),
 });
 export type VerdictsAnswer = z.infer<typeof verdictsAnswer>;
 
 export const readVerdicts = endpoint({
-  method: 'POST',
+  ...askedOfResults,
   path: '/api/plans/:plan/learn/verdicts',
-  access: 'read',
-  reads: ['plan', 'built'],
-  changes: [],
-  params: planParams,
-  query: nothing,
-  body: about.extend({ list: z.enum(verdictLists).default('never-pays') }),
+  /** `list` null: the first that asks for something. */
+  body: about.extend({ list: z.enum(verdictLists).nullable().default(null) }),
   answer: verdictsAnswer,
 });
 
@@ -114,13 +112,8 @@ export const verdictRow = z.object({
 export type VerdictRow = z.infer<typeof verdictRow>;
 
 export const readVerdictRows = endpoint({
-  method: 'POST',
+  ...askedOfResults,
   path: '/api/plans/:plan/learn/verdict-rows',
-  access: 'read',
-  reads: ['plan', 'built'],
-  changes: [],
-  params: planParams,
-  query: nothing,
   body: about.extend({ rows: z.array(count).max(1_000) }),
   answer: z.object({ rows: z.array(verdictRow) }),
 });

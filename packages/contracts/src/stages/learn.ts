@@ -10,6 +10,7 @@ import { currencies } from '@sprig/core/money';
 import { z } from 'zod';
 import { count, id, idText, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
+import { askedOfResults } from './asked-of-results.ts';
 import { factsSchema } from './brief.ts';
 import { MOST_KEY } from './build/keys.ts';
 import { outletKey } from './outlets.ts';
@@ -297,18 +298,8 @@ export const lookAnswer = z.object({
 });
 export type LookAnswer = z.infer<typeof lookAnswer>;
 
-/** A question about what stands, that sends a look. */
-const asked = {
-  method: 'POST',
-  access: 'read',
-  reads: ['plan', 'built'],
-  changes: [],
-  params: planParams,
-  query: nothing,
-} as const;
-
 export const readLook = endpoint({
-  ...asked,
+  ...askedOfResults,
   path: '/api/plans/:plan/learn/look',
   body: lookSchema,
   answer: lookAnswer,
@@ -325,7 +316,7 @@ export type LookRow = z.infer<typeof lookRow>;
 
 /** Rows of a look, by their numbers. */
 export const readLookRows = endpoint({
-  ...asked,
+  ...askedOfResults,
   path: '/api/plans/:plan/learn/rows',
   body: z.object({ look: lookSchema, rows: z.array(count).max(1_000) }),
   answer: z.object({ rows: z.array(lookRow) }),
@@ -336,7 +327,7 @@ export const MOST_POINTS = 3_000;
 
 /** Every group of a look by two figures and a size, the largest first. */
 export const readLookPoints = endpoint({
-  ...asked,
+  ...askedOfResults,
   path: '/api/plans/:plan/learn/points',
   body: z.object({
     look: lookSchema,
@@ -378,7 +369,7 @@ export type BudgetRow = z.infer<typeof budgetRow>;
 
 /** Campaigns of an account against their daily budgets, day by day and over the month. */
 export const readBudgets = endpoint({
-  ...asked,
+  ...askedOfResults,
   path: '/api/plans/:plan/learn/budgets',
   body: z.object({ account: lookSchema.shape.account, range: lookSchema.shape.range }),
   answer: z.object({
@@ -397,7 +388,7 @@ export const readBudgets = endpoint({
 
 /** The figures of a look by day. */
 export const readLookDays = endpoint({
-  ...asked,
+  ...askedOfResults,
   path: '/api/plans/:plan/learn/days',
   reads: ['plan', 'built', 'receipts'],
   body: z.object({ look: lookSchema }),
@@ -415,7 +406,7 @@ export const readLookDays = endpoint({
 
 /** What names there are to look for: campaigns, devices, themes. */
 export const readLookNames = endpoint({
-  ...asked,
+  ...askedOfResults,
   path: '/api/plans/:plan/learn/names',
   body: z.object({
     account: z.string().max(600).nullable().default(null),
@@ -440,7 +431,7 @@ export type ResultsAbout = z.infer<typeof resultsAbout>;
 
 /** Figures over the last range of the account that was told of last; what is not told of is left out. */
 export const readResults = endpoint({
-  ...asked,
+  ...askedOfResults,
   path: '/api/plans/:plan/learn/results',
   body: z.object({
     by: z.enum(resultsBy),

@@ -58,7 +58,7 @@ export function expectedCtr(rows: readonly Seen[]): ExpectedCtr | null {
   };
 }
 
-const rounded = <Row extends Seen>(row: Row): Row => ({
+const rounded = (row: Seen): Seen => ({
   ...row,
   position: Math.round(row.position * APART) / APART,
 });

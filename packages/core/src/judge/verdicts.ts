@@ -161,10 +161,7 @@ const wholeOf = (row: JudgedRow): number =>
   Math.min(Math.max(0, Math.round(row.settled.conversions)), row.settled.clicks);
 
 function brokenPage(row: JudgedRow, { clicks }: VerdictLimits): Found | null {
-  if (row.pageFails) {
-    const stake = row.cost;
-    return { evidence: evidence({ by: 'page' }), stake, chance: null };
-  }
+  if (row.pageFails) return { evidence: evidence({ by: 'page' }), stake: row.cost, chance: null };
   const { settled, since } = row;
   const sold = wholeOf(row);
   if (!since || sold < 3 || since.clicks < clicks / 4) return null;
@@ -197,16 +194,15 @@ function notSold(row: JudgedRow, limits: VerdictLimits, around: Around | null): 
   const sold = wholeOf(row);
   const rate = around.conversions / around.clicks;
   const { high } = wilson(sold, settled.clicks, INTERVAL);
-  const others = Math.round(around.conversions);
+  if (high >= limits.notSold * rate) return notFound;
   // Of all conversions here and around, this row would have its part by clicks if it sold as well as the others.
   const part = settled.clicks / (settled.clicks + around.clicks);
-  const chance = binomialAtMost(sold, sold + others, part);
-  const isUnder = high < limits.notSold * rate;
-  const own = settled.clicks > 0 ? settled.conversions / settled.clicks : 0;
+  const chance = binomialAtMost(sold, sold + Math.round(around.conversions), part);
+  const own = settled.conversions / settled.clicks;
   return {
     evidence: evidence({ own, against: rate, by: around.by, chance }),
-    stake: isUnder ? settled.cost * (1 - Math.max(0, own) / rate) : null,
-    chance: isUnder ? chance : NOT_FOUND,
+    stake: settled.cost * (1 - Math.max(0, own) / rate),
+    chance,
   };
 }
 
@@ -216,9 +212,7 @@ function notClicked(row: JudgedRow, limits: VerdictLimits, ctr: CtrToExpect): Fo
   const expected = ctr.of(row);
   if (expected === null) return null;
   const shown = Math.min(clicks, impressions);
-  const { high } = wilson(shown, impressions, INTERVAL);
-  const isUnder = high < limits.notClicked * expected;
-  if (!isUnder) return notFound;
+  if (wilson(shown, impressions, INTERVAL).high >= limits.notClicked * expected) return notFound;
   // If it were clicked as expected.
   const chance = binomialAtMost(shown, impressions, expected);
   const cpc = clicks > 0 ? row.cost / clicks : 0;

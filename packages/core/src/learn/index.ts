@@ -62,7 +62,6 @@ export {
   type Today,
 } from './look.ts';
 export { countsDifferMoreThanChance, differMoreThanChance, type Share } from './more-than-chance.ts';
-
 export { NotMetList, type NotMetOf } from './not-met.ts';
 export { type PickedTimes, pickTimes } from './pick-times.ts';
 export { placeKey, type ReportNames } from './place-keys.ts';

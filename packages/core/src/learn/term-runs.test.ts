@@ -17,7 +17,14 @@ test('words and runs of two are summed over terms, each once a term', () => {
     new Set(['to']),
   );
   const of = (run: string) => runs.find((one) => one.run === run);
-  expect(of('free')).toEqual({ run: 'free', cost: 7 * M, clicks: 14, conversions: M, terms: 2 });
+  expect(of('free')).toEqual({
+    run: 'free',
+    cost: 7 * M,
+    clicks: 14,
+    conversions: M,
+    terms: 2,
+    dearest: 'free teapot',
+  });
   expect(of('tea')).toMatchObject({ cost: 5 * M, terms: 2 });
   expect(of('tea tea')).toMatchObject({ cost: 3 * M, terms: 1 });
   // A word that carries no meaning by itself stands in runs only.

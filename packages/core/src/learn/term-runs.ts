@@ -1,7 +1,7 @@
 /** What came of one search term: amounts in millionths, conversions in millionths. */
 export type TermFigures = { cost: number; clicks: number; conversions: number };
-/** A word or two in a row, over all terms that have it. */
-export type TermRun = TermFigures & { run: string; terms: number };
+/** A word or two in a row, over all terms that have it, and the one of these that cost the most. */
+export type TermRun = TermFigures & { run: string; terms: number; dearest: string };
 
 /**
  * The words of terms, and runs of two of them, each counted once a term; those that cost the most first. Words that carry no
@@ -11,7 +11,7 @@ export function termRuns(
   terms: Iterable<{ term: string } & TermFigures>,
   functionWords: ReadonlySet<string>,
 ): TermRun[] {
-  const runs = new Map<string, TermRun>();
+  const runs = new Map<string, TermRun & { most: number }>();
   for (const { term, cost, clicks, conversions } of terms) {
     const words = term.split(' ');
     const own = new Set<string>();
@@ -27,10 +27,13 @@ export function termRuns(
         sum.clicks += clicks;
         sum.conversions += conversions;
         sum.terms++;
-      } else runs.set(run, { run, cost, clicks, conversions, terms: 1 });
+        if (cost > sum.most) [sum.dearest, sum.most] = [term, cost];
+      } else runs.set(run, { run, cost, clicks, conversions, terms: 1, dearest: term, most: cost });
     }
   }
-  return [...runs.values()].sort((a, b) => b.cost - a.cost || (a.run < b.run ? -1 : 1));
+  return Array.from(runs.values(), ({ most: _, ...run }) => run).sort(
+    (a, b) => b.cost - a.cost || (a.run < b.run ? -1 : 1),
+  );
 }
 
 /** Those that cost and sold nothing; a run of two only where it says more than one of its words does by itself. */

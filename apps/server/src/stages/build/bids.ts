@@ -4,12 +4,11 @@ import { type Aim, aimedBid, type Curve, type Unreachable } from '@sprig/core/fi
 import { asMicros, between, type Micros, multiplied } from '@sprig/core/money';
 import { plainOutlet } from '@sprig/core/outlets';
 import { incrementOf } from '@sprig/core/sheets';
-import { select } from '../../db/connect.ts';
 import { PlanFigures } from '../../figures/plan-figures.ts';
 import { type Change, inChange } from '../../plan/change/index.ts';
+import { revisionOf } from '../../plan/revision-of.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
-import { notFound } from '../../platform/failure.ts';
 import { grouped } from '../../platform/grouped.ts';
 import { dayOf } from './forecasts.ts';
 import { holdAll } from './holds.ts';
@@ -140,14 +139,4 @@ async function setBids(
     );
   });
   return { ...answer, revision };
-}
-
-async function revisionOf({ database, plan, workspace }: PlanCaller): Promise<number> {
-  const [row] = await select<{ revision: number }>(
-    database,
-    'select revision from plans where id = $1 and workspace_id = $2',
-    [plan, workspace],
-  );
-  if (!row) throw notFound('plan');
-  return row.revision;
 }

@@ -13,6 +13,7 @@ import { asMicros, type Micros } from '@sprig/core/money';
 import { normalise } from '@sprig/core/text';
 import type { z } from 'zod';
 import { select } from '../../db/connect.ts';
+import { currencyOf } from '../../plan/currency-of.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { type Account, accountFor, daysIn, findGrain, rangesOf } from './account.ts';
 
@@ -26,7 +27,11 @@ export async function budgetsOf(
   { account: code, range: wanted }: Asked,
 ): Promise<Answer> {
   const account = await accountFor(caller, code);
-  if (!account) return { ...nobody, why: { none: 'reports' } };
+  return account ? budgetsIn(account, wanted) : { ...nobody, why: { none: 'reports' } };
+}
+
+/** Those of one account, over a range or the last days that are told. */
+export async function budgetsIn(account: Account, wanted: Asked['range'] = null): Promise<Answer> {
   const { range, found, why } = findGrain(
     account.onHand,
     new Set(['campaign'] as const),
@@ -41,7 +46,7 @@ export async function budgetsOf(
     why,
   };
   if (!found) return about;
-  const { budgets, inCurrency } = await budgetsByName(caller, account);
+  const { budgets, inCurrency } = await budgetsByName(account);
   const month = monthOf(account.told);
   const days = await daysBy(account, range, budgets);
   const spent = await daysBy(account, month.told, budgets);
@@ -109,23 +114,18 @@ function monthOf(told: Time): { told: Time; days: number } {
 }
 
 /** Daily budgets by what campaigns are called there or here; none where the account counts in another currency than the plan. */
-async function budgetsByName(
-  { database, plan }: PlanCaller,
-  { account }: Account,
-): Promise<{ budgets: Map<string, Budget>; inCurrency: boolean }> {
-  const [brief] = await select<{ currency: string }>(
-    database,
-    'select currency from briefs where plan_id = $1',
-    [plan],
-  );
-  if (brief?.currency !== account.currency) return { budgets: new Map(), inCurrency: false };
+async function budgetsByName({
+  account,
+  caller,
+}: Account): Promise<{ budgets: Map<string, Budget>; inCurrency: boolean }> {
+  if ((await currencyOf(caller)) !== account.currency) return { budgets: new Map(), inCurrency: false };
   const rows = await select<{ key: string; name: string; budget: number }>(
-    database,
+    caller.database,
     `select c.key, n.name, c.daily_budget::float8 as budget from campaigns c join (
        select key, name from campaigns where plan_id = $1
        union select campaign_key, campaign from outlet_groups where plan_id = $1 and outlet = $2
      ) n on n.key = c.key where c.plan_id = $1`,
-    [plan, account.outlet ?? ''],
+    [caller.plan, account.outlet ?? ''],
   );
   const budgets = rows.map(
     ({ key, name, budget }) => [normalise(name), { key, name, budget: asMicros(budget) }] as const,

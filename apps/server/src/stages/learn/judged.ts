@@ -19,21 +19,22 @@ import {
   sumPlaces,
   type Time,
 } from '@sprig/core/learn';
-import { hashOf, ListedWords } from '@sprig/core/text';
+import { hashOf } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
 import { find } from '../../db/rows.ts';
+import { currencyOf } from '../../plan/currency-of.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { type Account, accountFor, daysIn, findGrain, rangesOf } from './account.ts';
 import { KeptFew } from './kept-few.ts';
 import { groupMet } from './results.ts';
-import { planStamp, todayOf } from './today.ts';
+import { brandWords, planStamp, todayOf } from './today.ts';
 
 /** Conversions of so many days may still come. */
 const LATE_DAYS = 7;
 
 /** Everything of a plan that has a verdict, with what it rests on. */
 export type AllJudged = {
-  head: Omit<VerdictsAnswer, 'lists' | 'order'>;
+  head: Omit<VerdictsAnswer, 'lists' | 'list' | 'order'>;
   by: JudgedBy;
   keys: readonly string[];
   names: readonly (readonly string[])[];
@@ -115,7 +116,7 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
   const told = sumPlaces(table, { added: settled, places: isMet, groups });
   const firstPlace = firstPlaces(groups.of, groups.keys.length);
   const failing = await failingGroups(caller);
-  const words = new ListedWords([facts.client, ...facts.brands].filter((name) => name.trim() !== ''));
+  const words = brandWords(facts);
   const themeOf = (await todayOf(caller, new Set(['theme'] as const))).theme;
   const last = sinceLastConversion(table, settled, groups.of, groups.keys.length);
   const numbers = [...numberOf.values()].filter((group) => sums.has(group));
@@ -163,15 +164,6 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
     today,
     since: countedSince(account, table, groups.of, groups.keys, acts),
   };
-}
-
-async function currencyOf({ database, plan }: PlanCaller): Promise<string> {
-  const [brief] = await select<{ currency: string }>(
-    database,
-    'select currency from briefs where plan_id = $1',
-    [plan],
-  );
-  return brief?.currency ?? '';
 }
 
 /** What was done last about each key. */

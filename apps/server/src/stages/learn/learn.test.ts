@@ -1,7 +1,7 @@
 import * as api from '@sprig/contracts';
 import { countedFigures, resultFigures } from '@sprig/core/learn';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { z } from 'zod';
+import { type ReportFile, readReports } from '../../testing/reports.ts';
 import {
   built,
   planOf,
@@ -19,15 +19,9 @@ beforeAll(async () => {
 });
 afterAll(() => server.stop());
 
-type File = Partial<z.input<typeof api.startReports.body>['files'][number]> & { text: string | Uint8Array };
-
 /** Reads reports and answers what waits of them, in their order. */
-async function read(plan: number, ...files: File[]): Promise<api.ReportReading[]> {
-  const sent = [];
-  for (const { text, ...rest } of files)
-    sent.push({ upload: await upload(server, plan, text), name: 'report.csv', ...rest });
-  const { job } = await server.call(api.startReports, { params: { plan }, body: { files: sent } });
-  const { readings } = api.reportsRead.parse((await succeeded(server, plan, job)).result);
+async function read(plan: number, ...files: ReportFile[]): Promise<api.ReportReading[]> {
+  const readings = await readReports(server, plan, files);
   const { readings: all } = await server.call(api.listReports, { params: { plan } });
   return readings.map((id) => all.find((one) => one.id === id) as api.ReportReading);
 }
@@ -37,7 +31,7 @@ const take = (plan: number, readings: readonly api.ReportReading[], isWhole = fa
     body: { readings: readings.map(({ id }) => id), isWhole },
   });
 /** Reads a report and takes it in. */
-const bring = async (plan: number, text: string, rest: Partial<File> = {}) =>
+const bring = async (plan: number, text: string, rest: Partial<ReportFile> = {}) =>
   take(plan, await read(plan, { text, ...rest }));
 
 const figure = (name: (typeof resultFigures)[number], figures: readonly (number | null)[]) =>

@@ -37,7 +37,7 @@ import { hashOf, normalise } from '@sprig/core/text';
 import type { z } from 'zod';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { type Account, accountFor, daysIn, findGrain, forgetSeries, rangesOf, timeOf } from './account.ts';
-import { budgetsOf } from './budgets.ts';
+import { budgetsIn } from './budgets.ts';
 import { forgetVerdicts } from './judged.ts';
 import { KeptFew } from './kept-few.ts';
 import { markedDays } from './marked-days.ts';
@@ -297,9 +297,9 @@ export async function lookDays(caller: PlanCaller, asked: Look) {
 }
 
 /** What whole campaigns may spend and have spent; null where a look is of parts of them. */
-async function budgetOf(account: Account, { account: code, names, figures }: Look) {
+async function budgetOf(account: Account, { names, figures }: Look) {
   if (figures.length > 0 || names.some(({ by }) => by !== 'campaign')) return null;
-  const { rows, month } = await budgetsOf(account.caller, { account: code, range: null });
+  const { rows, month } = await budgetsIn(account);
   const wanted = names.map(({ is }) => normalise(is));
   const own = rows.filter(({ name }) => wanted.every((one) => normalise(name) === one));
   if (!month || own.length === 0 || own.some(({ budget }) => budget === null)) return null;

@@ -1,14 +1,7 @@
 import * as api from '@sprig/contracts';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import {
-  built,
-  planOf,
-  startTestServer,
-  succeeded,
-  type TestServer,
-  takeIn,
-  upload,
-} from '../../testing/start-test-server.ts';
+import { bringReports } from '../../testing/reports.ts';
+import { built, planOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -34,12 +27,7 @@ async function teas() {
     `2026-11-01,${campaign},${at},${keyword},Phrase,${term},${clicks * 10},${clicks},${cost}.00,${sold}\n`;
   return { plan, group, campaign, key: heads.keys[0] ?? '', row };
 }
-async function bring(plan: number, text: string) {
-  const files = [{ upload: await upload(server, plan, text), name: 'Terms.csv' }];
-  const { job } = await server.call(api.startReports, { params: { plan }, body: { files } });
-  const { readings } = api.reportsRead.parse((await succeeded(server, plan, job)).result);
-  await server.call(api.takeReports, { params: { plan }, body: { readings } });
-}
+const bring = (plan: number, text: string) => bringReports(server, plan, { text });
 const terms = (plan: number, body: { list?: api.TermList; like?: string } = {}) =>
   server.call(api.readTerms, { params: { plan }, body });
 const rows = async (plan: number, list: api.TermList = 'open') => {
@@ -87,7 +75,13 @@ describe('search terms', () => {
       by: { keyword: 'teapot', type: 'phrase', group, key, others: 1 },
       judged: null,
     });
-    expect(onlyCosting[0]).toEqual({ run: 'free', terms: 2, cost: 39 * M, clicks: 25 });
+    expect(onlyCosting[0]).toEqual({
+      run: 'free',
+      terms: 2,
+      cost: 39 * M,
+      clicks: 25,
+      dearest: 'free teapot',
+    });
     expect(onlyCosting.map(({ run }) => run)).not.toContain('teapot');
     expect((await terms(plan, { like: 'FREE' })).order).toHaveLength(2);
   });

@@ -27,7 +27,7 @@ import { codeOf, NegativeIndex, type NegativeKeyword, readNotation } from '@spri
 import { hashOf, languagePack, normalise } from '@sprig/core/text';
 import type { z } from 'zod';
 import { select } from '../../db/connect.ts';
-import { find } from '../../db/rows.ts';
+import { find, findOne } from '../../db/rows.ts';
 import { type Change, inChange } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
@@ -152,11 +152,7 @@ async function judgedOf(caller: PlanCaller): Promise<AllTerms['judged']> {
 
 async function functionWordsOf(caller: PlanCaller): Promise<ReadonlySet<string>> {
   const [facts] = await find(caller, 'facts', { columns: ['body'] });
-  const [brief] = await select<{ language: string }>(
-    caller.database,
-    'select language from briefs where plan_id = $1',
-    [caller.plan],
-  );
+  const brief = await findOne(caller, 'briefs', { columns: ['language'] });
   return languagePack(brief?.language ?? 'en', factsOf(facts?.body).functionWords).functionWords;
 }
 
@@ -209,7 +205,13 @@ export async function termsOf(
     onlyCosting: tellsConversions
       ? onlyCosting(termRuns(seen, all.functionWords))
           .slice(0, SHOWN_RUNS)
-          .map(({ run, terms: count, cost, clicks }) => ({ run, terms: count, cost, clicks }))
+          .map(({ run, terms: count, cost, clicks, dearest }) => ({
+            run,
+            terms: count,
+            cost,
+            clicks,
+            dearest,
+          }))
       : [],
   };
 }

@@ -1,4 +1,4 @@
-import { factsOf } from '@sprig/contracts';
+import { type Facts, factsOf } from '@sprig/contracts';
 import type { LookGrouping, Today } from '@sprig/core/learn';
 import { ListedWords } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
@@ -75,11 +75,14 @@ async function groupsOfRows({ database, plan }: PlanCaller): Promise<Map<string,
   return groupOf;
 }
 
+/** The names of the client and of its brands, to be found in keywords. */
+export const brandWords = ({ client, brands }: Pick<Facts, 'client' | 'brands'>): ListedWords =>
+  new ListedWords([client, ...brands].filter((name) => name.trim() !== ''));
+
 /** Keywords that name the client or one of its brands, and those that do not. */
 async function brandsOf(caller: PlanCaller): Promise<Today['brand']> {
   const [kept] = await find(caller, 'facts', { columns: ['body'] });
-  const { client, brands } = factsOf(kept?.body);
-  const words = new ListedWords([client, ...brands].filter((name) => name.trim() !== ''));
+  const words = brandWords(factsOf(kept?.body));
   const rows = await find(caller, 'keyword_rows', { columns: ['key', 'text'] });
   const known = new Map(rows.map(({ key, text }) => [key, words.in(text) !== null ? 'Brand' : 'No brand']));
   return (row) => known.get(row) ?? '';

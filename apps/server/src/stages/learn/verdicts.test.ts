@@ -1,15 +1,8 @@
 import * as api from '@sprig/contracts';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { execute } from '../../db/connect.ts';
-import {
-  built,
-  planOf,
-  startTestServer,
-  succeeded,
-  type TestServer,
-  takeIn,
-  upload,
-} from '../../testing/start-test-server.ts';
+import { bringReports } from '../../testing/reports.ts';
+import { built, planOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -61,13 +54,8 @@ function report(campaign: string, groupOf: ReadonlyMap<string, string>, days: Re
   return lines.join('\n');
 }
 
-async function bring(plan: number, text: string) {
-  const files = [{ upload: await upload(server, plan, text), name: 'Days.csv' }];
-  const { job } = await server.call(api.startReports, { params: { plan }, body: { files } });
-  const { readings } = api.reportsRead.parse((await succeeded(server, plan, job)).result);
-  await server.call(api.takeReports, { params: { plan }, body: { readings } });
-}
-const lists = async (plan: number, by: api.JudgedBy = 'keyword', list: api.VerdictList = 'never-pays') =>
+const bring = (plan: number, text: string) => bringReports(server, plan, { text });
+const lists = async (plan: number, by: api.JudgedBy = 'keyword', list: api.VerdictList | null = null) =>
   server.call(api.readVerdicts, { params: { plan }, body: { by, list } });
 async function rowsIn(plan: number, list: api.VerdictList, by: api.JudgedBy = 'keyword') {
   const { order } = await lists(plan, by, list);
@@ -120,6 +108,9 @@ describe('verdicts', () => {
     });
     expect(countsOf(bare)).not.toHaveProperty('never-pays');
     expect(countsOf(bare)).toHaveProperty('not-sold');
+    // The first that asks for something opens.
+    expect(bare.list).toBe('not-sold');
+    expect(bare.order).toHaveLength(1);
     await aimAt(plan, 12 * M);
     const aimed = await lists(plan);
     expect(aimed.aim.cost).toBe(12 * M);

@@ -9,9 +9,11 @@ import type {
   VerdictsAnswer,
 } from '@sprig/contracts';
 import { verdictLists } from '@sprig/contracts';
+import type { Verdict } from '@sprig/core/judge';
 import type { z } from 'zod';
 import { select } from '../../db/connect.ts';
 import { type Change, inChange } from '../../plan/change/index.ts';
+import { revisionOf } from '../../plan/revision-of.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
@@ -28,6 +30,7 @@ const nobody: VerdictsAnswer = {
   inCurrency: true,
   notMet: 0,
   lists: [],
+  list: 'fine',
   order: [],
   stamp: '',
 };
@@ -41,25 +44,28 @@ function listOf({ acts, keys, judged, today }: AllJudged, row: number): VerdictL
 
 export async function verdictsOf(
   caller: PlanCaller,
-  { account, by, list }: z.output<(typeof readVerdicts)['body']>,
+  { account, by, list: wanted }: z.output<(typeof readVerdicts)['body']>,
 ): Promise<VerdictsAnswer> {
   const all = await allJudged(caller, account, by);
   if (!all) return nobody;
-  const lists = new Map(verdictLists.map((one) => [one, { list: one, rows: 0, stake: 0 }]));
-  const order: number[] = [];
+  const lists = new Map(verdictLists.map((one) => [one, { list: one, rows: [] as number[], stake: 0 }]));
   all.keys.forEach((_, row) => {
-    const own = listOf(all, row);
-    const sum = lists.get(own);
-    if (sum) {
-      sum.rows++;
-      sum.stake += all.judged[row]?.stake ?? 0;
-    }
-    if (own === list) order.push(row);
+    const own = lists.get(listOf(all, row));
+    own?.rows.push(row);
+    if (own) own.stake += all.judged[row]?.stake ?? 0;
   });
+  const isFull = (list: VerdictList) => lists.get(list)?.rows.length !== 0;
+  const list = wanted ?? (isFull('again') ? 'again' : (verdictLists.find(isFull) ?? 'fine'));
+  const order = lists.get(list)?.rows ?? [];
   const stake = (row: number) => all.judged[row]?.stake ?? -1;
   const cost = (row: number) => all.rows[row]?.cost ?? 0;
   order.sort((a, b) => stake(b) - stake(a) || cost(b) - cost(a));
-  return { ...all.head, lists: [...lists.values()], order };
+  return {
+    ...all.head,
+    lists: Array.from(lists.values(), ({ rows, ...one }) => ({ ...one, rows: rows.length })),
+    list,
+    order,
+  };
 }
 
 export async function verdictRows(
@@ -126,7 +132,7 @@ async function inPlan(
 type Acting = z.output<(typeof actOnVerdicts)['body']>;
 type Acted = z.output<(typeof actOnVerdicts)['answer']>;
 
-const VERDICT_WORDS: Record<string, string> = {
+const VERDICT_WORDS: Record<Verdict, string> = {
   'broken-page': 'a broken page',
   'never-pays': 'never pays',
   'not-sold': 'not sold',
@@ -147,11 +153,9 @@ export async function act(caller: PlanCaller, asked: Acting): Promise<Acted> {
     throw new SprigFailure('invalid', 'Choose a day that is still to come.', { at: 'until' });
   const rowOf = new Map(all.keys.map((key, row) => [key, row]));
   const keys = [...new Set(asked.keys)].filter((key) => rowOf.has(key));
-  const first = all.judged[rowOf.get(keys[0] ?? '') ?? -1];
-  const reason =
-    new Set(keys.map((key) => all.judged[rowOf.get(key) ?? -1]?.verdict)).size === 1 && first
-      ? VERDICT_WORDS[first.verdict]
-      : 'by their verdicts';
+  const verdicts = new Set(keys.map((key) => all.judged[rowOf.get(key) as number]?.verdict ?? 'fine'));
+  const [first = 'fine'] = verdicts;
+  const reason = verdicts.size === 1 ? VERDICT_WORDS[first] : 'by their verdicts';
   const bodyOf = (key: string): VerdictActBody => {
     const row = rowOf.get(key) as number;
     const own = all.rows[row] as AllJudged['rows'][number];
@@ -175,7 +179,7 @@ export async function act(caller: PlanCaller, asked: Acting): Promise<Acted> {
   if (what.kind === 'raise') {
     const soon = new Set(keys.filter((key) => isTooSoon(all, key)));
     const ripe = keys.filter((key) => !soon.has(key));
-    const raised = await raise(caller, by, ripe, what, dry, { reason: reason ?? '', write });
+    const raised = await raise(caller, by, ripe, what, dry, { reason, write });
     return { ...raised, tooSoon: soon.size };
   }
   const there = await inPlan(caller, by, keys);
@@ -249,13 +253,4 @@ async function keepActs(
     'verdict_acts',
     bodies.map((body, at) => ({ id: first + at, body })),
   );
-}
-
-async function revisionOf({ database, plan, workspace }: PlanCaller): Promise<number> {
-  const [row] = await select<{ revision: number }>(
-    database,
-    'select revision from plans where id = $1 and workspace_id = $2',
-    [plan, workspace],
-  );
-  return row?.revision ?? 0;
 }

@@ -18,6 +18,7 @@ import {
 import { type AdField, isAdField } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
+import { currencyOf } from '../../plan/currency-of.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import { notify } from '../../platform/jobs/notify.ts';
@@ -35,16 +36,6 @@ export type AnswerSummary = { taken: number; refused: number; strange: number };
 
 /** A sheet longer than this is no answer that one reads. */
 const MOST_ANSWER = 100_000_000;
-
-export const currencyOf = async (
-  { database, plan }: PlanCaller,
-  transaction: Transaction | null,
-): Promise<string> =>
-  (
-    await select<{ currency: string }>(database, 'select currency from briefs where plan_id = $1', [plan], {
-      transaction,
-    })
-  )[0]?.currency ?? 'GBP';
 
 /** Reads the answer sheet that an engine gave to a set, and keeps what it says. */
 export async function readAnswer(caller: PlanCaller, set: string, upload: string, name: string) {

@@ -20,12 +20,13 @@ import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import { select } from '../../db/connect.ts';
 import { findOne, keepRow } from '../../db/rows.ts';
+import { currencyOf } from '../../plan/currency-of.ts';
 import { chosenOutlets } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
 import { LEVEL, unpack } from '../../platform/packing.ts';
-import { type AnswerSummary, currencyOf, keepAnswer, type Refusal, refusalOf } from './answers.ts';
+import { type AnswerSummary, keepAnswer, type Refusal, refusalOf } from './answers.ts';
 import { filesOfSet, type SetRow, setOf } from './receipts.ts';
 import { hasStandIn } from './stand-in.ts';
 

@@ -15,6 +15,7 @@ import {
 import type { Response } from 'express';
 import { z } from 'zod';
 import { select } from '../../db/connect.ts';
+import { currencyOf } from '../../plan/currency-of.ts';
 import { outletOf } from '../../plan/outlets.ts';
 import { ownAccount } from '../../plan/own-account.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -22,7 +23,6 @@ import { SprigFailure } from '../../platform/failure.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { keepUpload } from '../gather/index.ts';
-import { currencyOf } from './answers.ts';
 import { accountDay, accountRows } from './hand-in-job.ts';
 import { daysRun, keepDay, runsOf } from './stand-in-days.ts';
 

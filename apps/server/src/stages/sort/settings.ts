@@ -3,6 +3,7 @@ import { execute, select } from '../../db/connect.ts';
 import { findOne } from '../../db/rows.ts';
 import { inChange } from '../../plan/change/index.ts';
 import { applyEdits } from '../../plan/documents.ts';
+import { revisionOf } from '../../plan/revision-of.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 
 const read = (body: unknown): SortSettings => sortSettingsSchema.parse(body ?? usualSortSettings);
@@ -53,10 +54,5 @@ export async function noteSeen(caller: PlanCaller, keyword: number): Promise<{ r
      on conflict (plan_id, actor_id) do update set keyword_id = greatest(sort_seen.keyword_id, excluded.keyword_id)`,
     [plan, actor, workspace, keyword],
   );
-  const [row] = await select<{ revision: number }>(
-    database,
-    'select revision from plans where id = $1 and workspace_id = $2',
-    [plan, workspace],
-  );
-  return { revision: row?.revision ?? 0 };
+  return { revision: await revisionOf(caller) };
 }

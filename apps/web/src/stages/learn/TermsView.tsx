@@ -150,13 +150,8 @@ export function TermsView({ plan, imports, onReports }: Props) {
           <OnlyCosting
             answer={answer}
             currency={currency}
-            onFilter={(run_) => set({ filter: run_ })}
+            onFilter={(words) => set({ filter: words })}
             onBlock={(text, term) => setBlocking({ terms: [term], text })}
-            termsWith={async (text) =>
-              (await source.fetchAll([...answer.order].slice(0, MOST_SOUGHT)))
-                .map(({ term }) => term)
-                .find((term) => ` ${term.toLowerCase()} `.includes(` ${text} `)) ?? text
-            }
           />
         )}
       </div>
@@ -178,19 +173,15 @@ export function TermsView({ plan, imports, onReports }: Props) {
   );
 }
 
-/** So many of the dearest are looked through for one that has a word. */
-const MOST_SOUGHT = 5_000;
-
 type CostingProps = {
   answer: TermsAnswer;
   currency: string;
   onFilter: (run: string) => void;
   onBlock: (run: string, term: string) => void;
-  termsWith: (run: string) => Promise<string>;
 };
 
 /** Words, and two in a row, that cost and sold nothing. */
-function OnlyCosting({ answer, currency, onFilter, onBlock, termsWith }: CostingProps) {
+function OnlyCosting({ answer, currency, onFilter, onBlock }: CostingProps) {
   return (
     <section
       aria-label="Words that only cost"
@@ -202,7 +193,7 @@ function OnlyCosting({ answer, currency, onFilter, onBlock, termsWith }: Costing
         <p className="text-faint">None: either all have sold, or no report tells conversions.</p>
       ) : (
         <ul>
-          {answer.onlyCosting.map(({ run, terms, cost, clicks }) => (
+          {answer.onlyCosting.map(({ run, terms, cost, clicks, dearest }) => (
             <li key={run} className="flex items-center gap-2 py-0.5">
               <button
                 type="button"
@@ -217,7 +208,7 @@ function OnlyCosting({ answer, currency, onFilter, onBlock, termsWith }: Costing
                 type="button"
                 className="btn btn-ghost btn-xs font-normal"
                 aria-label={`Block ${run}`}
-                onClick={() => void termsWith(run).then((term) => onBlock(run, term))}
+                onClick={() => onBlock(run, dearest)}
               >
                 Block …
               </button>

@@ -43,10 +43,8 @@ const byChoices: { value: JudgedBy; words: string }[] = [
 export function VerdictsView({ plan, imports, onReports }: Props) {
   const [params, set] = useAddress();
   const by = judgedBy.find((one) => one === params.get('of')) ?? 'keyword';
-  const asked = verdictLists.find((one) => one === params.get('list'));
-  const { answer: first } = useVerdicts(plan.id, by, asked ?? 'never-pays');
-  const list = asked ?? fullest(first);
-  const { answer, source, error, isOld } = useVerdicts(plan.id, by, list);
+  const asked = verdictLists.find((one) => one === params.get('list')) ?? null;
+  const { answer, source, error, isOld } = useVerdicts(plan.id, by, asked);
   const facts = useFacts(plan.id);
   const widths = useWidths(`verdicts-${by}`);
   const selection = useSelection<number>();
@@ -61,6 +59,7 @@ export function VerdictsView({ plan, imports, onReports }: Props) {
       </p>
     );
   if (!answer) return <div className="grid flex-1 place-items-center text-faint">Judging …</div>;
+  const list = asked ?? answer.list;
   const begin = async (kind: VerdictAct['kind'], numbers: readonly number[]) => {
     if (numbers.length === 0 || (kind === 'raise' && by === 'ad')) return;
     const rows = await source.fetchAll([...numbers]);
@@ -161,12 +160,6 @@ export function VerdictsView({ plan, imports, onReports }: Props) {
       {isOpen && <LimitsDialog facts={facts} onClose={() => setOpen(false)} />}
     </>
   );
-}
-
-/** The list that opens: the first in their order that has anything, but for those that ask for nothing. */
-function fullest(answer: VerdictsAnswer | undefined): VerdictList {
-  const full = answer?.lists.filter(({ rows }) => rows > 0).map(({ list }) => list) ?? [];
-  return full.find((list) => list === 'again') ?? full[0] ?? 'fine';
 }
 
 function AimWords({ answer, currency }: { answer: VerdictsAnswer; currency: string }) {

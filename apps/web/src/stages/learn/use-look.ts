@@ -4,8 +4,8 @@ import { useCallback, useMemo } from 'react';
 import { call } from '../../data/call.ts';
 import { question } from '../../data/question.ts';
 import { useAddress } from '../../kit/address.ts';
-import type { RowSource } from '../../kit/table/row-source.ts';
 import { addressOfLook, lookOfAddress, lookParams } from './look-address.ts';
+import { useNumberedRows } from './use-numbered-rows.ts';
 
 export type ShownRow = {
   n: number;
@@ -24,37 +24,21 @@ export function useLook() {
   return { look, change, params, set };
 }
 
-const none: number[] = [];
-/** Rows are asked for at most so many at a time. */
-const PAGE = 1_000;
-
 /** What a look finds: what it reads, its sums, and its rows as they come into view. */
 export function useLooked(plan: number, look: Look) {
   const { data, isFetching, isPlaceholderData, error } = useQuery({
     ...question(readLook, { params: { plan }, body: look }),
     placeholderData: keepPreviousData,
   });
-  const fetchPage = useCallback(
-    async (keys: number[]) => {
-      const rows: ShownRow[] = [];
-      for (let from = 0; from < keys.length; from += PAGE) {
-        const body = { look, rows: keys.slice(from, from + PAGE) };
-        rows.push(...(await call(readLookRows, { params: { plan }, body })).rows);
-      }
-      return rows;
-    },
+  const page = useCallback(
+    (rows: number[]) => call(readLookRows, { params: { plan }, body: { look, rows } }),
     [plan, look],
   );
-  const source = useMemo<RowSource<ShownRow, number>>(
-    () => ({
-      ids: data?.order ?? none,
-      version: data?.stamp ?? '',
-      loading: isFetching,
-      fetchPage,
-      fetchAll: fetchPage,
-      keyOf: ({ n }) => n,
-    }),
-    [data, isFetching, fetchPage],
-  );
+  const source = useNumberedRows<ShownRow>({
+    order: data?.order,
+    version: data?.stamp ?? '',
+    loading: isFetching,
+    page,
+  });
   return { found: data, source, isOld: isPlaceholderData, error };
 }

@@ -1,15 +1,11 @@
 import { judgeTerms, readTermRows, readTerms, type TermList, type TermRow } from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useCallback, useMemo } from 'react';
+import { useCallback } from 'react';
 import { call } from '../../data/call.ts';
 import { question } from '../../data/question.ts';
 import { useWrite } from '../../data/use-write.ts';
 import { counted } from '../../kit/format.ts';
-import type { RowSource } from '../../kit/table/row-source.ts';
-
-const none: number[] = [];
-/** Rows are asked for at most so many at a time. */
-const PAGE = 1_000;
+import { useNumberedRows } from './use-numbered-rows.ts';
 
 /** Search terms of one list, and its rows as they come into view. */
 export function useTerms(plan: number, list: TermList, like: string) {
@@ -17,28 +13,16 @@ export function useTerms(plan: number, list: TermList, like: string) {
     ...question(readTerms, { params: { plan }, body: { list, like } }),
     placeholderData: keepPreviousData,
   });
-  const fetchPage = useCallback(
-    async (asked: number[]) => {
-      const rows: TermRow[] = [];
-      for (let from = 0; from < asked.length; from += PAGE) {
-        const body = { rows: asked.slice(from, from + PAGE) };
-        rows.push(...(await call(readTermRows, { params: { plan }, body })).rows);
-      }
-      return rows;
-    },
+  const page = useCallback(
+    (rows: number[]) => call(readTermRows, { params: { plan }, body: { rows } }),
     [plan],
   );
-  const source = useMemo<RowSource<TermRow, number>>(
-    () => ({
-      ids: data?.order ?? none,
-      version: String(data?.stamp),
-      loading: data === undefined,
-      fetchPage,
-      fetchAll: fetchPage,
-      keyOf: ({ n }) => n,
-    }),
-    [data, fetchPage],
-  );
+  const source = useNumberedRows<TermRow>({
+    order: data?.order,
+    version: String(data?.stamp),
+    loading: data === undefined,
+    page,
+  });
   return { answer: data, source, error, isOld: isPlaceholderData };
 }
 

@@ -20,8 +20,8 @@ export const listWords: Record<VerdictList, readonly [name: string, about: strin
   again: ['Look again', 'The day has come to see what it brought.'],
 };
 
-const percent = (share: number): string =>
-  `${new Intl.NumberFormat('en-GB', { maximumSignificantDigits: 2 }).format(share * 100)}%`;
+const twoDigits = new Intl.NumberFormat('en-GB', { maximumSignificantDigits: 2 });
+const percent = (share: number): string => `${twoDigits.format(share * 100)}%`;
 const tenths = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 1 });
 const AROUND: Partial<Record<VerdictRow['evidence']['by'], string>> = {
   group: 'its ad group',

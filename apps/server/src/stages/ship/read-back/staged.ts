@@ -17,9 +17,9 @@ import {
 import type { Transaction } from 'sequelize';
 import { select } from '../../../db/connect.ts';
 import { removeRows } from '../../../db/rows.ts';
+import { currencyOf } from '../../../plan/currency-of.ts';
 import type { PlanCaller } from '../../../platform/caller.ts';
 import { notFound } from '../../../platform/failure.ts';
-import { currencyOf } from '../answers.ts';
 import { placeOf } from '../shipment.ts';
 import { unpackStaged } from './staged-body.ts';
 
