@@ -6,6 +6,7 @@ import * as ideas from './stages/ideas.ts';
 import * as jobs from './stages/jobs.ts';
 import * as layout from './stages/layout.ts';
 import * as learn from './stages/learn.ts';
+import * as learnBids from './stages/learn-bids.ts';
 import * as learnTerms from './stages/learn-terms.ts';
 import * as learnVerdicts from './stages/learn-verdicts.ts';
 import * as me from './stages/me.ts';
@@ -33,6 +34,7 @@ const groups = {
   ship,
   readBack,
   learn,
+  learnBids,
   learnTerms,
   learnVerdicts,
 };

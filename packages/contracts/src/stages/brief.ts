@@ -1,5 +1,5 @@
 import { assumptionLimits, MONTHS, usualAssumptions } from '@sprig/core/figures';
-import { usualVerdictLimits } from '@sprig/core/judge';
+import { usualBidRules, usualVerdictLimits } from '@sprig/core/judge';
 import { z } from 'zod';
 import { fieldEdits, micros, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
@@ -91,6 +91,21 @@ export const verdictLimitsSchema = z.strictObject({
   clicksBetween: limit(0, 100_000, usualVerdictLimits.clicksBetween),
 });
 
+/** How bids follow from results; bands begin at a position, and change bids by percent. */
+export const bidRulesSchema = z.strictObject({
+  bands: z
+    .array(
+      z.strictObject({
+        from: z.number().min(1, 'The first position is 1.').max(100),
+        by: z.number().int().min(-90, 'A bid comes down by at most 90%.').max(900, 'At most 900%.'),
+      }),
+    )
+    .max(10),
+  clicks: limit(1, 100_000, usualBidRules.clicks),
+  most: limit(1, 900, usualBidRules.most),
+  conversions: limit(1, 100_000, usualBidRules.conversions),
+});
+
 /** The plan's facts; everything is optional and has a default that fits most plans. */
 export const factsSchema = z.strictObject({
   client: text(200).default(''),
@@ -144,6 +159,7 @@ export const factsSchema = z.strictObject({
   /** Sites of partner networks on which nothing is to show. */
   sitesOut: lines(2_000).default([]),
   verdicts: verdictLimitsSchema.default(usualVerdictLimits),
+  bids: bidRulesSchema.default({ ...usualBidRules, bands: [...usualBidRules.bands] }),
   market: z.enum(markets).default('none'),
   learnFrom: z.enum(teachers).default('own'),
   assumptions: assumptionsSchema.default(usualAssumptions),
@@ -159,6 +175,10 @@ export const soundFacts = factsSchema
   .refine(({ schedule }) => schedule.every(({ from, to }) => from < to), {
     message: 'A time of day ends before it begins. Write a night as two times: until 24:00, and from 0:00.',
     path: ['schedule'],
+  })
+  .refine(({ bids }) => new Set(bids.bands.map(({ from }) => from)).size === bids.bands.length, {
+    message: 'Two bands begin at the same position.',
+    path: ['bids', 'bands'],
   })
   .refine(({ offers }) => offers.every(({ from, until }) => !from || !until || from <= until), {
     message: 'An offer ends before it begins.',

@@ -1,7 +1,7 @@
 import { verdicts } from '@sprig/core/judge';
 import { matchTypes } from '@sprig/core/match';
 import { z } from 'zod';
-import { count, nothing, planParams, revisionAnswer } from '../common.ts';
+import { count, micros, nothing, planParams, revisionAnswer } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 import { askedOfResults } from './asked-of-results.ts';
 import { MOST_KEY } from './build/keys.ts';
@@ -28,6 +28,14 @@ export const verdictAct = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('seen') }),
 ]);
 export type VerdictAct = z.infer<typeof verdictAct>;
+const bidSet = z.strictObject({
+  kind: z.literal('bid'),
+  from: z.enum(['aim', 'bands']),
+  before: micros,
+  after: micros,
+});
+/** What was done: that, or a bid set to what follows from results. */
+const doneAct = z.discriminatedUnion('kind', [...verdictAct.options, bidSet]);
 
 /** What was counted when something was done: over so many days, amounts in millionths. */
 const countedThen = z.object({
@@ -40,8 +48,9 @@ const countedThen = z.object({
 export const verdictActBody = z.object({
   by: z.enum(judgedBy),
   key: z.string(),
-  verdict: z.enum(verdicts),
-  act: verdictAct,
+  /** null: not for its verdict, but for all it brought. */
+  verdict: z.enum(verdicts).nullable(),
+  act: doneAct,
   /** The day on which it was done, by the account's clock, and the day on which it is looked at again. */
   on: isoDay,
   until: isoDay,
@@ -54,7 +63,8 @@ export const verdictLists = [...verdicts, 'rests', 'again'] as const;
 export type VerdictList = (typeof verdictLists)[number];
 
 const about = z.object({ account: lookSchema.shape.account, by: z.enum(judgedBy).default('keyword') });
-export const verdictsAnswer = z.object({
+/** What was looked at, and by what. */
+export const aboutVerdicts = z.object({
   account: reportAccount.nullable(),
   range: days.nullable(),
   /** The last day whose conversions count; null where none does yet. */
@@ -66,11 +76,14 @@ export const verdictsAnswer = z.object({
   inCurrency: z.boolean(),
   /** Rows that no keyword, ad group or ad of today's plan answers to are not judged. */
   notMet: count,
+  stamp: z.string(),
+});
+
+export const verdictsAnswer = aboutVerdicts.extend({
   lists: z.array(z.object({ list: z.enum(verdictLists), rows: count, stake: z.number() })),
   list: z.enum(verdictLists),
   /** Numbers of the rows of that list, the most at stake first. */
   order: z.array(count),
-  stamp: z.string(),
 });
 export type VerdictsAnswer = z.infer<typeof verdictsAnswer>;
 

@@ -1,7 +1,7 @@
 import type { MatchType } from '../match/index.ts';
 import { type BasisPoints, between, type Micros, multiplied } from '../money/index.ts';
 import type { FunnelStage } from '../text/index.ts';
-import type { Ladder, Layout } from './layout.ts';
+import type { Ladder, Layout, StartHigh } from './layout.ts';
 
 /** What a keyword row's bid is made of. A held bid stands for itself: only the outlet's increment applies. */
 export type BidParts = { base: Micros; steps: readonly BasisPoints[]; held: Micros | null };
@@ -28,10 +28,24 @@ export function stepsFor(
   { stage, more }: StepsOf = NONE,
 ): BasisPoints[] {
   const { ladder, startHigh } = layout;
-  const isNarrow = type === 'phrase' || type === 'exact';
-  const high = startHigh.on ? (isNarrow ? startHigh.narrow : startHigh.wide) : 10_000;
+  const high = startHigh.on ? highStep(startHigh, type) : 10_000;
   const others = [ladder.stages[stage ?? 'none'], ...more, high];
   return [ladder.steps[type], ...others.filter((step) => step !== 10_000)];
+}
+
+const highStep = ({ narrow, wide }: StartHigh, type: MatchType): BasisPoints =>
+  type === 'phrase' || type === 'exact' ? narrow : wide;
+
+/** The steps of a row while bids start high, and once they have come down; `isHigh`: whether these are of while they do. */
+export function stepsAround(
+  startHigh: StartHigh,
+  type: MatchType,
+  steps: readonly BasisPoints[],
+  isHigh: boolean,
+): { high: readonly BasisPoints[]; usual: readonly BasisPoints[] } {
+  const high = highStep(startHigh, type);
+  if (high === 10_000) return { high: steps, usual: steps };
+  return isHigh ? { high: steps, usual: steps.slice(0, -1) } : { high: [...steps, high], usual: steps };
 }
 
 /**

@@ -6,6 +6,7 @@ export {
   bidOfGroup,
   bidOfRow,
   type StepsOf,
+  stepsAround,
   stepsFor,
 } from './bid.ts';
 export { buildFrame, renameFrame } from './build-frame.ts';

@@ -1,6 +1,16 @@
-export { betaPrior, type Prior, type Sample, shrunkRate } from './beta-prior.ts';
 export { type ExpectedCtr, expectedCtr, type Seen } from './expected-ctr.ts';
+export { expectedRates, type RatedRows } from './expected-rates.ts';
 export { believed } from './false-blame.ts';
+export {
+  type BidBound,
+  type BidRulesOfResults,
+  bandOf,
+  bidBounds,
+  boundedBid,
+  type PositionBand,
+  usualBidRules,
+  worthOfClicks,
+} from './result-bids.ts';
 export { binomialAtMost, normalBelow, normalQuantile, poissonAtLeast } from './tails.ts';
 export {
   type Aim,

@@ -1,6 +1,5 @@
-import { randomBeta, randomBinomial, randomLcg } from 'd3-random';
 import { describe, expect, test } from 'vitest';
-import { believed, betaPrior, binomialAtMost, poissonAtLeast, shrunkRate, wilson } from './index.ts';
+import { believed, binomialAtMost, poissonAtLeast, wilson } from './index.ts';
 
 describe('intervals of rates', () => {
   // Newcombe 1998, table I, method 3.
@@ -42,41 +41,4 @@ test('of many tests those are believed of which few are wrong', () => {
   expect(believed(chances, 0.05).filter(Boolean)).toHaveLength(4);
   expect(believed(chances.toReversed(), 0.05).indexOf(true)).toBe(11);
   expect(believed([], 0.05)).toEqual([]);
-});
-
-describe('shrunk rates', () => {
-  const seeded = (seed: number) => randomLcg(seed);
-
-  test('err by little more than those of the true prior', () => {
-    let [own, true_, raw] = [0, 0, 0];
-    for (let run = 0; run < 20; run++) {
-      const source = seeded(0.1 + run / 40);
-      const rateOf = randomBeta.source(source)(2, 48);
-      const rates = Array.from({ length: 300 }, () => rateOf());
-      const samples = rates.map((rate, at) => {
-        const all = 5 + ((at * 37) % 200);
-        return { of: randomBinomial.source(source)(all, rate)(), all };
-      });
-      const prior = betaPrior(samples);
-      if (!prior) throw new Error('no prior');
-      rates.forEach((rate, at) => {
-        const sample = samples[at] as (typeof samples)[number];
-        own += (shrunkRate(sample, prior) - rate) ** 2;
-        true_ += (shrunkRate(sample, { of: 2, all: 50 }) - rate) ** 2;
-        raw += (sample.of / sample.all - rate) ** 2;
-      });
-    }
-    expect(own / true_).toBeLessThan(1.15);
-    expect(raw / own).toBeGreaterThan(1.5);
-  });
-
-  test('where nothing was seen there is no prior, and where all are alike it is a firm one', () => {
-    expect(betaPrior([])).toBeNull();
-    expect(betaPrior([{ of: 0, all: 0 }])).toBeNull();
-    const alike = betaPrior(Array.from({ length: 50 }, () => ({ of: 10, all: 100 })));
-    expect(alike?.all).toBeGreaterThan(1_000);
-    expect((alike?.of ?? 0) / (alike?.all ?? 1)).toBeCloseTo(0.1, 2);
-    const none = betaPrior([{ of: 0, all: 500 }]);
-    expect((none?.of ?? 0) / (none?.all ?? 1)).toBeLessThan(0.002);
-  });
 });

@@ -24,6 +24,6 @@ export function poissonAtLeast(of: number, expected: number): number {
   return Math.min(1, jstat.lowRegGamma(of, expected));
 }
 
+export const logGamma = (x: number): number => jstat.gammaln(x);
 /** The logarithm of the beta function. */
-export const logBeta = (a: number, b: number): number =>
-  jstat.gammaln(a) + jstat.gammaln(b) - jstat.gammaln(a + b);
+export const logBeta = (a: number, b: number): number => logGamma(a) + logGamma(b) - logGamma(a + b);

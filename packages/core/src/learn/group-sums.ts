@@ -11,6 +11,7 @@ import {
 } from './figure-sums.ts';
 import { WHOLE } from './told-figures.ts';
 
+type Counted = { sum: Float64Array; told: Uint8Array };
 type Pair = { above: Float64Array; below: Float64Array };
 type Of = (row: number) => number;
 
@@ -20,16 +21,19 @@ const sumOf = (column: Float64Array, groups: readonly number[]): number => {
   return sum;
 };
 
+const counts: ReadonlySet<ResultFigure> = new Set(countedFigures);
+const isCounted = (name: ResultFigure): name is CountedFigure => counts.has(name);
+
 /** Rows that are in no group. */
 export const LEFT_OUT = -1;
 
 /**
- * The figures of many groups of rows at once: those that `FigureSums` has of each, by columns. O(rows) a figure; the ratios
- * of counted figures that every row tells cost nothing more.
+ * The figures of many groups of rows at once: those that `FigureSums` has of each, by columns. Each is added up when it
+ * is first asked for, O(rows) a figure; the ratios of counted figures that every row tells cost nothing more.
  */
 export class GroupSums {
-  private readonly counted: Partial<Record<CountedFigure, { sum: Float64Array; told: Uint8Array }>> = {};
-  private readonly pairs: Partial<Record<WorkedFigure, Pair>> = {};
+  private readonly counted = new Map<CountedFigure, Counted | null>();
+  private readonly pairs = new Map<WorkedFigure, Pair | null>();
 
   /** @param groupOf of each row, the group that it is in, or `LEFT_OUT` */
   constructor(
@@ -42,10 +46,6 @@ export class GroupSums {
       const group = groupOf[row] as number;
       if (group >= 0) this.seen[group] = 1;
     }
-    for (const name of countedFigures) this.count(name);
-    for (const name of Object.keys(plainRatios) as PlainRatio[]) this.divide(name);
-    this.weigh();
-    this.share();
   }
 
   private readonly seen: Uint8Array;
@@ -57,12 +57,14 @@ export class GroupSums {
 
   /** In the units of `FigureSums.figure`. */
   figure(name: ResultFigure, group: number): number | null {
-    const counted = this.counted[name as CountedFigure];
-    if (counted) return counted.told[group] ? (counted.sum[group] as number) : null;
-    const pair = this.pairs[name as WorkedFigure];
+    if (isCounted(name)) {
+      const counted = this.countedOf(name);
+      return counted?.told[group] ? (counted.sum[group] as number) : null;
+    }
+    const pair = this.pairOf(name);
     if (!pair) return null;
     const below = pair.below[group] as number;
-    return below > 0 ? ((pair.above[group] as number) / below) * timesOf(name as WorkedFigure) : null;
+    return below > 0 ? ((pair.above[group] as number) / below) * timesOf(name) : null;
   }
 
   /** The figures of several groups together, in the order of `resultFigures`. O(groups). */
@@ -72,15 +74,15 @@ export class GroupSums {
 
   /** One figure of several groups together. O(groups). */
   oneOf(name: ResultFigure, groups: readonly number[]): number | null {
-    const counted = this.counted[name as CountedFigure];
-    if (counted) {
-      const told = groups.filter((group) => counted.told[group]);
-      return told.length === 0 ? null : sumOf(counted.sum, told);
+    if (isCounted(name)) {
+      const counted = this.countedOf(name);
+      const told = groups.filter((group) => counted?.told[group]);
+      return !counted || told.length === 0 ? null : sumOf(counted.sum, told);
     }
-    const pair = this.pairs[name as WorkedFigure];
+    const pair = this.pairOf(name);
     if (!pair) return null;
     const below = sumOf(pair.below, groups);
-    return below > 0 ? (sumOf(pair.above, groups) / below) * timesOf(name as WorkedFigure) : null;
+    return below > 0 ? (sumOf(pair.above, groups) / below) * timesOf(name) : null;
   }
 
   /** Of one group, in the order of `resultFigures`. */
@@ -88,9 +90,31 @@ export class GroupSums {
     return resultFigures.map((name) => this.figure(name, group));
   }
 
-  private count(name: CountedFigure): void {
+  private countedOf(name: CountedFigure): Counted | null {
+    const there = this.counted.get(name);
+    if (there !== undefined) return there;
+    const counted = this.count(name);
+    this.counted.set(name, counted);
+    return counted;
+  }
+
+  private pairOf(name: WorkedFigure): Pair | null {
+    const there = this.pairs.get(name);
+    if (there !== undefined) return there;
+    const pair = this.work(name);
+    this.pairs.set(name, pair);
+    return pair;
+  }
+
+  private work(name: WorkedFigure): Pair | null {
+    if (name === 'position') return this.weigh();
+    if (name === 'share' || name === 'lostBudget' || name === 'lostRank') return this.share(name);
+    return this.divide(name);
+  }
+
+  private count(name: CountedFigure): Counted | null {
     const column = this.table.figures[name];
-    if (!column) return;
+    if (!column) return null;
     const [sum, told] = [new Float64Array(this.groups), new Uint8Array(this.groups)];
     const { groupOf } = this;
     for (let row = 0; row < this.table.rows; row++) {
@@ -100,22 +124,22 @@ export class GroupSums {
       sum[group] = (sum[group] as number) + value;
       told[group] = 1;
     }
-    this.counted[name] = { sum, told };
+    return { sum, told };
   }
 
-  private divide(name: PlainRatio): void {
+  private divide(name: PlainRatio): Pair | null {
     const { above, below } = plainRatios[name];
     const [upper, lower] = [this.table.figures[above], this.table.figures[below]];
-    if (!upper || !lower) return;
-    const [sumAbove, sumBelow] = [this.counted[above], this.counted[below]];
+    if (!upper || !lower) return null;
     const { full } = this.table;
-    if (sumAbove && sumBelow && full.has(above) && full.has(below))
-      this.pairs[name] = { above: sumAbove.sum, below: sumBelow.sum };
-    else
-      this.pairs[name] = this.pair(
-        (row) => upper[row] as number,
-        (row) => lower[row] as number,
-      );
+    if (full.has(above) && full.has(below)) {
+      const [sumAbove, sumBelow] = [this.countedOf(above), this.countedOf(below)];
+      if (sumAbove && sumBelow) return { above: sumAbove.sum, below: sumBelow.sum };
+    }
+    return this.pair(
+      (row) => upper[row] as number,
+      (row) => lower[row] as number,
+    );
   }
 
   /** Sums above and below the line, of the rows that tell both. */
@@ -134,17 +158,13 @@ export class GroupSums {
   }
 
   /** The position by impressions. */
-  private weigh(): void {
+  private weigh(): Pair | null {
     const { position, impressions } = this.table.figures;
-    if (!position || !impressions) return;
-    if (this.table.full.has('position') && this.table.full.has('impressions') && this.counted.impressions) {
-      this.pairs.position = {
-        above: this.products(position, impressions),
-        below: this.counted.impressions.sum,
-      };
-      return;
-    }
-    this.pairs.position = this.pair(
+    if (!position || !impressions) return null;
+    const { full } = this.table;
+    const seen = full.has('position') && full.has('impressions') ? this.countedOf('impressions') : null;
+    if (seen) return { above: this.products(position, impressions), below: seen.sum };
+    return this.pair(
       (row) => (position[row] as number) * (impressions[row] as number),
       (row) => (Number.isNaN(position[row]) ? Number.NaN : (impressions[row] as number)),
     );
@@ -160,10 +180,11 @@ export class GroupSums {
     return sum;
   }
 
-  /** Shares by the impressions that were to be had. */
-  private share(): void {
+  /** A share by the impressions that were to be had. */
+  private share(name: 'share' | 'lostBudget' | 'lostRank'): Pair | null {
     const { impressions, share, lostBudget, lostRank } = this.table.figures;
-    if (!impressions || !(share || (lostBudget && lostRank))) return;
+    const wanted = this.table.figures[name];
+    if (!wanted || !impressions || !(share || (lostBudget && lostRank))) return null;
     const eligible: Of = (row) => {
       const own = share ? (share[row] as number) : Number.NaN;
       const lost =
@@ -171,17 +192,14 @@ export class GroupSums {
       const got = Number.isNaN(own) ? WHOLE - lost : own;
       return got > 0 ? Math.round(((impressions[row] as number) * WHOLE) / got) : Number.NaN;
     };
-    if (share)
-      this.pairs.share = this.pair(
-        (row) => (Number.isNaN(share[row]) ? Number.NaN : (impressions[row] as number)),
+    if (name === 'share')
+      return this.pair(
+        (row) => (Number.isNaN(wanted[row]) ? Number.NaN : (impressions[row] as number)),
         eligible,
       );
-    const lostOf = (lost: Float64Array): Pair =>
-      this.pair(
-        (row) => (eligible(row) * (lost[row] as number)) / WHOLE,
-        (row) => (Number.isNaN(lost[row]) ? Number.NaN : eligible(row)),
-      );
-    if (lostBudget) this.pairs.lostBudget = lostOf(lostBudget);
-    if (lostRank) this.pairs.lostRank = lostOf(lostRank);
+    return this.pair(
+      (row) => (eligible(row) * (wanted[row] as number)) / WHOLE,
+      (row) => (Number.isNaN(wanted[row]) ? Number.NaN : eligible(row)),
+    );
   }
 }

@@ -85,6 +85,15 @@ function inOrder(rows: readonly BiddingRow[], aimed: Micros, increment: Micros):
   });
 }
 
+/** Sets some bids each to an amount of its own, or says what it would do. */
+export const bidsTo = (
+  caller: PlanCaller,
+  bids: ReadonlyMap<string, Micros>,
+  dry: boolean,
+  also: Also,
+): Promise<BidsAnswer> =>
+  setBids(caller, { rows: [...bids.keys()] }, dry, () => bids, noneUnreachable(), also);
+
 /** What else goes into the change: its name by how many bids, and more to be written. */
 export type Also = {
   label: (bids: number) => string;

@@ -1,10 +1,13 @@
 import type { BidScope } from '@sprig/contracts';
+import { bidOfRow } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
 import { asMicros, type Micros } from '@sprig/core/money';
+import { plainOutlet } from '@sprig/core/outlets';
+import { incrementOf } from '@sprig/core/sheets';
 import { normalise } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
-import { type BidRules, bidRules, toRow } from './rows.ts';
+import { type BidRules, bidRules } from './rows.ts';
 
 /** A row that bids, with its bid at the outlet's increment. */
 export type BiddingRow = {
@@ -16,6 +19,8 @@ export type BiddingRow = {
   norm: string;
   type: MatchType;
   bid: Micros;
+  /** What the bid is made of. */
+  parts: { base: Micros; steps: readonly number[]; heldBid: Micros | null };
 };
 
 export type Scoped = {
@@ -64,7 +69,7 @@ export async function scopedRows(caller: PlanCaller, scope: BidScope): Promise<S
       text: row.text,
       norm: normalise(row.text),
       type: typeOf(row.type),
-      bid: toRow({ ...row, ...NO_MORE }, rules).bid,
+      ...bidAndParts(row, rules),
     })),
     budgets: new Map(
       budgets.filter(({ key }) => inScope.has(key)).map(({ key, budget }) => [key, asMicros(budget)]),
@@ -72,7 +77,14 @@ export async function scopedRows(caller: PlanCaller, scope: BidScope): Promise<S
   };
 }
 
-const NO_MORE = { keyword: 0, marks: [], status: 'enabled' as const, labels: [], searches: null, cpc: null };
+function bidAndParts({ base, steps, held_bid }: Stored, { layout, currency }: BidRules) {
+  const parts = {
+    base: asMicros(base),
+    steps,
+    heldBid: held_bid === null ? null : asMicros(held_bid),
+  };
+  return { bid: bidOfRow(parts, layout.ladder, incrementOf(plainOutlet, currency)), parts };
+}
 
 function whereOf(scope: BidScope): [string, unknown[]] {
   if ('rows' in scope) return ['r.key = any($2::text[])', [scope.rows]];

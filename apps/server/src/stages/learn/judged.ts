@@ -1,36 +1,23 @@
 import {
-  factsOf,
+  dayIn,
+  type Facts,
   type JudgedBy,
   type VerdictActBody,
   type VerdictsAnswer,
   verdictActBody,
 } from '@sprig/contracts';
 import { type Aim, type Judged, type JudgedRow, judge, type VerdictLimits } from '@sprig/core/judge';
-import {
-  addedTimes,
-  asDay,
-  askedBy,
-  type FactTable,
-  type GroupSums,
-  grainCode,
-  isoDay,
-  type PlaceList,
-  readIsoDay,
-  sumPlaces,
-  type Time,
-} from '@sprig/core/learn';
+import { type FactTable, type GroupSums, readIsoDay, type Time } from '@sprig/core/learn';
 import { hashOf } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
 import { find } from '../../db/rows.ts';
 import { currencyOf } from '../../plan/currency-of.ts';
+import { planFacts } from '../../plan/plan-facts.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
-import { type Account, accountFor, daysIn, findGrain, rangesOf } from './account.ts';
+import { type Account, accountFor } from './account.ts';
 import { KeptFew } from './kept-few.ts';
-import { groupMet } from './results.ts';
+import { metSums, namesOf } from './met-sums.ts';
 import { brandWords, planStamp, todayOf } from './today.ts';
-
-/** Conversions of so many days may still come. */
-const LATE_DAYS = 7;
 
 /** Everything of a plan that has a verdict, with what it rests on. */
 export type AllJudged = {
@@ -55,7 +42,6 @@ export type AllJudged = {
 const kept = new KeptFew<AllJudged | null>(3);
 export const forgetVerdicts = (): void => kept.clear();
 
-const MET_AS = { keyword: 'row', group: 'group', ad: 'ad' } as const;
 const MILLION = 1_000_000;
 
 /** Judges all that reports tell of, over the last range; kept as long as nothing changes. null where no report is. */
@@ -66,66 +52,31 @@ export async function allJudged(
 ): Promise<AllJudged | null> {
   const account = await accountFor(caller, code);
   if (!account) return null;
-  const stamp = `${account.stamp}/${by}/${await planStamp(caller)}/${dayIn(account.account.timeZone)}`;
+  const stamp = `${account.stamp}/${by}/${await planStamp(caller)}/${dayIn(account.account.timeZone, new Date())}`;
   return kept.of(stamp, () => judgeAll(account, by, String(hashOf(stamp))));
 }
 
-/** The day that it is, by a clock. */
-export const dayIn = (timeZone: string): string =>
-  new Intl.DateTimeFormat('en-CA', { timeZone, dateStyle: 'short' }).format(new Date());
-
 async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<AllJudged> {
   const { caller } = account;
-  const { range, found, why } = findGrain(
-    account.onHand,
-    new Set(askedBy[by]),
-    false,
-    rangesOf({ range: null }, account.told),
-  );
-  const [stored] = await find(caller, 'facts', { columns: ['body'] });
-  const facts = factsOf(stored?.body);
-  const inCurrency = (await currencyOf(caller)) === account.account.currency;
-  const aim: Aim = {
-    cost: inCurrency ? facts.targetCost : null,
-    return: facts.targetReturn === null ? null : facts.targetReturn / 10_000,
-  };
-  const head = {
-    account: account.account,
-    range: daysIn(range),
-    settledTo: null,
-    grain: found ? grainCode(found.grain) : null,
-    why,
-    aim,
-    inCurrency,
-    notMet: 0,
-    stamp,
-  };
-  const nothing = { by, keys: [], names: [], groups: [], rows: [], judged: [], days: 0, settledDays: 0 };
+  const facts = await planFacts(caller);
+  const { aim, inCurrency } = await aimOf(account, facts);
+  const { about, met } = await metSums(account, by);
+  const head = { account: account.account, ...about, aim, inCurrency, stamp };
   const acts = await actsOf(caller, by);
-  const today = dayIn(account.account.timeZone);
+  const today = dayIn(account.account.timeZone, new Date());
   const limits = facts.verdicts;
-  const none = { days: 0, impressions: 0, clicks: 0, cost: 0, conversions: 0 };
-  if (!found) return { head, ...nothing, acts, limits, today, since: () => none };
-  const { places, table } = await account.series(found);
-  const { groups, numberOf } = groupMet(places, MET_AS[by]);
-  const added = addedTimes(table, places.campaigns, found.times);
-  const isMet = Uint8Array.from(groups.of, (group) => (group > 0 ? 1 : 0));
-  const sums = sumPlaces(table, { added, places: isMet, groups });
-  const settledTo = asDay(Math.min(range.to, account.told.to - LATE_DAYS));
-  const settled = onlyUntil(table, added, settledTo);
-  const told = sumPlaces(table, { added: settled, places: isMet, groups });
-  const firstPlace = firstPlaces(groups.of, groups.keys.length);
+  if (!met) return { ...nothingJudged, head, by, acts, limits, today };
+  const { places, table, groupOf, keys, numbers, firstPlace, sums, settled } = met;
   const failing = await failingGroups(caller);
   const words = brandWords(facts);
   const themeOf = (await todayOf(caller, new Set(['theme'] as const))).theme;
-  const last = sinceLastConversion(table, settled, groups.of, groups.keys.length);
-  const numbers = [...numberOf.values()].filter((group) => sums.has(group));
+  const last = sinceLastConversion(table, met.settledTimes, groupOf, keys.length);
   const rows = numbers.map((group): JudgedRow => {
     const place = firstPlace[group] as number;
     const names = places.names[place] ?? {};
-    const met = places.met[place];
+    const own = places.met[place];
     const of = (name: Parameters<GroupSums['figure']>[0]) => sums.figure(name, group);
-    const on = (name: Parameters<GroupSums['figure']>[0]) => told.figure(name, group) ?? 0;
+    const on = (name: Parameters<GroupSums['figure']>[0]) => settled.figure(name, group) ?? 0;
     return {
       impressions: of('impressions') ?? 0,
       clicks: of('clicks') ?? 0,
@@ -142,32 +93,58 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
       type: by === 'keyword' ? (names.match ?? null) : null,
       isBrand: by === 'keyword' && names.keyword !== undefined && words.in(names.keyword) !== null,
       network: '',
-      group: by === 'keyword' ? (met?.group ?? '') : '',
-      theme: met?.group ? themeOf(met.group, met.row) : '',
+      group: by === 'keyword' ? (own?.group ?? '') : '',
+      theme: own?.group ? themeOf(own.group, own.row) : '',
       campaign: names.campaign ?? '',
-      pageFails: failing.has(met?.group ?? ''),
+      pageFails: failing.has(own?.group ?? ''),
     };
   });
-  const seen = groups.of.reduce((all, group) => all + (group === 0 ? 1 : 0), 0);
   return {
-    head: { ...head, settledTo: settledTo >= range.from ? isoDay(settledTo) : null, notMet: seen },
+    head,
     by,
-    keys: numbers.map((group) => groups.keys[group] as string),
+    keys: numbers.map((group) => keys[group] as string),
     names: numbers.map((group) => namesOf(places, firstPlace[group] as number, by)),
     groups: numbers.map((group) => places.met[firstPlace[group] as number]?.group ?? null),
     rows,
     judged: judge(rows, limits, aim),
     limits,
-    days: found.days.most,
-    settledDays: Math.max(0, settledTo - range.from + 1),
+    days: met.found.days.most,
+    settledDays: Math.max(0, met.settledTo - met.range.from + 1),
     acts,
     today,
-    since: countedSince(account, table, groups.of, groups.keys, acts),
+    since: countedSince(account, table, groupOf, keys, acts),
+  };
+}
+
+export const nothingSince = { days: 0, impressions: 0, clicks: 0, cost: 0, conversions: 0 };
+const nothingJudged = {
+  keys: [],
+  names: [],
+  groups: [],
+  rows: [],
+  judged: [],
+  days: 0,
+  settledDays: 0,
+  since: () => nothingSince,
+};
+
+/** What the plan aims at, in the account's currency; a cost in another is left out. */
+export async function aimOf(
+  { caller, account }: Account,
+  { targetCost, targetReturn }: Facts,
+): Promise<{ aim: Aim; inCurrency: boolean }> {
+  const inCurrency = (await currencyOf(caller)) === account.currency;
+  return {
+    aim: {
+      cost: inCurrency ? targetCost : null,
+      return: targetReturn === null ? null : targetReturn / 10_000,
+    },
+    inCurrency,
   };
 }
 
 /** What was done last about each key. */
-async function actsOf(caller: PlanCaller, by: JudgedBy): Promise<AllJudged['acts']> {
+export async function actsOf(caller: PlanCaller, by: JudgedBy): Promise<AllJudged['acts']> {
   const stored = await find(caller, 'verdict_acts', { columns: ['id', 'body'], order: ['id'] });
   const acts = new Map<string, VerdictActBody & { id: number }>();
   for (const { id, body } of stored) {
@@ -175,6 +152,15 @@ async function actsOf(caller: PlanCaller, by: JudgedBy): Promise<AllJudged['acts
     if (read.success && read.data.by === by) acts.set(read.data.key, { ...read.data, id });
   }
   return acts;
+}
+
+/** A bid that was changed has to show what it brings before it is raised again. */
+export function isTooSoon(
+  { acts, limits, since }: Pick<AllJudged, 'acts' | 'limits' | 'since'>,
+  key: string,
+): boolean {
+  const { kind } = acts.get(key)?.act ?? {};
+  return (kind === 'raise' || kind === 'bid') && since(key).clicks < limits.clicksBetween;
 }
 
 /** Ad groups whose final URL did not answer when it was last looked at. */
@@ -187,30 +173,6 @@ async function failingGroups({ database, plan }: PlanCaller): Promise<ReadonlySe
     [plan],
   );
   return new Set(rows.map(({ key }) => key));
-}
-
-/** Only days until then. */
-function onlyUntil({ times, campaigns }: FactTable, added: Uint8Array, to: number): Uint8Array {
-  const until = Uint8Array.from(added);
-  times.forEach((time, at) => {
-    if (time.to > to) until.fill(0, at * campaigns, (at + 1) * campaigns);
-  });
-  return until;
-}
-
-function firstPlaces(of: Int32Array, groups: number): Int32Array {
-  const first = new Int32Array(groups).fill(-1);
-  for (let place = 0; place < of.length; place++) {
-    const group = of[place] as number;
-    if (first[group] === -1) first[group] = place;
-  }
-  return first;
-}
-
-function namesOf(list: PlaceList, place: number, by: JudgedBy): string[] {
-  const { campaign = '', group = '', keyword = '', match, ad = '' } = list.names[place] ?? {};
-  if (by === 'group') return [group, campaign];
-  return by === 'ad' ? [ad, group, campaign] : [keyword, match ?? '', group, campaign];
 }
 
 /** Of each group, clicks and cost on days after its last conversion; null where there was none. O(rows). */
@@ -247,7 +209,7 @@ function sinceLastConversion(
 }
 
 /** What was counted of each key that was acted on from that day on, and over how many days that are told. O(rows). */
-function countedSince(
+export function countedSince(
   { told }: Account,
   table: FactTable,
   groupOf: Int32Array,

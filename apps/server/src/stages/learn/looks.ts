@@ -37,6 +37,7 @@ import { hashOf, normalise } from '@sprig/core/text';
 import type { z } from 'zod';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { type Account, accountFor, daysIn, findGrain, forgetSeries, rangesOf, timeOf } from './account.ts';
+import { forgetBids } from './bids.ts';
 import { budgetsIn } from './budgets.ts';
 import { forgetVerdicts } from './judged.ts';
 import { KeptFew } from './kept-few.ts';
@@ -52,6 +53,7 @@ const sumsKept = new KeptFew<Summed>(8);
 export function forgetLooks(): void {
   forgetSeries();
   forgetResults();
+  forgetBids();
   forgetVerdicts();
   forgetTerms();
   sumsKept.clear();

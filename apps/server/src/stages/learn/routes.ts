@@ -3,6 +3,7 @@ import { Router } from 'express';
 import { mount } from '../../http/mount.ts';
 import { inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
+import { resultBidRows, resultBids, takeBids } from './bids.ts';
 import { budgetsOf } from './budgets.ts';
 import { dropReport, listReports, takeReportBack, takeReports } from './imports.ts';
 import { keepLook, listLooks, removeLook } from './kept-looks.ts';
@@ -41,6 +42,11 @@ export const learnRoutes = (): Router => {
     rows: await verdictRows(caller, body.account, body.by, body.rows),
   }));
   mount(router, api.actOnVerdicts, (caller, { body }) => act(caller, body));
+  mount(router, api.readResultBids, (caller, { body }) => resultBids(caller, body));
+  mount(router, api.readResultBidRows, async (caller, { body }) => ({
+    rows: await resultBidRows(caller, body),
+  }));
+  mount(router, api.takeResultBids, (caller, { body }) => takeBids(caller, body));
   mount(router, api.readBudgets, (caller, { body }) => budgetsOf(caller, body));
   mount(router, api.readResults, (caller, { body }) => resultsOf(caller, body.by, body.keys));
   mount(router, api.readResultColumn, (caller, { query }) => resultColumn(caller, query.figure));

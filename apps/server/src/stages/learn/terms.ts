@@ -1,5 +1,5 @@
 import {
-  factsOf,
+  dayIn,
   type JudgedTerm,
   judgedTerm,
   type judgeTerms,
@@ -29,6 +29,7 @@ import type { z } from 'zod';
 import { select } from '../../db/connect.ts';
 import { find, findOne } from '../../db/rows.ts';
 import { type Change, inChange } from '../../plan/change/index.ts';
+import { planFacts } from '../../plan/plan-facts.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
@@ -38,7 +39,6 @@ import { takeInKeywords } from '../gather/index.ts';
 import { addToPlan, refreshBlocks, soundNegatives } from '../prune/index.ts';
 import { makeThemesIn, setEachByHand } from '../sort/index.ts';
 import { accountFor, daysIn, findGrain, rangesOf } from './account.ts';
-import { dayIn } from './judged.ts';
 import { KeptFew } from './kept-few.ts';
 import { nothingToday, planStamp } from './today.ts';
 
@@ -151,9 +151,9 @@ async function judgedOf(caller: PlanCaller): Promise<AllTerms['judged']> {
 }
 
 async function functionWordsOf(caller: PlanCaller): Promise<ReadonlySet<string>> {
-  const [facts] = await find(caller, 'facts', { columns: ['body'] });
+  const facts = await planFacts(caller);
   const brief = await findOne(caller, 'briefs', { columns: ['language'] });
-  return languagePack(brief?.language ?? 'en', factsOf(facts?.body).functionWords).functionWords;
+  return languagePack(brief?.language ?? 'en', facts.functionWords).functionWords;
 }
 
 function listOf({ terms, kept: exact, judged, isBlocked }: AllTerms, n: number): TermList {
@@ -334,7 +334,7 @@ export async function judge(
       { at: 'terms' },
     );
   const label = labelOf(judgement, counted(judged.length, 'search term'));
-  const on = dayIn(all.head.account?.timeZone ?? 'UTC');
+  const on = dayIn(all.head.account?.timeZone ?? 'UTC', new Date());
   const { revision } = await inChange(caller, label, async (change) => {
     if (judgement.kind === 'block') await block(change, judged, judgement, groupOf);
     if (takes) {

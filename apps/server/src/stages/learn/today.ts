@@ -1,8 +1,9 @@
-import { type Facts, factsOf } from '@sprig/contracts';
+import type { Facts } from '@sprig/contracts';
 import type { LookGrouping, Today } from '@sprig/core/learn';
 import { ListedWords } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
 import { find } from '../../db/rows.ts';
+import { planFacts } from '../../plan/plan-facts.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 
 /** What hangs on the plan as it is today, and not on what was shipped. */
@@ -81,8 +82,7 @@ export const brandWords = ({ client, brands }: Pick<Facts, 'client' | 'brands'>)
 
 /** Keywords that name the client or one of its brands, and those that do not. */
 async function brandsOf(caller: PlanCaller): Promise<Today['brand']> {
-  const [kept] = await find(caller, 'facts', { columns: ['body'] });
-  const words = brandWords(factsOf(kept?.body));
+  const words = brandWords(await planFacts(caller));
   const rows = await find(caller, 'keyword_rows', { columns: ['key', 'text'] });
   const known = new Map(rows.map(({ key, text }) => [key, words.in(text) !== null ? 'Brand' : 'No brand']));
   return (row) => known.get(row) ?? '';

@@ -18,7 +18,7 @@ import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import { changeBids, holdAll } from '../build/index.ts';
-import { type AllJudged, allJudged } from './judged.ts';
+import { type AllJudged, allJudged, isTooSoon } from './judged.ts';
 
 const nobody: VerdictsAnswer = {
   account: null,
@@ -175,7 +175,7 @@ export async function act(caller: PlanCaller, asked: Acting): Promise<Acted> {
       },
     };
   };
-  const write = (change: Change, done: readonly string[]) => keepActs(change, all, done.map(bodyOf));
+  const write = (change: Change, done: readonly string[]) => keepActs(change, all.acts, done.map(bodyOf));
   if (what.kind === 'raise') {
     const soon = new Set(keys.filter((key) => isTooSoon(all, key)));
     const ripe = keys.filter((key) => !soon.has(key));
@@ -198,11 +198,6 @@ export async function act(caller: PlanCaller, asked: Acting): Promise<Acted> {
     await write(change, changing);
   });
   return { revision, changed: changing.length, tooSoon: 0, samples: [] };
-}
-
-/** A bid that was raised has to show what it brings before it is raised again. */
-function isTooSoon({ acts, limits, since }: AllJudged, key: string): boolean {
-  return acts.get(key)?.act.kind === 'raise' && since(key).clicks < limits.clicksBetween;
 }
 
 type Raising = { reason: string; write: (change: Change, keys: readonly string[]) => Promise<void> };
@@ -238,9 +233,9 @@ async function raise(
 const SHOWN = 8;
 
 /** The last that was done about a key stands; what was done before goes. */
-async function keepActs(
+export async function keepActs(
   change: Change,
-  { acts }: AllJudged,
+  acts: AllJudged['acts'],
   bodies: readonly VerdictActBody[],
 ): Promise<void> {
   const old = bodies.flatMap(({ key }) => {

@@ -5,7 +5,8 @@ import { call, wordsOf } from '../../data/call.ts';
 import { computed } from '../../data/question.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted } from '../../kit/format.ts';
-import { figureText } from '../../plan/results/result-words.ts';
+import { BeforeAfter } from './BeforeAfter.tsx';
+import { LookAgainOn, usualLookAgain } from './LookAgainOn.tsx';
 import { useActing } from './use-verdicts.ts';
 
 type Props = {
@@ -20,17 +21,15 @@ type Props = {
 const THINGS: Record<JudgedBy, string> = { keyword: 'keyword row', group: 'ad group', ad: 'ad' };
 const titleOf = (kind: VerdictAct['kind'], what: string): string =>
   ({ pause: `Pause ${what}`, raise: `Raise the bids of ${what}`, seen: `See to ${what}` })[kind];
-const DAY_MS = 86_400_000;
-const isoIn = (days: number): string => new Date(Date.now() + days * DAY_MS).toISOString().slice(0, 10);
-const USUAL = { raise: 20, days: 14 };
+const USUAL_RAISE = 20;
 
 /** What would be done about verdicts, before and after, and when they are looked at again. */
 export function ActDialog({ plan, by, keys, kind, currency, onClose }: Props) {
-  const [percent, setPercent] = useState(String(USUAL.raise));
-  const [until, setUntil] = useState(isoIn(USUAL.days));
+  const [percent, setPercent] = useState(String(USUAL_RAISE));
+  const [until, setUntil] = useState(usualLookAgain());
   const raise = Number(percent);
   const isSound = kind !== 'raise' || (Number.isInteger(raise) && raise >= 1 && raise <= 900);
-  const act: VerdictAct = kind === 'raise' ? { kind, by: isSound ? raise : USUAL.raise } : { kind };
+  const act: VerdictAct = kind === 'raise' ? { kind, by: isSound ? raise : USUAL_RAISE } : { kind };
   const body = { by, keys: [...keys], act, until };
   const { data: would, error } = useQuery({
     ...computed(plan, ['verdict act', body], () =>
@@ -71,17 +70,7 @@ export function ActDialog({ plan, by, keys, kind, currency, onClose }: Props) {
             “{percent}” is no percentage from 1 to 900.
           </p>
         )}
-        <label className="flex items-center gap-2">
-          They rest, and are looked at again on
-          <input
-            type="date"
-            className="input input-sm w-40"
-            aria-label="Look again on"
-            min={isoIn(1)}
-            value={until}
-            onChange={({ target }) => setUntil(target.value)}
-          />
-        </label>
+        <LookAgainOn until={until} onUntil={setUntil} />
         {would && kind !== 'seen' && (
           <p className="text-faint">
             {would.changed === 0
@@ -95,19 +84,7 @@ export function ActDialog({ plan, by, keys, kind, currency, onClose }: Props) {
             clicks have come since the last raise.
           </p>
         )}
-        {would && would.samples.length > 0 && (
-          <ul className="rounded-md bg-base-200/60 p-2 text-[13px]" aria-label="Before and after">
-            {would.samples.map(({ text, before, after }) => (
-              <li key={`${text} ${before}`} className="flex justify-between gap-4">
-                <span className="truncate">{text}</span>
-                <span className="shrink-0">
-                  <span className="text-faint">{figureText('cpc', before, currency)} →</span>{' '}
-                  {figureText('cpc', after, currency)}
-                </span>
-              </li>
-            ))}
-          </ul>
-        )}
+        {would && <BeforeAfter samples={would.samples} currency={currency} />}
         {(error || refusal) && (
           <p role="alert" className="text-error text-xs">
             {refusal ?? wordsOf(error)}

@@ -3,6 +3,7 @@ import { useAddress } from '../../kit/address.ts';
 import { useCommands, viewRuns } from '../../kit/commands.ts';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { daysText } from '../../plan/results/result-words.ts';
+import { BidsView } from './BidsView.tsx';
 import { learnCommands, learnViews } from './commands.ts';
 import { HappenedView } from './HappenedView.tsx';
 import { ReportsYield } from './LearnYield.tsx';
@@ -67,6 +68,9 @@ export function LearnStage() {
       )}
       {view === 'terms' && (
         <TermsView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />
+      )}
+      {view === 'bids' && (
+        <BidsView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />
       )}
       {view === 'watch' && (
         <WatchView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />

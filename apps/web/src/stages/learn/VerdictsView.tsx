@@ -6,7 +6,6 @@ import {
   type VerdictAct,
   type VerdictList,
   type VerdictRow,
-  type VerdictsAnswer,
   verdictLists,
 } from '@sprig/contracts';
 import { useMemo, useState } from 'react';
@@ -22,10 +21,12 @@ import type { TableColumn } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import { figureColumn } from '../../plan/results/result-columns.tsx';
-import { daysText, figureText, grainText } from '../../plan/results/result-words.ts';
+import { daysText, figureText } from '../../plan/results/result-words.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { ActDialog } from './ActDialog.tsx';
+import { AimWords } from './AimWords.tsx';
 import { LimitsDialog } from './LimitsDialog.tsx';
+import { ListButtons } from './ListButtons.tsx';
 import { NothingTold } from './NothingTold.tsx';
 import { useVerdicts } from './use-verdicts.ts';
 import { VerdictsYield } from './VerdictsYield.tsx';
@@ -100,7 +101,17 @@ export function VerdictsView({ plan, imports, onReports }: Props) {
         <NothingTold why={answer.why} by={by} onReports={onReports} />
       ) : (
         <>
-          <Lists answer={answer} list={list} currency={currency} onList={choose} />
+          <ListButtons
+            label="Verdicts"
+            lists={answer.lists.map(({ stake, ...one }) => ({
+              ...one,
+              more: stake >= 1_000_000 ? amountText(stake, currency) : '',
+              moreHint: 'At stake over these days',
+            }))}
+            words={listWords}
+            current={list}
+            onList={choose}
+          />
           <div className="flex h-10 shrink-0 items-center gap-2 px-4">
             <span className="text-faint">
               {isOld ? 'Judging …' : listWords[list][1]}
@@ -159,68 +170,6 @@ export function VerdictsView({ plan, imports, onReports }: Props) {
       )}
       {isOpen && <LimitsDialog facts={facts} onClose={() => setOpen(false)} />}
     </>
-  );
-}
-
-function AimWords({ answer, currency }: { answer: VerdictsAnswer; currency: string }) {
-  const { aim, settledTo, inCurrency, grain } = answer;
-  const cost = aim.cost === null ? null : `${figureText('cost', aim.cost, currency)} a conversion`;
-  const back = aim.return === null ? null : `a return of ${Math.round(aim.return * 100)}%`;
-  const aims = [cost, back].filter((one) => one !== null).join(', ');
-  return (
-    <span className="text-[12.5px] text-faint">
-      {grain && `${grainText(grain)} · `}
-      {settledTo
-        ? `conversions count until ${daysText({ from: settledTo, to: settledTo })}`
-        : 'no conversions count yet'}
-      {' · '}
-      {aims !== '' ? (
-        `aimed at: ${aims}`
-      ) : (
-        <Link className="underline" to="../brief">
-          {inCurrency
-            ? 'no aim in the brief: what needs one rests'
-            : 'the aim is in another currency: what needs one rests'}
-        </Link>
-      )}
-    </span>
-  );
-}
-
-type ListsProps = {
-  answer: VerdictsAnswer;
-  list: VerdictList;
-  currency: string;
-  onList: (list: VerdictList) => void;
-};
-
-function Lists({ answer, list, currency, onList }: ListsProps) {
-  return (
-    <fieldset
-      aria-label="Verdicts"
-      className="flex shrink-0 flex-wrap items-stretch gap-1.5 border-hair border-b px-4 py-2"
-    >
-      {answer.lists.map(({ list: one, rows, stake }) => (
-        <button
-          key={one}
-          type="button"
-          aria-pressed={one === list}
-          title={listWords[one][1]}
-          className={`flex min-w-24 shrink-0 flex-col rounded-md px-2.5 py-1 text-left ${one === list ? 'bg-wash ring-1 ring-primary' : 'hover:bg-base-200'} ${rows === 0 ? 'text-faint' : ''}`}
-          onClick={() => onList(one)}
-        >
-          <span className="text-[13px]">{listWords[one][0]}</span>
-          <span>
-            <b>{count(rows)}</b>{' '}
-            {stake >= 1_000_000 && (
-              <span className="text-[12px] text-faint" title="At stake over these days">
-                {amountText(stake, currency)}
-              </span>
-            )}
-          </span>
-        </button>
-      ))}
-    </fieldset>
   );
 }
 

@@ -4,6 +4,7 @@ export const learnViews = [
   ['', 'What happened', 'h'],
   ['verdicts', 'Verdicts', 'v'],
   ['terms', 'Search terms', 's'],
+  ['bids', 'Bids', 'd'],
   ['watch', 'Watch', 'w'],
   ['reports', 'Reports', 'r'],
 ] as const;

@@ -66,15 +66,27 @@ function whenText(days: number | null): string {
   return days > 365 ? ', more than a year as it goes' : `, in about ${counted(days, 'day')} as it goes`;
 }
 
+type Done = NonNullable<VerdictRow['act']>['act'];
+
+function doneText(done: Done, currency: string): string {
+  const money = (micros: number) => figureText('cpc', micros, currency);
+  switch (done.kind) {
+    case 'pause':
+      return 'Paused';
+    case 'raise':
+      return `Bid raised by ${done.by}%`;
+    case 'bid':
+      return `Bid set from ${money(done.before)} to ${money(done.after)} ${done.from === 'aim' ? 'to the aim' : 'by position'}`;
+    default:
+      return 'Seen to';
+  }
+}
+
 /** What was done, and what came of it so far. */
 export function actText({ act }: VerdictRow, currency: string): string {
   if (!act) return '';
-  const done = {
-    pause: 'Paused',
-    raise: `Bid raised by ${act.act.kind === 'raise' ? act.act.by : 0}%`,
-    seen: 'Seen to',
-  }[act.act.kind];
-  const said = `${done} on ${dayText(act.on)} (${listWords[act.verdict][0].toLowerCase()}), look again on ${dayText(act.until)}.`;
+  const why = act.verdict === null ? '' : ` (${listWords[act.verdict][0].toLowerCase()})`;
+  const said = `${doneText(act.act, currency)} on ${dayText(act.on)}${why}, look again on ${dayText(act.until)}.`;
   const { was, since } = act;
   if (since.days === 0) return said;
   const daily = (counted: typeof was, value: number) => value / Math.max(1, counted.days);

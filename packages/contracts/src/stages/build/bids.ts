@@ -39,7 +39,7 @@ export const aimSchema = z.discriminatedUnion('kind', [
 export const dayForecast = z.object({ clicks: z.number().min(0), cost: micros });
 export type DayForecast = z.infer<typeof dayForecast>;
 
-const bidsAnswer = z.object({
+export const bidsAnswer = z.object({
   rows: count,
   changed: count,
   samples: z.array(

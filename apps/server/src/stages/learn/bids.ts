@@ -1,0 +1,404 @@
+import {
+  type BidRest,
+  type BidsFrom,
+  dayIn,
+  type Facts,
+  type ResultBid,
+  type ResultBidList,
+  type ResultBidsAnswer,
+  type readResultBidRows,
+  type readResultBids,
+  resultBidLists,
+  type takeResultBids,
+  type VerdictActBody,
+} from '@sprig/contracts';
+import { bidOfRow, layoutOn, stepsAround } from '@sprig/core/build';
+import { type BidBound, bandOf, boundedBid, worthOfClicks } from '@sprig/core/judge';
+import { type Micros, multiplied } from '@sprig/core/money';
+import { plainOutlet } from '@sprig/core/outlets';
+import { incrementOf } from '@sprig/core/sheets';
+import { hashOf } from '@sprig/core/text';
+import type { z } from 'zod';
+import { select } from '../../db/connect.ts';
+import { planFacts } from '../../plan/plan-facts.ts';
+import { settingSetsOf, settingsOf } from '../../plan/setting-sets.ts';
+import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
+import { SprigFailure } from '../../platform/failure.ts';
+import { type BiddingRow, bidsTo, scopedRows } from '../build/index.ts';
+import { type Account, accountFor } from './account.ts';
+import { actsOf, aimOf, countedSince, isTooSoon, nothingSince } from './judged.ts';
+import { KeptFew } from './kept-few.ts';
+import { type MetSums, metSums } from './met-sums.ts';
+import { planStamp } from './today.ts';
+import { keepActs } from './verdicts.ts';
+
+type Row = {
+  row: BiddingRow;
+  /** Its number among what reports tell of; null where it is not asked what they do. */
+  met: number | null;
+  list: ResultBidList;
+  after: Micros;
+  bound: BidBound;
+  expected: number | null;
+};
+
+type AllBids = {
+  head: Omit<ResultBidsAnswer, 'lists' | 'order'>;
+  rows: readonly Row[];
+  sums: MetSums | null;
+  acts: ReadonlyMap<string, VerdictActBody & { id: number }>;
+  since: (key: string) => VerdictActBody['was'];
+  today: string;
+};
+
+const kept = new KeptFew<AllBids>(3);
+export const forgetBids = (): void => kept.clear();
+const MILLION = 1_000_000;
+
+/** Works out what bids follow from results; kept as long as nothing changes. */
+async function allBids(caller: PlanCaller, code: string | null, from: BidsFrom): Promise<AllBids> {
+  const facts = await planFacts(caller);
+  const account = from === 'down' ? null : await accountFor(caller, code);
+  const today = dayIn(account?.account.timeZone ?? facts.timeZone, new Date());
+  const stamp = `${account?.stamp ?? caller.plan}/${from}/${await planStamp(caller)}/${today}`;
+  return kept.of(stamp, async () => {
+    const all = await workOut(caller, facts, account, from);
+    return { ...all, today, head: { ...all.head, stamp: shownAs(all.rows) } };
+  });
+}
+
+/** What is shown of bids: changes when any of them would be another, or become another. */
+const shownAs = (rows: readonly Row[]): string =>
+  String(hashOf(rows.map(({ row, list, after }) => `${row.key} ${row.bid} ${after} ${list}`).join('\n')));
+
+async function workOut(
+  caller: PlanCaller,
+  facts: Facts,
+  account: Account | null,
+  from: BidsFrom,
+): Promise<Omit<AllBids, 'today'>> {
+  if (from === 'down') return comingDown(caller);
+  if (!account) return { ...noRows, head: { ...nothingAsked, why: { none: 'reports' as const } } };
+  const { about, met } = await metSums(account, 'keyword');
+  const { aim, inCurrency } = await aimOf(account, facts);
+  const head = { ...nothingAsked, account: account.account, ...about, aim, inCurrency };
+  if (!met) return { head, ...noRows };
+  const acts = await actsOf(caller, 'keyword');
+  const since = countedSince(account, met.table, met.groupOf, met.keys, acts);
+  const bidding = await scopedRows(caller, { all: true });
+  const numberOf = new Map(met.numbers.map((group) => [met.keys[group] as string, group]));
+  const own = bidding.rows.filter(({ key }) => numberOf.has(key));
+  const numbers = own.map(({ key }) => numberOf.get(key) as number);
+  const { floor, ceiling } = bidding.rules.layout.ladder;
+  const bounds = { floor, ceiling, increment: incrementOf(plainOutlet, bidding.rules.currency) };
+  const make = from === 'aim' ? toAim : byBands;
+  const { rows, rest } = make({
+    facts,
+    met,
+    numbers,
+    own,
+    bounds,
+    inCurrency,
+    aim,
+    themes: await themesOf(caller),
+  });
+  return {
+    head: {
+      ...head,
+      rest,
+      notBidding: met.numbers.length - own.length,
+      ready: await readyCampaigns(caller, facts, met, numbers, own),
+    },
+    rows: rows.map((row) =>
+      row.list === 'change' && isTooSoon({ acts, since, limits: facts.verdicts }, row.row.key)
+        ? { ...row, list: 'soon' as const }
+        : row,
+    ),
+    sums: met,
+    acts,
+    since,
+  };
+}
+
+const nothingAsked: AllBids['head'] = {
+  account: null,
+  range: null,
+  settledTo: null,
+  grain: null,
+  why: null,
+  aim: { cost: null, return: null },
+  inCurrency: true,
+  notMet: 0,
+  stamp: '',
+  rest: null,
+  notBidding: 0,
+  high: null,
+  ready: [],
+};
+const noRows = { rows: [], sums: null, acts: new Map(), since: () => nothingSince };
+
+type Making = {
+  facts: Facts;
+  met: MetSums;
+  numbers: readonly number[];
+  own: readonly BiddingRow[];
+  bounds: { floor: Micros; ceiling: Micros; increment: Micros };
+  inCurrency: boolean;
+  aim: Parameters<typeof worthOfClicks>[2];
+  themes: ReadonlyMap<string, number>;
+};
+type Made = { rows: Row[]; rest: BidRest | null };
+
+function toAim({ facts, met, numbers, own, bounds, inCurrency, aim, themes }: Making): Made {
+  const of = (name: 'clicks' | 'conversions' | 'value') =>
+    Float64Array.from(numbers, (group) => met.settled.figure(name, group) ?? 0);
+  const clicks = of('clicks');
+  const earned = { clicks, conversions: of('conversions').map((one) => one / MILLION), value: of('value') };
+  const levels = [
+    numbered(own.map(({ group }) => group)),
+    numbered(own.map(({ group }) => themes.get(group) ?? 0)),
+  ];
+  const rest = (): BidRest | null => {
+    if (!inCurrency) return 'currency';
+    if (aim.cost === null && aim.return === null) return 'no-aim';
+    if (!found) return 'nothing-sold';
+    return found.worth ? null : 'no-value';
+  };
+  const found = worthOfClicks(earned, levels, aim);
+  const why = rest();
+  if (why || !found?.worth) return { rows: [], rest: why };
+  const { rates, worth } = found;
+  const { clicks: least, most } = facts.bids;
+  const rows = own.map((row, at): Row => {
+    const { bid, by } = boundedBid(row.bid, worth[at] as number, { ...bounds, most });
+    const list = (clicks[at] as number) < least ? 'few' : bid === row.bid ? 'stay' : 'change';
+    return { row, met: numbers[at] as number, list, after: bid, bound: by, expected: rates[at] as number };
+  });
+  return { rows, rest: null };
+}
+
+function byBands({ facts, met, numbers, own, bounds }: Making): Made {
+  let isTold = false;
+  const rows = own.map((row, at): Row => {
+    const group = numbers[at] as number;
+    const position = met.sums.figure('position', group);
+    const seen = met.sums.figure('impressions', group) ?? 0;
+    isTold ||= position !== null;
+    const band = position === null ? null : bandOf(position, facts.bids.bands);
+    const wanted = multiplied(row.bid, [10_000 + (band?.by ?? 0) * 100], bounds.increment);
+    const { bid, by } = boundedBid(row.bid, wanted, { ...bounds, most: ANY });
+    const isFew = position === null || seen < facts.verdicts.impressions;
+    const list = isFew ? 'few' : bid === row.bid ? 'stay' : 'change';
+    return {
+      row,
+      met: group,
+      list,
+      after: isFew ? row.bid : bid,
+      bound: isFew ? 'none' : by,
+      expected: null,
+    };
+  });
+  return isTold ? { rows, rest: null } : { rows: [], rest: 'no-position' };
+}
+/** A band says itself how far a bid goes. */
+const ANY = 1_000;
+
+/** What things are called as numbers from 0 on. */
+function numbered<T>(names: readonly T[]): Int32Array {
+  const known = new Map<T, number>();
+  return Int32Array.from(names, (name) => {
+    const number = known.get(name) ?? known.size;
+    known.set(name, number);
+    return number;
+  });
+}
+
+async function themesOf({ database, plan }: PlanCaller): Promise<ReadonlyMap<string, number>> {
+  const rows = await select<{ key: string; theme: number }>(
+    database,
+    'select key, coalesce(theme_id, 0)::int as theme from ad_groups where plan_id = $1',
+    [plan],
+  );
+  return new Map(rows.map(({ key, theme }) => [key, theme]));
+}
+
+/** Bids that start high, as they are until that day and from it on: on either side of it both are told. */
+async function comingDown(caller: PlanCaller): Promise<Omit<AllBids, 'today'>> {
+  const { rows, rules } = await scopedRows(caller, { all: true });
+  const { layout, currency } = rules;
+  const { startHigh } = layout;
+  if (!startHigh.on) return { ...noRows, head: { ...nothingAsked, rest: 'not-high' } };
+  const isHigh = layoutOn(layout, await builtOn(caller)).startHigh.on;
+  const increment = incrementOf(plainOutlet, currency);
+  const bidWith = ({ parts }: BiddingRow, steps: readonly number[]) =>
+    bidOfRow({ ...parts, steps }, layout.ladder, increment);
+  return {
+    ...noRows,
+    head: { ...nothingAsked, high: { on: isHigh, until: startHigh.until } },
+    rows: rows.map((row): Row => {
+      const { high, usual } = stepsAround(startHigh, row.type, row.parts.steps, isHigh);
+      const [before, after] = [bidWith(row, high), bidWith(row, usual)];
+      const list = before === after ? 'stay' : 'change';
+      return { row: { ...row, bid: before }, met: null, list, after, bound: 'none', expected: null };
+    }),
+  };
+}
+
+/** The day that the plan is built for. */
+async function builtOn({ database, plan, workspace }: PlanCaller): Promise<string> {
+  const [row] = await select<{ day: string | null }>(
+    database,
+    'select built_day::text as day from plans where id = $1 and workspace_id = $2',
+    [plan, workspace],
+  );
+  return row?.day ?? '';
+}
+
+/** Campaigns that bid by themselves, with conversions enough for the engine to do so. */
+async function readyCampaigns(
+  caller: PlanCaller,
+  facts: Facts,
+  met: MetSums,
+  numbers: readonly number[],
+  own: readonly BiddingRow[],
+): Promise<ResultBidsAnswer['ready']> {
+  const sold = new Map<string, number>();
+  own.forEach(({ campaign }, at) => {
+    const more = met.sums.figure('conversions', numbers[at] as number) ?? 0;
+    sold.set(campaign, (sold.get(campaign) ?? 0) + more / MILLION);
+  });
+  const sets = await settingSetsOf((sql) => select(caller.database, sql, [caller.plan]));
+  const campaigns = await select<{ key: string; name: string; settings: number | null }>(
+    caller.database,
+    'select key, name, settings_id::int as settings from campaigns where plan_id = $1 order by position',
+    [caller.plan],
+  );
+  return campaigns.flatMap(({ key, name, settings }) => {
+    const conversions = sold.get(key) ?? 0;
+    const isByHand = settingsOf(sets, facts, settings).strategy === 'by-hand';
+    return isByHand && conversions >= facts.bids.conversions ? [{ key, name, conversions }] : [];
+  });
+}
+
+/** The money that a change moves, as far as it is told. */
+const movedBy = ({ row, after, met }: Row, sums: MetSums | null): number =>
+  Math.abs(after - row.bid) * (met === null ? 1 : (sums?.sums.figure('clicks', met) ?? 0));
+
+export async function resultBids(
+  caller: PlanCaller,
+  { account, from, list }: z.output<(typeof readResultBids)['body']>,
+): Promise<ResultBidsAnswer> {
+  const { head, rows, sums } = await allBids(caller, account, from);
+  const moved = rows.map((row) => movedBy(row, sums));
+  const order = [...rows.keys()].filter((at) => rows[at]?.list === list);
+  order.sort((a, b) => (moved[b] as number) - (moved[a] as number) || a - b);
+  return {
+    ...head,
+    lists: resultBidLists.map((one) => ({
+      list: one,
+      rows: rows.reduce((all, row) => all + (row.list === one ? 1 : 0), 0),
+    })),
+    order,
+  };
+}
+
+export async function resultBidRows(
+  caller: PlanCaller,
+  { account, from, rows: asked }: z.output<(typeof readResultBidRows)['body']>,
+): Promise<ResultBid[]> {
+  const { rows, sums } = await allBids(caller, account, from);
+  const names = await campaignNames(caller);
+  return asked.flatMap((n) => {
+    const one = rows[n];
+    if (!one) return [];
+    const { row, met, after, bound, expected } = one;
+    const told = (name: 'impressions' | 'position') =>
+      met === null ? null : (sums?.sums.figure(name, met) ?? null);
+    const settled = (name: 'clicks' | 'conversions') =>
+      met === null ? null : (sums?.settled.figure(name, met) ?? null);
+    const sold = settled('conversions');
+    return [
+      {
+        n,
+        key: row.key,
+        text: row.text,
+        type: row.type,
+        group: row.group,
+        campaign: names.get(row.campaign) ?? '',
+        clicks: settled('clicks'),
+        conversions: sold === null ? null : sold / MILLION,
+        expected,
+        impressions: told('impressions'),
+        position: told('position'),
+        before: row.bid,
+        after,
+        bound,
+      },
+    ];
+  });
+}
+
+async function campaignNames({ database, plan }: PlanCaller): Promise<ReadonlyMap<string, string>> {
+  const rows = await select<{ key: string; name: string }>(
+    database,
+    'select key, name from campaigns where plan_id = $1',
+    [plan],
+  );
+  return new Map(rows.map(({ key, name }) => [key, name]));
+}
+
+const SAID = { aim: 'to the aim', bands: 'by position' };
+
+/** Sets bids to what was shown, as one change, and has them rest. */
+export async function takeBids(
+  caller: PlanCaller,
+  { account, from, keys, stamp, until, dry }: z.output<(typeof takeResultBids)['body']>,
+): Promise<z.output<(typeof takeResultBids)['answer']>> {
+  const all = await allBids(caller, account, from);
+  if (all.head.stamp !== stamp)
+    throw new SprigFailure(
+      'conflict',
+      'The plan or its results have changed since these bids were shown. Nothing was set: look at them once more.',
+    );
+  if (until <= all.today)
+    throw new SprigFailure('invalid', 'Choose a day that is still to come.', { at: 'until' });
+  const asked = keys === null ? null : new Set(keys);
+  const chosen = all.rows.filter(
+    ({ row, list }) => list === 'change' && (asked === null || asked.has(row.key)),
+  );
+  const rowOf = new Map(chosen.map((one) => [one.row.key, one]));
+  const bids = new Map(chosen.map(({ row, after }) => [row.key, after]));
+  return bidsTo(caller, bids, dry, {
+    label: (changed) => `Set ${counted(changed, 'bid')} ${SAID[from]}`,
+    write: (change, done) =>
+      keepActs(
+        change,
+        all.acts,
+        done.map((key): VerdictActBody => {
+          const { row, after, met } = rowOf.get(key) as Row;
+          return {
+            by: 'keyword',
+            key,
+            verdict: null,
+            act: { kind: 'bid', from, before: row.bid, after },
+            on: all.today,
+            until,
+            was: countedOf(all.sums, met),
+          };
+        }),
+      ),
+  });
+}
+
+function countedOf(sums: MetSums | null, met: number | null): VerdictActBody['was'] {
+  if (!sums || met === null) return nothingSince;
+  const of = (name: 'impressions' | 'clicks' | 'cost') => sums.sums.figure(name, met) ?? 0;
+  return {
+    days: sums.found.days.most,
+    impressions: of('impressions'),
+    clicks: of('clicks'),
+    cost: of('cost'),
+    conversions: (sums.settled.figure('conversions', met) ?? 0) / MILLION,
+  };
+}
