@@ -6,6 +6,7 @@ import * as ideas from './stages/ideas.ts';
 import * as jobs from './stages/jobs.ts';
 import * as layout from './stages/layout.ts';
 import * as learn from './stages/learn.ts';
+import * as learnAds from './stages/learn-ads.ts';
 import * as learnBids from './stages/learn-bids.ts';
 import * as learnTerms from './stages/learn-terms.ts';
 import * as learnVerdicts from './stages/learn-verdicts.ts';
@@ -34,6 +35,7 @@ const groups = {
   ship,
   readBack,
   learn,
+  learnAds,
   learnBids,
   learnTerms,
   learnVerdicts,

@@ -13,6 +13,7 @@ export * from './stages/ideas.ts';
 export * from './stages/jobs.ts';
 export * from './stages/layout.ts';
 export * from './stages/learn.ts';
+export * from './stages/learn-ads.ts';
 export * from './stages/learn-bids.ts';
 export * from './stages/learn-terms.ts';
 export * from './stages/learn-verdicts.ts';

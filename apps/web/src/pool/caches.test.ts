@@ -371,7 +371,10 @@ describe('Write', () => {
         patterns: [
           {
             id: 1,
-            body: { ...body, split: { by: 'line', field: 'headline1', lines: ['Tea'], labels: ['a', 'b'] } },
+            body: {
+              ...body,
+              split: { by: 'line', field: 'headline1', lines: ['Tea'], labels: ['a', 'b'], paused: null },
+            },
           },
         ],
       }),

@@ -111,6 +111,7 @@ describe('patterns in all groups', () => {
       field: 'headline2',
       lines: ['x'.repeat(40)],
       labels: ['a', 'b'],
+      paused: null,
     };
     const { fit } = fitted(input([{ split }]));
     expect(fit.patterns).toEqual([{ id: 1, groups: 5, ads: 10, misfits: 1 + 5 }]);

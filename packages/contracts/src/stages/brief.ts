@@ -1,5 +1,5 @@
 import { assumptionLimits, MONTHS, usualAssumptions } from '@sprig/core/figures';
-import { usualBidRules, usualVerdictLimits } from '@sprig/core/judge';
+import { MOST_LOOKS, usualAdTestRules, usualBidRules, usualVerdictLimits } from '@sprig/core/judge';
 import { z } from 'zod';
 import { fieldEdits, micros, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
@@ -106,6 +106,14 @@ export const bidRulesSchema = z.strictObject({
   conversions: limit(1, 100_000, usualBidRules.conversions),
 });
 
+/** How ads are told apart; the difference as a part of one. */
+export const adTestRulesSchema = z.strictObject({
+  by: z.enum(['clicks', 'conversions']).default(usualAdTestRules.by),
+  looks: limit(1, MOST_LOOKS, usualAdTestRules.looks),
+  difference: limit(0.01, 5, usualAdTestRules.difference),
+  clicks: limit(1, 100_000, usualAdTestRules.clicks),
+});
+
 /** The plan's facts; everything is optional and has a default that fits most plans. */
 export const factsSchema = z.strictObject({
   client: text(200).default(''),
@@ -160,6 +168,7 @@ export const factsSchema = z.strictObject({
   sitesOut: lines(2_000).default([]),
   verdicts: verdictLimitsSchema.default(usualVerdictLimits),
   bids: bidRulesSchema.default({ ...usualBidRules, bands: [...usualBidRules.bands] }),
+  adTests: adTestRulesSchema.default(usualAdTestRules),
   market: z.enum(markets).default('none'),
   learnFrom: z.enum(teachers).default('own'),
   assumptions: assumptionsSchema.default(usualAssumptions),

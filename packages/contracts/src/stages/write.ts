@@ -48,6 +48,7 @@ export const adPatternSchema = z.strictObject({
     field: z.enum(adFields),
     lines,
     labels: z.tuple([label, label]),
+    paused: z.enum(['a', 'b']).nullable().default(null),
   }),
   fields: z.strictObject(
     Object.fromEntries(adFields.map((field) => [field, fieldSchema])) as Record<AdField, typeof fieldSchema>,

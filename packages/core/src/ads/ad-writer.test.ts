@@ -93,7 +93,13 @@ describe('which groups a pattern is for', () => {
 });
 
 describe('split tests', () => {
-  const split: AdPattern['split'] = { by: 'line', field: 'headline2', lines: ['Other'], labels: ['x', 'y'] };
+  const split: AdPattern['split'] = {
+    by: 'line',
+    field: 'headline2',
+    lines: ['Other'],
+    labels: ['x', 'y'],
+    paused: null,
+  };
 
   test('two versions in every group, each with its label behind the pattern’s', () => {
     const { ads } = write(inputOf([{ split, labels: ['spring', 'x'] }]), group('k1', 'canoe'));
@@ -101,6 +107,15 @@ describe('split tests', () => {
       ['k1/a1', ['spring', 'x'], 'Ad 1'],
       ['k1/a1b', ['spring', 'x', 'y'], 'Other'],
     ]);
+  });
+
+  test('the version that was given up is paused; without a split nothing is', () => {
+    const paused = { ...split, paused: 'a' } as const;
+    const statuses = (part: Partial<AdPattern>) =>
+      write(inputOf([part]), group('k1', 'canoe')).ads.map(({ status }) => status);
+    expect(statuses({ split: paused })).toEqual(['paused', 'enabled']);
+    expect(statuses({ split: { ...paused, paused: 'b' } })).toEqual(['enabled', 'paused']);
+    expect(statuses({ split: { ...paused, by: 'none' } })).toEqual(['enabled']);
   });
 
   test('live against written differ though they read alike', () => {

@@ -48,6 +48,7 @@ export {
   placeKey,
   rowKeyOf,
   rowKeyPattern,
+  versionOfAd,
 } from './keys.ts';
 export { type LaneKeyword, laneTypes, laneUnion, marksFor, takesPart, typesFor } from './lanes.ts';
 export {

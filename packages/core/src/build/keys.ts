@@ -40,6 +40,9 @@ export function groupOfAd(key: string): string {
 /** The number of an ad's pattern, by the ad's key; 0 where it is none. */
 export const patternOfAd = (key: string): number => Number(/\/a(\d+)b?$/.exec(key)?.[1] ?? 0);
 
+/** The version of a split test that an ad is, by its key; the first where it is of none. */
+export const versionOfAd = (key: string): 'a' | 'b' => (key.endsWith('b') ? 'b' : 'a');
+
 /** The numbered part that a themed group's key names; 1 where it names none. */
 export const partOfKey = (key: string): number => Number(/p(\d+)(?:l\d+)?$/.exec(key)?.[1] ?? 1);
 

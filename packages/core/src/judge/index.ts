@@ -1,3 +1,13 @@
+export { type AdSides, adCells } from './ad-cells.ts';
+export {
+  type AdCell,
+  type AdTested,
+  type AdTestRules,
+  type AdVerdict,
+  MOST_LOOKS,
+  testAds,
+  usualAdTestRules,
+} from './ad-test.ts';
 export { type ExpectedCtr, expectedCtr, type Seen } from './expected-ctr.ts';
 export { expectedRates, type RatedRows } from './expected-rates.ts';
 export { believed } from './false-blame.ts';

@@ -23,6 +23,8 @@ export type PatternSplit = {
   field: AdField;
   lines: string[];
   labels: [string, string];
+  /** The version that runs no more, since the other was better; null: both run. */
+  paused: VersionName | null;
 };
 
 /** `kept`: the place in which an assembled ad always shows it, from 1; 0 leaves that to the engine. */
@@ -44,6 +46,7 @@ export const noSplit = (): PatternSplit => ({
   field: 'headline1',
   lines: [],
   labels: ['first', 'second'],
+  paused: null,
 });
 
 const IN_TITLE = { headlines: 'title', descriptions: 'sentence', paths: 'lower' } as const;
@@ -74,6 +77,12 @@ export function patternOf(
     ...more,
   };
 }
+
+/** Whether one version of a pattern runs. */
+export const statusOfVersion = (
+  { status, split }: Pick<AdPattern, 'status' | 'split'>,
+  version: VersionName,
+): AdPattern['status'] => (split.by !== 'none' && split.paused === version ? 'paused' : status);
 
 export type CompiledPattern = { form: AdForm; fields: Record<AdField, FieldLines>; kept: Kept };
 /** The places that fields of an assembled ad are kept in; none for the others. */

@@ -17,6 +17,7 @@ export {
   patternOf,
   patternScopes,
   splitKinds,
+  statusOfVersion,
   textOf,
   unfilledOf,
   type VersionName,

@@ -134,7 +134,13 @@ describe('live tokens', () => {
   });
 
   test('written against live: two versions of an ad', () => {
-    const split = { by: 'live', field: 'headline1', lines: [], labels: ['written', 'live'] } as const;
+    const split = {
+      by: 'live',
+      field: 'headline1',
+      lines: [],
+      labels: ['written', 'live'],
+      paused: null,
+    } as const;
     const pattern = patternOf({ headline1: ['@keyword(live) hire', '@keyword'] }, 'title', {
       split: { ...split, lines: [], labels: ['written', 'live'] },
     });
@@ -146,7 +152,13 @@ describe('live tokens', () => {
 
   test('line against line: only that field differs', () => {
     const pattern = patternOf({ headline1: ['Hire today'], headline2: ['@keyword'] }, 'as-is', {
-      split: { by: 'line', field: 'headline1', lines: ['Try it first'], labels: ['today', 'try'] },
+      split: {
+        by: 'line',
+        field: 'headline1',
+        lines: ['Try it first'],
+        labels: ['today', 'try'],
+        paused: null,
+      },
     });
     const texts = versionsOf(pattern).map(({ compiled }) => {
       const fields = fitFields(compiled, { keyword: 'canoe' }, limits, writing);

@@ -37,6 +37,7 @@ import { hashOf, normalise } from '@sprig/core/text';
 import type { z } from 'zod';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { type Account, accountFor, daysIn, findGrain, forgetSeries, rangesOf, timeOf } from './account.ts';
+import { forgetAdTests } from './ad-tests.ts';
 import { forgetBids } from './bids.ts';
 import { budgetsIn } from './budgets.ts';
 import { forgetVerdicts } from './judged.ts';
@@ -53,6 +54,7 @@ const sumsKept = new KeptFew<Summed>(8);
 export function forgetLooks(): void {
   forgetSeries();
   forgetResults();
+  forgetAdTests();
   forgetBids();
   forgetVerdicts();
   forgetTerms();

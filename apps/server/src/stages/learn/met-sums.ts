@@ -97,7 +97,7 @@ export async function metSums(
 }
 
 /** Only days until then. */
-function onlyUntil({ times, campaigns }: FactTable, added: Uint8Array, to: number): Uint8Array {
+export function onlyUntil({ times, campaigns }: FactTable, added: Uint8Array, to: number): Uint8Array {
   const until = Uint8Array.from(added);
   times.forEach((time, at) => {
     if (time.to > to) until.fill(0, at * campaigns, (at + 1) * campaigns);

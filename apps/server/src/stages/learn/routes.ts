@@ -3,6 +3,7 @@ import { Router } from 'express';
 import { mount } from '../../http/mount.ts';
 import { inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
+import { adTestGroups, adTestRows, adTestsOf, keepBetter } from './ad-tests.ts';
 import { resultBidRows, resultBids, takeBids } from './bids.ts';
 import { budgetsOf } from './budgets.ts';
 import { dropReport, listReports, takeReportBack, takeReports } from './imports.ts';
@@ -47,6 +48,10 @@ export const learnRoutes = (): Router => {
     rows: await resultBidRows(caller, body),
   }));
   mount(router, api.takeResultBids, (caller, { body }) => takeBids(caller, body));
+  mount(router, api.readAdTests, (caller, { body }) => adTestsOf(caller, body.account, body.by));
+  mount(router, api.readAdTestGroups, (caller, { body }) => adTestGroups(caller, body));
+  mount(router, api.readAdTestRows, async (caller, { body }) => ({ rows: await adTestRows(caller, body) }));
+  mount(router, api.keepBetterAd, (caller, { body }) => keepBetter(caller, body));
   mount(router, api.readBudgets, (caller, { body }) => budgetsOf(caller, body));
   mount(router, api.readResults, (caller, { body }) => resultsOf(caller, body.by, body.keys));
   mount(router, api.readResultColumn, (caller, { query }) => resultColumn(caller, query.figure));

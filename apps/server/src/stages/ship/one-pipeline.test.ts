@@ -322,7 +322,7 @@ test('browser, job, rebuild and shipping make the same of any plan', async () =>
             form,
             groups: { to, themes: to === 'themes' ? themeIds : [], groups: [] },
             ...(isSplit && {
-              split: { by: 'line', field: 'headline2', lines: ['Other'], labels: ['x', 'y'] },
+              split: { by: 'line', field: 'headline2', lines: ['Other'], labels: ['x', 'y'], paused: null },
             }),
           });
           await server.call(api.makePattern, { params, body: { body, behind: null } });

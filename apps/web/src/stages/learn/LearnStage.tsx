@@ -3,6 +3,7 @@ import { useAddress } from '../../kit/address.ts';
 import { useCommands, viewRuns } from '../../kit/commands.ts';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { daysText } from '../../plan/results/result-words.ts';
+import { AdsView } from './AdsView.tsx';
 import { BidsView } from './BidsView.tsx';
 import { learnCommands, learnViews } from './commands.ts';
 import { HappenedView } from './HappenedView.tsx';
@@ -71,6 +72,9 @@ export function LearnStage() {
       )}
       {view === 'bids' && (
         <BidsView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />
+      )}
+      {view === 'ads' && (
+        <AdsView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />
       )}
       {view === 'watch' && (
         <WatchView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />

@@ -5,6 +5,7 @@ export const learnViews = [
   ['verdicts', 'Verdicts', 'v'],
   ['terms', 'Search terms', 's'],
   ['bids', 'Bids', 'd'],
+  ['ads', 'Ads', 'a'],
   ['watch', 'Watch', 'w'],
   ['reports', 'Reports', 'r'],
 ] as const;

@@ -120,7 +120,7 @@ export function PatternSentence({ id, body, document, themes, groupInView }: Pro
         label="Split test"
         value={split.by}
         choices={splits}
-        onChoose={(by) => void set('split', { ...split, by, labels: labelsFor(by) })}
+        onChoose={(by) => void set('split', { ...split, by, labels: labelsFor(by), paused: null })}
       />
       {split.by === 'line' && limits && (
         <>
@@ -155,6 +155,16 @@ export function PatternSentence({ id, body, document, themes, groupInView }: Pro
               onKeep={(value) => set('split', { ...split, labels: split.labels.with(place, String(value)) })}
             />
           ))}
+          <ChoiceChip
+            label="Versions that run"
+            value={split.paused ?? 'both'}
+            choices={[
+              { value: 'both', words: 'both run' },
+              { value: 'b', words: `only ${split.labels[0] || 'the first'} runs` },
+              { value: 'a', words: `only ${split.labels[1] || 'the second'} runs` },
+            ]}
+            onChoose={(paused) => void set('split', { ...split, paused: paused === 'both' ? null : paused })}
+          />
         </span>
       )}
     </div>
