@@ -17,6 +17,7 @@ import * as prune from './stages/prune.ts';
 import * as readBack from './stages/read-back.ts';
 import * as ship from './stages/ship.ts';
 import * as sort from './stages/sort.ts';
+import * as worth from './stages/worth.ts';
 import * as write from './stages/write.ts';
 
 const groups = {
@@ -31,6 +32,7 @@ const groups = {
   sort,
   layout,
   build,
+  worth,
   write,
   ship,
   readBack,

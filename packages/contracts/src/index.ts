@@ -25,6 +25,7 @@ export * from './stages/prune.ts';
 export * from './stages/read-back.ts';
 export * from './stages/ship.ts';
 export * from './stages/sort.ts';
+export * from './stages/worth.ts';
 export * from './stages/write.ts';
 export * from './words/held-words.ts';
 export * from './words/issue-words.ts';

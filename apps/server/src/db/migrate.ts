@@ -24,6 +24,7 @@ import * as learn from './migrations/018-learn.ts';
 import * as shippedAds from './migrations/019-shipped-ads.ts';
 import * as verdicts from './migrations/020-verdicts.ts';
 import * as terms from './migrations/021-terms.ts';
+import * as worth from './migrations/022-worth.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -47,6 +48,7 @@ export const migrations = [
   { name: '019-shipped-ads', sql: shippedAds.up },
   { name: '020-verdicts', sql: verdicts.up },
   { name: '021-terms', sql: terms.up },
+  { name: '022-worth', sql: worth.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

@@ -113,6 +113,10 @@ export async function fullPlan(server: TestServer, name = 'Teas'): Promise<FullP
   });
   const { rows } = await server.call(api.readVerdictRows, { params, body: { by: 'group', rows: [0] } });
   const keys = rows.map(({ key }) => key);
+  await server.call(api.markWorth, {
+    params: { plan },
+    body: { code: 'terms', account: '', mark: { until: null, count: 1 } },
+  });
   await server.call(api.actOnVerdicts, {
     params,
     body: { by: 'group', keys, act: { kind: 'seen' }, until: '2099-01-01' },

@@ -7,3 +7,12 @@ export {
   stepCodes,
   type Unknown,
 } from './next-step.ts';
+export {
+  inOrder,
+  isAway,
+  openWorth,
+  type Worth,
+  type WorthCode,
+  type WorthMark,
+  worthCodes,
+} from './worth.ts';

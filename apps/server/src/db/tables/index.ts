@@ -52,6 +52,7 @@ const all = [
   learn.looks,
   learn.verdictActs,
   learn.termJudgements,
+  learn.worthMarks,
   build.campaigns,
   build.adGroups,
   build.keywordRows,
@@ -83,6 +84,7 @@ const all = [
   learn.reportReadings,
   learn.reportParts,
   learn.reportPlaces,
+  learn.planWorth,
   ship.readBacks,
   ship.readBackRows,
 ] as const;

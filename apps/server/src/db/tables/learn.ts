@@ -77,3 +77,16 @@ export const termJudgements = table('term_judgements', 'input', {
   isNotCopied: true,
   columns: { id: int, body: json },
 });
+
+/** What was put off or done of what is worth doing; of the plan that was shipped, as results are. */
+export const worthMarks = table('worth_marks', 'input', {
+  key: ['id'],
+  isNotCopied: true,
+  columns: { id: int, body: json },
+});
+
+/** What was worth doing when the plan was looked through last. */
+export const planWorth = table('plan_worth', 'record', {
+  key: ['id'],
+  columns: { id: int, stamp: text, body: json },
+});

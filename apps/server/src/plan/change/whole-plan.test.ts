@@ -43,6 +43,7 @@ const HAPPENED = [
   'estimate_models',
   'changes',
   'jobs',
+  'plan_worth',
   'plans',
   'read_backs',
   'refused_rows',
@@ -122,7 +123,7 @@ describe('a duplicate', () => {
     await built(server, full.plan);
     const names = (rows: unknown[]) => rows.map((row) => String(row).replaceAll(/Teas \(copy\)/g, 'Teas'));
     // Results, and what was done about them, are those of the plan that was shipped.
-    const ofShipped: readonly string[] = ['report_imports', 'verdict_acts', 'term_judgements'];
+    const ofShipped: readonly string[] = ['report_imports', 'verdict_acts', 'term_judgements', 'worth_marks'];
     const inputs = planInputs.filter((name) => !ofShipped.includes(name));
     for (const name of ofShipped) expect([name, await rowsOf(name, copy)]).toEqual([name, []]);
     for (const name of inputs)

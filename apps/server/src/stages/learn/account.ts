@@ -67,12 +67,7 @@ function spanOf(imports: readonly StoredImport[]): Time {
 
 /** The account that a look names, or the one that was told of last; null where none is. */
 export async function accountFor(caller: PlanCaller, code: string | null): Promise<Account | null> {
-  const imports = await importsOf(caller);
-  const byAccount = new Map<string, StoredImport[]>();
-  for (const one of imports) {
-    const own = accountCode(one.account);
-    byAccount.set(own, [...(byAccount.get(own) ?? []), one]);
-  }
+  const byAccount = await importsByAccount(caller);
   const last = [...byAccount.values()].reduce<StoredImport[]>(
     (best, own) => (best.length === 0 || spanOf(own).to >= spanOf(best).to ? own : best),
     [],
@@ -80,6 +75,24 @@ export async function accountFor(caller: PlanCaller, code: string | null): Promi
   const own = code === null ? last : (byAccount.get(code) ?? []);
   const [first] = own;
   return first ? new Account(caller, first.account, own) : null;
+}
+
+/** All accounts that any report told of. */
+export async function accountsOf(caller: PlanCaller): Promise<Account[]> {
+  return [...(await importsByAccount(caller)).values()].flatMap((own) =>
+    own[0] ? [new Account(caller, own[0].account, own)] : [],
+  );
+}
+
+async function importsByAccount(caller: PlanCaller): Promise<Map<string, StoredImport[]>> {
+  const byAccount = new Map<string, StoredImport[]>();
+  for (const one of await importsOf(caller)) {
+    const own = accountCode(one.account);
+    const there = byAccount.get(own);
+    if (there) there.push(one);
+    else byAccount.set(own, [one]);
+  }
+  return byAccount;
 }
 
 export const timeOf = ({ from, to }: Days): Time => ({ from: readIsoDay(from), to: readIsoDay(to) });

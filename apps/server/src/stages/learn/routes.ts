@@ -12,6 +12,7 @@ import { lookAt, lookDays, lookNames, lookPoints, lookRows } from './looks.ts';
 import { resultColumn, resultsOf } from './results.ts';
 import { blockEffect, judge, termRows, termsOf } from './terms.ts';
 import { act, verdictRows, verdictsOf } from './verdicts.ts';
+import { mark, worthOf, worthOfAll } from './worth.ts';
 
 export const learnRoutes = (): Router => {
   const router = Router();
@@ -52,6 +53,9 @@ export const learnRoutes = (): Router => {
   mount(router, api.readAdTestGroups, (caller, { body }) => adTestGroups(caller, body));
   mount(router, api.readAdTestRows, async (caller, { body }) => ({ rows: await adTestRows(caller, body) }));
   mount(router, api.keepBetterAd, (caller, { body }) => keepBetter(caller, body));
+  mount(router, api.readWorth, (caller) => worthOf(caller));
+  mount(router, api.markWorth, (caller, { body }) => mark(caller, body));
+  mount(router, api.listWorth, async (caller) => ({ plans: await worthOfAll(caller) }));
   mount(router, api.readBudgets, (caller, { body }) => budgetsOf(caller, body));
   mount(router, api.readResults, (caller, { body }) => resultsOf(caller, body.by, body.keys));
   mount(router, api.readResultColumn, (caller, { query }) => resultColumn(caller, query.figure));

@@ -13,6 +13,7 @@ import { TermsView } from './TermsView.tsx';
 import { useReportList } from './use-reports.ts';
 import { VerdictsView } from './VerdictsView.tsx';
 import { WatchView } from './WatchView.tsx';
+import { WorthView } from './WorthView.tsx';
 
 /** What happened with what was shipped, and the reports that tell it. */
 export function LearnStage() {
@@ -70,6 +71,7 @@ export function LearnStage() {
       {view === 'terms' && (
         <TermsView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />
       )}
+      {view === 'worth' && <WorthView plan={plan} imports={data?.imports} />}
       {view === 'bids' && (
         <BidsView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />
       )}

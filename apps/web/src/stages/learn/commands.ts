@@ -2,6 +2,7 @@ import { asTold, type Commands, type ToldKeys, viewCommands } from '../../kit/co
 
 export const learnViews = [
   ['', 'What happened', 'h'],
+  ['worth', 'Worth doing', 'n'],
   ['verdicts', 'Verdicts', 'v'],
   ['terms', 'Search terms', 's'],
   ['bids', 'Bids', 'd'],

@@ -27,6 +27,7 @@ import { Dialog } from '../../kit/Dialog.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count, date } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import { WorthOfPlans } from './WorthOfPlans.tsx';
 
 /** All plans of the workspace. */
 export function PlansPage() {
@@ -73,6 +74,7 @@ export function PlansPage() {
             </Empty>
           </div>
         )}
+        {plans.length > 0 && <WorthOfPlans />}
         {plans.length > 0 && (
           <ul className="min-h-0 divide-y divide-base-300 overflow-auto border-hair border-y">
             {plans.map((plan) => (

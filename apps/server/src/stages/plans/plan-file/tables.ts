@@ -153,7 +153,7 @@ export const fileTables: readonly FileTable[] = [...sharedTables, ...planTables,
 export const pathOf = ({ folder, name }: FileTable): string => `${folder}/${name}.csv`;
 
 export const FORMAT = 'green-sprig-plan';
-export const VERSION = 5;
+export const VERSION = 6;
 
 /** What a table is called in files of an older version. */
 export const formerName = (name: string): string => tableOf(name as TableName).former ?? name;
