@@ -10,6 +10,7 @@ import * as learnAds from './stages/learn-ads.ts';
 import * as learnBids from './stages/learn-bids.ts';
 import * as learnTerms from './stages/learn-terms.ts';
 import * as learnVerdicts from './stages/learn-verdicts.ts';
+import * as learnWatch from './stages/learn-watch.ts';
 import * as me from './stages/me.ts';
 import * as mix from './stages/mix.ts';
 import * as plans from './stages/plans.ts';
@@ -41,6 +42,7 @@ const groups = {
   learnBids,
   learnTerms,
   learnVerdicts,
+  learnWatch,
 };
 
 export type AnyEndpoint = Endpoint | RawEndpoint;

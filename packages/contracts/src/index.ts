@@ -17,6 +17,7 @@ export * from './stages/learn-ads.ts';
 export * from './stages/learn-bids.ts';
 export * from './stages/learn-terms.ts';
 export * from './stages/learn-verdicts.ts';
+export * from './stages/learn-watch.ts';
 export * from './stages/me.ts';
 export * from './stages/mix.ts';
 export * from './stages/outlets.ts';

@@ -21,7 +21,14 @@ export {
   usualBidRules,
   worthOfClicks,
 } from './result-bids.ts';
-export { binomialAtMost, normalBelow, normalQuantile, poissonAtLeast } from './tails.ts';
+export {
+  binomialAtMost,
+  negativeBinomialAtMost,
+  normalBelow,
+  normalQuantile,
+  poissonAtLeast,
+} from './tails.ts';
+export { type UnlikeDay, unlikeDays } from './unlike-days.ts';
 export {
   type Aim,
   type Evidence,

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { believed, binomialAtMost, poissonAtLeast, wilson } from './index.ts';
+import { believed, binomialAtMost, negativeBinomialAtMost, poissonAtLeast, wilson } from './index.ts';
 
 describe('intervals of rates', () => {
   // Newcombe 1998, table I, method 3.
@@ -28,6 +28,11 @@ test('tails of counts are as they are worked out by hand', () => {
   expect(binomialAtMost(5, 5, 0.3)).toBe(1);
   expect(poissonAtLeast(1, 2)).toBeCloseTo(1 - Math.exp(-2), 10);
   expect(poissonAtLeast(3, 2)).toBeCloseTo(1 - 5 * Math.exp(-2), 10);
+  // A geometric distribution: mean 1, variance 2, half of what is left each time.
+  expect(negativeBinomialAtMost(0, 1, 2)).toBeCloseTo(0.5, 10);
+  expect(negativeBinomialAtMost(2, 1, 2)).toBeCloseTo(0.875, 10);
+  // Next to no more spread than Poisson.
+  expect(negativeBinomialAtMost(1, 2, 2 + 1e-6)).toBeCloseTo(3 * Math.exp(-2), 4);
   // Where many are expected the normal distribution stands in: near enough on both sides of the border.
   expect(poissonAtLeast(1_060, 1_001)).toBeCloseTo(poissonAtLeast(1_060, 999.999), 2);
 });

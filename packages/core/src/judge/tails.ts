@@ -24,6 +24,14 @@ export function poissonAtLeast(of: number, expected: number): number {
   return Math.min(1, jstat.lowRegGamma(of, expected));
 }
 
+/** How often `of` or fewer are counted, of counts with this mean and variance; a variance above the mean. */
+export function negativeBinomialAtMost(of: number, mean: number, variance: number): number {
+  if (of < 0) return 0;
+  if (mean <= 0) return 1;
+  const size = (mean * mean) / Math.max(variance - mean, 1e-9 * mean);
+  return jstat.beta.cdf(size / (size + mean), size, Math.floor(of) + 1);
+}
+
 export const logGamma = (x: number): number => jstat.gammaln(x);
 /** The logarithm of the beta function. */
 export const logBeta = (a: number, b: number): number => logGamma(a) + logGamma(b) - logGamma(a + b);

@@ -12,6 +12,7 @@ import { lookAt, lookDays, lookNames, lookPoints, lookRows } from './looks.ts';
 import { resultColumn, resultsOf } from './results.ts';
 import { blockEffect, judge, termRows, termsOf } from './terms.ts';
 import { act, verdictRows, verdictsOf } from './verdicts.ts';
+import { sellersOf, unlikeDaysOf } from './watch.ts';
 import { mark, worthOf, worthOfAll } from './worth.ts';
 
 export const learnRoutes = (): Router => {
@@ -56,6 +57,8 @@ export const learnRoutes = (): Router => {
   mount(router, api.readWorth, (caller) => worthOf(caller));
   mount(router, api.markWorth, (caller, { body }) => mark(caller, body));
   mount(router, api.listWorth, async (caller) => ({ plans: await worthOfAll(caller) }));
+  mount(router, api.readUnlikeDays, (caller, { body }) => unlikeDaysOf(caller, body.account));
+  mount(router, api.readSellers, (caller, { body }) => sellersOf(caller, body.account, body.by));
   mount(router, api.readBudgets, (caller, { body }) => budgetsOf(caller, body));
   mount(router, api.readResults, (caller, { body }) => resultsOf(caller, body.by, body.keys));
   mount(router, api.readResultColumn, (caller, { query }) => resultColumn(caller, query.figure));

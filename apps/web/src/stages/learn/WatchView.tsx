@@ -1,195 +1,38 @@
-import { type BudgetRow, type PlanState, type ReportImport, readBudgets } from '@sprig/contracts';
-import { LEAST_LOST, NEARLY_SPENT } from '@sprig/core/learn';
-import { useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
-import { Link } from 'react-router';
-import { wordsOf } from '../../data/call.ts';
-import { useWidths } from '../../data/me.ts';
-import { question } from '../../data/question.ts';
-import { Empty } from '../../kit/Empty.tsx';
-import { count, counted } from '../../kit/format.ts';
-import type { TableColumn } from '../../kit/table/column.ts';
-import type { RowSource } from '../../kit/table/row-source.ts';
-import { useSelection } from '../../kit/table/selection.ts';
-import { Table } from '../../kit/table/Table.tsx';
-import { figureColumn } from '../../plan/results/result-columns.tsx';
-import { daysText, dayText } from '../../plan/results/result-words.ts';
+import type { PlanState, ReportImport } from '@sprig/contracts';
+import { useAddress } from '../../kit/address.ts';
+import { ChoiceChip } from '../../kit/chips.tsx';
+import { BudgetsPart } from './BudgetsPart.tsx';
 import { ReportsYield } from './LearnYield.tsx';
-import { NothingTold } from './NothingTold.tsx';
-import { paceOf } from './pace-words.ts';
+import { SellersPart } from './SellersPart.tsx';
+import { UnlikePart } from './UnlikePart.tsx';
 
 type Props = { plan: PlanState; imports: readonly ReportImport[] | undefined; onReports: () => void };
 
-const percent = (share: number) => `${Math.round(share * 100)}%`;
+const parts = [
+  { value: 'budgets', words: 'budgets that run out' },
+  { value: 'unlike', words: 'days that are unlike' },
+  { value: 'sells', words: 'what sells' },
+] as const;
 
-/** Budgets that ran out, with what was missed, and what the month spends against its pace. */
+/** What to keep an eye on: budgets, days that stand out, and what sells. */
 export function WatchView({ plan, imports, onReports }: Props) {
-  const { data, error } = useQuery(
-    question(readBudgets, { params: { plan: plan.id }, body: { account: null, range: null } }),
-  );
-  const widths = useWidths('budgets');
-  const selection = useSelection<string>();
-  const currency = data?.account?.currency ?? 'EUR';
-  const rows = data?.rows;
-  const source = useMemo<RowSource<BudgetRow, string>>(() => {
-    const byName = new Map(rows?.map((row) => [row.name, row]));
-    const fetchPage = async (names: string[]) => names.flatMap((name) => byName.get(name) ?? []);
-    return {
-      ids: [...byName.keys()],
-      version: String(plan.revision),
-      loading: rows === undefined,
-      fetchPage,
-      fetchAll: fetchPage,
-      keyOf: ({ name }) => name,
-    };
-  }, [rows, plan.revision]);
-  const month = data?.month ?? null;
-  const columns = useMemo(() => budgetColumns(currency, month), [currency, month]);
-  if (error)
-    return (
-      <p role="alert" className="p-5 text-error">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!data) return <div className="grid flex-1 place-items-center text-faint">Adding up …</div>;
-  if (data.why) return <NothingTold why={data.why} by="campaign" onReports={onReports} />;
-  const out = data.rows.filter((row) => row.out > 0);
-  const clicks = out.reduce((sum, { missed }) => sum + (missed?.clicks ?? 0), 0);
+  const [params, set] = useAddress();
+  const part = parts.find(({ value }) => value === params.get('watch'))?.value ?? 'budgets';
   return (
     <>
-      <p className="shrink-0 border-hair border-b px-4 py-2 text-[14px] leading-7">
-        {data.range && <b>{daysText(data.range)}</b>} in {data.account?.name}:{' '}
-        {out.length === 0 ? (
-          'no budget ran out.'
-        ) : (
-          <>
-            <b>{counted(out.length, 'budget')}</b> ran out
-            {clicks >= 1 && (
-              <>
-                , and about <b>{counted(Math.round(clicks), 'click')}</b> were missed
-              </>
-            )}
-            .
-          </>
-        )}{' '}
-        <span className="text-[12.5px] text-faint">
-          A budget counts as run out on a day on which {percent(LEAST_LOST)} of impressions and more were lost
-          to it; where no report tells that, from {percent(NEARLY_SPENT)} of it spent. Budgets are those of
-          today.
-          {!data.inCurrency &&
-            ` The account counts in ${currency}, the plan does not: its budgets can’t be held against it.`}
-        </span>
-      </p>
-      <Table
-        label="Budgets"
-        columns={columns}
-        source={source}
-        sort={{ id: '', down: true }}
-        onSort={() => {}}
-        selection={selection}
-        widths={widths}
-        empty={<Empty title="No campaign is told of in these days">Take in a report of them.</Empty>}
-      />
+      <div className="flex min-h-11 shrink-0 items-center gap-2 border-hair border-b px-4 text-[14px]">
+        Watch
+        <ChoiceChip
+          label="What is watched"
+          value={part}
+          choices={parts}
+          onChoose={(value) => set({ watch: value === 'budgets' ? '' : value })}
+        />
+      </div>
+      {part === 'budgets' && <BudgetsPart plan={plan} onReports={onReports} />}
+      {part === 'unlike' && <UnlikePart plan={plan} onReports={onReports} />}
+      {part === 'sells' && <SellersPart plan={plan} onReports={onReports} />}
       <ReportsYield imports={imports} />
     </>
   );
 }
-
-type Month = { from: string; to: string; days: number } | null;
-
-function budgetColumns(currency: string, month: Month): TableColumn<BudgetRow>[] {
-  const amount = (id: string, heading: string, of: (row: BudgetRow) => number | null, hint = '') =>
-    figureColumn('cost', currency, { id, heading, of, width: 124, ...(hint ? { hint } : {}) });
-  const whole = (
-    id: string,
-    heading: string,
-    of: (row: BudgetRow) => number | null,
-    hint: string,
-  ): TableColumn<BudgetRow> => ({
-    id,
-    heading,
-    width: 132,
-    right: true,
-    hint,
-    text: (row) => String(Math.round(of(row) ?? 0)),
-    cell: (row) => {
-      const value = of(row);
-      return value === null ? <span className="text-faint">not told</span> : count(Math.round(value));
-    },
-  });
-  const name = month ? monthName.format(new Date(month.to)) : 'Month';
-  const pace = (row: BudgetRow) =>
-    month && row.budget !== null ? paceOf({ ...month, daily: row.budget, spent: row.month }) : null;
-  return [
-    {
-      id: 'campaign',
-      heading: 'Campaign',
-      text: ({ name: called }) => called,
-      cell: ({ name: called, key }) =>
-        key === null ? (
-          <span title="No campaign of today’s plan is called so">{called}</span>
-        ) : (
-          <Link
-            className="hover:underline"
-            title="Change its budget in Build"
-            to={`../build?${new URLSearchParams({ at: key })}`}
-          >
-            {called}
-          </Link>
-        ),
-    },
-    amount('budget', 'Budget a day', ({ budget }) => budget),
-    {
-      id: 'out',
-      heading: 'Days it ran out',
-      width: 150,
-      right: true,
-      hint: 'Of the days that are told, and the last of them',
-      text: ({ out }) => String(out),
-      cell: ({ out, told, last }) =>
-        out === 0 ? (
-          <span className="text-faint">none of {told}</span>
-        ) : (
-          <span>
-            <b className="text-warning">{out}</b> of {told}{' '}
-            <span className="text-faint">{last ? `· ${dayText(last)}` : ''}</span>
-          </span>
-        ),
-    },
-    whole(
-      'impressions',
-      'Missed impr.',
-      ({ missed }) => missed?.impressions ?? null,
-      'On those days, by the share of impressions that was lost to the budget',
-    ),
-    whole(
-      'clicks',
-      'Missed clicks',
-      ({ missed }) => missed?.clicks ?? null,
-      'Missed impressions by the CTR of the day',
-    ),
-    amount('cost', 'Cost', ({ cost }) => cost),
-    amount('month', name, (row) => row.month, 'Spent in this month, as far as it is told'),
-    amount(
-      'allowed',
-      `Budget of ${name}`,
-      ({ budget }) => (budget === null || !month ? null : budget * month.days),
-      'The daily budget by the days of the month',
-    ),
-    {
-      id: 'pace',
-      heading: 'Pace',
-      width: 80,
-      right: true,
-      hint: 'What was spent of what the daily budget allows until then: over 100% the month ends early',
-      text: (row) => (pace(row) === null ? '' : percent(pace(row) ?? 0)),
-      cell: (row) => {
-        const share = pace(row);
-        if (share === null) return <span className="text-faint">–</span>;
-        return <span className={share > 1 ? 'text-warning' : ''}>{percent(share)}</span>;
-      },
-    },
-  ];
-}
-
-const monthName = new Intl.DateTimeFormat('en-GB', { month: 'long', timeZone: 'UTC' });

@@ -1,0 +1,81 @@
+import * as api from '@sprig/contracts';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { bringReports } from '../../testing/reports.ts';
+import { planOf, startTestServer, type TestServer } from '../../testing/start-test-server.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await startTestServer();
+});
+afterAll(() => server.stop());
+
+const DAY_MS = 86_400_000;
+const LAST = Date.parse('2026-11-29');
+const iso = (before: number) => new Date(LAST - before * DAY_MS).toISOString().slice(0, 10);
+
+/** A software maker’s two campaigns over 84 days, weekends weaker; the second is but three weeks old. */
+async function tools() {
+  const plan = await planOf(server, 'Tools');
+  const lines = ['Day,Campaign,Impressions,Clicks,Cost,Conversions'];
+  for (let before = 83; before >= 0; before--) {
+    const weekend = [0, 6].includes(new Date(LAST - before * DAY_MS).getUTCDay());
+    const usual = (weekend ? 40 : 90) + ((before * 7) % 11);
+    const clicks = before === 10 ? 12 : before === 3 ? 260 : usual;
+    lines.push(`${iso(before)},Invoices,${usual * 20},${clicks},${clicks}.00,${before === 2 ? 0 : 4}`);
+    if (before < 21) lines.push(`${iso(before)},Payroll,200,${before === 5 ? 0 : 20},20.00,1`);
+  }
+  await bringReports(server, plan, { text: lines.join('\n') });
+  return plan;
+}
+
+test('days that are unlike the same weekdays before are told, with what was to be expected', async () => {
+  const plan = await tools();
+  const found = await server.call(api.readUnlikeDays, { params: { plan }, body: {} });
+  expect(found.range).toEqual({ from: iso(27), to: iso(0) });
+  const own = found.days.filter(({ campaign, figure }) => campaign === 'Invoices' && figure === 'clicks');
+  expect(own.map(({ day, seen }) => [day, seen])).toEqual([
+    [iso(3), 260],
+    [iso(10), 12],
+  ]);
+  for (const { expected, low, high } of own) {
+    expect(expected).toBeGreaterThan(35);
+    expect(low).toBeLessThan(expected);
+    expect(high).toBeGreaterThan(expected);
+  }
+  // All together stand out with it; what has too short a past says nothing, and neither do late conversions.
+  expect(found.days.some(({ campaign, day }) => campaign === null && day === iso(3))).toBe(true);
+  expect(found.days.some(({ campaign }) => campaign === 'Payroll')).toBe(false);
+  expect(found.silent).toBe(1);
+  expect(found.days.some(({ figure }) => figure === 'conversions')).toBe(false);
+});
+
+test('where no campaigns are told by day that is said', async () => {
+  const plan = await planOf(server, 'Bare');
+  expect((await server.call(api.readUnlikeDays, { params: { plan }, body: {} })).why).toEqual({
+    none: 'reports',
+  });
+  await bringReports(server, plan, {
+    text: 'Campaign,Impressions,Clicks\nInvoices,100,5',
+    choices: { range: { from: iso(27), to: iso(0) } },
+  });
+  expect((await server.call(api.readUnlikeDays, { params: { plan }, body: {} })).why).not.toBeNull();
+});
+
+test('match types that sell are told apart from those that do not, by more than chance', async () => {
+  const plan = await planOf(server, 'Sellers');
+  const lines = ['Day,Campaign,Ad group,Keyword,Match type,Impressions,Clicks,Cost,Conversions,Value'];
+  for (let before = 27; before >= 0; before--)
+    lines.push(
+      `${iso(before)},Invoices,Bills,send bills,Exact,200,40,40.00,4,200`,
+      `${iso(before)},Invoices,Bills,bills,Broad,200,40,40.00,1,50`,
+      `${iso(before)},Invoices,Bills,send a bill,Phrase,20,1,1.00,0,0`,
+    );
+  await bringReports(server, plan, { text: lines.join('\n') });
+  const { rows, settledTo } = await server.call(api.readSellers, { params: { plan }, body: { by: 'match' } });
+  expect(settledTo).toBe(iso(7));
+  expect(rows.map(({ name, clicks, conversions, than }) => [name, clicks, conversions, than])).toEqual([
+    ['exact', 840, 84, 'better'],
+    ['broad', 840, 21, 'worse'],
+    ['phrase', 21, 0, null],
+  ]);
+});

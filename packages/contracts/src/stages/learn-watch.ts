@@ -1,0 +1,68 @@
+import { z } from 'zod';
+import { count } from '../common.ts';
+import { endpoint } from '../endpoint.ts';
+import { askedOfResults } from './asked-of-results.ts';
+import { days, isoDay, lookSchema, noLook, reportAccount } from './learn.ts';
+
+const about = z.object({ account: lookSchema.shape.account });
+const told = {
+  account: reportAccount.nullable(),
+  range: days.nullable(),
+  grain: z.string().nullable(),
+  why: noLook.nullable(),
+};
+
+export const unlikeFigures = ['impressions', 'clicks', 'conversions'] as const;
+export type UnlikeFigure = (typeof unlikeFigures)[number];
+
+export const unlikeDay = z.object({
+  day: isoDay,
+  /** null: all campaigns together. */
+  campaign: z.string().nullable(),
+  figure: z.enum(unlikeFigures),
+  seen: z.number(),
+  expected: z.number(),
+  /** What chance alone has it between. */
+  low: z.number(),
+  high: z.number(),
+  /** What was changed or shipped on that day, the last few. */
+  labels: z.array(z.string()),
+});
+export type UnlikeDayRow = z.infer<typeof unlikeDay>;
+
+/** Days of the last four weeks that are unlike the same weekdays before. */
+export const readUnlikeDays = endpoint({
+  ...askedOfResults,
+  path: '/api/plans/:plan/learn/unlike-days',
+  reads: ['plan', 'built', 'receipts'],
+  body: about,
+  answer: z.object({
+    ...told,
+    days: z.array(unlikeDay),
+    /** Campaigns with too few weeks before to be judged. */
+    silent: count,
+  }),
+});
+
+/** What rows may be told apart by to see what sells. */
+export const sellersBy = ['source', 'theme', 'stage', 'match', 'brand'] as const;
+export type SellersBy = (typeof sellersBy)[number];
+
+export const seller = z.object({
+  name: z.string(),
+  clicks: z.number(),
+  cost: z.number(),
+  conversions: z.number(),
+  value: z.number(),
+  /** Whether it sells better or worse than all others together, by more than chance; null where too little is told. */
+  than: z.enum(['better', 'worse', 'alike']).nullable(),
+});
+export type Seller = z.infer<typeof seller>;
+
+/** Which sources, themes, stages and match types sell, on days whose conversions count. */
+export const readSellers = endpoint({
+  ...askedOfResults,
+  path: '/api/plans/:plan/learn/sellers',
+  body: about.extend({ by: z.enum(sellersBy) }),
+  answer: z.object({ ...told, settledTo: isoDay.nullable(), rows: z.array(seller) }),
+});
