@@ -39,6 +39,17 @@ const assumed = (name: keyof typeof assumptionLimits) =>
     .max(assumptionLimits[name][1])
     .default(usualAssumptions[name]);
 
+const byPosition = (most: number) => z.array(z.number().positive().max(most)).min(1).max(8).nullable();
+const measuredDay = z.iso.date();
+/** What a position brings and costs as it was measured in an account; CTR as parts of one, prices in CPCs. */
+export const measuredSchema = z.strictObject({
+  ctr: byPosition(1),
+  price: byPosition(1_000),
+  account: text(200),
+  from: measuredDay,
+  to: measuredDay,
+});
+
 /** What forecasts take for granted; percentages in basis points. */
 export const assumptionsSchema = z.strictObject({
   priceAt: assumed('priceAt'),
@@ -67,6 +78,7 @@ export const assumptionsSchema = z.strictObject({
     })
     .nullable()
     .default(null),
+  measured: measuredSchema.nullable().default(null),
 });
 
 /** Who is asked for figures that nobody told: nobody, or the stand-in market, which makes them up. */

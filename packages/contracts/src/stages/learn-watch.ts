@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { count } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 import { askedOfResults } from './asked-of-results.ts';
+import { measuredSchema } from './brief.ts';
 import { days, isoDay, lookSchema, noLook, reportAccount } from './learn.ts';
 
 const about = z.object({ account: lookSchema.shape.account });
@@ -65,4 +66,31 @@ export const readSellers = endpoint({
   path: '/api/plans/:plan/learn/sellers',
   body: about.extend({ by: z.enum(sellersBy) }),
   answer: z.object({ ...told, settledTo: isoDay.nullable(), rows: z.array(seller) }),
+});
+
+const clicksAndCost = z.object({ clicks: z.number(), cost: z.number() });
+/** A day of a campaign as it is forecast at today's bids, and as it came on the average. */
+export const forecastPart = z.object({
+  key: z.string(),
+  name: z.string(),
+  forecast: clicksAndCost,
+  came: clicksAndCost,
+});
+export type ForecastPart = z.infer<typeof forecastPart>;
+
+/** What was forecast against what came, and what positions were measured to bring and to cost. */
+export const readForecastAgainst = endpoint({
+  ...askedOfResults,
+  path: '/api/plans/:plan/learn/forecast',
+  body: about,
+  answer: z.object({
+    ...told,
+    inCurrency: z.boolean(),
+    rows: z.array(forecastPart),
+    /** By position from the top; null where too little is told of it. */
+    measured: measuredSchema.nullable(),
+    assumed: z.object({ ctr: z.array(z.number()), price: z.array(z.number()) }),
+    /** Whether any position is told. */
+    hasPositions: z.boolean(),
+  }),
 });

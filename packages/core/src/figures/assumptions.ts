@@ -22,6 +22,8 @@ export type Assumptions = {
   reach: BasisPoints;
   /** The month whose searches are forecast; null: a mean month's. */
   season: Season | null;
+  /** What was measured takes the place of what is assumed; null: nothing was. */
+  measured: Measured | null;
 };
 
 export const usualAssumptions: Assumptions = {
@@ -36,12 +38,16 @@ export const usualAssumptions: Assumptions = {
   shareFall: 800,
   reach: 10_000,
   season: null,
+  measured: null,
 };
 
 const MOST_POSITIONS = 8;
 
 /** The least and the greatest that each may be. */
-export const assumptionLimits: Record<keyof Omit<Assumptions, 'season'>, readonly [number, number]> = {
+export const assumptionLimits: Record<
+  keyof Omit<Assumptions, 'season' | 'measured'>,
+  readonly [number, number]
+> = {
   priceAt: [1, MOST_POSITIONS],
   step: [0, 30_000],
   stepAtNone: [0, 30_000],
@@ -54,12 +60,16 @@ export const assumptionLimits: Record<keyof Omit<Assumptions, 'season'>, readonl
   reach: [1, 10_000],
 };
 
-/** What was measured of a match type, by position from the top; takes the place of what is assumed. */
+/** What was measured, by position from the top; what is null is assumed still, and so are positions behind the last. */
 export type Measured = {
   /** The share of impressions that is clicked. */
-  ctr: readonly number[] | null;
+  ctr: number[] | null;
   /** What a click costs, in CPCs of the keyword. */
-  price: readonly number[] | null;
+  price: number[] | null;
+  /** In which account, and on which days. */
+  account: string;
+  from: string;
+  to: string;
 };
 
 /** What a keyword's forecast hangs on: searches a month, micros a click, 0 to 100; null for what is not known. */
@@ -77,15 +87,12 @@ export class CurveMaker {
   private readonly prices: Float64Array[];
   private readonly reach: number;
 
-  constructor(
-    readonly assumptions: Assumptions,
-    measured: Measured | null = null,
-  ) {
-    const { lastPosition, share, shareFall, ctr, ctrFall, reach, season } = assumptions;
+  constructor(readonly assumptions: Assumptions) {
+    const { lastPosition, share, shareFall, ctr, ctrFall, reach, season, measured } = assumptions;
     this.reach = (reach / WHOLE) * ((season?.parts[season.month - 1] ?? WHOLE) / WHOLE);
     this.shares = fallen(lastPosition, share, shareFall);
-    const rates = measured?.ctr ?? fallen(lastPosition, ctr, ctrFall);
-    this.clicked = this.shares.map((seen, at) => seen * (rates[at] ?? 0));
+    const rates = fallen(lastPosition, ctr, ctrFall);
+    this.clicked = this.shares.map((seen, at) => seen * (measured?.ctr?.[at] ?? float64At(rates, at)));
     this.prices = Array.from({ length: NOT_KNOWN + 1 }, (_, competition) =>
       this.pricesAt(competition, measured?.price ?? null),
     );

@@ -157,7 +157,10 @@ describe('curves by the plan’s assumptions', () => {
     }));
 
   test('what was measured stands before what is assumed', () => {
-    const measured = new CurveMaker(usualAssumptions, { ctr: [0.2, 0.1], price: [2, 1] });
+    const measured = new CurveMaker({
+      ...usualAssumptions,
+      measured: { ctr: [0.2, 0.1], price: [2, 1], account: 'Spring', from: '2026-11-01', to: '2026-11-28' },
+    });
     const curve = measured.of({ searches: 100, cpc, competition: null });
     expect(curve.slice(0, 2).map(({ bid, clicks }) => [bid, Math.round(clicks * 100) / 100])).toEqual([
       [800_000, 19],

@@ -11,6 +11,7 @@ export {
 export { type ExpectedCtr, expectedCtr, type Seen } from './expected-ctr.ts';
 export { expectedRates, type RatedRows } from './expected-rates.ts';
 export { believed } from './false-blame.ts';
+export { LEAST_MEASURED_CLICKS, type MeasuredRow, measuredCurve } from './measured-curve.ts';
 export {
   type BidBound,
   type BidRulesOfResults,

@@ -2,7 +2,7 @@ import type { Stage } from '../stage.ts';
 import { buildRoutes } from './routes.ts';
 
 export { bidsTo, changeBids } from './bids.ts';
-export { costBeyond, type Entered } from './forecasts.ts';
+export { costBeyond, dayOf, type Entered } from './forecasts.ts';
 export { holdAll, holdTexts } from './holds.ts';
 export { placeIn } from './negatives.ts';
 export { type BiddingRow, scopedRows } from './scope-rows.ts';

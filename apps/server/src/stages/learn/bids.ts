@@ -339,7 +339,8 @@ export async function resultBidRows(
   });
 }
 
-async function campaignNames({ database, plan }: PlanCaller): Promise<ReadonlyMap<string, string>> {
+/** What campaigns are called, by their keys. */
+export async function campaignNames({ database, plan }: PlanCaller): Promise<ReadonlyMap<string, string>> {
   const rows = await select<{ key: string; name: string }>(
     database,
     'select key, name from campaigns where plan_id = $1',

@@ -6,6 +6,7 @@ import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { adTestGroups, adTestRows, adTestsOf, keepBetter } from './ad-tests.ts';
 import { resultBidRows, resultBids, takeBids } from './bids.ts';
 import { budgetsOf } from './budgets.ts';
+import { forecastAgainst } from './forecast-against.ts';
 import { dropReport, listReports, takeReportBack, takeReports } from './imports.ts';
 import { keepLook, listLooks, removeLook } from './kept-looks.ts';
 import { lookAt, lookDays, lookNames, lookPoints, lookRows } from './looks.ts';
@@ -59,6 +60,7 @@ export const learnRoutes = (): Router => {
   mount(router, api.listWorth, async (caller) => ({ plans: await worthOfAll(caller) }));
   mount(router, api.readUnlikeDays, (caller, { body }) => unlikeDaysOf(caller, body.account));
   mount(router, api.readSellers, (caller, { body }) => sellersOf(caller, body.account, body.by));
+  mount(router, api.readForecastAgainst, (caller, { body }) => forecastAgainst(caller, body.account));
   mount(router, api.readBudgets, (caller, { body }) => budgetsOf(caller, body));
   mount(router, api.readResults, (caller, { body }) => resultsOf(caller, body.by, body.keys));
   mount(router, api.readResultColumn, (caller, { query }) => resultColumn(caller, query.figure));

@@ -1,7 +1,7 @@
 import * as api from '@sprig/contracts';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { bringReports } from '../../testing/reports.ts';
-import { planOf, startTestServer, type TestServer } from '../../testing/start-test-server.ts';
+import { built, planOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -78,4 +78,42 @@ test('match types that sell are told apart from those that do not, by more than 
     ['broad', 840, 21, 'worse'],
     ['phrase', 21, 0, null],
   ]);
+});
+
+test('what was forecast stands against what came; what was measured takes the place of what is assumed', async () => {
+  const plan = await planOf(server, 'Measured');
+  const words = ['send bills', 'bill maker', 'bill app', 'paid on time'];
+  await takeIn(server, plan, words.map((word) => `${word}\t3000\t1.00`).join('\n'));
+  await built(server, plan);
+  const heads = await server.call(api.readHeads, { params: { plan } });
+  const groupOf = new Map(heads.keywords.map((keyword, at) => [keyword, heads.names[at] ?? '']));
+  const campaign = heads.campaignNames[heads.campaigns[0] ?? 0] ?? '';
+  const lines = ['Day,Campaign,Ad group,Keyword,Match type,Impressions,Clicks,Cost,Position'];
+  for (let before = 27; before >= 0; before--)
+    for (const [at, word] of words.entries()) {
+      const clicks = [24, 18, 12, 9][at] ?? 0;
+      const cost = clicks * ([1.5, 1.2, 1, 0.8][at] ?? 0);
+      lines.push(
+        `${iso(before)},${campaign},${groupOf.get(word)},${word},Exact,100,${clicks},${cost.toFixed(2)},${at + 1}.0`,
+      );
+    }
+  await bringReports(server, plan, { text: lines.join('\n') });
+  const found = await server.call(api.readForecastAgainst, { params: { plan }, body: {} });
+  expect(found.rows).toHaveLength(1);
+  expect(found.rows[0]?.came.clicks).toBeCloseTo(63, 6);
+  expect(found.rows[0]?.came.cost).toBeCloseTo((36 + 21.6 + 12 + 7.2) * 1e6, -2);
+  expect(found.rows[0]?.forecast.clicks).toBeGreaterThan(0);
+  const { measured, assumed } = found;
+  expect(measured?.ctr?.[0]).toBeCloseTo(0.24, 1);
+  expect(measured?.price?.[0]).toBeCloseTo(1.5, 1);
+  expect(assumed.ctr[0]).toBeCloseTo(0.08, 6);
+  expect(assumed.price[1]).toBeCloseTo(1, 6);
+  await server.call(api.editFacts, {
+    params: { plan },
+    body: { edits: [{ at: 'assumptions.measured', before: null, after: measured }] },
+  });
+  const after = await server.call(api.readForecastAgainst, { params: { plan }, body: {} });
+  // Three times as many are clicked as was assumed.
+  expect((after.rows[0]?.forecast.clicks ?? 0) / (found.rows[0]?.forecast.clicks ?? 1)).toBeGreaterThan(2);
+  expect(after.assumed).toEqual(assumed);
 });

@@ -61,7 +61,8 @@ const RULES = [
 /** What is the client's own is left out of what another client's plan begins with. */
 const withoutClient = (facts: Facts): Facts => {
   const { client, offers, brands, rivals } = noFacts();
-  return { ...facts, client, offers, brands, rivals };
+  const assumptions = { ...facts.assumptions, measured: null };
+  return { ...facts, client, offers, brands, rivals, assumptions };
 };
 
 /** Makes a plan with the rules of another one: its settings, themes, build rules, ad lines, negatives and outlets. */

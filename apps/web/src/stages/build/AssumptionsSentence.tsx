@@ -49,6 +49,21 @@ export function AssumptionsSentence({ plan, facts }: Props) {
         campaign’s networks, hours and places leave {chip('reach', 'Searches left')} of searches, which are
         those of <SeasonChip plan={plan} facts={facts} />.
       </Sentence>
+      {assumed.measured && (
+        <p className="text-[13px]">
+          {assumed.measured.ctr && assumed.measured.price && 'CTR and prices'}
+          {assumed.measured.ctr && !assumed.measured.price && 'CTR'}
+          {!assumed.measured.ctr && assumed.measured.price && 'Prices'} by position are not these, but what
+          was measured in {assumed.measured.account} from {assumed.measured.from} to {assumed.measured.to}.{' '}
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs font-normal"
+            onClick={() => void facts.edit('assumptions.measured', null)}
+          >
+            Assume instead
+          </button>
+        </p>
+      )}
       <Help>
         From the searches, CPC and competition of each keyword. What broad and phrase reach beyond a keyword’s
         own searches is not counted.

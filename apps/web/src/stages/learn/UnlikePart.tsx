@@ -35,10 +35,7 @@ export function UnlikePart({ plan, onReports }: Props) {
   return (
     <>
       <p className="shrink-0 border-hair border-b px-4 py-2 text-[14px] leading-7">
-        {data.range && <b>{daysText(data.range)}</b>} in {data.account?.name}:{' '}
-        {data.days.length === 0
-          ? 'no day stands out.'
-          : `${counted(data.days.length, 'figure')} of a day stand out.`}{' '}
+        {data.range && <b>{daysText(data.range)}</b>} in {data.account?.name}: {standsOut(data.days.length)}{' '}
         <span className="text-[12.5px] text-faint">
           Each day is held against the same weekdays of the eight weeks before; chance alone has 1 in 100
           stand out.
@@ -58,6 +55,11 @@ export function UnlikePart({ plan, onReports }: Props) {
       />
     </>
   );
+}
+
+function standsOut(figures: number): string {
+  if (figures === 0) return 'no day stands out.';
+  return figures === 1 ? 'one figure of a day stands out.' : `${count(figures)} figures of days stand out.`;
 }
 
 const number = (

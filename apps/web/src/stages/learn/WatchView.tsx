@@ -2,6 +2,7 @@ import type { PlanState, ReportImport } from '@sprig/contracts';
 import { useAddress } from '../../kit/address.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { BudgetsPart } from './BudgetsPart.tsx';
+import { ForecastAgainst } from './ForecastAgainst.tsx';
 import { ReportsYield } from './LearnYield.tsx';
 import { SellersPart } from './SellersPart.tsx';
 import { UnlikePart } from './UnlikePart.tsx';
@@ -12,6 +13,7 @@ const parts = [
   { value: 'budgets', words: 'budgets that run out' },
   { value: 'unlike', words: 'days that are unlike' },
   { value: 'sells', words: 'what sells' },
+  { value: 'forecast', words: 'forecast against what came' },
 ] as const;
 
 /** What to keep an eye on: budgets, days that stand out, and what sells. */
@@ -32,6 +34,7 @@ export function WatchView({ plan, imports, onReports }: Props) {
       {part === 'budgets' && <BudgetsPart plan={plan} onReports={onReports} />}
       {part === 'unlike' && <UnlikePart plan={plan} onReports={onReports} />}
       {part === 'sells' && <SellersPart plan={plan} onReports={onReports} />}
+      {part === 'forecast' && <ForecastAgainst plan={plan} onReports={onReports} />}
       <ReportsYield imports={imports} />
     </>
   );

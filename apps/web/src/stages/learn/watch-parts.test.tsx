@@ -1,4 +1,12 @@
-import { type PlanState, readSellers, readUnlikeDays } from '@sprig/contracts';
+import {
+  editFacts,
+  factsSchema,
+  type PlanState,
+  readFacts,
+  readForecastAgainst,
+  readSellers,
+  readUnlikeDays,
+} from '@sprig/contracts';
 import { screen, waitFor, within } from '@testing-library/react';
 import { expect, test } from 'vitest';
 import { servedBy, shownAt } from '../../testing/rendered.tsx';
@@ -71,4 +79,61 @@ test('what sells stands against all others, by what is chosen', async () => {
   expect(within(grid).getByText('too little told')).toBeTruthy();
   expect(within(grid).getByText('£10.00')).toBeTruthy();
   expect(asked.map(({ body }) => body)).toContainEqual({ by: 'match' });
+});
+
+const against = {
+  ...about,
+  inCurrency: true,
+  rows: [
+    {
+      key: 'c1',
+      name: 'Invoices',
+      forecast: { clicks: 41.4, cost: 22_000_000 },
+      came: { clicks: 62.1, cost: 33_000_000 },
+    },
+  ],
+  measured: {
+    ctr: [0.24, 0.18, 0.12, 0.09],
+    price: null,
+    account: 'Spring',
+    from: '2026-11-02',
+    to: '2026-11-29',
+  },
+  assumed: { ctr: [0.08, 0.054, 0.037, 0.025], price: [1.25, 1, 0.8, 0.64] },
+  hasPositions: true,
+};
+
+test('what came stands against the forecast, and what was measured takes the place of what is assumed', async () => {
+  const asked = servedBy([
+    [readForecastAgainst, () => against],
+    [readFacts, () => ({ facts: factsSchema.parse({}) })],
+    [editFacts, () => ({ revision: 4 })],
+  ]);
+  const { user } = open('/?watch=forecast');
+  const grid = await screen.findByRole('grid', { name: 'Forecast against what came' });
+  await waitFor(() => expect(within(grid).getAllByText('+50%')).toHaveLength(2));
+  expect(within(grid).getByText('£33.00')).toBeTruthy();
+  expect(screen.getByText('24%, 18%, 12%, 9%')).toBeTruthy();
+  expect(screen.getByText('(assumed 8%, 5.4%, 3.7%, 2.5%)')).toBeTruthy();
+  const use = await screen.findByRole('button', { name: 'Forecast with what was measured' });
+  await waitFor(() => expect((use as HTMLButtonElement).disabled).toBe(false));
+  await user.click(use);
+  await waitFor(() =>
+    expect(asked.map(({ body }) => body)).toContainEqual({
+      edits: [{ at: 'assumptions.measured', before: null, after: against.measured }],
+    }),
+  );
+});
+
+test.each([
+  [true, /it takes 100 clicks at several positions/],
+  [false, /Reports of Spring tell no position/],
+])('where nothing can be measured it is said why (positions told: %s)', async (hasPositions, words) => {
+  servedBy([
+    [readForecastAgainst, () => ({ ...against, measured: null, hasPositions })],
+    [readFacts, () => ({ facts: factsSchema.parse({}) })],
+  ]);
+  open('/?watch=forecast');
+  expect(await screen.findByText(words)).toBeTruthy();
+  expect(screen.queryByRole('button', { name: 'Forecast with what was measured' })).toBeNull();
 });
