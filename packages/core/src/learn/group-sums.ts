@@ -67,6 +67,21 @@ export class GroupSums {
     return below > 0 ? ((pair.above[group] as number) / below) * timesOf(name) : null;
   }
 
+  /** One figure of every group, in the units of `FigureSums.figure`; NaN where none is told. O(groups). */
+  column(name: ResultFigure): Float64Array {
+    if (isCounted(name)) {
+      const counted = this.countedOf(name);
+      const none = new Float64Array(this.groups).fill(Number.NaN);
+      return counted ? counted.sum.map((sum, group) => (counted.told[group] ? sum : Number.NaN)) : none;
+    }
+    const pair = this.pairOf(name);
+    const times = timesOf(name);
+    return Float64Array.from({ length: this.groups }, (_, group) => {
+      const below = pair ? (pair.below[group] as number) : 0;
+      return pair && below > 0 ? ((pair.above[group] as number) / below) * times : Number.NaN;
+    });
+  }
+
   /** The figures of several groups together, in the order of `resultFigures`. O(groups). */
   together(groups: readonly number[]): (number | null)[] {
     return resultFigures.map((name) => this.oneOf(name, groups));

@@ -151,8 +151,10 @@ type Making = {
 type Made = { rows: Row[]; rest: BidRest | null };
 
 function toAim({ facts, met, numbers, own, bounds, inCurrency, aim, themes }: Making): Made {
-  const of = (name: 'clicks' | 'conversions' | 'value') =>
-    Float64Array.from(numbers, (group) => met.settled.figure(name, group) ?? 0);
+  const of = (name: 'clicks' | 'conversions' | 'value') => {
+    const column = met.settled.column(name);
+    return Float64Array.from(numbers, (group) => column[group] || 0);
+  };
   const clicks = of('clicks');
   const earned = { clicks, conversions: of('conversions').map((one) => one / MILLION), value: of('value') };
   const levels = [
@@ -170,8 +172,9 @@ function toAim({ facts, met, numbers, own, bounds, inCurrency, aim, themes }: Ma
   if (why || !found?.worth) return { rows: [], rest: why };
   const { rates, worth } = found;
   const { clicks: least, most } = facts.bids;
+  const limits = { ...bounds, most };
   const rows = own.map((row, at): Row => {
-    const { bid, by } = boundedBid(row.bid, worth[at] as number, { ...bounds, most });
+    const { bid, by } = boundedBid(row.bid, worth[at] as number, limits);
     const list = (clicks[at] as number) < least ? 'few' : bid === row.bid ? 'stay' : 'change';
     return { row, met: numbers[at] as number, list, after: bid, bound: by, expected: rates[at] as number };
   });
@@ -179,16 +182,18 @@ function toAim({ facts, met, numbers, own, bounds, inCurrency, aim, themes }: Ma
 }
 
 function byBands({ facts, met, numbers, own, bounds }: Making): Made {
+  const limits = { ...bounds, most: ANY };
+  const [positions, impressions] = [met.sums.column('position'), met.sums.column('impressions')];
   let isTold = false;
   const rows = own.map((row, at): Row => {
     const group = numbers[at] as number;
-    const position = met.sums.figure('position', group);
-    const seen = met.sums.figure('impressions', group) ?? 0;
-    isTold ||= position !== null;
-    const band = position === null ? null : bandOf(position, facts.bids.bands);
+    const position = positions[group] as number;
+    const isPlaced = !Number.isNaN(position);
+    isTold ||= isPlaced;
+    const band = isPlaced ? bandOf(position, facts.bids.bands) : null;
     const wanted = multiplied(row.bid, [10_000 + (band?.by ?? 0) * 100], bounds.increment);
-    const { bid, by } = boundedBid(row.bid, wanted, { ...bounds, most: ANY });
-    const isFew = position === null || seen < facts.verdicts.impressions;
+    const { bid, by } = boundedBid(row.bid, wanted, limits);
+    const isFew = !isPlaced || (impressions[group] || 0) < facts.verdicts.impressions;
     const list = isFew ? 'few' : bid === row.bid ? 'stay' : 'change';
     return {
       row,

@@ -7,7 +7,7 @@ import {
   verdictActBody,
 } from '@sprig/contracts';
 import { type Aim, type Judged, type JudgedRow, judge, type VerdictLimits } from '@sprig/core/judge';
-import { type FactTable, type GroupSums, readIsoDay, type Time } from '@sprig/core/learn';
+import { type FactTable, readIsoDay, type Time } from '@sprig/core/learn';
 import { hashOf } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
 import { find } from '../../db/rows.ts';
@@ -71,31 +71,42 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
   const words = brandWords(facts);
   const themeOf = (await todayOf(caller, new Set(['theme'] as const))).theme;
   const last = sinceLastConversion(table, met.settledTimes, groupOf, keys.length);
+  const [impressions, clicks, cost] = [
+    sums.column('impressions'),
+    sums.column('clicks'),
+    sums.column('cost'),
+  ];
+  const [position, lostRank] = [sums.column('position'), sums.column('lostRank')];
+  const sold = {
+    clicks: settled.column('clicks'),
+    cost: settled.column('cost'),
+    conversions: settled.column('conversions'),
+    value: settled.column('value'),
+  };
+  const isKeyword = by === 'keyword';
   const rows = numbers.map((group): JudgedRow => {
     const place = firstPlace[group] as number;
-    const names = places.names[place] ?? {};
+    const names = places.names[place];
     const own = places.met[place];
-    const of = (name: Parameters<GroupSums['figure']>[0]) => sums.figure(name, group);
-    const on = (name: Parameters<GroupSums['figure']>[0]) => settled.figure(name, group) ?? 0;
     return {
-      impressions: of('impressions') ?? 0,
-      clicks: of('clicks') ?? 0,
-      cost: of('cost') ?? 0,
-      position: of('position'),
-      lostRank: of('lostRank'),
+      impressions: impressions[group] || 0,
+      clicks: clicks[group] || 0,
+      cost: cost[group] || 0,
+      position: orNull(position[group]),
+      lostRank: orNull(lostRank[group]),
       settled: {
-        clicks: on('clicks'),
-        cost: on('cost'),
-        conversions: on('conversions') / MILLION,
-        value: on('value'),
+        clicks: sold.clicks[group] || 0,
+        cost: sold.cost[group] || 0,
+        conversions: (sold.conversions[group] || 0) / MILLION,
+        value: sold.value[group] || 0,
       },
       since: last(group),
-      type: by === 'keyword' ? (names.match ?? null) : null,
-      isBrand: by === 'keyword' && names.keyword !== undefined && words.in(names.keyword) !== null,
+      type: isKeyword ? (names?.match ?? null) : null,
+      isBrand: isKeyword && names?.keyword !== undefined && words.in(names.keyword) !== null,
       network: '',
-      group: by === 'keyword' ? (own?.group ?? '') : '',
+      group: isKeyword ? (own?.group ?? '') : '',
       theme: own?.group ? themeOf(own.group, own.row) : '',
-      campaign: names.campaign ?? '',
+      campaign: names?.campaign ?? '',
       pageFails: failing.has(own?.group ?? ''),
     };
   });
@@ -115,6 +126,9 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
     since: countedSince(account, table, groupOf, keys, acts),
   };
 }
+
+const orNull = (value: number | undefined): number | null =>
+  value === undefined || Number.isNaN(value) ? null : value;
 
 export const nothingSince = { days: 0, impressions: 0, clicks: 0, cost: 0, conversions: 0 };
 const nothingJudged = {

@@ -24,9 +24,13 @@ import { daysText, figureText, grainText } from '../../plan/results/result-words
 import { BlockDialog } from './BlockDialog.tsx';
 import { ReportsYield } from './LearnYield.tsx';
 import { NothingTold } from './NothingTold.tsx';
+import { useHidden } from './use-hidden.ts';
 import { useJudging, useTerms } from './use-terms.ts';
 
 type Props = { plan: PlanState; imports: readonly ReportImport[] | undefined; onReports: () => void };
+
+/** `numbers`: the rows that leave with them. */
+type Blocking = { terms: string[]; text?: string; numbers: readonly number[] };
 
 const listWords: Record<TermList, readonly [name: string, about: string]> = {
   open: ['To judge', 'What was searched for that no exact keyword of the plan equals, the dearest first.'],
@@ -41,10 +45,11 @@ export function TermsView({ plan, imports, onReports }: Props) {
   const filter = params.get('filter') ?? '';
   const like = useSettled(filter);
   const { answer, source, error, isOld } = useTerms(plan.id, list, like);
+  const { shown, hide, show } = useHidden(source);
   const selection = useSelection<number>();
   const widths = useWidths('terms');
   const { write } = useJudging();
-  const [blocking, setBlocking] = useState<{ terms: string[]; text?: string } | null>(null);
+  const [blocking, setBlocking] = useState<Blocking | null>(null);
   const currency = answer?.account?.currency ?? plan.brief.currency;
   const columns = useMemo(() => termColumns(currency), [currency]);
   if (error)
@@ -57,14 +62,17 @@ export function TermsView({ plan, imports, onReports }: Props) {
   if (answer.why) return <NothingTold why={answer.why} by="term" onReports={onReports} />;
   const termsOf = async (numbers: readonly number[]) =>
     (await source.fetchAll([...numbers])).map(({ term }) => term);
-  const judge = async (terms: string[], judgement: TermJudgement) => {
+  const judge = async (numbers: readonly number[], judgement: TermJudgement, known?: string[]) => {
+    // A judged term leaves its list at once; where that is refused it is back.
+    if (list === 'open') hide(numbers);
+    selection.clear();
+    const terms = known ?? (await termsOf(numbers));
     if (terms.length === 0) return;
-    if (await write({ params: { plan: plan.id }, body: { terms, judgement } })) selection.clear();
+    if (!(await write({ params: { plan: plan.id }, body: { terms, judgement } }))) show(numbers);
   };
-  const run = (kind: 'own' | 'into' | 'leave') => async (numbers: readonly number[]) =>
-    judge(await termsOf(numbers), { kind });
-  const block = async (numbers: readonly number[]) => setBlocking({ terms: await termsOf(numbers) });
-  const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
+  const run = (kind: 'own' | 'into' | 'leave') => (numbers: readonly number[]) => judge(numbers, { kind });
+  const block = async (numbers: readonly number[]) => setBlocking({ terms: await termsOf(numbers), numbers });
+  const chosen = selection.size > 0 ? selection.listIn(shown.ids) : [];
   return (
     <>
       <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-2 border-hair border-b px-4">
@@ -96,9 +104,7 @@ export function TermsView({ plan, imports, onReports }: Props) {
           value={filter}
           onChange={(next) => set({ filter: next })}
         />
-        <span className="text-faint">
-          {isOld ? 'Adding up …' : counted(answer.order.length, 'search term')}
-        </span>
+        <span className="text-faint">{isOld ? 'Adding up …' : counted(shown.ids.length, 'search term')}</span>
         {chosen.length > 0 && (
           <span className="ml-auto flex items-center gap-1.5">
             {counted(chosen.length, 'term')} selected
@@ -122,7 +128,7 @@ export function TermsView({ plan, imports, onReports }: Props) {
           <Table
             label="Search terms"
             columns={columns}
-            source={source}
+            source={shown}
             sort={{ id: 'cost', down: true }}
             onSort={() => {}}
             selection={selection}
@@ -151,7 +157,7 @@ export function TermsView({ plan, imports, onReports }: Props) {
             answer={answer}
             currency={currency}
             onFilter={(words) => set({ filter: words })}
-            onBlock={(text, term) => setBlocking({ terms: [term], text })}
+            onBlock={(text, term) => setBlocking({ terms: [term], text, numbers: [] })}
           />
         )}
       </div>
@@ -159,12 +165,13 @@ export function TermsView({ plan, imports, onReports }: Props) {
       {blocking && (
         <BlockDialog
           plan={plan.id}
-          {...blocking}
+          terms={blocking.terms}
+          {...(blocking.text === undefined ? {} : { text: blocking.text })}
           currency={currency}
           onBlock={(judgement) => {
-            const { terms } = blocking;
+            const { terms, numbers } = blocking;
             setBlocking(null);
-            void judge(terms, judgement);
+            void judge(numbers, judgement, terms);
           }}
           onClose={() => setBlocking(null)}
         />
