@@ -14,21 +14,40 @@ const narrow = (page: Page, item: string) =>
     .click()
     .then(() => page.getByRole('menuitem', { name: item }).first().click());
 
+function waits(url: string, plan: number) {
+  const ask = asker(url);
+  return {
+    done: async (job: string) => {
+      const ended = async () => (await ask(api.readJob, { params: { plan, job } })).status;
+      await expect.poll(ended, { intervals: [50], timeout: 60_000 }).toBe('done');
+      return (await ask(api.readJob, { params: { plan, job } })).result;
+    },
+    isBuilt: async () => {
+      const { revision, builtRevision } = await ask(api.openPlan, { params: { plan } });
+      return builtRevision >= revision;
+    },
+  };
+}
+
+/** Ships to Fennelwick, and hands the sheets in to its simulated engine. */
+async function ship(url: string, plan: number, what: 'all' | 'difference'): Promise<void> {
+  const ask = asker(url);
+  const { done } = waits(url, plan);
+  const { job } = await ask(api.startShip, {
+    params: { plan },
+    body: { outlet: 'fennelwick', format: 'csv', what, sheets: ['combined'] },
+  });
+  const { sheetSet: set } = api.shipResult.parse(await done(job));
+  await done((await ask(api.handIn, { params: { plan, set } })).job);
+}
+
 /** Ships the demo plan to Fennelwick and hands it in to its simulated engine, in the way that its screens do. */
 async function handIn(page: Page, url: string): Promise<number> {
   const ask = asker(url);
   const [made] = (await ask(api.listPlans, {})).plans;
   const plan = made?.id ?? 0;
   const params = { plan };
-  const done = async (job: string) => {
-    const ended = async () => (await ask(api.readJob, { params: { plan, job } })).status;
-    await expect.poll(ended, { intervals: [50], timeout: 60_000 }).toBe('done');
-    return (await ask(api.readJob, { params: { plan, job } })).result;
-  };
-  const isBuilt = async () => {
-    const { revision, builtRevision } = await ask(api.openPlan, { params });
-    return builtRevision >= revision;
-  };
+  const { done, isBuilt } = waits(url, plan);
   // What stands in its way is settled: negatives against keywords of its own, and a headline that some ad groups leave unfilled.
   await page.goto(`${url}/plans/${plan}/prune`);
   await page.getByRole('button', { name: /^Negatives/ }).click();
@@ -56,12 +75,7 @@ async function handIn(page: Page, url: string): Promise<number> {
       await ask(api.applyFix, { params, body: { rule, outlet } });
   await expect.poll(isBuilt, { timeout: 60_000 }).toBe(true);
   await done((await ask(api.startCheck, { params })).job);
-  const { job } = await ask(api.startShip, {
-    params,
-    body: { outlet, format: 'csv', what: 'all', sheets: ['combined'] },
-  });
-  const { sheetSet: set } = api.shipResult.parse(await done(job));
-  await done((await ask(api.handIn, { params: { plan, set } })).job);
+  await ship(url, plan, 'all');
   return plan;
 }
 
@@ -216,6 +230,75 @@ async function sixWeeks(page: Page, url: string) {
   await expect(page.getByRole('heading', { name: 'No report has come home yet' })).toBeVisible();
   await page.keyboard.press('Control+Shift+z');
   await expect(table(page).getByRole('row').nth(1)).toBeVisible();
+  await twoWeeksMore(page, url, plan);
+}
+
+/** From what happened to what is done about it, until it shows what came of that. */
+async function twoWeeksMore(page: Page, url: string, plan: number) {
+  await asker(url)(api.editFacts, {
+    params: { plan },
+    body: { edits: [{ at: 'targetCost', before: null, after: 15_000_000 }] },
+  });
+  // What is worth doing leads to where it is done.
+  await page.keyboard.press('n');
+  const worth = page.getByRole('list', { name: 'Worth doing' });
+  await expect(worth.getByRole('link', { name: /search terms? to judge$/ })).toBeVisible();
+  await worth.getByRole('button', { name: /^Done: Negatives missing/ }).click();
+  await expect(page.locator('summary')).toHaveText('1 put off or done');
+  await worth.getByRole('link', { name: /bids? to bring to the aim$/ }).click();
+
+  // Bids to the aim: before and after, with the day on which they are looked at again.
+  const bids = page.getByRole('grid', { name: 'Bids: To change' });
+  await expect(bids.getByRole('row').nth(2)).toBeVisible();
+  await page.getByRole('button', { name: /^Set all/ }).click();
+  const setting = page.getByRole('dialog', { name: /^Set \d+ bids?$/ });
+  await expect(setting.getByRole('list', { name: 'Before and after' })).toContainText('→');
+  await setting.getByRole('button', { name: /^Set \d+ bids?$/ }).click();
+  await expect(page.getByText(/^\d+ bids? set\. Ctrl\+Z/)).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Just changed/ })).toBeVisible();
+
+  // A term gets its own ad group, a word is blocked, and of two ads one is kept.
+  await page.keyboard.press('s');
+  const terms = page.getByRole('grid', { name: 'Search terms' });
+  await terms.getByRole('row').nth(1).getByRole('gridcell').nth(1).click();
+  await page.keyboard.press('o');
+  await expect(page.getByRole('button', { name: /^Judged 1 / })).toBeVisible();
+  await page.keyboard.press('b');
+  await page
+    .getByRole('dialog', { name: /^Block “/ })
+    .getByRole('button', { name: /^Block “/ })
+    .click();
+  await expect(page.getByRole('button', { name: /^Judged [2-9]/ })).toBeVisible();
+  await page.keyboard.press('a');
+  const tests = page.getByRole('list', { name: 'Tests' });
+  await expect(tests).toContainText('written against live');
+  await tests.getByRole('button', { name: 'Keep live' }).click();
+  await expect(tests).toContainText('Only live runs.');
+
+  // The difference is shipped, the account runs on, and its reports tell what came of it.
+  const { done, isBuilt } = waits(url, plan);
+  await expect.poll(isBuilt, { timeout: 60_000 }).toBe(true);
+  await done((await asker(url)(api.startCheck, { params: { plan } })).job);
+  await ship(url, plan, 'difference');
+  await page.goto(`${url}/plans/${plan}/ship`);
+  await expect(page.getByRole('region', { name: 'Fennelwick', exact: true })).toBeVisible();
+  await page.keyboard.press('a');
+  await page.getByRole('button', { name: /^Days to run/ }).click();
+  await page.getByLabel('Days to run').fill('14');
+  await page.getByLabel('Days to run').press('Enter');
+  await page.getByRole('button', { name: 'Run, and read its reports' }).click();
+  await expect(page.getByText(/^14 days passed: [\d,]+ impressions/)).toBeVisible();
+  await page.getByRole('link', { name: 'Take its reports in' }).click();
+  await page.getByRole('button', { name: /^Take in 4 reports/ }).click();
+  await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(8);
+  await page.keyboard.press('v');
+  await page
+    .getByRole('group', { name: 'Verdicts' })
+    .getByRole('button', { name: /^Resting/ })
+    .click();
+  const resting = page.getByRole('grid', { name: 'Verdicts: Resting' });
+  await expect(resting).toContainText(/Bid set from £\d\.\d\d to £\d\.\d\d to the aim on/);
+  await expect(resting).toContainText(/A day, before and since: [\d.]+ → [\d.]+ clicks/);
 }
 
 test('ugly reports say what is wrong with them, and where', async ({ page, url }) => {

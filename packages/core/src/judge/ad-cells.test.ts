@@ -59,8 +59,10 @@ test('conversions are whole, from none to the clicks, of clicks', () => {
 
 test('reports without the figures tell nothing', () => {
   const facts = table([[0, 0, 100, 5]]);
-  expect(adCells({ ...facts, figures: {} }, all, sides, 'clicks')).toEqual([]);
-  const { conversions, ...rest } = facts.figures;
-  expect(conversions).toBeDefined();
-  expect(adCells({ ...facts, figures: rest }, all, sides, 'conversions')).toEqual([]);
+  const without = (figure: 'clicks' | 'conversions'): FactTable => ({
+    ...facts,
+    figures: { ...facts.figures, [figure]: null },
+  });
+  expect(adCells(without('clicks'), all, sides, 'clicks')).toEqual([]);
+  expect(adCells(without('conversions'), all, sides, 'conversions')).toEqual([]);
 });

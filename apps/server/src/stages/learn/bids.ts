@@ -27,7 +27,7 @@ import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import { type BiddingRow, bidsTo, scopedRows } from '../build/index.ts';
 import { type Account, accountFor } from './account.ts';
-import { actsOf, aimOf, countedSince, isTooSoon, nothingSince } from './judged.ts';
+import { actsOf, aimOf, countedSince, firstDaySince, isTooSoon, nothingSince } from './judged.ts';
 import { KeptFew } from './kept-few.ts';
 import { type MetSums, metSums } from './met-sums.ts';
 import { planStamp } from './today.ts';
@@ -50,6 +50,8 @@ type AllBids = {
   acts: ReadonlyMap<string, VerdictActBody & { id: number }>;
   since: (key: string) => VerdictActBody['was'];
   today: string;
+  /** The first day that tells what comes of bids that are set now. */
+  from: string;
 };
 
 const kept = new KeptFew<AllBids>(3);
@@ -64,7 +66,8 @@ async function allBids(caller: PlanCaller, code: string | null, from: BidsFrom):
   const stamp = `${account?.stamp ?? caller.plan}/${from}/${await planStamp(caller)}/${today}`;
   return kept.of(stamp, async () => {
     const all = await workOut(caller, facts, account, from);
-    return { ...all, today, head: { ...all.head, stamp: shownAs(all.rows) } };
+    const since = account ? firstDaySince(account, today) : today;
+    return { ...all, today, from: since, head: { ...all.head, stamp: shownAs(all.rows) } };
   });
 }
 
@@ -77,7 +80,7 @@ async function workOut(
   facts: Facts,
   account: Account | null,
   from: BidsFrom,
-): Promise<Omit<AllBids, 'today'>> {
+): Promise<Omit<AllBids, 'today' | 'from'>> {
   if (from === 'down') return comingDown(caller);
   if (!account) return { ...noRows, head: { ...nothingAsked, why: { none: 'reports' as const } } };
   const { about, met } = await metSums(account, 'keyword');
@@ -229,7 +232,7 @@ async function themesOf({ database, plan }: PlanCaller): Promise<ReadonlyMap<str
 }
 
 /** Bids that start high, as they are until that day and from it on: on either side of it both are told. */
-async function comingDown(caller: PlanCaller): Promise<Omit<AllBids, 'today'>> {
+async function comingDown(caller: PlanCaller): Promise<Omit<AllBids, 'today' | 'from'>> {
   const { rows, rules } = await scopedRows(caller, { all: true });
   const { layout, currency } = rules;
   const { startHigh } = layout;
@@ -388,7 +391,7 @@ export async function takeBids(
             key,
             verdict: null,
             act: { kind: 'bid', from, before: row.bid, after },
-            on: all.today,
+            on: all.from,
             until,
             was: countedOf(all.sums, met),
           };

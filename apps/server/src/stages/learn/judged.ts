@@ -7,7 +7,7 @@ import {
   verdictActBody,
 } from '@sprig/contracts';
 import { type Aim, type Judged, type JudgedRow, judge, type VerdictLimits } from '@sprig/core/judge';
-import { type FactTable, readIsoDay, type Time } from '@sprig/core/learn';
+import { asDay, type FactTable, isoDay, readIsoDay, type Time } from '@sprig/core/learn';
 import { hashOf } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
 import { find } from '../../db/rows.ts';
@@ -37,6 +37,8 @@ export type AllJudged = {
   since: (key: string) => VerdictActBody['was'];
   /** The day that it is, by the account's clock. */
   today: string;
+  /** The first day that tells what comes of what is done now: today, or the day after the last that is told. */
+  from: string;
 };
 
 const kept = new KeptFew<AllJudged | null>(3);
@@ -65,7 +67,8 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
   const acts = await actsOf(caller, by);
   const today = dayIn(account.account.timeZone, new Date());
   const limits = facts.verdicts;
-  if (!met) return { ...nothingJudged, head, by, acts, limits, today };
+  const from = firstDaySince(account, today);
+  if (!met) return { ...nothingJudged, head, by, acts, limits, today, from };
   const { places, table, groupOf, keys, numbers, firstPlace, sums, settled } = met;
   const failing = await failingGroups(caller);
   const words = brandWords(facts);
@@ -123,6 +126,7 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
     settledDays: Math.max(0, met.settledTo - met.range.from + 1),
     acts,
     today,
+    from,
     since: countedSince(account, table, groupOf, keys, acts),
   };
 }
@@ -131,6 +135,12 @@ const orNull = (value: number | undefined): number | null =>
   value === undefined || Number.isNaN(value) ? null : value;
 
 export const nothingSince = { days: 0, impressions: 0, clicks: 0, cost: 0, conversions: 0 };
+/** Simulated accounts tell of days that are still to come: what is done now shows behind them. */
+export function firstDaySince({ told }: Account, today: string): string {
+  const next = isoDay(asDay(told.to + 1));
+  return next > today ? next : today;
+}
+
 const nothingJudged = {
   keys: [],
   names: [],

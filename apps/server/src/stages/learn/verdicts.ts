@@ -164,7 +164,7 @@ export async function act(caller: PlanCaller, asked: Acting): Promise<Acted> {
       key,
       verdict: all.judged[row]?.verdict ?? 'fine',
       act: what,
-      on: all.today,
+      on: all.from,
       until,
       was: {
         days: all.days,
