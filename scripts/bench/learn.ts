@@ -9,7 +9,9 @@ import {
   forgetLooks,
   learnStage,
   lookAt,
+  resultBids,
   takeReports,
+  termsOf,
   verdictsOf,
 } from '../../apps/server/src/stages/learn/index.ts';
 import { type Entry, median } from './measure.ts';
@@ -33,6 +35,10 @@ const HEADINGS = [
   'Conversions',
   'Position',
 ];
+
+/** The number of the file that tells search terms instead. */
+const TERMS = 9;
+const BESIDE = ['cheap', 'best', 'used', 'new', 'red', 'long', 'near', 'light'];
 
 /** A day of November. */
 const dayOf = (n: number) => `2026-11-${String(n).padStart(2, '0')}`;
@@ -74,9 +80,25 @@ function* pieces(file: number): Generator<Buffer> {
   yield Buffer.from(text);
 }
 
+/** A million rows of search terms: 100,000 of them on ten days. */
+function* termPieces(): Generator<Buffer> {
+  let text = 'Day,Campaign,Ad group,Search term,Impressions,Clicks,Cost,Conversions\n';
+  for (let day = 1; day <= DAYS; day++)
+    for (let group = 1; group <= GROUPS; group++)
+      for (let n = 1; n <= KEYWORDS; n++) {
+        const clicks = (group * 7 + n * 13 + day) % 12;
+        const term = `${BESIDE[n % BESIDE.length]} kayak hire ${group} ${n} ${(group * n) % 97}`;
+        text += `${dayOf(20 + day)},Campaign 1,Sea kayak ${group},${term},${clicks * 20 + 5},${clicks},${(clicks * 0.43).toFixed(2)},${(group + n * day) % 9 === 0 ? 1 : 0}\n`;
+        if (text.length < 1_000_000) continue;
+        yield Buffer.from(text);
+        text = '';
+      }
+  yield Buffer.from(text);
+}
+
 /** Reads one file and takes it in. */
 async function bring(caller: PlanCaller, file: number): Promise<number> {
-  const { upload } = await keepUpload(caller, Readable.from(pieces(file)), 0);
+  const { upload } = await keepUpload(caller, Readable.from(file === TERMS ? termPieces() : pieces(file)), 0);
   return timed(async () => {
     const { readings } = await learnStage.jobs.reports(
       contextFor(caller, { files: [{ upload, name: `Days ${file}.csv` }] }),
@@ -152,13 +174,25 @@ export async function learnMeasured(): Promise<Measured> {
     console.log(words, took.toFixed(0));
   }
   add(`there, the slowest of ${LOOKS.length} looks: ${name}`, slowest, '1 s');
+  await execute(database, `update facts set body = body || '{"targetCost": 12000000}' where plan_id = $1`, [
+    caller.plan,
+  ]);
   const asked = { account: null, by: 'keyword', list: 'never-pays' } as const;
   add('there, a verdict for each of 100,000 keywords', await timed(() => verdictsOf(caller, asked)), '2 s');
+  const toAim = { account: null, from: 'aim', list: 'change' } as const;
+  add('there, bids to the aim for 100,000 keywords', await timed(() => resultBids(caller, toAim)), '2 s');
   const range = { from: dayOf(16), to: dayOf(30) };
   add(
     'there, another range against the days before it, by keyword',
     await timed(() => lookAt(caller, { ...usualLook(), by: 'keyword', range })),
     '1.5 s',
+  );
+  await bring(caller, TERMS);
+  const open = { account: null, list: 'open', like: '' } as const;
+  add(
+    'search terms of 1,000,000 rows, with the words that only cost',
+    await timed(() => termsOf(caller, open)),
+    '5 s',
   );
   console.log('memory', process.memoryUsage().rss / 1e6);
   await database.close();

@@ -1,11 +1,13 @@
 import type { Stage } from '../stage.ts';
+import { resultBids } from './bids.ts';
 import { takeReports } from './imports.ts';
 import { forgetLooks, lookAt } from './looks.ts';
 import { reportsJob } from './read-reports.ts';
 import { learnRoutes } from './routes.ts';
+import { termsOf } from './terms.ts';
 import { verdictsOf } from './verdicts.ts';
 
-export { forgetLooks, lookAt, takeReports, verdictsOf };
+export { forgetLooks, lookAt, resultBids, takeReports, termsOf, verdictsOf };
 
 export const learnStage = {
   routes: learnRoutes,
