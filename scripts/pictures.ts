@@ -1,7 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { chromium, type Page } from '@playwright/test';
-import { mixedList } from '../e2e/mixed-list.ts';
 import config from '../playwright.config.ts';
 
 /** The main views, each as one picture at the design's size. */
@@ -29,11 +28,6 @@ const yieldOf = (name: string) => page.locator(`[data-yield=${name}]`);
 await page.goto(`${url}/plans/1/gather`);
 await yieldOf('groups').filter({ hasText: /[1-9]/ }).waitFor({ timeout: 60_000 });
 await picture('gather');
-await page.getByRole('button', { name: 'Paste a list' }).click();
-await page.getByLabel('The list').fill(mixedList);
-await page.getByRole('heading', { name: '9 lines with errors' }).waitFor();
-await picture('take-in');
-await page.getByRole('button', { name: 'Back to the pool' }).click();
 await page.getByRole('button', { name: 'Ideas' }).click();
 await page.getByRole('grid', { name: 'Ideas' }).getByRole('row').nth(3).waitFor();
 await page.getByRole('toolbar', { name: 'Classes of gaps' }).getByRole('button').nth(2).click();
@@ -111,15 +105,6 @@ await picture('build-fences');
 await go(page, 'Write');
 await yieldOf('misfits').filter({ hasText: 'do not fit' }).waitFor();
 await picture('write');
-await page.getByRole('button', { name: 'As a searcher reads' }).click();
-await page.getByRole('button', { name: /^Hire, assembled/ }).click();
-await page.getByRole('article', { name: 'Our ad' }).waitFor();
-await page
-  .getByRole('article', { name: /^Ad of / })
-  .first()
-  .waitFor();
-await page.getByRole('complementary', { name: 'Landing page' }).getByText('Kayak hire').first().waitFor();
-await picture('write-searcher');
 await page.getByRole('button', { name: 'Lines', exact: true }).click();
 await page.getByRole('button', { name: /^Try it first/ }).click();
 
@@ -231,6 +216,20 @@ await picture('learn-verdicts');
 await page.keyboard.press('s');
 await page.getByRole('button', { name: 'Block free' }).waitFor();
 await picture('learn-terms');
+await page.keyboard.press('a');
+await page
+  .getByRole('grid', { name: /^Ad groups: / })
+  .getByRole('row')
+  .nth(8)
+  .waitFor();
+await picture('learn-ads');
+await page.goto(`${url}/plans/1/brief`);
+await page.getByRole('button', { name: /^Target cost per conversion/ }).click();
+await page.keyboard.type('15');
+await page.keyboard.press('Enter');
+await page.goto(`${url}/plans/1/learn?view=bids`);
+await page.getByRole('grid', { name: 'Bids: To change' }).getByRole('row').nth(8).waitFor();
+await picture('learn-bids');
 await browser.close();
 
 /** Waits until the plan is built and looked through for every outlet. */

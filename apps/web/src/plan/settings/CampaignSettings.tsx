@@ -242,7 +242,7 @@ export function AimPart({ facts: kept }: { facts: Document<Settings> }) {
   const { targetCost, targetReturn, conversions } = kept.value as Settings;
   return (
     <Part title="What is aimed at">
-      <Line use="The target columns of campaigns, where the outlet has them. Results in Learn are held against it.">
+      <Line use="The target columns of campaigns, where the outlet has them. Verdicts and bids in Learn go by it.">
         A conversion may cost{' '}
         <Fact
           document={kept}

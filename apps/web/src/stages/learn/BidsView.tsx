@@ -67,7 +67,7 @@ export function BidsView({ plan, imports, onReports }: Props) {
   const changing = rowsIn(answer, 'change');
   return (
     <>
-      <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-x-2 border-hair border-b px-4 text-[14px]">
+      <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-x-2 border-hair border-b px-4 py-1.5 text-[14px]">
         Bids
         <ChoiceChip
           label="What bids follow from"
