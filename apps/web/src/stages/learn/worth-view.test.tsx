@@ -1,10 +1,9 @@
-import { listWorth, markWorth, type PlanState, readWorth, type WorthItem } from '@sprig/contracts';
+import { markWorth, type PlanState, readWorth, type WorthItem } from '@sprig/contracts';
 import { worthCodes } from '@sprig/core/next';
 import { screen, waitFor, within } from '@testing-library/react';
 import { expect, test } from 'vitest';
 import { worthWords } from '../../plan/worth-words.ts';
 import { servedBy, shownAt } from '../../testing/rendered.tsx';
-import { WorthOfPlans } from '../plans/WorthOfPlans.tsx';
 import { WorthView } from './WorthView.tsx';
 
 const terms: WorthItem = { code: 'terms', count: 12, stake: 84_000_000, currency: 'GBP', account: 'Spring' };
@@ -58,41 +57,6 @@ test('what was put away is told, and put back; where nothing is open that is sai
   await waitFor(() =>
     expect(asked.map((one) => one.body)).toContainEqual({ code: 'terms', account: 'Spring', mark: null }),
   );
-});
-
-test('over all plans those that changed are looked through one after the other, and one that can’t be is told', async () => {
-  const seen = new Set<number>();
-  const asked = servedBy([
-    [
-      listWorth,
-      () => ({
-        plans: [
-          { plan: 1, name: 'Tea', open: seen.has(1) ? [terms] : null, isOld: !seen.has(1) },
-          { plan: 2, name: 'Knives', open: null, isOld: true },
-          { plan: 3, name: 'Teeth', open: [{ ...terms, stake: 200_000_000 }], isOld: false },
-        ],
-      }),
-    ],
-    [
-      readWorth,
-      ({ params }) => {
-        if (params.plan === '2') return Response.json({ code: 'internal', message: 'No.' }, { status: 500 });
-        seen.add(Number(params.plan));
-        return { open: [terms], away: [], today: '2026-12-01' };
-      },
-    ],
-  ]);
-  shownAt('/', <WorthOfPlans />);
-  const region = await screen.findByRole('region', { name: 'Worth doing' });
-  await waitFor(() => expect(region.textContent).toContain('1 plan could not be looked through'));
-  expect(
-    within(region)
-      .getAllByRole('link')
-      .map(({ textContent }) => textContent),
-  ).toEqual(['12 search terms to judgeTeeth£200', '12 search terms to judgeTea£84']);
-  expect(
-    asked.filter(({ path }) => path.endsWith('/worth') && path !== '/api/worth').map(({ path }) => path),
-  ).toEqual(['/api/plans/1/worth', '/api/plans/2/worth']);
 });
 
 test.each(worthCodes)('%s says one and many', (code) => {
