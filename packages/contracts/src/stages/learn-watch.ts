@@ -1,3 +1,4 @@
+import { adjustedDevices } from '@sprig/core/judge';
 import { z } from 'zod';
 import { count } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
@@ -46,7 +47,17 @@ export const readUnlikeDays = endpoint({
 });
 
 /** What rows may be told apart by to see what sells. */
-export const sellersBy = ['source', 'theme', 'stage', 'match', 'brand'] as const;
+export const sellersBy = [
+  'source',
+  'theme',
+  'stage',
+  'match',
+  'brand',
+  'device',
+  'network',
+  'place',
+  'hour',
+] as const;
 export type SellersBy = (typeof sellersBy)[number];
 
 export const seller = z.object({
@@ -57,10 +68,12 @@ export const seller = z.object({
   value: z.number(),
   /** Whether it sells better or worse than all others together, by more than chance; null where too little is told. */
   than: z.enum(['better', 'worse', 'alike']).nullable(),
+  /** Of a device that sells otherwise: its bid adjustment of today, and what it would be; basis points. */
+  adjust: z.object({ device: z.enum(adjustedDevices), now: z.number(), after: z.number() }).nullable(),
 });
 export type Seller = z.infer<typeof seller>;
 
-/** Which sources, themes, stages and match types sell, on days whose conversions count. */
+/** Which sources, themes, match types, devices and the like sell, on days whose conversions count. */
 export const readSellers = endpoint({
   ...askedOfResults,
   path: '/api/plans/:plan/learn/sellers',

@@ -8,6 +8,7 @@ export {
   testAds,
   usualAdTestRules,
 } from './ad-test.ts';
+export { type AdjustedDevice, adjustedDevices, deviceAdjustment, deviceNamed } from './device-adjustments.ts';
 export { type ExpectedCtr, expectedCtr, type Seen } from './expected-ctr.ts';
 export { expectedRates, type RatedRows } from './expected-rates.ts';
 export { believed } from './false-blame.ts';

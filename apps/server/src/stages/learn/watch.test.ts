@@ -117,3 +117,33 @@ test('what was forecast stands against what came; what was measured takes the pl
   expect((after.rows[0]?.forecast.clicks ?? 0) / (found.rows[0]?.forecast.clicks ?? 1)).toBeGreaterThan(2);
   expect(after.assumed).toEqual(assumed);
 });
+
+test('a device that sells worse is told, with the bid adjustment that this comes to', async () => {
+  const plan = await planOf(server, 'Devices');
+  const lines = ['Day,Campaign,Device,Impressions,Clicks,Cost,Conversions'];
+  for (let before = 27; before >= 0; before--)
+    lines.push(
+      `${iso(before)},Invoices,Computers,400,40,40.00,4`,
+      `${iso(before)},Invoices,Mobile phones,400,40,40.00,2`,
+      `${iso(before)},Invoices,Television screens,40,4,4.00,3`,
+    );
+  await bringReports(server, plan, { text: lines.join('\n') });
+  const { rows } = await server.call(api.readSellers, { params: { plan }, body: { by: 'device' } });
+  const of = (name: string) => rows.find((row) => row.name === name);
+  // 5% against 10.7% of all: by at most 30% at a time.
+  expect(of('Mobile phones')).toMatchObject({
+    than: 'worse',
+    adjust: { device: 'phone', now: 0, after: -3_000 },
+  });
+  expect(of('Television screens')).toMatchObject({ than: 'better', adjust: null });
+  await server.call(api.editFacts, {
+    params: { plan },
+    body: { edits: [{ at: 'devices.phone', before: 0, after: -3_000 }] },
+  });
+  const { rows: again } = await server.call(api.readSellers, { params: { plan }, body: { by: 'device' } });
+  expect(again.find(({ name }) => name === 'Mobile phones')?.adjust).toEqual({
+    device: 'phone',
+    now: -3_000,
+    after: -5_100,
+  });
+});

@@ -1,4 +1,5 @@
 import {
+  type Facts,
   type readSellers,
   type readUnlikeDays,
   type Seller,
@@ -7,7 +8,7 @@ import {
   type UnlikeFigure,
   unlikeFigures,
 } from '@sprig/contracts';
-import { unlikeDays } from '@sprig/core/judge';
+import { deviceAdjustment, deviceNamed, unlikeDays } from '@sprig/core/judge';
 import {
   addedTimes,
   asDay,
@@ -22,6 +23,7 @@ import {
   type Time,
 } from '@sprig/core/learn';
 import type { z } from 'zod';
+import { planFacts } from '../../plan/plan-facts.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { accountFor, daysIn, findGrain, rangesOf } from './account.ts';
 import { markedDays } from './marked-days.ts';
@@ -157,7 +159,8 @@ export async function sellersOf(
   const groups = groupPlaces(places, by, await todayOf(caller, new Set([by])));
   const added = onlyUntil(table, addedTimes(table, places.campaigns, found.times), settledTo);
   const sums = sumPlaces(table, { added, places: new Uint8Array(places.size).fill(1), groups });
-  const rows = groups.keys.flatMap((_, group): Omit<Seller, 'than'>[] => {
+  const facts = await planFacts(caller);
+  const rows = groups.keys.flatMap((_, group): Omit<Seller, 'than' | 'adjust'>[] => {
     if (!sums.has(group)) return [];
     const of = (name: 'clicks' | 'cost' | 'conversions' | 'value') => sums.figure(name, group) ?? 0;
     return [
@@ -178,9 +181,28 @@ export async function sellersOf(
   return {
     ...about,
     rows: rows
-      .map((row) => ({ ...row, than: against(row, all) }))
+      .map((row) => {
+        const than = against(row, all);
+        const adjust =
+          by === 'device' && than !== null && than !== 'alike' ? adjustmentOf(row, all, facts) : null;
+        return { ...row, than, adjust };
+      })
       .sort((a, b) => b.conversions - a.conversions || b.cost - a.cost),
   };
+}
+
+/** What the bids of a device would be adjusted by; null for what has no adjustment, or where it is so already. */
+function adjustmentOf(
+  { name, clicks, conversions }: Pick<Seller, 'name' | 'clicks' | 'conversions'>,
+  all: { clicks: number; conversions: number },
+  { devices, bids }: Facts,
+): Seller['adjust'] {
+  const device = deviceNamed(name);
+  if (device === null) return null;
+  const now = devices[device];
+  const rate = Math.max(0, conversions) / clicks;
+  const after = deviceAdjustment(rate, all.conversions / all.clicks, now, bids.most);
+  return after === now ? null : { device, now, after };
 }
 
 /** Its rate of conversions against that of all others. */

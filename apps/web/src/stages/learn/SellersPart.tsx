@@ -1,6 +1,7 @@
 import { type PlanState, readSellers, type Seller, type SellersBy, sellersBy } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
+import { toast } from 'sonner';
 import { wordsOf } from '../../data/call.ts';
 import { useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
@@ -12,6 +13,8 @@ import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import { figureColumn } from '../../plan/results/result-columns.tsx';
 import { daysText, grainText, MILLION } from '../../plan/results/result-words.ts';
+import { useFacts } from '../../plan/use-facts.ts';
+import { changeText } from './look-words.ts';
 import { NothingTold } from './NothingTold.tsx';
 import { useListedRows } from './use-listed-rows.ts';
 
@@ -23,6 +26,10 @@ const byWords: Record<SellersBy, readonly [choice: string, heading: string, none
   stage: ['stages of the decision', 'Stage', 'of no stage'],
   match: ['match types', 'Match type', 'not told'],
   brand: ['brand and others', 'Brand', 'not known'],
+  device: ['devices', 'Device', 'not told'],
+  network: ['networks', 'Network', 'not told'],
+  place: ['places', 'Place', 'not told'],
+  hour: ['hours', 'Hour', 'not told'],
 };
 const THAN: Record<NonNullable<Seller['than']>, string> = {
   better: 'sells better than all others',
@@ -41,7 +48,16 @@ export function SellersPart({ plan, onReports }: Props) {
   const selection = useSelection<string>();
   const source = useListedRows(data?.rows, nameOf, `${by} ${plan.revision}`);
   const currency = data?.account?.currency ?? plan.brief.currency;
-  const columns = useMemo(() => sellerColumns(by, currency), [by, currency]);
+  const facts = useFacts(plan.id);
+  const { edit } = facts;
+  const columns = useMemo(() => {
+    const adjust = async ({ device, after }: NonNullable<Seller['adjust']>) => {
+      const words = await edit(`devices.${device}`, after);
+      if (words) toast.error(words);
+      else toast('The brief’s device adjustment is set. Ctrl+Z takes it back; the next difference ships it.');
+    };
+    return [...sellerColumns(by, currency), ...(by === 'device' ? [adjustColumn(adjust)] : [])];
+  }, [by, currency, edit]);
   if (error)
     return (
       <p role="alert" className="p-5 text-error">
@@ -88,6 +104,26 @@ export function SellersPart({ plan, onReports }: Props) {
     </>
   );
 }
+
+/** The bid adjustment that a device's rate comes to, where the brief has another. */
+const adjustColumn = (
+  onAdjust: (adjust: NonNullable<Seller['adjust']>) => Promise<void>,
+): TableColumn<Seller> => ({
+  id: 'adjust',
+  heading: 'Adjust its bids',
+  width: 180,
+  hint: 'By its conversion rate against that of all devices, at most so far at a time as bids to the aim; stands in the brief, for all campaigns without settings of their own',
+  text: ({ adjust }) => (adjust ? `${adjust.now / 100}% to ${adjust.after / 100}%` : ''),
+  cell: ({ adjust }) =>
+    adjust && (
+      <span className="flex items-center gap-1.5">
+        <span className="text-faint">{changeText(adjust.now / 10_000)} →</span>
+        <button type="button" className="btn btn-xs" tabIndex={-1} onClick={() => void onAdjust(adjust)}>
+          {changeText(adjust.after / 10_000)}
+        </button>
+      </span>
+    ),
+});
 
 function sellerColumns(by: SellersBy, currency: string): TableColumn<Seller>[] {
   const [, heading, none] = byWords[by];

@@ -52,8 +52,9 @@ test('where no day stands out that is said', async () => {
 });
 
 test('what sells stands against all others, by what is chosen', async () => {
-  const row = { clicks: 840, cost: 840_000_000, value: 0 };
+  const row = { clicks: 840, cost: 840_000_000, value: 0, adjust: null };
   const asked = servedBy([
+    [readFacts, () => ({ facts: factsSchema.parse({}) })],
     [
       readSellers,
       ({ body }) => ({
@@ -136,4 +137,36 @@ test.each([
   open('/?watch=forecast');
   expect(await screen.findByText(words)).toBeTruthy();
   expect(screen.queryByRole('button', { name: 'Forecast with what was measured' })).toBeNull();
+});
+
+test('a device that sells worse has its bids adjusted', async () => {
+  const asked = servedBy([
+    [
+      readSellers,
+      () => ({
+        ...about,
+        settledTo: '2026-11-22',
+        rows: [
+          {
+            name: 'Phones',
+            clicks: 840,
+            cost: 1,
+            conversions: 21,
+            value: 0,
+            than: 'worse',
+            adjust: { device: 'phone', now: 0, after: -3_000 },
+          },
+        ],
+      }),
+    ],
+    [readFacts, () => ({ facts: factsSchema.parse({}) })],
+    [editFacts, () => ({ revision: 4 })],
+  ]);
+  const { user } = open('/?watch=sells&sells=device');
+  await user.click(await screen.findByRole('button', { name: '−30%' }));
+  await waitFor(() =>
+    expect(asked.map(({ body }) => body)).toContainEqual({
+      edits: [{ at: 'devices.phone', before: 0, after: -3_000 }],
+    }),
+  );
 });
