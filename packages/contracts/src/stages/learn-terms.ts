@@ -40,8 +40,12 @@ export const termsAnswer = z.object({
   grain: z.string().nullable(),
   why: noLook.nullable(),
   lists: z.array(z.object({ list: z.enum(termLists), terms: count, cost: z.number() })),
-  /** Numbers of the terms of the list, the dearest first. */
+  /** Numbers of the terms of the list: those that the last report told of first, look-alikes together, the dearest first. */
   order: z.array(count),
+  /** For each of them: how many look-alikes stand right below it; -1 where it is one of those itself. */
+  alike: z.array(z.number().int().min(-1)),
+  /** How many of them no report told of before the last. */
+  fresh: count,
   /** Words, and two in a row, of all terms that are not kept out, that cost and sold nothing: the dearest first, each with its dearest term. */
   onlyCosting: z.array(
     z.object({ run: z.string(), terms: count, cost: z.number(), clicks: z.number(), dearest: z.string() }),
@@ -74,6 +78,8 @@ export const termRow = z.object({
     others: count,
   }),
   judged: judgedTerm.nullable(),
+  /** No report told of it before the last one. */
+  isFresh: z.boolean(),
   /** A negative of the plan keeps it out already. */
   isBlocked: z.boolean(),
 });

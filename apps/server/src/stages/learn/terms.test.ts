@@ -52,6 +52,41 @@ async function searched() {
   return { plan, key, group };
 }
 
+test('look-alikes stand together, the dearest first; before them what the last report tells of first', async () => {
+  const { plan, row } = await teas();
+  await bring(
+    plan,
+    HEAD +
+      row('blue teapot', 10, 20, 0) +
+      row('teapots for sale', 9, 18, 0) +
+      row('green teapot', 5, 15, 0) +
+      row('teapot sale', 4, 8, 0) +
+      row('sale teapot', 1, 2, 0),
+  );
+  const inOrder = async () => {
+    const { alike, fresh } = await terms(plan);
+    return { terms: (await rows(plan)).map(({ term, isFresh }, at) => [term, alike[at], isFresh]), fresh };
+  };
+  expect(await inOrder()).toEqual({
+    terms: [
+      ['teapots for sale', 2, false],
+      ['teapot sale', -1, false],
+      ['sale teapot', -1, false],
+      ['blue teapot', 0, false],
+      ['green teapot', 0, false],
+    ],
+    fresh: 0,
+  });
+  const later = row('blue teapot', 1, 2, 0) + row('mini teapot', 1, 1, 0);
+  await bring(plan, HEAD + later.replaceAll('2026-11-01', '2026-11-02'));
+  const { terms: now, fresh } = await inOrder();
+  expect(fresh).toBe(1);
+  expect(now.slice(0, 2)).toEqual([
+    ['mini teapot', 0, true],
+    ['teapots for sale', 2, false],
+  ]);
+});
+
 describe('search terms', () => {
   test('are listed by what they cost, with what answered them; those that are exact keywords stand apart', async () => {
     const { plan, group, key } = await searched();

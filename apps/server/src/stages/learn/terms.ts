@@ -24,7 +24,7 @@ import {
   termRuns,
 } from '@sprig/core/learn';
 import { codeOf, NegativeIndex, type NegativeKeyword, readNotation } from '@sprig/core/match';
-import { hashOf, languagePack, normalise } from '@sprig/core/text';
+import { hashOf, type LanguagePack, languagePack, normalise } from '@sprig/core/text';
 import type { z } from 'zod';
 import { select } from '../../db/connect.ts';
 import { find, findOne } from '../../db/rows.ts';
@@ -40,11 +40,12 @@ import { addToPlan, refreshBlocks, soundNegatives } from '../prune/index.ts';
 import { makeThemesIn, setEachByHand } from '../sort/index.ts';
 import { accountFor, daysIn, findGrain, rangesOf } from './account.ts';
 import { KeptFew } from './kept-few.ts';
+import { alikeOf, freshSince, inAlikes, toldBefore } from './terms-alike.ts';
 import { nothingToday, planStamp } from './today.ts';
 
 /** All search terms that reports tell of, by their normal forms. */
 type AllTerms = {
-  head: Omit<TermsAnswer, 'lists' | 'order' | 'onlyCosting'>;
+  head: Omit<TermsAnswer, 'lists' | 'order' | 'alike' | 'fresh' | 'onlyCosting'>;
   terms: readonly string[];
   names: readonly string[];
   sums: GroupSums | null;
@@ -55,7 +56,10 @@ type AllTerms = {
   /** Terms that an exact keyword of the plan equals. */
   kept: ReadonlySet<string>;
   judged: ReadonlyMap<string, JudgedTerm & { id: number }>;
-  functionWords: ReadonlySet<string>;
+  pack: LanguagePack;
+  /** Of each term the number of those that it is alike, and whether no report told of it before the last. */
+  alike: Int32Array;
+  fresh: Uint8Array;
   /** Whether a negative of the plan keeps it out. */
   isBlocked: (term: string) => boolean;
 };
@@ -87,19 +91,34 @@ async function allTerms(caller: PlanCaller, code: string | null): Promise<AllTer
     const known = {
       kept: await exactOf(caller),
       judged: await judgedOf(caller),
-      functionWords: await functionWordsOf(caller),
+      pack: await packOf(caller),
       isBlocked: await blockedBy(caller),
     };
     const none = new Int32Array(0);
+    const fresh = new Uint8Array(0);
     if (!found)
-      return { head, terms: [], names: [], sums: null, places: null, best: none, others: none, ...known };
+      return {
+        head,
+        terms: [],
+        names: [],
+        sums: null,
+        places: null,
+        best: none,
+        others: none,
+        alike: none,
+        fresh,
+        ...known,
+      };
     const { places, table } = await account.series(found);
     const groups = groupPlaces(places, 'term', nothingToday);
     const added = addedTimes(table, places.campaigns, found.times);
     const sums = sumPlaces(table, { added, places: new Uint8Array(places.size).fill(1), groups });
     const { best, others } = bestPlaces(table, groups.of, groups.keys.length);
     const names = groups.names.map(([name = '']) => name);
-    return { head, terms: groups.keys, names, sums, places, best, others, ...known };
+    const alike = alikeOf(groups.keys, known.pack);
+    const before = toldBefore(account, found);
+    const seen = before === null ? fresh : freshSince(table, added, groups.of, groups.keys.length, before);
+    return { head, terms: groups.keys, names, sums, places, best, others, alike, fresh: seen, ...known };
   });
 }
 
@@ -150,10 +169,10 @@ async function judgedOf(caller: PlanCaller): Promise<AllTerms['judged']> {
   return judged;
 }
 
-async function functionWordsOf(caller: PlanCaller): Promise<ReadonlySet<string>> {
+async function packOf(caller: PlanCaller): Promise<LanguagePack> {
   const facts = await planFacts(caller);
   const brief = await findOne(caller, 'briefs', { columns: ['language'] });
-  return languagePack(brief?.language ?? 'en', facts.functionWords).functionWords;
+  return languagePack(brief?.language ?? 'en', facts.functionWords);
 }
 
 function listOf({ terms, kept: exact, judged, isBlocked }: AllTerms, n: number): TermList {
@@ -192,18 +211,17 @@ export async function termsOf(
       });
     if (own === list && term.includes(wanted)) order.push(n);
   });
-  const costOf = (n: number) => sums.figure('cost', n) ?? 0;
-  order.sort(
-    (a, b) => costOf(b) - costOf(a) || (sums.figure('clicks', b) ?? 0) - (sums.figure('clicks', a) ?? 0),
-  );
+  const alike = inAlikes(order, all, sums);
   // Where no report tells conversions nothing can be said to have sold nothing.
   const tellsConversions = seen.some(({ conversions }) => conversions > 0);
   return {
     ...all.head,
     lists: [...lists.values()],
     order,
+    alike,
+    fresh: order.reduce((sum, n) => sum + (all.fresh[n] ?? 0), 0),
     onlyCosting: tellsConversions
-      ? onlyCosting(termRuns(seen, all.functionWords))
+      ? onlyCosting(termRuns(seen, all.pack.functionWords))
           .slice(0, SHOWN_RUNS)
           .map(({ run, terms: count, cost, clicks, dearest }) => ({
             run,
@@ -223,6 +241,8 @@ const nobody: TermsAnswer = {
   why: null,
   lists: [],
   order: [],
+  alike: [],
+  fresh: 0,
   onlyCosting: [],
   stamp: '',
 };
@@ -257,6 +277,7 @@ export async function termRows(
           others: others[n] as number,
         },
         judged: judged.get(term) ?? null,
+        isFresh: all.fresh[n] === 1,
         isBlocked: isBlocked(term),
       },
     ];

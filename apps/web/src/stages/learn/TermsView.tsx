@@ -3,7 +3,6 @@ import {
   type ReportImport,
   type TermJudgement,
   type TermList,
-  type TermRow,
   type TermsAnswer,
   termLists,
 } from '@sprig/contracts';
@@ -14,16 +13,14 @@ import { useAddress } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted } from '../../kit/format.ts';
-import { ReachBars } from '../../kit/ReachBars.tsx';
-import type { TableColumn } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import { useSettled } from '../../kit/use-settled.ts';
-import { figureColumn } from '../../plan/results/result-columns.tsx';
 import { daysText, figureText, grainText } from '../../plan/results/result-words.ts';
 import { BlockDialog } from './BlockDialog.tsx';
 import { ReportsYield } from './LearnYield.tsx';
 import { NothingTold } from './NothingTold.tsx';
+import { termColumns } from './term-columns.tsx';
 import { useHidden } from './use-hidden.ts';
 import { useJudging, useTerms } from './use-terms.ts';
 
@@ -51,7 +48,19 @@ export function TermsView({ plan, imports, onReports }: Props) {
   const { write } = useJudging();
   const [blocking, setBlocking] = useState<Blocking | null>(null);
   const currency = answer?.account?.currency ?? plan.brief.currency;
-  const columns = useMemo(() => termColumns(currency), [currency]);
+  const { extend } = selection;
+  const columns = useMemo(() => {
+    const below = new Map(answer?.order.map((n, at) => [n, answer.alike[at] ?? 0]));
+    // Those that are alike stand right below.
+    const choose = (n: number) => {
+      const ids = Array.from(shown.ids);
+      const at = ids.indexOf(n);
+      let last = at;
+      while (below.get(ids[last + 1] ?? -1) === -1) last++;
+      extend(at, last, ids);
+    };
+    return termColumns(currency, below, choose);
+  }, [currency, answer, shown.ids, extend]);
   if (error)
     return (
       <p role="alert" className="p-5 text-error">
@@ -104,7 +113,10 @@ export function TermsView({ plan, imports, onReports }: Props) {
           value={filter}
           onChange={(next) => set({ filter: next })}
         />
-        <span className="text-faint">{isOld ? 'Adding up …' : counted(shown.ids.length, 'search term')}</span>
+        <span className="text-faint">
+          {isOld ? 'Adding up …' : counted(shown.ids.length, 'search term')}
+          {answer.fresh > 0 && !isOld && `, ${count(answer.fresh)} new since the report before`}
+        </span>
         {chosen.length > 0 && (
           <span className="ml-auto flex items-center gap-1.5">
             {counted(chosen.length, 'term')} selected
@@ -225,60 +237,4 @@ function OnlyCosting({ answer, currency, onFilter, onBlock }: CostingProps) {
       )}
     </section>
   );
-}
-
-const JUDGED: Record<TermJudgement['kind'], string> = {
-  own: 'own ad group',
-  into: 'in its ad group',
-  block: 'blocked',
-  leave: 'left',
-};
-
-function termColumns(currency: string): TableColumn<TermRow>[] {
-  const figure = (
-    id: 'impressions' | 'clicks' | 'cost' | 'conversions',
-    heading: string,
-    of: (row: TermRow) => number | null,
-  ) => figureColumn(id, currency, { id, heading, of });
-  return [
-    {
-      id: 'term',
-      heading: 'Search term',
-      text: ({ term }) => term,
-      cell: ({ term, judged, isBlocked }) => (
-        <span className="flex min-w-0 items-baseline gap-2">
-          <span className="truncate" title={term}>
-            {term}
-          </span>
-          {(judged || isBlocked) && (
-            <span className="shrink-0 text-[12px] text-faint">
-              {JUDGED[judged?.judgement.kind ?? 'block']}
-            </span>
-          )}
-        </span>
-      ),
-    },
-    {
-      id: 'by',
-      heading: 'Answered by',
-      width: 260,
-      text: ({ by }) => by.keyword ?? by.group ?? '',
-      cell: ({ by }) => (
-        <span
-          className="flex min-w-0 items-center gap-1.5 text-faint"
-          title={[by.keyword, by.group, by.campaign].filter(Boolean).join(', ')}
-        >
-          {by.type && <ReachBars type={by.type} />}
-          <span className="truncate">{by.keyword ?? by.group ?? by.campaign ?? '–'}</span>
-          {by.others > 0 && <span className="shrink-0 text-[12px]">and {counted(by.others, 'other')}</span>}
-        </span>
-      ),
-    },
-    figure('impressions', 'Impressions', ({ impressions }) => impressions),
-    figure('clicks', 'Clicks', ({ clicks }) => clicks),
-    figure('cost', 'Cost', ({ cost }) => cost),
-    figure('conversions', 'Conv.', ({ conversions }) =>
-      conversions === null ? null : conversions * 1_000_000,
-    ),
-  ];
 }

@@ -22,6 +22,8 @@ const answer: TermsAnswer = {
     { list: 'judged', terms: 0, cost: 0 },
   ],
   order: [0, 1],
+  alike: [0, 0],
+  fresh: 0,
   onlyCosting: [],
   stamp: '1',
 };
@@ -34,23 +36,39 @@ const row = (n: number, term: string): TermRow => ({
   conversions: 0,
   by: { keyword: 'knife', type: 'broad', group: 'Knives', campaign: 'All', key: 'k1', others: 0 },
   judged: null,
+  isFresh: false,
   isBlocked: false,
+});
+
+const open = (told: TermsAnswer, rows: readonly TermRow[], judged: () => unknown = () => ({})) => {
+  servedBy([
+    [readTerms, () => told],
+    [readTermRows, ({ body }) => ({ rows: (body as { rows: number[] }).rows.map((n) => rows[n]) })],
+    [judgeTerms, judged],
+  ]);
+  const plan = { id: 7, revision: 3, brief: { currency: 'GBP' } } as PlanState;
+  return shownAt('/', <TermsView plan={plan} imports={[]} onReports={() => {}} />);
+};
+
+test('look-alikes stand together and are chosen at once; what is new since the report before says so', async () => {
+  const rows = [
+    { ...row(0, 'knife set'), isFresh: true },
+    row(1, 'knife sets'),
+    row(2, 'set knives'),
+    row(3, 'knife free'),
+  ];
+  const { user } = open({ ...answer, order: [0, 1, 2, 3], alike: [2, -1, -1, 0], fresh: 1 }, rows);
+  const grid = await screen.findByRole('grid', { name: 'Search terms' });
+  await waitFor(() => expect(within(grid).getByText('set knives')).toBeTruthy());
+  expect(screen.getByText('4 search terms, 1 new since the report before')).toBeTruthy();
+  expect(within(grid).getAllByText('new')).toHaveLength(1);
+  await user.click(within(grid).getByRole('button', { name: 'and 2 alike' }));
+  expect(screen.getByText('3 terms selected')).toBeTruthy();
 });
 
 test('a judged term leaves its list at once, and is back where that was refused', async () => {
   const judging = awaited<unknown>();
-  servedBy([
-    [readTerms, () => answer],
-    [
-      readTermRows,
-      ({ body }) => ({
-        rows: (body as { rows: number[] }).rows.map((n) => row(n, ['knife free', 'knife set'][n] ?? '')),
-      }),
-    ],
-    [judgeTerms, () => judging.promise],
-  ]);
-  const plan = { id: 7, revision: 3, brief: { currency: 'GBP' } } as PlanState;
-  const { user } = shownAt('/', <TermsView plan={plan} imports={[]} onReports={() => {}} />);
+  const { user } = open(answer, [row(0, 'knife free'), row(1, 'knife set')], () => judging.promise);
   const grid = await screen.findByRole('grid', { name: 'Search terms' });
   await waitFor(() => expect(within(grid).getByText('knife free')).toBeTruthy());
   await user.click(within(grid).getAllByRole('checkbox').at(1) as HTMLElement);
