@@ -164,7 +164,9 @@ function brokenPage(row: JudgedRow, { clicks }: VerdictLimits): Found | null {
   if (row.pageFails) return { evidence: evidence({ by: 'page' }), stake: row.cost, chance: null };
   const { settled, since } = row;
   const sold = wholeOf(row);
-  if (!since || sold < 3 || since.clicks < clicks / 4) return null;
+  if (!since || sold < 3) return null;
+  // A conversion that just came is a test that was not passed: left out, what is left would be blamed too often.
+  if (since.clicks < clicks / 4) return notFound;
   const before = settled.clicks - since.clicks;
   if (before < sold) return null;
   // How often so many conversions, spread over all clicks by chance, would all lie among the first of them.
@@ -249,7 +251,8 @@ function tooLow(row: JudgedRow, limits: VerdictLimits, ctr: CtrToExpect): Found 
 
 function pays({ settled }: JudgedRow, limits: VerdictLimits, aim: number | null): Found | null {
   const { conversions, cost } = settled;
-  if (aim === null || conversions <= 0 || cost <= 0) return null;
+  if (aim === null || cost <= 0) return null;
+  if (conversions <= 0) return notFound;
   const own = cost / conversions;
   if (own > limits.pays * aim) return notFound;
   // Where conversions cost just as much as aimed at, `cost / aim` of them would have come.
