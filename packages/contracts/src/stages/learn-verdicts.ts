@@ -20,10 +20,11 @@ const evidence = z.object({
   more: z.object({ of: z.enum(['clicks', 'impressions']), count: z.number() }).nullable(),
 });
 
-/** What is done about a verdict in place: a pause, or bids raised by percent. */
+/** What is done about a verdict in place: a pause, or bids raised by percent or to what reaches a position. */
 export const verdictAct = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('pause') }),
   z.strictObject({ kind: z.literal('raise'), by: z.number().int().min(1).max(900) }),
+  z.strictObject({ kind: z.literal('aim'), position: z.number().min(1).max(8) }),
   /** Seen to elsewhere, or left: it only rests. */
   z.strictObject({ kind: z.literal('seen') }),
 ]);
@@ -151,8 +152,10 @@ export const actOnVerdicts = endpoint({
   answer: revisionAnswer.extend({
     /** Rows that change, of those that were named. */
     changed: count,
-    /** Left as they are: too few clicks have come since their bids were raised. */
+    /** Left as they are: too few clicks have come since their bids were changed. */
     tooSoon: count,
+    /** Keywords of which no bid is known that reaches the position, within the plan's ceiling. */
+    outOfReach: count,
     /** Bids before and after, of the first few. */
     samples: z.array(z.object({ text: z.string(), before: z.number(), after: z.number() })),
   }),

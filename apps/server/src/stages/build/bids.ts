@@ -51,6 +51,7 @@ export function aimBids(
   aim: Aim,
   headroom: number,
   dry: boolean,
+  also: Also = nothingElse,
 ): Promise<BidsAnswer> {
   const unreachable = noneUnreachable();
   return setBids(
@@ -72,6 +73,7 @@ export function aimBids(
       return bids;
     },
     unreachable,
+    also,
   );
 }
 

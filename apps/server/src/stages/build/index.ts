@@ -1,7 +1,7 @@
 import type { Stage } from '../stage.ts';
 import { buildRoutes } from './routes.ts';
 
-export { bidsTo, changeBids } from './bids.ts';
+export { aimBids, bidsTo, changeBids } from './bids.ts';
 export { costBeyond, dayOf, type Entered } from './forecasts.ts';
 export { holdAll, holdTexts } from './holds.ts';
 export { placeIn } from './negatives.ts';

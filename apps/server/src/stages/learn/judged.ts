@@ -184,7 +184,7 @@ export function isTooSoon(
   key: string,
 ): boolean {
   const { kind } = acts.get(key)?.act ?? {};
-  return (kind === 'raise' || kind === 'bid') && since(key).clicks < limits.clicksBetween;
+  return (kind === 'raise' || kind === 'aim' || kind === 'bid') && since(key).clicks < limits.clicksBetween;
 }
 
 /** Ad groups whose final URL did not answer when it was last looked at. */

@@ -190,6 +190,30 @@ describe('verdicts', () => {
     expect(again?.act?.since).toMatchObject({ days: 9, clicks: 180, cost: 90 * M, conversions: 0 });
   });
 
+  test('raise bids to what reaches a position, and say of which none is known', async () => {
+    const { plan, campaign, groupOf } = await teas();
+    await bring(plan, report(campaign, groupOf, { teapot: { position: 6 }, 'green tea': { position: 6 } }));
+    const low = await rowsIn(plan, 'too-low');
+    const keys = low.map(({ key }) => key);
+    const aim = { kind: 'aim', position: 2 } as const;
+    // Their CPC is 0.60, and that is what position 2 costs.
+    const done = await act(plan, { keys, act: aim });
+    expect([done.changed, done.outOfReach]).toEqual([2, 0]);
+    expect(done.samples.map(({ after }) => after)).toEqual([600_000, 600_000]);
+    await server.call(api.undoChange, { params: { plan } });
+    const { layout } = await server.call(api.readLayout, { params: { plan } });
+    const { ceiling } = layout.ladder;
+    await server.call(api.editLayout, {
+      params: { plan },
+      body: { edits: [{ at: 'ladder.ceiling', before: ceiling, after: 550_000 }] },
+    });
+    await built(server, plan);
+    expect(await act(plan, { keys, act: aim, dry: true })).toMatchObject({
+      changed: 0,
+      outOfReach: 2,
+    });
+  });
+
   test('of ad groups raise all their bids; ads have none', async () => {
     const { plan } = await mixed();
     const [low] = await rowsIn(plan, 'too-low', 'group');

@@ -17,7 +17,7 @@ import { revisionOf } from '../../plan/revision-of.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
-import { changeBids, holdAll } from '../build/index.ts';
+import { aimBids, changeBids, holdAll } from '../build/index.ts';
 import { type AllJudged, allJudged, isTooSoon } from './judged.ts';
 
 const nobody: VerdictsAnswer = {
@@ -176,7 +176,7 @@ export async function act(caller: PlanCaller, asked: Acting): Promise<Acted> {
     };
   };
   const write = (change: Change, done: readonly string[]) => keepActs(change, all.acts, done.map(bodyOf));
-  if (what.kind === 'raise') {
+  if (what.kind === 'raise' || what.kind === 'aim') {
     const soon = new Set(keys.filter((key) => isTooSoon(all, key)));
     const ripe = keys.filter((key) => !soon.has(key));
     const raised = await raise(caller, by, ripe, what, dry, { reason, write });
@@ -185,7 +185,13 @@ export async function act(caller: PlanCaller, asked: Acting): Promise<Acted> {
   const there = await inPlan(caller, by, keys);
   const changing = what.kind === 'seen' ? keys : keys.filter((key) => there.get(key)?.status === 'enabled');
   if (dry || changing.length === 0)
-    return { revision: await revisionOf(caller), changed: changing.length, tooSoon: 0, samples: [] };
+    return {
+      revision: await revisionOf(caller),
+      changed: changing.length,
+      tooSoon: 0,
+      outOfReach: 0,
+      samples: [],
+    };
   const words = what.kind === 'seen' ? 'See to' : 'Pause';
   const label = `${words} ${counted(changing.length, THINGS[by])}: ${reason}`;
   const { revision } = await inChange(caller, label, async (change) => {
@@ -197,7 +203,7 @@ export async function act(caller: PlanCaller, asked: Acting): Promise<Acted> {
       );
     await write(change, changing);
   });
-  return { revision, changed: changing.length, tooSoon: 0, samples: [] };
+  return { revision, changed: changing.length, tooSoon: 0, outOfReach: 0, samples: [] };
 }
 
 type Raising = { reason: string; write: (change: Change, keys: readonly string[]) => Promise<void> };
@@ -206,27 +212,30 @@ async function raise(
   caller: PlanCaller,
   by: JudgedBy,
   keys: string[],
-  { by: percent }: Extract<VerdictAct, { kind: 'raise' }>,
+  how: Extract<VerdictAct, { kind: 'raise' | 'aim' }>,
   dry: boolean,
   { reason, write }: Raising,
 ): Promise<Omit<Acted, 'tooSoon'>> {
   if (by === 'ad')
     throw new SprigFailure('invalid', 'Ads have no bids. Raise those of their keywords.', { at: 'act' });
-  if (keys.length === 0) return { revision: await revisionOf(caller), changed: 0, samples: [] };
+  if (keys.length === 0)
+    return { revision: await revisionOf(caller), changed: 0, outOfReach: 0, samples: [] };
   const scope = by === 'keyword' ? { rows: keys } : { groups: keys };
-  const { revision, changed, samples } = await changeBids(
-    caller,
-    scope,
-    { kind: 'percent', by: percent * 100 },
-    dry,
-    {
-      label: (bids) => `Raise ${counted(bids, 'bid')} by ${percent}%: ${reason}`,
-      write: (change, rows) => write(change, by === 'keyword' ? rows : keys),
-    },
-  );
+  const also = {
+    label: (bids: number) =>
+      how.kind === 'raise'
+        ? `Raise ${counted(bids, 'bid')} by ${how.by}%: ${reason}`
+        : `Aim ${counted(bids, 'bid')} at position ${how.position}: ${reason}`,
+    write: (change: Change, rows: readonly string[]) => write(change, by === 'keyword' ? rows : keys),
+  };
+  const { revision, changed, samples, unreachable } =
+    how.kind === 'raise'
+      ? await changeBids(caller, scope, { kind: 'percent', by: how.by * 100 }, dry, also)
+      : await aimBids(caller, scope, { kind: 'position', at: how.position }, 0, dry, also);
   return {
     revision,
     changed,
+    outOfReach: Object.values(unreachable).reduce((sum, one) => sum + one, 0),
     samples: samples.slice(0, SHOWN).map(({ text, before, after }) => ({ text, before, after })),
   };
 }

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, wordsOf } from '../../data/call.ts';
 import { computed } from '../../data/question.ts';
+import { ChoiceChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted } from '../../kit/format.ts';
 import { BeforeAfter } from './BeforeAfter.tsx';
@@ -13,23 +14,35 @@ type Props = {
   plan: number;
   by: JudgedBy;
   keys: readonly string[];
-  kind: VerdictAct['kind'];
+  kind: ActKind;
   currency: string;
   onClose: (done: boolean) => void;
 };
 
 const THINGS: Record<JudgedBy, string> = { keyword: 'keyword row', group: 'ad group', ad: 'ad' };
-const titleOf = (kind: VerdictAct['kind'], what: string): string =>
+/** What is chosen in the list; how far bids are raised is said here. */
+export type ActKind = 'pause' | 'raise' | 'seen';
+const titleOf = (kind: ActKind, what: string): string =>
   ({ pause: `Pause ${what}`, raise: `Raise the bids of ${what}`, seen: `See to ${what}` })[kind];
-const USUAL_RAISE = 20;
+const USUAL = { percent: 20, position: 2 };
+
+/** What is typed as an act; null where that is none. */
+function actOf(kind: ActKind, how: 'percent' | 'position', typed: string): VerdictAct | null {
+  if (kind !== 'raise') return { kind };
+  const value = Number(typed.replace(',', '.'));
+  if (typed.trim() === '' || !Number.isFinite(value)) return null;
+  if (how === 'position') return value >= 1 && value <= 8 ? { kind: 'aim', position: value } : null;
+  return Number.isInteger(value) && value >= 1 && value <= 900 ? { kind, by: value } : null;
+}
 
 /** What would be done about verdicts, before and after, and when they are looked at again. */
 export function ActDialog({ plan, by, keys, kind, currency, onClose }: Props) {
-  const [percent, setPercent] = useState(String(USUAL_RAISE));
+  const [how, setHow] = useState<'percent' | 'position'>('percent');
+  const [typed, setTyped] = useState(String(USUAL.percent));
   const [until, setUntil] = useState(usualLookAgain());
-  const raise = Number(percent);
-  const isSound = kind !== 'raise' || (Number.isInteger(raise) && raise >= 1 && raise <= 900);
-  const act: VerdictAct = kind === 'raise' ? { kind, by: isSound ? raise : USUAL_RAISE } : { kind };
+  const read = actOf(kind, how, typed);
+  const isSound = read !== null;
+  const act: VerdictAct = read ?? { kind: 'seen' };
   const body = { by, keys: [...keys], act, until };
   const { data: would, error } = useQuery({
     ...computed(plan, ['verdict act', body], () =>
@@ -52,36 +65,61 @@ export function ActDialog({ plan, by, keys, kind, currency, onClose }: Props) {
         }}
       >
         {kind === 'raise' && (
-          <label className="flex items-center gap-2">
-            Raise each bid by
+          <span className="flex items-center gap-2">
+            Raise each bid
+            <ChoiceChip
+              label="How far"
+              value={how}
+              choices={[
+                { value: 'percent', words: 'by percent' },
+                { value: 'position', words: 'to position' },
+              ]}
+              onChoose={(next) => {
+                setHow(next);
+                setTyped(String(USUAL[next]));
+              }}
+            />
             <input
               className="input input-sm w-20 text-right"
-              inputMode="numeric"
-              aria-label="Percent"
+              inputMode="decimal"
+              aria-label={how === 'percent' ? 'Percent' : 'Position'}
               aria-invalid={!isSound}
-              value={percent}
-              onChange={({ target }) => setPercent(target.value)}
+              value={typed}
+              onChange={({ target }) => setTyped(target.value)}
             />
-            %
-          </label>
+            {how === 'percent' && '%'}
+          </span>
         )}
         {!isSound && (
           <p role="alert" className="text-error text-xs">
-            “{percent}” is no percentage from 1 to 900.
+            {how === 'percent'
+              ? `“${typed}” is no percentage from 1 to 900.`
+              : `“${typed}” is no position from 1 to 8.`}
+          </p>
+        )}
+        {kind === 'raise' && how === 'position' && (
+          <p className="text-[12.5px] text-faint">
+            By what forecasts assume of positions, or was measured (Watch: forecast against what came).
           </p>
         )}
         <LookAgainOn until={until} onUntil={setUntil} />
         {would && kind !== 'seen' && (
           <p className="text-faint">
             {would.changed === 0
-              ? 'Nothing would change: they are paused, gone from the plan, or were raised just now.'
+              ? 'Nothing would change: they are paused, gone from the plan, or were changed just now.'
               : `${counted(would.changed, kind === 'raise' ? 'bid' : 'row')} would change; the next difference ships ${would.changed === 1 ? 'it' : 'them'}.`}
           </p>
         )}
         {would && would.tooSoon > 0 && (
           <p className="text-warning">
             {counted(would.tooSoon, THINGS[by])} left as {would.tooSoon === 1 ? 'it is' : 'they are'}: too few
-            clicks have come since the last raise.
+            clicks have come since the last change.
+          </p>
+        )}
+        {would && would.outOfReach > 0 && (
+          <p className="text-warning">
+            {counted(would.outOfReach, 'keyword')} left as {would.outOfReach === 1 ? 'it is' : 'they are'}: no
+            bid within the ceiling is known to reach it.
           </p>
         )}
         {would && <BeforeAfter samples={would.samples} currency={currency} />}

@@ -3,7 +3,6 @@ import {
   judgedBy,
   type PlanState,
   type ReportImport,
-  type VerdictAct,
   type VerdictList,
   type VerdictRow,
   verdictLists,
@@ -23,7 +22,7 @@ import { Table } from '../../kit/table/Table.tsx';
 import { figureColumn } from '../../plan/results/result-columns.tsx';
 import { daysText, figureText } from '../../plan/results/result-words.ts';
 import { useFacts } from '../../plan/use-facts.ts';
-import { ActDialog } from './ActDialog.tsx';
+import { ActDialog, type ActKind } from './ActDialog.tsx';
 import { AimWords } from './AimWords.tsx';
 import { LimitsDialog } from './LimitsDialog.tsx';
 import { ListButtons } from './ListButtons.tsx';
@@ -49,7 +48,7 @@ export function VerdictsView({ plan, imports, onReports }: Props) {
   const facts = useFacts(plan.id);
   const widths = useWidths(`verdicts-${by}`);
   const selection = useSelection<number>();
-  const [act, setAct] = useState<{ kind: VerdictAct['kind']; keys: string[] } | null>(null);
+  const [act, setAct] = useState<{ kind: ActKind; keys: string[] } | null>(null);
   const [isOpen, setOpen] = useState(false);
   const currency = answer?.account?.currency ?? plan.brief.currency;
   const columns = useMemo(() => verdictColumns(by, currency), [by, currency]);
@@ -61,7 +60,7 @@ export function VerdictsView({ plan, imports, onReports }: Props) {
     );
   if (!answer) return <div className="grid flex-1 place-items-center text-faint">Judging …</div>;
   const list = asked ?? answer.list;
-  const begin = async (kind: VerdictAct['kind'], numbers: readonly number[]) => {
+  const begin = async (kind: ActKind, numbers: readonly number[]) => {
     if (numbers.length === 0 || (kind === 'raise' && by === 'ad')) return;
     const rows = await source.fetchAll([...numbers]);
     setAct({ kind, keys: rows.map(({ key }) => key) });

@@ -428,6 +428,7 @@ describe('verdicts', () => {
           revision: 4,
           changed: 1,
           tooSoon: 2,
+          outOfReach: 0,
           samples: [{ text: 'teapot', before: 540_000, after: 650_000 }],
         }),
       ],
@@ -445,7 +446,19 @@ describe('verdicts', () => {
     await user.clear(within(dialog).getByLabelText('Percent'));
     await user.type(within(dialog).getByLabelText('Percent'), '0');
     expect(within(dialog).getByRole('alert').textContent).toContain('no percentage from 1 to 900');
-    await user.type(within(dialog).getByLabelText('Percent'), '{Backspace}35');
+    await user.selectOptions(within(dialog).getByLabelText('How far'), 'position');
+    await user.clear(within(dialog).getByLabelText('Position'));
+    await user.type(within(dialog).getByLabelText('Position'), '9');
+    expect(within(dialog).getByRole('alert').textContent).toContain('no position from 1 to 8');
+    await user.type(within(dialog).getByLabelText('Position'), '{Backspace}2.5');
+    await waitFor(() =>
+      expect(asked.map(({ body }) => body)).toContainEqual(
+        expect.objectContaining({ act: { kind: 'aim', position: 2.5 }, dry: true }),
+      ),
+    );
+    await user.selectOptions(within(dialog).getByLabelText('How far'), 'percent');
+    await user.clear(within(dialog).getByLabelText('Percent'));
+    await user.type(within(dialog).getByLabelText('Percent'), '35');
     await user.click(await within(dialog).findByRole('button', { name: 'Raise the bids of 1 keyword row' }));
     await waitFor(() =>
       expect(asked.map(({ body }) => body)).toContainEqual(

@@ -75,6 +75,8 @@ function doneText(done: Done, currency: string): string {
       return 'Paused';
     case 'raise':
       return `Bid raised by ${done.by}%`;
+    case 'aim':
+      return `Bid aimed at position ${done.position}`;
     case 'bid':
       return `Bid set from ${money(done.before)} to ${money(done.after)} ${done.from === 'aim' ? 'to the aim' : 'by position'}`;
     default:
