@@ -12,7 +12,7 @@ import {
 } from '@sprig/contracts';
 import type { FindingRule } from '@sprig/core/findings';
 import { asDay, isoDay, readIsoDay } from '@sprig/core/learn';
-import { openWorth, type Worth, type WorthCode, type WorthMark } from '@sprig/core/next';
+import { openWorth, type Worth, type WorthCode, type WorthMark, worthCodes } from '@sprig/core/next';
 import { z } from 'zod';
 import { select } from '../../db/connect.ts';
 import { find, keepRow } from '../../db/rows.ts';
@@ -26,14 +26,8 @@ import { budgetsIn } from './budgets.ts';
 import { termsOf } from './terms.ts';
 import { verdictsOf } from './verdicts.ts';
 
-const VERDICTS = [
-  'broken-page',
-  'never-pays',
-  'not-sold',
-  'not-clicked',
-  'too-low',
-  'pays',
-] as const satisfies readonly (WorthCode & VerdictList)[];
+/** Verdicts that something is done about have the codes of what is worth doing. */
+const asWorth = (list: VerdictList): WorthCode | undefined => worthCodes.find((code) => code === list);
 
 const ADS: readonly FindingRule[] = ['field-unfilled', 'no-ad'];
 const PAGES: readonly FindingRule[] = ['address-unfilled', 'address-too-long', 'address-no-answer'];
@@ -141,7 +135,7 @@ async function ofAccount(account: Account): Promise<Worth[]> {
     ? await verdictsOf(caller, { account: code, by: 'group', list: null })
     : byKeyword;
   for (const { list, rows, stake } of lists) {
-    const verdict = VERDICTS.find((one) => one === list);
+    const verdict = asWorth(list);
     if (verdict) put(verdict, rows, stake);
     if (list === 'again') put('look-again', rows);
   }

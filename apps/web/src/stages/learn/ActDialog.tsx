@@ -1,11 +1,12 @@
 import { actOnVerdicts, type JudgedBy, type VerdictAct } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call, wordsOf } from '../../data/call.ts';
+import { call } from '../../data/call.ts';
 import { computed } from '../../data/question.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted } from '../../kit/format.ts';
+import { ActFoot } from './ActFoot.tsx';
 import { BeforeAfter } from './BeforeAfter.tsx';
 import { LookAgainOn, usualLookAgain } from './LookAgainOn.tsx';
 import { useActing } from './use-verdicts.ts';
@@ -123,23 +124,13 @@ export function ActDialog({ plan, by, keys, kind, currency, onClose }: Props) {
           </p>
         )}
         {would && <BeforeAfter samples={would.samples} currency={currency} />}
-        {(error || refusal) && (
-          <p role="alert" className="text-error text-xs">
-            {refusal ?? wordsOf(error)}
-          </p>
-        )}
-        <div className="flex gap-2">
-          <button
-            type="submit"
-            className="btn btn-primary btn-sm"
-            disabled={isBusy || !isSound || !would || would.changed === 0}
-          >
-            {titleOf(kind, what)}
-          </button>
-          <button type="button" className="btn btn-ghost btn-sm" onClick={() => onClose(false)}>
-            Leave them
-          </button>
-        </div>
+        <ActFoot
+          words={titleOf(kind, what)}
+          isReady={!isBusy && isSound && !!would && would.changed > 0}
+          error={error}
+          refusal={refusal}
+          onLeave={() => onClose(false)}
+        />
       </form>
     </Dialog>
   );

@@ -2,7 +2,7 @@ import type { Facts } from '@sprig/contracts';
 import { MOST_LOOKS, usualAdTestRules } from '@sprig/core/judge';
 import type { Document } from '../../data/document.ts';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
-import { count } from '../../kit/format.ts';
+import { readWithin } from './read-number.ts';
 
 /** How ads are told apart, as a sentence to be typed over. */
 export function AdTestRulesLine({ facts }: { facts: Document<Facts> }) {
@@ -18,11 +18,9 @@ export function AdTestRulesLine({ facts }: { facts: Document<Facts> }) {
       value={isShare ? `${Math.round(rules[name] * 1_000) / 10}%` : String(rules[name])}
       width={6}
       read={(typed) => {
-        const value = Number(typed.trim().replace('%', '').replace(',', '.'));
-        if (typed.trim() === '' || !Number.isFinite(value))
-          return { words: `“${typed}” is no number. Type it like ${isShare ? '15%' : count(least)}.` };
-        if (value < least || value > most) return { words: `From ${count(least)} to ${count(most)}.` };
-        return { value: isShare ? value / 100 : Math.round(value) };
+        const read = readWithin(least, most, isShare ? '15%' : '100')(typed);
+        if ('words' in read) return read;
+        return { value: isShare ? read.value / 100 : Math.round(read.value) };
       }}
       onKeep={(value) => facts.edit(`adTests.${name}`, value)}
     />

@@ -2,7 +2,6 @@ import { type AdsBy, type AdTest, adsBy, type PlanState, type ReportImport } fro
 import { type AdTestRules, usualAdTestRules } from '@sprig/core/judge';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { wordsOf } from '../../data/call.ts';
 import { useWidths } from '../../data/me.ts';
 import { useAddress } from '../../kit/address.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
@@ -18,6 +17,7 @@ import { AdTests } from './AdTests.tsx';
 import { groupColumns } from './ad-test-columns.tsx';
 import { isDecided, restsOn } from './ad-test-words.ts';
 import { NothingTold } from './NothingTold.tsx';
+import { NotYet } from './NotYet.tsx';
 import { useAdTestGroups, useAdTests } from './use-ad-tests.ts';
 
 type Props = { plan: PlanState; imports: readonly ReportImport[] | undefined; onReports: () => void };
@@ -42,13 +42,7 @@ export function AdsView({ plan, imports, onReports }: Props) {
   const rules = facts.value?.adTests ?? usualAdTestRules;
   const tests = answer?.tests ?? [];
   const open = tests.find(({ id }) => id === params.get('test')) ?? tests[0];
-  if (error)
-    return (
-      <p role="alert" className="p-5 text-error">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!answer) return <div className="grid flex-1 place-items-center text-faint">Working out …</div>;
+  if (error || !answer) return <NotYet error={error} words="Working out …" />;
   return (
     <>
       <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-x-2 border-hair border-b px-4 text-[14px]">

@@ -7,6 +7,7 @@ import type { Document } from '../../data/document.ts';
 import { TextChip } from '../../kit/chips.tsx';
 import { count } from '../../kit/format.ts';
 import { daysText } from '../../plan/results/result-words.ts';
+import { readWithin } from './read-number.ts';
 
 type Props = { from: BidsFrom; facts: Document<Facts>; high: ResultBidsAnswer['high'] };
 
@@ -22,25 +23,13 @@ const Line = ({ children }: { children: ReactNode }) => (
   </p>
 );
 
-const read =
-  (least: number, most: number, like: string) =>
-  (typed: string): { value: number } | { words: string } => {
-    const value = Number(typed.trim().replace('%', '').replace(',', '.').replace('−', '-'));
-    if (typed.trim() === '' || !Number.isFinite(value))
-      return { words: `“${typed}” is no number. Type it like ${like}.` };
-    if (value < least || value > most)
-      return { words: `From ${signedCount(least)} to ${signedCount(most)}.` };
-    return { value };
-  };
-const signedCount = (value: number): string => (value < 0 ? `−${count(-value)}` : count(value));
-
 function ToAim({ facts }: { facts: Document<Facts> }) {
   const rules = facts.value?.bids ?? usualBidRules;
   const chip = (name: Exclude<keyof BidRulesOfResults, 'bands'>, label: string, most: number, unit = '') => (
     <TextChip
       label={label}
       value={`${rules[name]}${unit}`}
-      read={read(1, most, '30')}
+      read={readWithin(1, most, '30')}
       width={6}
       onKeep={(value) => facts.edit(`bids.${name}`, Math.round(value as number))}
     />
@@ -70,7 +59,7 @@ function Bands({ facts }: { facts: Document<Facts> }) {
           <TextChip
             label={`Band ${at + 1} begins at position`}
             value={String(from)}
-            read={read(1, 100, '3.5')}
+            read={readWithin(1, 100, '3.5')}
             width={5}
             onKeep={(value) => put(at, { from: value as number })}
           />
@@ -78,7 +67,7 @@ function Bands({ facts }: { facts: Document<Facts> }) {
           <TextChip
             label={`Band ${at + 1} changes bids by percent`}
             value={`${by > 0 ? '+' : ''}${by}%`}
-            read={read(-90, 900, '20 or -10')}
+            read={readWithin(-90, 900, '20 or -10')}
             width={6}
             onKeep={(value) => put(at, { by: Math.round(value as number) })}
           />

@@ -9,7 +9,6 @@ import {
 } from '@sprig/contracts';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { wordsOf } from '../../data/call.ts';
 import { useWidths } from '../../data/me.ts';
 import { useAddress } from '../../kit/address.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
@@ -26,6 +25,7 @@ import { bidColumns } from './bid-columns.tsx';
 import { bidListWords, restWords } from './bid-words.ts';
 import { ListButtons } from './ListButtons.tsx';
 import { NothingTold } from './NothingTold.tsx';
+import { NotYet } from './NotYet.tsx';
 import { TakeBidsDialog } from './TakeBidsDialog.tsx';
 import { useResultBids } from './use-bids.ts';
 
@@ -48,13 +48,7 @@ export function BidsView({ plan, imports, onReports }: Props) {
   const [taking, setTaking] = useState<string[] | 'all' | null>(null);
   const { currency } = plan.brief;
   const columns = useMemo(() => bidColumns(from, currency), [from, currency]);
-  if (error)
-    return (
-      <p role="alert" className="p-5 text-error">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!answer) return <div className="grid flex-1 place-items-center text-faint">Working out …</div>;
+  if (error || !answer) return <NotYet error={error} words="Working out …" />;
   const take = async (numbers: readonly number[]) => {
     if (from === 'down' || list !== 'change' || numbers.length === 0) return;
     setTaking((await source.fetchAll([...numbers])).map(({ key }) => key));

@@ -3,7 +3,6 @@ import { LEAST_LOST, NEARLY_SPENT } from '@sprig/core/learn';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { wordsOf } from '../../data/call.ts';
 import { useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
 import { Empty } from '../../kit/Empty.tsx';
@@ -14,6 +13,7 @@ import { Table } from '../../kit/table/Table.tsx';
 import { figureColumn } from '../../plan/results/result-columns.tsx';
 import { daysText, dayText } from '../../plan/results/result-words.ts';
 import { NothingTold } from './NothingTold.tsx';
+import { NotYet } from './NotYet.tsx';
 import { paceOf } from './pace-words.ts';
 import { useListedRows } from './use-listed-rows.ts';
 
@@ -33,13 +33,7 @@ export function BudgetsPart({ plan, onReports }: Props) {
   const source = useListedRows(data?.rows, nameOf, String(plan.revision));
   const month = data?.month ?? null;
   const columns = useMemo(() => budgetColumns(currency, month), [currency, month]);
-  if (error)
-    return (
-      <p role="alert" className="p-5 text-error">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!data) return <div className="grid flex-1 place-items-center text-faint">Adding up …</div>;
+  if (error || !data) return <NotYet error={error} words="Adding up …" />;
   if (data.why) return <NothingTold why={data.why} by="campaign" onReports={onReports} />;
   const out = data.rows.filter((row) => row.out > 0);
   const clicks = out.reduce((sum, { missed }) => sum + (missed?.clicks ?? 0), 0);

@@ -2,7 +2,6 @@ import { type ForecastPart, type PlanState, readForecastAgainst } from '@sprig/c
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { wordsOf } from '../../data/call.ts';
 import { useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
 import { Empty } from '../../kit/Empty.tsx';
@@ -14,6 +13,7 @@ import { daysText } from '../../plan/results/result-words.ts';
 import { changeText } from './look-words.ts';
 import { MeasuredSentence } from './MeasuredSentence.tsx';
 import { NothingTold } from './NothingTold.tsx';
+import { NotYet } from './NotYet.tsx';
 import { useListedRows } from './use-listed-rows.ts';
 
 type Props = { plan: PlanState; onReports: () => void };
@@ -29,13 +29,7 @@ export function ForecastAgainst({ plan, onReports }: Props) {
     () => columnsOf(plan.brief.currency, data?.inCurrency === false),
     [plan.brief.currency, data?.inCurrency],
   );
-  if (error)
-    return (
-      <p role="alert" className="p-5 text-error">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!data) return <div className="grid flex-1 place-items-center text-faint">Forecasting …</div>;
+  if (error || !data) return <NotYet error={error} words="Forecasting …" />;
   if (data.why) return <NothingTold why={data.why} by="keyword" onReports={onReports} />;
   return (
     <>

@@ -2,7 +2,6 @@ import { type PlanState, readSellers, type Seller, type SellersBy, sellersBy } f
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { toast } from 'sonner';
-import { wordsOf } from '../../data/call.ts';
 import { useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
 import { useAddress } from '../../kit/address.ts';
@@ -16,6 +15,7 @@ import { daysText, grainText, MILLION } from '../../plan/results/result-words.ts
 import { useFacts } from '../../plan/use-facts.ts';
 import { changeText } from './look-words.ts';
 import { NothingTold } from './NothingTold.tsx';
+import { NotYet } from './NotYet.tsx';
 import { useListedRows } from './use-listed-rows.ts';
 
 type Props = { plan: PlanState; onReports: () => void };
@@ -58,13 +58,7 @@ export function SellersPart({ plan, onReports }: Props) {
     };
     return [...sellerColumns(by, currency), ...(by === 'device' ? [adjustColumn(adjust)] : [])];
   }, [by, currency, edit]);
-  if (error)
-    return (
-      <p role="alert" className="p-5 text-error">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!data) return <div className="grid flex-1 place-items-center text-faint">Adding up …</div>;
+  if (error || !data) return <NotYet error={error} words="Adding up …" />;
   return (
     <>
       <p className="flex min-h-11 shrink-0 flex-wrap items-center gap-2 border-hair border-b px-4 text-[14px]">

@@ -1,11 +1,12 @@
 import { takeResultBids } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call, wordsOf } from '../../data/call.ts';
+import { call } from '../../data/call.ts';
 import { computed } from '../../data/question.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { counted } from '../../kit/format.ts';
 import { figureText } from '../../plan/results/result-words.ts';
+import { ActFoot } from './ActFoot.tsx';
 import { BeforeAfter } from './BeforeAfter.tsx';
 import { LookAgainOn, usualLookAgain } from './LookAgainOn.tsx';
 import { useTakingBids } from './use-bids.ts';
@@ -56,23 +57,13 @@ export function TakeBidsDialog({ plan, from, keys, stamp, currency, onClose }: P
         )}
         {would && <BeforeAfter samples={would.samples.slice(0, SHOWN)} currency={currency} />}
         <p className="text-[12.5px] text-faint">They are held from then on, and can be let go in Build.</p>
-        {(error || refusal) && (
-          <p role="alert" className="text-error text-xs">
-            {refusal ?? wordsOf(error)}
-          </p>
-        )}
-        <div className="flex gap-2">
-          <button
-            type="submit"
-            className="btn btn-primary btn-sm"
-            disabled={isBusy || !would || would.changed === 0}
-          >
-            {title}
-          </button>
-          <button type="button" className="btn btn-ghost btn-sm" onClick={() => onClose(false)}>
-            Leave them
-          </button>
-        </div>
+        <ActFoot
+          words={title}
+          isReady={!isBusy && !!would && would.changed > 0}
+          error={error}
+          refusal={refusal}
+          onLeave={() => onClose(false)}
+        />
       </form>
     </Dialog>
   );

@@ -7,7 +7,6 @@ import {
   termLists,
 } from '@sprig/contracts';
 import { useMemo, useState } from 'react';
-import { wordsOf } from '../../data/call.ts';
 import { useWidths } from '../../data/me.ts';
 import { useAddress } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
@@ -20,6 +19,7 @@ import { daysText, figureText, grainText } from '../../plan/results/result-words
 import { BlockDialog } from './BlockDialog.tsx';
 import { ReportsYield } from './LearnYield.tsx';
 import { NothingTold } from './NothingTold.tsx';
+import { NotYet } from './NotYet.tsx';
 import { termColumns } from './term-columns.tsx';
 import { useHidden } from './use-hidden.ts';
 import { useJudging, useTerms } from './use-terms.ts';
@@ -61,13 +61,7 @@ export function TermsView({ plan, imports, onReports }: Props) {
     };
     return termColumns(currency, below, choose);
   }, [currency, answer, shown.ids, extend]);
-  if (error)
-    return (
-      <p role="alert" className="p-5 text-error">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!answer) return <div className="grid flex-1 place-items-center text-faint">Adding up …</div>;
+  if (error || !answer) return <NotYet error={error} words="Adding up …" />;
   if (answer.why) return <NothingTold why={answer.why} by="term" onReports={onReports} />;
   const termsOf = async (numbers: readonly number[]) =>
     (await source.fetchAll([...numbers])).map(({ term }) => term);

@@ -1,7 +1,6 @@
 import { type PlanState, readUnlikeDays, type UnlikeDayRow } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { wordsOf } from '../../data/call.ts';
 import { useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
 import { Empty } from '../../kit/Empty.tsx';
@@ -12,6 +11,7 @@ import { Table } from '../../kit/table/Table.tsx';
 import { daysText } from '../../plan/results/result-words.ts';
 import { changeText } from './look-words.ts';
 import { NothingTold } from './NothingTold.tsx';
+import { NotYet } from './NotYet.tsx';
 import { useListedRows } from './use-listed-rows.ts';
 
 type Props = { plan: PlanState; onReports: () => void };
@@ -24,13 +24,7 @@ export function UnlikePart({ plan, onReports }: Props) {
   const widths = useWidths('unlike-days');
   const selection = useSelection<string>();
   const source = useListedRows(data?.days, keyOf, String(plan.revision));
-  if (error)
-    return (
-      <p role="alert" className="p-5 text-error">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!data) return <div className="grid flex-1 place-items-center text-faint">Adding up …</div>;
+  if (error || !data) return <NotYet error={error} words="Adding up …" />;
   if (data.why) return <NothingTold why={data.why} by="campaign" onReports={onReports} />;
   return (
     <>

@@ -9,7 +9,6 @@ import {
 } from '@sprig/contracts';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { wordsOf } from '../../data/call.ts';
 import { useWidths } from '../../data/me.ts';
 import { useAddress } from '../../kit/address.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
@@ -27,6 +26,7 @@ import { AimWords } from './AimWords.tsx';
 import { LimitsDialog } from './LimitsDialog.tsx';
 import { ListButtons } from './ListButtons.tsx';
 import { NothingTold } from './NothingTold.tsx';
+import { NotYet } from './NotYet.tsx';
 import { useVerdicts } from './use-verdicts.ts';
 import { VerdictsYield } from './VerdictsYield.tsx';
 import { actText, amountText, evidenceText, listWords } from './verdict-words.ts';
@@ -52,13 +52,7 @@ export function VerdictsView({ plan, imports, onReports }: Props) {
   const [isOpen, setOpen] = useState(false);
   const currency = answer?.account?.currency ?? plan.brief.currency;
   const columns = useMemo(() => verdictColumns(by, currency), [by, currency]);
-  if (error)
-    return (
-      <p role="alert" className="p-5 text-error">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!answer) return <div className="grid flex-1 place-items-center text-faint">Judging …</div>;
+  if (error || !answer) return <NotYet error={error} words="Judging …" />;
   const list = asked ?? answer.list;
   const begin = async (kind: ActKind, numbers: readonly number[]) => {
     if (numbers.length === 0 || (kind === 'raise' && by === 'ad')) return;

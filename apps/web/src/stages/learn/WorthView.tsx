@@ -2,12 +2,12 @@ import type { PlanState, ReportImport, WorthItem } from '@sprig/contracts';
 import type { WorthMark } from '@sprig/core/next';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { wordsOf } from '../../data/call.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { count } from '../../kit/format.ts';
 import { Yield } from '../../kit/Yield.tsx';
 import { dayText } from '../../plan/results/result-words.ts';
 import { stakeText, worthWords } from '../../plan/worth-words.ts';
+import { NotYet } from './NotYet.tsx';
 import { useMarking, useWorth } from './use-worth.ts';
 
 const DAY_MS = 86_400_000;
@@ -22,14 +22,7 @@ type Props = { plan: PlanState; imports: readonly ReportImport[] | undefined };
 export function WorthView({ plan, imports }: Props) {
   const { data, error } = useWorth(plan.id);
   const { write } = useMarking();
-  if (error)
-    return (
-      <p role="alert" className="p-5 text-error">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!data)
-    return <div className="grid flex-1 place-items-center text-faint">Looking through the plan …</div>;
+  if (error || !data) return <NotYet error={error} words="Looking through the plan …" />;
   const { open, away, today } = data;
   const mark = ({ code, account, count: of }: WorthItem, until: string | null) =>
     void write({ params: { plan: plan.id }, body: { code, account, mark: { until, count: of } } });
