@@ -301,6 +301,84 @@ async function twoWeeksMore(page: Page, url: string, plan: number) {
   await expect(resting).toContainText(/A day, before and since: [\d.]+ → [\d.]+ clicks/);
 }
 
+test('bids go up by bands of positions; search terms are judged by the keyboard alone', async ({
+  page,
+  url,
+}) => {
+  const plan = await openPlan(page, url, { list: LIST, stage: 'learn' });
+  const ask = asker(url);
+  const heads = await ask(api.readHeads, { params: { plan } });
+  const [campaign, kayak, hire] = [
+    heads.campaignNames[heads.campaigns[0] ?? 0],
+    heads.names[0],
+    heads.names[1],
+  ];
+  const days = Array.from({ length: 14 }, (_, at) => `2026-11-${String(at + 1).padStart(2, '0')}`);
+  const reports = {
+    'rows.csv': [
+      'Day,Campaign,Ad group,Keyword,Match type,Impressions,Clicks,Cost,Position',
+      ...days.flatMap((day) => [
+        `${day},${campaign},${kayak},${heads.keywords[0]},Exact,100,4,2.40,5.2`,
+        `${day},${campaign},${hire},${heads.keywords[1]},Exact,100,9,4.50,1.4`,
+      ]),
+    ],
+    'terms.csv': [
+      'Day,Campaign,Ad group,Search term,Impressions,Clicks,Cost',
+      ...['free kayak', 'kayak racks', 'used kayak', 'kayak film'].map(
+        (term, at) => `${days[0]},${campaign},${kayak},${term},100,${9 - at},${9 - at}.00`,
+      ),
+    ],
+  };
+  await page.keyboard.press('r');
+  for (const [name, lines] of Object.entries(reports)) {
+    const buffer = Buffer.from(lines.join('\n'));
+    await page.getByLabel('Reports to take in').setInputFiles({ name, mimeType: 'text/csv', buffer });
+    await expect(page.getByRole('region', { name: `Report ${name}` })).toBeVisible();
+  }
+  await page.getByRole('button', { name: 'Take in 2 reports' }).click();
+  await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(2);
+
+  await page.keyboard.press('d');
+  await page.getByLabel('What bids follow from').selectOption('bands');
+  const bids = page.getByRole('grid', { name: 'Bids: To change' });
+  await expect(bids.getByRole('row')).toHaveCount(2);
+  await expect(bids).toContainText('+20%');
+  await page.getByRole('button', { name: /^Band 1 changes bids by percent/ }).click();
+  await page.getByLabel('Band 1 changes bids by percent').fill('40');
+  await page.getByLabel('Band 1 changes bids by percent').press('Enter');
+  await expect(bids).toContainText('+40%');
+  await page.getByRole('button', { name: 'Set all 1 …' }).click();
+  await page.getByRole('dialog', { name: 'Set 1 bid' }).getByRole('button', { name: 'Set 1 bid' }).click();
+  await expect(page.getByRole('button', { name: /^Just changed 1/ })).toBeVisible();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(bids).toContainText('+40%');
+
+  // From the first term on: own ad group, block, leave, without a mouse.
+  await page.keyboard.press('s');
+  const terms = page.getByRole('grid', { name: 'Search terms' });
+  await expect(terms.getByRole('row')).toHaveCount(5);
+  await page.locator('[data-table-body]').focus();
+  await page.keyboard.press('b');
+  const block = page.getByRole('dialog', { name: 'Block “free kayak”' });
+  await expect(block).toContainText('would have been kept out');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Judged 1 / })).toBeVisible();
+  await page.locator('[data-table-body]').focus();
+  await page.keyboard.press('o');
+  await expect(page.getByRole('button', { name: /^Judged 2 / })).toBeVisible();
+  await page.locator('[data-table-body]').focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('l');
+  await expect(page.getByRole('button', { name: /^Judged 3 / })).toBeVisible();
+  await expect(terms.getByRole('row')).toHaveCount(2);
+  await expect(terms).toContainText('used kayak');
+  for (const left of [2, 1, 0]) {
+    await page.keyboard.press('Control+z');
+    await expect(page.getByRole('button', { name: new RegExp(`^Judged ${left} `) })).toBeVisible();
+  }
+});
+
 test('ugly reports say what is wrong with them, and where', async ({ page, url }) => {
   await openPlan(page, url, { list: LIST, stage: 'learn' });
   await expect(page.getByRole('heading', { name: 'No report has come home yet' })).toBeVisible();

@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream';
 import { type Look, usualLook } from '@sprig/contracts';
+import { type JudgedRow, judge, usualVerdictLimits, worthOfClicks } from '@sprig/core/judge';
 import type { Sequelize } from 'sequelize';
 import { connect, execute } from '../../apps/server/src/db/connect.ts';
 import { copyInto } from '../../apps/server/src/db/copy.ts';
@@ -142,6 +143,40 @@ const LOOKS: readonly (readonly [string, Partial<Look>])[] = [
   ['by keyword of one ad group', { by: 'keyword', names: [{ by: 'group', is: 'Sea kayak 17' }] }],
 ];
 
+const MANY = 300_000;
+
+/** Sums of many keyword rows, three to an ad group and three hundred to a theme. */
+function manyRows() {
+  const levels = [3, 300].map((each) => Int32Array.from({ length: MANY }, (_, at) => Math.floor(at / each)));
+  const clicks = Float64Array.from({ length: MANY }, (_, at) => (at * 7_919) % 180);
+  const conversions = clicks.map((count, at) =>
+    (at * 104_729) % 97 < 9 ? Math.min(count, 1 + (at % 4)) : 0,
+  );
+  const value = conversions.map((sold) => sold * 42_000_000);
+  const rows = Array.from({ length: MANY }, (_, at): JudgedRow => {
+    const [own, sold] = [clicks[at] as number, conversions[at] as number];
+    const impressions = own * (9 + (at % 30));
+    const settled = { clicks: own, cost: own * 430_000, conversions: sold, value: value[at] as number };
+    return {
+      impressions,
+      clicks: own,
+      cost: own * 430_000,
+      position: 1 + ((at * 31) % 60) / 10,
+      lostRank: null,
+      settled,
+      since: sold > 0 ? { clicks: own / 4, cost: own * 100_000 } : null,
+      type: (['exact', 'phrase', 'broad'] as const)[at % 3] ?? null,
+      isBrand: at % 50 === 0,
+      network: '',
+      group: String(levels[0]?.[at]),
+      theme: String(levels[1]?.[at]),
+      campaign: String(Math.floor(at / 30_000)),
+      pageFails: false,
+    };
+  });
+  return { rows, earned: { clicks, conversions, value }, levels };
+}
+
 export async function learnMeasured(): Promise<Measured> {
   const database = connect(process.env.DATABASE_URL ?? '');
   const caller = await builtPlan(database, GROUPS, KEYWORDS, false);
@@ -186,6 +221,18 @@ export async function learnMeasured(): Promise<Measured> {
     'there, another range against the days before it, by keyword',
     await timed(() => lookAt(caller, { ...usualLook(), by: 'keyword', range })),
     '1.5 s',
+  );
+  const { rows, earned, levels } = manyRows();
+  const aim = { cost: 12_000_000, return: null };
+  add(
+    'verdicts of 300,000 rows, of their sums',
+    await timed(async () => judge(rows, usualVerdictLimits, aim)),
+    '2 s',
+  );
+  add(
+    'what a click may cost of 300,000 rows, of their sums',
+    await timed(async () => worthOfClicks(earned, levels, aim)),
+    '2 s',
   );
   await bring(caller, TERMS);
   const open = { account: null, list: 'open', like: '' } as const;

@@ -107,3 +107,28 @@ export const readForecastAgainst = endpoint({
     hasPositions: z.boolean(),
   }),
 });
+
+const figuresTold = z.array(z.number().nullable());
+export const accountRow = z.object({
+  account: reportAccount,
+  /** Every figure of results in their order, over the range and over as many days before it; null where it tells none. */
+  figures: figuresTold.nullable(),
+  before: figuresTold.nullable(),
+  /** How many days of the range are told: of its campaigns the least and the most. */
+  days: z.object({ least: count, most: count, of: count }).nullable(),
+});
+export type AccountRow = z.infer<typeof accountRow>;
+
+/** Accounts side by side over the same days, and those that count in one currency together. */
+export const readAccounts = endpoint({
+  ...askedOfResults,
+  path: '/api/plans/:plan/learn/accounts',
+  body: z.object({ range: lookSchema.shape.range }),
+  answer: z.object({
+    range: days.nullable(),
+    against: days.nullable(),
+    rows: z.array(accountRow),
+    /** Of two accounts and more: what they had together. Positions and shares of two accounts are not added. */
+    together: z.array(z.object({ currency: z.string(), accounts: count, figures: figuresTold })),
+  }),
+});

@@ -16,6 +16,8 @@ export {
   type CountedFigure,
   countedFigures,
   FigureSums,
+  type PlainRatio,
+  plainRatios,
   type ResultFigure,
   resultFigures,
 } from './figure-sums.ts';

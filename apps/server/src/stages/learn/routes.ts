@@ -3,6 +3,7 @@ import { Router } from 'express';
 import { mount } from '../../http/mount.ts';
 import { inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
+import { accountsSideBySide } from './accounts.ts';
 import { adTestGroups, adTestRows, adTestsOf, keepBetter } from './ad-tests.ts';
 import { resultBidRows, resultBids, takeBids } from './bids.ts';
 import { budgetsOf } from './budgets.ts';
@@ -61,6 +62,7 @@ export const learnRoutes = (): Router => {
   mount(router, api.readUnlikeDays, (caller, { body }) => unlikeDaysOf(caller, body.account));
   mount(router, api.readSellers, (caller, { body }) => sellersOf(caller, body.account, body.by));
   mount(router, api.readForecastAgainst, (caller, { body }) => forecastAgainst(caller, body.account));
+  mount(router, api.readAccounts, (caller, { body }) => accountsSideBySide(caller, body.range));
   mount(router, api.readBudgets, (caller, { body }) => budgetsOf(caller, body));
   mount(router, api.readResults, (caller, { body }) => resultsOf(caller, body.by, body.keys));
   mount(router, api.readResultColumn, (caller, { query }) => resultColumn(caller, query.figure));

@@ -1,4 +1,5 @@
 import * as api from '@sprig/contracts';
+import { resultFigures } from '@sprig/core/learn';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { bringReports } from '../../testing/reports.ts';
 import { built, planOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
@@ -146,4 +147,33 @@ test('a device that sells worse is told, with the bid adjustment that this comes
     now: -3_000,
     after: -5_100,
   });
+});
+
+test('accounts stand side by side; those of one currency are added, others are not', async () => {
+  const plan = await planOf(server, 'Accounts');
+  const bring = async (name: string, currency: string, clicks: number) => {
+    const lines = ['Day,Campaign,Impressions,Clicks,Cost'];
+    for (let before = 27; before >= 0; before--)
+      lines.push(`${iso(before)},Invoices,1000,${clicks},${clicks}.00`);
+    const account = { outlet: null, name, currency, timeZone: 'UTC' };
+    await bringReports(server, plan, { text: lines.join('\n'), account });
+  };
+  await bring('Spring', 'GBP', 10);
+  await bring('Autumn', 'GBP', 30);
+  await bring('Winter', 'EUR', 90);
+  const { rows, together, range } = await server.call(api.readAccounts, { params: { plan }, body: {} });
+  expect(range).toEqual({ from: iso(27), to: iso(0) });
+  const at = (name: (typeof resultFigures)[number]) => resultFigures.indexOf(name);
+  expect(rows.map(({ account, figures }) => [account.name, figures?.[at('clicks')]])).toEqual([
+    ['Spring', 280],
+    ['Autumn', 840],
+    ['Winter', 2_520],
+  ]);
+  expect(together.map(({ currency, accounts }) => [currency, accounts])).toEqual([['GBP', 2]]);
+  const [both] = together;
+  expect(both?.figures[at('clicks')]).toBe(1_120);
+  expect(both?.figures[at('ctr')]).toBeCloseTo(0.02, 9);
+  expect(both?.figures[at('position')]).toBeNull();
+  expect(both?.figures[at('conversions')]).toBeNull();
+  expect(rows[0]?.before).toBeNull();
 });
