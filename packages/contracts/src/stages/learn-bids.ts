@@ -13,8 +13,8 @@ import { aboutVerdicts, MOST_ACTED } from './learn-verdicts.ts';
 export const bidsFrom = ['aim', 'bands', 'down'] as const;
 export type BidsFrom = (typeof bidsFrom)[number];
 
-/** Those that change, that stay as they are, of which too little was seen, and that were changed just now. */
-export const resultBidLists = ['change', 'stay', 'few', 'soon'] as const;
+/** Those that change, that stay as they are, of which too little was seen, that were changed just now, and whose campaign has no aim. */
+export const resultBidLists = ['change', 'stay', 'few', 'soon', 'aimless'] as const;
 export type ResultBidList = (typeof resultBidLists)[number];
 
 /** Why nothing can be said of any. */

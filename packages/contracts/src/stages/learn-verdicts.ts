@@ -72,7 +72,9 @@ export const aboutVerdicts = z.object({
   settledTo: isoDay.nullable(),
   grain: z.string().nullable(),
   why: noLook.nullable(),
+  /** The plan's; so many campaigns have one of their own. */
   aim: z.object({ cost: told, return: told }),
+  ownAims: count,
   /** Whether the aim counts in the account's currency; where not it is left out. */
   inCurrency: z.boolean(),
   /** Rows that no keyword, ad group or ad of today's plan answers to are not judged. */

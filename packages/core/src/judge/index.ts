@@ -33,6 +33,7 @@ export {
 export { type UnlikeDay, unlikeDays } from './unlike-days.ts';
 export {
   type Aim,
+  type Aims,
   type Evidence,
   type Judged,
   type JudgedRow,

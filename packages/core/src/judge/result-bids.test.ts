@@ -43,6 +43,18 @@ describe('what a click may cost', () => {
     expect((worth?.[2] ?? 0) / M).toBeCloseTo(((rates?.[2] ?? 0) * (1_099_999 / 5_002)) / 5, 6);
   });
 
+  test('is by the aim of each row, and none where a row has none', () => {
+    const rows = earned([
+      [100_000, 5_000],
+      [100_000, 5_000],
+      [100_000, 5_000],
+    ]);
+    const costs = [10 * M, 20 * M, null];
+    const { worth } = worthOfClicks(rows, [], (row) => ({ cost: costs[row] ?? null, return: null })) ?? {};
+    expect((worth?.[1] ?? 0) / (worth?.[0] ?? 1)).toBeCloseTo(2, 6);
+    expect(worth?.[2]).toBeNaN();
+  });
+
   test('is not told without an aim, without a value, or where nothing sold', () => {
     const rows = earned([[1_000, 40]]);
     expect(worthOfClicks(rows, [], { cost: null, return: null })?.worth).toBeNull();

@@ -1,6 +1,6 @@
 import { asMicros, type Micros, multiplied } from '../money/index.ts';
 import { expectedRates } from './expected-rates.ts';
-import type { Aim } from './verdicts.ts';
+import type { Aims } from './verdicts.ts';
 
 /** From this position on, up to where the next band begins, bids change by so many percent. */
 export type PositionBand = { from: number; by: number };
@@ -40,7 +40,7 @@ export type Earned = { clicks: Float64Array; conversions: Float64Array; value: F
 export type WorthOfClicks = {
   /** Conversions a click. */
   rates: Float64Array;
-  /** What a click may cost by the aim, in millionths; null where none is aimed at, or no value is told. */
+  /** What a click may cost by the aim, in millionths; NaN where a row has none, null where none has, or no value is told. */
   worth: Float64Array | null;
 };
 
@@ -57,22 +57,21 @@ const VALUED = 10;
 export function worthOfClicks(
   { clicks, conversions, value }: Earned,
   levels: readonly Int32Array[],
-  aim: Aim,
+  aims: Aims,
 ): WorthOfClicks | null {
   // A row may have less than none, or more than one a click: the first is none, the second is counted.
   const sold = conversions.map((one) => Math.max(0, one));
   if (!sold.some((one) => one > 0)) return null;
   const rates = expectedRates({ of: sold, all: clicks }, levels);
   if (!rates) return null;
-  if (aim.cost !== null && aim.cost > 0) {
-    const { cost } = aim;
-    return { rates, worth: rates.map((rate) => rate * cost) };
-  }
-  if (aim.return === null || aim.return <= 0) return { rates, worth: null };
   const valued = valuesOfConversions(sold, value, levels);
-  if (!valued) return { rates, worth: null };
-  const back = aim.return;
-  return { rates, worth: rates.map((rate, row) => (rate * (valued[row] as number)) / back) };
+  const worth = rates.map((rate, row) => {
+    const { cost, return: back } = typeof aims === 'function' ? aims(row) : aims;
+    if (cost !== null && cost > 0) return rate * cost;
+    if (back === null || back <= 0 || !valued) return Number.NaN;
+    return (rate * (valued[row] as number)) / back;
+  });
+  return { rates, worth: worth.every(Number.isNaN) ? null : worth };
 }
 
 function valuesOfConversions(

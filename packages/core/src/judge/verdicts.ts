@@ -55,6 +55,8 @@ export const usualVerdictLimits: Readonly<VerdictLimits> = {
 
 /** What is aimed at: what a conversion may cost, in millionths, and what the cost is to bring; null where nothing is. */
 export type Aim = { cost: number | null; return: number | null };
+/** One aim for all rows, or each its own. */
+export type Aims = Aim | ((row: number) => Aim);
 
 /**
  * What came of a keyword, an ad group or an ad. Amounts in millionths; conversions may be parts, or below 0. `settled`: on days
@@ -105,15 +107,15 @@ type Test = (row: JudgedRow, at: number) => Found | null;
  *
  * Sources: of the intervals `wilson`, of the share `believed`, of the CTR `expectedCtr`.
  */
-export function judge(rows: readonly JudgedRow[], limits: VerdictLimits, aims: Aim): Judged[] {
-  const aim = aimedCost(rows, aims);
+export function judge(rows: readonly JudgedRow[], limits: VerdictLimits, aims: Aims): Judged[] {
+  const aimAt = aimedCosts(rows, aims);
   const tellsConversions = rows.some(({ settled }) => settled.conversions > 0);
   const around = new Surroundings(rows);
   const ctr = ctrToExpect(rows);
   const notClickedAt = rows.map((row) => notClicked(row, limits, ctr));
   const tests: [Verdict, Test][] = [
     ['broken-page', (row) => brokenPage(row, limits)],
-    ['never-pays', (row) => (tellsConversions ? neverPays(row, limits, aim) : null)],
+    ['never-pays', (row, at) => (tellsConversions ? neverPays(row, limits, aimAt(at)) : null)],
     [
       'not-sold',
       (row, at) =>
@@ -121,7 +123,7 @@ export function judge(rows: readonly JudgedRow[], limits: VerdictLimits, aims: A
     ],
     ['not-clicked', (_, at) => notClickedAt[at] ?? null],
     ['too-low', (row) => tooLow(row, limits, ctr)],
-    ['pays', (row) => pays(row, limits, aim)],
+    ['pays', (row, at) => pays(row, limits, aimAt(at))],
   ];
   const told: (Judged | null)[] = rows.map(() => null);
   for (const [verdict, test] of tests) {
@@ -264,16 +266,21 @@ function pays({ settled }: JudgedRow, limits: VerdictLimits, aim: number | null)
   };
 }
 
-/** What a conversion may cost: as it is aimed at, else what it is worth on the average by the return that is. */
-function aimedCost(rows: readonly JudgedRow[], aim: Aim): number | null {
-  if (aim.cost !== null && aim.cost > 0) return aim.cost;
-  if (aim.return === null || aim.return <= 0) return null;
+/** What a conversion of each row may cost: as it is aimed at, else what one is worth on the average by the return that is. */
+function aimedCosts(rows: readonly JudgedRow[], aims: Aims): (row: number) => number | null {
   let [value, conversions] = [0, 0];
   for (const { settled } of rows) {
     value += settled.value;
     conversions += settled.conversions;
   }
-  return value > 0 && conversions > 0 ? value / conversions / aim.return : null;
+  const worth = value > 0 && conversions > 0 ? value / conversions : null;
+  const costOf = ({ cost, return: back }: Aim): number | null => {
+    if (cost !== null && cost > 0) return cost;
+    return back === null || back <= 0 || worth === null ? null : worth / back;
+  };
+  if (typeof aims === 'function') return (row) => costOf(aims(row));
+  const all = costOf(aims);
+  return () => all;
 }
 
 /** Fine where anything could have been told; else too early, with what is missing until then. */

@@ -136,6 +136,33 @@ describe('bids to an aim', () => {
   });
 });
 
+test('a campaign whose settings have an aim of their own is held against that', async () => {
+  const plan = await walls({ 'garden wall': { clicks: 40, sold: 4 } });
+  await edit(plan, 'targetCost', null, 12_000_000);
+  await edit(plan, 'bids.most', 30, 900);
+  const before = (await rows(plan, 'aim')).get('garden wall');
+  const { id } = await server.call(api.makeSettingSet, {
+    params: { plan },
+    body: { name: 'Dearer', from: null, campaigns: ['c'] },
+  });
+  const set = (after: number | null, was: number | null) =>
+    server.call(api.editSettingSet, {
+      params: { plan, set: String(id) },
+      body: { edits: [{ at: 'targetCost', before: was, after }] },
+    });
+  await set(24_000_000, 12_000_000);
+  await built(server, plan);
+  const answer = await ask(plan, 'aim');
+  expect([answer.aim.cost, answer.ownAims]).toEqual([12_000_000, 1]);
+  const after = (await rows(plan, 'aim')).get('garden wall');
+  expect((after?.after ?? 0) / (before?.after ?? 1)).toBeCloseTo(2, 1);
+  // Without one it follows none.
+  await set(null, 24_000_000);
+  await built(server, plan);
+  const none = await ask(plan, 'aim');
+  expect([none.rest, countsOf(none)]).toEqual(['no-aim', {}]);
+});
+
 describe('bids by bands of positions', () => {
   test('go up by what each band says, where enough was seen', async () => {
     const plan = await walls({

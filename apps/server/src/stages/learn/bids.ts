@@ -27,7 +27,15 @@ import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import { type BiddingRow, bidsTo, scopedRows } from '../build/index.ts';
 import { type Account, accountFor } from './account.ts';
-import { actsOf, aimOf, countedSince, firstDaySince, isTooSoon, nothingSince } from './judged.ts';
+import {
+  type AimsOfPlan,
+  actsOf,
+  aimsOf,
+  countedSince,
+  firstDaySince,
+  isTooSoon,
+  nothingSince,
+} from './judged.ts';
 import { KeptFew } from './kept-few.ts';
 import { type MetSums, metSums } from './met-sums.ts';
 import { planStamp } from './today.ts';
@@ -84,8 +92,9 @@ async function workOut(
   if (from === 'down') return comingDown(caller);
   if (!account) return { ...noRows, head: { ...nothingAsked, why: { none: 'reports' as const } } };
   const { about, met } = await metSums(account, 'keyword');
-  const { aim, inCurrency } = await aimOf(account, facts);
-  const head = { ...nothingAsked, account: account.account, ...about, aim, inCurrency };
+  const aims = await aimsOf(account, facts);
+  const { aim, inCurrency, own: ownAims } = aims;
+  const head = { ...nothingAsked, account: account.account, ...about, aim, ownAims, inCurrency };
   if (!met) return { head, ...noRows };
   const acts = await actsOf(caller, 'keyword');
   const since = countedSince(account, met.table, met.groupOf, met.keys, acts);
@@ -103,7 +112,7 @@ async function workOut(
     own,
     bounds,
     inCurrency,
-    aim,
+    aims,
     themes: await themesOf(caller),
   });
   return {
@@ -131,6 +140,7 @@ const nothingAsked: AllBids['head'] = {
   grain: null,
   why: null,
   aim: { cost: null, return: null },
+  ownAims: 0,
   inCurrency: true,
   notMet: 0,
   stamp: '',
@@ -148,12 +158,12 @@ type Making = {
   own: readonly BiddingRow[];
   bounds: { floor: Micros; ceiling: Micros; increment: Micros };
   inCurrency: boolean;
-  aim: Parameters<typeof worthOfClicks>[2];
+  aims: AimsOfPlan;
   themes: ReadonlyMap<string, number>;
 };
 type Made = { rows: Row[]; rest: BidRest | null };
 
-function toAim({ facts, met, numbers, own, bounds, inCurrency, aim, themes }: Making): Made {
+function toAim({ facts, met, numbers, own, bounds, inCurrency, aims, themes }: Making): Made {
   const of = (name: 'clicks' | 'conversions' | 'value') => {
     const column = met.settled.column(name);
     return Float64Array.from(numbers, (group) => column[group] || 0);
@@ -166,20 +176,27 @@ function toAim({ facts, met, numbers, own, bounds, inCurrency, aim, themes }: Ma
   ];
   const rest = (): BidRest | null => {
     if (!inCurrency) return 'currency';
-    if (aim.cost === null && aim.return === null) return 'no-aim';
+    const isAimed = own.some(({ group }) => {
+      const { cost, return: back } = aims.of(group);
+      return cost !== null || back !== null;
+    });
+    if (!isAimed) return 'no-aim';
     if (!found) return 'nothing-sold';
     return found.worth ? null : 'no-value';
   };
-  const found = worthOfClicks(earned, levels, aim);
+  const found = worthOfClicks(earned, levels, (row) => aims.of(own[row]?.group ?? ''));
   const why = rest();
   if (why || !found?.worth) return { rows: [], rest: why };
   const { rates, worth } = found;
   const { clicks: least, most } = facts.bids;
   const limits = { ...bounds, most };
   const rows = own.map((row, at): Row => {
-    const { bid, by } = boundedBid(row.bid, worth[at] as number, limits);
-    const list = (clicks[at] as number) < least ? 'few' : bid === row.bid ? 'stay' : 'change';
-    return { row, met: numbers[at] as number, list, after: bid, bound: by, expected: rates[at] as number };
+    const about = { row, met: numbers[at] as number, expected: rates[at] as number };
+    const wanted = worth[at] as number;
+    if (Number.isNaN(wanted)) return { ...about, list: 'aimless', after: row.bid, bound: 'none' };
+    const { bid, by } = boundedBid(row.bid, wanted, limits);
+    if ((clicks[at] as number) < least) return { ...about, list: 'few', after: bid, bound: by };
+    return { ...about, list: bid === row.bid ? 'stay' : 'change', after: bid, bound: by };
   });
   return { rows, rest: null };
 }

@@ -13,6 +13,7 @@ import { select } from '../../db/connect.ts';
 import { find } from '../../db/rows.ts';
 import { currencyOf } from '../../plan/currency-of.ts';
 import { planFacts } from '../../plan/plan-facts.ts';
+import { settingSetsOf } from '../../plan/setting-sets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { type Account, accountFor } from './account.ts';
 import { KeptFew } from './kept-few.ts';
@@ -61,9 +62,10 @@ export async function allJudged(
 async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<AllJudged> {
   const { caller } = account;
   const facts = await planFacts(caller);
-  const { aim, inCurrency } = await aimOf(account, facts);
+  const aims = await aimsOf(account, facts);
+  const { aim, inCurrency, own: ownAims } = aims;
   const { about, met } = await metSums(account, by);
-  const head = { account: account.account, ...about, aim, inCurrency, stamp };
+  const head = { account: account.account, ...about, aim, ownAims, inCurrency, stamp };
   const acts = await actsOf(caller, by);
   const today = dayIn(account.account.timeZone, new Date());
   const limits = facts.verdicts;
@@ -113,14 +115,15 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
       pageFails: failing.has(own?.group ?? ''),
     };
   });
+  const groupOfRow = numbers.map((group) => places.met[firstPlace[group] as number]?.group ?? null);
   return {
     head,
     by,
     keys: numbers.map((group) => keys[group] as string),
     names: numbers.map((group) => namesOf(places, firstPlace[group] as number, by)),
-    groups: numbers.map((group) => places.met[firstPlace[group] as number]?.group ?? null),
+    groups: groupOfRow,
     rows,
-    judged: judge(rows, limits, aim),
+    judged: judge(rows, limits, (row) => aims.of(groupOfRow[row] ?? '')),
     limits,
     days: met.found.days.most,
     settledDays: Math.max(0, met.settledTo - met.range.from + 1),
@@ -152,19 +155,44 @@ const nothingJudged = {
   since: () => nothingSince,
 };
 
-/** What the plan aims at, in the account's currency; a cost in another is left out. */
-export async function aimOf(
-  { caller, account }: Account,
-  { targetCost, targetReturn }: Facts,
-): Promise<{ aim: Aim; inCurrency: boolean }> {
+/** What is aimed at, in the account's currency: by the plan, and by campaigns whose settings have an aim of their own. */
+export type AimsOfPlan = {
+  aim: Aim;
+  inCurrency: boolean;
+  /** Of an ad group of today's plan; any other has the plan's. */
+  of: (group: string) => Aim;
+  /** How many campaigns have another aim than the plan. */
+  own: number;
+};
+
+/** A cost that is aimed at in another currency than the account's is left out. */
+export async function aimsOf({ caller, account }: Account, facts: Facts): Promise<AimsOfPlan> {
   const inCurrency = (await currencyOf(caller)) === account.currency;
-  return {
-    aim: {
-      cost: inCurrency ? targetCost : null,
-      return: targetReturn === null ? null : targetReturn / 10_000,
-    },
-    inCurrency,
-  };
+  const asAim = ({ targetCost, targetReturn }: Pick<Facts, 'targetCost' | 'targetReturn'>): Aim => ({
+    cost: inCurrency ? targetCost : null,
+    return: targetReturn === null ? null : targetReturn / 10_000,
+  });
+  const aim = asAim(facts);
+  const { database, plan } = caller;
+  const sets = await settingSetsOf((sql) => select(database, sql, [plan]));
+  const others = new Map(
+    sets.flatMap(({ id, targetCost, targetReturn }) =>
+      targetCost === facts.targetCost && targetReturn === facts.targetReturn
+        ? []
+        : [[id, asAim({ targetCost, targetReturn })] as const],
+    ),
+  );
+  if (others.size === 0) return { aim, inCurrency, of: () => aim, own: 0 };
+  const groups = await select<{ key: string; campaign: string; settings: number }>(
+    database,
+    `select g.key, c.key as campaign, c.settings_id::int as settings from ad_groups g
+     join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key
+     where g.plan_id = $1 and c.settings_id = any($2::int[])`,
+    [plan, [...others.keys()]],
+  );
+  const aimOf = new Map(groups.map(({ key, settings }) => [key, others.get(settings) ?? aim]));
+  const own = new Set(groups.map(({ campaign }) => campaign)).size;
+  return { aim, inCurrency, of: (group) => aimOf.get(group) ?? aim, own };
 }
 
 /** What was done last about each key. */

@@ -27,6 +27,7 @@ const nobody: VerdictsAnswer = {
   grain: null,
   why: { none: 'reports' },
   aim: { cost: null, return: null },
+  ownAims: 0,
   inCurrency: true,
   notMet: 0,
   lists: [],

@@ -1,15 +1,20 @@
 import type { ResultBidsAnswer, VerdictsAnswer } from '@sprig/contracts';
 import { Link } from 'react-router';
+import { counted } from '../../kit/format.ts';
 import { daysText, figureText, grainText } from '../../plan/results/result-words.ts';
 
-type Answer = Pick<VerdictsAnswer | ResultBidsAnswer, 'aim' | 'settledTo' | 'inCurrency' | 'grain'>;
+type Answer = Pick<
+  VerdictsAnswer | ResultBidsAnswer,
+  'aim' | 'ownAims' | 'settledTo' | 'inCurrency' | 'grain'
+>;
 
 /** Which reports it rests on, until when conversions count, and what is aimed at. */
 export function AimWords({ answer, currency }: { answer: Answer; currency: string }) {
-  const { aim, settledTo, inCurrency, grain } = answer;
+  const { aim, ownAims, settledTo, inCurrency, grain } = answer;
   const cost = aim.cost === null ? null : `${figureText('cost', aim.cost, currency)} a conversion`;
   const back = aim.return === null ? null : `a return of ${Math.round(aim.return * 100)}%`;
-  const aims = [cost, back].filter((one) => one !== null).join(', ');
+  const own = ownAims > 0 ? `${counted(ownAims, 'campaign')} otherwise` : null;
+  const aims = [cost, back, own].filter((one) => one !== null).join(', ');
   return (
     <span className="text-[12.5px] text-faint">
       {grain && `${grainText(grain)} · `}

@@ -6,6 +6,7 @@ export const bidListWords: Record<ResultBidList, readonly [name: string, about: 
   change: ['To change', 'Bids that results tell to change, those that move the most money first.'],
   stay: ['Stay', 'Enough is told, and they stay as they are.'],
   few: ['Too few', 'Too little was seen of these.'],
+  aimless: ['No aim', 'Their campaigns’ own settings have no aim that can be followed.'],
   soon: ['Just changed', 'Changed a little while ago: clicks have to show first what that brings.'],
 };
 

@@ -22,6 +22,7 @@ const answer: ResultBidsAnswer = {
   grain: 'keyword/day',
   why: null,
   aim: { cost: 12_000_000, return: null },
+  ownAims: 0,
   inCurrency: true,
   notMet: 0,
   stamp: 's1',

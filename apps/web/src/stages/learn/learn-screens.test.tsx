@@ -382,6 +382,7 @@ describe('verdicts', () => {
     grain: 'keyword/day',
     why: null,
     aim: { cost: null, return: null },
+    ownAims: 0,
     inCurrency: true,
     notMet: 0,
     stamp: '1',
