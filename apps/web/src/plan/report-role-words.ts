@@ -6,6 +6,7 @@ export const reportRoleWords: Record<ReportRole, string> = {
   week: 'week',
   from: 'first day',
   to: 'last day',
+  account: 'account',
   campaign: 'campaign',
   group: 'ad group',
   keyword: 'keyword',

@@ -39,6 +39,20 @@ describe('a report', () => {
     ]);
   });
 
+  test('of two accounts: the first is read, rows of the other are told and not added', () => {
+    const { facts, problems } = read(
+      [
+        'Day\tAccount name\tCampaign\tClicks',
+        '2026-11-01\tSpring\tPots\t3',
+        '2026-11-01\tAutumn\tPots\t90',
+        '2026-11-02\tSpring\tPots\t4',
+        '2026-11-03\t\tPots\t5',
+      ].join('\n'),
+    );
+    expect(problems).toEqual([{ line: 3, code: 'account', column: 'Account name', text: 'Autumn' }]);
+    expect(facts.map(({ told }) => told.clicks)).toEqual([3, 4, 5]);
+  });
+
   test('of keywords by day: names, figures, grain', () => {
     const { layout, facts, problems } = read(
       [

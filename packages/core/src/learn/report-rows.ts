@@ -28,7 +28,16 @@ type Named = ReadNames & {
 };
 type ReadTime = { time: Time; nth: number };
 
-export const reportProblems = ['day', 'week', 'time', 'figure', 'currency', 'hour', 'match-type'] as const;
+export const reportProblems = [
+  'day',
+  'week',
+  'time',
+  'account',
+  'figure',
+  'currency',
+  'hour',
+  'match-type',
+] as const;
 /** What of a line can't be read: its column by its heading, and what stands there. */
 export type ReportProblem = {
   line: number;
@@ -99,6 +108,7 @@ export class ReportRows {
   private readonly known = new Map<string, Named>();
   private readonly placeAt = new Map<string, number>();
   private last: Named | null = null;
+  private account: string | null = null;
   private readonly timing: readonly number[];
   private readonly times = new Map<string, ReadTime>();
   private readonly timeAt = new Map<string, number>();
@@ -141,6 +151,7 @@ export class ReportRows {
       this.sink.setAside(line, fields);
       return;
     }
+    if (this.isOfOther(line, fields)) return;
     const read = this.timeOf(line, fields);
     const named = this.namedBy(line, fields);
     if (!read || !named) return;
@@ -163,6 +174,17 @@ export class ReportRows {
       told,
     });
     if (this.checks.length > 0) this.check(line, fields, told);
+  }
+
+  /** A report is of one account, the first that it names: rows of another are told, and not read. */
+  private isOfOther(line: number, fields: readonly string[]): boolean {
+    const at = this.at.get('account');
+    const account = at === undefined ? '' : tidy(fields[at] ?? '');
+    if (account === '') return false;
+    this.account ??= account;
+    if (account === this.account) return false;
+    this.refuse(line, 'account', 'account', account);
+    return true;
   }
 
   private restOf(fields: readonly string[]): string {
