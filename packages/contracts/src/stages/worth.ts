@@ -5,7 +5,7 @@ import { endpoint } from '../endpoint.ts';
 import { isoDay } from './learn.ts';
 
 const code = z.enum(worthCodes);
-const account = z.string().max(200);
+const account = z.string().max(400);
 export const worthItem = z.object({
   code,
   count,

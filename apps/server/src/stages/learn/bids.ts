@@ -195,7 +195,7 @@ function toAim({ facts, met, numbers, own, bounds, inCurrency, aims, themes }: M
     const wanted = worth[at] as number;
     if (Number.isNaN(wanted)) return { ...about, list: 'aimless', after: row.bid, bound: 'none' };
     const { bid, by } = boundedBid(row.bid, wanted, limits);
-    if ((clicks[at] as number) < least) return { ...about, list: 'few', after: bid, bound: by };
+    if ((clicks[at] as number) < least) return { ...about, list: 'few', after: row.bid, bound: 'none' };
     return { ...about, list: bid === row.bid ? 'stay' : 'change', after: bid, bound: by };
   });
   return { rows, rest: null };

@@ -66,7 +66,13 @@ const items = z.array(worthItem);
 
 async function lookThrough(caller: PlanCaller): Promise<Worth[]> {
   const found = await ofPlan(caller);
-  for (const account of await accountsOf(caller)) found.push(...(await ofAccount(account)));
+  const accounts = await accountsOf(caller);
+  const names = accounts.map(({ account }) => account.name);
+  for (const one of accounts) {
+    const { name, currency, timeZone } = one.account;
+    const isAlone = names.filter((other) => other === name).length === 1;
+    found.push(...(await ofAccount(one, isAlone ? name : `${name} (${currency}, ${timeZone})`)));
+  }
   return found.filter(({ count }) => count > 0);
 }
 
@@ -117,10 +123,11 @@ async function comingDown(caller: PlanCaller): Promise<number> {
   return high.until <= soon ? (lists.find(({ list }) => list === 'change')?.rows ?? 0) : 0;
 }
 
-async function ofAccount(account: Account): Promise<Worth[]> {
+/** `called`: what tells it apart from the others. */
+async function ofAccount(account: Account, called: string): Promise<Worth[]> {
   const { caller } = account;
   const code = accountCode(account.account);
-  const { name, currency } = account.account;
+  const { currency } = account.account;
   const found: Worth[] = [];
   const put = (one: WorthCode, count: number, stake: number | null = null) =>
     found.push({
@@ -128,7 +135,7 @@ async function ofAccount(account: Account): Promise<Worth[]> {
       count,
       stake: stake !== null && stake > 0 ? stake : null,
       currency,
-      account: name,
+      account: called,
     });
   const byKeyword = await verdictsOf(caller, { account: code, by: 'keyword', list: null });
   const { lists } = byKeyword.why

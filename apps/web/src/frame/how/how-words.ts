@@ -52,7 +52,7 @@ export const stagesInWords: readonly [path: string, name: string, question: stri
     'learn',
     'Learn',
     'What came of it?',
-    'Reports of outlets are taken in and met with the plan; looks at them tell what was shown, clicked, spent and sold.',
+    'Reports of outlets are taken in and met with the plan; looks at them tell what was shown, clicked, spent and sold. Verdicts, search terms, bids and ads tell what to do about it, and each change shows what came of it.',
   ],
 ];
 
@@ -61,6 +61,7 @@ export const ourWords: readonly [word: string, meaning: string][] = [
   ['trail', 'the row of stages at the top, each with its count'],
   ['yield', 'the sum at the foot of every stage, from what is worked on to what ships; each term opens'],
   ['pool', 'all keywords of a plan'],
+  ['worth doing', 'the list of what is worth doing now, by the money at stake, over a plan or over all'],
   ['source', 'where keywords came from; one that is removed takes what only it brought'],
   [
     'in, cut, folded, blocked',
