@@ -19,8 +19,12 @@ export function useHidden<Row>(source: RowSource<Row, number>) {
         : { ...source, ids: Array.from(ids).filter((n) => !numbers.has(n)) },
     [source, ids, numbers],
   );
+  // By what was hidden last, not by what was drawn last: keys may come faster than a picture of them.
   const hide = (more: readonly number[]) =>
-    setHidden({ version, numbers: new Set([...(numbers ?? []), ...more]) });
+    setHidden((before) => ({
+      version,
+      numbers: new Set([...(before.version === version ? before.numbers : []), ...more]),
+    }));
   const show = (back: readonly number[]) =>
     setHidden((before) => ({
       ...before,
