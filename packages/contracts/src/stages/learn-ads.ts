@@ -56,6 +56,8 @@ export const adTestsAnswer = z.object({
 export type AdTestsAnswer = z.infer<typeof adTestsAnswer>;
 
 export const MOST_AD_TESTS = 100;
+/** Patterns and labels are held against each other each against each: as many as these, those that most ads have. */
+export const MOST_AD_SIDES = 8;
 /** Two ads against each other, by what they had in ad groups that have both. */
 export const readAdTests = endpoint({
   ...askedOfResults,

@@ -1,6 +1,8 @@
 import { expect, test } from 'vitest';
 import { asDay, type FactTable } from '../learn/index.ts';
-import { adCells } from './index.ts';
+import { adCells as given } from './index.ts';
+
+const adCells = (...of: Parameters<typeof given>) => [...given(...of)];
 
 /** Rows of four ads: two versions in each of two ad groups. */
 function table(
@@ -22,7 +24,7 @@ function table(
     full: new Set(),
   } as unknown as FactTable;
 }
-const sides = { of: Int8Array.of(0, 1, 0, 1, -1), stratum: Int32Array.of(0, 0, 1, 1, 0) };
+const sides = { of: Int8Array.of(0, 1, 0, 1, -1), stratum: Int32Array.of(0, 0, 1, 1, 0), strata: 2 };
 const all = new Uint8Array(3).fill(1);
 
 test('days on which both were seen stand in their order, those of one alone are left out', () => {

@@ -98,7 +98,7 @@ export type AdCell = Stratum & { time: number; stratum: number; clicksA: number;
  * Tests two ads against each other over many strata. It is looked at when a planned part of what the difference needs has been
  * told, by the data until then, whoever looks when: so what is said does not hang on how often somebody opens it. O(cells).
  */
-export function testAds(cells: readonly AdCell[], rules: AdTestRules): AdTested {
+export function testAds(cells: Iterable<AdCell>, rules: AdTestRules): AdTested {
   const looks = Math.min(Math.max(1, Math.round(rules.looks)), MOST_LOOKS);
   const bound = BOUNDS[looks - 1] as number;
   const strata = new Map<number, Stratum>();
@@ -120,8 +120,10 @@ export function testAds(cells: readonly AdCell[], rules: AdTestRules): AdTested 
     else if (due === looks) verdict = 'alike';
     if (verdict !== null) decidedAt = time;
   };
-  for (let at = 0; at < cells.length; at++) {
-    const cell = cells[at] as AdCell;
+  let time: number | null = null;
+  for (const cell of cells) {
+    if (time !== null && cell.time !== time) look(time);
+    time = cell.time;
     put(cell, strata, sums);
     a.tries += cell.triesA;
     a.hits += cell.hitsA;
@@ -129,8 +131,8 @@ export function testAds(cells: readonly AdCell[], rules: AdTestRules): AdTested 
     b.tries += cell.triesB;
     b.hits += cell.hitsB;
     b.clicks += cell.clicksB;
-    if (cells[at + 1]?.time !== cell.time) look(cell.time);
   }
+  if (time !== null) look(time);
   const odds = sums.odds();
   const told = odds === null ? 0 : toldOf(odds, a, b, rules, looks);
   const isFew = odds === null || Math.min(a.clicks, b.clicks) < rules.clicks;

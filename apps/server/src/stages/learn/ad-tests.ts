@@ -6,17 +6,9 @@ import {
   type keepBetterAd,
   MOST_AD_TESTS,
 } from '@sprig/contracts';
-import { groupOfAd, patternOfAd, versionOfAd } from '@sprig/core/build';
+import { groupOfAd } from '@sprig/core/build';
 import { type AdCell, type AdTested, type AdTestRules, adCells, testAds } from '@sprig/core/judge';
-import {
-  addedTimes,
-  asDay,
-  askedBy,
-  type FactTable,
-  grainCode,
-  isoDay,
-  type PlaceList,
-} from '@sprig/core/learn';
+import { addedTimes, asDay, askedBy, grainCode, isoDay, type PlaceList } from '@sprig/core/learn';
 import { hashOf } from '@sprig/core/text';
 import type { AdPattern } from '@sprig/core/write';
 import type { z } from 'zod';
@@ -30,26 +22,21 @@ import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import { holdAll } from '../build/index.ts';
 import { type Account, accountFor, daysIn, findGrain } from './account.ts';
+import { type Sides, sidesBy, toldAd } from './ad-sides.ts';
 import { KeptFew } from './kept-few.ts';
 import { LATE_DAYS, onlyUntil } from './met-sums.ts';
 import { planStamp } from './today.ts';
 
-/** Two sides that some ads are on. */
-type Sides = {
-  id: string;
-  names: [string, string];
-  pattern: string | null;
-  /** The side of an ad of today's plan. */
-  sideOf: (ad: string) => 0 | 1 | -1;
-  paused: 'a' | 'b' | null;
-};
-type Tested = { sides: Sides; cells: readonly AdCell[]; found: AdTested };
+/** `tries`: of each ad group. */
+type Tested = { sides: Sides; found: AdTested; tries: Float64Array };
 type AllTests = {
   about: Omit<AdTestsAnswer, 'tests' | 'others'>;
   rules: AdTestRules;
   tests: readonly Tested[];
-  /** The ad group of each stratum. */
+  /** Ad groups by their numbers, and that of each stratum. */
   groups: readonly string[];
+  groupOf: Int32Array;
+  cellsOf: (sides: Sides) => Iterable<AdCell>;
   stamp: string;
 };
 
@@ -78,126 +65,61 @@ async function testAll(account: Account, by: AdsBy, stamp: string): Promise<AllT
     why,
     byDay: daily.found !== null,
   };
-  if (!found) return { about, rules, tests: [], groups: [], stamp };
+  const empty = { groups: [], groupOf: new Int32Array(0), cellsOf: () => [] };
+  if (!found) return { about, rules, tests: [], ...empty, stamp };
   const { places, table } = await account.series(found);
   const added = addedTimes(table, places.campaigns, found.times);
   const times = rules.by === 'conversions' ? onlyUntil(table, added, settledTo) : added;
-  const { stratum, groups } = strataOf(places);
-  const tests = (await sidesBy(caller, by, places)).flatMap((sides): Tested[] => {
-    const cells = cellsOf(table, times, places, stratum, sides, rules);
-    return cells.length > 0 ? [{ sides, cells, found: testAds(cells, rules) }] : [];
+  const ads = places.met.map(({ ad }) => (ad === null ? null : toldAd(ad)));
+  const { stratum, groups, groupOf } = strataOf(places);
+  const cellsOf = ({ sideOf }: Sides) => {
+    const of = Int8Array.from(ads, (ad) => (ad ? sideOf(ad) : -1));
+    return adCells(table, times, { of, stratum, strata: groupOf.length }, rules.by);
+  };
+  const tests = (await sidesBy(caller, by, ads)).flatMap((sides): Tested[] => {
+    const tries = new Float64Array(groups.length);
+    const tested = testAds(countedIn(cellsOf(sides), groupOf, tries), rules);
+    return tested.a.tries + tested.b.tries > 0 ? [{ sides, found: tested, tries }] : [];
   });
   const size = ({ found: { a, b } }: Tested) => a.tries + b.tries;
   tests.sort((one, other) => RANK[one.found.verdict] - RANK[other.found.verdict] || size(other) - size(one));
-  return { about, rules, tests, groups, stamp };
+  return { about, rules, tests, groups, groupOf, cellsOf, stamp };
+}
+
+/** The same cells, their tries added up by ad groups. */
+function* countedIn(cells: Iterable<AdCell>, groupOf: Int32Array, tries: Float64Array): Generator<AdCell> {
+  for (const cell of cells) {
+    const group = groupOf[cell.stratum] as number;
+    tries[group] = (tries[group] as number) + cell.triesA + cell.triesB;
+    yield cell;
+  }
 }
 
 /** What is decided first. */
 const RANK = { a: 0, b: 0, alike: 1, open: 2, few: 3 };
 
 /** Ad groups, and what else reports tell them apart by: only what both sides had there is held against each other. */
-function strataOf(places: PlaceList): { stratum: Int32Array; groups: string[] } {
-  const known = new Map<string, number>();
-  const groups: string[] = [];
+function strataOf(places: PlaceList): { stratum: Int32Array; groups: string[]; groupOf: Int32Array } {
+  const strata = new Map<string, number>();
+  const numberOf = new Map<string, number>();
+  const groupOf: number[] = [];
   const stratum = new Int32Array(places.size);
   for (let place = 0; place < places.size; place++) {
     const { ad } = places.met[place] ?? {};
     if (!ad) continue;
     const group = groupOfAd(ad);
     const { device = '', network = '' } = places.names[place] ?? {};
-    const key = JSON.stringify([group, device, network]);
-    const number = known.get(key) ?? known.size;
-    if (number === known.size) {
-      known.set(key, number);
-      groups.push(group);
+    const key = device === '' && network === '' ? group : JSON.stringify([group, device, network]);
+    const number = strata.get(key) ?? strata.size;
+    if (number === strata.size) {
+      strata.set(key, number);
+      const at = numberOf.get(group) ?? numberOf.size;
+      numberOf.set(group, at);
+      groupOf.push(at);
     }
     stratum[place] = number;
   }
-  return { stratum, groups };
-}
-
-function cellsOf(
-  table: FactTable,
-  added: Uint8Array,
-  places: PlaceList,
-  stratum: Int32Array,
-  { sideOf }: Sides,
-  { by }: AdTestRules,
-): AdCell[] {
-  const of = Int8Array.from(places.met, ({ ad }) => (ad === null ? -1 : sideOf(ad)));
-  return adCells(table, added, { of, stratum }, by);
-}
-
-async function sidesBy(caller: PlanCaller, by: AdsBy, places: PlaceList): Promise<Sides[]> {
-  const patterns = await patternsOf((sql) => select(caller.database, sql, [caller.plan]));
-  if (by === 'version') return patterns.flatMap(({ id, body }) => versionsIn(id, body));
-  return by === 'pattern' ? pairsOfPatterns(patterns) : pairsOfLabels(caller, places);
-}
-
-function versionsIn(id: number, { name, split }: AdPattern): Sides[] {
-  if (split.by === 'none') return [];
-  return [
-    {
-      id: String(id),
-      names: [split.labels[0] || 'first version', split.labels[1] || 'second version'],
-      pattern: name,
-      sideOf: (ad) => (patternOfAd(ad) !== id ? -1 : versionOfAd(ad) === 'a' ? 0 : 1),
-      paused: split.paused,
-    },
-  ];
-}
-
-type Numbered = { id: number; body: AdPattern };
-
-const pairsOf = <T>(all: readonly T[]): [T, T][] =>
-  all.flatMap((one, at) => all.slice(at + 1).map((other): [T, T] => [one, other]));
-
-const pairsOfPatterns = (patterns: readonly Numbered[]): Sides[] =>
-  pairsOf(patterns).map(([one, other]) => ({
-    id: `${one.id} ${other.id}`,
-    names: [one.body.name, other.body.name],
-    pattern: null,
-    sideOf: (ad) => {
-      const pattern = patternOfAd(ad);
-      return pattern === one.id ? 0 : pattern === other.id ? 1 : -1;
-    },
-    paused: one.body.status === 'paused' ? 'a' : other.body.status === 'paused' ? 'b' : null,
-  }));
-
-/** More labels than these are not held against each other, each against each. */
-const MOST_LABELS = 12;
-
-/** Labels of ads that reports tell of; an ad that has both is on no side. */
-async function pairsOfLabels({ database, plan }: PlanCaller, places: PlaceList): Promise<Sides[]> {
-  const told = new Set(places.met.flatMap(({ ad }) => (ad === null ? [] : [ad])));
-  const rows = await select<{ key: string; labels: string[]; status: string }>(
-    database,
-    `select key, labels, status from ads where plan_id = $1 and outlet = 'plain' and labels <> '{}'`,
-    [plan],
-  );
-  const labelsOf = new Map<string, ReadonlySet<string>>();
-  const running = new Set<string>();
-  const counts = new Map<string, number>();
-  for (const { key, labels, status } of rows) {
-    if (!told.has(key)) continue;
-    labelsOf.set(key, new Set(labels));
-    for (const label of labels) {
-      counts.set(label, (counts.get(label) ?? 0) + 1);
-      if (status === 'enabled') running.add(label);
-    }
-  }
-  const most = [...counts].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1)).slice(0, MOST_LABELS);
-  return pairsOf(most.map(([label]) => label).sort()).map(([one, other]) => ({
-    id: JSON.stringify([one, other]),
-    names: [one, other],
-    pattern: null,
-    sideOf: (ad) => {
-      const labels = labelsOf.get(ad);
-      const [first, second] = [labels?.has(one) ?? false, labels?.has(other) ?? false];
-      return first === second ? -1 : first ? 0 : 1;
-    },
-    paused: !running.has(one) ? 'a' : !running.has(other) ? 'b' : null,
-  }));
+  return { stratum, groups: [...numberOf.keys()], groupOf: Int32Array.from(groupOf) };
 }
 
 const answered = ({ at, ...found }: AdTested) => ({ ...found, on: at === null ? null : isoDay(asDay(at)) });
@@ -211,9 +133,9 @@ export async function adTestsOf(
   if (!all) return nobody;
   return {
     ...all.about,
-    tests: all.tests.slice(0, MOST_AD_TESTS).map(({ sides, cells, found }): AdTest => {
+    tests: all.tests.slice(0, MOST_AD_TESTS).map(({ sides, found, tries }): AdTest => {
       const { id, names, pattern, paused } = sides;
-      const groups = new Set(cells.map(({ stratum }) => all.groups[stratum])).size;
+      const groups = tries.reduce((sum, own) => sum + (own > 0 ? 1 : 0), 0);
       return { ...answered(found), id, names, pattern, paused, groups };
     }),
     others: Math.max(0, all.tests.length - MOST_AD_TESTS),
@@ -230,52 +152,41 @@ const nobody: AdTestsAnswer = {
   others: 0,
 };
 
-type OfGroup = { key: string; cells: AdCell[]; tries: number };
+type AskedGroups = { account: string | null; by: AdsBy; test: string };
 
-async function groupsIn(
-  caller: PlanCaller,
-  account: string | null,
-  by: AdsBy,
-  test: string,
-): Promise<{ groups: OfGroup[]; rules: AdTestRules; stamp: string }> {
+async function testNamed(caller: PlanCaller, { account, by, test }: AskedGroups) {
   const all = await allTests(caller, account, by);
   const one = all?.tests.find(({ sides }) => sides.id === test);
   if (!all || !one) throw new SprigFailure('not-found', 'These are not held against each other any more.');
-  const byGroup = new Map<string, OfGroup>();
-  for (const cell of one.cells) {
-    const key = all.groups[cell.stratum] as string;
-    const there = byGroup.get(key) ?? { key, cells: [], tries: 0 };
-    there.cells.push(cell);
-    there.tries += cell.triesA + cell.triesB;
-    byGroup.set(key, there);
-  }
-  return { groups: [...byGroup.values()], rules: all.rules, stamp: all.stamp };
+  return { all, one };
 }
 
-type AskedGroups = { account: string | null; by: AdsBy; test: string };
-
 /** Ad groups of a test by their numbers, those with the most to tell first. */
-export async function adTestGroups(caller: PlanCaller, { account, by, test }: AskedGroups) {
-  const { groups, stamp } = await groupsIn(caller, account, by, test);
-  const order = [...groups.keys()].sort((a, b) => (groups[b]?.tries ?? 0) - (groups[a]?.tries ?? 0) || a - b);
-  return { order, stamp };
+export async function adTestGroups(caller: PlanCaller, asked: AskedGroups) {
+  const { all, one } = await testNamed(caller, asked);
+  const { tries } = one;
+  const order = [...tries.keys()].filter((n) => (tries[n] as number) > 0);
+  order.sort((a, b) => (tries[b] as number) - (tries[a] as number) || a - b);
+  return { order, stamp: all.stamp };
 }
 
 export async function adTestRows(
   caller: PlanCaller,
-  { account, by, test, rows }: AskedGroups & { rows: readonly number[] },
+  { rows, ...asked }: AskedGroups & { rows: readonly number[] },
 ): Promise<AdTestGroup[]> {
-  const { groups, rules } = await groupsIn(caller, account, by, test);
-  const asked = rows.filter((n) => groups[n] !== undefined);
+  const { all, one } = await testNamed(caller, asked);
+  const known = rows.filter((n) => (one.tries[n] ?? 0) > 0);
+  const cells = new Map<number, AdCell[]>(known.map((n) => [n, []]));
+  for (const cell of all.cellsOf(one.sides)) cells.get(all.groupOf[cell.stratum] as number)?.push(cell);
   const names = await select<{ key: string; name: string }>(
     caller.database,
     'select key, name from ad_groups where plan_id = $1 and key = any($2)',
-    [caller.plan, asked.map((n) => groups[n]?.key)],
+    [caller.plan, known.map((n) => all.groups[n])],
   );
   const nameOf = new Map(names.map(({ key, name }) => [key, name]));
-  return asked.map((n) => {
-    const { key, cells } = groups[n] as OfGroup;
-    return { ...answered(testAds(cells, rules)), n, key, name: nameOf.get(key) ?? '' };
+  return known.map((n) => {
+    const key = all.groups[n] as string;
+    return { ...answered(testAds(cells.get(n) ?? [], all.rules)), n, key, name: nameOf.get(key) ?? '' };
   });
 }
 
@@ -304,7 +215,8 @@ export async function keepBetter(
     `select key, status from ads where plan_id = $1 and outlet = 'plain'`,
     [caller.plan],
   );
-  const onSide = (side: 'a' | 'b') => there.filter(({ key }) => sides.sideOf(key) === (side === 'a' ? 0 : 1));
+  const onSide = (side: 'a' | 'b') =>
+    there.filter(({ key }) => sides.sideOf(toldAd(key)) === (side === 'a' ? 0 : 1));
   const changing =
     paused === null
       ? (['a', 'b'] as const).flatMap(onSide).filter(({ status }) => status === 'paused')
