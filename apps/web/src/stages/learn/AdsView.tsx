@@ -1,4 +1,11 @@
-import { type AdsBy, type AdTest, adsBy, type PlanState, type ReportImport } from '@sprig/contracts';
+import {
+  type AdsBy,
+  type AdTest,
+  adsBy,
+  MOST_AD_SIDES,
+  type PlanState,
+  type ReportImport,
+} from '@sprig/contracts';
 import { type AdTestRules, usualAdTestRules } from '@sprig/core/judge';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
@@ -59,7 +66,13 @@ export function AdsView({ plan, imports, onReports }: Props) {
           </span>
         )}
         <span className="text-[12.5px] text-faint">
-          {[answer.grain && grainText(answer.grain), restsOn(answer)].filter(Boolean).join(' · ')}
+          {[
+            answer.grain && grainText(answer.grain),
+            restsOn(answer),
+            by !== 'version' && `each against each of the ${MOST_AD_SIDES} that most ads have`,
+          ]
+            .filter(Boolean)
+            .join(' · ')}
         </span>
       </div>
       {answer.why ? (
