@@ -82,7 +82,7 @@ export const readSellers = endpoint({
 });
 
 const clicksAndCost = z.object({ clicks: z.number(), cost: z.number() });
-/** A day of a campaign as it is forecast at today's bids, and as it came on the average. */
+/** A day of a campaign as it is forecast at today's bids within its daily budget, and as it came on the average. */
 export const forecastPart = z.object({
   key: z.string(),
   name: z.string(),
@@ -109,13 +109,15 @@ export const readForecastAgainst = endpoint({
 });
 
 const figuresTold = z.array(z.number().nullable());
+const daysTold = z.object({ least: count, most: count, of: count });
 export const accountRow = z.object({
   account: reportAccount,
   /** Every figure of results in their order, over the range and over as many days before it; null where it tells none. */
   figures: figuresTold.nullable(),
   before: figuresTold.nullable(),
   /** How many days of the range are told: of its campaigns the least and the most. */
-  days: z.object({ least: count, most: count, of: count }).nullable(),
+  days: daysTold.nullable(),
+  daysBefore: daysTold.nullable(),
 });
 export type AccountRow = z.infer<typeof accountRow>;
 

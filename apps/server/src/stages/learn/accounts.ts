@@ -42,6 +42,7 @@ export async function accountsSideBySide(
       figures: now?.figures ?? null,
       before: before?.figures ?? null,
       days: now?.days ?? null,
+      daysBefore: before?.days ?? null,
     });
   }
   return { range: daysIn(range), against: daysIn(against), rows, together: togetherOf(rows) };

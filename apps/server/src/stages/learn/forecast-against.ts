@@ -1,5 +1,5 @@
 import type { ForecastPart, readForecastAgainst } from '@sprig/contracts';
-import { CurveMaker } from '@sprig/core/figures';
+import { CurveMaker, withinBudget } from '@sprig/core/figures';
 import { type MeasuredRow, measuredCurve } from '@sprig/core/judge';
 import type { z } from 'zod';
 import { PlanFigures } from '../../figures/plan-figures.ts';
@@ -52,7 +52,10 @@ export async function forecastAgainst(caller: PlanCaller, code: string | null): 
       came.clicks += (of(row, 'clicks') ?? 0) / days;
       came.cost += (of(row, 'cost') ?? 0) / days;
     }
-    return { key, name: names.get(key) ?? '', forecast: dayOf(part, curves), came };
+    const budget = scoped.budgets.get(key);
+    const day = dayOf(part, curves);
+    const { clicks, cost } = budget === undefined ? day : withinBudget(day, budget);
+    return { key, name: names.get(key) ?? '', forecast: { clicks, cost }, came };
   });
   const seen = own.flatMap((row): MeasuredRow[] => {
     const position = of(row, 'position');

@@ -99,6 +99,18 @@ test('what was forecast stands against what came; what was measured takes the pl
       );
     }
   await bringReports(server, plan, { text: lines.join('\n') });
+  const { layout } = await server.call(api.readLayout, { params: { plan } });
+  const budget = (before: number, after: number) =>
+    server.call(api.editLayout, {
+      params: { plan },
+      body: { edits: [{ at: 'dailyBudget', before, after }] },
+    });
+  await budget(layout.dailyBudget, 5_000_000);
+  await built(server, plan);
+  const held = await server.call(api.readForecastAgainst, { params: { plan }, body: {} });
+  expect(held.rows[0]?.forecast.cost).toBe(5_000_000);
+  await budget(5_000_000, 900_000_000);
+  await built(server, plan);
   const found = await server.call(api.readForecastAgainst, { params: { plan }, body: {} });
   expect(found.rows).toHaveLength(1);
   expect(found.rows[0]?.came.clicks).toBeCloseTo(63, 6);
@@ -175,5 +187,5 @@ test('accounts stand side by side; those of one currency are added, others are n
   expect(both?.figures[at('ctr')]).toBeCloseTo(0.02, 9);
   expect(both?.figures[at('position')]).toBeNull();
   expect(both?.figures[at('conversions')]).toBeNull();
-  expect(rows[0]?.before).toBeNull();
+  expect([rows[0]?.before, rows[0]?.daysBefore]).toEqual([null, null]);
 });

@@ -17,7 +17,7 @@ import {
   figureWords,
   typedFigure,
 } from '../../plan/results/result-words.ts';
-import { changeOf, changeText } from './look-words.ts';
+import { beforeOf, changeOf, changeText } from './look-words.ts';
 import { NothingTold } from './NothingTold.tsx';
 import { NotYet } from './NotYet.tsx';
 import { useListedRows } from './use-listed-rows.ts';
@@ -94,7 +94,7 @@ function accountColumns(): TableColumn<AccountRow>[] {
       (name): TableColumn<AccountRow> => ({
         id: name,
         heading: figureHeadings[name],
-        width: 108,
+        width: 132,
         right: true,
         text: ({ figures }) => {
           const value = figureAt(name, figures);
@@ -107,14 +107,16 @@ function accountColumns(): TableColumn<AccountRow>[] {
 }
 
 function Told({
-  row: { figures, before, account },
+  row: { figures, before, account, days, daysBefore },
   name,
 }: {
   row: AccountRow;
   name: (typeof resultFigures)[number];
 }) {
   const value = figureAt(name, figures);
-  const change = value === null ? null : changeOf(value, figureAt(name, before));
+  // Sums of ranges of which not as many days are told are not held against each other.
+  const then = before && beforeOf(name, before, { days, daysBefore });
+  const change = value === null ? null : changeOf(value, then);
   return (
     <span>
       {change !== null && <span className="text-[12px] text-faint">{changeText(change)}</span>}{' '}

@@ -34,11 +34,12 @@ export function ForecastAgainst({ plan, onReports }: Props) {
   return (
     <>
       <p className="shrink-0 border-hair border-b px-4 py-2 text-[14px] leading-7">
-        A day at today’s bids as it is forecast, and as it came in <b>{data.account?.name}</b>
+        A day at today’s bids within daily budgets as it is forecast, and as it came in{' '}
+        <b>{data.account?.name}</b>
         {data.range && `, ${daysText(data.range)}`}.{' '}
         <span className="text-[12.5px] text-faint">
           A forecast counts searches for a keyword’s own text; what its wider match types reach besides is in
-          what came. Daily budgets hold back what came, and not the forecast.
+          what came.
         </span>
       </p>
       <MeasuredSentence plan={plan.id} found={data} />
