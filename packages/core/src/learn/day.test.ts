@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { asDay, dayOf, daysOf, isoDay, rangeIn, readDay, readWeek, weekdayOf } from './index.ts';
+import { asDay, dayOf, daysOf, daysOn, isoDay, rangeIn, readDay, readWeek, weekdayOf } from './index.ts';
 import { dayOrderOf } from './read-day.ts';
 
 const iso = (day: ReturnType<typeof readDay>) => (day === undefined ? undefined : isoDay(day));
@@ -88,6 +88,14 @@ describe('days', () => {
     ['Campaign report', null],
   ])('a title “%s” tells %s', (line, range) => {
     expect(isoTime(rangeIn(line))).toBe(range);
+  });
+
+  test('days are counted on and back across months and leap days', () => {
+    expect([daysOn('2026-12-25', 14), daysOn('2028-03-01', -1), daysOn('2026-11-28', 0)]).toEqual([
+      '2027-01-08',
+      '2028-02-29',
+      '2026-11-28',
+    ]);
   });
 
   test('a time has its first and its last day', () => {

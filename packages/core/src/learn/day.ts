@@ -21,6 +21,12 @@ export const isoDay = (one: Day): string => new Date(one * MS_A_DAY).toISOString
 /** The day of `2026-11-28`, which has to be one. */
 export const readIsoDay = (text: string): Day => asDay(Date.parse(text) / MS_A_DAY);
 
+/** So many days on from `2026-11-28`, or back, written alike. */
+export const daysOn = (text: string, days: number): string => isoDay(asDay(readIsoDay(text) + days));
+
+/** Conversions of so many days may still come. */
+export const LATE_DAYS = 7;
+
 /** 1 is Monday, 7 Sunday. */
 export const weekdayOf = (one: Day): number => ((((one + 3) % 7) + 7) % 7) + 1;
 

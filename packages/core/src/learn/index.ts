@@ -1,7 +1,19 @@
 export { type BudgetDays, budgetDays, LEAST_LOST, NEARLY_SPENT } from './budget-days.ts';
 export { type Comparison, compareFacts } from './compare-facts.ts';
 export { type CtrCurve, type CtrPoint, ctrAt, ctrCurve } from './ctr-curve.ts';
-export { asDay, type Day, dayOf, daysOf, isoDay, readIsoDay, type Time, timeKey, weekdayOf } from './day.ts';
+export {
+  asDay,
+  type Day,
+  dayOf,
+  daysOf,
+  daysOn,
+  isoDay,
+  LATE_DAYS,
+  readIsoDay,
+  type Time,
+  timeKey,
+  weekdayOf,
+} from './day.ts';
 export { dispersionOf } from './dispersion.ts';
 export {
   type FactColumns,

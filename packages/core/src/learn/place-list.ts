@@ -37,6 +37,15 @@ export class PlaceList {
     return [...this.campaignOf.keys()];
   }
 
+  /** Campaigns as they were first written, by their numbers; those that no row is of are left out. */
+  campaignsAsWritten(): string[] {
+    const written: string[] = [];
+    this.campaign.forEach((at, place) => {
+      written[at] ??= this.names[place]?.campaign ?? '';
+    });
+    return written;
+  }
+
   /** The number of a campaign; one that no row is of yet gets one. */
   campaignNumber(name: string): number {
     const there = this.campaignOf.get(name);

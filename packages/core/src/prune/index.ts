@@ -1,5 +1,10 @@
 export { type Conflict, type ConflictPool, conflictsOf } from './conflicts.ts';
-export { type LookAlikeClass, type LookAlikePool, lookAlikeClasses } from './look-alike-classes.ts';
+export {
+  type LookAlikeClass,
+  type LookAlikePool,
+  lookAlikeClasses,
+  sameSearchClasses,
+} from './look-alike-classes.ts';
 export {
   byKeeping,
   type LookAlike,

@@ -1,5 +1,5 @@
 import type { ImportResult } from '@sprig/contracts';
-import { lookAlikeSignatures } from '@sprig/core/prune';
+import { lookAlikeSignatures, sameSearchClasses } from '@sprig/core/prune';
 import { readingRules } from '../../figures/reading-rules.ts';
 import { type Change, refreshQuietly } from '../../plan/change/index.ts';
 import { SprigFailure } from '../../platform/failure.ts';
@@ -71,7 +71,7 @@ async function alike(change: Change, unmet: readonly Said[]): Promise<{ id: numb
   const all = [...keywords.map(({ norm }) => norm), ...unmet.map(({ norm }) => norm)];
   const signature = lookAlikeSignatures(
     { length: all.length, normOf: (at) => all[at] as string, searchesOf: () => -1 },
-    ['text', 'number', 'order', 'function'],
+    sameSearchClasses,
     rules.pack,
     () => true,
   );

@@ -7,6 +7,7 @@ import {
   grainCode,
   grainFor,
   isoDay,
+  LATE_DAYS,
   readIsoDay,
   type Time,
 } from '@sprig/core/learn';
@@ -43,6 +44,11 @@ export class Account {
   /** Changes when what stands may have changed. */
   get stamp(): string {
     return `${this.caller.workspace}/${this.caller.plan}/${this.imports.map(({ id, body }) => `${id}:${body.reading}`).join()}`;
+  }
+
+  /** The last day of a range whose conversions count. */
+  settledIn({ to }: Pick<Time, 'to'>): Time['to'] {
+    return asDay(Math.min(to, this.told.to - LATE_DAYS));
   }
 
   /** The series of a grain that was found. */
@@ -105,13 +111,23 @@ export function rangesOf({ range }: Pick<Look, 'range'>, told: Time): Time[] {
   return [{ from: asDay(Math.max(told.from, told.to - USUAL_DAYS + 1)), to: told.to }, told];
 }
 
+type Found = { range: Time; found: GrainFound | null; why: NoLook | null };
+
+/** What is said of the days that were looked at, whatever they tell. */
+export const aboutLook = ({ account }: Account, { range, found, why }: Found) => ({
+  account,
+  range: daysIn(range),
+  grain: found ? grainCode(found.grain) : null,
+  why,
+});
+
 /** The first of the ranges that any grain answers, and by which. */
 export function findGrain(
   onHand: readonly GrainOnHand[],
   dimensions: ReadonlySet<Dimension>,
   byDay: boolean,
   ranges: readonly Time[],
-): { range: Time; found: GrainFound | null; why: NoLook | null } {
+): Found {
   let first: { range: Time; found: null; why: NoLook } | null = null;
   for (const range of ranges) {
     const found = grainFor({ dimensions, byDay, range }, onHand);

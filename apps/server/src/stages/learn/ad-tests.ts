@@ -8,7 +8,7 @@ import {
 } from '@sprig/contracts';
 import { groupOfAd } from '@sprig/core/build';
 import { type AdCell, type AdTested, type AdTestRules, adCells, testAds } from '@sprig/core/judge';
-import { addedTimes, asDay, askedBy, grainCode, isoDay, type PlaceList } from '@sprig/core/learn';
+import { addedTimes, asDay, askedBy, isoDay, type PlaceList } from '@sprig/core/learn';
 import { hashOf } from '@sprig/core/text';
 import type { AdPattern } from '@sprig/core/write';
 import type { z } from 'zod';
@@ -21,10 +21,10 @@ import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import { holdAll } from '../build/index.ts';
-import { type Account, accountFor, daysIn, findGrain } from './account.ts';
+import { type Account, aboutLook, accountFor, findGrain } from './account.ts';
 import { type Sides, sidesBy, toldAd } from './ad-sides.ts';
 import { KeptFew } from './kept-few.ts';
-import { LATE_DAYS, onlyUntil } from './met-sums.ts';
+import { onlyUntil } from './met-sums.ts';
 import { planStamp } from './today.ts';
 
 /** `tries`: of each ad group. */
@@ -55,14 +55,12 @@ async function testAll(account: Account, by: AdsBy, stamp: string): Promise<AllT
   const { adTests: rules } = await planFacts(caller);
   const asked = new Set(askedBy.ad);
   const daily = findGrain(account.onHand, asked, true, [account.told]);
-  const { range, found, why } = daily.found ? daily : findGrain(account.onHand, asked, false, [account.told]);
-  const settledTo = asDay(account.told.to - LATE_DAYS);
+  const first = daily.found ? daily : findGrain(account.onHand, asked, false, [account.told]);
+  const { found } = first;
+  const settledTo = account.settledIn(account.told);
   const about = {
-    account: account.account,
-    range: daysIn(range),
+    ...aboutLook(account, first),
     settledTo: rules.by === 'conversions' ? isoDay(settledTo) : null,
-    grain: found ? grainCode(found.grain) : null,
-    why,
     byDay: daily.found !== null,
   };
   const empty = { groups: [], groupOf: new Int32Array(0), cellsOf: () => [] };

@@ -37,6 +37,7 @@ import {
   nothingSince,
 } from './judged.ts';
 import { KeptFew } from './kept-few.ts';
+import { metBidding } from './met-bidding.ts';
 import { type MetSums, metSums } from './met-sums.ts';
 import { planStamp } from './today.ts';
 import { keepActs } from './verdicts.ts';
@@ -94,27 +95,16 @@ async function workOut(
   const { about, met } = await metSums(account, 'keyword');
   const aims = await aimsOf(account, facts);
   const { aim, inCurrency, own: ownAims } = aims;
-  const head = { ...nothingAsked, account: account.account, ...about, aim, ownAims, inCurrency };
+  const head = { ...nothingAsked, ...about, aim, ownAims, inCurrency };
   if (!met) return { head, ...noRows };
   const acts = await actsOf(caller, 'keyword');
   const since = countedSince(account, met.table, met.groupOf, met.keys, acts);
-  const bidding = await scopedRows(caller, { all: true });
-  const numberOf = new Map(met.numbers.map((group) => [met.keys[group] as string, group]));
-  const own = bidding.rows.filter(({ key }) => numberOf.has(key));
-  const numbers = own.map(({ key }) => numberOf.get(key) as number);
-  const { floor, ceiling } = bidding.rules.layout.ladder;
-  const bounds = { floor, ceiling, increment: incrementOf(plainOutlet, bidding.rules.currency) };
-  const make = from === 'aim' ? toAim : byBands;
-  const { rows, rest } = make({
-    facts,
-    met,
-    numbers,
-    own,
-    bounds,
-    inCurrency,
-    aims,
-    themes: await themesOf(caller),
-  });
+  const { rules, own, numbers } = await metBidding(caller, met);
+  const { floor, ceiling } = rules.layout.ladder;
+  const bounds = { floor, ceiling, increment: incrementOf(plainOutlet, rules.currency) };
+  const making = { facts, met, numbers, own, bounds };
+  const { rows, rest } =
+    from === 'aim' ? toAim(making, { inCurrency, aims, themes: await themesOf(caller) }) : byBands(making);
   return {
     head: {
       ...head,
@@ -157,13 +147,11 @@ type Making = {
   numbers: readonly number[];
   own: readonly BiddingRow[];
   bounds: { floor: Micros; ceiling: Micros; increment: Micros };
-  inCurrency: boolean;
-  aims: AimsOfPlan;
-  themes: ReadonlyMap<string, number>;
 };
+type Aiming = { inCurrency: boolean; aims: AimsOfPlan; themes: ReadonlyMap<string, number> };
 type Made = { rows: Row[]; rest: BidRest | null };
 
-function toAim({ facts, met, numbers, own, bounds, inCurrency, aims, themes }: Making): Made {
+function toAim({ facts, met, numbers, own, bounds }: Making, { inCurrency, aims, themes }: Aiming): Made {
   const of = (name: 'clicks' | 'conversions' | 'value') => {
     const column = met.settled.column(name);
     return Float64Array.from(numbers, (group) => column[group] || 0);

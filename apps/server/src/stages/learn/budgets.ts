@@ -92,9 +92,7 @@ async function daysBy(
   const names = places.campaigns;
   const added = addedTimes(table, names, found.times);
   const days = budgetDays(table, names.length, added, (at) => budgets.get(names[at] ?? '')?.budget ?? null);
-  const called: string[] = [];
-  for (let place = 0; place < places.size; place++)
-    called[places.campaign[place] as number] ??= places.names[place]?.campaign ?? '';
+  const called = places.campaignsAsWritten();
   return new Map(
     names.flatMap((name, at) => {
       const own = days[at];

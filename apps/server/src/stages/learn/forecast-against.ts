@@ -6,9 +6,10 @@ import { PlanFigures } from '../../figures/plan-figures.ts';
 import { currencyOf } from '../../plan/currency-of.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { grouped } from '../../platform/grouped.ts';
-import { type BiddingRow, dayOf, scopedRows } from '../build/index.ts';
+import { type BiddingRow, dayOf } from '../build/index.ts';
 import { accountFor } from './account.ts';
 import { campaignNames } from './bids.ts';
+import { metBidding } from './met-bidding.ts';
 import { metSums } from './met-sums.ts';
 
 type Answer = z.output<(typeof readForecastAgainst)['answer']>;
@@ -36,9 +37,7 @@ export async function forecastAgainst(caller: PlanCaller, code: string | null): 
   const inCurrency = (await currencyOf(caller)) === account.account.currency;
   const head = { ...nobody, account: account.account, range, grain, why, inCurrency };
   if (!met) return head;
-  const scoped = await scopedRows(caller, { all: true });
-  const numberOf = new Map(met.numbers.map((group) => [met.keys[group] as string, group]));
-  const own = scoped.rows.filter(({ key }) => numberOf.has(key));
+  const { budgets, own, numberOf } = await metBidding(caller, met);
   const known = await figures.figuresOf(own.map(({ norm }) => norm));
   const maker = new CurveMaker(assumptions);
   const curves = new Map([...known].map(([norm, one]) => [norm, maker.of(one)]));
@@ -52,7 +51,7 @@ export async function forecastAgainst(caller: PlanCaller, code: string | null): 
       came.clicks += (of(row, 'clicks') ?? 0) / days;
       came.cost += (of(row, 'cost') ?? 0) / days;
     }
-    const budget = scoped.budgets.get(key);
+    const budget = budgets.get(key);
     const day = dayOf(part, curves);
     const { clicks, cost } = budget === undefined ? day : withinBudget(day, budget);
     return { key, name: names.get(key) ?? '', forecast: { clicks, cost }, came };

@@ -65,7 +65,7 @@ async function judgeAll(account: Account, by: JudgedBy, stamp: string): Promise<
   const aims = await aimsOf(account, facts);
   const { aim, inCurrency, own: ownAims } = aims;
   const { about, met } = await metSums(account, by);
-  const head = { account: account.account, ...about, aim, ownAims, inCurrency, stamp };
+  const head = { ...about, aim, ownAims, inCurrency, stamp };
   const acts = await actsOf(caller, by);
   const today = dayIn(account.account.timeZone, new Date());
   const limits = facts.verdicts;

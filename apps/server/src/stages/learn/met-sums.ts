@@ -1,22 +1,18 @@
-import type { Days, JudgedBy, NoLook } from '@sprig/contracts';
+import type { JudgedBy } from '@sprig/contracts';
 import {
   addedTimes,
-  asDay,
   askedBy,
   type FactTable,
   type GrainFound,
   type GroupSums,
-  grainCode,
   isoDay,
   type PlaceList,
   sumPlaces,
   type Time,
 } from '@sprig/core/learn';
-import { type Account, daysIn, findGrain, rangesOf } from './account.ts';
+import { type Account, aboutLook, findGrain, rangesOf } from './account.ts';
 import { groupMet } from './results.ts';
 
-/** Conversions of so many days may still come. */
-export const LATE_DAYS = 7;
 const MET_AS = { keyword: 'row', group: 'group', ad: 'ad' } as const;
 
 /** What reports tell of what stands in today's plan, over the last range. */
@@ -41,39 +37,24 @@ export type MetSums = {
 };
 
 /** What is said of the days that were looked at, whatever they tell. */
-export type AboutSums = {
-  range: Days;
-  settledTo: string | null;
-  grain: string | null;
-  why: NoLook | null;
-  notMet: number;
-};
+export type AboutSums = ReturnType<typeof aboutLook> & { settledTo: string | null; notMet: number };
 
 /** Adds up what is told of keyword rows, ad groups or ads; `met` is null where no report tells them apart. */
 export async function metSums(
   account: Account,
   by: JudgedBy,
 ): Promise<{ about: AboutSums; met: MetSums | null }> {
-  const { range, found, why } = findGrain(
-    account.onHand,
-    new Set(askedBy[by]),
-    false,
-    rangesOf({ range: null }, account.told),
-  );
-  const about = {
-    range: daysIn(range),
-    settledTo: null,
-    grain: found ? grainCode(found.grain) : null,
-    why,
-    notMet: 0,
-  };
+  const ranges = rangesOf({ range: null }, account.told);
+  const first = findGrain(account.onHand, new Set(askedBy[by]), false, ranges);
+  const { range, found } = first;
+  const about = { ...aboutLook(account, first), settledTo: null, notMet: 0 };
   if (!found) return { about, met: null };
   const { places, table } = await account.series(found);
   const { groups, numberOf } = groupMet(places, MET_AS[by]);
   const added = addedTimes(table, places.campaigns, found.times);
   const isMet = Uint8Array.from(groups.of, (group) => (group > 0 ? 1 : 0));
   const sums = sumPlaces(table, { added, places: isMet, groups });
-  const settledTo = asDay(Math.min(range.to, account.told.to - LATE_DAYS));
+  const settledTo = account.settledIn(range);
   const settledTimes = onlyUntil(table, added, settledTo);
   const met = {
     range,
@@ -91,10 +72,13 @@ export async function metSums(
     notMet: groups.of.reduce((all, group) => all + (group === 0 ? 1 : 0), 0),
   };
   return {
-    about: { ...about, settledTo: settledTo >= range.from ? isoDay(settledTo) : null, notMet: met.notMet },
+    about: { ...about, settledTo: dayFrom(range, settledTo), notMet: met.notMet },
     met,
   };
 }
+
+/** A day as it is written; null where it is before a range begins. */
+export const dayFrom = ({ from }: Time, day: Time['to']): string | null => (day >= from ? isoDay(day) : null);
 
 /** Only days until then. */
 export function onlyUntil({ times, campaigns }: FactTable, added: Uint8Array, to: number): Uint8Array {

@@ -3,7 +3,6 @@ import {
   addedTimes,
   askedBy,
   type GroupSums,
-  grainCode,
   groupsThat,
   type LookGrouping,
   type Met,
@@ -13,7 +12,7 @@ import {
 } from '@sprig/core/learn';
 import { select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
-import { type Account, accountFor, daysIn, findGrain, rangesOf } from './account.ts';
+import { type Account, aboutLook, accountFor, findGrain, rangesOf } from './account.ts';
 import { KeptFew } from './kept-few.ts';
 import { planStamp } from './today.ts';
 
@@ -41,13 +40,9 @@ async function resultsBy(caller: PlanCaller, by: ResultsBy): Promise<Results> {
   const account = await accountFor(caller, null);
   if (!account) return { about: nobody, sums: null, of: () => nowhere };
   return kept.of(`${account.stamp}/${by}/${await planStamp(caller)}`, async () => {
-    const { found, why, range, as } = firstTold(account, by);
-    const about = {
-      account: account.account,
-      range: daysIn(range),
-      grain: found ? grainCode(found.grain) : null,
-      why,
-    };
+    const { as, ...first } = firstTold(account, by);
+    const { found } = first;
+    const about = aboutLook(account, first);
     if (!found) return { about, sums: null, of: () => nowhere };
     const { places, table } = await account.series(found);
     const { groups, numberOf } = groupMet(places, as);

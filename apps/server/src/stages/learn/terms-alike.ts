@@ -1,5 +1,5 @@
 import { type FactTable, type GrainFound, type GroupSums, grainCode } from '@sprig/core/learn';
-import { lookAlikeSignatures } from '@sprig/core/prune';
+import { lookAlikeSignatures, sameSearchClasses } from '@sprig/core/prune';
 import type { LanguagePack } from '@sprig/core/text';
 import type { Account } from './account.ts';
 import { ofSeries } from './imports-of-plan.ts';
@@ -11,7 +11,7 @@ type Alikes = { alike: Int32Array; fresh: Uint8Array };
 export function alikeOf(terms: readonly string[], pack: LanguagePack): Int32Array {
   const written = lookAlikeSignatures(
     { length: terms.length, normOf: (at) => terms[at] ?? '', searchesOf: () => -1 },
-    ['text', 'number', 'order', 'function'],
+    sameSearchClasses,
     pack,
     () => true,
   );

@@ -16,7 +16,6 @@ import {
   addedTimes,
   type FactTable,
   type GroupSums,
-  grainCode,
   groupPlaces,
   onlyCosting,
   type PlaceList,
@@ -24,12 +23,12 @@ import {
   termRuns,
 } from '@sprig/core/learn';
 import { codeOf, NegativeIndex, type NegativeKeyword, readNotation } from '@sprig/core/match';
-import { hashOf, type LanguagePack, languagePack, normalise } from '@sprig/core/text';
+import { hashOf, type LanguagePack, normalise } from '@sprig/core/text';
 import type { z } from 'zod';
 import { select } from '../../db/connect.ts';
-import { find, findOne } from '../../db/rows.ts';
+import { find } from '../../db/rows.ts';
+import { readingRules } from '../../figures/reading-rules.ts';
 import { type Change, inChange } from '../../plan/change/index.ts';
-import { planFacts } from '../../plan/plan-facts.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
@@ -38,7 +37,7 @@ import { placeIn } from '../build/index.ts';
 import { takeInKeywords } from '../gather/index.ts';
 import { addToPlan, refreshBlocks, soundNegatives } from '../prune/index.ts';
 import { makeThemesIn, setEachByHand } from '../sort/index.ts';
-import { accountFor, daysIn, findGrain, rangesOf } from './account.ts';
+import { aboutLook, accountFor, findGrain, rangesOf } from './account.ts';
 import { KeptFew } from './kept-few.ts';
 import { alikeOf, freshSince, inAlikes, toldBefore } from './terms-alike.ts';
 import { nothingToday, planStamp } from './today.ts';
@@ -75,23 +74,14 @@ async function allTerms(caller: PlanCaller, code: string | null): Promise<AllTer
   if (!account) return null;
   const stamp = `${account.stamp}/${await planStamp(caller)}`;
   return kept.of(stamp, async () => {
-    const { range, found, why } = findGrain(
-      account.onHand,
-      new Set(['term'] as const),
-      false,
-      rangesOf({ range: null }, account.told),
-    );
-    const head = {
-      account: account.account,
-      range: daysIn(range),
-      grain: found ? grainCode(found.grain) : null,
-      why,
-      stamp: String(hashOf(stamp)),
-    };
+    const asked = new Set(['term'] as const);
+    const first = findGrain(account.onHand, asked, false, rangesOf({ range: null }, account.told));
+    const { found } = first;
+    const head = { ...aboutLook(account, first), stamp: String(hashOf(stamp)) };
     const known = {
       kept: await exactOf(caller),
       judged: await judgedOf(caller),
-      pack: await packOf(caller),
+      pack: (await readingRules(caller)).rules.pack,
       isBlocked: await blockedBy(caller),
     };
     const none = new Int32Array(0);
@@ -167,12 +157,6 @@ async function judgedOf(caller: PlanCaller): Promise<AllTerms['judged']> {
     if (read.success) judged.set(read.data.term, { ...read.data, id });
   }
   return judged;
-}
-
-async function packOf(caller: PlanCaller): Promise<LanguagePack> {
-  const facts = await planFacts(caller);
-  const brief = await findOne(caller, 'briefs', { columns: ['language'] });
-  return languagePack(brief?.language ?? 'en', facts.functionWords);
 }
 
 function listOf({ terms, kept: exact, judged, isBlocked }: AllTerms, n: number): TermList {

@@ -16,7 +16,6 @@ import {
   daysOf,
   differMoreThanChance,
   type FactTable,
-  grainCode,
   groupPlaces,
   isoDay,
   sumPlaces,
@@ -25,9 +24,9 @@ import {
 import type { z } from 'zod';
 import { planFacts } from '../../plan/plan-facts.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
-import { accountFor, daysIn, findGrain, rangesOf } from './account.ts';
+import { aboutLook, accountFor, daysIn, findGrain, rangesOf } from './account.ts';
 import { markedDays } from './marked-days.ts';
-import { LATE_DAYS, onlyUntil } from './met-sums.ts';
+import { dayFrom, onlyUntil } from './met-sums.ts';
 import { todayOf } from './today.ts';
 
 const MILLION = 1_000_000;
@@ -49,25 +48,18 @@ export async function unlikeDaysOf(caller: PlanCaller, code: string | null): Pro
   };
   const { found, why } = findGrain(account.onHand, new Set(['campaign'] as const), true, [all]);
   const judged: Time = { from: asDay(Math.max(all.from, told.to - JUDGED_DAYS + 1)), to: told.to };
-  const about = {
-    account: account.account,
-    range: daysIn(judged),
-    grain: found ? grainCode(found.grain) : null,
-    why,
-  };
+  const about = aboutLook(account, { range: judged, found, why });
   if (!found) return { ...about, days: [], silent: 0 };
   const { places, table } = await account.series(found);
   const added = addedTimes(table, places.campaigns, found.times);
-  const called: string[] = [];
-  for (let place = 0; place < places.size; place++)
-    called[places.campaign[place] as number] ??= places.names[place]?.campaign ?? '';
+  const called = places.campaignsAsWritten();
   const marks = await markedDays(caller, account.account, daysIn(judged));
   const labelsOf = new Map(marks.map(({ day, labels }) => [day, labels]));
   const days: UnlikeDayRow[] = [];
   let silent = 0;
   for (const figure of unlikeFigures) {
     // Conversions of the last days may still come.
-    const to = figure === 'conversions' ? asDay(told.to - LATE_DAYS) : told.to;
+    const to = figure === 'conversions' ? account.settledIn(told) : told.to;
     const series = seriesOf(table, added, figure, { from: all.from, to });
     if (!series) continue;
     if (figure === 'clicks') silent = series.filter((one) => !isLong(one)).length;
@@ -145,21 +137,16 @@ export async function sellersOf(
   const account = await accountFor(caller, code);
   if (!account) return { ...nobody, settledTo: null, rows: [] };
   const ranges = rangesOf({ range: null }, account.told);
-  const { range, found, why } = findGrain(account.onHand, new Set(askedBy[by]), false, ranges);
-  const settledTo = asDay(Math.min(range.to, account.told.to - LATE_DAYS));
-  const about = {
-    account: account.account,
-    range: daysIn(range),
-    grain: found ? grainCode(found.grain) : null,
-    why,
-    settledTo: settledTo >= range.from ? isoDay(settledTo) : null,
-  };
+  const first = findGrain(account.onHand, new Set(askedBy[by]), false, ranges);
+  const { range, found } = first;
+  const settledTo = account.settledIn(range);
+  const about = { ...aboutLook(account, first), settledTo: dayFrom(range, settledTo) };
   if (!found) return { ...about, rows: [] };
   const { places, table } = await account.series(found);
   const groups = groupPlaces(places, by, await todayOf(caller, new Set([by])));
   const added = onlyUntil(table, addedTimes(table, places.campaigns, found.times), settledTo);
   const sums = sumPlaces(table, { added, places: new Uint8Array(places.size).fill(1), groups });
-  const facts = await planFacts(caller);
+  const facts = by === 'device' ? await planFacts(caller) : null;
   const rows = groups.keys.flatMap((_, group): Omit<Seller, 'than' | 'adjust'>[] => {
     if (!sums.has(group)) return [];
     const of = (name: 'clicks' | 'cost' | 'conversions' | 'value') => sums.figure(name, group) ?? 0;
@@ -183,8 +170,7 @@ export async function sellersOf(
     rows: rows
       .map((row) => {
         const than = against(row, all);
-        const adjust =
-          by === 'device' && than !== null && than !== 'alike' ? adjustmentOf(row, all, facts) : null;
+        const adjust = facts && than !== null && than !== 'alike' ? adjustmentOf(row, all, facts) : null;
         return { ...row, than, adjust };
       })
       .sort((a, b) => b.conversions - a.conversions || b.cost - a.cost),

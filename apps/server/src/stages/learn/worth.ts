@@ -11,7 +11,7 @@ import {
   worthMark,
 } from '@sprig/contracts';
 import type { FindingRule } from '@sprig/core/findings';
-import { asDay, isoDay, readIsoDay } from '@sprig/core/learn';
+import { daysOn } from '@sprig/core/learn';
 import { openWorth, type Worth, type WorthCode, type WorthMark, worthCodes } from '@sprig/core/next';
 import { z } from 'zod';
 import { select } from '../../db/connect.ts';
@@ -119,7 +119,7 @@ async function comingDown(caller: PlanCaller): Promise<number> {
   const { high, lists } = await resultBids(caller, { account: null, from: 'down', list: 'change' });
   if (!high?.on || high.until === null) return 0;
   const { timeZone } = await planFacts(caller);
-  const soon = isoDay(asDay(readIsoDay(dayIn(timeZone, new Date())) + SOON_DAYS));
+  const soon = daysOn(dayIn(timeZone, new Date()), SOON_DAYS);
   return high.until <= soon ? (lists.find(({ list }) => list === 'change')?.rows ?? 0) : 0;
 }
 

@@ -5,8 +5,8 @@ import type { TableColumn } from './column.ts';
 export type Sorted = { id: string; down: boolean };
 type Props<Row> = {
   column: TableColumn<Row>;
-  sort: Sorted;
-  onSort: (id: string, down: boolean) => void;
+  sort: Sorted | undefined;
+  onSort: ((id: string, down: boolean) => void) | undefined;
   isFirst: boolean;
   /** Moves the right edge with the pointer; undefined: it can't be moved. */
   onGrab: ((event: MouseEvent | TouchEvent) => void) | undefined;
@@ -14,16 +14,16 @@ type Props<Row> = {
   onGiveBack: () => void;
 };
 
-function orderOf(sort: Sorted, id: string): 'ascending' | 'descending' | 'none' {
-  if (sort.id !== id) return 'none';
+function orderOf(sort: Sorted | undefined, id: string): 'ascending' | 'descending' | 'none' {
+  if (sort?.id !== id) return 'none';
   return sort.down ? 'descending' : 'ascending';
 }
 
 /** A column's heading: it orders the rows, and its right edge can be moved. */
 export function Heading<Row>({ column, sort, onSort, isFirst, onGrab, onGiveBack }: Props<Row>) {
   const { id, heading, right, sortable, hint } = column;
-  const active = sort.id === id;
-  const Arrow = sort.down ? ArrowDown : ArrowUp;
+  const active = sort?.id === id;
+  const Arrow = sort?.down ? ArrowDown : ArrowUp;
   return (
     <div
       role="columnheader"
@@ -36,7 +36,7 @@ export function Heading<Row>({ column, sort, onSort, isFirst, onGrab, onGiveBack
         <button
           type="button"
           className={`inline-flex items-center gap-1 hover:text-base-content ${active ? 'font-semibold text-base-content' : ''}`}
-          onClick={() => onSort(id, active ? !sort.down : Boolean(right))}
+          onClick={() => onSort?.(id, active ? !sort.down : Boolean(right))}
         >
           {heading}
           {active && <Arrow size={12} aria-hidden />}

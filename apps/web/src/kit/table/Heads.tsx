@@ -10,8 +10,8 @@ type Props<Row> = {
   grid: string;
   /** Pixels. */
   least: number;
-  sort: Sorted;
-  onSort: (id: string, down: boolean) => void;
+  sort: Sorted | undefined;
+  onSort: ((id: string, down: boolean) => void) | undefined;
   isAll: boolean;
   onAll: () => void;
   /** Undefined: widths can't be changed. */

@@ -14,6 +14,7 @@ import { toast } from 'sonner';
 import { copyCells } from '../clipboard.ts';
 import { counted } from '../format.ts';
 import type { TableColumn } from './column.ts';
+import type { Sorted } from './Heading.tsx';
 import { Heads } from './Heads.tsx';
 import { type Key, type RowSource, useRows } from './row-source.ts';
 import type { Selection } from './selection.ts';
@@ -28,8 +29,9 @@ type Props<Row, K extends Key> = {
   label: string;
   columns: TableColumn<Row>[];
   source: RowSource<Row, K>;
-  sort: { id: string; down: boolean };
-  onSort: (id: string, down: boolean) => void;
+  /** What the rows are in the order of, where columns are sortable. */
+  sort?: Sorted;
+  onSort?: (id: string, down: boolean) => void;
   selection: Selection<K>;
   hidden?: readonly string[];
   /** The widths that were dragged, by column; without it they can't be. */

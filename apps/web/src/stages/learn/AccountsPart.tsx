@@ -56,8 +56,6 @@ export function AccountsPart({ plan, onReports }: Props) {
         label="Accounts"
         columns={columns}
         source={source}
-        sort={{ id: '', down: true }}
-        onSort={() => {}}
         selection={selection}
         widths={widths}
         empty={<Empty title="No account was told of">Take in a report.</Empty>}

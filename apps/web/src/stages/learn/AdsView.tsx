@@ -129,8 +129,6 @@ function Groups({ plan, by, test, rules }: GroupsProps) {
         label={`Ad groups: ${names[0]} against ${names[1]}`}
         columns={columns}
         source={source}
-        sort={{ id: 'tries', down: true }}
-        onSort={() => {}}
         selection={selection}
         widths={widths}
         empty={<Empty title="No ad group had both">They have to run in the same ad groups.</Empty>}

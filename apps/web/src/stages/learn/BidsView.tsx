@@ -126,8 +126,6 @@ export function BidsView({ plan, imports, onReports }: Props) {
                 label={`Bids: ${bidListWords[list][0]}`}
                 columns={columns}
                 source={source}
-                sort={{ id: 'after', down: true }}
-                onSort={() => {}}
                 selection={selection}
                 widths={widths}
                 actions={{ b: (numbers) => void take(numbers) }}

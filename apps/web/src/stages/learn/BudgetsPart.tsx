@@ -66,8 +66,6 @@ export function BudgetsPart({ plan, onReports }: Props) {
         label="Budgets"
         columns={columns}
         source={source}
-        sort={{ id: '', down: true }}
-        onSort={() => {}}
         selection={selection}
         widths={widths}
         empty={<Empty title="No campaign is told of in these days">Take in a report of them.</Empty>}

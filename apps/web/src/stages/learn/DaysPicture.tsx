@@ -1,5 +1,5 @@
 import { type Days, type Look, type LookAnswer, readLookDays } from '@sprig/contracts';
-import { type ResultFigure, resultFigures } from '@sprig/core/learn';
+import { LATE_DAYS, type ResultFigure, resultFigures } from '@sprig/core/learn';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { extent, line, max, scaleLinear, scaleUtc } from 'd3';
 import { type PointerEvent, useRef, useState } from 'react';
@@ -25,8 +25,6 @@ const HEIGHT = 236;
 const PAD = { left: 52, right: 14, top: 34, bottom: 24 };
 const USUAL_WIDTH = 1_200;
 const DAY_MS = 86_400_000;
-/** Conversions of so many days may still come. */
-const LATE_DAYS = 7;
 const LATE: ReadonlySet<ResultFigure> = new Set([
   'conversions',
   'rate',

@@ -47,8 +47,6 @@ export function ForecastAgainst({ plan, onReports }: Props) {
         label="Forecast against what came"
         columns={columns}
         source={source}
-        sort={{ id: 'cost', down: true }}
-        onSort={() => {}}
         selection={selection}
         widths={widths}
         empty={
@@ -83,8 +81,8 @@ function columnsOf(currency: string, isOther: boolean): TableColumn<ForecastPart
     width: 80,
     right: true,
     hint: 'What came of what was forecast',
-    text: (row) => changeOf(row, figure, isOther),
-    cell: (row) => <span className="text-faint">{changeOf(row, figure, isOther)}</span>,
+    text: (row) => cameText(row, figure, isOther),
+    cell: (row) => <span className="text-faint">{cameText(row, figure, isOther)}</span>,
   });
   return [
     {
@@ -106,7 +104,7 @@ function columnsOf(currency: string, isOther: boolean): TableColumn<ForecastPart
   ];
 }
 
-function changeOf({ forecast, came }: ForecastPart, figure: 'clicks' | 'cost', isOther: boolean): string {
+function cameText({ forecast, came }: ForecastPart, figure: 'clicks' | 'cost', isOther: boolean): string {
   if (forecast[figure] <= 0 || (figure === 'cost' && isOther)) return '–';
   return changeText(came[figure] / forecast[figure] - 1);
 }

@@ -1,5 +1,6 @@
-const DAY_MS = 86_400_000;
-const isoIn = (days: number): string => new Date(Date.now() + days * DAY_MS).toISOString().slice(0, 10);
+import { daysOn } from '@sprig/core/learn';
+
+const isoIn = (days: number): string => daysOn(new Date().toISOString().slice(0, 10), days);
 const USUAL_DAYS = 14;
 
 export const usualLookAgain = (): string => isoIn(USUAL_DAYS);

@@ -1,4 +1,5 @@
 import type { Days, Look, LookAnswer } from '@sprig/contracts';
+import { daysOn } from '@sprig/core/learn';
 import { useState } from 'react';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { Menu } from '../../kit/Menu.tsx';
@@ -52,11 +53,7 @@ export function RangeChips({ look, found, onChange }: Props) {
   );
 }
 
-const DAY_MS = 86_400_000;
-const lastOf = ({ to }: Days, days: number): Days => ({
-  from: new Date(Date.parse(to) - (days - 1) * DAY_MS).toISOString().slice(0, 10),
-  to,
-});
+const lastOf = ({ to }: Days, days: number): Days => ({ from: daysOn(to, 1 - days), to });
 
 /** Two days, by the browser's own calendar. */
 function DaysChip({ label, value, onKeep }: { label: string; value: Days; onKeep: (days: Days) => void }) {

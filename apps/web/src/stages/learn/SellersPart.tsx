@@ -88,8 +88,6 @@ export function SellersPart({ plan, onReports }: Props) {
           label="What sells"
           columns={columns}
           source={source}
-          sort={{ id: 'conversions', down: true }}
-          onSort={() => {}}
           selection={selection}
           widths={widths}
           empty={<Empty title="Nothing is told of these days">Their conversions may still come.</Empty>}

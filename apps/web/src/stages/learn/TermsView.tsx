@@ -135,8 +135,6 @@ export function TermsView({ plan, imports, onReports }: Props) {
             label="Search terms"
             columns={columns}
             source={shown}
-            sort={{ id: 'cost', down: true }}
-            onSort={() => {}}
             selection={selection}
             widths={widths}
             actions={{

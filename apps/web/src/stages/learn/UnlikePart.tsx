@@ -41,8 +41,6 @@ export function UnlikePart({ plan, onReports }: Props) {
         label="Days that are unlike"
         columns={columns}
         source={source}
-        sort={{ id: 'day', down: true }}
-        onSort={() => {}}
         selection={selection}
         widths={widths}
         empty={<Empty title="No day stands out">All is as it was on the same weekdays before.</Empty>}

@@ -133,8 +133,6 @@ export function VerdictsView({ plan, imports, onReports }: Props) {
             label={`Verdicts: ${listWords[list][0]}`}
             columns={columns}
             source={source}
-            sort={{ id: 'stake', down: true }}
-            onSort={() => {}}
             selection={selection}
             widths={widths}
             dim={({ status }) => status === 'paused'}

@@ -1,4 +1,5 @@
 import type { PlanState, ReportImport, WorthItem } from '@sprig/contracts';
+import { daysOn } from '@sprig/core/learn';
 import type { WorthMark } from '@sprig/core/next';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -10,11 +11,8 @@ import { stakeText, worthWords } from '../../plan/worth-words.ts';
 import { NotYet } from './NotYet.tsx';
 import { useMarking, useWorth } from './use-worth.ts';
 
-const DAY_MS = 86_400_000;
 /** How far a thing is put off by one press. */
 const WEEK = 7;
-const later = (today: string, days: number): string =>
-  new Date(Date.parse(today) + days * DAY_MS).toISOString().slice(0, 10);
 
 type Props = { plan: PlanState; imports: readonly ReportImport[] | undefined };
 
@@ -99,7 +97,7 @@ type LineProps = {
 
 function Line({ worth, today, onMark }: LineProps) {
   const [isOff, setOff] = useState(false);
-  const [until, setUntil] = useState(later(today, WEEK));
+  const [until, setUntil] = useState(daysOn(today, WEEK));
   const { said, why, to } = worthWords[worth.code];
   const words = said(worth.count);
   return (
@@ -131,7 +129,7 @@ function Line({ worth, today, onMark }: LineProps) {
               type="date"
               className="input input-xs w-34"
               aria-label={`Put off until: ${words}`}
-              min={later(today, 1)}
+              min={daysOn(today, 1)}
               value={until}
               required
               onChange={({ target }) => setUntil(target.value)}

@@ -2,6 +2,7 @@ import type { VerdictList, VerdictRow } from '@sprig/contracts';
 import type { VerdictLimits } from '@sprig/core/judge';
 import { counted } from '../../kit/format.ts';
 import { dayText, figureText } from '../../plan/results/result-words.ts';
+import { noNumber, typedNumber } from './read-number.ts';
 
 /** What lists are called, and what stands in them. */
 export const listWords: Record<VerdictList, readonly [name: string, about: string]> = {
@@ -106,9 +107,8 @@ export const limitText = (name: LimitName, value: number): string =>
 
 /** Reads a limit as it is typed: shares in percent. */
 export function readLimit(name: LimitName, typed: string): { value: number } | { words: string } {
-  const value = Number(typed.trim().replace('%', '').replace(',', '.'));
-  if (typed.trim() === '' || !Number.isFinite(value))
-    return { words: `“${typed}” is no number. Type it like ${isShareLimit(name) ? '50%' : '100'}.` };
+  const value = typedNumber(typed);
+  if (value === null) return { words: noNumber(typed, isShareLimit(name) ? '50%' : '100') };
   return { value: isShareLimit(name) ? value / 100 : value };
 }
 

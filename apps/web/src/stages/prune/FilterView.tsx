@@ -99,8 +99,6 @@ export function FilterView({ plan, pool, name, input, question, least, onLeast, 
         label={filterNames[name].name}
         columns={columns}
         source={source}
-        sort={{ id: 'searches', down: true }}
-        onSort={() => {}}
         selection={selection}
         widths={widths}
         actions={{ c: (keys) => cut(keys) }}

@@ -86,8 +86,6 @@ export function NegativesView({ plan, pool, negatives, actions }: Props) {
         label="Negative keywords"
         columns={columns}
         source={source}
-        sort={{ id: 'conflicts', down: true }}
-        onSort={() => {}}
         selection={selection}
         widths={widths}
         actions={{ Delete: remove }}

@@ -151,8 +151,6 @@ export function Outline({ plan, tree, open, settings, searches, version, selecti
         label="Outline of themes"
         columns={columns}
         source={source}
-        sort={{ id: '', down: false }}
-        onSort={() => {}}
         selection={selection}
         widths={widths}
         actions={keys}

@@ -123,8 +123,6 @@ export function SortedTable(props: Props) {
       label="Keywords"
       columns={columns}
       source={source}
-      sort={{ id: 'searches', down: true }}
-      onSort={() => {}}
       selection={selection}
       widths={widths}
       actions={actions}

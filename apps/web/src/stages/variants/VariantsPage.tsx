@@ -160,8 +160,6 @@ export function VariantsPage() {
             label="Variants"
             columns={columns}
             source={source}
-            sort={{ id: '', down: false }}
-            onSort={() => {}}
             selection={selection}
             widths={widths}
             empty={
