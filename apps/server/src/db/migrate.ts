@@ -25,6 +25,7 @@ import * as shippedAds from './migrations/019-shipped-ads.ts';
 import * as verdicts from './migrations/020-verdicts.ts';
 import * as terms from './migrations/021-terms.ts';
 import * as worth from './migrations/022-worth.ts';
+import * as uploadEncoding from './migrations/023-upload-encoding.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -49,6 +50,7 @@ export const migrations = [
   { name: '020-verdicts', sql: verdicts.up },
   { name: '021-terms', sql: terms.up },
   { name: '022-worth', sql: worth.up },
+  { name: '023-upload-encoding', sql: uploadEncoding.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

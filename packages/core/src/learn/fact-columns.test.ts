@@ -362,6 +362,51 @@ describe('a report that comes piece by piece', () => {
     return { seen, grain: layout && grainCode(layout.grain) };
   };
 
+  test('is read the same, whichever of its cells stand in quotes', () => {
+    const cell = (...cells: string[]) => fc.constantFrom(...cells);
+    const row = fc.tuple(
+      cell('2026-11-01', '2026-11-02', ' 2026-11-02', 'soon'),
+      cell('Pots', 'Pans', 'pots', ' Pots ', '', 'Total'),
+      fc.oneof(fc.nat(99_999).map(String), cell('', '1,200', '--', '£3', '\u0000')),
+      cell('tea pot', 'tea  pot', 'Tea pot', '[tea pot]', 'größe', '', '\u0000'),
+      cell('Exact', 'phrase', 'Wide', ''),
+      fc.oneof(fc.nat(999).map(String), cell('-1', '0.5', ' 7', '')),
+    );
+    const readings = (lines: readonly (readonly string[])[], isQuoted: (at: number) => boolean) => {
+      const heading = 'Day,Campaign,Impressions,Keyword,Match type,Conversions';
+      const written = lines.map((cells) =>
+        cells.map((own, at) => (isQuoted(at) || own.includes(',') ? `"${own}"` : own)).join(','),
+      );
+      const seen: unknown[] = [];
+      const stream = new ReportStream(
+        { dayOrder: 'ymd', decimal: '.' },
+        () => ({
+          fact: ({ line, nth, time, campaign, place, names, told }) =>
+            seen.push([line, nth, time, campaign, place, names, told]),
+          problem: (problem) => seen.push(problem),
+          setAside: (line, fields) => seen.push([line, fields]),
+          repeated: (line) => seen.push([line, 'repeated']),
+          otherwise: (told) => seen.push(told),
+        }),
+        ({ line }) => seen.push([line, 'broken']),
+      );
+      stream.push([heading, ...written].join('\n'));
+      stream.end();
+      return seen;
+    };
+    let facts = 0;
+    fc.assert(
+      fc.property(fc.array(row, { minLength: 1, maxLength: 40 }), fc.nat(63), (lines, some) => {
+        const plain = readings(lines, () => false);
+        facts += plain.filter((one) => Array.isArray(one) && one.length === 7).length;
+        expect(readings(lines, () => true)).toEqual(plain);
+        expect(readings(lines, (at) => (some >> at) % 2 === 1)).toEqual(plain);
+      }),
+      { seed: 20, numRuns: 150 },
+    );
+    expect(facts).toBeGreaterThan(500);
+  });
+
   test('is read the same, wherever it is cut', () => {
     const whole = streamed([text]);
     expect(whole).toEqual({

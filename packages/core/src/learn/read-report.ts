@@ -40,7 +40,8 @@ export function readReport(
   };
   if (layout.open.length > 0) return reading;
   const rows = new ReportRows(layout, {
-    fact: (fact) => reading.facts.push(fact),
+    fact: ({ line, nth, time, campaign, place, names, told }) =>
+      reading.facts.push({ line, nth, time, campaign, place, names, told }),
     problem: (problem) => reading.problems.push(problem),
     setAside: (line, fields) => reading.setAside.push({ line, fields }),
     repeated: (line) => reading.repeated.push(line),

@@ -1,9 +1,11 @@
 import { type DecimalMark, guessCurrency, readNumber } from '../gather/index.ts';
 import { type MatchType, readNotation } from '../match/index.ts';
-import { hashOf, normalise, tidy } from '../text/index.ts';
+import { normalise, tidy, withRoom } from '../text/index.ts';
+import { CutLine } from './cut-line.ts';
 import { type Time, timeKey } from './day.ts';
 import { type WorkedFigure, workedOut } from './figure-sums.ts';
 import { dimensions, isDimension } from './grain.ts';
+import { KnownCells } from './known-cells.ts';
 import { PlaceKeys, placeKey, type ReportNames } from './place-keys.ts';
 import { readDay, readWeek } from './read-day.ts';
 import { RepeatedRows } from './repeated-rows.ts';
@@ -16,17 +18,36 @@ import { TotalsRows } from './totals-rows.ts';
 /** `nth`: the how-manieth of the places of its report it is. */
 export type ReadFact = ReportFact & { line: number; names: ReportNames; nth: number };
 
-/** `notType`: what stands for its match type and is none. */
 type ReadNames = { names: ReportNames; notType: string | null };
-/** `cells`: to the letter; `next`: what came behind it when it last came. */
-type Named = ReadNames & {
-  campaign: string;
-  place: string;
-  nth: number;
-  cells: readonly string[];
-  next: Named | null;
-};
-type ReadTime = { time: Time; nth: number };
+/** `notType`: what stands for its match type and is none. */
+type Named = ReadNames & { campaign: string; place: string; nth: number };
+
+/** A row as it is told of: its names are looked at only by whoever asks for them. */
+class RowFact implements ReadFact {
+  constructor(
+    readonly line: number,
+    readonly nth: number,
+    readonly time: Time,
+    readonly told: ToldFigures,
+    private readonly named: Named,
+    private readonly times: number,
+  ) {}
+
+  get names(): ReportNames {
+    return this.named.names;
+  }
+
+  get campaign(): string {
+    return this.named.campaign;
+  }
+
+  get place(): string {
+    // Lines that only a column which is left out tells apart are kept apart, and added by whoever looks.
+    return this.times > 1 ? `${this.named.place}#${this.times}` : this.named.place;
+  }
+}
+
+type ReadTime = { time: Time; nth: number; cells: readonly string[] };
 
 export const reportProblems = [
   'day',
@@ -101,15 +122,18 @@ export class ReportRows {
   private readonly figures: readonly FigureColumn[];
   private readonly checks: readonly CheckedColumn[];
   private readonly places = new PlaceKeys();
-  /** Columns that say what a row is of, and those that say neither that nor when. */
-  private readonly naming: readonly number[];
+  /** Columns that say neither what a row is of nor when. */
   private readonly rest: readonly number[];
-  /** What rows are of by their cells to the letter: reports say the same again for every day. */
-  private readonly known = new Map<string, Named>();
+  /** What rows are of by their cells to the letter, and what that is; the how-manieth place it is beside it. */
+  private readonly known: KnownCells;
+  private readonly named: Named[] = [];
+  private nthOf = new Int32Array(1_024);
+  private hasNotTypes = false;
   private readonly placeAt = new Map<string, number>();
-  private last: Named | null = null;
+  private readonly row = new CutLine();
   private account: string | null = null;
   private readonly timing: readonly number[];
+  private lastTime: ReadTime | null = null;
   private readonly times = new Map<string, ReadTime>();
   private readonly timeAt = new Map<string, number>();
   private readonly repeats = new RepeatedRows();
@@ -136,7 +160,7 @@ export class ReportRows {
     const columnsThat = (is: (role: ReportRole) => boolean) =>
       layout.roles.flatMap((role, at) => (is(role) ? [at] : []));
     const isNaming = (role: ReportRole) => role === 'match-type' || isDimension(role);
-    this.naming = columnsThat(isNaming);
+    this.known = new KnownCells(columnsThat(isNaming));
     this.timing = columnsThat((role) => ofTime.has(role));
     this.rest = columnsThat((role) => !isNaming(role) && !ofTime.has(role));
     this.totals = new TotalsRows(
@@ -145,41 +169,44 @@ export class ReportRows {
   }
 
   push({ line, fields }: ReportRecord): void {
-    if (isBlank(fields)) return;
-    const told = this.toldBy(line, fields);
-    if (this.totals.isOne(fields, told)) {
-      this.sink.setAside(line, fields);
+    this.row.take(fields);
+    this.read(line);
+  }
+
+  /** A line that has no quotes in it, as it stands. */
+  pushPlain(line: number, text: string, delimiter: string): void {
+    this.row.cut(text, delimiter);
+    this.read(line);
+  }
+
+  private read(line: number): void {
+    const { row } = this;
+    if (row.isAllBlank) return;
+    const told = this.toldBy(line);
+    if (this.totals.isOne(row, told)) {
+      this.sink.setAside(line, row.cells);
       return;
     }
-    if (this.isOfOther(line, fields)) return;
-    const read = this.timeOf(line, fields);
-    const named = this.namedBy(line, fields);
-    if (!read || !named) return;
-    if (named.notType !== null) this.refuse(line, 'match-type', 'match-type', named.notType);
+    if (this.isOfOther(line)) return;
+    const read = this.timeOf(line);
+    const known = this.namedBy(line);
+    if (!read || known < 0) return;
+    if (this.hasNotTypes) this.refuseType(line, known);
     this.totals.add(told);
-    const { names, campaign, place, nth } = named;
-    const times = this.repeats.count(read.nth, nth, hashOf(this.restOf(fields)));
+    const nth = this.nthOf[known] as number;
+    const times = this.repeats.count(read.nth, nth, row.hashOf(this.rest));
     if (times === 0) {
       this.sink.repeated(line);
       return;
     }
-    this.sink.fact({
-      line,
-      names,
-      nth,
-      time: read.time,
-      campaign,
-      // Lines that only a column which is left out tells apart are kept apart, and added by whoever looks.
-      place: times > 1 ? `${place}#${times}` : place,
-      told,
-    });
-    if (this.checks.length > 0) this.check(line, fields, told);
+    this.sink.fact(new RowFact(line, nth, read.time, told, this.named[known] as Named, times));
+    if (this.checks.length > 0) this.check(line, told);
   }
 
   /** A report is of one account, the first that it names: rows of another are told, and not read. */
-  private isOfOther(line: number, fields: readonly string[]): boolean {
+  private isOfOther(line: number): boolean {
     const at = this.at.get('account');
-    const account = at === undefined ? '' : tidy(fields[at] ?? '');
+    const account = at === undefined ? '' : tidy(this.row.cell(at));
     if (account === '') return false;
     this.account ??= account;
     if (account === this.account) return false;
@@ -187,51 +214,33 @@ export class ReportRows {
     return true;
   }
 
-  private restOf(fields: readonly string[]): string {
-    let rest = '';
-    for (const at of this.rest) rest += `\u0000${fields[at] ?? ''}`;
-    return rest;
-  }
-
-  /** What a row is of, by its cells; null where one of them can't be read. */
-  private namedBy(line: number, fields: readonly string[]): Named | null {
-    // Rows of a place stand together, or in the same order for every day: mostly it is known which comes next.
-    const { last } = this;
-    const next = last?.next;
-    let named = next && this.isOf(next, fields) ? next : null;
-    if (!named) named = last && this.isOf(last, fields) ? last : this.lookUp(line, fields);
-    if (last && named) last.next = named;
-    this.last = named ?? last;
-    return named;
-  }
-
-  private isOf({ cells }: Named, fields: readonly string[]): boolean {
-    // The last columns name most narrowly: they tell two places apart first.
-    for (let n = cells.length - 1; n >= 0; n--)
-      if (cells[n] !== (fields[this.naming[n] as number] ?? '')) return false;
-    return true;
-  }
-
-  private lookUp(line: number, fields: readonly string[]): Named | null {
-    const own = this.naming.map((at) => fields[at] ?? '');
-    const cells = own.join('\u0000');
-    const there = this.known.get(cells);
-    if (there) return there;
-    const read = this.namesOf(line, fields);
-    if (!read) return null;
+  /** The number of what a row is of, by its cells; -1 where one of them can't be read. */
+  private namedBy(line: number): number {
+    const there = this.known.numberOf(this.row);
+    if (there >= 0) return there;
+    const read = this.namesOf(line);
+    if (!read) return -1;
     const campaign = this.places.campaign(read.names);
     const place = this.places.within(read.names);
     const key = placeKey(campaign, place);
     const nth = this.placeAt.get(key) ?? this.placeAt.size;
     this.placeAt.set(key, nth);
-    const named: Named = { ...read, campaign, place, nth, cells: own, next: null };
-    if (this.known.size < MOST_REMEMBERED) this.known.set(cells, named);
-    return named;
+    const number = this.known.add(this.row);
+    this.named[number] = { ...read, campaign, place, nth };
+    this.nthOf = withRoom(this.nthOf, number + 1);
+    this.nthOf[number] = nth;
+    if (read.notType !== null) this.hasNotTypes = true;
+    return number;
   }
 
-  private cell(role: ReportRole, fields: readonly string[]): string | undefined {
+  private refuseType(line: number, known: number): void {
+    const notType = this.named[known]?.notType ?? null;
+    if (notType !== null) this.refuse(line, 'match-type', 'match-type', notType);
+  }
+
+  private cell(role: ReportRole): string | undefined {
     const at = this.at.get(role);
-    return at === undefined ? undefined : (fields[at] ?? '').trim();
+    return at === undefined ? undefined : this.row.cell(at).trim();
   }
 
   private refuse(line: number, code: ReportProblem['code'], role: ReportRole, text: string): null {
@@ -239,30 +248,37 @@ export class ReportRows {
     return null;
   }
 
-  private timeOf(line: number, fields: readonly string[]): ReadTime | null {
-    let cells = '';
-    for (const at of this.timing) cells += `\u0000${fields[at] ?? ''}`;
+  private timeOf(line: number): ReadTime | null {
+    const { lastTime } = this;
+    if (lastTime && this.timing.every((at, n) => this.row.is(at, lastTime.cells[n] as string)))
+      return lastTime;
+    const own = this.timing.map((at) => this.row.cell(at));
+    const cells = own.join('\u0000');
     const there = this.times.get(cells);
-    if (there) return there;
-    const time = this.readTime(line, fields);
+    if (there) {
+      this.lastTime = there;
+      return there;
+    }
+    const time = this.readTime(line);
     if (!time) return null;
     const nth = this.timeAt.get(timeKey(time)) ?? this.timeAt.size;
     this.timeAt.set(timeKey(time), nth);
-    const read = { time, nth };
+    const read = { time, nth, cells: own };
+    this.lastTime = read;
     if (this.times.size < MOST_REMEMBERED) this.times.set(cells, read);
     return read;
   }
 
-  private readTime(line: number, fields: readonly string[]): Time | null {
+  private readTime(line: number): Time | null {
     const { dayOrder, range } = this.layout;
-    const day = this.cell('day', fields);
+    const day = this.cell('day');
     if (day !== undefined) {
       const found = readDay(day, dayOrder);
       return found === undefined ? this.refuse(line, 'day', 'day', day) : { from: found, to: found };
     }
-    const week = this.cell('week', fields);
+    const week = this.cell('week');
     if (week !== undefined) return readWeek(week, dayOrder) ?? this.refuse(line, 'week', 'week', week);
-    const [first, last] = [this.cell('from', fields), this.cell('to', fields)];
+    const [first, last] = [this.cell('from'), this.cell('to')];
     if (first === undefined || last === undefined) return range;
     const [from, to] = [readDay(first, dayOrder), readDay(last, dayOrder)];
     if (from === undefined) return this.refuse(line, 'day', 'from', first);
@@ -270,10 +286,10 @@ export class ReportRows {
     return to < from ? this.refuse(line, 'time', 'to', `${first} – ${last}`) : { from, to };
   }
 
-  private namesOf(line: number, fields: readonly string[]): ReadNames | null {
+  private namesOf(line: number): ReadNames | null {
     const names: ReportNames = {};
     for (const one of dimensions) {
-      const cell = this.cell(one, fields);
+      const cell = this.cell(one);
       if (cell !== undefined) names[one] = tidy(cell);
     }
     if (names.hour !== undefined) {
@@ -281,14 +297,14 @@ export class ReportRows {
       if (hour === undefined) return this.refuse(line, 'hour', 'hour', names.hour);
       names.hour = String(hour);
     }
-    if (names.keyword !== undefined) return this.withMatch(fields, names, names.keyword);
+    if (names.keyword !== undefined) return this.withMatch(names, names.keyword);
     return { names, notType: null };
   }
 
   /** The keyword without its notation, and its match type by its column or else by its notation. */
-  private withMatch(fields: readonly string[], names: ReportNames, keyword: string): ReadNames {
+  private withMatch(names: ReportNames, keyword: string): ReadNames {
     const read = readNotation(keyword);
-    const said = this.cell('match-type', fields);
+    const said = this.cell('match-type');
     const match = said === undefined || said === '' ? undefined : matchOf(said, this.layout.matchWords);
     const notType = said !== undefined && said !== '' && match === undefined ? said : null;
     // What the outlet lists though nobody bid on it is no keyword of the plan; it is kept by its name.
@@ -296,14 +312,17 @@ export class ReportRows {
     return { names: { ...names, keyword: read.text, match: match ?? read.type }, notType };
   }
 
-  private toldBy(line: number, fields: readonly string[]): ToldFigures {
+  private toldBy(line: number): ToldFigures {
     const told = { ...noneTold } as Record<ToldFigure, number | null>;
     for (const { at, role, figure, unit, empty, mark, isPercent } of this.figures) {
-      const cell = (fields[at] ?? '').trim();
-      const read = numberOf(cell, mark);
+      // Most cells of a report are plain counts and amounts.
+      const plain = this.row.plainNumber(at, mark);
+      const cell = plain < 0 ? this.row.cell(at).trim() : '';
+      const read = plain < 0 ? numberOf(cell, mark) : plain;
       if (read === undefined) this.refuse(line, 'figure', role, cell);
       // Amounts of two currencies are not added to each other.
-      else if (unit === AMOUNT && this.isOtherCurrency(cell)) this.refuse(line, 'currency', role, cell);
+      else if (plain < 0 && unit === AMOUNT && this.isOtherCurrency(cell))
+        this.refuse(line, 'currency', role, cell);
       else told[figure] = read === null ? empty : Math.round((isPercent ? read / 100 : read) * unit);
     }
     return told;
@@ -315,9 +334,9 @@ export class ReportRows {
     return own !== null && own !== this.layout.currency;
   }
 
-  private check(line: number, fields: readonly string[], told: ToldFigures): void {
+  private check(line: number, told: ToldFigures): void {
     for (const { at, role, worked: figure, unit, mark, isPercent } of this.checks) {
-      const cell = (fields[at] ?? '').trim();
+      const cell = this.row.cell(at).trim();
       const number = numberOf(cell, mark);
       const made = workedOut(figure, told);
       if (number === null || number === undefined || made === null || BOUND.test(cell)) continue;
@@ -330,49 +349,17 @@ export class ReportRows {
   }
 }
 
-/** So many different cells are remembered. */
+/** So many different times are remembered. */
 const MOST_REMEMBERED = 400_000;
-
-function isBlank(fields: readonly string[]): boolean {
-  for (const field of fields) if (field !== '' && field.trim() !== '') return false;
-  return true;
-}
 
 /** `< 10%` is a bound, and no figure to check. */
 const BOUND = /^[<>~]/;
 
 /** Null: the cell tells nothing. Undefined: it can't be read. */
 function numberOf(cell: string, decimal: DecimalMark): number | null | undefined {
-  // Most cells of a report are plain counts and amounts.
-  const plain = plainNumber(cell, decimal);
-  if (plain >= 0) return plain;
   const read = readNumber(cell, decimal);
   if (read.status === 'none') return null;
   return read.status === 'figure' ? read.figure.value : undefined;
-}
-
-const ZERO = 48;
-const MOST_PLAIN = 15;
-
-/** Digits, and maybe more of them behind the mark; -1: it is written in another way. */
-function plainNumber(cell: string, decimal: DecimalMark): number {
-  const { length } = cell;
-  if (length === 0 || length > MOST_PLAIN) return -1;
-  const mark = decimal.charCodeAt(0);
-  let whole = 0;
-  let parts = 0;
-  for (let at = 0; at < length; at++) {
-    const code = cell.charCodeAt(at);
-    if (code === mark && parts === 0 && at > 0 && at < length - 1) {
-      parts = 1;
-      continue;
-    }
-    const digit = code - ZERO;
-    if (digit < 0 || digit > 9) return -1;
-    whole = whole * 10 + digit;
-    parts *= 10;
-  }
-  return parts === 0 ? whole : whole / parts;
 }
 
 /** What one step of the last decimal of a number is: 0.01 of `2.40`. */

@@ -1,11 +1,11 @@
-import { guessDelimiter, LinePieces, readRecords } from '../gather/index.ts';
+import { guessDelimiter, LinePieces, MOST_COLUMNS, readRecords } from '../gather/index.ts';
 import { type ReportLayout, type ReportOptions, reportLayout } from './report-layout.ts';
 import { ReportRows, type ReportSink } from './report-rows.ts';
 
 /** Lines by which a report's layout is told. */
 const LAYOUT_LINES = 400;
 
-/** Lines that are taken apart at once: few enough that they are gone again before anything has to move them. */
+/** Lines with quotes among them that are taken apart at once. */
 const AT_ONCE = 500;
 
 /** How a report is laid out, by its beginning; null where it has no headings of a report. */
@@ -59,25 +59,39 @@ export class ReportStream {
 
   private read(isEnd: boolean): void {
     if (this.layout === undefined) this.layOut();
+    const { waiting, firstLine } = this;
     let at = 0;
-    for (;;) {
-      const lines = this.waiting.slice(at, at + AT_ONCE);
-      const isLast = at + lines.length === this.waiting.length;
-      const used = this.readLines(lines, isEnd && isLast);
+    while (at < waiting.length) {
+      const text = waiting[at] as string;
+      // What is no longer than that has no more columns either.
+      if (!text.includes('"') && text.length <= MOST_COLUMNS) {
+        this.readPlain(firstLine + at, text);
+        at++;
+        continue;
+      }
+      const used = this.readQuoted(
+        waiting.slice(at, at + AT_ONCE),
+        firstLine + at,
+        isEnd && at + AT_ONCE >= waiting.length,
+      );
+      if (used === 0) break;
       at += used;
-      if (isLast || used === 0) break;
     }
-    this.waiting = this.waiting.slice(at);
+    this.waiting = waiting.slice(at);
+    this.firstLine += at;
   }
 
-  /** Reads lines, and answers how many of them it needs no more. */
-  private readLines(lines: readonly string[], isEnd: boolean): number {
-    const { firstLine } = this;
+  private readPlain(line: number, text: string): void {
+    if (this.rows && this.layout && line > this.layout.headerLine)
+      this.rows.pushPlain(line, text, this.delimiter);
+  }
+
+  /** Reads lines that may have quotes in them, and answers how many of them it needs no more. */
+  private readQuoted(lines: readonly string[], firstLine: number, isEnd: boolean): number {
     const { records, problems, used } = readRecords(lines, this.delimiter, this.columns, {
       firstLine,
       isEnd,
     });
-    this.firstLine += used;
     if (!this.rows || !this.layout) return used;
     for (const { line, raw } of problems) this.broken({ line, raw });
     for (const record of records) if (record.line > this.layout.headerLine) this.rows.push(record);

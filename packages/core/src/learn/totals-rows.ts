@@ -1,4 +1,5 @@
 import { mayBeTotals } from '../gather/index.ts';
+import type { CutLine } from './cut-line.ts';
 import type { ToldFigures } from './told-figures.ts';
 
 const ADDED = ['impressions', 'clicks', 'cost'] as const;
@@ -17,15 +18,15 @@ export class TotalsRows {
   /** @param naming the columns that name rows */
   constructor(private readonly naming: readonly number[]) {}
 
-  isOne(fields: readonly string[], told: ToldFigures): boolean {
+  isOne(row: CutLine, told: ToldFigures): boolean {
     let named = 0;
     let only = this.naming[0] ?? 0;
     for (const at of this.naming) {
-      if ((fields[at] ?? '').trim() === '') continue;
+      if (row.isBlank(at)) continue;
       if (++named > 1) return false;
       only = at;
     }
-    if (!mayBeTotals(fields, only)) return false;
+    if (!mayBeTotals(row.cells, only)) return false;
     if (named === 0) return this.naming.length > 0;
     return this.rows === 0 || this.isSum(told);
   }

@@ -30,7 +30,7 @@ export function hashOfAll(begun: HashLanes, texts: readonly string[], from: numb
       b = Math.imul(b ^ code, 1_597_334_677);
     }
   }
-  return ended(a, b);
+  return endOfHash(a, b);
 }
 
 /**
@@ -38,10 +38,11 @@ export function hashOfAll(begun: HashLanes, texts: readonly string[], from: numb
  */
 export function hashOf(text: string): number {
   const { a, b } = hashLanes(text);
-  return ended(a, b);
+  return endOfHash(a, b);
 }
 
-function ended(first: number, second: number): number {
+/** The 53-bit hash of two lanes that came to their end. */
+export function endOfHash(first: number, second: number): number {
   const a =
     Math.imul(first ^ (first >>> 16), 2_246_822_507) ^ Math.imul(second ^ (second >>> 13), 3_266_489_909);
   const b = Math.imul(second ^ (second >>> 16), 2_246_822_507) ^ Math.imul(a ^ (a >>> 13), 3_266_489_909);

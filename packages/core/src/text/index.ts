@@ -8,8 +8,8 @@ export {
   stretchInCase,
 } from './case-style.ts';
 export { codeOfStage, type FunnelStage, funnelStages } from './funnel-stages.ts';
-export { grown } from './grown.ts';
-export { type HashLanes, hashLanes, hashOf, hashOfAll } from './hash.ts';
+export { grown, withRoom } from './grown.ts';
+export { endOfHash, type HashLanes, hashLanes, hashOf, hashOfAll } from './hash.ts';
 export { english, type LanguagePack, languagePack } from './language.ts';
 export { cutAtWord, lengthOf } from './length.ts';
 export {

@@ -111,6 +111,7 @@ export const uploads = table('uploads', 'record', {
     id: given(uuid),
     bytes: given(amount),
     whole: given(flag),
+    utf8: given(flag),
     created_at: given(moment),
   },
 });

@@ -1,4 +1,4 @@
-import { type ImportResult, MOST_UPLOAD_BYTES, readOptions } from '@sprig/contracts';
+import { type ImportResult, readOptions } from '@sprig/contracts';
 import { originOf } from '@sprig/core/figures';
 import {
   decoderOf,
@@ -20,7 +20,7 @@ import { Prefetch } from '../../platform/prefetch.ts';
 import { blockQuietly } from '../prune/index.ts';
 import { FIGURES, fillFigures } from './fill-figures.ts';
 import { Staging } from './staging.ts';
-import { uploadParts } from './uploads.ts';
+import { type Upload, uploadParts } from './uploads.ts';
 
 const importInput = z.object({
   upload: z.uuid(),
@@ -73,26 +73,17 @@ const PROBLEMS = {
     'This is no text: it may be a picture or a program. Save the list as CSV or as plain text and try again.',
 } as const;
 
-type Upload = { parts: () => AsyncIterable<Uint8Array> };
 type FoundEncoding = { encoding: Encoding; bomLength: number };
 
 /** The encoding of an upload, by its first part and by whether all of it is sound UTF-8. */
 async function encodingOf(upload: Upload): Promise<FoundEncoding> {
-  let first = new Uint8Array();
-  let sound = true;
-  const utf8 = new TextDecoder('utf-8', { fatal: true });
-  for await (const part of upload.parts()) {
-    if (first.length === 0) first = part.slice();
-    try {
-      utf8.decode(part, { stream: true });
-    } catch {
-      sound = false;
-      break;
-    }
+  for await (const first of upload.parts()) {
+    const guess = guessEncoding(first, () => upload.isUtf8);
+    if (guess.status === 'problem')
+      throw new SprigFailure('invalid', PROBLEMS[guess.code], { at: guess.code });
+    return guess;
   }
-  const guess = guessEncoding(first, () => sound);
-  if (guess.status === 'problem') throw new SprigFailure('invalid', PROBLEMS[guess.code], { at: guess.code });
-  return guess;
+  throw new SprigFailure('invalid', PROBLEMS['empty-file'], { at: 'empty-file' });
 }
 
 /** The text of an upload, piece by piece, in whatever encoding it came. */
@@ -105,30 +96,9 @@ export async function textOfUpload(
   caller: PlanCaller,
   upload: string,
 ): Promise<() => AsyncGenerator<string>> {
-  const parts = remembered(await uploadParts(caller, upload));
-  const encoding = await encodingOf(parts);
-  return () => decoded(parts, encoding);
-}
-
-/** As much as an upload may weigh. */
-const MOST_REMEMBERED = MOST_UPLOAD_BYTES;
-
-/** An upload that is fetched only once where it is no longer than so many bytes. */
-function remembered({ parts }: Upload): Upload {
-  let kept: Uint8Array[] | null = null;
-  return {
-    parts: async function* () {
-      if (kept) return yield* kept;
-      const met: Uint8Array[] = [];
-      let weight = 0;
-      for await (const part of parts()) {
-        weight += part.length;
-        if (weight <= MOST_REMEMBERED) met.push(part);
-        yield part;
-      }
-      if (weight <= MOST_REMEMBERED) kept = met;
-    },
-  };
+  const whole = await uploadParts(caller, upload);
+  const encoding = await encodingOf(whole);
+  return () => decoded(whole, encoding);
 }
 
 async function* decoded(upload: Upload, { encoding, bomLength }: FoundEncoding): AsyncGenerator<string> {

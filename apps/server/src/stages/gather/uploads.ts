@@ -67,6 +67,7 @@ async function keepParts(caller: PlanCaller, upload: string, stream: Readable): 
   let part = 0;
   let waiting: Buffer[] = [];
   let weight = 0;
+  const utf8 = new Utf8Check();
   const flush = async () => {
     await execute(caller.database, 'insert into upload_parts (upload_id, n, data) values ($1, $2, $3)', [
       upload,
@@ -79,37 +80,65 @@ async function keepParts(caller: PlanCaller, upload: string, stream: Readable): 
   for await (const chunk of stream as AsyncIterable<Buffer>) {
     bytes += chunk.length;
     if (bytes > MOST_UPLOAD_BYTES) throw tooLarge();
+    utf8.push(chunk);
     waiting.push(chunk);
     weight += chunk.length;
     if (weight >= PART) await flush();
   }
   await flush();
-  await patchRows(caller, 'uploads', { id: upload }, { bytes, whole: true });
+  await patchRows(caller, 'uploads', { id: upload }, { bytes, whole: true, utf8: utf8.isSound });
   return bytes;
 }
 
-/** An upload that came in whole, to be read part by part as often as needed. */
+/** Tells of bytes as they come whether they are sound UTF-8; a character that is cut off at the end is no flaw. */
+class Utf8Check {
+  isSound = true;
+  private readonly decoder = new TextDecoder('utf-8', { fatal: true });
+
+  push(bytes: Uint8Array): void {
+    if (!this.isSound) return;
+    try {
+      this.decoder.decode(bytes, { stream: true });
+    } catch {
+      this.isSound = false;
+    }
+  }
+}
+
+export type Upload = { isUtf8: boolean; parts: () => AsyncGenerator<Uint8Array> };
+
+/** An upload that came in whole, to be read part by part as often as needed. The next part is fetched meanwhile. */
 export async function uploadParts(
   { database, workspace, plan }: PlanCaller,
   upload: string,
-): Promise<{ parts: () => AsyncGenerator<Uint8Array> }> {
-  const [found] = await select<{ parts: number }>(
+): Promise<Upload> {
+  const [found] = await select<{ parts: number; utf8: boolean }>(
     database,
-    `select count(*)::int as parts from upload_parts p join uploads u on u.id = p.upload_id
+    `select count(*)::int as parts, bool_and(u.utf8) as utf8 from upload_parts p join uploads u on u.id = p.upload_id
      where u.id = $1 and u.workspace_id = $2 and u.plan_id = $3 and u.whole`,
     [upload, workspace, plan],
   );
   const count = found?.parts ?? 0;
   if (count === 0) throw notFound('upload any more: bring the list in again');
+  const part = async (n: number) => {
+    const sql = 'select data from upload_parts where upload_id = $1 and n = $2';
+    const [row] = await select<{ data: Buffer }>(database, sql, [upload, n]);
+    // It is gone with its upload, by the day that it is kept.
+    if (!row) throw notFound('upload any more: bring the list in again');
+    return row.data;
+  };
   return {
+    isUtf8: found?.utf8 === true,
     parts: async function* () {
+      let next = part(0);
       for (let n = 0; n < count; n++) {
-        const [part] = await select<{ data: Buffer }>(
-          database,
-          'select data from upload_parts where upload_id = $1 and n = $2',
-          [upload, n],
-        );
-        if (part) yield part.data;
+        const data = await next;
+        if (n + 1 < count) {
+          next = part(n + 1);
+          // Whoever reads no further does not hear of it.
+          next.catch(() => {});
+        }
+        yield data;
       }
     },
   };

@@ -11,6 +11,7 @@ import {
   type BrokenLine,
   grainCode,
   layoutOfText,
+  type NotMet,
   placeKey,
   type ReadFact,
   type ReportLayout,
@@ -194,8 +195,9 @@ class Reading {
     const { caller, transaction, buffer, context } = this;
     const names = await namesOfPlan(caller, account.outlet, transaction);
     const places = await placesOf(caller, series, transaction);
-    /** Of the report's places, their numbers in the series. */
+    /** Of the report's places, their numbers in the series, and why they are not met. */
     const numberOf: number[] = [];
+    const notMet: (NotMet | null)[] = [];
     const full: ReturnType<FactBuffer['take']>[] = [];
     const fact = (one: ReadFact) => {
       let place = numberOf[one.nth];
@@ -204,9 +206,10 @@ class Reading {
         const key = placeKey(one.campaign, one.place);
         place = places.numberFor(one.names, (own) => names.meet(own), key);
         numberOf[one.nth] = place;
+        notMet[one.nth] = places.met[place]?.not ?? null;
+        this.named.add(one.campaign);
       }
-      notes.fact(one, places.met[place]?.not ?? null);
-      this.named.add(one.campaign);
+      notes.fact(one, notMet[one.nth] ?? null);
       buffer.add(this.timeNumber(one.time), place, one.told);
       this.rows++;
       if (buffer.isFull) full.push(buffer.take());
