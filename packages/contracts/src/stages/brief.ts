@@ -187,16 +187,26 @@ export const factsSchema = z.strictObject({
 });
 export type Facts = z.infer<typeof factsSchema>;
 
-/** Facts as they must hold together; each problem names its place. */
-export const soundFacts = factsSchema
-  .refine(({ starts, ends }) => starts === null || ends === null || starts <= ends, {
-    message: 'The end lies before the start.',
-    path: ['ends'],
-  })
-  .refine(({ schedule }) => schedule.every(({ from, to }) => from < to), {
-    message: 'A time of day ends before it begins. Write a night as two times: until 24:00, and from 0:00.',
-    path: ['schedule'],
-  })
+type Reach = Pick<z.infer<typeof factsSchema>, 'starts' | 'ends' | 'schedule' | 'networks'>;
+
+/** What a campaign is set to as it must hold together, in the brief or under a name; each problem names its place. */
+export const soundReach = <T extends Reach>(schema: z.ZodType<T>) =>
+  schema
+    .refine(({ starts, ends }) => starts === null || ends === null || starts <= ends, {
+      message: 'The end lies before the start.',
+      path: ['ends'],
+    })
+    .refine(({ schedule }) => schedule.every(({ from, to }) => from < to), {
+      message: 'A time of day ends before it begins. Write a night as two times: until 24:00, and from 0:00.',
+      path: ['schedule'],
+    })
+    .refine(({ networks }) => networks.search || networks.partners || networks.display, {
+      message: 'At least one network is needed.',
+      path: ['networks'],
+    });
+
+/** Facts as they must hold together. */
+export const soundFacts = soundReach(factsSchema)
   .refine(({ bids }) => new Set(bids.bands.map(({ from }) => from)).size === bids.bands.length, {
     message: 'Two bands begin at the same position.',
     path: ['bids', 'bands'],
@@ -204,10 +214,6 @@ export const soundFacts = factsSchema
   .refine(({ offers }) => offers.every(({ from, until }) => !from || !until || from <= until), {
     message: 'An offer ends before it begins.',
     path: ['offers'],
-  })
-  .refine(({ networks }) => networks.search || networks.partners || networks.display, {
-    message: 'At least one network is needed.',
-    path: ['networks'],
   });
 
 function isTimeZone(name: string): boolean {

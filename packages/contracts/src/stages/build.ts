@@ -1,4 +1,5 @@
 export * from './build/bids.ts';
+export * from './build/campaigns.ts';
 export * from './build/client-page.ts';
 export * from './build/fences.ts';
 export * from './build/holds.ts';

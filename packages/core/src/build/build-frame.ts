@@ -7,7 +7,7 @@ import { addCopies } from './copies.ts';
 import type { CampaignFrame, Frame, FrameInput, GroupFrame } from './frame.ts';
 import { type Covered, type Holds, indexHolds, labelsOf, statusOf } from './hold.ts';
 import { groupOfAd, kindOfKey } from './keys.ts';
-import type { Lane } from './layout.ts';
+import type { Ladder, Lane } from './layout.ts';
 import { nameFrame } from './name-frame.ts';
 import { splitParts } from './split-parts.ts';
 import { type ThemeRules, themeRules } from './theme-rules.ts';
@@ -59,7 +59,7 @@ class Framer {
     const campaigns = new Map<string, { seed: CampaignSeed; lane: Lane | null; groups: GroupFrame[] }>();
     for (const unit of this.units.all.values())
       for (const group of this.groupsOf(unit)) {
-        const key = unit.campaign + (this.input.layout.spread === 'by-campaign' ? laneKey(group.lane) : '');
+        const key = this.campaignOf(unit, group.lane);
         const known = campaigns.get(key);
         if (known) known.groups.push(group);
         else {
@@ -96,6 +96,10 @@ class Framer {
     addCopies(frame);
     frame.makes = makesOf(frame);
     return frame;
+  }
+
+  private campaignOf(unit: Unit, lane: Lane | null): string {
+    return unit.campaign + (this.input.layout.spread === 'by-campaign' ? laneKey(lane) : '');
   }
 
   private groupsOf(unit: Unit): GroupFrame[] {
@@ -165,7 +169,7 @@ class Framer {
     const rules = this.rules.get(unit.theme);
     const lead = this.leadOf(key, members);
     const keyword = itemAt(keywords, lead);
-    const [ruleBase, from] = this.baseOf(unit, keyword);
+    const [ruleBase, from] = this.baseOf(unit, keyword, this.campaignOf(unit, lane));
     const frame: GroupFrame = {
       key,
       campaign: 0,
@@ -229,11 +233,12 @@ class Framer {
     return best;
   }
 
-  /** The base of a group: of its keyword, or of its theme. */
-  private baseOf(unit: Unit, keyword: BuildKeyword): [Micros, BaseFrom] {
-    const { ladder } = this.input.layout;
+  /** The base of a group: of its keyword, or of its theme; the default is its campaign's where that has one of its own. */
+  private baseOf(unit: Unit, keyword: BuildKeyword, campaign: string): [Micros, BaseFrom] {
+    const own = this.holds.get(campaign, 'bid')?.value;
+    const ladder = own === undefined ? this.input.layout.ladder : withDefault(this.input.layout.ladder, own);
     if (unit.kind === 'single')
-      return baseFor(this.input.layout, keyword.cpc, this.medianFor(unit.theme), keyword.takenCpc);
+      return baseFor({ ladder }, keyword.cpc, this.medianFor(unit.theme), keyword.takenCpc);
     const median = ladder.baseBy === 'default' ? null : this.medianFor(unit.theme);
     return median === null ? [ladder.defaultBase, 'default'] : [median, 'theme'];
   }
@@ -252,6 +257,7 @@ class Framer {
     const budget = held?.get('budget')?.value;
     const covered: Covered = {};
     if (budget !== undefined) covered.budget = dailyBudget;
+    if (held?.has('bid')) covered.bid = this.input.layout.ladder.defaultBase;
     if (held?.has('status')) covered.status = 'enabled';
     return {
       key,
@@ -267,6 +273,11 @@ class Framer {
     };
   }
 }
+
+const withDefault = (ladder: Ladder, own: string | number): Ladder => ({
+  ...ladder,
+  defaultBase: asMicros(Number(own)),
+});
 
 const NO_STEPS: readonly BasisPoints[] = [];
 const NO_LABELS: string[] = [];

@@ -1,7 +1,7 @@
 import { itemAt } from '../access/index.ts';
 import { asMicros } from '../money/index.ts';
 import type { CampaignFrame, Frame, GroupFrame } from './frame.ts';
-import { heldText, statusOf } from './hold.ts';
+import { type Covered, type Hold, heldText, labelsOf, statusOf } from './hold.ts';
 import type { Layout } from './layout.ts';
 
 /** Makes campaigns and groups once more; a copy of what is not made makes nothing. */
@@ -18,7 +18,7 @@ export function addCopies(frame: Frame) {
       );
       const at = frame.campaigns.push({ ...made, position: frame.campaigns.length }) - 1;
       for (const group of frame.groups.filter((one) => one.campaign === campaign))
-        frame.groups.push(copyOf(frame, group, prefix, at, group.name, ads));
+        frame.groups.push(copyOf(frame, ofCampaign(frame, group, made.key), prefix, at, group.name, ads));
       continue;
     }
     const group = frame.groups.find(({ key }) => key === of);
@@ -27,17 +27,31 @@ export function addCopies(frame: Frame) {
   if (copies.length > 0) frame.groups.sort((a, b) => a.campaign - b.campaign);
 }
 
-function heldCampaign(frame: Frame, made: CampaignFrame, { dailyBudget }: Layout): CampaignFrame {
+/** A group as it would be in the copy of its campaign, which may have a default bid of its own. */
+function ofCampaign(frame: Frame, group: GroupFrame, campaign: string): GroupFrame {
+  const bid = frame.holds.get(campaign, 'bid')?.value;
+  return bid === undefined || group.baseFrom !== 'default'
+    ? group
+    : { ...group, base: asMicros(Number(bid)) };
+}
+
+function heldCampaign(frame: Frame, made: CampaignFrame, { dailyBudget, ladder }: Layout): CampaignFrame {
   const held = frame.holds.of(made.key);
+  const labels = held?.get('labels')?.value;
   const names = new Set(frame.campaigns.map(({ name }) => name.toLowerCase()));
   const budget = held?.get('budget')?.value;
+  const covered: Covered = {};
+  if (budget !== undefined) covered.budget = dailyBudget;
+  if (held?.has('bid')) covered.bid = ladder.defaultBase;
+  if (held?.has('status')) covered.status = 'enabled';
   return {
     ...made,
     name: freeName(heldText(frame.holds, made.key, 'name') ?? made.name, names),
     dailyBudget: budget === undefined ? made.dailyBudget : asMicros(Number(budget)),
     status: statusOf(held, made.status),
+    labels: labels === undefined ? made.labels : labelsOf(String(labels)),
     settings: held?.has('settings') ? Number(held.get('settings')?.value) : made.settings,
-    covered: budget === undefined ? null : { budget: dailyBudget },
+    covered: Object.keys(covered).length > 0 ? covered : null,
   };
 }
 
@@ -54,19 +68,42 @@ function copyOf(
   const names = new Set(
     frame.groups.filter((one) => one.campaign === campaign).map((one) => one.name.toLowerCase()),
   );
-  const bid = held?.get('bid')?.value;
-  return {
+  const copy: GroupFrame = {
     ...group,
     key,
     prefix: prefix + group.prefix,
     campaign,
     name: freeName(heldText(frame.holds, key, 'name') ?? name, names),
-    base: bid === undefined ? group.base : asMicros(Number(bid)),
-    baseFrom: bid === undefined ? group.baseFrom : 'held',
     status: statusOf(held, group.status),
     ads: ads && group.ads,
-    covered: bid === undefined ? null : { bid: group.base },
+    covered: null,
   };
+  return held ? withHeld(frame, copy, held) : copy;
+}
+
+/** A copy follows the first but for what is held of it. */
+function withHeld(frame: Frame, copy: GroupFrame, held: ReadonlyMap<string, Hold>): GroupFrame {
+  const [bid, step, labels, lead] = (['bid', 'step', 'labels', 'lead'] as const).map(
+    (field) => held.get(field)?.value,
+  );
+  const covered: Covered = {};
+  const next = { ...copy };
+  if (bid !== undefined) {
+    covered.bid = copy.base;
+    next.base = asMicros(Number(bid));
+    next.baseFrom = 'held';
+  }
+  if (step !== undefined) {
+    covered.step = copy.step;
+    next.step = Number(step);
+    // The first one's own step is the last of its steps.
+    next.steps = [...(copy.step === 10_000 ? copy.steps : copy.steps.slice(0, -1)), next.step];
+  }
+  if (held.has('status')) covered.status = 'enabled';
+  if (labels !== undefined) next.labels = labelsOf(String(labels));
+  if (lead !== undefined)
+    next.lead = copy.members.find((at) => itemAt(frame.input.keywords, at).id === Number(lead)) ?? copy.lead;
+  return { ...next, covered: Object.keys(covered).length > 0 ? covered : null };
 }
 
 function freeName(name: string, taken: ReadonlySet<string>): string {

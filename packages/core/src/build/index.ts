@@ -76,6 +76,20 @@ export {
   themed,
 } from './layout.ts';
 export { nameByRule, nameLine, nameTokens, strangeToken } from './names.ts';
+export {
+  type GivenName,
+  type NameFlaw,
+  nameFlaws,
+  type RefusedName,
+  type RewrittenName,
+  rewriteNames,
+} from './rewrite-names.ts';
+export {
+  type NamedSettings,
+  type SettledCampaign,
+  type Settling,
+  settleCampaigns,
+} from './settle-campaigns.ts';
 export { type PartLimits, partName, splitParts } from './split-parts.ts';
 export { type Targeting, targetingOverlaps } from './targeting.ts';
 export { type ThemeRules, themeRules } from './theme-rules.ts';

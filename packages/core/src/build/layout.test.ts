@@ -251,6 +251,73 @@ describe('layouts', () => {
     expect(plan.orphans.map(({ rowKey }) => rowKey)).toEqual(['x9.t2']);
     expect(new Set(plan.rows.map(({ key }) => key)).size).toBe(plan.rows.length);
   });
+
+  test('what is held of a copy, of its campaign as of its ad groups, is its own', () => {
+    const copies = [
+      { id: 3, of: 't2', name: 'Hire again', ads: true },
+      { id: 4, of: 'c', name: 'Paddle again', ads: true },
+    ];
+    const holds = [
+      hold('t2', 'step', 12_000),
+      hold('x3.t2', 'step', 9_000),
+      hold('x3.t2', 'labels', 'spring, test'),
+      hold('x3.t2', 'status', 'paused'),
+      hold('x4.c', 'labels', 'north'),
+      hold('x4.c', 'status', 'paused'),
+      hold('x4.c', 'bid', 700_000),
+    ];
+    const plan = buildPlan(
+      input(
+        keywords,
+        { unplaced: 'out', ladder: { ...base.ladder, baseBy: 'default' } },
+        { themes, copies, holds },
+      ),
+    );
+    const group = (key: string) => plan.groups.find((one) => one.key === key);
+    expect(group('x3.t2')).toMatchObject({
+      step: 9_000,
+      labels: ['spring', 'test'],
+      status: 'paused',
+      covered: { step: 12_000, status: 'enabled' },
+    });
+    expect(plan.rows.find(({ groupKey }) => groupKey === 'x3.t2')?.steps).toContain(9_000);
+    expect(plan.rows.find(({ groupKey }) => groupKey === 'x3.t2')?.steps).not.toContain(12_000);
+    const first = plan.campaigns[0];
+    expect(plan.campaigns[1]).toMatchObject({
+      labels: ['north'],
+      status: 'paused',
+      covered: { status: 'enabled' },
+    });
+    expect(first).toMatchObject({ labels: [], status: 'enabled' });
+    expect(group('t1')?.base).toBe(base.ladder.defaultBase);
+    expect(group('x4.t1')).toMatchObject({ base: 700_000, baseFrom: 'default' });
+  });
+});
+
+describe('a default bid of a campaign', () => {
+  const cpcs = [word(1, 'kayak', { theme: 1, cpc: asMicros(900_000) }), word(2, 'canoe', { theme: 3 })];
+  const built = (holds: Hold[]) =>
+    buildPlan(
+      input(cpcs, { campaignBy: 'theme', campaignName: '@theme', unplaced: 'out' }, { themes, holds }),
+    ).groups.map((one) => [one.name, one.base, one.baseFrom, one.covered]);
+  const canoes = built([]).find(([name]) => name === 'Canoes');
+
+  test('is that of its ad groups without an estimate, and of no other campaign’s', () => {
+    expect(canoes?.slice(1, 3)).toEqual([base.ladder.defaultBase, 'default']);
+    const [of] = buildPlan(input(cpcs, { campaignBy: 'theme', unplaced: 'out' }, { themes })).groups.flatMap(
+      ({ name, campaign }) => (name === 'Canoes' ? [campaign] : []),
+    );
+    const kayaks = built([]).find(([name]) => name === 'Kayaks');
+    const groups = built([hold(of ?? '', 'bid', 650_000)]);
+    expect(groups.find(([name]) => name === 'Canoes')?.slice(1, 3)).toEqual([650_000, 'default']);
+    expect(groups.find(([name]) => name === 'Kayaks')).toEqual(kayaks);
+    expect(kayaks?.[1]).toBe(900_000);
+  });
+
+  test('stands under what is held of an ad group', () => {
+    const groups = built([hold('t3', 'bid', 100_000), hold('ct3', 'bid', 650_000)]);
+    expect(groups.find(([name]) => name === 'Canoes')).toEqual(['Canoes', 100_000, 'held', { bid: 650_000 }]);
+  });
 });
 
 const hold = (rowKey: string, field: string, value: string | number): Hold => ({

@@ -29,7 +29,7 @@ const WORDS: Record<string, string> = {
 
 /** What can be held of each kind of row. */
 const FIELDS: Record<KeyKind, readonly HoldField[]> = {
-  campaign: ['name', 'budget', 'status', 'labels', 'settings'],
+  campaign: ['name', 'budget', 'bid', 'status', 'labels', 'settings'],
   group: ['name', 'bid', 'step', 'status', 'labels', 'lead'],
   row: ['bid', 'status', 'labels'],
   ad: [...adFields, 'finalUrl', 'status', 'labels'],
@@ -188,11 +188,14 @@ export async function holdEach(
   values: readonly HeldCell[],
 ): Promise<{ revision: number; held: number }> {
   const label = (held: number) => `Set ${counted(held, 'value')}`;
-  const { revision, result } = await inChange(caller, label, async (change) => {
-    await checkNames(change, values);
-    return holdCells(change, values);
-  });
+  const { revision, result } = await inChange(caller, label, (change) => holdOf(change, values));
   return { revision, held: result };
+}
+
+/** The same, within a change; answers how many differ from what was held. */
+export async function holdOf(change: Change, values: readonly HeldCell[]): Promise<number> {
+  await checkNames(change, values);
+  return holdCells(change, values);
 }
 
 async function holdCells(change: Change, cells: readonly HeldCell[]): Promise<number> {

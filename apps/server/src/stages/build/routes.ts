@@ -3,6 +3,7 @@ import { Router } from 'express';
 import { mount } from '../../http/mount.ts';
 import { refreshBlocks } from '../prune/index.ts';
 import { aimBids, changeBids } from './bids.ts';
+import { changeCampaigns } from './change-campaigns.ts';
 import { clientPageOf } from './client-page.ts';
 import { copyBuilt, removeCopy } from './copies.ts';
 import { auditView, fenceCounts, fencesView } from './fence-views.ts';
@@ -11,6 +12,7 @@ import { headsOf, negativesAt, orderGroups, pageGroups, readGroup } from './grou
 import { holdEach, holdMany, holdValue, labelMany, letGo, listHolds } from './holds.ts';
 import { editLayout, readLayout } from './layouts.ts';
 import { attachToCampaigns, listAttached, placeNegatives, removePlaced } from './negatives.ts';
+import { rewriteNames } from './rewrite-names.ts';
 import { orderRows, pageRows } from './rows.ts';
 import { editSet, listSets, makeSet, removeSet } from './settings.ts';
 import { sizesOf } from './sizes.ts';
@@ -41,6 +43,8 @@ export const buildRoutes = (): Router => {
   mount(router, api.labelMany, (caller, { body }) => labelMany(caller, body));
   mount(router, api.holdEach, (caller, { body }) => holdEach(caller, body.values));
   mount(router, api.holdMany, (caller, { body }) => holdMany(caller, body.rowKeys, body.field, body.value));
+  mount(router, api.changeCampaigns, (caller, { body }) => changeCampaigns(caller, body));
+  mount(router, api.rewriteNames, (caller, { body }) => rewriteNames(caller, body));
   mount(router, api.letGo, (caller, { body }) => letGo(caller, body.places));
   mount(router, api.listHolds, async (caller) => ({
     holds: await listHolds(caller),

@@ -1,4 +1,4 @@
-import { type FieldEdit, factsOf, type SettingSet, settingSetSchema } from '@sprig/contracts';
+import { type FieldEdit, factsOf, type SettingSet, settingSetSchema, soundReach } from '@sprig/contracts';
 import type { z } from 'zod';
 import { select } from '../../db/connect.ts';
 import { type Change, inChange } from '../../plan/change/index.ts';
@@ -59,7 +59,11 @@ export const editSet = (
     const sets = await setsIn(change);
     const set = sets.find((one) => one.id === id);
     if (!set) throw notFound('set of settings');
-    const { id: _, ...body } = applyEdits(set, edits, settingSetSchema as unknown as z.ZodType<SettingSet>);
+    const { id: _, ...body } = applyEdits(
+      set,
+      edits,
+      soundReach(settingSetSchema as unknown as z.ZodType<SettingSet>),
+    );
     assertFree(sets, body.name, id);
     await change.update('setting_sets', [id], { body });
   });

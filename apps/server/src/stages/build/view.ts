@@ -19,7 +19,10 @@ export async function viewOf(caller: PlanCaller, by: 'searches' | 'keywords'): P
   if (!state) throw notFound('plan');
   const campaigns = await select<Omit<CampaignRow, 'largest'>>(
     database,
-    `select c.key, c.name, c.daily_budget as "dailyBudget", c.status, c.labels, c.settings_id as settings, c.lane, c.place,
+    `select c.key, c.name, c.daily_budget as "dailyBudget",
+       coalesce((select (h.value #>> '{}')::bigint from holds h where h.plan_id = c.plan_id and h.row_key = c.key
+         and h.field = 'bid' and h.outlet is null),
+         (select (l.body->'ladder'->>'defaultBase')::bigint from layouts l where l.plan_id = c.plan_id)) as "defaultBid", c.status, c.labels, c.settings_id as settings, c.lane, c.place,
        c.covered, count(g.key)::int as groups, coalesce(sum(g.keywords), 0)::int as keywords,
        coalesce(sum(g.rows), 0)::int as rows, coalesce(sum(g.searches), 0)::int as searches,
        (select count(*) from placed_negatives n where n.plan_id = c.plan_id and n.place = c.key)::int as negatives,

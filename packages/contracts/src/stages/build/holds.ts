@@ -40,6 +40,9 @@ export const holdValue = endpoint({
 /** At most so many values are set, or bids changed, in one change. */
 export const MOST_HELD = 300_000;
 
+/** A value of a row: its key, the field, the value. */
+export const heldCell = z.tuple([anyKey, z.enum(holdFields), heldInput]);
+
 /** Holds one value for a field of many rows: a status, a step. */
 export const holdMany = endpoint({
   method: 'POST',
@@ -65,10 +68,7 @@ export const holdEach = endpoint({
   params: planParams,
   query: nothing,
   body: z.object({
-    values: z
-      .array(z.tuple([anyKey, z.enum(holdFields), heldInput]))
-      .min(1)
-      .max(MOST_HELD),
+    values: z.array(heldCell).min(1).max(MOST_HELD),
   }),
   answer: revisionAnswer.extend({ held: count }),
 });

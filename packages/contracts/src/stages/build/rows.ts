@@ -10,6 +10,8 @@ export const campaignRow = z.object({
   key: z.string(),
   name: z.string(),
   dailyBudget: micros,
+  /** What its ad groups bid where there is no estimate. */
+  defaultBid: micros,
   status,
   labels: z.array(z.string()),
   /** The named settings that it has; null: the brief's. */

@@ -1,0 +1,233 @@
+import * as api from '@sprig/contracts';
+import { noRewriting } from '@sprig/core/gather';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { z } from 'zod';
+import { built, planOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await startTestServer();
+});
+afterAll(() => server.stop());
+
+const sift = (...has: string[][]) => ({ has, not: [] });
+
+/** A plan of two campaigns, for teeth and for gums, and the keys of these. */
+async function dentist(): Promise<{ plan: number; teeth: string; gums: string }> {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'tooth filling\t90\t0.50\ntooth crown\t40\t--\ngum care\t30\t--');
+  await server.call(api.makeThemes, {
+    params: { plan },
+    body: {
+      parent: null,
+      themes: [api.newThemeOf('Teeth', sift(['tooth'])), api.newThemeOf('Gums', sift(['gum']))] as never,
+    },
+  });
+  const { layout } = await server.call(api.readLayout, { params: { plan } });
+  await server.call(api.editLayout, {
+    params: { plan },
+    body: {
+      edits: [
+        { at: 'campaignBy', before: layout.campaignBy, after: 'theme' },
+        { at: 'campaignName', before: layout.campaignName, after: '@theme' },
+        { at: 'grouping', before: layout.grouping, after: { ...layout.grouping, kind: 'single' } },
+      ],
+    },
+  });
+  await built(server, plan);
+  const { campaigns } = await view(plan);
+  const keyOf = (name: string) => campaigns.find((one) => one.name === name)?.key ?? '';
+  return { plan, teeth: keyOf('Teeth'), gums: keyOf('Gums') };
+}
+
+const revisionOf = async (plan: number) => (await server.call(api.openPlan, { params: { plan } })).revision;
+const view = (plan: number) => server.call(api.viewBuild, { params: { plan } });
+const setsOf = async (plan: number) =>
+  (await server.call(api.listSettingSets, { params: { plan } })).sets.map(
+    ({ name, networks, rotation, ends }) => ({
+      name,
+      display: networks.display,
+      rotation,
+      ends,
+    }),
+  );
+const none = { values: [], settings: [], dry: false };
+type Body = Partial<z.input<(typeof api.changeCampaigns)['body']>>;
+const change = (plan: number, body: Body) =>
+  server.call(api.changeCampaigns, { params: { plan }, body: { ...none, ...body } });
+const everywhere = { search: true, partners: true, display: true };
+
+describe('many campaigns at once', () => {
+  test('get their budgets, names, statuses, labels and default bids as one change, undone as one', async () => {
+    const { plan, teeth, gums } = await dentist();
+    const before = await view(plan);
+    const { held } = await change(plan, {
+      values: [
+        [teeth, 'budget', 50_000_000],
+        [gums, 'budget', 25_000_000],
+        [teeth, 'name', 'All teeth'],
+        [gums, 'status', 'paused'],
+        [gums, 'labels', 'spring, test'],
+        [teeth, 'bid', 900_000],
+      ],
+    });
+    expect(held).toBe(6);
+    await built(server, plan);
+    const { campaigns } = await view(plan);
+    expect(
+      campaigns.map(({ name, dailyBudget, defaultBid, status, labels, covered }) => ({
+        name,
+        dailyBudget,
+        defaultBid,
+        status,
+        labels,
+        covered,
+      })),
+    ).toEqual([
+      {
+        name: 'All teeth',
+        dailyBudget: 50_000_000,
+        defaultBid: 900_000,
+        status: 'enabled',
+        labels: [],
+        covered: { budget: 20_000_000, bid: 400_000, name: 'Teeth' },
+      },
+      {
+        name: 'Gums',
+        dailyBudget: 25_000_000,
+        defaultBid: 400_000,
+        status: 'paused',
+        labels: ['spring', 'test'],
+        covered: { budget: 20_000_000, status: 'enabled' },
+      },
+    ]);
+    const { keys } = await server.call(api.orderGroups, { params: { plan } });
+    const { groups } = await server.call(api.pageGroups, { params: { plan }, body: { keys } });
+    expect(groups.map(({ name, base, baseFrom }) => [name, base, baseFrom])).toEqual([
+      ['tooth filling', 500_000, 'estimate'],
+      ['tooth crown', 500_000, 'theme'],
+      ['gum care', 400_000, 'default'],
+    ]);
+    await server.call(api.undoChange, { params: { plan }, body: { force: false } });
+    await built(server, plan);
+    expect((await view(plan)).campaigns).toEqual(before.campaigns);
+  });
+
+  test('change what they are set to and nobody else: settings are made, changed, shared or given back', async () => {
+    const { plan, teeth, gums } = await dentist();
+    const both = [{ campaigns: [teeth, gums], values: { networks: everywhere } }];
+    const { sets: would } = await change(plan, { settings: both, dry: true });
+    expect(would).toEqual([{ id: null, name: 'Settings', how: 'made', campaigns: 2 }]);
+    expect(await setsOf(plan)).toEqual([]);
+    await change(plan, { settings: both });
+    expect(await setsOf(plan)).toEqual([{ name: 'Settings', display: true, rotation: 'best', ends: null }]);
+
+    // Of one of the two that have them: it gets its own, though the build has not caught up.
+    const { sets } = await change(plan, { settings: [{ campaigns: [gums], values: { rotation: 'even' } }] });
+    expect(sets).toEqual([{ id: null, name: 'Gums', how: 'made', campaigns: 1 }]);
+    await built(server, plan);
+    const { campaigns } = await view(plan);
+    expect(new Set(campaigns.map(({ settings }) => settings)).size).toBe(2);
+    expect((await setsOf(plan)).map(({ name, rotation }) => [name, rotation])).toEqual([
+      ['Settings', 'best'],
+      ['Gums', 'even'],
+    ]);
+
+    // By its name, and by the brief's.
+    const [first] = (await server.call(api.listSettingSets, { params: { plan } })).sets;
+    await change(plan, { settings: [{ campaigns: [gums], set: first?.id ?? 0 }] });
+    await built(server, plan);
+    expect((await view(plan)).campaigns.map(({ settings }) => settings)).toEqual([first?.id, first?.id]);
+    await expect(change(plan, { settings: [{ campaigns: [gums], set: 999 }] })).rejects.toThrow(
+      'no such set',
+    );
+
+    const back = { networks: { search: true, partners: false, display: false }, rotation: 'best' as const };
+    const { sets: given } = await change(plan, { settings: [{ campaigns: [gums], values: back }] });
+    expect(given).toEqual([{ id: null, name: '', how: 'there', campaigns: 1 }]);
+    await built(server, plan);
+    expect((await view(plan)).campaigns.map(({ settings }) => settings === null)).toEqual([false, true]);
+    await change(plan, { settings: [{ campaigns: [teeth], set: null }] });
+    await built(server, plan);
+    expect((await view(plan)).campaigns.map(({ settings }) => settings)).toEqual([null, null]);
+  });
+
+  test('are refused whole where something can’t be: no network, an end before the start, a campaign that is gone', async () => {
+    const { plan, teeth } = await dentist();
+    const refused = async (body: Body) => {
+      const revision = await revisionOf(plan);
+      await expect(change(plan, { values: [[teeth, 'budget', 70_000_000]], ...body })).rejects.toThrow();
+      expect(await revisionOf(plan)).toBe(revision);
+    };
+    const settings = (values: api.SettingValues, campaign = teeth) => ({
+      settings: [{ campaigns: [campaign], values }],
+    });
+    await refused(settings({ networks: { search: false, partners: false, display: false } }));
+    await refused(settings({ starts: '2027-03-01', ends: '2027-02-01' }));
+    await refused(settings({ rotation: 'even' }, 'ct999'));
+    const made = await server.call(api.makeSettingSet, {
+      params: { plan },
+      body: { name: 'Own', from: null, campaigns: [] },
+    });
+    const edit = { at: 'networks.search', before: true, after: false };
+    await expect(
+      server.call(api.editSettingSet, { params: { plan, set: made.id }, body: { edits: [edit] } }),
+    ).rejects.toThrow('At least one network');
+    await refused({ values: [[teeth, 'budget', 0]] });
+    await refused({ values: [[teeth, 'name', 'gums']] });
+  });
+});
+
+describe('names of many', () => {
+  const rewriting = (of: Partial<typeof noRewriting>) => ({ ...noRewriting, ...of });
+  const rewrite = (plan: number, scope: object, of: Partial<typeof noRewriting>, dry = false) =>
+    server.call(api.rewriteNames, {
+      params: { plan },
+      body: { scope, rewriting: rewriting(of), dry } as never,
+    });
+  const names = async (plan: number) => {
+    const { keys } = await server.call(api.orderGroups, { params: { plan } });
+    const { groups } = await server.call(api.pageGroups, { params: { plan }, body: { keys } });
+    return groups.map(({ name }) => name);
+  };
+
+  test('of ad groups are found and replaced, shown before, held from then on, undone in one step', async () => {
+    const { plan } = await dentist();
+    const all = { all: 'groups' };
+    const would = await rewrite(plan, all, { find: 'tooth', replace: 'dental', style: 'title' }, true);
+    expect(would).toMatchObject({ names: 3, changed: 3, refusedCount: 0 });
+    expect(would.samples).toContainEqual(expect.objectContaining({ before: 'gum care', after: 'Gum Care' }));
+    expect(await names(plan)).toEqual(['tooth filling', 'tooth crown', 'gum care']);
+    await rewrite(plan, all, { find: 'tooth', replace: 'dental', style: 'title' });
+    await built(server, plan);
+    expect(await names(plan)).toEqual(['Dental Filling', 'Dental Crown', 'Gum Care']);
+    await server.call(api.undoChange, { params: { plan }, body: { force: false } });
+    await built(server, plan);
+    expect(await names(plan)).toEqual(['tooth filling', 'tooth crown', 'gum care']);
+  });
+
+  test('that would be the same stay and are told; the others change', async () => {
+    const { plan } = await dentist();
+    const { changed, refused } = await rewrite(plan, { all: 'groups' }, { find: ' .*', isPattern: true });
+    expect(changed).toBe(2);
+    expect(refused).toEqual([
+      expect.objectContaining({
+        before: 'tooth crown',
+        after: 'tooth',
+        why: 'Another one is called that, or becomes it.',
+      }),
+    ]);
+    await built(server, plan);
+    expect(await names(plan)).toEqual(['tooth', 'tooth crown', 'gum']);
+  });
+
+  test('of chosen campaigns; an expression that can’t be read is told', async () => {
+    const { plan, teeth } = await dentist();
+    await rewrite(plan, { keys: [teeth] }, { suffix: ' 2027' });
+    await built(server, plan);
+    expect((await view(plan)).campaigns.map(({ name }) => name)).toEqual(['Teeth 2027', 'Gums']);
+    await expect(rewrite(plan, { keys: [teeth] }, { find: '(', isPattern: true }, true)).rejects.toThrow(
+      'missing closing )',
+    );
+  });
+});

@@ -1,0 +1,95 @@
+import type { Rewriting } from '@sprig/core/gather';
+import { caseStyles } from '@sprig/core/text';
+import { z } from 'zod';
+import { count, id, nothing, planParams, revisionAnswer, text } from '../../common.ts';
+import { endpoint } from '../../endpoint.ts';
+import { heldCell, MOST_HELD } from './holds.ts';
+import { campaignKey, groupKey } from './keys.ts';
+import { settingSetSchema } from './sets.ts';
+
+/** What may be changed of the settings of campaigns: each by itself, the others stay. */
+export const settingValues = settingSetSchema.omit({ id: true, name: true }).partial();
+export type SettingValues = z.infer<typeof settingValues>;
+
+const MOST_CAMPAIGNS = 20_000;
+const campaignKeys = z.array(campaignKey).min(1).max(MOST_CAMPAIGNS);
+
+/** What campaigns come to have: settings that are there, changed or new, by whom they are had. */
+export const settledSet = z.object({
+  id: id.nullable(),
+  name: z.string(),
+  /** How they come about: they say it already, they are changed for all that have them, or they are made. */
+  how: z.enum(['there', 'changed', 'made']),
+  campaigns: count,
+});
+export type SettledSet = z.infer<typeof settledSet>;
+
+/**
+ * Changes many campaigns at once: values of each (names, budgets, statuses, labels, named settings), and what some of
+ * them are set to. Settings that others have too stay as they are: those that are changed get settings under a name of
+ * their own. One value that can't be kept refuses them all. `dry`: says what settings they would have.
+ */
+export const changeCampaigns = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/campaigns/change',
+  access: 'build',
+  reads: ['built', 'plan'],
+  changes: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    values: z.array(heldCell).max(MOST_HELD),
+    /** Some of the settings changed, or others given by their number; null: the brief's. */
+    settings: z
+      .array(
+        z.union([
+          z.strictObject({ campaigns: campaignKeys, values: settingValues }),
+          z.strictObject({ campaigns: campaignKeys, set: id.nullable() }),
+        ]),
+      )
+      .max(MOST_CAMPAIGNS),
+    dry: z.boolean(),
+  }),
+  answer: revisionAnswer.extend({ held: count, sets: z.array(settledSet) }),
+});
+
+const rewriting = z.strictObject({
+  find: text(500),
+  replace: text(500),
+  isPattern: z.boolean(),
+  prefix: text(500),
+  suffix: text(500),
+  style: z.enum(caseStyles),
+}) satisfies z.ZodType<Rewriting>;
+
+/** Of which the names are changed: these, or all that are there. */
+export const nameScope = z.union([
+  z.strictObject({
+    keys: z
+      .array(z.union([campaignKey, groupKey]))
+      .min(1)
+      .max(MOST_HELD),
+  }),
+  z.strictObject({ all: z.enum(['campaigns', 'groups']) }),
+]);
+
+/** Changes many names of campaigns or ad groups, or says what it would do. They are held from then on. */
+export const rewriteNames = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/names/rewrite',
+  access: 'build',
+  reads: ['built'],
+  changes: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: z.object({ scope: nameScope, rewriting, dry: z.boolean() }),
+  answer: revisionAnswer.extend({
+    names: count,
+    changed: count,
+    samples: z.array(z.object({ key: z.string(), before: z.string(), after: z.string() })),
+    /** Names that can't be, and why: they stay as they are. */
+    refused: z.array(z.object({ key: z.string(), before: z.string(), after: z.string(), why: z.string() })),
+    refusedCount: count,
+  }),
+});
+export type RewrittenNames = z.output<(typeof rewriteNames)['answer']>;
