@@ -13,6 +13,7 @@ import { act, screen, waitFor, within } from '@testing-library/react';
 import { Toaster } from 'sonner';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { stages } from '../stages/list.ts';
+import { planState } from '../testing/plan-state.ts';
 import { refusing, servedBy, shownAt } from '../testing/rendered.tsx';
 import { leavesOf } from './leaf.ts';
 import { PlanFrame } from './PlanFrame.tsx';
@@ -27,47 +28,6 @@ vi.mock('../pool/use-pool.ts', () => ({
   }),
 }));
 
-const plan: PlanState = {
-  id: 7,
-  revision: 5,
-  builtRevision: 5,
-  brief: {
-    name: 'Tea',
-    currency: 'GBP',
-    language: 'en',
-    site: 'tea.example',
-    archived: false,
-  },
-  undo: 'Cut 3 keywords',
-  redo: null,
-  counts: {
-    locations: 1,
-    languages: 1,
-    unbudgeted: 0,
-    ads: 2,
-    outlets: 1,
-    shipped: 1,
-    unanswered: 0,
-    reports: 0,
-    keywords: 614,
-    cut: 3,
-    folded: 0,
-    blocked: 1,
-    recipes: 2,
-    recipesOut: 1,
-    themes: 0,
-    sources: 1,
-    negatives: 0,
-    kept: 0,
-    groups: 12,
-    rows: 1_228,
-    misfits: 4,
-    blockers: 0,
-    facts: 1,
-    warnings: 0,
-  },
-};
-
 class Stream {
   static last: Stream;
   onmessage: ((event: { data: string }) => void) | null = null;
@@ -80,6 +40,7 @@ class Stream {
   }
 }
 
+const plan = planState;
 let now: PlanState;
 let steps: (typeof undoChange)[];
 function open(at = '/plans/7/gather') {

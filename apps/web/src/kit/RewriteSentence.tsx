@@ -15,6 +15,8 @@ type Props = { rewriting: Rewriting; onChange: (rewriting: Rewriting) => void };
 export function RewriteSentence({ rewriting, onChange }: Props) {
   const field = (at: 'find' | 'replace' | 'prefix' | 'suffix', label: string, width = 'w-44') => (
     <input
+      // biome-ignore lint/a11y/noAutofocus: what it was opened for
+      autoFocus={at === 'find'}
       aria-label={label}
       className={`input input-sm ${width}`}
       value={rewriting[at]}

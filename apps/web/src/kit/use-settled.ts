@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 const PAUSE_MS = 120;
 
 /** What is typed, once the keys pause: for questions that a server answers. */
-export function useSettled(typed: string): string {
+export function useSettled<T>(typed: T): T {
   const [settled, setSettled] = useState(typed);
   useEffect(() => {
     const pause = setTimeout(() => setSettled(typed), PAUSE_MS);

@@ -79,9 +79,6 @@ export { nameByRule, nameLine, nameTokens, strangeToken } from './names.ts';
 export {
   type GivenName,
   type NameFlaw,
-  nameFlaws,
-  type RefusedName,
-  type RewrittenName,
   rewriteNames,
 } from './rewrite-names.ts';
 export {
@@ -90,6 +87,7 @@ export {
   type Settling,
   settleCampaigns,
 } from './settle-campaigns.ts';
+export { shareBudget } from './share-budget.ts';
 export { type PartLimits, partName, splitParts } from './split-parts.ts';
 export { type Targeting, targetingOverlaps } from './targeting.ts';
 export { type ThemeRules, themeRules } from './theme-rules.ts';

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { rewriteNames, settleCampaigns } from './index.ts';
+import { asMicros } from '../money/index.ts';
+import { rewriteNames, settleCampaigns, shareBudget } from './index.ts';
 
 type Body = { rotation: string; places: string[]; ends: string | null };
 const brief: Body = { rotation: 'best', places: [], ends: null };
@@ -176,4 +177,35 @@ describe('names of many', () => {
   );
   test('of just 500 characters are kept', () =>
     expect(rewriteNames(groups.slice(0, 1), all, () => 'x'.repeat(500)).changed).toHaveLength(1));
+});
+
+describe('a total shared among budgets', () => {
+  const penny = asMicros(10_000);
+  const shared = (total: number, weights: number[]) => shareBudget(asMicros(total), weights, penny);
+
+  test.each<[number, number[], number[] | null]>([
+    [1_000_000, [2, 1], [670_000, 330_000]],
+    [1_000_000, [0, 0, 0], [340_000, 330_000, 330_000]],
+    [1_000_000, [1, 0], [990_000, 10_000]],
+    [20_000, [5, 1], [10_000, 10_000]],
+    [19_999, [5, 1], null],
+    [1_000_000, [], null],
+  ])('%i among %j is %j', (total, weights, parts) => expect(shared(total, weights)).toEqual(parts));
+
+  test('is given whole, to each at least a unit, and to no heavier one less', () =>
+    fc.assert(
+      fc.property(
+        fc.nat(5_000),
+        fc.array(fc.nat(1_000), { minLength: 1, maxLength: 40 }),
+        (units, weights) => {
+          const parts = shared((units + weights.length) * penny, weights);
+          expect(parts?.reduce((sum, part) => sum + part, 0)).toBe((units + weights.length) * penny);
+          expect(Math.min(...(parts ?? []))).toBeGreaterThanOrEqual(penny);
+          for (const [a, weight] of weights.entries())
+            for (const [b, other] of weights.entries())
+              if (weight > other) expect(parts?.[a]).toBeGreaterThanOrEqual(parts?.[b] ?? 0);
+        },
+      ),
+      { seed: 22 },
+    ));
 });

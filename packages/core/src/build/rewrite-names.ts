@@ -1,12 +1,11 @@
 /** A name, and what it has to be told apart within: the plan's campaigns, or the ad groups of a campaign. */
 export type GivenName = { key: string; within: string; name: string };
 
-export const nameFlaws = ['empty', 'too-long', 'taken'] as const;
-export type NameFlaw = (typeof nameFlaws)[number];
-export type RewrittenName = { key: string; before: string; after: string };
-export type RefusedName = RewrittenName & { code: NameFlaw };
+export type NameFlaw = 'empty' | 'too-long' | 'taken';
+type RewrittenName = { key: string; before: string; after: string };
+type RefusedName = RewrittenName & { code: NameFlaw };
 
-export const MOST_NAME = 500;
+const MOST_NAME = 500;
 
 /**
  * Rewrites chosen names. One that would be empty, too long, or the same as another within the same (whatever the case)

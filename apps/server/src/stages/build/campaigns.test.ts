@@ -124,7 +124,7 @@ describe('many campaigns at once', () => {
 
     // Of one of the two that have them: it gets its own, though the build has not caught up.
     const { sets } = await change(plan, { settings: [{ campaigns: [gums], values: { rotation: 'even' } }] });
-    expect(sets).toEqual([{ id: null, name: 'Gums', how: 'made', campaigns: 1 }]);
+    expect(sets).toEqual([{ id: expect.any(Number), name: 'Gums', how: 'made', campaigns: 1 }]);
     await built(server, plan);
     const { campaigns } = await view(plan);
     expect(new Set(campaigns.map(({ settings }) => settings)).size).toBe(2);

@@ -40,7 +40,8 @@ export async function changeCampaigns(
     let next = 0;
     const rows: Rows = (sql) => select(database, sql, [plan]);
     const settled = await settle(rows, asked, () => --next);
-    return { revision, held: values.length, sets: settled.map(told) };
+    const sets = settled.map((one) => ({ ...told(one), ...(one.how === 'made' ? { id: null } : {}) }));
+    return { revision, held: values.length, sets };
   }
   const campaigns = new Set([...values.map(([key]) => key), ...asked.flatMap(({ campaigns: keys }) => keys)]);
   const label = `Change ${counted(campaigns.size, 'campaign')}`;
@@ -55,7 +56,7 @@ export async function changeCampaigns(
 }
 
 const told = ({ id, name, how, campaigns }: Settling<Settings>): SettledSet => ({
-  id: how === 'made' ? null : id,
+  id,
   name,
   how,
   campaigns: campaigns.length,

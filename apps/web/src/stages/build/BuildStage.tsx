@@ -17,6 +17,7 @@ import { useHolds } from '../../plan/use-holds.ts';
 import { BuildYield } from './BuildYield.tsx';
 import { BuiltPicture } from './BuiltPicture.tsx';
 import { CampaignView } from './CampaignView.tsx';
+import { CampaignTable } from './campaigns/CampaignTable.tsx';
 import { buildCommands, buildViews } from './commands.ts';
 import { FencesView } from './FencesView.tsx';
 import { GroupTable } from './GroupTable.tsx';
@@ -87,6 +88,7 @@ export function BuildStage() {
           views={buildViews}
           current={view}
           figures={{
+            campaigns: count(campaigns.length),
             groups: count(plan.counts.groups),
             rows: count(plan.counts.rows),
             ...(built?.fences ? { fences: count(built.fences.exact + built.fences.phrase) } : {}),
@@ -115,6 +117,15 @@ export function BuildStage() {
           themes={themes}
           sources={sources}
           planName={plan.brief.name}
+        />
+      )}
+      {view === 'campaigns' && (
+        <CampaignTable
+          plan={plan}
+          campaigns={campaigns}
+          builtRevision={built?.builtRevision ?? 0}
+          costs={costs}
+          onOpen={open}
         />
       )}
       {view === 'groups' && (

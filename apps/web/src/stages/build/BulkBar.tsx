@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { counted } from '../../kit/format.ts';
 import type { BuildActions } from './use-build.ts';
 
@@ -7,12 +7,14 @@ type Props = {
   word: string;
   held: number;
   actions: BuildActions;
-  onBids: () => void;
+  onBids?: () => void;
   onLetGo: () => void;
+  /** What else there is to do, before the rest. */
+  children?: ReactNode;
 };
 
-/** What can be done with what is selected in a table of ad groups or keywords. */
-export function BulkBar({ keys, word, held, actions, onBids, onLetGo }: Props) {
+/** What can be done with what is selected in a table of campaigns, ad groups or keywords. */
+export function BulkBar({ keys, word, held, actions, onBids, onLetGo, children }: Props) {
   const [labels, setLabels] = useState<string | null>(null);
   const words = counted(keys.length, word);
   const applyLabels = () => {
@@ -22,9 +24,12 @@ export function BulkBar({ keys, word, held, actions, onBids, onLetGo }: Props) {
   };
   return (
     <span className="ml-auto flex items-center gap-1" role="group" aria-label={`What to do with ${words}`}>
-      <button type="button" className="btn btn-sm" onClick={onBids}>
-        Bids of {words} <span className="key">b</span>
-      </button>
+      {onBids && (
+        <button type="button" className="btn btn-sm" onClick={onBids}>
+          Bids of {words} <span className="key">b</span>
+        </button>
+      )}
+      {children}
       <button
         type="button"
         className="btn btn-sm"

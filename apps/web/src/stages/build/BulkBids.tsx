@@ -15,8 +15,8 @@ import { readMoney, readPercent } from '../../kit/read-typed.ts';
 import { useDayWords } from '../../plan/day-words.ts';
 import { clicksWords } from '../../plan/forecast-words.ts';
 
-type Kind = 'set' | 'raise' | 'lower' | 'raise-by' | 'lower-by' | 'round' | 'between';
-const kinds: { value: Kind; words: string }[] = [
+export type Kind = 'set' | 'raise' | 'lower' | 'raise-by' | 'lower-by' | 'round' | 'between';
+export const bidKinds: { value: Kind; words: string }[] = [
   { value: 'raise', words: 'raise them by' },
   { value: 'lower', words: 'lower them by' },
   { value: 'raise-by', words: 'add' },
@@ -88,7 +88,7 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
     <Dialog title={`Bids of ${what}`} onClose={onClose} wide>
       <p className="text-[14px] leading-9">
         Take the bids of {what} and{' '}
-        <ChoiceChip label="What to do with the bids" value={kind} choices={kinds} onChoose={setKind} />{' '}
+        <ChoiceChip label="What to do with the bids" value={kind} choices={bidKinds} onChoose={setKind} />{' '}
         <input
           autoFocus
           aria-label={kind === 'between' ? 'Least bid' : amountWord}

@@ -28,6 +28,7 @@ import { useResultFigures, withResults } from '../../plan/results/use-results.ts
 import { useHolds } from '../../plan/use-holds.ts';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
+import { RewriteNames } from './RewriteNames.tsx';
 import { readBid } from './read-cells.ts';
 import type { BuildActions } from './use-build.ts';
 import { useManyRows } from './use-many-rows.ts';
@@ -68,7 +69,7 @@ export function GroupTable({
   const label = params.get('label') ?? '';
   const many = useManyRows(plan.id, 'ad group');
   const { actions } = many;
-  const [bulk, setBulk] = useState(false);
+  const [bulk, setBulk] = useState<'bids' | 'names' | null>(null);
   const typed = useSettled(filter);
   const set = (change: Record<string, string>) =>
     setParams((old) => withParams(old, change), { replace: isTyped(change) });
@@ -109,6 +110,10 @@ export function GroupTable({
     [holdEachNow],
   );
   const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
+  const openFor = (what: 'bids' | 'names') => (keys: string[]) => {
+    if (selection.size === 0) selection.all(keys);
+    setBulk(what);
+  };
   return (
     <>
       <div className="flex h-10 shrink-0 items-center gap-3 px-4">
@@ -133,9 +138,13 @@ export function GroupTable({
             word="ad group"
             held={many.heldIn(chosen).length}
             actions={actions}
-            onBids={() => setBulk(true)}
+            onBids={() => setBulk('bids')}
             onLetGo={() => many.letGo(chosen)}
-          />
+          >
+            <button type="button" className="btn btn-sm" onClick={() => setBulk('names')}>
+              Names <span className="key">n</span>
+            </button>
+          </BulkBar>
         )}
       </div>
       <Table
@@ -151,10 +160,8 @@ export function GroupTable({
         actions={{
           ...many.keys,
           o: (keys) => keys[0] && onOpen(keys[0]),
-          b: (keys) => {
-            if (selection.size === 0) selection.all(keys);
-            setBulk(true);
-          },
+          b: openFor('bids'),
+          n: openFor('names'),
         }}
         empty={
           <Empty
@@ -168,13 +175,22 @@ export function GroupTable({
           </Empty>
         }
       />
-      {bulk && chosen.length > 0 && (
+      {bulk === 'names' && chosen.length > 0 && (
+        <RewriteNames
+          plan={plan.id}
+          scope={{ keys: chosen }}
+          what={counted(chosen.length, 'ad group')}
+          word="ad group"
+          onClose={() => setBulk(null)}
+        />
+      )}
+      {bulk === 'bids' && chosen.length > 0 && (
         <BulkBids
           plan={plan.id}
           currency={currency}
           scope={{ groups: chosen.slice(0, MOST_GROUPS) }}
           what={counted(Math.min(MOST_GROUPS, chosen.length), 'ad group')}
-          onClose={() => setBulk(false)}
+          onClose={() => setBulk(null)}
         />
       )}
     </>

@@ -4,6 +4,7 @@ import { toldTableKeys } from '../../kit/table/table-keys.ts';
 export const buildViews = [
   ['', 'Picture', 'i'],
   ['rules', 'Rules', 'r'],
+  ['campaigns', 'Campaigns', 'c'],
   ['groups', 'Ad groups', 'a'],
   ['rows', 'Keywords', 'w'],
   ['fences', 'Fences', 'f'],
@@ -21,7 +22,9 @@ export const buildKeys: ToldKeys = [
   ['↑ ↓ on a step', 'the ladder, by 1%; with Shift by 10%'],
   ['← → on the curve', 'aim these bids at a position; Esc leaves them'],
   ...toldTableKeys,
-  ['b', 'bids of the selection'],
+  ['b', 'bids of the selection; of campaigns their budgets'],
+  ['n', 'names of the selection: find and replace'],
+  ['s', 'what the selected campaigns are set to'],
   ['p e', 'pause, enable'],
   ['o', 'open the ad group'],
   ['l', 'let go of what is held'],

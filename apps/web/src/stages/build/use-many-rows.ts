@@ -3,7 +3,7 @@ import { useHolds } from '../../plan/use-holds.ts';
 import { useBuildActions } from './use-build.ts';
 
 /** What is done at once to many rows of a table, by their keys, and the keys of the keyboard that do it. */
-export function useManyRows(plan: number, word: 'ad group' | 'keyword row') {
+export function useManyRows(plan: number, word: 'campaign' | 'ad group' | 'keyword row') {
   const { holds } = useHolds(plan);
   const actions = useBuildActions(plan);
   const heldIn = (keys: readonly string[]) => {

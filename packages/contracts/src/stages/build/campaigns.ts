@@ -14,7 +14,7 @@ export type SettingValues = z.infer<typeof settingValues>;
 const MOST_CAMPAIGNS = 20_000;
 const campaignKeys = z.array(campaignKey).min(1).max(MOST_CAMPAIGNS);
 
-/** What campaigns come to have: settings that are there, changed or new, by whom they are had. */
+/** What campaigns come to have: settings that are there, changed or new, and how many have them; `id` is null for the brief's, and where they are yet to be made. */
 export const settledSet = z.object({
   id: id.nullable(),
   name: z.string(),

@@ -1,0 +1,122 @@
+import { type nameScope, rewriteNames } from '@sprig/contracts';
+import { noRewriting, type Rewriting } from '@sprig/core/gather';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { z } from 'zod';
+import { wordsOf } from '../../data/call.ts';
+import { question } from '../../data/question.ts';
+import { useWrite } from '../../data/use-write.ts';
+import { Help } from '../../frame/Help.tsx';
+import { Dialog } from '../../kit/Dialog.tsx';
+import { count, counted } from '../../kit/format.ts';
+import { RewriteSentence } from '../../kit/RewriteSentence.tsx';
+import { useSettled } from '../../kit/use-settled.ts';
+
+type Props = {
+  plan: number;
+  scope: z.input<typeof nameScope>;
+  what: string;
+  word: 'campaign' | 'ad group';
+  onClose: () => void;
+};
+
+const SHOWN = 14;
+
+/** Many names changed at once: each before and after, and those that can't be, before anything is done. */
+export function RewriteNames({ plan, scope, what, word, onClose }: Props) {
+  const [rewriting, setRewriting] = useState<Rewriting>(noRewriting);
+  const settled = useSettled(rewriting);
+  const { data: would, error } = useQuery({
+    ...question(rewriteNames, { params: { plan }, body: { scope, rewriting: settled, dry: true } }),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const { write, isBusy } = useWrite(rewriteNames, {
+    said: ({ changed, refusedCount }) =>
+      `Changed ${counted(changed, 'name')}. They are held from now on.${refusedCount > 0 ? ` ${counted(refusedCount, 'name')} stayed as before.` : ''}`,
+  });
+  const apply = async () => {
+    const done = await write({ params: { plan }, body: { scope, rewriting, dry: false } });
+    if (done) onClose();
+  };
+  const refused = would?.refused ?? [];
+  return (
+    <Dialog title={`Names of ${what}`} onClose={onClose} wide>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (would && would.changed > 0 && !error && !isBusy) void apply();
+        }}
+      >
+        <RewriteSentence rewriting={rewriting} onChange={setRewriting} />
+        {error && (
+          <p role="alert" className="mt-1 text-[12.5px] text-error">
+            {wordsOf(error)}
+          </p>
+        )}
+        {would && !error && (
+          <>
+            <p role="status" className="mt-2 text-[13px]">
+              {counted(would.changed, 'name')} of {count(would.names)} would change
+              {would.refusedCount > 0 && (
+                <>
+                  , <b className="text-warning">{count(would.refusedCount)} can’t</b>
+                </>
+              )}
+              .
+            </p>
+            {would.changed + refused.length > 0 && (
+              <table className="mt-1 w-full table-fixed text-[13px]">
+                <thead className="text-[12px] text-faint">
+                  <tr>
+                    <th className="text-left font-normal">Before</th>
+                    <th className="text-left font-normal">After</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {refused.slice(0, SHOWN / 2).map(({ key, before, after, why }) => (
+                    <tr key={key} className="h-6">
+                      <td className="truncate text-faint">{before}</td>
+                      <td className="truncate text-warning" title={`${after}: ${why}`}>
+                        {why}
+                      </td>
+                    </tr>
+                  ))}
+                  {would.samples.slice(0, SHOWN).map(({ key, before, after }) => (
+                    <tr key={key} className="h-6">
+                      <td className="truncate text-faint">{before}</td>
+                      <td className="truncate font-semibold">{after}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            )}
+            {would.changed > SHOWN && (
+              <p className="text-[12px] text-faint">and {count(would.changed - SHOWN)} more</p>
+            )}
+          </>
+        )}
+        <div className="mt-3 flex gap-2">
+          <button
+            type="submit"
+            className="btn btn-primary btn-sm"
+            disabled={!would || would.changed === 0 || error !== null || isBusy || settled !== rewriting}
+          >
+            Change {counted(would?.changed ?? 0, 'name')}
+          </button>
+          <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
+            Leave them
+          </button>
+        </div>
+      </form>
+      <Help>
+        Names of{' '}
+        {word === 'campaign'
+          ? 'campaigns are told apart in the plan'
+          : 'ad groups are told apart in their campaign'}
+        , whatever their case. Changed ones are held: they stay when the rules move, until they are let go.
+        Keywords and bids stay as they are. One step of undo takes all of it back.
+      </Help>
+    </Dialog>
+  );
+}

@@ -1,0 +1,43 @@
+import type { PlanState } from '@sprig/contracts';
+
+/** What the frame knows of a plan that has something of everything. */
+export const planState: PlanState = {
+  id: 7,
+  revision: 5,
+  builtRevision: 5,
+  brief: {
+    name: 'Tea',
+    currency: 'GBP',
+    language: 'en',
+    site: 'tea.example',
+    archived: false,
+  },
+  undo: 'Cut 3 keywords',
+  redo: null,
+  counts: {
+    locations: 1,
+    languages: 1,
+    unbudgeted: 0,
+    ads: 2,
+    outlets: 1,
+    shipped: 1,
+    unanswered: 0,
+    reports: 0,
+    keywords: 614,
+    cut: 3,
+    folded: 0,
+    blocked: 1,
+    recipes: 2,
+    recipesOut: 1,
+    themes: 0,
+    sources: 1,
+    negatives: 0,
+    kept: 0,
+    groups: 12,
+    rows: 1_228,
+    misfits: 4,
+    blockers: 0,
+    facts: 1,
+    warnings: 0,
+  },
+};
