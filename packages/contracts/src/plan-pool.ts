@@ -1,3 +1,5 @@
+import { TYPES_BY_HAND } from '@sprig/core/build';
+import { BY_HAND } from '@sprig/core/gather';
 import type { PlanPool } from '@sprig/core/plan';
 import type { KeywordState } from '@sprig/core/sort';
 import { CUT, type PoolColumns } from './pool-columns.ts';
@@ -20,7 +22,8 @@ export const planPoolOf = (columns: PoolColumns, rowOf: (id: number) => number |
   rowOf,
   textOf: (row) => columns.texts[row] as string,
   normOf: (row) => columns.norms[row] as string,
-  askedOf: (row) => columns.asked[row] as number,
+  askedOf: (row) =>
+    (columns.asked[row] as number) + ((columns.hand[row] as number) & BY_HAND.asked ? TYPES_BY_HAND : 0),
   marksOf: (row) => columns.marks.get(columns.ids[row] as number) ?? NO_MARKS,
   searchesOf: (row) => columns.searches[row] as number,
   cpcOf: (row) => columns.cpc[row] as number,

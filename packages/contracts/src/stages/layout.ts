@@ -61,7 +61,14 @@ export const layoutSchema = z
     dailyBudget: micros,
     grouping,
     branches: z
-      .array(z.strictObject({ theme: id, grouping: grouping.nullable(), step: basisPoints }))
+      .array(
+        z.strictObject({
+          theme: id,
+          grouping: grouping.nullable(),
+          step: basisPoints,
+          types: z.number().int().min(0).max(15).optional(),
+        }),
+      )
       .max(100_000),
     unplaced: z.enum(['single', 'together', 'out']),
     groupName: nameRule,

@@ -14,6 +14,7 @@ export { type BuiltCampaign, type BuiltGroup, type BuiltRow, RowBuilder } from '
 export type { BuildKeyword } from './build-keyword.ts';
 export { type BuiltPlan, buildPlan } from './build-plan.ts';
 export { type BidChange, changedBid, mostPercent } from './bulk-bids.ts';
+export { changedTypes, type TypedKeyword, type TypesChange } from './change-types.ts';
 export { type AuditFailure, auditFences, type FenceAudit } from './fence-audit.ts';
 export { countFences, type FencePlan, type Fences, makeFences } from './fences.ts';
 export {
@@ -50,7 +51,15 @@ export {
   rowKeyPattern,
   versionOfAd,
 } from './keys.ts';
-export { type LaneKeyword, laneTypes, laneUnion, marksFor, takesPart, typesFor } from './lanes.ts';
+export {
+  type LaneKeyword,
+  laneTypes,
+  laneUnion,
+  marksFor,
+  TYPES_BY_HAND,
+  takesPart,
+  typesFor,
+} from './lanes.ts';
 export {
   type BranchRule,
   baseSources,

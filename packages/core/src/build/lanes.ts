@@ -2,7 +2,10 @@ import { bitOf, type MatchSet, type marker } from '../match/index.ts';
 import type { FunnelStage } from '../text/index.ts';
 import type { Lane, LaneTakes, Layout } from './layout.ts';
 
-/** What of a keyword tells its lanes. */
+/** Stands among the types that a keyword was asked for in where they were set by hand: they hold whatever the rules say. */
+export const TYPES_BY_HAND = 16;
+
+/** What of a keyword tells its lanes; `asked` may have `TYPES_BY_HAND` in it. */
 export type LaneKeyword = {
   asked: MatchSet;
   searches?: number | null;
@@ -20,10 +23,16 @@ export function takesPart({ searchesFrom, sources, stages }: LaneTakes, keyword:
  * The match types that a keyword has in each lane, in the lanes' order. A type is made once: the first lane that has it
  * and takes the keyword gets it. What was asked for and no lane has goes to the first lane that takes the keyword, or to
  * the first of all, so that nothing that was asked for is lost.
+ * @param ofBranch the types that the keyword's branch has of its own, for those that were asked for in none; 0: the lanes'
  */
-export function laneTypes(layout: Pick<Layout, 'asAsked' | 'lanes'>, keyword: LaneKeyword): MatchSet[] {
+export function laneTypes(
+  layout: Pick<Layout, 'asAsked' | 'lanes'>,
+  keyword: LaneKeyword,
+  ofBranch: MatchSet = 0,
+): MatchSet[] {
   const { lanes } = layout;
-  const asked = layout.asAsked ? keyword.asked : 0;
+  const own = layout.asAsked || keyword.asked & TYPES_BY_HAND ? keyword.asked & ~TYPES_BY_HAND : 0;
+  const asked = own === 0 ? ofBranch : own;
   let left = asked === 0 ? 15 : asked;
   const types = lanes.map((lane) => {
     if (!takesPart(lane.takes, keyword)) return 0;

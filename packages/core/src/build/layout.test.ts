@@ -10,18 +10,22 @@ import {
   bidOf,
   buildFrame,
   buildPlan,
+  changedTypes,
   defaultLayout,
   type FrameInput,
   type Hold,
   kindOfKey,
   type Lane,
   type Layout,
+  laneTypes,
   marksFor,
   nameByRule,
   nameLine,
   partOfKey,
   RowBuilder,
   renameFrame,
+  TYPES_BY_HAND,
+  type TypesChange,
   takesAll,
   typesFor,
 } from './index.ts';
@@ -480,6 +484,57 @@ describe('match types by lane', () => {
     expect(typesFor({ asAsked: true, lanes }, { asked: setOf(['modified']) })).toBe(setOf(['modified']));
     expect(typesFor({ asAsked: false, lanes }, { asked: setOf(['modified']) })).toBe(13);
   });
+  test('set by hand hold whatever the rules say of what was asked for', () => {
+    const byHand = (asked: number) => ({ asked: asked + TYPES_BY_HAND });
+    expect(typesFor({ asAsked: false, lanes }, byHand(setOf(['modified'])))).toBe(setOf(['modified']));
+    expect(laneTypes({ asAsked: false, lanes }, byHand(setOf(['broad', 'exact'])))).toEqual([1, 8]);
+    expect(laneTypes({ asAsked: true, lanes }, byHand(setOf(['exact'])), setOf(['broad']))).toEqual([0, 8]);
+  });
+
+  test('of a branch are those of its keywords that were asked for in none, nearest first', () => {
+    const tree = [...themes, theme(5, 'Tours', 2)];
+    const words = [
+      word(1, 'kayak', { theme: 1 }),
+      word(2, 'kayak hire', { theme: 2 }),
+      word(3, 'kayak tour', { theme: 5, asked: setOf(['phrase']) }),
+      word(4, 'canoe', { theme: 3 }),
+      word(5, 'kayak tours', { theme: 5 }),
+    ];
+    const branches = [
+      { theme: 1, grouping: null, step: 10_000, types: setOf(['broad']) },
+      { theme: 5, grouping: null, step: 10_000, types: setOf(['exact', 'modified']) },
+    ];
+    const typesOf = (more: Partial<Layout>) =>
+      buildPlan(input(words, { branches, unplaced: 'out', ...more }, { themes: tree })).rows.map(
+        ({ key }) => key,
+      );
+    expect(typesOf({}).sort()).toEqual(['k1:b', 'k2:b', 'k3:p', 'k4:e', 'k4:p', 'k5:e', 'k5:m']);
+    expect(typesOf({ asAsked: false }).sort()).toEqual([
+      'k1:b',
+      'k2:b',
+      'k3:e',
+      'k3:m',
+      'k4:e',
+      'k4:p',
+      'k5:e',
+      'k5:m',
+    ]);
+  });
+
+  test.each<[TypesChange, number, boolean, ReturnType<typeof changedTypes>]>([
+    [{ kind: 'set', types: 8 }, 12, false, 8],
+    [{ kind: 'set', types: 12 }, 12, false, null],
+    [{ kind: 'add', types: 1 }, 12, false, 13],
+    [{ kind: 'add', types: 4 }, 12, false, null],
+    [{ kind: 'take', types: 4 }, 12, true, 8],
+    [{ kind: 'take', types: 1 }, 12, true, null],
+    [{ kind: 'take', types: 15 }, 12, false, 'bare'],
+    [{ kind: 'as-asked' }, 12, true, 0],
+    [{ kind: 'as-asked' }, 12, false, null],
+  ])('%j of %i, by hand %s, is %j', (change, types, isByHand, expected) =>
+    expect(changedTypes({ types, isByHand }, change)).toBe(expected),
+  );
+
   test.each([
     ['every', [], []],
     ['content', [], [0, 2]],

@@ -14,8 +14,16 @@ export type Grouping = {
   cpcFrom: Micros | null;
 };
 
-/** What a theme and those below it have of their own; the nearest one counts, and steps multiply. */
-export type BranchRule = { theme: number; grouping: Grouping | null; step: BasisPoints };
+/**
+ * What a theme and those below it have of their own; the nearest one counts, and steps multiply. `types`: what its keywords
+ * are built in; none: as the lanes say.
+ */
+export type BranchRule = {
+  theme: number;
+  grouping: Grouping | null;
+  step: BasisPoints;
+  types?: MatchSet | undefined;
+};
 
 /** Which keywords take part in a lane: those that meet every condition that is set. */
 export type LaneTakes = { searchesFrom: number | null; sources: number[]; stages: FunnelStage[] };

@@ -1,3 +1,4 @@
+import type { MatchSet } from '../match/index.ts';
 import type { BasisPoints } from '../money/index.ts';
 import type { Theme } from '../sort/index.ts';
 import type { Grouping, Layout } from './layout.ts';
@@ -10,6 +11,8 @@ export type ThemeRules = {
   grouping: Grouping;
   /** The bid steps of its branches, the topmost first; none where they change nothing. */
   steps: readonly BasisPoints[];
+  /** The match types that its branch has of its own; 0: those of the lanes. */
+  types: MatchSet;
   /** It, or one above it, is kept as an idea: no ad group is made. */
   idea: boolean;
 };
@@ -33,6 +36,7 @@ export function themeRules(
       theme,
       top: above?.top ?? theme,
       grouping: own?.grouping ?? above?.grouping ?? grouping,
+      types: own?.types || (above?.types ?? 0),
       steps: own && own.step !== 10_000 ? [...steps, own.step] : steps,
       idea: theme.idea || (above?.idea ?? false),
     };

@@ -60,7 +60,7 @@ export class Units {
     const keyword = itemAt(keywords, at);
     const rules = this.input.rules.get(keyword.theme);
     if (rules?.idea || (!rules && layout.unplaced === 'out')) return;
-    this.types[at] = this.laneTypesOf(keyword);
+    this.types[at] = this.laneTypesOf(keyword, rules?.types ?? 0);
     const isSingle = rules ? this.isSingle(at, rules) : layout.unplaced === 'single';
     const seed = this.seedFor(keyword, rules?.top ?? null);
     const theme = rules?.theme.id ?? 0;
@@ -84,13 +84,14 @@ export class Units {
   private readonly byAsked = new Map<number, readonly MatchSet[]>();
 
   /** Where no lane picks its keywords, those asked for alike have one list. */
-  private laneTypesOf(keyword: BuildKeyword): readonly MatchSet[] {
+  private laneTypesOf(keyword: BuildKeyword, ofBranch: MatchSet): readonly MatchSet[] {
     const { layout } = this.input;
-    if (layout.lanes.some(({ takes }) => picks(takes))) return laneTypes(layout, keyword);
-    const known = this.byAsked.get(keyword.asked);
+    if (layout.lanes.some(({ takes }) => picks(takes))) return laneTypes(layout, keyword, ofBranch);
+    const asked = keyword.asked * ASKED + ofBranch;
+    const known = this.byAsked.get(asked);
     if (known) return known;
-    const types = laneTypes(layout, keyword);
-    this.byAsked.set(keyword.asked, types);
+    const types = laneTypes(layout, keyword, ofBranch);
+    this.byAsked.set(asked, types);
     return types;
   }
 
@@ -154,5 +155,8 @@ export class Units {
 
 const picks = ({ searchesFrom, sources, stages }: LaneTakes): boolean =>
   searchesFrom !== null || sources.length > 0 || stages.length > 0;
+
+/** More than there are sets of match types. */
+const ASKED = 64;
 
 const LAST = Number.MAX_SAFE_INTEGER;

@@ -46,6 +46,21 @@ describe('what the pool holds of all that is said', () => {
     });
   });
 
+  test('match types are everyone’s, or those set by hand alone', () => {
+    const asked = [
+      mention('paste', { asked: 2, marks: [0] }),
+      mention('file', { asked: 4, marks: [2] }),
+      mention('hand', { searches: 9 }),
+    ];
+    expect(fromMentions(asked)).toMatchObject({ asked: 6, marks: [0, 2], hand: BY_HAND.searches });
+    const byHand = [...asked, mention('hand', { asked: 8 })];
+    expect(fromMentions(byHand)).toMatchObject({
+      asked: 8,
+      marks: [],
+      hand: BY_HAND.searches + BY_HAND.asked,
+    });
+  });
+
   test('whatever is made up or taken, in whatever order, what is told stays what it is', () => {
     const kinds = fc.constantFrom('paste', 'file', 'hand', 'ideas', 'recipe', 'estimates', 'figures');
     const said = fc.record({ kind: kinds, searches: fc.option(fc.nat(999)), cpc: fc.option(fc.nat(999)) });

@@ -22,8 +22,8 @@ export type Mention = Figures & {
   toldOf: string | null;
 };
 
-/** Bits of `hand`: which figures were set by hand. */
-export const BY_HAND = { searches: 1, cpc: 2, competition: 4 } as const;
+/** Bits of `hand`: which figures, and whether the match types, were set by hand. */
+export const BY_HAND = { searches: 1, cpc: 2, competition: 4, asked: 8 } as const;
 
 /**
  * What the pool holds of a keyword by all that its sources say. The figures that stand first are those that hand or
@@ -69,7 +69,7 @@ const union = (a: readonly number[], b: readonly number[]): readonly number[] =>
 
 /**
  * What the pool holds of a keyword by all that its sources say, the least trusted of a kind first: each figure is the
- * last one's that has it; the match types and marks are everyone's. Told and made-up figures never mix.
+ * last one's that has it; the match types and marks are everyone's, or those set by hand. Told and made-up figures never mix.
  */
 export function fromMentions(
   mentions: readonly Mention[],
@@ -83,7 +83,7 @@ export function fromMentions(
   return sum;
 }
 
-type Sum = PooledFigures;
+type Sum = PooledFigures & { asked: MatchSet; marks: readonly number[] };
 
 const told = (sum: Sum, mention: Mention) => {
   if (mention.searches !== null) {
@@ -107,6 +107,10 @@ const take: Record<Origin, (sum: Sum, mention: Mention) => void> = {
     if (mention.searches !== null) sum.hand |= BY_HAND.searches;
     if (mention.cpc !== null) sum.hand |= BY_HAND.cpc;
     if (mention.competition !== null) sum.hand |= BY_HAND.competition;
+    if (mention.asked === 0) return;
+    sum.hand |= BY_HAND.asked;
+    sum.asked = mention.asked;
+    sum.marks = mention.marks;
   },
   taken: (sum, { cpc }) => {
     sum.takenCpc = cpc ?? sum.takenCpc;

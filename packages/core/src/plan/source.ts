@@ -13,6 +13,7 @@ export type PlanPool = {
   rowOf: (id: number) => number | undefined;
   textOf: (row: number) => string;
   normOf: (row: number) => string;
+  /** The match types it was asked for in; with `TYPES_BY_HAND` among them where they were set by hand. */
   askedOf: (row: number) => MatchSet;
   /** The words marked for modified broad, from 0; empty where none was asked for. */
   marksOf: (row: number) => readonly number[];

@@ -1,4 +1,6 @@
 import { placingRules } from '@sprig/contracts';
+import { TYPES_BY_HAND } from '@sprig/core/build';
+import { BY_HAND } from '@sprig/core/gather';
 import { type Placed, type PlacingRules, type PlanPool, place } from '@sprig/core/plan';
 import type { InputReader, Inputs } from './load-inputs.ts';
 
@@ -25,7 +27,7 @@ export async function readPlaced(
   const rows: Row[] = [];
   for (let last = 0; ; ) {
     const page = await reader.rows<Row>(
-      `select id, text, norm, asked, marks, cpc, taken_cpc, searches from keywords
+      `select id, text, norm, asked + case when hand & ${BY_HAND.asked} > 0 then ${TYPES_BY_HAND} else 0 end as asked, marks, cpc, taken_cpc, searches from keywords
        where plan_id = $1 and id > $2 and ${IS_IN} order by id limit ${PAGE}`,
       [last],
     );

@@ -11,6 +11,7 @@ import { forecastOf } from './forecasts.ts';
 import { headsOf, negativesAt, orderGroups, pageGroups, readGroup } from './groups.ts';
 import { holdEach, holdMany, holdValue, labelMany, letGo, listHolds } from './holds.ts';
 import { editLayout, readLayout } from './layouts.ts';
+import { changeTypes } from './match-types.ts';
 import { attachToCampaigns, listAttached, placeNegatives, removePlaced } from './negatives.ts';
 import { rewriteNames } from './rewrite-names.ts';
 import { orderRows, pageRows } from './rows.ts';
@@ -43,6 +44,7 @@ export const buildRoutes = (): Router => {
   mount(router, api.labelMany, (caller, { body }) => labelMany(caller, body));
   mount(router, api.holdEach, (caller, { body }) => holdEach(caller, body.values));
   mount(router, api.holdMany, (caller, { body }) => holdMany(caller, body.rowKeys, body.field, body.value));
+  mount(router, api.changeTypes, (caller, { body }) => changeTypes(caller, body));
   mount(router, api.changeCampaigns, (caller, { body }) => changeCampaigns(caller, body));
   mount(router, api.rewriteNames, (caller, { body }) => rewriteNames(caller, body));
   mount(router, api.letGo, (caller, { body }) => letGo(caller, body.places));

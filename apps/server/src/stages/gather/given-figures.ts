@@ -62,7 +62,7 @@ function merged(figures: readonly GivenFigures[]): Iterable<GivenFigures> {
 }
 
 /** The plan's one source of a kind, made when it is first needed. */
-async function sourceOfKind(change: Change, kind: GivenKind): Promise<number> {
+export async function sourceOfKind(change: Change, kind: GivenKind): Promise<number> {
   const [there] = await change.find('sources', { columns: ['id'], where: { kind }, limit: 1 });
   return there?.id ?? newSource(change, kind, NAMES[kind]);
 }

@@ -1,0 +1,126 @@
+import * as api from '@sprig/contracts';
+import { type matchTypes, setOf } from '@sprig/core/match';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { built, planOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await startTestServer();
+});
+afterAll(() => server.stop());
+
+type Types = readonly (typeof matchTypes)[number][];
+const set = (types: Types, kind: 'set' | 'add' | 'take' = 'set') => ({ kind, types: setOf(types) });
+
+async function softwarePlan(): Promise<number> {
+  const plan = await planOf(server);
+  await takeIn(server, plan, '[invoice app]\ntimesheet app\n"payroll app"\ninvoice app free');
+  await built(server, plan);
+  return plan;
+}
+const rowsOf = async (plan: number) => {
+  const { keys } = await server.call(api.orderRows, {
+    params: { plan },
+    query: { sort: 'text', down: 'false' },
+  });
+  const { rows } = await server.call(api.pageRows, { params: { plan }, body: { keys } });
+  return rows.map(({ text, type, key, keyword }) => ({ text, type, key, keyword }));
+};
+const shown = async (plan: number) =>
+  (await rowsOf(plan)).map(({ text, type }) => `${text} ${type}`).sort((a, b) => (a < b ? -1 : 1));
+const change = (plan: number, scope: api.TypesScope, asked: api.TypesChange, dry = false) =>
+  server.call(api.changeTypes, { params: { plan }, body: { scope, change: asked, dry } as never });
+
+test('match types of many keywords are set, added and taken away, shown before, given back, undone', async () => {
+  const plan = await softwarePlan();
+  const before = [
+    'invoice app exact',
+    'invoice app free exact',
+    'invoice app free phrase',
+    'payroll app phrase',
+    'timesheet app exact',
+    'timesheet app phrase',
+  ];
+  expect(await shown(plan)).toEqual(before);
+  const all = { all: true } as const;
+  const would = await change(plan, all, set(['broad'], 'add'), true);
+  expect(would).toMatchObject({
+    keywords: 4,
+    changed: 4,
+    bare: 0,
+    before: { broad: 0, modified: 0, phrase: 3, exact: 3 },
+    after: { broad: 4, modified: 0, phrase: 3, exact: 3 },
+  });
+  expect(await shown(plan)).toEqual(before);
+
+  await change(plan, all, set(['exact', 'broad']));
+  await built(server, plan);
+  expect((await shown(plan)).filter((row) => row.endsWith('phrase'))).toEqual([]);
+  expect(await shown(plan)).toHaveLength(8);
+
+  // What is taken away leaves at least one.
+  const taken = await change(plan, all, set(['exact', 'broad'], 'take'), true);
+  expect(taken).toMatchObject({ changed: 0, bare: 4, samples: [] });
+
+  // Whatever the rules say of what was asked for.
+  const { layout } = await server.call(api.readLayout, { params: { plan } });
+  expect(layout.asAsked).toBe(true);
+  await server.call(api.editLayout, {
+    params: { plan },
+    body: { edits: [{ at: 'asAsked', before: true, after: false }] },
+  });
+  await built(server, plan);
+  expect(await shown(plan)).toHaveLength(8);
+
+  await change(plan, all, { kind: 'as-asked' });
+  await built(server, plan);
+  expect((await shown(plan)).filter((row) => !/(exact|phrase)$/.test(row))).toEqual([]);
+  for (let step = 0; step < 3; step++) await server.call(api.undoChange, { params: { plan }, body: {} });
+  await built(server, plan);
+  expect(await shown(plan)).toEqual(before);
+});
+
+test('of the keywords of chosen rows, ad groups or of the pool alone; bids of rows that stay stay held', async () => {
+  const plan = await softwarePlan();
+  const rows = await rowsOf(plan);
+  const row = rows.find(({ text, type }) => text === 'timesheet app' && type === 'exact');
+  await server.call(api.holdValue, {
+    params: { plan },
+    body: { rowKey: row?.key ?? '', field: 'bid', value: 1_000_000, before: null },
+  });
+  await change(plan, { rows: [row?.key ?? ''] }, set(['phrase'], 'take'));
+  const payroll = rows.find(({ text }) => text === 'payroll app');
+  await change(plan, { keywords: [payroll?.keyword ?? 0] }, set(['modified'], 'add'));
+  const free = rows.find(({ text }) => text === 'invoice app free');
+  await change(plan, { groups: [`k${free?.keyword}`] }, set(['broad']));
+  await built(server, plan);
+  expect(await shown(plan)).toEqual([
+    'invoice app exact',
+    'invoice app free broad',
+    'payroll app modified',
+    'payroll app phrase',
+    'timesheet app exact',
+  ]);
+  const { holds } = await server.call(api.listHolds, { params: { plan } });
+  expect(holds).toMatchObject([{ rowKey: row?.key, value: 1_000_000, orphan: false }]);
+
+  // Set again before the build has caught up, it goes on from what was set.
+  await change(plan, { keywords: [payroll?.keyword ?? 0] }, set(['phrase'], 'take'));
+  await change(plan, { keywords: [payroll?.keyword ?? 0] }, set(['exact'], 'add'));
+  await built(server, plan);
+  expect((await shown(plan)).filter((one) => one.startsWith('payroll'))).toEqual([
+    'payroll app exact',
+    'payroll app modified',
+  ]);
+});
+
+test('a list that comes in later asks for nothing where types were set by hand', async () => {
+  const plan = await softwarePlan();
+  const [first] = await rowsOf(plan);
+  await change(plan, { keywords: [first?.keyword ?? 0] }, set(['broad']));
+  await takeIn(server, plan, `"${first?.text}"\n[${first?.text}]`);
+  await built(server, plan);
+  expect(
+    (await shown(plan)).filter((one) => one.startsWith(`${first?.text} `) && !one.includes('free')),
+  ).toEqual([`${first?.text} broad`]);
+});
