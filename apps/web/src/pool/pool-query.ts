@@ -69,6 +69,8 @@ export type PoolRow = {
   id: number;
   text: string;
   asked: number;
+  /** It was set by hand in which match types it is built. */
+  isAskedByHand: boolean;
   state: PoolState;
   /** The keyword it is folded into. */
   foldedInto: string | null;

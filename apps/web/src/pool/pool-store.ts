@@ -306,6 +306,7 @@ export class PoolStore {
       id: ids[row] as number,
       text: texts[row] as string,
       asked: asked[row] as number,
+      isAskedByHand: ((this.columns.hand[row] as number) & BY_HAND.asked) !== 0,
       state: this.stateOf(row),
       foldedInto: keeper === undefined ? null : (texts[keeper] as string),
       blockedBy: blockedBy[row] || null,

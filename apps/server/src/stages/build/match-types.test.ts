@@ -114,6 +114,39 @@ test('of the keywords of chosen rows, ad groups or of the pool alone; bids of ro
   ]);
 });
 
+test('what is written in the notation of a match type when texts are changed is asked for in it', async () => {
+  const plan = await softwarePlan();
+  const rows = await rowsOf(plan);
+  const idOf = (text: string) => rows.find((row) => row.text === text)?.keyword ?? 0;
+  const { changed, refused } = await server.call(api.rewriteKeywords, {
+    params: { plan },
+    body: {
+      edits: [
+        { id: idOf('timesheet app'), before: 'timesheet app', after: '[timesheet app]' },
+        { id: idOf('payroll app'), before: 'payroll app', after: '+payroll +app free' },
+        { id: idOf('invoice app free'), before: 'invoice app free', after: '-free' },
+      ],
+    },
+  });
+  expect(changed).toBe(2);
+  expect(refused).toMatchObject([{ text: '-free', why: expect.stringContaining('negative') }]);
+  await server.call(api.editKeyword, {
+    params: { plan, keyword: idOf('invoice app') },
+    body: { field: 'text', before: 'invoice app', after: '"invoice apps"' },
+  });
+  await built(server, plan);
+  expect(await shown(plan)).toEqual([
+    'invoice app free exact',
+    'invoice app free phrase',
+    'invoice apps phrase',
+    'payroll app free modified',
+    'timesheet app exact',
+  ]);
+  const { keys } = await server.call(api.orderRows, { params: { plan }, query: { filter: 'payroll' } });
+  const [row] = (await server.call(api.pageRows, { params: { plan }, body: { keys } })).rows;
+  expect(row?.marks).toEqual([0, 1]);
+});
+
 test('a list that comes in later asks for nothing where types were set by hand', async () => {
   const plan = await softwarePlan();
   const [first] = await rowsOf(plan);

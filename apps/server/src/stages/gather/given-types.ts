@@ -4,8 +4,11 @@ import { refreshKeywords } from '../../plan/change/index.ts';
 import { sourceOfKind } from './given-figures.ts';
 import { handMention } from './new-rows.ts';
 
-/** The match types that a keyword is given by hand; 0: what was given is taken back. */
-export type GivenTypes = { id: number; types: number };
+/**
+ * The match types that a keyword is given by hand; 0: what was given is taken back. `marks`: the marked words of modified
+ * broad; none: those that it has.
+ */
+export type GivenTypes = { id: number; types: number; marks?: readonly number[] };
 
 const MODIFIED = bitOf('modified');
 
@@ -27,7 +30,8 @@ export async function giveTypes(change: Change, given: readonly GivenTypes[]): P
       ({ id, marks }) => [id, marks],
     ),
   );
-  const marks = ({ id, types }: GivenTypes) => (types & MODIFIED ? (marksOf.get(id) ?? []) : []);
+  const marks = ({ id, types, marks: own }: GivenTypes): number[] =>
+    types & MODIFIED ? [...(own ?? marksOf.get(id) ?? [])] : [];
   await change.insert(
     'mentions',
     given

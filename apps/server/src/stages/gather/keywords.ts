@@ -1,5 +1,5 @@
 import { problemWords } from '@sprig/contracts';
-import { readNotation } from '@sprig/core/match';
+import { bitOf, readNotation } from '@sprig/core/match';
 import { normalise } from '@sprig/core/text';
 import { type Change, inChange } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -8,6 +8,7 @@ import { changedMeanwhile, notFound, SprigFailure } from '../../platform/failure
 import { noteMadeAs } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
 import { giveFigures } from './given-figures.ts';
+import { giveTypes } from './given-types.ts';
 
 export function setCut(
   caller: PlanCaller,
@@ -47,16 +48,15 @@ export function editKeyword(
 async function rename(change: Change, id: number, typed: string) {
   const read = readNotation(typed);
   if (read.status === 'problem') throw new SprigFailure('invalid', problemWords(read), { at: 'text' });
-  if (read.negative || read.type !== null)
-    throw new SprigFailure(
-      'invalid',
-      'Type the keyword without its marks. Match types are chosen in Build.',
-      { at: 'text' },
-    );
+  if (read.negative)
+    throw new SprigFailure('invalid', 'A negative is no keyword: it is blocked in Prune, or in Build.', {
+      at: 'text',
+    });
   const norm = normalise(read.text);
   const [other] = await change.find('keywords', { columns: ['id'], where: { norm } });
   if (other && other.id !== id)
     throw new SprigFailure('invalid', `“${norm}” is in the pool already.`, { at: 'text' });
+  if (read.type !== null) await giveTypes(change, [{ id, types: bitOf(read.type), marks: read.marks }]);
   await noteMadeAs(change, [id]);
   await change.update('keywords', [id], { text: read.text, norm });
   await refreshBlocks(change, id, id);

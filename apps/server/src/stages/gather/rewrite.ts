@@ -1,5 +1,5 @@
 import { problemWords } from '@sprig/contracts';
-import { readNotation } from '@sprig/core/match';
+import { bitOf, readNotation } from '@sprig/core/match';
 import { normalise } from '@sprig/core/text';
 import { type Change, inChange } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -7,14 +7,20 @@ import { counted } from '../../platform/counted.ts';
 import { noteMadeAs } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
 import { type GivenFigures, giveFigures } from './given-figures.ts';
+import { giveTypes } from './given-types.ts';
 
 export type TextEdit = { id: number; before: string; after: string };
 type Refusal = { id: number; text: string; why: string };
 type Rewritten = { id: number; text: string; norm: string };
+/** A text with what its notation asks for. */
+type Read = Rewritten & { types: number; marks: readonly number[] };
 
 const MOST_TOLD = 200;
 
-/** Changes many texts in one step. Each that can't be is refused by itself; the others go through. */
+/**
+ * Changes many texts in one step; what is written in the notation of a match type is asked for in it from then on. Each that
+ * can't be is refused by itself; the others go through.
+ */
 export async function rewriteKeywords(
   caller: PlanCaller,
   edits: readonly TextEdit[],
@@ -32,13 +38,19 @@ const told = (refused: readonly Refusal[]) => ({
 
 async function rewriteAll(change: Change, edits: readonly TextEdit[]) {
   const { sound, refused } = await judged(change, edits);
+  const before = new Map(edits.map((edit) => [edit.id, edit.before]));
+  const written = sound.filter(({ id, text }) => text !== before.get(id));
   await noteMadeAs(
     change,
-    sound.map(({ id }) => id),
+    written.map(({ id }) => id),
   );
-  const changed = await change.updateEach('keywords', sound, ['text', 'norm']);
-  if (changed > 0) await refreshBlocks(change);
-  return { changed, refused };
+  const texts = written.map(({ id, text, norm }): Rewritten => ({ id, text, norm }));
+  if ((await change.updateEach('keywords', texts, ['text', 'norm'])) > 0) await refreshBlocks(change);
+  await giveTypes(
+    change,
+    sound.filter(({ types }) => types > 0),
+  );
+  return { changed: sound.length, refused };
 }
 
 /** Texts and figures of many keywords, in one step. Texts that can't be are refused by themselves. */
@@ -66,16 +78,20 @@ async function judged(change: Change, edits: readonly TextEdit[]) {
     lock: true,
   });
   const textOf = new Map(stored.map(({ id, text }) => [id, text]));
-  const sound = new Map<string, Rewritten>();
+  const sound = new Map<string, Read>();
   const refused: Refusal[] = [];
   for (const { id, before, after } of edits) {
     const refuse = (why: string) => refused.push({ id, text: after, why });
     const read = readNotation(after);
     if (textOf.get(id) !== before) refuse('It was changed meanwhile, in another window or by somebody else.');
     else if (read.status === 'problem') refuse(problemWords(read));
-    else if (read.negative || read.type !== null) refuse('A keyword stands in the pool without its marks.');
+    else if (read.negative) refuse('A negative is no keyword: it is blocked in Prune, or in Build.');
     else if (sound.has(normalise(read.text))) refuse('Another of them becomes the same.');
-    else sound.set(normalise(read.text), { id, text: read.text, norm: normalise(read.text) });
+    else {
+      const norm = normalise(read.text);
+      const types = read.type === null ? 0 : bitOf(read.type);
+      sound.set(norm, { id, text: read.text, norm, types, marks: read.marks });
+    }
   }
   for (const { id, norm } of await taken(change, sound)) {
     const own = sound.get(norm);

@@ -1,9 +1,12 @@
 import type { ThemeRow } from '@sprig/contracts';
 import { type BranchRule, type Grouping, themed } from '@sprig/core/build';
+import { bitOf, matchTypes } from '@sprig/core/match';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { ChoiceChip, PercentChip } from '../../kit/chips.tsx';
+import { matchWords } from '../../kit/match-words.ts';
+import { ReachBars } from '../../kit/ReachBars.tsx';
 import { groupingChoices } from './rule-words.ts';
 import { TopConditions } from './TopConditions.tsx';
 
@@ -29,7 +32,7 @@ export function Branches({ branches, themes, currency, onKeep }: Props) {
   if (themes.length === 0) return null;
   return (
     <div className="text-[14px]">
-      {branches.map(({ theme, grouping, step }) => (
+      {branches.map(({ theme, grouping, step, types = 0 }) => (
         <p key={theme}>
           In <b>{nameOf(theme)}</b> make{' '}
           <ChoiceChip
@@ -47,7 +50,25 @@ export function Branches({ branches, themes, currency, onKeep }: Props) {
                 onKeep={(next) => set(theme, { grouping: next })}
               />
             </>
-          )}{' '}
+          )}
+          , in{' '}
+          {matchTypes.map((type) => {
+            const isOn = (types & bitOf(type)) !== 0;
+            return (
+              <button
+                key={type}
+                type="button"
+                aria-pressed={isOn}
+                aria-label={`${matchWords[type]} in ${nameOf(theme)}`}
+                title={`${matchWords[type]}: ${isOn ? 'take it away' : 'build the keywords of this branch in it'}`}
+                className={`chip mr-1 ${isOn ? '' : 'chip-off'}`}
+                onClick={() => void set(theme, { types: types ^ bitOf(type) })}
+              >
+                <ReachBars type={type} />
+              </button>
+            );
+          })}
+          {types === 0 && <span className="text-faint">(match types as below) </span>}
           and bid{' '}
           <PercentChip
             label={`Bid step of ${nameOf(theme)}`}

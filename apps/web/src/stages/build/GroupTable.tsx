@@ -22,6 +22,7 @@ import type { Put, TableColumn } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import { useSettled } from '../../kit/use-settled.ts';
+import { MatchTypesOf } from '../../plan/MatchTypes.tsx';
 import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
 import { resultColumns } from '../../plan/results/result-columns.tsx';
 import { useResultFigures, withResults } from '../../plan/results/use-results.ts';
@@ -69,7 +70,7 @@ export function GroupTable({
   const label = params.get('label') ?? '';
   const many = useManyRows(plan.id, 'ad group');
   const { actions } = many;
-  const [bulk, setBulk] = useState<'bids' | 'names' | null>(null);
+  const [bulk, setBulk] = useState<'bids' | 'names' | 'types' | null>(null);
   const typed = useSettled(filter);
   const set = (change: Record<string, string>) =>
     setParams((old) => withParams(old, change), { replace: isTyped(change) });
@@ -110,7 +111,7 @@ export function GroupTable({
     [holdEachNow],
   );
   const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
-  const openFor = (what: 'bids' | 'names') => (keys: string[]) => {
+  const openFor = (what: 'bids' | 'names' | 'types') => (keys: string[]) => {
     if (selection.size === 0) selection.all(keys);
     setBulk(what);
   };
@@ -144,6 +145,9 @@ export function GroupTable({
             <button type="button" className="btn btn-sm" onClick={() => setBulk('names')}>
               Names <span className="key">n</span>
             </button>
+            <button type="button" className="btn btn-sm" onClick={() => setBulk('types')}>
+              Types <span className="key">m</span>
+            </button>
           </BulkBar>
         )}
       </div>
@@ -162,6 +166,7 @@ export function GroupTable({
           o: (keys) => keys[0] && onOpen(keys[0]),
           b: openFor('bids'),
           n: openFor('names'),
+          m: openFor('types'),
         }}
         empty={
           <Empty
@@ -175,6 +180,14 @@ export function GroupTable({
           </Empty>
         }
       />
+      {bulk === 'types' && chosen.length > 0 && (
+        <MatchTypesOf
+          plan={plan.id}
+          scope={{ groups: chosen.slice(0, MOST_GROUPS) }}
+          what={`the keywords of ${counted(Math.min(MOST_GROUPS, chosen.length), 'ad group')}`}
+          onClose={() => setBulk(null)}
+        />
+      )}
       {bulk === 'names' && chosen.length > 0 && (
         <RewriteNames
           plan={plan.id}

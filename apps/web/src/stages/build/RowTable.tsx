@@ -17,6 +17,7 @@ import type { Put, TableColumn } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import { useSettled } from '../../kit/use-settled.ts';
+import { MatchTypesOf } from '../../plan/MatchTypes.tsx';
 import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
 import { resultColumns } from '../../plan/results/result-columns.tsx';
 import { useResultFigures, withResults } from '../../plan/results/use-results.ts';
@@ -41,7 +42,7 @@ export function RowTable({ plan }: { plan: PlanState }) {
   const many = useManyRows(plan.id, 'keyword row');
   const { actions } = many;
   const { hold } = useHolds(plan.id);
-  const [bulk, setBulk] = useState(false);
+  const [bulk, setBulk] = useState<'bids' | 'types' | null>(null);
   const filter = params.get('filter') ?? '';
   const sort = rowSorts.find((one) => one === params.get('sort')) ?? 'searches';
   const down = params.get('down') !== 'no';
@@ -95,6 +96,10 @@ export function RowTable({ plan }: { plan: PlanState }) {
     [holdEachNow],
   );
   const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
+  const openFor = (what: 'bids' | 'types') => (keys: string[]) => {
+    if (selection.size === 0) selection.all(keys);
+    setBulk(what);
+  };
   return (
     <>
       <div className="flex h-10 shrink-0 items-center gap-2 px-4">
@@ -111,9 +116,13 @@ export function RowTable({ plan }: { plan: PlanState }) {
             word="row"
             held={many.heldIn(chosen).length}
             actions={actions}
-            onBids={() => setBulk(true)}
+            onBids={() => setBulk('bids')}
             onLetGo={() => many.letGo(chosen)}
-          />
+          >
+            <button type="button" className="btn btn-sm" onClick={() => setBulk('types')}>
+              Match types <span className="key">m</span>
+            </button>
+          </BulkBar>
         )}
       </div>
       <Table
@@ -128,10 +137,8 @@ export function RowTable({ plan }: { plan: PlanState }) {
         dim={({ status: now }) => now === 'paused'}
         actions={{
           ...many.keys,
-          b: (keys) => {
-            if (selection.size === 0) selection.all(keys);
-            setBulk(true);
-          },
+          b: openFor('bids'),
+          m: openFor('types'),
         }}
         empty={
           <Empty
@@ -145,13 +152,21 @@ export function RowTable({ plan }: { plan: PlanState }) {
           </Empty>
         }
       />
-      {bulk && chosen.length > 0 && (
+      {bulk === 'types' && chosen.length > 0 && (
+        <MatchTypesOf
+          plan={plan.id}
+          scope={{ rows: chosen }}
+          what={`the keywords of ${counted(chosen.length, 'keyword row')}`}
+          onClose={() => setBulk(null)}
+        />
+      )}
+      {bulk === 'bids' && chosen.length > 0 && (
         <BulkBids
           plan={plan.id}
           currency={currency}
           scope={{ rows: chosen }}
           what={counted(chosen.length, 'keyword row')}
-          onClose={() => setBulk(false)}
+          onClose={() => setBulk(null)}
         />
       )}
     </>

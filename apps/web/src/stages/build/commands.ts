@@ -24,6 +24,7 @@ export const buildKeys: ToldKeys = [
   ...toldTableKeys,
   ['b', 'bids of the selection; of campaigns their budgets'],
   ['n', 'names of the selection: find and replace'],
+  ['m', 'match types of the selection'],
   ['s', 'what the selected campaigns are set to'],
   ['p e', 'pause, enable'],
   ['o', 'open the ad group'],

@@ -13,6 +13,7 @@ import { lazyPart } from '../../kit/lazy-part.tsx';
 import { Part } from '../../kit/Part.tsx';
 import { useSelection } from '../../kit/table/selection.ts';
 import { usePreload } from '../../kit/use-preload.ts';
+import { MatchTypesOf } from '../../plan/MatchTypes.tsx';
 import { useResultFigures } from '../../plan/results/use-results.ts';
 import { useFacts } from '../../plan/use-facts.ts';
 import { useSources } from '../../plan/use-sources.ts';
@@ -68,6 +69,7 @@ export function GatherStage() {
   const [panel, setPanel] = useState<Panel>(null);
   const [asking, setAsking] = useState(false);
   const [rewriting, setRewriting] = useState<number[] | null>(null);
+  const [typing, setTyping] = useState<number[] | null>(null);
   const { data: sources } = useSources(plan.id);
   const { data: found } = useWorked(
     async () => {
@@ -172,6 +174,7 @@ export function GatherStage() {
               onAsk={facts?.market === 'stand-in' ? (ids) => void askMarket(plan.id, ids) : null}
               onTake={(ids) => void takeEstimates(plan.id, pool.worker, ids)}
               onRewrite={setRewriting}
+              onTypes={setTyping}
               onVariants={(ids) => void toVariants(ids)}
             />
           </Part>
@@ -179,6 +182,14 @@ export function GatherStage() {
       )}
       <PoolYield plan={plan} sources={sources} found={found} learned={pool.learned?.searches ?? null} />
       {asking && <AskOutside pool={pool} onClose={() => setAsking(false)} />}
+      {typing && (
+        <MatchTypesOf
+          plan={plan.id}
+          scope={{ keywords: typing }}
+          what={counted(typing.length, 'keyword')}
+          onClose={() => setTyping(null)}
+        />
+      )}
       {rewriting && (
         <RewritePanel
           plan={plan}

@@ -14,6 +14,7 @@ export type PoolActions = {
   /** Takes the estimated CPCs of these keywords as they are. */
   onTake: (ids: number[]) => void;
   onRewrite: (ids: number[]) => void;
+  onTypes: (ids: number[]) => void;
   onVariants: (ids: number[]) => void;
 };
 
@@ -25,7 +26,7 @@ type ChosenProps = PoolActions & {
 
 /** What can be done with the keywords that are selected. */
 export function ChosenKeywords(props: ChosenProps) {
-  const { chosen, state, ids, onCut, onPutBack, onAsk, onTake, onRewrite, onVariants } = props;
+  const { chosen, state, ids, onCut, onPutBack, onAsk, onTake, onRewrite, onTypes, onVariants } = props;
   return (
     <div className="ml-auto flex items-center gap-2">
       <span>{counted(chosen, 'keyword')} selected</span>
@@ -42,6 +43,9 @@ export function ChosenKeywords(props: ChosenProps) {
       )}
       <button type="button" className="btn btn-sm" onClick={() => onRewrite(ids())}>
         Change text <span className="key">r</span>
+      </button>
+      <button type="button" className="btn btn-sm" onClick={() => onTypes(ids())}>
+        Match types <span className="key">m</span>
       </button>
       <button
         type="button"

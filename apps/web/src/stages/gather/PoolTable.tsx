@@ -61,6 +61,7 @@ export function PoolTable(props: Props) {
     onAsk,
     onTake,
     onRewrite,
+    onTypes,
     onVariants,
   } = props;
   const { currency } = plan.brief;
@@ -145,6 +146,7 @@ export function PoolTable(props: Props) {
             onAsk={onAsk}
             onTake={onTake}
             onRewrite={onRewrite}
+            onTypes={onTypes}
             onVariants={onVariants}
           />
         )}
@@ -169,7 +171,7 @@ export function PoolTable(props: Props) {
         filling={filling}
         hidden={hidden}
         dim={(row) => row.state !== 'in'}
-        actions={{ c: (ids) => onCut(ids, true), b: onPutBack, r: onRewrite, v: onVariants }}
+        actions={{ c: (ids) => onCut(ids, true), b: onPutBack, r: onRewrite, m: onTypes, v: onVariants }}
         empty={
           <Empty title="No keyword is left by this filter">
             <button

@@ -10,6 +10,7 @@ export const gatherKeys: ToldKeys = [
   ['c', 'cut the selection'],
   ['b', 'put it back, or unfold it'],
   ['r', 'change its text: find and replace, prefix, suffix, case'],
+  ['m', 'its match types: set, add, take away'],
   ['v', 'match variants of the selection'],
   ['Ctrl V, no cell marked', 'bring in what is on the clipboard'],
   ...asTold(takeInCommands),

@@ -1,4 +1,4 @@
-import { editKeyword, fillKeywords, openPlan } from '@sprig/contracts';
+import { changeTypes, editKeyword, fillKeywords, openPlan } from '@sprig/contracts';
 import { typesIn } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import type { z } from 'zod';
@@ -6,6 +6,7 @@ import { call, wordsOf } from '../../data/call.ts';
 import { fetchAgain } from '../../data/fetch-again.ts';
 import { queryClient } from '../../data/query-client.ts';
 import { questionsOf } from '../../data/query-key.ts';
+import { runChange } from '../../data/run-change.ts';
 import { Figured } from '../../kit/Figured.tsx';
 import {
   copiedFigure,
@@ -20,6 +21,7 @@ import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { AskedMarks } from '../../kit/ReachBars.tsx';
 import { readMoneyOrNone, readWhole } from '../../kit/read-typed.ts';
+import { Tie } from '../../kit/Tie.tsx';
 import type { Put, PutAnswer, TableColumn } from '../../kit/table/column.ts';
 import { figureHeadings, figureWords } from '../../plan/results/result-words.ts';
 import type { PoolRow } from '../../pool/pool-store.ts';
@@ -67,6 +69,18 @@ export async function fillPool(plan: number, puts: readonly Put<PoolRow>[]): Pro
     return { done: false, words: wordsOf(error) };
   }
 }
+
+/** A keyword is built as its sources asked for and the rules say. */
+const giveTypesBack = (plan: number, id: number) =>
+  void runChange(
+    plan,
+    () =>
+      call(changeTypes, {
+        params: { plan },
+        body: { scope: { keywords: [id] }, change: { kind: 'as-asked' }, dry: false },
+      }),
+    () => 'Its match types are as its sources asked for again.',
+  );
 
 type Figure = 'searches' | 'cpc';
 type ReadFigure = { value: number | null } | { words: string };
@@ -145,12 +159,17 @@ export function poolColumns(
       id: 'asked',
       heading: 'Asked as',
       width: 140,
-      hint: 'The match types that its sources asked for',
+      hint: 'The match types that its sources asked for, or that it was given by hand',
       text: ({ asked }) =>
         typesIn(asked)
           .map((type) => matchWords[type])
           .join(', '),
-      cell: ({ asked }) => <AskedMarks asked={asked} />,
+      cell: ({ id, asked, isAskedByHand }) => (
+        <span className="inline-flex items-center gap-0.5">
+          {isAskedByHand && <Tie rule="what its sources asked for" onLetGo={() => giveTypesBack(plan, id)} />}
+          <AskedMarks asked={asked} />
+        </span>
+      ),
     },
     {
       id: 'searches',
