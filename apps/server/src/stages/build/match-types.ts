@@ -66,7 +66,7 @@ function worked(
     count(told.after, after);
     if (next === 'bare') told.bare++;
     if (typeof next !== 'number') continue;
-    given.push({ id, types: next });
+    given.push({ id, types: next, hand });
     if (told.samples.length < SAMPLES) told.samples.push({ id, text, before: types, after: next });
   }
   told.changed = given.length;

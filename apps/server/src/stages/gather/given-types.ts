@@ -1,3 +1,4 @@
+import { BY_HAND } from '@sprig/core/gather';
 import { bitOf } from '@sprig/core/match';
 import type { Change } from '../../plan/change/index.ts';
 import { refreshKeywords } from '../../plan/change/index.ts';
@@ -6,9 +7,9 @@ import { handMention } from './new-rows.ts';
 
 /**
  * The match types that a keyword is given by hand; 0: what was given is taken back. `marks`: the marked words of modified
- * broad; none: those that it has.
+ * broad; none: those that it has. `hand`: what of it was set by hand before, where that is known.
  */
-export type GivenTypes = { id: number; types: number; marks?: readonly number[] };
+export type GivenTypes = { id: number; types: number; marks?: readonly number[]; hand?: number };
 
 const MODIFIED = bitOf('modified');
 
@@ -25,13 +26,30 @@ export async function giveTypes(change: Change, given: readonly GivenTypes[]): P
       })
     ).map(({ keyword_id }) => keyword_id),
   );
-  const marksOf = new Map(
-    (await change.find('keywords', { columns: ['id', 'marks'], where: { id: ids }, lock: true })).map(
-      ({ id, marks }) => [id, marks],
-    ),
-  );
+  const stored = await change.find('keywords', {
+    columns: ['id', 'marks', 'hand'],
+    where: {
+      id: given.flatMap(({ id, types, hand }) => (hand === undefined || types & MODIFIED ? [id] : [])),
+    },
+    lock: true,
+  });
+  const known = new Map(stored.map((row) => [row.id, row]));
   const marks = ({ id, types, marks: own }: GivenTypes): number[] =>
-    types & MODIFIED ? [...(own ?? marksOf.get(id) ?? [])] : [];
+    types & MODIFIED ? [...(own ?? known.get(id)?.marks ?? [])] : [];
+  // What is set by hand stands before all that sources say: these need not be read. Rows that are
+  // changed before their mentions come are touched but once.
+  await change.updateEach(
+    'keywords',
+    given
+      .filter(({ types }) => types > 0)
+      .map((one) => ({
+        id: one.id,
+        asked: one.types,
+        marks: marks(one),
+        hand: (one.hand ?? known.get(one.id)?.hand ?? 0) | BY_HAND.asked,
+      })),
+    ['asked', 'marks', 'hand'],
+  );
   await change.insert(
     'mentions',
     given
@@ -45,5 +63,8 @@ export async function giveTypes(change: Change, given: readonly GivenTypes[]): P
       .map((one) => ({ source_id: source, keyword_id: one.id, asked: one.types, marks: marks(one) })),
     ['asked', 'marks'],
   );
-  await refreshKeywords(change, ids);
+  await refreshKeywords(
+    change,
+    given.flatMap(({ id, types }) => (types === 0 ? [id] : [])),
+  );
 }
