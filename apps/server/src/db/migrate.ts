@@ -26,6 +26,7 @@ import * as verdicts from './migrations/020-verdicts.ts';
 import * as terms from './migrations/021-terms.ts';
 import * as worth from './migrations/022-worth.ts';
 import * as uploadEncoding from './migrations/023-upload-encoding.ts';
+import * as fencesOut from './migrations/024-fences-out.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -51,6 +52,7 @@ export const migrations = [
   { name: '021-terms', sql: terms.up },
   { name: '022-worth', sql: worth.up },
   { name: '023-upload-encoding', sql: uploadEncoding.up },
+  { name: '024-fences-out', sql: fencesOut.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

@@ -211,6 +211,12 @@ async function byHand(server: TestServer, plan: number) {
   });
   await call(api.copyBuilt, { params, body: { of: group, name: 'Pots again', ads: true } });
   await built(server, plan);
+  const { keys: fences } = await call(api.orderAllNegatives, { params, query: { level: 'fence' } });
+  await call(api.changeAllNegatives, {
+    params,
+    body: { keys: fences.slice(0, 1), change: { kind: 'remove', reason: 'Both may show' } },
+  });
+  await built(server, plan);
   return { group, campaign };
 }
 

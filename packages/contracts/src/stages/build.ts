@@ -1,3 +1,4 @@
+export * from './build/all-negatives.ts';
 export * from './build/bids.ts';
 export * from './build/campaigns.ts';
 export * from './build/client-page.ts';

@@ -30,6 +30,17 @@ export const placedNegatives = table('placed_negatives', 'input', {
   },
 });
 
+export const fencesOut = table('fences_out', 'input', {
+  key: ['id'],
+  columns: {
+    id: int,
+    place: text,
+    norm: text,
+    match_type: text,
+    reason: text,
+  },
+});
+
 export const settingSets = documents('setting_sets');
 
 export const copies = table('copies', 'input', {

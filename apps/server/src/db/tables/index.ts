@@ -45,6 +45,7 @@ const all = [
   sort.placedByHand,
   sort.sortSettings,
   build.placedNegatives,
+  build.fencesOut,
   build.settingSets,
   build.copies,
   build.holds,

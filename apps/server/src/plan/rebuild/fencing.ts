@@ -52,7 +52,8 @@ export class Fencing {
   /** Of all that fences and their audit are made of. */
   hashFor(frame: Frame): number {
     if (!this.isOn) return 0;
-    const { layout, facts, brief, settingSets, negatives, placedNegatives, listedNegatives } = this.inputs;
+    const { layout, facts, brief, settingSets, negatives, placedNegatives, fencesOut, listedNegatives } =
+      this.inputs;
     const mixer = new HashSum().add(this.rowsHash);
     for (const { key, campaign, status } of frame.groups) {
       const { status: above, settings } = frame.campaigns[campaign] as CampaignFrame;
@@ -70,6 +71,7 @@ export class Fencing {
           settingSets,
           negatives,
           placedNegatives,
+          fencesOut,
           listedNegatives,
         ]),
       ),
@@ -107,13 +109,24 @@ export class Fencing {
       limit,
     };
     const fences = makeFences(plan, layout.fences);
+    const out = new Set(this.inputs.fencesOut.map(({ place, norm, type }) => `${place} ${type} ${norm}`));
+    let [made, madePhrases] = [0, 0];
     const lists = new Map<number, { texts: string[]; phrases: number[]; keepers: string[] }>();
     for (let at = 0; at < fences.length; at++) {
       const group = fences.group[at] as number;
+      const text = index.textNorms[fences.text[at] as number] as string;
+      const phrase = fences.phrase[at] as number;
+      if (
+        out.size > 0 &&
+        out.has(`${(groups[group] as GroupFrame).key} ${phrase ? 'phrase' : 'exact'} ${text}`)
+      )
+        continue;
+      made++;
+      madePhrases += phrase;
       const list = lists.get(group) ?? { texts: [], phrases: [], keepers: [] };
       lists.set(group, list);
-      list.texts.push(index.textNorms[fences.text[at] as number] as string);
-      list.phrases.push(fences.phrase[at] as number);
+      list.texts.push(text);
+      list.phrases.push(phrase);
       list.keepers.push((groups[fences.keeper[at] as number] as GroupFrame).key);
     }
     const rows = [...lists].map(([group, { texts, phrases, keepers }]) => ({
@@ -122,13 +135,12 @@ export class Fencing {
     }));
     const blocks = this.blocks(frame, rows);
     const audit = auditFences(plan, (group, search) => blocks.blockOf(group, search) !== undefined, 0);
-    const phrase = fences.phrase.reduce((sum, one) => sum + one, 0);
     return {
       rows,
       figures: {
         kind: layout.fences,
-        exact: fences.length - phrase,
-        phrase,
+        exact: made - madePhrases,
+        phrase: madePhrases,
         left: fences.left,
         groups: rows.length,
         audit: { tried: audit.tried, kept: audit.kept },

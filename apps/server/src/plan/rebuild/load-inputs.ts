@@ -56,6 +56,8 @@ export type Inputs = {
   /** Those of the plan that may stand against a keyword of it: not the ones that took their keywords out of the pool. */
   negatives: NegativeKeyword[];
   placedNegatives: PlacedNegative[];
+  /** Fences that are not to be made. */
+  fencesOut: Pick<PlacedNegative, 'place' | 'norm' | 'type'>[];
   /** Of shared lists that are for some campaigns only. */
   listedNegatives: (NegativeKeyword & { campaigns: string[] })[];
 };
@@ -147,6 +149,9 @@ export class InputReader {
       ),
       placedNegatives: await this.rows<PlacedNegative>(
         `select id, place, norm, match_type as type from placed_negatives where plan_id = $1 order by id`,
+      ),
+      fencesOut: await this.rows<Inputs['fencesOut'][number]>(
+        `select place, norm, match_type as type from fences_out where plan_id = $1 order by id`,
       ),
       listedNegatives: await this.rows<NegativeKeyword & { campaigns: string[] }>(
         `select n.id, n.norm, n.match_type as type, a.campaigns from attached_lists a join shared_negatives n

@@ -26,7 +26,7 @@ export async function placeNegatives(
 export async function placeIn(
   change: Change,
   places: readonly string[],
-  rows: ReturnType<typeof soundNegatives>,
+  rows: readonly ReturnType<typeof soundNegatives>[number][],
 ): Promise<number> {
   const there = await change.rows<{ at: string }>(
     `select place || ' ' || match_type || ' ' || norm as at from placed_negatives

@@ -2,6 +2,7 @@ import * as api from '@sprig/contracts';
 import { Router } from 'express';
 import { mount } from '../../http/mount.ts';
 import { refreshBlocks } from '../prune/index.ts';
+import { changeNegatives, orderNegatives, pageNegatives } from './all-negatives.ts';
 import { aimBids, changeBids } from './bids.ts';
 import { changeCampaigns } from './change-campaigns.ts';
 import { clientPageOf } from './client-page.ts';
@@ -44,6 +45,11 @@ export const buildRoutes = (): Router => {
   mount(router, api.labelMany, (caller, { body }) => labelMany(caller, body));
   mount(router, api.holdEach, (caller, { body }) => holdEach(caller, body.values));
   mount(router, api.holdMany, (caller, { body }) => holdMany(caller, body.rowKeys, body.field, body.value));
+  mount(router, api.orderAllNegatives, (caller, { query }) => orderNegatives(caller, query));
+  mount(router, api.pageAllNegatives, async (caller, { body }) => ({
+    negatives: await pageNegatives(caller, body.keys),
+  }));
+  mount(router, api.changeAllNegatives, (caller, { body }) => changeNegatives(caller, body));
   mount(router, api.changeTypes, (caller, { body }) => changeTypes(caller, body));
   mount(router, api.changeCampaigns, (caller, { body }) => changeCampaigns(caller, body));
   mount(router, api.rewriteNames, (caller, { body }) => rewriteNames(caller, body));

@@ -22,6 +22,7 @@ import { buildCommands, buildViews } from './commands.ts';
 import { FencesView } from './FencesView.tsx';
 import { GroupTable } from './GroupTable.tsx';
 import { GroupView } from './GroupView.tsx';
+import { NegativeTable } from './negatives/NegativeTable.tsx';
 import { OrphansPanel } from './OrphansPanel.tsx';
 import { RowTable } from './RowTable.tsx';
 import { RulesView } from './RulesView.tsx';
@@ -138,6 +139,7 @@ export function BuildStage() {
         />
       )}
       {view === 'rows' && <RowTable plan={plan} />}
+      {view === 'negatives' && <NegativeTable plan={plan} campaigns={campaigns} onOpen={open} />}
       {view === 'fences' && (
         <FencesView
           plan={plan}

@@ -29,6 +29,7 @@ import { useResultFigures, withResults } from '../../plan/results/use-results.ts
 import { useHolds } from '../../plan/use-holds.ts';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
+import { ManyNegatives } from './negatives/ManyNegatives.tsx';
 import { RewriteNames } from './RewriteNames.tsx';
 import { readBid } from './read-cells.ts';
 import type { BuildActions } from './use-build.ts';
@@ -36,6 +37,7 @@ import { useManyRows } from './use-many-rows.ts';
 import { type Held, usePending } from './use-pending.ts';
 
 type Sort = (typeof groupSorts)[number];
+type Bulk = 'bids' | 'names' | 'types' | 'negatives';
 const onlyValues = ['all', 'held', 'no-estimate', 'paused'] as const;
 const onlyWords = {
   all: 'all',
@@ -70,7 +72,7 @@ export function GroupTable({
   const label = params.get('label') ?? '';
   const many = useManyRows(plan.id, 'ad group');
   const { actions } = many;
-  const [bulk, setBulk] = useState<'bids' | 'names' | 'types' | null>(null);
+  const [bulk, setBulk] = useState<Bulk | null>(null);
   const typed = useSettled(filter);
   const set = (change: Record<string, string>) =>
     setParams((old) => withParams(old, change), { replace: isTyped(change) });
@@ -111,7 +113,7 @@ export function GroupTable({
     [holdEachNow],
   );
   const chosen = selection.size > 0 ? selection.listIn(source.ids) : [];
-  const openFor = (what: 'bids' | 'names' | 'types') => (keys: string[]) => {
+  const openFor = (what: Bulk) => (keys: string[]) => {
     if (selection.size === 0) selection.all(keys);
     setBulk(what);
   };
@@ -147,6 +149,9 @@ export function GroupTable({
             </button>
             <button type="button" className="btn btn-sm" onClick={() => setBulk('types')}>
               Types <span className="key">m</span>
+            </button>
+            <button type="button" className="btn btn-sm" onClick={() => setBulk('negatives')}>
+              Negatives
             </button>
           </BulkBar>
         )}
@@ -185,6 +190,14 @@ export function GroupTable({
           plan={plan.id}
           scope={{ groups: chosen.slice(0, MOST_GROUPS) }}
           what={`the keywords of ${counted(Math.min(MOST_GROUPS, chosen.length), 'ad group')}`}
+          onClose={() => setBulk(null)}
+        />
+      )}
+      {bulk === 'negatives' && chosen.length > 0 && (
+        <ManyNegatives
+          places={chosen.slice(0, MOST_GROUPS)}
+          what={counted(Math.min(MOST_GROUPS, chosen.length), 'ad group')}
+          actions={actions}
           onClose={() => setBulk(null)}
         />
       )}

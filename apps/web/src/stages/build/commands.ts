@@ -7,6 +7,7 @@ export const buildViews = [
   ['campaigns', 'Campaigns', 'c'],
   ['groups', 'Ad groups', 'a'],
   ['rows', 'Keywords', 'w'],
+  ['negatives', 'Negatives', 'v'],
   ['fences', 'Fences', 'f'],
 ] as const;
 
@@ -25,6 +26,7 @@ export const buildKeys: ToldKeys = [
   ['b', 'bids of the selection; of campaigns their budgets'],
   ['n', 'names of the selection: find and replace'],
   ['m', 'match types of the selection'],
+  ['d u', 'take selected negatives away; move them up to all campaigns'],
   ['s', 'what the selected campaigns are set to'],
   ['p e', 'pause, enable'],
   ['o', 'open the ad group'],

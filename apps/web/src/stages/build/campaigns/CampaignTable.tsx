@@ -12,6 +12,7 @@ import { useSelection } from '../../../kit/table/selection.ts';
 import { Table } from '../../../kit/table/Table.tsx';
 import { useFacts } from '../../../plan/use-facts.ts';
 import { BulkBar } from '../BulkBar.tsx';
+import { ManyNegatives } from '../negatives/ManyNegatives.tsx';
 import { RewriteNames } from '../RewriteNames.tsx';
 import { SettingsPanel } from '../SettingsPanel.tsx';
 import { useSettingSets } from '../use-build.ts';
@@ -31,7 +32,7 @@ type Props = {
   onOpen: (key: string) => void;
 };
 
-type Opened = 'budgets' | 'settings' | 'names';
+type Opened = 'budgets' | 'settings' | 'names' | 'negatives';
 
 /** Every campaign with what it is set to, edited in place or many at once. */
 export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }: Props) {
@@ -112,6 +113,9 @@ export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }:
             <button type="button" className="btn btn-sm" onClick={() => setOpened('names')}>
               Names <span className="key">n</span>
             </button>
+            <button type="button" className="btn btn-sm" onClick={() => setOpened('negatives')}>
+              Negatives
+            </button>
           </BulkBar>
         )}
       </div>
@@ -147,6 +151,9 @@ export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }:
       )}
       {opened === 'settings' && keys.length > 0 && (
         <BulkSettings plan={plan.id} campaigns={chosenRows} sets={sets} onChange={change} onClose={close} />
+      )}
+      {opened === 'negatives' && keys.length > 0 && (
+        <ManyNegatives places={keys} what={what} actions={many.actions} onClose={close} />
       )}
       {opened === 'names' && keys.length > 0 && (
         <RewriteNames plan={plan.id} scope={{ keys }} what={what} word="campaign" onClose={close} />
