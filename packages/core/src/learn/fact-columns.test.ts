@@ -379,7 +379,7 @@ describe('a report that comes piece by piece', () => {
       );
       const seen: unknown[] = [];
       const stream = new ReportStream(
-        { dayOrder: 'ymd', decimal: '.' },
+        { decimal: '.' },
         () => ({
           fact: ({ line, nth, time, campaign, place, names, told }) =>
             seen.push([line, nth, time, campaign, place, names, told]),
