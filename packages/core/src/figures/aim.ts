@@ -1,5 +1,5 @@
 import { itemAt } from '../access/index.ts';
-import { type BasisPoints, type Micros, multiplied } from '../money/index.ts';
+import { asMicros, type BasisPoints, type Micros, multiplied } from '../money/index.ts';
 import type { Curve, CurvePoint } from './forecast.ts';
 
 /** What bids are to reach: a position, 1 = top, which may lie between two; or a share of impressions. */
@@ -10,22 +10,35 @@ export type Unreachable = 'no-estimate' | 'out-of-reach' | 'above-ceiling';
 
 export type AimedBid = { bid: Micros } | { unreachable: Unreachable };
 
+/** What a bid gets beyond the least that reaches its aim: so much of itself, or of the way to the next better place. */
+export type Headroom = BasisPoints | { next: BasisPoints };
+
 /**
  * The least bid that the forecast says reaches the aim, raised by `headroom`, at most the ceiling and a
- * multiple of the increment. What would need more than the ceiling without headroom is unreachable.
+ * multiple of the increment. What would need more than the ceiling without headroom is unreachable. Half of the way
+ * from £0.40, which reaches position 3, to £0.60, which reaches 2, is £0.50.
  */
 export function aimedBid(
   curve: Curve,
   aim: Aim,
-  headroom: BasisPoints,
+  headroom: Headroom,
   { ceiling, increment }: { ceiling: Micros; increment: Micros },
 ): AimedBid {
   if (curve.length === 0) return { unreachable: 'no-estimate' };
   const least = leastBid(curve, aim);
   if (least === null) return { unreachable: 'out-of-reach' };
   if (least > ceiling) return { unreachable: 'above-ceiling' };
-  const bid = multiplied(least, [10_000 + headroom], increment);
+  const bid =
+    typeof headroom === 'number'
+      ? multiplied(least, [10_000 + headroom], increment)
+      : multiplied(onTheWay(curve, least, headroom.next), [], increment);
   return { bid: bid > ceiling ? ceiling : bid < increment ? increment : bid };
+}
+
+/** A bid on the way to the next better place; at the top there is none. */
+function onTheWay(curve: Curve, least: Micros, part: BasisPoints): Micros {
+  const next = curve.findLast(({ bid }) => bid > least);
+  return next ? asMicros(Math.round(least + ((next.bid - least) * part) / 10_000)) : least;
 }
 
 /** Null where even the top falls short. A last position that is better than what is asked for costs its own bid. */

@@ -11,6 +11,7 @@ import {
   CurveMaker,
   ForecastRange,
   forecastAt,
+  type Headroom,
   nothingForecast,
   perDay,
   TOLD_DOUBT,
@@ -86,7 +87,11 @@ describe('aim', () => {
     [{ kind: 'share', at: 7_000 }, 0, { bid: 650_000 }],
     [{ kind: 'share', at: 8_000 }, 0, { bid: 800_000 }],
     [{ kind: 'share', at: 9_500 }, 0, { unreachable: 'out-of-reach' }],
-  ] as [Aim, number, unknown][])('%j with %i more', (aim, headroom, expected) =>
+    [{ kind: 'position', at: 3 }, { next: 5_000 }, { bid: 650_000 }],
+    [{ kind: 'position', at: 2.5 }, { next: 10_000 }, { bid: 800_000 }],
+    [{ kind: 'position', at: 2 }, { next: 10_000 }, { bid: 900_000 }],
+    [{ kind: 'share', at: 7_000 }, { next: 0 }, { bid: 650_000 }],
+  ] as [Aim, Headroom, unknown][])('%j with %j more', (aim, headroom, expected) =>
     expect(aimedBid(curve, aim, headroom, limits)).toEqual(expected),
   );
   test('nothing is known', () =>

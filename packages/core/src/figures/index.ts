@@ -1,4 +1,4 @@
-export { type Aim, type AimedBid, aimedBid, type Unreachable } from './aim.ts';
+export { type Aim, type AimedBid, aimedBid, type Headroom, type Unreachable } from './aim.ts';
 export {
   type Assumptions,
   assumptionLimits,

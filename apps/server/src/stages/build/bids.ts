@@ -1,6 +1,6 @@
 import type { BidScope, BidsAnswer } from '@sprig/contracts';
 import { type BidChange, changedBid } from '@sprig/core/build';
-import { type Aim, aimedBid, type Curve, type Unreachable } from '@sprig/core/figures';
+import { type Aim, aimedBid, type Curve, type Headroom, type Unreachable } from '@sprig/core/figures';
 import { asMicros, between, type Micros, multiplied } from '@sprig/core/money';
 import { plainOutlet } from '@sprig/core/outlets';
 import { incrementOf } from '@sprig/core/sheets';
@@ -44,14 +44,16 @@ export const changeBids = (
 /**
  * Aims the bids of a scope. A keyword's highest bid in an ad group is set to what reaches the aim; its other match types
  * keep their distance from it, so that the ladder stays in its order.
+ * @param own no bid is aimed above it; null: the layout's greatest bid
  */
 export function aimBids(
   caller: PlanCaller,
   scope: BidScope,
   aim: Aim,
-  headroom: number,
+  headroom: Headroom,
   dry: boolean,
   also: Also = nothingElse,
+  own: Micros | null = null,
 ): Promise<BidsAnswer> {
   const unreachable = noneUnreachable();
   return setBids(
@@ -60,7 +62,8 @@ export function aimBids(
     dry,
     ({ rules, rows }, curves) => {
       const increment = incrementOf(plainOutlet, rules.currency);
-      const { floor, ceiling } = rules.layout.ladder;
+      const { floor } = rules.layout.ladder;
+      const ceiling = own ?? rules.layout.ladder.ceiling;
       const bids = new Map<string, Micros>();
       for (const own of grouped(rows, ({ group, norm }) => `${group} ${norm}`).values()) {
         const [first] = own;

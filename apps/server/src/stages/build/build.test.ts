@@ -645,6 +645,22 @@ describe('bids', () => {
     await edit(plan, [{ at: 'ladder.ceiling', after: asMicros(400_000) }]);
     const capped = await aim(1);
     expect(capped.unreachable['above-ceiling']).toBeGreaterThan(0);
+    const aimedTo = (more: object) =>
+      server.call(api.aimBids, {
+        params: { plan },
+        body: { scope: { all: true }, aim: { kind: 'position', at: 1 }, headroom: 0, dry: true, ...more },
+      });
+    const free = await aimedTo({ ceiling: asMicros(90_000_000) });
+    expect(free.unreachable['above-ceiling']).toBe(0);
+    expect(free.after.clicks).toBeGreaterThan(capped.after.clicks);
+    const third = { aim: { kind: 'position', at: 3 } as const, ceiling: asMicros(90_000_000) };
+    const [least, half, whole] = [
+      await aimedTo(third),
+      await aimedTo({ ...third, headroom: { next: 5_000 } }),
+      await aimedTo({ ...third, headroom: { next: 10_000 } }),
+    ];
+    expect(half.after.cost).toBeGreaterThan(least.after.cost);
+    expect(whole.after.cost).toBeGreaterThan(half.after.cost);
     await aim(4, false);
     await built(server, plan);
     const group = (await groupsOf(plan)).find(({ name }) => name === 'Canoes')!;

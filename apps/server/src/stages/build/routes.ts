@@ -59,7 +59,7 @@ export const buildRoutes = (): Router => {
   }));
   mount(router, api.changeBids, (caller, { body }) => changeBids(caller, body.scope, body.change, body.dry));
   mount(router, api.aimBids, (caller, { body }) =>
-    aimBids(caller, body.scope, body.aim, body.headroom, body.dry),
+    aimBids(caller, body.scope, body.aim, body.headroom, body.dry, undefined, body.ceiling),
   );
   mount(router, api.viewForecast, (caller, { body }) => forecastOf(caller, body.scope));
   mount(router, api.placeNegatives, (caller, { body }) =>

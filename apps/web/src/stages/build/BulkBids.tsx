@@ -1,6 +1,4 @@
 import * as api from '@sprig/contracts';
-import type { BidChange } from '@sprig/core/build';
-import { asMicros } from '@sprig/core/money';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { question } from '../../data/question.ts';
@@ -11,44 +9,20 @@ import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, estimate, money } from '../../kit/format.ts';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
-import { readMoney, readPercent } from '../../kit/read-typed.ts';
 import { useDayWords } from '../../plan/day-words.ts';
 import { clicksWords } from '../../plan/forecast-words.ts';
-
-export type Kind = 'set' | 'raise' | 'lower' | 'raise-by' | 'lower-by' | 'round' | 'between';
-export const bidKinds: { value: Kind; words: string }[] = [
-  { value: 'raise', words: 'raise them by' },
-  { value: 'lower', words: 'lower them by' },
-  { value: 'raise-by', words: 'add' },
-  { value: 'lower-by', words: 'take off' },
-  { value: 'set', words: 'set them to' },
-  { value: 'round', words: 'round them to' },
-  { value: 'between', words: 'keep them between' },
-];
-
-/** Reads what was typed as a change of bids. */
-export function readChange(
-  kind: Kind,
-  first: string,
-  second: string,
-): { change: BidChange } | { words: string } {
-  if (kind === 'raise' || kind === 'lower') {
-    const read = readPercent(first);
-    if ('words' in read) return read;
-    return { change: { kind: 'percent', by: kind === 'raise' ? read.value : -read.value } };
-  }
-  const read = readMoney(first);
-  if ('words' in read) return read;
-  if (kind === 'raise-by') return { change: { kind: 'amount', by: read.value } };
-  if (kind === 'lower-by') return { change: { kind: 'amount', by: -read.value } };
-  if (kind !== 'between' && read.value === 0) return { words: 'It has to be more than nothing.' };
-  if (kind === 'set' || kind === 'round') return { change: { kind, to: read.value } };
-  const most = readMoney(second);
-  if ('words' in most) return most;
-  if (most.value === 0 || most.value < read.value)
-    return { words: 'The least is above the greatest. Lower the one or raise the other.' };
-  return { change: { kind: 'between', from: read.value, to: asMicros(most.value) } };
-}
+import { AimFields } from './AimFields.tsx';
+import {
+  type AimKind,
+  type AimTyped,
+  aimKinds,
+  bidKinds,
+  type Kind,
+  type ReadAim,
+  readAim,
+  readChange,
+} from './bid-change.ts';
+import { reasons } from './Would.tsx';
 
 type Props = {
   plan: number;
@@ -60,43 +34,69 @@ type Props = {
 
 /** One change to many bids: before and after, the count and the estimated spend stand there before anything is done. */
 export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
-  const [kind, setKind] = useState<Kind>('raise');
+  const [kind, setKind] = useState<Kind | AimKind>('raise');
   const day = useDayWords(plan);
   const [first, setFirst] = useState('10');
   const [second, setSecond] = useState('');
-  const { write: changeAll, isBusy } = useWrite(api.changeBids, {
-    said: ({ changed }) => `Changed ${counted(changed, 'bid')}. They are held from now on.`,
+  const [aimed, setAimed] = useState<Omit<AimTyped, 'kind'>>({
+    at: '3',
+    beyond: '0',
+    by: 'of-bid',
+    ceiling: '',
   });
-  const read = readChange(kind, first, second);
+  const said = {
+    said: ({ changed }: api.BidsAnswer) => `Changed ${counted(changed, 'bid')}. They are held from now on.`,
+  };
+  const { write: changeAll, isBusy } = useWrite(api.changeBids, said);
+  const { write: aimAll, isBusy: isAiming } = useWrite(api.aimBids, said);
+  const isAim = kind === 'position' || kind === 'share';
+  const read = isAim ? readAim({ kind, ...aimed }) : readChange(kind, first, second);
   const change = 'change' in read ? read.change : null;
-  const { data: would } = useQuery({
-    ...question(api.changeBids, { params: { plan }, body: { scope, change: change as never, dry: true } }),
+  const aim = 'aim' in read ? read : null;
+  const isReady = change !== null || aim !== null;
+  const params = { plan };
+  const changing = useQuery({
+    ...question(api.changeBids, { params, body: { scope, change: change as never, dry: true } }),
     enabled: change !== null,
     placeholderData: keepPreviousData,
   });
+  const aiming = useQuery({
+    ...question(api.aimBids, { params, body: { scope, ...(aim as ReadAim), dry: true } }),
+    enabled: aim !== null,
+    placeholderData: keepPreviousData,
+  });
+  const would = isAim ? aiming.data : changing.data;
   const apply = async () => {
-    if (!change) return;
-    const changed = await changeAll({
-      params: { plan },
-      body: { scope, change: change as never, dry: false },
-    });
-    if (changed) onClose();
+    const done = change
+      ? await changeAll({ params, body: { scope, change: change as never, dry: false } })
+      : aim && (await aimAll({ params, body: { scope, ...aim, dry: false } }));
+    if (done) onClose();
   };
+  const unreachable = would ? Object.values(would.unreachable).reduce((sum, one) => sum + one, 0) : 0;
   const isPercent = kind === 'raise' || kind === 'lower';
   const amountWord = isPercent ? 'Percent' : 'Amount';
   return (
     <Dialog title={`Bids of ${what}`} onClose={onClose} wide>
       <p className="text-[14px] leading-9">
         Take the bids of {what} and{' '}
-        <ChoiceChip label="What to do with the bids" value={kind} choices={bidKinds} onChoose={setKind} />{' '}
-        <input
-          autoFocus
-          aria-label={kind === 'between' ? 'Least bid' : amountWord}
-          className={`plain-field chip w-20 text-right ${'words' in read ? 'chip-bad' : ''}`}
-          value={first}
-          onChange={({ target }) => setFirst(target.value)}
-          onKeyDown={(event) => event.key === 'Enter' && void apply()}
-        />
+        <ChoiceChip
+          label="What to do with the bids"
+          value={kind}
+          choices={[...bidKinds, ...aimKinds]}
+          onChoose={setKind}
+        />{' '}
+        {isAim ? (
+          <AimFields kind={kind} aimed={aimed} onAim={setAimed} onEnter={() => void apply()} />
+        ) : (
+          <input
+            autoFocus
+            aria-label={kind === 'between' ? 'Least bid' : amountWord}
+            className={`plain-field chip w-20 text-right ${'words' in read ? 'chip-bad' : ''}`}
+            value={first}
+            onChange={({ target }) => setFirst(target.value)}
+            onKeyDown={(event) => event.key === 'Enter' && void apply()}
+          />
+        )}
         {isPercent && ' %'}
         {kind === 'between' && (
           <>
@@ -117,7 +117,7 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
           {read.words}
         </p>
       )}
-      {would && change && (
+      {would && isReady && (
         <>
           <p role="status" className="mt-1 text-[13px]">
             {counted(would.changed, 'bid')} of {count(would.rows)} would change. By the forecast:{' '}
@@ -127,6 +127,12 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
             </b>{' '}
             {day}.
           </p>
+          {unreachable > 0 && (
+            <p className="text-[12.5px] text-warning">
+              {counted(unreachable, 'keyword')} can’t be aimed and would stay as they are:{' '}
+              {reasons(would.unreachable)}.
+            </p>
+          )}
           <table className="mt-2 w-full text-[13px]">
             <thead className="text-[12px] text-faint">
               <tr>
@@ -160,7 +166,7 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
         <button
           type="button"
           className="btn btn-primary btn-sm"
-          disabled={!change || !would || would.changed === 0 || isBusy}
+          disabled={!isReady || !would || would.changed === 0 || isBusy || isAiming}
           onClick={() => void apply()}
         >
           Change {counted(would?.changed ?? 0, 'bid')}

@@ -62,7 +62,8 @@ const REASONS = {
   'out-of-reach': 'no bid gets there',
   'above-ceiling': 'it would take more than the greatest bid',
 };
-const reasons = (unreachable: Record<keyof typeof REASONS, number>): string =>
+/** Why keywords can't be aimed, and how many. */
+export const reasons = (unreachable: Record<keyof typeof REASONS, number>): string =>
   (Object.keys(REASONS) as (keyof typeof REASONS)[])
     .filter((why) => unreachable[why] > 0)
     .map((why) => `${count(unreachable[why])} since ${REASONS[why]}`)

@@ -92,6 +92,42 @@ describe('bids of many at once', () => {
     ]);
   });
 
+  test('are aimed at a position or a share, part of the way to the next place, each at most so high', async () => {
+    const asked = servedBy([
+      [changeBids, () => would(1)],
+      [aimBids, () => would(1)],
+    ]);
+    const { user } = open();
+    await user.selectOptions(screen.getByLabelText('What to do with the bids'), 'position');
+    const type = async (label: string, typed: string) => {
+      await user.clear(screen.getByLabelText(label));
+      await user.type(screen.getByLabelText(label), typed);
+    };
+    await type('Position', '0');
+    expect(screen.getByRole('alert').textContent).toContain('from 1, the top');
+    await type('Position', '2,5');
+    await type('Headroom', '50');
+    await user.selectOptions(screen.getByLabelText('What the headroom is of'), 'of-way');
+    await type('Greatest bid', '1.20');
+    expect((await screen.findByText(/3 keywords can’t be aimed/)).textContent).toContain(
+      'more than the greatest bid',
+    );
+    await user.click(screen.getByRole('button', { name: 'Change 1 bid' }));
+    await waitFor(() => expect(close).toHaveBeenCalledTimes(1));
+    const aimed = asked.filter(
+      ({ path, body }) => path.endsWith('/aim') && (body as { dry: boolean }).dry === false,
+    );
+    expect(aimed.map(({ body }) => body)).toEqual([
+      {
+        scope: { rows: ['k1:e'] },
+        aim: { kind: 'position', at: 2.5 },
+        headroom: { next: 5_000 },
+        ceiling: 1_200_000,
+        dry: false,
+      },
+    ]);
+  });
+
   test('what is no number is told, and can’t be done', async () => {
     const asked = servedBy([[changeBids, () => would(1)]]);
     const { user } = open();

@@ -2,7 +2,7 @@ import type { TriedView } from '@sprig/contracts';
 import { describe, expect, test } from 'vitest';
 import { clicksWords } from '../../plan/forecast-words.ts';
 import { readLabels } from './BulkBar.tsx';
-import { readChange } from './BulkBids.tsx';
+import { readChange } from './bid-change.ts';
 import { aboveWords, readNegatives } from './NegativesPart.tsx';
 import { heldWords } from './OrphansPanel.tsx';
 import { readCount, readDay, readPattern } from './rule-words.ts';

@@ -77,7 +77,13 @@ export const aimBids = endpoint({
   body: z.object({
     scope: bidScope,
     aim: aimSchema,
-    headroom: z.number().int().min(0).max(100_000),
+    /** Beyond the least bid: so much of itself, or of the way to the next better place; basis points. */
+    headroom: z.union([
+      z.number().int().min(0).max(100_000),
+      z.strictObject({ next: z.number().int().min(0).max(10_000) }),
+    ]),
+    /** No bid is aimed above it; null: the layout's greatest bid. */
+    ceiling: positive.nullable().default(null),
     dry: z.boolean(),
   }),
   answer: bidsAnswer,

@@ -4,7 +4,7 @@ import { Help } from '../../../frame/Help.tsx';
 import { ChoiceChip } from '../../../kit/chips.tsx';
 import { Dialog } from '../../../kit/Dialog.tsx';
 import { count, counted, money } from '../../../kit/format.ts';
-import { bidKinds } from '../BulkBids.tsx';
+import { bidKinds } from '../bid-change.ts';
 import { type BudgetKind, budgetsAfter, type ShareBy } from './budget-change.ts';
 import type { ShownCampaign } from './shown-campaigns.ts';
 import type { CampaignChange } from './use-campaign-change.ts';

@@ -1,7 +1,7 @@
 import { changedBid, shareBudget } from '@sprig/core/build';
 import { asMicros, type Micros, minorUnit } from '@sprig/core/money';
 import { readMoney } from '../../../kit/read-typed.ts';
-import { type Kind as BidKind, readChange } from '../BulkBids.tsx';
+import { type Kind as BidKind, readChange } from '../bid-change.ts';
 import type { ShownCampaign } from './shown-campaigns.ts';
 
 export type BudgetKind = BidKind | 'share';
