@@ -203,6 +203,8 @@ export const removeThemes = endpoint({
   answer: revisionAnswer,
 });
 
+const placedIds = z.array(id).min(1).max(MOST_PLACED);
+
 /** Holds keywords in a theme, out of all (0), or lets them go (null). */
 export const placeByHand = endpoint({
   method: 'POST',
@@ -211,7 +213,11 @@ export const placeByHand = endpoint({
   changes: ['plan'],
   params: planParams,
   query: nothing,
-  body: z.object({ keywords: z.array(id).min(1).max(MOST_PLACED), theme: count.nullable() }),
+  body: z.union([
+    z.strictObject({ keywords: placedIds, theme: count.nullable() }),
+    /** In a theme that is made for them, with no rule of its own. */
+    z.strictObject({ keywords: placedIds, made: z.strictObject({ name, parent: id.nullable() }) }),
+  ]),
   answer: revisionAnswer,
 });
 

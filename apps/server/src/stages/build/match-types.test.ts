@@ -147,6 +147,25 @@ test('what is written in the notation of a match type when texts are changed is 
   expect(row?.marks).toEqual([0, 1]);
 });
 
+test('keywords move to a new theme, held there with their bids, as one step', async () => {
+  const plan = await softwarePlan();
+  const rows = await rowsOf(plan);
+  const keywords = [
+    ...new Set(rows.filter(({ text }) => text.startsWith('invoice')).map(({ keyword }) => keyword)),
+  ];
+  await server.call(api.placeByHand, {
+    params: { plan },
+    body: { keywords, made: { name: 'Invoices', parent: null } },
+  });
+  await built(server, plan);
+  const { keys } = await server.call(api.orderGroups, { params: { plan } });
+  const { groups } = await server.call(api.pageGroups, { params: { plan }, body: { keys } });
+  expect(groups.find(({ kind }) => kind === 'theme')).toMatchObject({ name: 'Invoices', keywords: 2 });
+  await server.call(api.undoChange, { params: { plan }, body: {} });
+  const { themes, placed } = await server.call(api.readSort, { params: { plan } });
+  expect([themes, placed]).toEqual([[], []]);
+});
+
 test('a list that comes in later asks for nothing where types were set by hand', async () => {
   const plan = await softwarePlan();
   const [first] = await rowsOf(plan);

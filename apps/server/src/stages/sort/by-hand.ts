@@ -1,10 +1,11 @@
-import type { HandPlaced } from '@sprig/contracts';
+import { type HandPlaced, newThemeOf } from '@sprig/contracts';
 import type { FunnelStage } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
 import { type Change, inChange } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { notFound } from '../../platform/failure.ts';
+import { makeThemesIn } from './themes.ts';
 
 export const listByHand = ({ database, plan, workspace }: PlanCaller): Promise<HandPlaced[]> =>
   select<HandPlaced>(
@@ -32,6 +33,17 @@ export const placeByHand = (
       return name;
     },
   );
+
+/** Makes a theme without a rule of its own, and holds keywords in it. */
+export const placeInNew = (
+  caller: PlanCaller,
+  keywords: readonly number[],
+  { name, parent }: { name: string; parent: number | null },
+): Promise<{ revision: number }> =>
+  inChange(caller, `Move ${counted(keywords.length, 'keyword')} to the new theme ${name}`, async (change) => {
+    const [theme] = await makeThemesIn(change, parent, [newThemeOf(name, null)]);
+    await setByHand(change, keywords, { theme_id: theme as number });
+  });
 
 /** Holds the funnel stage of keywords, or gives it back to their words and themes. */
 export const stageByHand = (

@@ -3,7 +3,7 @@ import { Router } from 'express';
 import { mount } from '../../http/mount.ts';
 import { assertPlan, inChangeless } from '../../http/scope.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
-import { listByHand, placeByHand, stageByHand } from './by-hand.ts';
+import { listByHand, placeByHand, placeInNew, stageByHand } from './by-hand.ts';
 import { editSortSettings, noteSeen, seenBy, sortSettings } from './settings.ts';
 import { editTheme, listThemes, makeThemes, moveThemes, removeThemes } from './themes.ts';
 
@@ -28,7 +28,11 @@ export const sortRoutes = (): Router => {
   mount(router, api.moveThemes, (caller, { body }) => moveThemes(caller, body.ids, body.parent, body.before));
   mount(router, api.removeThemes, (caller, { body }) => removeThemes(caller, body.ids));
   mount(router, api.editTheme, (caller, { params: { theme }, body }) => editTheme(caller, theme, body.edits));
-  mount(router, api.placeByHand, (caller, { body }) => placeByHand(caller, body.keywords, body.theme));
+  mount(router, api.placeByHand, (caller, { body }) =>
+    'made' in body
+      ? placeInNew(caller, body.keywords, body.made)
+      : placeByHand(caller, body.keywords, body.theme),
+  );
   mount(router, api.stageByHand, (caller, { body }) => stageByHand(caller, body.keywords, body.stage));
   mount(router, api.editSortSettings, (caller, { body }) => editSortSettings(caller, body.edits));
   mount(router, api.lookedAtSort, async (caller, { body }) => {

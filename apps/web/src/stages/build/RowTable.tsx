@@ -25,6 +25,7 @@ import { useHolds } from '../../plan/use-holds.ts';
 import { BidEdit } from './BidEdit.tsx';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
+import { MoveKeywords } from './MoveKeywords.tsx';
 import { readBid, readStatus } from './read-cells.ts';
 import type { BuildActions } from './use-build.ts';
 import { useManyRows } from './use-many-rows.ts';
@@ -42,7 +43,7 @@ export function RowTable({ plan }: { plan: PlanState }) {
   const many = useManyRows(plan.id, 'keyword row');
   const { actions } = many;
   const { hold } = useHolds(plan.id);
-  const [bulk, setBulk] = useState<'bids' | 'types' | null>(null);
+  const [bulk, setBulk] = useState<'bids' | 'types' | 'move' | null>(null);
   const filter = params.get('filter') ?? '';
   const sort = rowSorts.find((one) => one === params.get('sort')) ?? 'searches';
   const down = params.get('down') !== 'no';
@@ -122,6 +123,9 @@ export function RowTable({ plan }: { plan: PlanState }) {
             <button type="button" className="btn btn-sm" onClick={() => setBulk('types')}>
               Match types <span className="key">m</span>
             </button>
+            <button type="button" className="btn btn-sm" onClick={() => setBulk('move')}>
+              Move
+            </button>
           </BulkBar>
         )}
       </div>
@@ -152,6 +156,9 @@ export function RowTable({ plan }: { plan: PlanState }) {
           </Empty>
         }
       />
+      {bulk === 'move' && chosen.length > 0 && (
+        <MoveKeywords plan={plan.id} rows={chosen} onClose={() => setBulk(null)} />
+      )}
       {bulk === 'types' && chosen.length > 0 && (
         <MatchTypesOf
           plan={plan.id}
