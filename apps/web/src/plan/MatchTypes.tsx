@@ -4,7 +4,6 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { question } from '../data/question.ts';
 import { useWrite } from '../data/use-write.ts';
-import { Help } from '../frame/Help.tsx';
 import { ChoiceChip } from '../kit/chips.tsx';
 import { Dialog } from '../kit/Dialog.tsx';
 import { count, counted } from '../kit/format.ts';
@@ -143,11 +142,11 @@ export function MatchTypesOf({ plan, scope, what, onClose }: Props) {
           Leave them
         </button>
       </div>
-      <Help>
+      <p className="mt-2 text-[12.5px] text-faint">
         What is set here holds for a keyword wherever it stands, whatever its sources asked for and the rules
         say, until it is given back. Keywords that come in later go by the rules. One step of undo takes all
         of it back.
-      </Help>
+      </p>
     </Dialog>
   );
 }

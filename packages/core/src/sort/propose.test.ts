@@ -11,6 +11,8 @@ import {
   type Proposal,
   placeKeywords,
   propose,
+  type Sift,
+  Sifter,
   Signals,
   sentenceOf,
   signalsFor,
@@ -23,7 +25,11 @@ import {
 
 type Keyword = { text: string; searches: number };
 
-function unitsOf(keywords: readonly Keyword[], places: readonly string[] = labelledPlaces): Units {
+function unitsOf(
+  keywords: readonly Keyword[],
+  places: readonly string[] = labelledPlaces,
+  cpcOf?: (row: number) => number,
+): Units {
   const norms = keywords.map(({ text }) => normalise(text));
   const words = new PoolWords(
     {
@@ -31,6 +37,7 @@ function unitsOf(keywords: readonly Keyword[], places: readonly string[] = label
       isIn: () => true,
       normOf: (row) => norms[row] as string,
       searchesOf: (row) => keywords[row]?.searches ?? 0,
+      ...(cpcOf ? { cpcOf } : {}),
     },
     english,
   );
@@ -282,6 +289,24 @@ describe('suggestions', () => {
       found.map(({ searches }) => searches).sort((a, b) => b - a),
     );
     for (const { tightness } of found) expect(tightness).toBeGreaterThan(0.5);
+  });
+
+  test('each with the median CPC of its keywords that have one', () => {
+    const priced = unitsOf(keywords, undefined, (row) => (row % 2 === 0 ? -1 : row * 10_000));
+    const [first] = suggestionsOf(proposal, null, everyRow(keywords), priced, new Set());
+    const [plain] = suggestionsOf(proposal, null, everyRow(keywords), units, new Set());
+    expect(plain?.cpc).toBeNull();
+    const taken = new Set(new Sifter(priced.words).matches(first?.sift as Sift, {}).rows);
+    expect(taken.size).toBe(first?.keywords);
+    const cpcs = keywords
+      .flatMap((_, row) => (taken.has(row) && row % 2 === 1 ? [row * 10_000] : []))
+      .sort((a, b) => a - b);
+    const middle = cpcs.length >> 1;
+    const median =
+      cpcs.length % 2 === 1
+        ? cpcs[middle]
+        : Math.floor(((cpcs[middle - 1] as number) + (cpcs[middle] as number) + 1) / 2);
+    expect(first?.cpc).toBe(median);
   });
 
   test('each can be taken alone: what another is to have is kept out by name', () => {

@@ -1,4 +1,6 @@
 import { itemAt } from '../access/index.ts';
+import { asMicros, type Micros, medianOf } from '../money/index.ts';
+import type { PoolWords } from './pool-words.ts';
 import type { Proposal, ProposedTheme } from './propose.ts';
 import { type Sift, sentenceOf } from './sift.ts';
 import { Sifter } from './sifting.ts';
@@ -16,6 +18,8 @@ export type Suggestion = {
   keywords: number;
   searches: number;
   tightness: number;
+  /** The median CPC of its keywords that have one that was told or set by hand; null where none has. */
+  cpc: Micros | null;
   examples: string[];
   /** Sub-themes that the proposal has in it. */
   inside: number;
@@ -60,12 +64,22 @@ export function suggestionsOf(
           keywords: found.rows.length,
           searches: found.searches,
           tightness: tightness.of(found.rows),
+          cpc: medianCpc(words.pool, found.rows),
           examples,
           inside: parts.get(at) ?? 0,
         },
       ];
     })
     .sort((a, b) => b.searches - a.searches || b.keywords - a.keywords || a.at - b.at);
+}
+
+function medianCpc({ cpcOf }: PoolWords['pool'], rows: ArrayLike<number>): Micros | null {
+  const cpcs: Micros[] = [];
+  for (let at = 0; at < rows.length; at++) {
+    const cpc = cpcOf?.(rows[at] as number) ?? -1;
+    if (cpc >= 0) cpcs.push(asMicros(cpc));
+  }
+  return medianOf(cpcs);
 }
 
 const LONGEST_KEY = 500;

@@ -1,6 +1,7 @@
 import type { Suggestion } from '@sprig/core/sort';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
-import { count, counted, short } from '../../kit/format.ts';
+import { useOpenPlan } from '../../data/plan.ts';
+import { count, counted, money, short } from '../../kit/format.ts';
 import { share } from './sort-words.ts';
 
 type Props = {
@@ -130,7 +131,8 @@ export function Suggestions(props: Props) {
 }
 
 function SuggestionLine({ suggestion, isOpen }: { suggestion: Suggestion; isOpen: boolean }) {
-  const { name, keywords, searches, tightness, examples, inside } = suggestion;
+  const { name, keywords, searches, tightness, cpc, examples, inside } = suggestion;
+  const { currency } = useOpenPlan().brief;
   return (
     <>
       <div className="flex items-baseline gap-2">
@@ -142,7 +144,8 @@ function SuggestionLine({ suggestion, isOpen }: { suggestion: Suggestion; isOpen
       </div>
       {isOpen && (
         <p className="text-[12px] text-faint">
-          {counted(keywords, 'keyword')}, {short(searches)} searches, {share(tightness)} tight:{' '}
+          {counted(keywords, 'keyword')}, {short(searches)} searches,{' '}
+          {cpc === null ? 'no told CPC' : `median CPC ${money(cpc, currency)}`}, {share(tightness)} tight:{' '}
           {examples.join(', ')}
         </p>
       )}

@@ -230,6 +230,7 @@ describe('the map', () => {
       keywords: 5,
       searches,
       tightness: 1,
+      cpc: null,
       examples: [],
       inside: 0,
     });

@@ -41,6 +41,7 @@ function open(count: number) {
       all: own,
       held: 0,
       tightness: 1,
+      cpc: null,
       stages: { early: none, comparing: none, ready: none, none },
     };
   });
