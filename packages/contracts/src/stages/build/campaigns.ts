@@ -53,12 +53,13 @@ export const changeCampaigns = endpoint({
   answer: revisionAnswer.extend({ held: count, sets: z.array(settledSet) }),
 });
 
+const typed = text(500);
 const rewriting = z.strictObject({
-  find: text(500),
-  replace: text(500),
+  find: typed,
+  replace: typed,
   isPattern: z.boolean(),
-  prefix: text(500),
-  suffix: text(500),
+  prefix: typed,
+  suffix: typed,
   style: z.enum(caseStyles),
 }) satisfies z.ZodType<Rewriting>;
 
