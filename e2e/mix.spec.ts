@@ -379,3 +379,23 @@ test('recipes: made from a shape, copied, renamed, ordered, switched off, remove
   await page.keyboard.press('Control+z');
   await expect.poll(names).toEqual(['By want', 'Want thing place']);
 });
+
+test('a list’s words get their plurals or singulars from its menu', async ({ page, url }) => {
+  await openPlan(page, url, { name: 'Dentist', site: 'dentist.example' });
+  await go(page, 'Mix');
+  await page.getByRole('button', { name: 'New recipe' }).click();
+  await page.getByRole('menuitem', { name: 'empty' }).click();
+  await page.getByRole('button', { name: 'Add a list' }).click();
+  await page.getByRole('menuitem', { name: 'Paste columns of a spreadsheet' }).click();
+  await page
+    .getByRole('textbox', { name: 'Columns of a spreadsheet' })
+    .fill('Goods\tTowns\ncrown\tMilltown\nbridges\t\nchess\t');
+  await page.getByRole('button', { name: 'Make 2 lists' }).click();
+  await page.getByRole('button', { name: 'More for Goods' }).click();
+  await page.getByRole('menuitem', { name: 'Give each word its plural or singular' }).click();
+  await expect(list(page, 'Goods')).toContainText('crown | crowns');
+  await expect(list(page, 'Goods')).toContainText('bridges | bridge');
+  await expect(
+    page.getByText('2 words of Goods got their plural or singular; 1 word has none that is known.'),
+  ).toBeVisible();
+});

@@ -37,6 +37,7 @@ export {
   textAt,
   textsOf,
 } from './mix.ts';
+export { withNumberForms } from './number-forms.ts';
 export { type PastedList, readPastedColumns } from './pasted-columns.ts';
 export {
   type BriefFact,

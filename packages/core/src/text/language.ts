@@ -1,6 +1,6 @@
 /// <reference path="./snowball-stemmers.d.ts" />
 import snowball from 'snowball-stemmers';
-import { numberFold } from './number-fold.ts';
+import { numberFold, pluralOf } from './number-fold.ts';
 import { englishSignals, type SignalWord } from './signal-words.ts';
 
 /** What the computations need to know of a language. Passed in, never global. */
@@ -25,6 +25,8 @@ export type LanguagePack = {
   scripts: readonly string[];
   /** Plural to singular, of one word in normal form. */
   numberFold: (word: string) => string;
+  /** Singular to plural, of one word in normal form; a word without one stays. */
+  plural: (word: string) => string;
   /** The stem of the folded word; for grouping and broad matching only. */
   stem: (word: string) => string;
 };
@@ -57,6 +59,7 @@ export const english: LanguagePack = {
   ],
   scripts: ['Latin'],
   numberFold,
+  plural: pluralOf,
   stem: (word) => stemmer.stem(numberFold(word)),
 };
 

@@ -20,6 +20,24 @@ export function numberFold(word: string): string {
   return folded === word || unchanged.has(folded) || pluralize.singular(folded) === folded ? folded : word;
 }
 
+let plurals: ReadonlyMap<string, string> | null = null;
+
+/**
+ * The plural of one word in normal form that is a singular, whose fold is that word again; a word that has none, or of which
+ * it is not known, stays. `brush` is `brushes`, `sit-on-top` is `sit-on-tops`, `chess` is `chess`.
+ */
+export function pluralOf(word: string): string {
+  plurals ??= new Map([...SINGULARS].map(([plural, singular]) => [singular, plural]));
+  const known = plurals.get(word);
+  if (known !== undefined) return known;
+  if (unchanged.has(word) || word.length < 3) return word;
+  const hyphen = word.lastIndexOf('-');
+  if (hyphen > 0) return word.slice(0, hyphen + 1) + pluralOf(word.slice(hyphen + 1));
+  if (!LETTERS.test(word)) return word;
+  const plural = pluralize.plural(word);
+  return numberFold(plural) === word ? plural : word;
+}
+
 /** A fold with a memory, for going over many keywords: the library costs microseconds a word. */
 export function rememberingFold(fold: (word: string) => string): (word: string) => string {
   const known = new Map<string, string>();

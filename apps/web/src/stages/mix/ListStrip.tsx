@@ -1,8 +1,11 @@
 import { useDraggable } from '@dnd-kit/core';
 import type { Facts, ThemeRow, WordList } from '@sprig/contracts';
-import { nextId, type Recipe, type RecipeList } from '@sprig/core/mix';
+import { nextId, type Recipe, type RecipeList, withNumberForms } from '@sprig/core/mix';
+import { languagePack } from '@sprig/core/text';
 import { BookOpen, Ellipsis, GripVertical, Pencil, Plus, Users, X } from 'lucide-react';
 import { useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { useOpenPlan } from '../../data/plan.ts';
 import { count, counted } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { Menu } from '../../kit/Menu.tsx';
@@ -166,6 +169,18 @@ function OneList(props: OneProps) {
       const lines = now.split('\n');
       return lines.includes(line) ? lines.toSpliced(lines.indexOf(line), 1).join('\n') : now;
     });
+  const { language } = useOpenPlan().brief;
+  const addNumbers = async () => {
+    const pack = languagePack(language);
+    if (pack.code !== language)
+      return void toast.error(`Plurals are known in ${pack.name} only, and the brief says another language.`);
+    const { added, without: none } = withNumberForms(text, pack);
+    const refusal = added > 0 ? await onText(list, (now) => withNumberForms(now, pack).text) : null;
+    if (refusal) return void toast.error(refusal);
+    toast(
+      `${counted(added, 'word')} of ${name} got ${added === 1 ? 'its' : 'their'} plural or singular${none > 0 ? `; ${counted(none, 'word')} ${none === 1 ? 'has' : 'have'} none that is known` : ''}.`,
+    );
+  };
   return (
     <article
       aria-label={`List ${name}`}
@@ -215,6 +230,7 @@ function OneList(props: OneProps) {
         <MoreMenu
           name={name}
           isOwn={list.kind === 'own'}
+          onNumbers={own ? () => void addNumbers() : null}
           onShare={() => list.kind === 'own' && onShare(list)}
           onOwn={() =>
             void onLists(
@@ -342,16 +358,19 @@ const Line = ({ line, list, onRemove }: LineProps) => (
 type MenuProps = {
   name: string;
   isOwn: boolean;
+  /** Gives each word its plural or singular; null: its words are not here to be changed. */
+  onNumbers: (() => void) | null;
   onShare: () => void;
   onOwn: () => void;
   onRemove: () => void;
 };
 
-const MoreMenu = ({ name, isOwn, onShare, onOwn, onRemove }: MenuProps) => (
+const MoreMenu = ({ name, isOwn, onNumbers, onShare, onOwn, onRemove }: MenuProps) => (
   <Menu
     label={`More for ${name}`}
     className="btn btn-ghost btn-square btn-xs"
     items={[
+      ...(onNumbers ? [{ words: 'Give each word its plural or singular', run: onNumbers }] : []),
       isOwn
         ? { words: 'Share with all recipes and plans', run: onShare }
         : { words: 'Make it this recipe’s own', run: onOwn },
