@@ -166,6 +166,50 @@ test('keywords move to a new theme, held there with their bids, as one step', as
   expect([themes, placed]).toEqual([[], []]);
 });
 
+test('rows are listed by bid, searches, label, stage and theme', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'invoice app\t900\t1.00\nbuy invoice app\t90\t0.50\ntimesheet app\t40\t0.20');
+  await server.call(api.makeThemes, {
+    params: { plan },
+    body: {
+      parent: null,
+      themes: [
+        api.newThemeOf('Invoices', { has: [['invoice']], not: [] }),
+        api.newThemeOf('Buying', { has: [['buy']], not: [] }, 0),
+      ] as never,
+    },
+  });
+  await built(server, plan);
+  const { themes } = await server.call(api.readSort, { params: { plan } });
+  const rows = await rowsOf(plan);
+  const key = (text: string) => rows.find((row) => row.text === text && row.type === 'exact')?.key ?? '';
+  await server.call(api.labelMany, {
+    params: { plan },
+    body: { rowKeys: [key('timesheet app')], add: ['spring'], remove: [] },
+  });
+  await built(server, plan);
+  const texts = async (query: Record<string, string>) => {
+    const { keys } = await server.call(api.orderRows, {
+      params: { plan },
+      query: { sort: 'text', down: 'false', types: 8, ...query } as never,
+    });
+    const found = await server.call(api.pageRows, { params: { plan }, body: { keys } });
+    return found.rows.map(({ text }) => text);
+  };
+  const all = await texts({});
+  expect(all).toEqual(['buy invoice app', 'invoice app', 'timesheet app']);
+  expect(await texts({ bidFrom: '1250000' })).toEqual(['invoice app']);
+  expect(await texts({ bidTo: '1249999' })).toEqual(['buy invoice app', 'timesheet app']);
+  expect(await texts({ searchesFrom: '90' })).toEqual(['buy invoice app', 'invoice app']);
+  expect(await texts({ searchesFrom: '41', searchesTo: '90' })).toEqual(['buy invoice app']);
+  expect(await texts({ label: 'spring' })).toEqual(['timesheet app']);
+  expect(await texts({ stage: 'ready' })).toEqual(['buy invoice app']);
+  expect(await texts({ theme: String(themes[0]?.id) })).toEqual(['buy invoice app', 'invoice app']);
+  expect(await texts({ theme: String(themes[1]?.id) })).toEqual(['buy invoice app']);
+  expect(await texts({ theme: '0' })).toEqual(['timesheet app']);
+  expect(await texts({ theme: '999' })).toEqual([]);
+});
+
 test('a list that comes in later asks for nothing where types were set by hand', async () => {
   const plan = await softwarePlan();
   const [first] = await rowsOf(plan);

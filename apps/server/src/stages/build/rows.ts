@@ -92,11 +92,26 @@ export async function orderRows(
   query: RowQuery,
 ): Promise<{ builtRevision: number; keys: string[] }> {
   return orderedKeys(caller, {
-    sql: `select r.key from ${ROW_TABLES} join ad_groups g on g.plan_id = r.plan_id and g.key = r.group_key
+    sql: `with recursive below(id) as (select nullif($12, '')::int union
+       select t.id from themes t join below b on t.parent_id = b.id where t.plan_id = $1 and b.id > 0)
+     select r.key from ${ROW_TABLES} join ad_groups g on g.plan_id = r.plan_id and g.key = r.group_key
      where r.plan_id = $1 and ($2 = '' or strpos(r.text, $2) > 0 or strpos(lower(g.name), $2) > 0)
        and ($3 = '' or g.campaign_key = $3) and ($4 = '' or r.group_key = $4) and (1 << r.type) & $5::int > 0 and ${ONLY[query.only]}
+       and ($6 = '' or r.bid >= $6::bigint) and ($7 = '' or r.bid <= $7::bigint)
+       and ($8 = '' or k.searches >= $8::bigint) and ($9 = '' or coalesce(k.searches, 0) <= $9::bigint)
+       and ($10 = '' or $10 = any(r.labels) or $10 = any(g.labels)) and ($11 = '' or g.stage = $11)
+       and ($12 = '' or g.theme_id in (select id from below))
      order by ${ORDERS[query.sort]} ${directionOf(query.down)}, r.position, r.type, r.key`,
-    bind: [normalise(query.filter), query.campaign, query.group, query.types],
+    bind: [
+      normalise(query.filter),
+      query.campaign,
+      query.group,
+      query.types,
+      ...[query.bidFrom, query.bidTo, query.searchesFrom, query.searchesTo].map(String),
+      query.label,
+      query.stage,
+      String(query.theme),
+    ],
   });
 }
 

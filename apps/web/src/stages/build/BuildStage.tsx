@@ -138,7 +138,7 @@ export function BuildStage() {
           onOpen={open}
         />
       )}
-      {view === 'rows' && <RowTable plan={plan} />}
+      {view === 'rows' && <RowTable plan={plan} labels={built?.labels ?? []} />}
       {view === 'negatives' && <NegativeTable plan={plan} campaigns={campaigns} onOpen={open} />}
       {view === 'fences' && (
         <FencesView

@@ -119,7 +119,7 @@ export function GroupTable({
   };
   return (
     <>
-      <div className="flex h-10 shrink-0 items-center gap-3 px-4">
+      <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 px-4 py-0.5">
         <GroupFilters
           filter={filter}
           only={only}

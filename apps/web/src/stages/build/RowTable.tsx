@@ -26,7 +26,9 @@ import { BidEdit } from './BidEdit.tsx';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
 import { MoveKeywords } from './MoveKeywords.tsx';
+import { RowConditions } from './RowConditions.tsx';
 import { readBid, readStatus } from './read-cells.ts';
+import { conditionsIn } from './row-conditions.ts';
 import type { BuildActions } from './use-build.ts';
 import { useManyRows } from './use-many-rows.ts';
 import { usePending } from './use-pending.ts';
@@ -36,7 +38,7 @@ const onlys = ['all', 'held', 'paused', 'twice'] as const;
 const onlyWords = { all: 'all', held: 'with a held bid', paused: 'paused', twice: 'in two places' };
 
 /** Every keyword row across the ad groups, edited in place or in bulk. */
-export function RowTable({ plan }: { plan: PlanState }) {
+export function RowTable({ plan, labels }: { plan: PlanState; labels: readonly string[] }) {
   const [params, setParams] = useSearchParams();
   const selection = useSelection<string>();
   const widths = useWidths('rows');
@@ -50,6 +52,7 @@ export function RowTable({ plan }: { plan: PlanState }) {
   const only = onlys.find((one) => one === params.get('rows')) ?? 'all';
   const types = Number(params.get('types') ?? setOf(matchTypes));
   const campaign = params.get('campaign') ?? '';
+  const conditions = conditionsIn(params);
   const typed = useSettled(filter);
   const set = useCallback(
     (change: Record<string, string>) =>
@@ -65,6 +68,7 @@ export function RowTable({ plan }: { plan: PlanState }) {
     only,
     types,
     campaign,
+    ...conditions,
   };
   const page = useCallback(
     async (keys: string[]) => {
@@ -103,8 +107,15 @@ export function RowTable({ plan }: { plan: PlanState }) {
   };
   return (
     <>
-      <div className="flex h-10 shrink-0 items-center gap-2 px-4">
+      <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-2 gap-y-1 px-4 py-0.5">
         <RowFilters filter={filter} types={types} only={only} onAddress={set} />
+        <RowConditions
+          plan={plan.id}
+          currency={plan.brief.currency}
+          labels={labels}
+          now={conditions}
+          onAddress={set}
+        />
         <span className="text-faint">{data ? counted(data.keys.length, 'keyword row') : '…'}</span>
         {chosen.length === 0 && (
           <span className="ml-auto">

@@ -1,4 +1,5 @@
 import { matchTypes, negativeTypes } from '@sprig/core/match';
+import { funnelStages } from '@sprig/core/text';
 import { adForms } from '@sprig/core/write';
 import { z } from 'zod';
 import { count, id, micros, nothing, planParams } from '../../common.ts';
@@ -218,6 +219,8 @@ export const readGroup = endpoint({
 });
 export type GroupPage = z.output<(typeof readGroup)['answer']>;
 
+const amount = z.union([z.literal(''), z.coerce.number().int().min(0).max(1e12)]).default('');
+
 export const rowSorts = ['made', 'text', 'type', 'bid', 'searches', 'group'] as const;
 export const rowQuery = z.object({
   filter: z.string().max(200).default(''),
@@ -227,6 +230,15 @@ export const rowQuery = z.object({
   group: z.string().max(MOST_KEY).default(''),
   types: z.coerce.number().int().min(0).max(15).default(15),
   only: z.enum(['all', 'held', 'paused', 'twice']).default('all'),
+  /** Amounts in micros; empty: whatever it is. */
+  bidFrom: amount,
+  bidTo: amount,
+  searchesFrom: amount,
+  searchesTo: amount,
+  label: z.string().max(200).default(''),
+  /** A theme with all that is below it; 0: the unplaced. */
+  theme: amount,
+  stage: z.enum(['', ...funnelStages]).default(''),
 });
 export type RowQuery = z.infer<typeof rowQuery>;
 

@@ -85,7 +85,7 @@ export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }:
   const close = () => setOpened(null);
   return (
     <>
-      <div className="flex h-10 shrink-0 items-center gap-3 px-4">
+      <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 px-4 py-0.5">
         <FilterField
           label="Filter campaigns"
           placeholder="Name, label or settings"

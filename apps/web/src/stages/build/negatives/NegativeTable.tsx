@@ -88,7 +88,7 @@ export function NegativeTable({ plan, campaigns, onOpen }: Props) {
   };
   return (
     <>
-      <div className="flex h-10 shrink-0 items-center gap-2 px-4">
+      <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-2 gap-y-1 px-4 py-0.5">
         <FilterField
           label="Filter negatives"
           placeholder="Words, or where they stand"
