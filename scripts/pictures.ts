@@ -43,16 +43,6 @@ await page.getByRole('button', { name: /^Cut \d+ combinations with roof rack/ })
 await page.getByRole('gridcell', { name: /^carbon, roof rack: cut/ }).waitFor();
 await quiet();
 await picture('mix');
-await page.goto(`${url}/variants?types=broad,modified,phrase,exact&marks=content&form=columns&bid=400000`);
-await page.evaluate(() =>
-  navigator.clipboard.writeText(
-    'kayak hire in wrenport\n"canoe hire"\n[sea kayak]\n-jobs\nkayak! hire\npaddle board lessons',
-  ),
-);
-await page.getByLabel('Keywords, one to a line').click();
-await page.keyboard.press('Control+v');
-await page.getByRole('button', { name: /^Copy \d+ rows/ }).waitFor();
-await picture('variants');
 await page.goto(`${url}/plans/1/brief`);
 await page.getByRole('button', { name: /^Places/ }).waitFor();
 await picture('brief');
@@ -98,6 +88,16 @@ await page
   .getByRole('region', { name: 'Forecast' })
   .getByText(/^About/)
   .waitFor();
+await build.getByRole('button', { name: /^Ad groups/ }).click();
+await page.getByRole('grid', { name: 'Ad groups' }).getByRole('row').nth(3).waitFor();
+await page.getByRole('grid', { name: 'Ad groups' }).getByRole('checkbox').first().click();
+await page.keyboard.press('m');
+const types = page.getByRole('dialog', { name: /^Match types of/ });
+await types.getByLabel('What to do with the match types').selectOption('add');
+await types.getByRole('button', { name: 'broad', exact: true }).click();
+await types.getByRole('row').nth(3).waitFor();
+await picture('build-match-types');
+await page.keyboard.press('Escape');
 await build.getByRole('button', { name: /^Fences/ }).click();
 await page.getByText(/can be answered by their own ad group only/).waitFor();
 await page.getByText('searches that stay with').waitFor();
