@@ -58,6 +58,8 @@ export const importResult = z.object({
   alreadyThere: count,
   negatives: count,
   problems: count,
+  /** Keywords that are asked for in match types which they don't get, since theirs were set by hand. */
+  byHand: count.default(0),
   /** Of figures that were read back: told of keywords that are there, of look-alikes of some, and of none. */
   figures: z.object({ met: count, alike: count, unmet: count }).nullable().default(null),
 });

@@ -214,7 +214,8 @@ test('a list that comes in later asks for nothing where types were set by hand',
   const plan = await softwarePlan();
   const [first] = await rowsOf(plan);
   await change(plan, { keywords: [first?.keyword ?? 0] }, set(['broad']));
-  await takeIn(server, plan, `"${first?.text}"\n[${first?.text}]`);
+  const told = await takeIn(server, plan, `"${first?.text}"\n[${first?.text}]`);
+  expect(told.result).toMatchObject({ byHand: 1 });
   await built(server, plan);
   expect(
     (await shown(plan)).filter((one) => one.startsWith(`${first?.text} `) && !one.includes('free')),

@@ -57,6 +57,7 @@ export async function fillFigures(change: Change, source: number): Promise<Omit<
     added: 0,
     alreadyThere: met?.count ?? 0,
     negatives: 0,
+    byHand: 0,
     figures: { met: met?.count ?? 0, alike: fills.length, unmet: unmet.length - fills.length },
   };
 }

@@ -37,13 +37,15 @@ export function useTakeIn(plan: number, taking: Taking, list: GivenList, onDone:
         setJob(null);
         return setRefusal('Stopped. Nothing went in; the list is still here.');
       }
-      const { figures, added, alreadyThere } = importResult.parse(done.result);
+      const { figures, added, alreadyThere, byHand } = importResult.parse(done.result);
       await readChanged(plan);
+      const kept =
+        byHand > 0 ? ` ${counted(byHand, 'keyword')} kept the match types that were set by hand.` : '';
       const there = alreadyThere ? `, ${count(alreadyThere)} were there` : '';
       toast(
         figures
           ? figuresWords(figures)
-          : `${counted(added, 'keyword')} went in${there}. Ctrl+Z takes it back.`,
+          : `${counted(added, 'keyword')} went in${there}.${kept} Ctrl+Z takes it back.`,
       );
       onDone();
     } catch (failure) {

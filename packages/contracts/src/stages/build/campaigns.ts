@@ -3,7 +3,7 @@ import { caseStyles } from '@sprig/core/text';
 import { z } from 'zod';
 import { count, id, nothing, planParams, revisionAnswer, text } from '../../common.ts';
 import { endpoint } from '../../endpoint.ts';
-import { heldCell, MOST_HELD } from './holds.ts';
+import { heldInput, holdFields, MOST_HELD } from './holds.ts';
 import { campaignKey, groupKey } from './keys.ts';
 import { settingSetSchema } from './sets.ts';
 
@@ -12,6 +12,7 @@ export const settingValues = settingSetSchema.omit({ id: true, name: true }).par
 export type SettingValues = z.infer<typeof settingValues>;
 
 const MOST_CAMPAIGNS = 20_000;
+const campaignCell = z.tuple([campaignKey, z.enum(holdFields), heldInput]);
 const campaignKeys = z.array(campaignKey).min(1).max(MOST_CAMPAIGNS);
 
 /** What campaigns come to have: settings that are there, changed or new, and how many have them; `id` is null for the brief's, and where they are yet to be made. */
@@ -38,7 +39,7 @@ export const changeCampaigns = endpoint({
   params: planParams,
   query: nothing,
   body: z.object({
-    values: z.array(heldCell).max(MOST_HELD),
+    values: z.array(campaignCell).max(MOST_HELD),
     /** Some of the settings changed, or others given by their number; null: the brief's. */
     settings: z
       .array(

@@ -17,7 +17,7 @@ export const holdFields = [
   'finalUrl',
 ] as const;
 export type HoldField = (typeof holdFields)[number];
-const heldInput = z.union([text(2_000), micros]);
+export const heldInput = z.union([text(2_000), micros]);
 
 /** A value set by hand on a derived row. */
 export const holdValue = endpoint({
@@ -41,7 +41,7 @@ export const holdValue = endpoint({
 export const MOST_HELD = 300_000;
 
 /** A value of a row: its key, the field, the value. */
-export const heldCell = z.tuple([anyKey, z.enum(holdFields), heldInput]);
+const heldCell = z.tuple([anyKey, z.enum(holdFields), heldInput]);
 
 /** Holds one value for a field of many rows: a status, a step. */
 export const holdMany = endpoint({

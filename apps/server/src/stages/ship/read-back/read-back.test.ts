@@ -657,6 +657,26 @@ describe('a plan that has something', () => {
     ]);
   });
 
+  test('a match type that the sheets have comes to those that were set by hand', async () => {
+    const plan = await planOfAccount();
+    const { keys } = await server.call(api.orderRows, { params: { plan }, query: { filter: 'canoe' } });
+    const { rows } = await server.call(api.pageRows, { params: { plan }, body: { keys } });
+    const canoe = rows.find(({ text }) => text === 'canoe');
+    await server.call(api.changeTypes, {
+      params: { plan },
+      body: { scope: { keywords: [canoe?.keyword ?? 0] }, change: { kind: 'set', types: 8 }, dry: false },
+    });
+    await built(server, plan);
+    const before = (await rowsOf(plan, await look(plan, ACCOUNT), { kind: 'keyword' })).rows;
+    expect(before.map(({ change, text }) => [change, text])).toEqual([
+      ['added', 'canoe (broad)'],
+      ['missing', 'canoe (exact)'],
+    ]);
+    await take(plan, await look(plan, ACCOUNT));
+    const after = (await rowsOf(plan, await look(plan, ACCOUNT), { kind: 'keyword' })).rows;
+    expect(after.map(({ change, text }) => [change, text])).toEqual([['missing', 'canoe (exact)']]);
+  });
+
   test('a renamed ad group is known by the name by which it was shipped', async () => {
     const plan = await planOfAccount();
     const sheets = await sheetsOf(plan, 'plain');

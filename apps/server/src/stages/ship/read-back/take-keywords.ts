@@ -1,12 +1,12 @@
 import { rowKeyOf } from '@sprig/core/build';
-import type { SaidKeyword } from '@sprig/core/gather';
-import { LONGEST_KEYWORD, type MatchType, typeOf } from '@sprig/core/match';
+import { BY_HAND, type SaidKeyword } from '@sprig/core/gather';
+import { bitOf, LONGEST_KEYWORD, type MatchType, typeOf } from '@sprig/core/match';
 import type { Micros } from '@sprig/core/money';
 import type { KeywordSheetRow } from '@sprig/core/sheets';
 import { firstNotAllowed, type NormalText, normalise, tidy } from '@sprig/core/text';
 import { CopyRows, copyText } from '../../../db/copy.ts';
 import type { Change } from '../../../plan/change/index.ts';
-import { takeInKeywords } from '../../gather/index.ts';
+import { giveTypes, takeInKeywords } from '../../gather/index.ts';
 import type { Amounts } from './amounts.ts';
 import type { Held } from './held.ts';
 import type { Notes } from './notes.ts';
@@ -89,6 +89,7 @@ export class KeywordsTaken {
     if (this.taken.length === 0) return 0;
     await takeInKeywords(this.change, this.said(built), { kind: 'file', ...this.from });
     const ids = await this.idsOf();
+    await this.addTypes(ids);
     await this.placeAll(ids, built, isEmpty);
     for (const { row, place, norm } of this.taken) {
       const id = ids.get(norm);
@@ -100,6 +101,23 @@ export class KeywordsTaken {
       if (row.labels.length > 0) this.held.add(key, 'labels', row.labels.join(', '));
     }
     return this.taken.length;
+  }
+
+  /** Where match types were set by hand, those of the sheet come to them: else they would not be built. */
+  private async addTypes(ids: ReadonlyMap<string, number>): Promise<void> {
+    const asked = new Map<number, number>();
+    for (const { row, norm } of this.taken) {
+      const id = ids.get(norm);
+      if (id !== undefined) asked.set(id, (asked.get(id) ?? 0) | bitOf(row.type));
+    }
+    const byHand = await this.change.rows<{ id: number; asked: number; hand: number }>(
+      `select id, asked, hand from keywords where plan_id = $1 and hand & ${BY_HAND.asked} > 0 and id = any($2::int[])`,
+      [[...asked.keys()]],
+    );
+    await giveTypes(
+      this.change,
+      byHand.map(({ id, asked: own, hand }) => ({ id, types: own | (asked.get(id) ?? 0), hand })),
+    );
   }
 
   /** The ids of what was taken in, by norm; what was cut or folded of it is in the pool again. */
