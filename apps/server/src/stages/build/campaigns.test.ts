@@ -231,3 +231,30 @@ describe('names of many', () => {
     );
   });
 });
+
+describe('extras of many', () => {
+  test('are given to places and taken away from them, elsewhere as they were, as one step', async () => {
+    const { plan, teeth, gums } = await dentist();
+    const make = async (text: string, at: string[]) =>
+      (await server.call(api.makeExtra, { params: { plan }, body: { at, body: { kind: 'callout', text } } }))
+        .id;
+    const [sunday, check, station] = [
+      await make('Open on Sunday', [teeth, gums]),
+      await make('Free check', [gums, 't99']),
+      await make('By the station', []),
+    ];
+    const placesOf = async () =>
+      (await server.call(api.listExtras, { params: { plan } })).extras.map(({ at }) => at);
+    const place = (body: { places: string[]; give: number[]; take: number[] }) =>
+      server.call(api.placeExtras, { params: { plan }, body });
+    expect(await place({ places: [teeth, gums], give: [check, station], take: [sunday] })).toMatchObject({
+      changed: 3,
+    });
+    expect(await placesOf()).toEqual([[], [gums, 't99', teeth], [teeth, gums]]);
+    await server.call(api.undoChange, { params: { plan }, body: {} });
+    expect(await placesOf()).toEqual([[teeth, gums], [gums, 't99'], []]);
+    await expect(place({ places: ['no place'], give: [check], take: [] })).rejects.toThrow('no such place');
+    await expect(place({ places: [teeth], give: [999], take: [] })).rejects.toThrow('no such extra');
+    await expect(place({ places: [teeth], give: [], take: [] })).rejects.toThrow('Choose an extra');
+  });
+});

@@ -4,6 +4,7 @@ import { anyExtraLimits, checkExtra, type ExtraBody, readPhone } from '@sprig/co
 import { select } from '../../db/connect.ts';
 import { inChange } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
+import { counted } from '../../platform/counted.ts';
 import { notFound, SprigFailure } from '../../platform/failure.ts';
 
 export const listExtras = ({ database, workspace, plan }: PlanCaller): Promise<ExtraView[]> =>
@@ -70,6 +71,43 @@ export const changeExtra = (caller: PlanCaller, id: number, at: readonly string[
     if (rows.length === 0) throw notFound('extra');
     await change.update('extras', [id], { at: places(at), body: sound(body) });
   });
+
+const MOST_PLACES = 20_000;
+
+/** Shows extras at places and takes others away from them; answers how many extras changed. */
+export async function placeExtras(
+  caller: PlanCaller,
+  {
+    places: asked,
+    give,
+    take,
+  }: { places: readonly string[]; give: readonly number[]; take: readonly number[] },
+): Promise<{ revision: number; changed: number }> {
+  const at = places(asked);
+  const label = (changed: number) =>
+    `Change where ${counted(changed, 'extra')} ${changed === 1 ? 'is' : 'are'} shown`;
+  const { revision, result } = await inChange(caller, label, async (change) => {
+    const rows = await change.find('extras', {
+      columns: ['id', 'at'],
+      where: { id: [...give, ...take] },
+      lock: true,
+    });
+    if (rows.length < new Set([...give, ...take]).size) throw notFound('extra any more');
+    const taken = new Set(at);
+    const next = rows.map((row) => ({
+      id: row.id,
+      at: give.includes(row.id) ? [...new Set([...row.at, ...at])] : row.at.filter((key) => !taken.has(key)),
+    }));
+    if (next.some((row) => row.at.length > MOST_PLACES))
+      throw new SprigFailure(
+        'invalid',
+        `An extra is shown at up to ${MOST_PLACES.toLocaleString('en')} places. Show it for the plan or for campaigns instead.`,
+        { at: 'places' },
+      );
+    return change.updateEach('extras', next, ['at']);
+  });
+  return { revision, changed: result };
+}
 
 export const removeExtra = (caller: PlanCaller, id: number) =>
   inChange(caller, 'Remove an extra', async (change) => {

@@ -5,7 +5,7 @@ import { mount } from '../../http/mount.ts';
 import { holdTexts } from '../build/index.ts';
 import { listAddresses, readLanding, startCheck } from './addresses.ts';
 import { orderAds, pageAds, refusedTexts, reviewAds } from './ads.ts';
-import { changeExtra, listExtras, makeExtra, removeExtra } from './extras.ts';
+import { changeExtra, listExtras, makeExtra, placeExtras, removeExtra } from './extras.ts';
 import {
   editAddressRule,
   editPattern,
@@ -39,6 +39,7 @@ function extraRoutes(router: Router) {
   mount(router, api.listExtras, async (caller) => ({
     extras: await listExtras(caller),
   }));
+  mount(router, api.placeExtras, (caller, { body }) => placeExtras(caller, body));
   mount(router, api.makeExtra, (caller, { body }) => makeExtra(caller, body.at, body.body));
   mount(router, api.changeExtra, (caller, { params: { extra }, body }) =>
     changeExtra(caller, extra, body.at, body.body),

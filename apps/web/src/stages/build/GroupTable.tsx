@@ -29,6 +29,7 @@ import { useResultFigures, withResults } from '../../plan/results/use-results.ts
 import { useHolds } from '../../plan/use-holds.ts';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
+import { ManyExtras } from './ManyExtras.tsx';
 import { ManyNegatives } from './negatives/ManyNegatives.tsx';
 import { RewriteNames } from './RewriteNames.tsx';
 import { readBid } from './read-cells.ts';
@@ -37,7 +38,7 @@ import { useManyRows } from './use-many-rows.ts';
 import { type Held, usePending } from './use-pending.ts';
 
 type Sort = (typeof groupSorts)[number];
-type Bulk = 'bids' | 'names' | 'types' | 'negatives';
+type Bulk = 'bids' | 'names' | 'types' | 'negatives' | 'extras';
 const onlyValues = ['all', 'held', 'no-estimate', 'paused'] as const;
 const onlyWords = {
   all: 'all',
@@ -153,6 +154,9 @@ export function GroupTable({
             <button type="button" className="btn btn-sm" onClick={() => setBulk('negatives')}>
               Negatives
             </button>
+            <button type="button" className="btn btn-sm" onClick={() => setBulk('extras')}>
+              Extras
+            </button>
           </BulkBar>
         )}
       </div>
@@ -190,6 +194,14 @@ export function GroupTable({
           plan={plan.id}
           scope={{ groups: chosen.slice(0, MOST_GROUPS) }}
           what={`the keywords of ${counted(Math.min(MOST_GROUPS, chosen.length), 'ad group')}`}
+          onClose={() => setBulk(null)}
+        />
+      )}
+      {bulk === 'extras' && chosen.length > 0 && (
+        <ManyExtras
+          plan={plan.id}
+          places={chosen.slice(0, MOST_GROUPS)}
+          what={counted(Math.min(MOST_GROUPS, chosen.length), 'ad group')}
           onClose={() => setBulk(null)}
         />
       )}

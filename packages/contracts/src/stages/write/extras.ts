@@ -4,7 +4,8 @@ import { id, idText, nothing, planParams, revisionAnswer, text } from '../../com
 import { endpoint } from '../../endpoint.ts';
 import { MOST_KEY } from '../build.ts';
 
-const placed = z.array(z.string().max(MOST_KEY)).max(5_000);
+const MOST_PLACES = 20_000;
+const placed = z.array(z.string().max(MOST_KEY)).max(MOST_PLACES);
 export const extraBody = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('sitelink'),
@@ -47,6 +48,24 @@ export const makeExtra = endpoint({
   query: nothing,
   body: z.object({ at: placed, body: extraBody }),
   answer: revisionAnswer.extend({ id }),
+});
+
+/** Shows extras at many campaigns or ad groups, and takes others away from them; elsewhere they stay as they are. */
+export const placeExtras = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/extras/place',
+  access: 'write',
+  changes: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: z
+    .object({
+      places: placed.min(1),
+      give: z.array(id).max(MOST_EXTRAS),
+      take: z.array(id).max(MOST_EXTRAS),
+    })
+    .refine(({ give, take }) => give.length + take.length > 0, 'Choose an extra to give or to take away.'),
+  answer: revisionAnswer.extend({ changed: z.number().int() }),
 });
 
 const extraParams = planParams.extend({ extra: idText });

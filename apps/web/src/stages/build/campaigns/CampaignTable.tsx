@@ -12,6 +12,7 @@ import { useSelection } from '../../../kit/table/selection.ts';
 import { Table } from '../../../kit/table/Table.tsx';
 import { useFacts } from '../../../plan/use-facts.ts';
 import { BulkBar } from '../BulkBar.tsx';
+import { ManyExtras } from '../ManyExtras.tsx';
 import { ManyNegatives } from '../negatives/ManyNegatives.tsx';
 import { RewriteNames } from '../RewriteNames.tsx';
 import { SettingsPanel } from '../SettingsPanel.tsx';
@@ -32,7 +33,7 @@ type Props = {
   onOpen: (key: string) => void;
 };
 
-type Opened = 'budgets' | 'settings' | 'names' | 'negatives';
+type Opened = 'budgets' | 'settings' | 'names' | 'negatives' | 'extras';
 
 /** Every campaign with what it is set to, edited in place or many at once. */
 export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }: Props) {
@@ -116,6 +117,9 @@ export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }:
             <button type="button" className="btn btn-sm" onClick={() => setOpened('negatives')}>
               Negatives
             </button>
+            <button type="button" className="btn btn-sm" onClick={() => setOpened('extras')}>
+              Extras
+            </button>
           </BulkBar>
         )}
       </div>
@@ -151,6 +155,9 @@ export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }:
       )}
       {opened === 'settings' && keys.length > 0 && (
         <BulkSettings plan={plan.id} campaigns={chosenRows} sets={sets} onChange={change} onClose={close} />
+      )}
+      {opened === 'extras' && keys.length > 0 && (
+        <ManyExtras plan={plan.id} places={keys} what={what} onClose={close} />
       )}
       {opened === 'negatives' && keys.length > 0 && (
         <ManyNegatives places={keys} what={what} actions={many.actions} onClose={close} />
