@@ -99,6 +99,7 @@ test('campaigns are budgeted, set and named many at once, and taken back step by
   const sheet = page.getByRole('dialog', { name: 'Paste into Campaigns' });
   await expect(sheet).toContainText('4 values will be put in.');
   await sheet.getByRole('button', { name: 'Put 4 values in' }).click();
+  await expect(sheet).toHaveCount(0);
   await expect(cells('bridge 2027')).toContainText('£12.50');
   await expect(cells('veneer 2027')).toContainText('paused');
   await built(page);

@@ -19,6 +19,8 @@ type Props = {
 /** Which keyword rows are listed, by their bids, searches, label, funnel stage and theme. */
 export function RowConditions({ plan, currency, labels, now, onAddress }: Props) {
   const [words, setWords] = useState<string | null>(null);
+  // A plan may have thousands of themes to choose from.
+  const [isOpen, setOpen] = useState(false);
   const { data } = useQuery(question(readSort, { params: { plan } }));
   const themes = themesFound(data?.themes ?? [], '');
   const amount = (micros: string) =>
@@ -78,46 +80,52 @@ export function RowConditions({ plan, currency, labels, now, onAddress }: Props)
           {on.join(', ')} ×
         </button>
       )}
-      <details name="row-conditions" className="dropdown">
+      <details
+        name="row-conditions"
+        className="dropdown"
+        onToggle={({ currentTarget }) => setOpen(currentTarget.open)}
+      >
         <summary className="btn btn-ghost btn-sm font-normal text-faint">Conditions</summary>
-        <form
-          key={JSON.stringify(now)}
-          className="dropdown-content z-30 flex w-80 flex-col gap-2 rounded-md border border-hair bg-base-100 p-3 text-[13px]"
-          onSubmit={apply}
-        >
-          <p className="flex items-center justify-between gap-1">
-            Bid from {field('bidFrom', 'Bid from', amount(now.bidFrom))} to{' '}
-            {field('bidTo', 'Bid to', amount(now.bidTo))}
-          </p>
-          <p className="flex items-center justify-between gap-1">
-            Searches from {field('searchesFrom', 'Searches from', now.searchesFrom)} to{' '}
-            {field('searchesTo', 'Searches to', now.searchesTo)}
-          </p>
-          {choice(
-            'label',
-            'Label',
-            'any',
-            labels.map((label) => [label, label]),
-          )}
-          {choice(
-            'stage',
-            'Stage',
-            'any',
-            funnelStages.map((stage) => [stage, stage]),
-          )}
-          {choice('theme', 'Theme', 'any', [
-            ['0', 'of no theme'],
-            ...themes.map(({ id, path }) => [String(id), path] as const),
-          ])}
-          {words && (
-            <p role="alert" className="text-[12px] text-error">
-              {words}
+        {isOpen && (
+          <form
+            key={JSON.stringify(now)}
+            className="dropdown-content z-30 flex w-80 flex-col gap-2 rounded-md border border-hair bg-base-100 p-3 text-[13px]"
+            onSubmit={apply}
+          >
+            <p className="flex items-center justify-between gap-1">
+              Bid from {field('bidFrom', 'Bid from', amount(now.bidFrom))} to{' '}
+              {field('bidTo', 'Bid to', amount(now.bidTo))}
             </p>
-          )}
-          <button type="submit" className="btn btn-primary btn-xs self-end">
-            Show those
-          </button>
-        </form>
+            <p className="flex items-center justify-between gap-1">
+              Searches from {field('searchesFrom', 'Searches from', now.searchesFrom)} to{' '}
+              {field('searchesTo', 'Searches to', now.searchesTo)}
+            </p>
+            {choice(
+              'label',
+              'Label',
+              'any',
+              labels.map((label) => [label, label]),
+            )}
+            {choice(
+              'stage',
+              'Stage',
+              'any',
+              funnelStages.map((stage) => [stage, stage]),
+            )}
+            {choice('theme', 'Theme', 'any', [
+              ['0', 'of no theme'],
+              ...themes.map(({ id, path }) => [String(id), path] as const),
+            ])}
+            {words && (
+              <p role="alert" className="text-[12px] text-error">
+                {words}
+              </p>
+            )}
+            <button type="submit" className="btn btn-primary btn-xs self-end">
+              Show those
+            </button>
+          </form>
+        )}
       </details>
     </>
   );
