@@ -1,7 +1,8 @@
 import { act } from '@testing-library/react';
+import type { ReactElement } from 'react';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import { expect, test } from 'vitest';
-import { shown } from '../testing/rendered.tsx';
+import { awaited, shown } from '../testing/rendered.tsx';
 import { useAddress } from './address.ts';
 
 let address: ReturnType<typeof useAddress>;
@@ -45,5 +46,20 @@ test('what ends when its screen has been left does not lead back to it', async (
     await router.navigate('/brief');
   });
   await act(async () => set({ receipt: 'r1' }));
+  expect([router.state.location.pathname, router.state.location.search]).toEqual(['/brief', '']);
+});
+
+test('what ends while the next screen is still loaded does not keep one from it', async () => {
+  const loaded = awaited<{ element: ReactElement }>();
+  const routes = [
+    { path: '/ship', element: <Shown /> },
+    { path: '/brief', lazy: () => loaded.promise },
+  ];
+  const router = createMemoryRouter(routes, { initialEntries: ['/ship'] });
+  shown(<RouterProvider router={router} />);
+  await act(async () => void router.navigate('/brief'));
+  expect(router.state.navigation.state).toBe('loading');
+  await act(async () => address[1]({ receipt: 'r1' }));
+  await act(async () => loaded.answer({ element: <p>the brief</p> }));
   expect([router.state.location.pathname, router.state.location.search]).toEqual(['/brief', '']);
 });

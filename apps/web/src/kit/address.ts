@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { useLocation, useNavigation, useSearchParams } from 'react-router';
 
 /** The address's parameters with some changed; an empty text takes one away. */
 export function withParams(old: URLSearchParams, change: Record<string, string>): URLSearchParams {
@@ -25,7 +25,11 @@ export function useAddress({ replace = false } = {}) {
   // What ends later, such as keeping something, changes the address as it is by then.
   const now = useRef({ params, shown });
   now.current = { params, shown };
-  // What ends when its screen has been left does not lead back to it.
+  // What ends when its screen has been left, or while the next one is loaded, does not lead back to it.
+  const { pathname } = useLocation();
+  const { location: coming } = useNavigation();
+  const isLeaving = useRef(false);
+  isLeaving.current = coming !== undefined && coming.pathname !== pathname;
   const isThere = useRef(true);
   useEffect(() => {
     isThere.current = true;
@@ -35,7 +39,7 @@ export function useAddress({ replace = false } = {}) {
   }, []);
   const set = useCallback(
     (change: Record<string, string>, { replace: instead = replace || isTyped(change) } = {}) => {
-      if (!isThere.current) return;
+      if (!isThere.current || isLeaving.current) return;
       const { params: from, shown: before } = now.current;
       const next = withParams(before, change);
       now.current = { params: from, shown: next };
