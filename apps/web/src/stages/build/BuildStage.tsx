@@ -3,9 +3,8 @@ import { kindOfKey } from '@sprig/core/build';
 import { matchTypes } from '@sprig/core/match';
 
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { useSearchParams } from 'react-router';
 import { useOpenPlan } from '../../data/plan.ts';
-import { withParams } from '../../kit/address.ts';
+import { useAddress } from '../../kit/address.ts';
 import { useCommands, viewRuns } from '../../kit/commands.ts';
 import { count } from '../../kit/format.ts';
 import { Part } from '../../kit/Part.tsx';
@@ -40,12 +39,8 @@ export function BuildStage() {
   const day = dayWords(facts.value);
   const { holds, hold } = useHolds(plan.id);
   const actions = useBuildActions(plan.id);
-  const [params, setParams] = useSearchParams();
+  const [params, go] = useAddress();
   const [judging, setJudging] = useState(false);
-  const go = useCallback(
-    (change: Record<string, string>) => setParams((old) => withParams(old, change)),
-    [setParams],
-  );
   const view = buildViews.find(([id]) => id === params.get('view'))?.[0] ?? '';
   const by = measures.find((one) => one === params.get('by')) ?? 'searches';
   const { data: built } = useBuildView(plan.id, by);
