@@ -4,6 +4,7 @@ import { asMicros } from '@sprig/core/money';
 import { type ReactNode, useState } from 'react';
 import { ChoiceChip, MoneyChip, PercentChip, TextChip } from '../kit/chips.tsx';
 import { Dialog } from '../kit/Dialog.tsx';
+import { DialogFoot } from '../kit/DialogFoot.tsx';
 import { Empty } from '../kit/Empty.tsx';
 import { Figured, MoneyFigured } from '../kit/Figured.tsx';
 import { FilterField } from '../kit/FilterField.tsx';
@@ -176,6 +177,18 @@ export const parts: readonly GalleryPart[] = [
           </Menu>
         ),
       },
+    ],
+  },
+  {
+    name: 'DialogFoot',
+    what: 'The foot of a dialog about many rows: do it, or leave them.',
+    uses: [DialogFoot],
+    shown: [
+      {
+        state: 'ready',
+        element: <DialogFoot words="Change 12 bids" isOff={false} onDo={() => {}} onLeave={() => {}} />,
+      },
+      { state: 'nothing to do', element: <DialogFoot words="Change 0 bids" isOff onLeave={() => {}} /> },
     ],
   },
   {

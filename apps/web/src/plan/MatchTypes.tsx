@@ -6,6 +6,7 @@ import { question } from '../data/question.ts';
 import { useWrite } from '../data/use-write.ts';
 import { ChoiceChip } from '../kit/chips.tsx';
 import { Dialog } from '../kit/Dialog.tsx';
+import { DialogFoot } from '../kit/DialogFoot.tsx';
 import { count, counted } from '../kit/format.ts';
 import { matchWords } from '../kit/match-words.ts';
 import { AskedMarks, ReachBars } from '../kit/ReachBars.tsx';
@@ -129,19 +130,12 @@ export function MatchTypesOf({ plan, scope, what, onClose }: Props) {
           )}
         </>
       )}
-      <div className="mt-3 flex gap-2">
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={!isReady || !would || would.changed === 0 || isBusy}
-          onClick={() => void apply()}
-        >
-          Change {counted(isReady ? (would?.changed ?? 0) : 0, 'keyword')}
-        </button>
-        <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
-          Leave them
-        </button>
-      </div>
+      <DialogFoot
+        words={`Change ${counted(isReady ? (would?.changed ?? 0) : 0, 'keyword')}`}
+        isOff={!isReady || !would || would.changed === 0 || isBusy}
+        onDo={() => void apply()}
+        onLeave={onClose}
+      />
       <p className="mt-2 text-[12.5px] text-faint">
         What is set here holds for a keyword wherever it stands, whatever its sources asked for and the rules
         say, until it is given back. Keywords that come in later go by the rules. One step of undo takes all

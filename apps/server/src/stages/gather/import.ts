@@ -207,22 +207,20 @@ async function keep(change: Change, staging: Staging, from: From): Promise<Impor
   }
   const { added, first } = await keepKeywords(change, source, from.kind);
   const alreadyThere = await keepMentions(change, source, first);
-  const byHand = await typesByHand(change, source);
+  const [held] = await change.rows<{ byHand: number }>(`select ${typesByHand('$1', '$2')} as "byHand"`, [
+    source,
+  ]);
   const negatives = await keepNegatives(change, source);
   const problems = await keepProblems(change, source);
   await blockQuietly(change, first);
-  return { source, added, alreadyThere, negatives, problems, byHand, figures: null };
+  return { source, added, alreadyThere, negatives, problems, byHand: held?.byHand ?? 0, figures: null };
 }
 
-/** Keywords that a source asks for in match types which they don't get, since theirs were set by hand. */
-async function typesByHand(change: Change, source: number): Promise<number> {
-  const [found] = await change.rows<{ count: number }>(
-    `select count(*)::int as count from mentions m join keywords k on k.plan_id = m.plan_id and k.id = m.keyword_id
-     where m.plan_id = $1 and m.source_id = $2 and k.hand & ${BY_HAND.asked} > 0 and m.asked & ~k.asked > 0`,
-    [source],
-  );
-  return found?.count ?? 0;
-}
+/** Counts, in SQL, the keywords that a source asks for in match types which they don't get, since theirs were set by hand. */
+const typesByHand = (plan: string, source: string) =>
+  `(select count(*) from mentions m join keywords k on k.plan_id = m.plan_id and k.id = m.keyword_id
+     where m.plan_id = ${plan} and m.source_id = ${source} and k.hand & ${BY_HAND.asked} > 0
+       and m.asked & ~k.asked > 0)::int`;
 
 /** Of what comes in, what the pool has not. */
 const FRESH =
@@ -315,9 +313,7 @@ async function resultOf(caller: PlanCaller, job: string): Promise<ImportResult |
        (select count(*) from mentions m where m.plan_id = s.plan_id and m.source_id = s.id and m.keyword_id < s.id)::int as "alreadyThere",
        (select count(*) from negatives n where n.plan_id = s.plan_id and n.source_id = s.id)::int as negatives,
        (select count(*) from line_problems l where l.plan_id = s.plan_id and l.source_id = s.id)::int as problems,
-       (select count(*) from mentions m join keywords k on k.plan_id = m.plan_id and k.id = m.keyword_id
-         where m.plan_id = s.plan_id and m.source_id = s.id and k.hand & ${BY_HAND.asked} > 0
-           and m.asked & ~k.asked > 0)::int as "byHand",
+       ${typesByHand('s.plan_id', 's.id')} as "byHand",
        null as figures
      from sources s where s.plan_id = $1 and s.job_id = $2`,
     [caller.plan, job],

@@ -1,4 +1,4 @@
-import { type ExtraView, MOST_EXTRAS } from '@sprig/contracts';
+import { type ExtraView, MOST_EXTRAS, MOST_PLACES } from '@sprig/contracts';
 import { campaignKeyPattern, groupKeyPattern } from '@sprig/core/build';
 import { anyExtraLimits, checkExtra, type ExtraBody, readPhone } from '@sprig/core/write';
 import { select } from '../../db/connect.ts';
@@ -71,8 +71,6 @@ export const changeExtra = (caller: PlanCaller, id: number, at: readonly string[
     if (rows.length === 0) throw notFound('extra');
     await change.update('extras', [id], { at: places(at), body: sound(body) });
   });
-
-const MOST_PLACES = 20_000;
 
 /** Shows extras at places and takes others away from them; answers how many extras changed. */
 export async function placeExtras(

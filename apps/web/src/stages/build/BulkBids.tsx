@@ -6,6 +6,7 @@ import { useWrite } from '../../data/use-write.ts';
 import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
+import { DialogFoot } from '../../kit/DialogFoot.tsx';
 import { count, counted, estimate, money } from '../../kit/format.ts';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
@@ -22,7 +23,7 @@ import {
   readAim,
   readChange,
 } from './bid-change.ts';
-import { reasons } from './Would.tsx';
+import { CantBeAimed } from './Would.tsx';
 
 type Props = {
   plan: number;
@@ -72,7 +73,6 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
       : aim && (await aimAll({ params, body: { scope, ...aim, dry: false } }));
     if (done) onClose();
   };
-  const unreachable = would ? Object.values(would.unreachable).reduce((sum, one) => sum + one, 0) : 0;
   const isPercent = kind === 'raise' || kind === 'lower';
   const amountWord = isPercent ? 'Percent' : 'Amount';
   return (
@@ -127,12 +127,7 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
             </b>{' '}
             {day}.
           </p>
-          {unreachable > 0 && (
-            <p className="text-[12.5px] text-warning">
-              {counted(unreachable, 'keyword')} can’t be aimed and would stay as they are:{' '}
-              {reasons(would.unreachable)}.
-            </p>
-          )}
+          <CantBeAimed unreachable={would.unreachable} />
           <table className="mt-2 w-full text-[13px]">
             <thead className="text-[12px] text-faint">
               <tr>
@@ -162,19 +157,12 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
           )}
         </>
       )}
-      <div className="mt-3 flex gap-2">
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={!isReady || !would || would.changed === 0 || isBusy || isAiming}
-          onClick={() => void apply()}
-        >
-          Change {counted(would?.changed ?? 0, 'bid')}
-        </button>
-        <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
-          Leave them
-        </button>
-      </div>
+      <DialogFoot
+        words={`Change ${counted(would?.changed ?? 0, 'bid')}`}
+        isOff={!isReady || !would || would.changed === 0 || isBusy || isAiming}
+        onDo={() => void apply()}
+        onLeave={onClose}
+      />
       <Help>
         Changed bids are held: they stay when the ladder moves, until they are let go. One step of undo takes
         all of it back.

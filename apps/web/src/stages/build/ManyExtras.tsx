@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { question } from '../../data/question.ts';
 import { useWrite } from '../../data/use-write.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
+import { DialogFoot } from '../../kit/DialogFoot.tsx';
 import { count, counted } from '../../kit/format.ts';
 
 type Props = { plan: number; places: readonly string[]; what: string; onClose: () => void };
@@ -71,19 +72,12 @@ export function ManyExtras({ plan, places, what, onClose }: Props) {
           );
         })}
       </ul>
-      <div className="mt-3 flex gap-2">
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={wanted.size === 0 || isBusy}
-          onClick={() => void apply()}
-        >
-          Change {counted(wanted.size, 'extra')}
-        </button>
-        <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
-          Leave them
-        </button>
-      </div>
+      <DialogFoot
+        words={`Change ${counted(wanted.size, 'extra')}`}
+        isOff={wanted.size === 0 || isBusy}
+        onDo={() => void apply()}
+        onLeave={onClose}
+      />
     </Dialog>
   );
 }

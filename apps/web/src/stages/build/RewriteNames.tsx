@@ -8,6 +8,7 @@ import { question } from '../../data/question.ts';
 import { useWrite } from '../../data/use-write.ts';
 import { Help } from '../../frame/Help.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
+import { DialogFoot } from '../../kit/DialogFoot.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { RewriteSentence } from '../../kit/RewriteSentence.tsx';
 import { useSettled } from '../../kit/use-settled.ts';
@@ -96,18 +97,11 @@ export function RewriteNames({ plan, scope, what, word, onClose }: Props) {
             )}
           </>
         )}
-        <div className="mt-3 flex gap-2">
-          <button
-            type="submit"
-            className="btn btn-primary btn-sm"
-            disabled={!would || would.changed === 0 || error !== null || isBusy || settled !== rewriting}
-          >
-            Change {counted(would?.changed ?? 0, 'name')}
-          </button>
-          <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
-            Leave them
-          </button>
-        </div>
+        <DialogFoot
+          words={`Change ${counted(would?.changed ?? 0, 'name')}`}
+          isOff={!would || would.changed === 0 || error !== null || isBusy || settled !== rewriting}
+          onLeave={onClose}
+        />
       </form>
       <Help>
         Names of{' '}

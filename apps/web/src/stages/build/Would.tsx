@@ -14,7 +14,6 @@ type Props = {
 
 /** What aiming the bids would do, before it is done. */
 export function Would({ would, currency, day, onAim, onLeave }: Props) {
-  const unreachable = Object.values(would.unreachable).reduce((sum, one) => sum + one, 0);
   return (
     <div className="rounded-md bg-base-200 px-2.5 py-1.5 text-[12.5px]" role="status">
       <p>
@@ -22,12 +21,7 @@ export function Would({ would, currency, day, onAim, onLeave }: Props) {
         {clicksWords(would.before.clicks)} → <b>{clicksWords(would.after.clicks)}</b>,{' '}
         {estimate(would.before.cost, currency)} → <b>{estimate(would.after.cost, currency)}</b> {day}.
       </p>
-      {unreachable > 0 && (
-        <p className="text-warning">
-          {counted(unreachable, 'keyword')} can’t be aimed and would stay as they are:{' '}
-          {reasons(would.unreachable)}.
-        </p>
-      )}
+      <CantBeAimed unreachable={would.unreachable} />
       <ul className="mt-1 max-h-20 overflow-auto">
         {would.samples.slice(0, 12).map(({ key, text, type, before, after }) => (
           <li key={key} className="flex justify-between gap-2">
@@ -62,9 +56,17 @@ const REASONS = {
   'out-of-reach': 'no bid gets there',
   'above-ceiling': 'it would take more than the greatest bid',
 };
-/** Why keywords can't be aimed, and how many. */
-export const reasons = (unreachable: Record<keyof typeof REASONS, number>): string =>
-  (Object.keys(REASONS) as (keyof typeof REASONS)[])
+
+/** How many keywords can’t be aimed, and why. */
+export function CantBeAimed({ unreachable }: { unreachable: Record<keyof typeof REASONS, number> }) {
+  const all = Object.values(unreachable).reduce((sum, one) => sum + one, 0);
+  if (all === 0) return null;
+  const reasons = (Object.keys(REASONS) as (keyof typeof REASONS)[])
     .filter((why) => unreachable[why] > 0)
-    .map((why) => `${count(unreachable[why])} since ${REASONS[why]}`)
-    .join(', ');
+    .map((why) => `${count(unreachable[why])} since ${REASONS[why]}`);
+  return (
+    <p className="text-[12.5px] text-warning">
+      {counted(all, 'keyword')} can’t be aimed and would stay as they are: {reasons.join(', ')}.
+    </p>
+  );
+}

@@ -4,7 +4,8 @@ import { id, idText, nothing, planParams, revisionAnswer, text } from '../../com
 import { endpoint } from '../../endpoint.ts';
 import { MOST_KEY } from '../build.ts';
 
-const MOST_PLACES = 20_000;
+/** At how many places an extra can be shown. */
+export const MOST_PLACES = 20_000;
 const placed = z.array(z.string().max(MOST_KEY)).max(MOST_PLACES);
 export const extraBody = z.discriminatedUnion('kind', [
   z.strictObject({

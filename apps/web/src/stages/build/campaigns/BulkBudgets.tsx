@@ -3,6 +3,7 @@ import { toast } from 'sonner';
 import { Help } from '../../../frame/Help.tsx';
 import { ChoiceChip } from '../../../kit/chips.tsx';
 import { Dialog } from '../../../kit/Dialog.tsx';
+import { DialogFoot } from '../../../kit/DialogFoot.tsx';
 import { count, counted, money } from '../../../kit/format.ts';
 import { bidKinds } from '../bid-change.ts';
 import { type BudgetKind, budgetsAfter, type ShareBy } from './budget-change.ts';
@@ -120,19 +121,12 @@ export function BulkBudgets({ campaigns, currency, onChange, onClose }: Props) {
           )}
         </>
       )}
-      <div className="mt-3 flex gap-2">
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={changed.length === 0 || isBusy}
-          onClick={() => void apply()}
-        >
-          Change {counted(changed.length, 'budget')}
-        </button>
-        <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
-          Leave them
-        </button>
-      </div>
+      <DialogFoot
+        words={`Change ${counted(changed.length, 'budget')}`}
+        isOff={changed.length === 0 || isBusy}
+        onDo={() => void apply()}
+        onLeave={onClose}
+      />
       <Help>
         Changed budgets are held: they stay when the layout’s budget moves, until they are let go. One step of
         undo takes all of it back.

@@ -8,6 +8,7 @@ import { question } from '../../../data/question.ts';
 import { Help } from '../../../frame/Help.tsx';
 import { ChoiceChip } from '../../../kit/chips.tsx';
 import { Dialog } from '../../../kit/Dialog.tsx';
+import { DialogFoot } from '../../../kit/DialogFoot.tsx';
 import { counted } from '../../../kit/format.ts';
 import { AimPart, ReachPart, SpendPart } from '../../../plan/settings/CampaignSettings.tsx';
 import { BRIEF } from './campaign-cells.ts';
@@ -127,19 +128,13 @@ export function BulkSettings({ plan, campaigns, sets, onChange, onClose }: Props
         <p role="status" className="min-h-5 text-[13px]">
           {told()}
         </p>
-        <div className="mt-1 flex gap-2">
-          <button
-            type="button"
-            className="btn btn-primary btn-sm"
-            disabled={!isChange || isBusy || error !== null || !would || would.sets.length === 0}
-            onClick={() => void apply()}
-          >
-            Change {what}
-          </button>
-          <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
-            Leave them
-          </button>
-        </div>
+        <DialogFoot
+          words={`Change ${what}`}
+          isOff={!isChange || isBusy || error !== null || !would || would.sets.length === 0}
+          onDo={() => void apply()}
+          onLeave={onClose}
+          className="mt-1"
+        />
       </div>
       <Help>
         Campaigns that are set to the same share settings by a name. Of those that others have too, the

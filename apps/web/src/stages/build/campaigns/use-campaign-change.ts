@@ -1,4 +1,5 @@
 import { changeCampaigns, type changeCampaigns as endpoint } from '@sprig/contracts';
+import { labelsOf } from '@sprig/core/build';
 import { useCallback, useEffect, useState } from 'react';
 import type { z } from 'zod';
 import { call } from '../../../data/call.ts';
@@ -39,13 +40,7 @@ function withChange(old: Pending, { values, settings }: CampaignChange): Pending
   const put = (key: string, own: Partial<ShownCampaign>) => next.set(key, { ...next.get(key), ...own });
   for (const [key, field, value] of values) {
     if (field in FIELDS) put(key, { [FIELDS[field as keyof typeof FIELDS]]: value });
-    if (field === 'labels')
-      put(key, {
-        labels: String(value)
-          .split(',')
-          .map((label) => label.trim())
-          .filter((label) => label !== ''),
-      });
+    if (field === 'labels') put(key, { labels: labelsOf(String(value)) });
   }
   for (const one of settings)
     for (const key of one.campaigns)

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Dialog } from '../../../kit/Dialog.tsx';
+import { DialogFoot } from '../../../kit/DialogFoot.tsx';
 import { counted } from '../../../kit/format.ts';
 import { readNegatives } from '../NegativesPart.tsx';
 import type { BuildActions } from '../use-build.ts';
@@ -45,19 +46,13 @@ export function ManyNegatives({ places, what, actions, onClose }: Props) {
           </span>
         )}
       </p>
-      <div className="mt-2 flex gap-2">
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={found === 0 || isBusy}
-          onClick={() => void add()}
-        >
-          Add {counted(found, 'negative')}
-        </button>
-        <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
-          Leave them
-        </button>
-      </div>
+      <DialogFoot
+        words={`Add ${counted(found, 'negative')}`}
+        isOff={found === 0 || isBusy}
+        onDo={() => void add()}
+        onLeave={onClose}
+        className="mt-2"
+      />
     </Dialog>
   );
 }
