@@ -13,6 +13,7 @@ import * as learnVerdicts from './stages/learn-verdicts.ts';
 import * as learnWatch from './stages/learn-watch.ts';
 import * as me from './stages/me.ts';
 import * as mix from './stages/mix.ts';
+import * as outsets from './stages/outsets.ts';
 import * as plans from './stages/plans.ts';
 import * as prune from './stages/prune.ts';
 import * as readBack from './stages/read-back.ts';
@@ -24,6 +25,7 @@ import * as write from './stages/write.ts';
 const groups = {
   me,
   plans,
+  outsets,
   jobs,
   brief,
   gather,

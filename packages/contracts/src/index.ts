@@ -21,6 +21,7 @@ export * from './stages/learn-watch.ts';
 export * from './stages/me.ts';
 export * from './stages/mix.ts';
 export * from './stages/outlets.ts';
+export * from './stages/outsets.ts';
 export * from './stages/plans.ts';
 export * from './stages/prune.ts';
 export * from './stages/read-back.ts';

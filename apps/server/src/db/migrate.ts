@@ -27,6 +27,7 @@ import * as terms from './migrations/021-terms.ts';
 import * as worth from './migrations/022-worth.ts';
 import * as uploadEncoding from './migrations/023-upload-encoding.ts';
 import * as fencesOut from './migrations/024-fences-out.ts';
+import * as outsets from './migrations/025-outsets.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -53,6 +54,7 @@ export const migrations = [
   { name: '022-worth', sql: worth.up },
   { name: '023-upload-encoding', sql: uploadEncoding.up },
   { name: '024-fences-out', sql: fencesOut.up },
+  { name: '025-outsets', sql: outsets.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

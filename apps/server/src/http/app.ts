@@ -11,6 +11,7 @@ import type { Sender } from '../platform/caller.ts';
 import { asFailure, notFound, SprigFailure } from '../platform/failure.ts';
 import { log } from '../platform/log.ts';
 import { counts, stages } from '../stages/all.ts';
+import { outsetRoutes } from '../stages/outsets/index.ts';
 import { planRoutes } from '../stages/plans/index.ts';
 import { WindowGone } from './backpressure.ts';
 import type { EventHub } from './events.ts';
@@ -73,6 +74,7 @@ export function createApp({
     openApiRoutes,
     meRoutes,
     () => planRoutes(counts),
+    outsetRoutes,
     jobRoutes,
     ...stages.map(({ routes }) => routes),
   ])

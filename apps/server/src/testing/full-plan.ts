@@ -121,6 +121,10 @@ export async function fullPlan(server: TestServer, name = 'Teas'): Promise<FullP
     params,
     body: { by: 'group', keys, act: { kind: 'seen' }, until: '2099-01-01' },
   });
+  await server.call(api.keepOutset, {
+    params,
+    body: { name: `Outset ${plan}`, parts: [...api.outsetParts], instead: null },
+  });
   return { plan, group, campaign, set, outlet, job, ...made };
 }
 

@@ -1,4 +1,6 @@
 import type { StageEntry } from '../frame/leaf.ts';
+import { asTold } from '../kit/commands.ts';
+import { briefCommands } from './brief/commands.ts';
 import { briefLeaf } from './brief/leaf.ts';
 import { buildKeys } from './build/commands.ts';
 import { buildLeaf } from './build/leaf.ts';
@@ -23,7 +25,7 @@ export const stages: readonly StageEntry[] = [
     path: 'brief',
     name: 'Brief',
     leafOf: briefLeaf,
-    keys: [],
+    keys: asTold(briefCommands),
     screen: async () => ({ Component: (await import('./brief/BriefStage.tsx')).BriefStage }),
   },
   {

@@ -93,8 +93,10 @@ export const makePlan = endpoint({
   changes: ['plans'],
   params: nothing,
   query: nothing,
-  /** `like`: the plan whose rules it begins with, without its keywords and what is its client's own. */
-  body: briefSchema.omit({ archived: true }).extend({ like: id.nullable().default(null) }),
+  /** `like`: the plan whose rules it begins with, without its keywords and what is its client's own; or an outset. */
+  body: briefSchema
+    .omit({ archived: true })
+    .extend({ like: id.nullable().default(null), outset: id.nullable().default(null) }),
   answer: z.object({ id }),
 });
 

@@ -18,6 +18,7 @@ const all = [
   people.workspaces,
   people.actors,
   people.plans,
+  people.outsets,
   brief.briefs,
   brief.facts,
   build.layouts,

@@ -1,4 +1,4 @@
-import { day, given, int, json, moment, optional, table, text } from './define.ts';
+import { day, flag, given, int, json, moment, optional, table, text, texts } from './define.ts';
 
 export const workspaces = table('workspaces', 'record', {
   scope: 'none',
@@ -35,4 +35,21 @@ export const plans = table('plans', 'record', {
     built_day: optional(day),
   },
   refers: { created_by: 'actors' },
+});
+
+/** Rules of plans that are kept for others to begin with. */
+export const outsets = table('outsets', 'record', {
+  scope: 'workspace',
+  identity: 'own',
+  key: ['id'],
+  columns: {
+    id: given(int),
+    name: text,
+    made_of: text,
+    parts: texts,
+    body: json,
+    is_default: given(flag),
+    kept_at: given(moment),
+    removed_at: optional(moment),
+  },
 });

@@ -43,6 +43,7 @@ const HAPPENED = [
   'estimate_models',
   'changes',
   'jobs',
+  'outsets',
   'plan_worth',
   'plans',
   'read_backs',
@@ -252,7 +253,7 @@ async function likeElsewhere(plan: number): Promise<void> {
       const is = (column: string) => columns.includes(column);
       const changes: string[] = [`'workspace_id', ${workspace}`];
       if (is('plan_id')) changes.push(`'plan_id', ${plan + 10_000}`);
-      if (name === 'plans' || name === 'actors') changes.push(`'id', t.id + 10000`);
+      if (['plans', 'actors', 'outsets'].includes(name)) changes.push(`'id', t.id + 10000`);
       if (['jobs', 'sheet_sets', 'read_backs', 'uploads'].includes(name))
         changes.push(`'id', gen_random_uuid()`);
       if (name === 'refused_rows') changes.push(`'set_id', gen_random_uuid()`);

@@ -13,6 +13,7 @@ import {
   history,
   listPlans,
   makePlan,
+  makePlanFrom,
   makePlanLike,
   planState,
 } from './service.ts';
@@ -22,8 +23,12 @@ import { stepBack } from './step-back.ts';
 export const planRoutes = (counts: CountQueries): Router => {
   const router = Router();
   mount(router, api.listPlans, async (caller) => ({ plans: await listPlans(caller) }));
-  mount(router, api.makePlan, async (caller, { body: { like, ...brief } }) => ({
-    id: await (like === null ? makePlan(caller, brief) : makePlanLike(caller, brief, like)),
+  mount(router, api.makePlan, async (caller, { body: { like, outset, ...brief } }) => ({
+    id: await (outset !== null
+      ? makePlanFrom(caller, brief, outset)
+      : like !== null
+        ? makePlanLike(caller, brief, like)
+        : makePlan(caller, brief)),
   }));
   mount(router, api.duplicatePlan, async (caller) => ({
     id: await duplicatePlan(caller),

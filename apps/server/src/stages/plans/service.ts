@@ -1,7 +1,7 @@
 import { isDeepStrictEqual } from 'node:util';
-import type { Brief, HistoryEntry, PlanState, PlanSummary } from '@sprig/contracts';
-import { briefSchema, type Facts, factsOf, noFacts } from '@sprig/contracts';
-import { defaultLayout, type Layout } from '@sprig/core/build';
+import type { Brief, HistoryEntry, OutsetPart, PlanState, PlanSummary, RulesOfPlan } from '@sprig/contracts';
+import { briefSchema, type Facts, factsOf, noFacts, outsetParts } from '@sprig/contracts';
+import { defaultLayout } from '@sprig/core/build';
 import { firstPattern, usualAddressRule } from '@sprig/core/write';
 import type { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
@@ -16,7 +16,8 @@ import {
 } from '../../plan/change/index.ts';
 import { applyEdits } from '../../plan/documents.ts';
 import type { Caller, PlanCaller } from '../../platform/caller.ts';
-import { notFound, SprigFailure } from '../../platform/failure.ts';
+import { notFound } from '../../platform/failure.ts';
+import { outsetOf, readRules, takeIn } from '../outsets/index.ts';
 import { makeStarterLists } from '../prune/index.ts';
 import type { Counts } from '../stage.ts';
 
@@ -32,89 +33,52 @@ export const listPlans = ({ database, workspace }: Caller): Promise<PlanSummary[
     [workspace],
   );
 
-/** Makes a plan with a layout and one ad pattern to start from. */
-export function makePlan(caller: Caller, brief: Omit<Brief, 'archived'>): Promise<number> {
-  return inNewPlan(caller, 'Make the plan', async (change) => {
-    const pattern = change.takeIds(1);
+/** What a plan begins with, and what is taken of it. */
+export type Beginning = { of: string; rules: RulesOfPlan; parts: readonly OutsetPart[] };
+
+/** Makes a plan with a layout and one ad pattern to start from, or with what an outset or another plan has. */
+export function makePlan(
+  caller: Caller,
+  brief: Omit<Brief, 'archived'>,
+  beginning: Beginning | null = null,
+): Promise<number> {
+  const label = beginning ? `Make the plan like ${beginning.of}` : 'Make the plan';
+  return inNewPlan(caller, label, async (change) => {
+    const hasAds = beginning?.parts.includes('ads') && beginning.rules.patterns.length > 0;
     await change.insert('briefs', [{ id: 1, ...brief, archived: false }]);
     await change.insert('facts', [{ id: 1, body: noFacts() }]);
     await makeStarterLists(change);
     await change.insert('layouts', [{ id: 1, body: defaultLayout(brief.name.trim(), brief.currency) }]);
-    await change.insert('ad_patterns', [{ id: pattern, position: 0, body: firstPattern() }]);
+    if (!hasAds)
+      await change.insert('ad_patterns', [{ id: change.takeIds(1), position: 0, body: firstPattern() }]);
     await change.insert('address_rules', [{ id: 1, body: usualAddressRule() }]);
+    if (beginning) await takeIn(change, beginning.rules, beginning.parts, { isNew: true });
   });
 }
 
-/** What a plan begins with that is made like another: rules and lines, nothing that hangs on its keywords. */
-const RULES = [
-  'address_rules',
-  'ad_patterns',
-  'themes',
-  'sort_settings',
-  'setting_sets',
-  'word_verdicts',
-  'negatives',
-  'attached_lists',
-  'plan_outlets',
-] as const satisfies readonly CollectionName[];
+/** Makes a plan that begins with an outset's parts. */
+export async function makePlanFrom(
+  caller: Caller,
+  brief: Omit<Brief, 'archived'>,
+  outset: number,
+): Promise<number> {
+  const { name, rules, parts } = await outsetOf(caller, outset);
+  return makePlan(caller, brief, { of: name, rules, parts });
+}
 
-/** What is the client's own is left out of what another client's plan begins with. */
-const withoutClient = (facts: Facts): Facts => {
-  const { client, offers, brands, rivals } = noFacts();
-  const assumptions = { ...facts.assumptions, measured: null };
-  return { ...facts, client, offers, brands, rivals, assumptions };
-};
-
-/** Makes a plan with the rules of another one: its settings, themes, build rules, ad lines, negatives and outlets. */
+/** Makes a plan with the rules of another one. Its extras are of its own site. */
 export async function makePlanLike(
   caller: Caller,
   brief: Omit<Brief, 'archived'>,
   like: number,
 ): Promise<number> {
-  const { database, workspace } = caller;
-  const [model] = await select<{
-    name: string;
-    currency: string;
-    next_id: number;
-    facts: unknown;
-    layout: Layout;
-  }>(
-    database,
-    `select b.name, b.currency, p.next_id, f.body as facts, l.body as layout from plans p join briefs b on b.plan_id = p.id
-     join facts f on f.plan_id = p.id join layouts l on l.plan_id = p.id where p.id = $1 and p.workspace_id = $2`,
-    [like, workspace],
-  );
-  if (!model) throw notFound('plan');
-  if (model.currency !== brief.currency)
-    throw new SprigFailure(
-      'invalid',
-      `Bids and budgets of ${model.name} are in ${model.currency}: choose this currency, or begin with nothing.`,
-      { at: 'currency' },
-    );
-  return inNewPlan(caller, `Make the plan like ${model.name}`, async (change) => {
-    await change.insert('briefs', [{ id: 1, ...brief, archived: false }]);
-    await change.insert('facts', [{ id: 1, body: withoutClient(factsOf(model.facts)) }]);
-    await change.insert('layouts', [{ id: 1, body: renamed(model.layout, model.name, brief.name) }]);
-    for (const name of RULES) await copyRows(change, like, name);
-    // A list that was taken in is not there, and campaigns have other keys.
-    const { transaction } = change;
-    const bind = [change.caller.plan];
-    await execute(change.database, 'update negatives set source_id = null where plan_id = $1', bind, {
-      transaction,
-    });
-    await execute(change.database, 'update attached_lists set campaigns = null where plan_id = $1', bind, {
-      transaction,
-    });
-    change.takeIds(model.next_id);
+  const rules = await readRules({ ...caller, plan: like });
+  return makePlan(caller, brief, {
+    of: rules.name,
+    rules,
+    parts: outsetParts.filter((part) => part !== 'extras'),
   });
 }
-
-/** Campaigns that are called as the plan are called as the new one; a lane takes of all sources: those it knew are not there. */
-const renamed = (layout: Layout, from: string, to: string): Layout => ({
-  ...layout,
-  campaignName: layout.campaignName.replaceAll(from.trim(), () => to.trim()),
-  lanes: layout.lanes.map((lane) => ({ ...lane, takes: { ...lane.takes, sources: [] } })),
-});
 
 /** A plan with the same inputs, hand edits included, and a history of its own. Ids stay, so that holds keep their rows. */
 export async function duplicatePlan(caller: PlanCaller): Promise<number> {

@@ -8,6 +8,8 @@ import { shipRoutes } from './routes.ts';
 import { shipJob } from './ship-job.ts';
 import { trafficJob } from './traffic-job.ts';
 
+export { writePlainDown } from './outlets.ts';
+
 /** Rules whose outcome hangs on an outlet count for the outlets that the plan ships to. */
 const byOutlet = [...outletRules].map((rule) => `'${rule}'`).join(', ');
 

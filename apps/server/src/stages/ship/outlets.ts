@@ -114,7 +114,7 @@ export async function chooseOutlet(
       ? `Ship to ${outlet.name}`
       : `Ship to ${outlet.name} no more`;
   return inChange(caller, label, async (change) => {
-    const rows = await keptOutlets(change);
+    const rows = await writePlainDown(change);
     const there = rows.find((row) => row.outlet === key);
     if (there && !isChosen) {
       if (rows.length === 1)
@@ -134,7 +134,7 @@ export async function chooseOutlet(
 }
 
 /** Where nobody has chosen yet plain sheets stand for the choice: they are written down before it is changed. */
-async function keptOutlets(change: Change): Promise<Kept[]> {
+export async function writePlainDown(change: Change): Promise<Kept[]> {
   const rows = await change.find('plan_outlets', { columns: ['id', 'outlet', 'position'], lock: true });
   if (rows.length > 0) return rows;
   const usual = { id: change.takeIds(1), outlet: plainOutlet.key, position: 0 };

@@ -24,6 +24,7 @@ import { useFacts } from '../../plan/use-facts.ts';
 import { useLayout } from '../../plan/use-layout.ts';
 import { useShippedTo } from '../../plan/use-outlets.ts';
 import { askedOfSite } from './asked-of-site.ts';
+import { BriefOutsets } from './BriefOutsets.tsx';
 import { usePlanBrief } from './use-plan-brief.ts';
 
 const USED = 'Written into the campaigns sheet, for every campaign that has no settings of its own in Build.';
@@ -42,6 +43,7 @@ export function BriefStage() {
     <>
       <div className="min-h-0 flex-1 overflow-auto">
         <div className="mx-auto max-w-[1180px] px-6 pt-4 pb-16">
+          <BriefOutsets />
           <ClientPart brief={brief} facts={kept} />
           <WordsPart facts={kept} language={plan.brief.language} />
           <ReachPart facts={kept} used={USED} />

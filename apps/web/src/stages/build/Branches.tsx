@@ -7,7 +7,7 @@ import { toast } from 'sonner';
 import { ChoiceChip, PercentChip } from '../../kit/chips.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
-import { groupingChoices } from './rule-words.ts';
+import { groupingChoices } from '../../plan/rule-choices.ts';
 import { TopConditions } from './TopConditions.tsx';
 
 type Props = {

@@ -10,9 +10,10 @@ import { question } from '../../data/question.ts';
 import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, counted, short } from '../../kit/format.ts';
+import { fenceChoices } from '../../plan/rule-choices.ts';
 import { useShippedTo } from '../../plan/use-outlets.ts';
 import { fencesAtOutlets } from './fences-at-outlets.ts';
-import { fenceChoices, fenceHelp } from './rule-words.ts';
+import { fenceHelp } from './rule-words.ts';
 import type { BuildActions } from './use-build.ts';
 
 type Props = {

@@ -9,7 +9,8 @@ import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip, PercentChip, TextChip } from '../../kit/chips.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
-import { readCount, spreadChoices, why } from './rule-words.ts';
+import { spreadChoices } from '../../plan/rule-choices.ts';
+import { readCount, why } from './rule-words.ts';
 
 type Props = {
   layout: Document<Layout>;

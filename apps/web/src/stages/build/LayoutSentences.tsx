@@ -8,6 +8,7 @@ import { Help } from '../../frame/Help.tsx';
 import { ChoiceChip, MoneyChip, PercentChip, TextChip } from '../../kit/chips.tsx';
 import { LinesChip } from '../../kit/LinesChip.tsx';
 import { matchWords } from '../../kit/match-words.ts';
+import * as choices from '../../plan/rule-choices.ts';
 import type { LiveBuild } from '../../pool/building.ts';
 import { useExamples } from '../../pool/use-examples.ts';
 import { Branches } from './Branches.tsx';
@@ -78,7 +79,7 @@ function CampaignRules({ currency, live, planName, value, choose, field }: PartP
         <ChoiceChip
           label="Campaigns are made by"
           value={value.campaignBy}
-          choices={rules.campaignChoices}
+          choices={choices.campaignChoices}
           onChoose={(by) => void chooseBy(by)}
         />
         , named{' '}
@@ -112,7 +113,7 @@ function GroupRules({ layout, currency, live, themes, value, choose, field }: Pa
         <ChoiceChip
           label="How themes are laid out"
           value={value.grouping.kind}
-          choices={rules.groupingChoices}
+          choices={choices.groupingChoices}
           onChoose={(kind) => void choose('grouping', withStart(value.grouping, kind))}
         />
         {value.grouping.kind === 'top' && (
@@ -135,7 +136,7 @@ function GroupRules({ layout, currency, live, themes, value, choose, field }: Pa
         <ChoiceChip
           label="Case of themed names"
           value={value.themeName.style}
-          choices={rules.caseChoices}
+          choices={choices.caseChoices}
           onChoose={(style) => void choose('themeName.style', style)}
         />{' '}
         by theme and{' '}
@@ -148,7 +149,7 @@ function GroupRules({ layout, currency, live, themes, value, choose, field }: Pa
         <ChoiceChip
           label="Case of single-keyword names"
           value={value.groupName.style}
-          choices={rules.caseChoices}
+          choices={choices.caseChoices}
           onChoose={(style) => void choose('groupName.style', style)}
         />{' '}
         by keyword. <Names list={live?.groupNames} more={(live?.groups ?? 0) - 3} />
@@ -167,7 +168,7 @@ function GroupRules({ layout, currency, live, themes, value, choose, field }: Pa
         <ChoiceChip
           label="The unplaced"
           value={value.unplaced}
-          choices={rules.unplacedChoices}
+          choices={choices.unplacedChoices}
           onChoose={(unplaced) => void choose('unplaced', unplaced)}
         />
         .
@@ -332,7 +333,7 @@ function FenceRules({ value, choose }: PartProps) {
         <ChoiceChip
           label="Fences"
           value={value.fences}
-          choices={rules.fenceChoices}
+          choices={choices.fenceChoices}
           onChoose={(fences) => void choose('fences', fences)}
         />
         .

@@ -1,30 +1,8 @@
 import { tokenWords } from '@sprig/contracts';
-import {
-  type CampaignBy,
-  type FenceKind,
-  type Grouping,
-  type LaneSpread,
-  type Layout,
-  strangeToken,
-} from '@sprig/core/build';
+import { type CampaignBy, type FenceKind, strangeToken } from '@sprig/core/build';
 import { eachType, type MatchType, matchRules } from '@sprig/core/match';
-import { type CaseStyle, parseLine } from '@sprig/core/text';
+import { parseLine } from '@sprig/core/text';
 import { readWhole } from '../../kit/read-typed.ts';
-
-export const caseChoices: { value: CaseStyle; words: string }[] = [
-  { value: 'as-is', words: 'as typed' },
-  { value: 'lower', words: 'lower case' },
-  { value: 'sentence', words: 'Sentence case' },
-  { value: 'title', words: 'Title Case' },
-];
-
-export const campaignChoices: { value: CampaignBy; words: string }[] = [
-  { value: 'one', words: 'One campaign for all of it' },
-  { value: 'theme', words: 'A campaign per top theme' },
-  { value: 'place', words: 'A campaign per place' },
-  { value: 'source', words: 'A campaign per source' },
-  { value: 'stage', words: 'A campaign per funnel stage' },
-];
 
 /** The token that tells campaigns of a kind apart, as the name to begin with. */
 export const campaignPattern: Record<CampaignBy, string> = {
@@ -34,30 +12,6 @@ export const campaignPattern: Record<CampaignBy, string> = {
   source: '@source',
   stage: '@stage',
 };
-
-export const groupingChoices: { value: Grouping['kind']; words: string }[] = [
-  { value: 'themed', words: 'one ad group per theme' },
-  { value: 'single', words: 'one ad group per keyword' },
-  { value: 'top', words: 'one ad group per top keyword, and one per theme for the rest' },
-];
-
-export const unplacedChoices: { value: Layout['unplaced']; words: string }[] = [
-  { value: 'single', words: 'become an ad group each' },
-  { value: 'together', words: 'stand together as “Unplaced”' },
-  { value: 'out', words: 'stay out' },
-];
-
-export const spreadChoices: { value: LaneSpread; words: string }[] = [
-  { value: 'together', words: 'together in the ad group' },
-  { value: 'by-group', words: 'apart, an ad group for each lane' },
-  { value: 'by-campaign', words: 'apart, a campaign for each lane' },
-];
-
-export const fenceChoices: { value: FenceKind; words: string }[] = [
-  { value: 'off', words: 'no fences' },
-  { value: 'exact', words: 'exact fences' },
-  { value: 'tight', words: 'tight fences' },
-];
 
 export const fenceHelp: Record<FenceKind, string> = {
   off: 'Nothing keeps a search in its own ad group: the highest bid × relevance answers it.',

@@ -1,15 +1,18 @@
 import {
   duplicatePlan,
   editBrief,
+  listOutsets,
   listPlans,
   makePlan,
+  type OutsetView,
+  outsetParts,
   type PlanSummary,
   savePlanFile,
   urlOf,
 } from '@sprig/contracts';
 import { currencies } from '@sprig/core/money';
 import { useQuery } from '@tanstack/react-query';
-import { Archive, ArchiveRestore, Copy, Download, FolderOpen, Plus, Shapes } from 'lucide-react';
+import { Archive, ArchiveRestore, Copy, Download, FolderOpen, ListStart, Plus, Shapes } from 'lucide-react';
 import { type FormEvent, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -27,13 +30,20 @@ import { Dialog } from '../../kit/Dialog.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count, date } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import { Menu } from '../../kit/Menu.tsx';
+import { KeepOutset } from '../../plan/outsets/KeepOutset.tsx';
+import { OutsetList } from '../../plan/outsets/OutsetList.tsx';
+import { partWords } from '../../plan/outsets/outset-words.ts';
+import { TakeOutset } from '../../plan/outsets/TakeOutset.tsx';
 import { WorthOfPlans } from './WorthOfPlans.tsx';
 
 /** All plans of the workspace. */
 export function PlansPage() {
   useTheme();
   const { data, error } = useQuery({ ...question(listPlans), staleTime: 0 });
+  const { data: outsets } = useQuery({ ...question(listOutsets), staleTime: 0 });
   const [making, setMaking] = useState(false);
+  const [outset, setOutset] = useState<{ what: 'keep' | 'take'; plan: PlanSummary } | null>(null);
   const plans = data?.plans ?? [];
   return (
     <div className="flex h-full flex-col">
@@ -76,14 +86,30 @@ export function PlansPage() {
         )}
         {plans.length > 0 && <WorthOfPlans />}
         {plans.length > 0 && (
-          <ul className="min-h-0 divide-y divide-base-300 overflow-auto border-hair border-y">
-            {plans.map((plan) => (
-              <PlanLine key={plan.id} plan={plan} />
-            ))}
-          </ul>
+          <div className="min-h-0 overflow-auto">
+            <ul className="divide-y divide-base-300 border-hair border-y">
+              {plans.map((plan) => (
+                <PlanLine key={plan.id} plan={plan} onOutset={(what) => setOutset({ what, plan })} />
+              ))}
+            </ul>
+            <OutsetList />
+          </div>
         )}
       </main>
-      {making && <MakePlan plans={plans} onClose={() => setMaking(false)} />}
+      {making && outsets && (
+        <MakePlan plans={plans} outsets={outsets.outsets} onClose={() => setMaking(false)} />
+      )}
+      {outset?.what === 'keep' && (
+        <KeepOutset plan={outset.plan.id} name={outset.plan.name} onClose={() => setOutset(null)} />
+      )}
+      {outset?.what === 'take' && (
+        <TakeOutset
+          plan={outset.plan.id}
+          name={outset.plan.name}
+          currency={outset.plan.currency}
+          onClose={() => setOutset(null)}
+        />
+      )}
     </div>
   );
 }
@@ -131,7 +157,7 @@ function OpenFile({ onOpened }: { onOpened: () => void }) {
   );
 }
 
-function PlanLine({ plan }: { plan: PlanSummary }) {
+function PlanLine({ plan, onOutset }: { plan: PlanSummary; onOutset: (what: 'keep' | 'take') => void }) {
   const { write: duplicate } = useWrite(duplicatePlan);
   const edit = (at: 'name' | 'archived', before: unknown, after: unknown): Promise<string | null> => {
     return refusalOf(plan.id, () =>
@@ -141,7 +167,7 @@ function PlanLine({ plan }: { plan: PlanSummary }) {
   const ArchiveMark = plan.archived ? ArchiveRestore : Archive;
   return (
     <li
-      className={`grid grid-cols-[1fr_120px_110px_220px] items-center gap-4 px-2 py-2.5 ${plan.archived ? 'opacity-80' : ''}`}
+      className={`grid grid-cols-[1fr_120px_110px_240px] items-center gap-4 px-2 py-2.5 ${plan.archived ? 'opacity-80' : ''}`}
     >
       <div className="min-w-0">
         <Link
@@ -178,6 +204,16 @@ function PlanLine({ plan }: { plan: PlanSummary }) {
         >
           <Copy size={14} />
         </button>
+        <Menu
+          label={`Outsets of ${plan.name}`}
+          className="btn btn-ghost btn-square btn-xs"
+          items={[
+            { words: 'Keep its rules as an outset …', run: () => onOutset('keep') },
+            { words: 'Take an outset into it …', run: () => onOutset('take') },
+          ]}
+        >
+          <ListStart size={14} aria-hidden />
+        </Menu>
         <a
           className="btn btn-ghost btn-square btn-xs"
           title="Save as a plan file: all of it in one zip, to be opened here or elsewhere"
@@ -204,17 +240,24 @@ function PlanLine({ plan }: { plan: PlanSummary }) {
   );
 }
 
-/** What is worked with first, and where: `like N` is a plan whose rules it has. */
+/** What is worked with first, and where. */
 const beginnings = [
   { value: 'list', words: 'a list of keywords', path: 'gather' },
   { value: 'site', words: 'what its site speaks of', path: 'gather?ideas=site' },
   { value: 'sheets', words: 'sheets of an account that is there', path: 'ship?view=back' },
 ] as const;
 
-function MakePlan({ plans, onClose }: { plans: readonly PlanSummary[]; onClose: () => void }) {
+type Making = { plans: readonly PlanSummary[]; outsets: readonly OutsetView[]; onClose: () => void };
+
+function MakePlan({ plans, outsets, onClose }: Making) {
+  const usual = outsets.find(({ isDefault }) => isDefault);
   const [from, setFrom] = useState<string>('list');
-  const [currency, setCurrency] = useState('GBP');
-  const model = plans.find(({ id }) => `like ${id}` === from);
+  /** `outset N` and `like N`: an outset, or a plan, whose rules it has. */
+  const [rules, setRules] = useState<string>(usual ? `outset ${usual.id}` : '');
+  const [currency, setCurrency] = useState(usual?.currency ?? 'GBP');
+  const like = plans.find(({ id }) => `like ${id}` === rules);
+  const outset = outsets.find(({ id }) => `outset ${id}` === rules);
+  const model = outset ?? like;
   const navigate = useNavigate();
   const [words, setWords] = useState<{ at: string; text: string } | null>(null);
   const submit = async (event: FormEvent<HTMLFormElement>) => {
@@ -223,7 +266,14 @@ function MakePlan({ plans, onClose }: { plans: readonly PlanSummary[]; onClose: 
     const value = (name: string) => String(form.get(name) ?? '');
     try {
       const { id } = await call(makePlan, {
-        body: { name: value('name'), currency, language: 'en', site: value('site'), like: model?.id ?? null },
+        body: {
+          name: value('name'),
+          currency,
+          language: 'en',
+          site: value('site'),
+          like: like?.id ?? null,
+          outset: outset?.id ?? null,
+        },
       });
       const { path } = beginnings.find((one) => one.value === from) ?? beginnings[0];
       void navigate(`/plans/${id}/${path}`);
@@ -263,8 +313,6 @@ function MakePlan({ plans, onClose }: { plans: readonly PlanSummary[]; onClose: 
               name="currency"
               className="select select-sm w-32"
               value={currency}
-              disabled={model !== undefined}
-              title={model && `Bids and budgets of ${model.name} are in ${model.currency}`}
               onChange={({ target }) => setCurrency(target.value)}
             >
               {Object.keys(currencies).map((code) => (
@@ -285,34 +333,70 @@ function MakePlan({ plans, onClose }: { plans: readonly PlanSummary[]; onClose: 
             name="from"
             className="select select-sm w-full"
             value={from}
-            onChange={({ target }) => {
-              setFrom(target.value);
-              const chosen = plans.find(({ id }) => `like ${id}` === target.value);
-              if (chosen) setCurrency(chosen.currency);
-            }}
+            onChange={({ target }) => setFrom(target.value)}
           >
             {beginnings.map(({ value: one, words: said }) => (
               <option key={one} value={one}>
                 {said}
               </option>
             ))}
-            {plans.length > 0 && (
-              <optgroup label="The rules of another plan">
-                {plans.map(({ id, name }) => (
-                  <option key={id} value={`like ${id}`}>
-                    {name}
-                  </option>
-                ))}
-              </optgroup>
-            )}
           </select>
-          {model && (
-            <span className="text-[12.5px] text-faint">
-              Its settings, themes, build rules, ad lines, negatives and outlets. Not its keywords, what is
-              set by hand, or the client’s own name, offers, brands and rivals.
-            </span>
-          )}
         </label>
+        {plans.length + outsets.length > 0 && (
+          <label className="flex flex-col gap-1">
+            <span className="text-faint">By the rules of</span>
+            <select
+              name="rules"
+              className="select select-sm w-full"
+              value={rules}
+              onChange={({ target }) => {
+                setRules(target.value);
+                const named = (kind: string) => (one: { id: number }) => `${kind} ${one.id}` === target.value;
+                const chosen = outsets.find(named('outset')) ?? plans.find(named('like'));
+                if (chosen) setCurrency(chosen.currency);
+              }}
+            >
+              <option value="">a new plan, as it comes</option>
+              {outsets.length > 0 && (
+                <optgroup label="An outset">
+                  {outsets.map(({ id, name }) => (
+                    <option key={id} value={`outset ${id}`}>
+                      {name}
+                    </option>
+                  ))}
+                </optgroup>
+              )}
+              {plans.length > 0 && (
+                <optgroup label="Another plan">
+                  {plans.map(({ id, name }) => (
+                    <option key={id} value={`like ${id}`}>
+                      {name}
+                    </option>
+                  ))}
+                </optgroup>
+              )}
+            </select>
+            {like && (
+              <span className="text-[12.5px] text-faint">
+                Its settings, themes, build rules, ad lines, negatives and outlets. Not its keywords, extras,
+                what is set by hand, or the client’s own name, offers, brands and rivals.
+              </span>
+            )}
+            {outset && (
+              <span className="text-[12.5px] text-faint">
+                {outset.parts.length === outsetParts.length
+                  ? `All parts, kept of “${outset.of}”.`
+                  : `Kept of “${outset.of}”: ${outset.parts.map((part) => partWords[part].words).join(', ')}.`}
+              </span>
+            )}
+            {model && model.currency !== currency && (
+              <span role="status" className="text-[12.5px] text-warning">
+                Its amounts are in {model.currency}: bids, budgets and conditions on CPC begin as in any new
+                plan in {currency}.
+              </span>
+            )}
+          </label>
+        )}
         {words && !['name', 'site'].includes(words.at) && (
           <p role="alert" className="text-error">
             {words.text}

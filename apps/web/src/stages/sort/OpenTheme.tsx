@@ -4,9 +4,10 @@ import { Trash2 } from 'lucide-react';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, short } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import { stageWords } from '../../plan/rule-choices.ts';
 import type { SortData } from '../../plan/use-sort-data.ts';
 import { RuleEdit } from './RuleEdit.tsx';
-import { share, stageWords } from './sort-words.ts';
+import { share } from './sort-words.ts';
 import { flagsOf, flagWords, type ThemeNode } from './theme-tree.ts';
 import type { SortActions } from './use-sort-actions.ts';
 

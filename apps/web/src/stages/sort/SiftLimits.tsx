@@ -4,7 +4,7 @@ import { type FunnelStage, funnelStages } from '@sprig/core/text';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
 import { count, money } from '../../kit/format.ts';
 import { readMoney } from '../../kit/read-typed.ts';
-import { stageWords } from './sort-words.ts';
+import { stageWords } from '../../plan/rule-choices.ts';
 
 type Props = {
   sift: Sift;

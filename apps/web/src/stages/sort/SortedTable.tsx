@@ -9,9 +9,9 @@ import type { TableColumn } from '../../kit/table/column.ts';
 import type { RowSource } from '../../kit/table/row-source.ts';
 import type { Selection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
+import { stageWords } from '../../plan/rule-choices.ts';
 import type { PoolRow } from '../../pool/pool-store.ts';
 import type { usePool } from '../../pool/use-pool.ts';
-import { stageWords } from './sort-words.ts';
 import { DRAGGED } from './ThemeMap.tsx';
 import { pathTo, type ThemeTree } from './theme-tree.ts';
 

@@ -1,8 +1,9 @@
 import { funnelStages } from '@sprig/core/text';
 import { max } from 'd3';
 import { count, short } from '../../kit/format.ts';
+import { stageWords } from '../../plan/rule-choices.ts';
 import type { ByStage, SortSummary } from '../../pool/sorting.ts';
-import { shareOf, stageWords } from './sort-words.ts';
+import { shareOf } from './sort-words.ts';
 import type { ThemeNode, ThemeTree } from './theme-tree.ts';
 
 type Props = {

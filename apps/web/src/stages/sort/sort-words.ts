@@ -1,5 +1,4 @@
 import type { SiftProblem } from '@sprig/core/sort';
-import type { FunnelStage } from '@sprig/core/text';
 import { count } from '../../kit/format.ts';
 
 const termWords = {
@@ -20,13 +19,6 @@ export function siftProblemWords(problem: SiftProblem): string {
       return `“${problem.typed}” must come after “has” or “but not”.`;
   }
 }
-
-export const stageWords: Record<FunnelStage | 'none', string> = {
-  early: 'early',
-  comparing: 'comparing',
-  ready: 'ready',
-  none: 'not told',
-};
 
 /** `0.83` as `83%`. */
 export const share = (value: number): string => `${Math.round(value * 100)}%`;

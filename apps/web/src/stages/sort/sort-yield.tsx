@@ -2,8 +2,9 @@ import type { SortSettings } from '@sprig/contracts';
 import { funnelStages } from '@sprig/core/text';
 import { count, counted, short } from '../../kit/format.ts';
 import type { YieldTerm } from '../../kit/Yield.tsx';
+import { stageWords } from '../../plan/rule-choices.ts';
 import type { SortSummary } from '../../pool/sorting.ts';
-import { shareOf, stageWords } from './sort-words.ts';
+import { shareOf } from './sort-words.ts';
 import { allOf, type Flag, flagsOf, flagWords, type ThemeNode, type ThemeTree } from './theme-tree.ts';
 
 const MOST_LISTED = 60;

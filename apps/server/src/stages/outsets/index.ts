@@ -1,0 +1,4 @@
+export { outsetRoutes } from './routes.ts';
+export { readRules } from './rules-of-plan.ts';
+export { outsetOf } from './service.ts';
+export { takeIn } from './take-in.ts';
