@@ -28,6 +28,7 @@ import * as worth from './migrations/022-worth.ts';
 import * as uploadEncoding from './migrations/023-upload-encoding.ts';
 import * as fencesOut from './migrations/024-fences-out.ts';
 import * as outsets from './migrations/025-outsets.ts';
+import * as parts from './migrations/026-parts.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -55,6 +56,7 @@ export const migrations = [
   { name: '023-upload-encoding', sql: uploadEncoding.up },
   { name: '024-fences-out', sql: fencesOut.up },
   { name: '025-outsets', sql: outsets.up },
+  { name: '026-parts', sql: parts.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

@@ -238,6 +238,7 @@ const JOB_WORDS = {
   rebuild: 'Building',
   check: 'Looking through the plan',
   'hand-in': 'Handing in sheets',
+  'part-look': 'Looking at a part',
   'read-back': 'Reading sheets back',
   'take-back': 'Taking sheets in',
   follow: 'Following what is shared',

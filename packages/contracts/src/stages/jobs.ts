@@ -11,6 +11,7 @@ export const jobKinds = [
   'rebuild',
   'ship',
   'check',
+  'part-look',
   'hand-in',
   'read-back',
   'reports',

@@ -11,7 +11,8 @@ export type Change = { change: 'same' } | { change: 'added' } | { change: 'chang
 export type DifferenceCounts = { added: number; changed: number; removed: number; same: number };
 
 /** A row that was known and that nobody has seen: the plan has it no more. */
-export type LeftRow = { row: CellRow; known: string; wasGone: boolean };
+/** `isOutside`: of no part that is told, so that nobody looked whether the plan still has it. */
+export type LeftRow = { row: CellRow; known: string; wasGone: boolean; isOutside: boolean };
 
 /** One time that what an outlet has is read again: the numbers of the rows that are needed, rising, and the kinds of those that may be gone. */
 export type Round = { kinds: ReadonlySet<RowKind>; rows: Uint32Array };
@@ -39,6 +40,8 @@ export class Difference {
     private readonly outlet: Outlet,
     private readonly budgetChangesLeft: number = Number.POSITIVE_INFINITY,
     private readonly told: ReadonlySet<RowKind> = new Set(rowKinds),
+    /** Whether what has this key belongs to what is told; none: all of it does. */
+    private readonly isTold: ((key: string) => boolean) | null = null,
   ) {
     this.budget = maker.placeOf('campaign', 'daily-budget');
   }
@@ -77,7 +80,9 @@ export class Difference {
   /** Once all rows are seen: what is to be read again, a kind of rows that are gone after another; nothing where nothing is to be told. */
   rounds(): Round[] {
     const unseen = this.known.unseen();
-    for (const [kind, { standing }] of unseen) if (this.told.has(kind)) this.counts.removed += standing;
+    // Of a part it is known only row by row.
+    if (!this.isTold)
+      for (const [kind, { standing }] of unseen) if (this.told.has(kind)) this.counts.removed += standing;
     const asked = Uint32Array.from([...this.asked.keys()].map((key) => this.known.rowOf(key))).sort();
     const rounds: Round[] = asked.length > 0 ? [{ kinds: new Set(), rows: asked }] : [];
     for (const kind of GONE_ORDER) {
@@ -101,7 +106,10 @@ export class Difference {
     const kind = kindOfRow(key);
     if (!kinds.has(kind) || this.known.isSeen(key)) return null;
     const cells = this.asGone(kind, splitCells(cellsIn(known)));
-    return { row: new KeyedRow(kind, key, cells), known, wasGone: isGone(known) };
+    const wasGone = isGone(known);
+    const isOutside = this.isTold !== null && !this.isTold(key);
+    if (this.isTold && !isOutside && !wasGone && this.told.has(kind)) this.counts.removed++;
+    return { row: new KeyedRow(kind, key, cells), known, wasGone, isOutside };
   }
 
   /** Whether the outlet's sheets can tell that a row is gone. */

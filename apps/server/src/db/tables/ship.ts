@@ -10,6 +10,7 @@ import {
   int,
   ints,
   json,
+  laterInFile,
   moment,
   notInFile,
   optional,
@@ -105,6 +106,7 @@ export const sheetSets = table('sheet_sets', 'record', {
     files: given(json),
     budget_changes: given(int),
     answer: optional(json),
+    part: laterInFile(optional(json)),
     // How often it was judged: what it made known is told anew then.
     judged: notInFile(given(int)),
   },

@@ -3,6 +3,7 @@ import { plainOutlet } from '@sprig/core/outlets';
 import type { Stage } from '../stage.ts';
 import { checkJob } from './check-job.ts';
 import { handInJob } from './hand-in-job.ts';
+import { partLookJob } from './part.ts';
 import { readBackJob, takeBackJob } from './read-back/index.ts';
 import { shipRoutes } from './routes.ts';
 import { shipJob } from './ship-job.ts';
@@ -17,6 +18,7 @@ export const shipStage = {
   routes: shipRoutes,
   jobs: {
     check: checkJob,
+    'part-look': partLookJob,
     'hand-in': handInJob,
     'read-back': readBackJob,
     ship: shipJob,
@@ -34,7 +36,7 @@ export const shipStage = {
           and exists (select from plan_outlets o where o.plan_id = p.id and o.outlet = c.outlet)) b`,
     warnings: `select count(*) from findings where plan_id = p.id and severity = 'warning'`,
     outlets: 'select count(*) from plan_outlets where plan_id = p.id',
-    shipped: `select count(distinct outlet) from sheet_sets s where plan_id = p.id and state <> 'withdrawn'
+    shipped: `select count(distinct outlet) from sheet_sets s where plan_id = p.id and state <> 'withdrawn' and part is null
       and revision >= p.built_revision and (exists (select from plan_outlets o where o.plan_id = p.id and o.outlet = s.outlet)
         or (outlet = '${plainOutlet.key}' and not exists (select from plan_outlets where plan_id = p.id)))`,
     unanswered: `select count(*) from sheet_sets where plan_id = p.id and state = 'written' and revision >= p.built_revision

@@ -1,3 +1,4 @@
+import type { PartTold } from '@sprig/contracts';
 import { scopeOf, type TokenGroup } from '@sprig/core/ads';
 import { bidOf, bidOfGroup, type Status } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
@@ -23,6 +24,7 @@ import { InputReader, type Inputs } from '../../plan/rebuild/load-inputs.ts';
 import { replaceRows } from '../../plan/rebuild/replace-rows.ts';
 import { settingsOf } from '../../plan/setting-sets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
+import type { PartOfPlan } from './part-of-plan.ts';
 import {
   adRowOf,
   arrayOf,
@@ -50,6 +52,8 @@ export class PlanRows {
   private inputs!: Inputs;
   private heads: GroupHead[] = [];
   private places: OutletPlace[] = [];
+  /** Where groups stood when they shipped last. */
+  private before: ReadonlyMap<string, OutletPlace> = new Map();
   private negatives: ReadonlyMap<string, NegativeRow[]> = new Map();
   private types: ReadonlyMap<string, ReadonlySet<MatchType>> = new Map();
   private rules!: PlanAdRules;
@@ -61,6 +65,8 @@ export class PlanRows {
     private readonly caller: PlanCaller,
     private readonly transaction: Transaction,
     private readonly outlet: Outlet,
+    /** Of which part the rows are wanted; null: of the whole plan. */
+    readonly part: PartOfPlan | null = null,
   ) {}
 
   /** `most`: no more than so many ad groups, for a look at the beginning. `inputs`: those of the moment, where they are read already. */
@@ -85,7 +91,13 @@ export class PlanRows {
   }
 
   get groups(): number {
-    return this.heads.length;
+    const { part } = this;
+    return part ? this.heads.filter((head) => part.has(head)).length : this.heads.length;
+  }
+
+  /** What the receipt says of the part. */
+  get partTold(): PartTold | null {
+    return this.part?.told(this.heads) ?? null;
   }
 
   /** Where the groups stand at the outlet: in the parts in which they stood before. */
@@ -94,7 +106,8 @@ export class PlanRows {
       'select key, part, campaign, name from outlet_groups where plan_id = $1 and outlet = $2',
       [this.outlet.key],
     );
-    const known = new Map(before.map((row) => [row.key, row]));
+    this.before = new Map(before.map((row) => [row.key, row]));
+    const known = this.before;
     this.places = placeGroups(
       this.heads.map(({ campaign_key, campaign_name, name, rows }) => ({
         campaign: campaign_key,
@@ -121,14 +134,29 @@ export class PlanRows {
     const { heads, places } = this;
     this.heads = order.map((at) => heads[at] as GroupHead);
     this.places = order.map((at) => places[at] as OutletPlace);
+    const { part } = this;
+    if (!part) return;
+    part.assertThere(this.heads);
+    this.heads.forEach((head, at) => {
+      part.standsAt(head, this.places[at] as OutletPlace);
+      const old = known.get(head.key);
+      if (old) part.standsAt(head, old);
+    });
+  }
+
+  private isTold(head: GroupHead): boolean {
+    return this.part === null || this.part.has(head);
   }
 
   /** Keeps where the groups stand, so that they stand there the next time. */
   async keepPlaces(writing: Transaction): Promise<void> {
     if (this.outlet.key === 'plain') return;
     const table = { ...outletGroupTable(this.outlet.key), by: null };
-    const rows = this.heads.map((head, at) => {
-      const { campaign, part, name } = this.places[at] as OutletPlace;
+    const rows = this.heads.flatMap((head, at) => {
+      // What is not told stays where it stood.
+      const place = this.isTold(head) ? this.places[at] : this.before.get(head.key);
+      if (!place) return [];
+      const { campaign, part, name } = place;
       return { key: head.key, values: [at, head.campaign_key, campaign, part, name, this.groupBid(head)] };
     });
     await replaceRows(this.caller, writing, table, rows, []);
@@ -146,9 +174,9 @@ export class PlanRows {
         this.outlet.key,
         this.caller.workspace,
         JSON.stringify(
-          this.heads.map(({ key }, at) => {
+          this.heads.flatMap((head, at) => {
             const { campaign, name } = this.places[at] as OutletPlace;
-            return { key, campaign, name };
+            return this.isTold(head) ? [{ key: head.key, campaign, name }] : [];
           }),
         ),
       ],
@@ -202,9 +230,13 @@ export class PlanRows {
       const { campaign } = this.places[from] as OutletPlace;
       let to = from;
       let rows = 0;
-      for (; to < this.heads.length && rows < PAGE_ROWS && this.places[to]?.campaign === campaign; to++)
-        rows += (this.heads[to] as GroupHead).rows;
-      pages.push({ from, to });
+      const isTold = this.isTold(this.heads[from] as GroupHead);
+      for (; to < this.heads.length && rows < PAGE_ROWS; to++) {
+        const head = this.heads[to] as GroupHead;
+        if (this.places[to]?.campaign !== campaign || this.isTold(head) !== isTold) break;
+        rows += head.rows;
+      }
+      if (isTold) pages.push({ from, to });
       from = to;
     }
     return pages;

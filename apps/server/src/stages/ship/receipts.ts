@@ -1,4 +1,4 @@
-import { type Receipt, receipt as receiptSchema, sheetFile } from '@sprig/contracts';
+import { type PartTold, type Receipt, receipt as receiptSchema, sheetFile } from '@sprig/contracts';
 import type { Outlet } from '@sprig/core/outlets';
 import type { Transaction } from 'sequelize';
 import { z } from 'zod';
@@ -16,6 +16,7 @@ export type SetRow = {
   by: string;
   revision: number;
   what: 'all' | 'difference';
+  part: PartTold | null;
   format: Receipt['format'];
   note: string;
   hash: string;
@@ -26,7 +27,7 @@ export type SetRow = {
   answer: unknown;
 };
 
-const SETS = `select s.id, s.n, s.outlet, s.created_at as at, a.name as by, s.revision, s.what, s.format, s.note, s.hash, s.state,
+const SETS = `select s.id, s.n, s.outlet, s.created_at as at, a.name as by, s.revision, s.what, s.part, s.format, s.note, s.hash, s.state,
   s.profile, s.counts, s.files, s.answer from sheet_sets s join actors a on a.id = s.actor_id
   where s.plan_id = $1 and s.workspace_id = $2`;
 

@@ -12,6 +12,7 @@ import { acceptFinding, refuseBlocked, viewShip } from './findings.ts';
 import { applyFix, lookAtFix } from './fixes.ts';
 import { sendKeywords, sendLosses } from './losses.ts';
 import { chooseOutlet, keepOutlet, listOutlets, removeOutlet } from './outlets.ts';
+import { partChoices, partGroups } from './part.ts';
 import { chooseStaged, dropReadBack, latestReadBack, listStaged, readBackOf } from './read-back/index.ts';
 import { listReceipts, markReceipt } from './receipts.ts';
 import { sendReport } from './traffic-job.ts';
@@ -37,6 +38,16 @@ export const shipRoutes = (): Router => {
   mount(router, api.startCheck, async (caller) => ({
     job: await inChangeless(caller, (scoped, transaction) => enqueue(scoped, transaction, 'check', {})),
   }));
+  mount(router, api.readPartChoices, (caller) => partChoices(caller));
+  mount(router, api.findPartGroups, (caller, { body }) => partGroups(caller, body.words));
+  mount(router, api.startPartLook, async (caller, { params, body }) => {
+    await outletOf(caller, params.outlet);
+    return {
+      job: await inChangeless(caller, (scoped, transaction) =>
+        enqueue(scoped, transaction, 'part-look', { outlet: params.outlet, part: body.part }),
+      ),
+    };
+  });
   mount(router, api.startShip, async (caller, { body }) => {
     await outletOf(caller, body.outlet);
     const job = await inChangeless(caller, async (scoped, transaction) => {

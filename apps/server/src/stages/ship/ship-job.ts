@@ -11,6 +11,7 @@ import { FileStore } from './file-store.ts';
 import { blockersOf, refuse } from './findings.ts';
 import { knownSet, stateStore } from './known-set.ts';
 import { atOneMoment, bringUpToDate, budgetChangesLeft, type Moment } from './moment.ts';
+import { PartOfPlan } from './part-of-plan.ts';
 import { PlanRows } from './plan-rows.ts';
 import { lastSet } from './receipts.ts';
 import { Shipment, type Shipped, setHash } from './shipment.ts';
@@ -59,7 +60,8 @@ class SheetSetWriter {
     if (sheets.length === 0)
       throw new SprigFailure('invalid', `${outlet.name} has no such sheet.`, { at: 'sheets' });
     await this.refuseBlocked();
-    const plan = new PlanRows(caller, this.moment.reading, outlet);
+    const { part } = this.input;
+    const plan = new PlanRows(caller, this.moment.reading, outlet, part && new PartOfPlan(part));
     const inputs = await plan.open({ inputs: await this.moment.inputs() });
     const last = await lastSet(caller, outlet.key, this.moment.reading);
     const known = await knownSet(caller, last, toldValues(outlet), this.moment);
@@ -103,8 +105,8 @@ class SheetSetWriter {
     const { added, changed, removed, same } = shipped.difference;
     await this.run(
       `insert into sheet_sets (id, workspace_id, plan_id, actor_id, outlet, revision, n, what, format, note, profile, hash, counts, files,
-         budget_changes)
-       select $1, $2, $3, $4, $5, $6, coalesce(max(n), 0) + 1, $7, $8, $9, $10, $11, $12, $13, $14
+         budget_changes, part)
+       select $1, $2, $3, $4, $5, $6, coalesce(max(n), 0) + 1, $7, $8, $9, $10, $11, $12, $13, $14, $15
        from sheet_sets where plan_id = $3 and outlet = $5`,
       [
         id,
@@ -121,6 +123,7 @@ class SheetSetWriter {
         JSON.stringify({ added, changed, removed, same }),
         JSON.stringify(kept),
         shipped.budgetChanges,
+        plan.partTold && JSON.stringify(plan.partTold),
       ],
     );
     await plan.keepPlaces(this.moment.writing);

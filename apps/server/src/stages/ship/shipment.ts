@@ -93,8 +93,21 @@ export class Shipment {
     this.carrier = new Carrier(outlet, body.steps as NetworkSteps, incrementOf(outlet, currency), (loss) =>
       this.lose(loss),
     );
-    this.kinds = options.sheets.length > 0 ? kindsIn(options.sheets) : new Set(rowKinds);
-    this.difference = new Difference(known.rows, this.maker, outlet, budgetChangesLeft, this.kinds);
+    const { part } = plan;
+    const kinds = options.sheets.length > 0 ? kindsIn(options.sheets) : new Set(rowKinds);
+    this.kinds = new Set([...kinds].filter((kind) => part === null || part.kinds.has(kind)));
+    const isTold = (key: string) => {
+      const { campaign, group, kind } = placeOf(key);
+      return part === null || part.holds(campaign, kind === 'campaign' ? '' : group);
+    };
+    this.difference = new Difference(
+      known.rows,
+      this.maker,
+      outlet,
+      budgetChangesLeft,
+      this.kinds,
+      part && isTold,
+    );
     this.rows = eachKind(() => 0);
     this.files = options.sheets.map(
       (profile) => new SheetFiles(outlet, profile, options.format, this.maker.values, options.sink),
@@ -157,7 +170,7 @@ export class Shipment {
 
   private emit(row: SheetRow) {
     const { keepState, onRow, what } = this.options;
-    if (!this.kinds.has(row.kind)) return;
+    if (!this.kinds.has(row.kind) || this.isOutside(row)) return;
     if (this.isOnlyCounted && this.shown.length >= SHOWN) {
       this.rows[row.kind]++;
       this.difference.counts.added++;
@@ -177,6 +190,13 @@ export class Shipment {
     if (what === 'all' || change.change !== 'same') for (const file of this.files) file.add(cells);
   }
 
+  /** Of no part that is told; a campaign that the outlet does not have yet comes before its ad groups. */
+  private isOutside(row: SheetRow): boolean {
+    const { part } = this.plan;
+    if (!part || part.holds(row.campaign, row.kind === 'campaign' ? '' : row.group)) return false;
+    return row.kind !== 'campaign' || this.known.rows.rowOf(this.maker.of(row).key) >= 0;
+  }
+
   /** Rows that are gone ship with the difference; where all of the plan ships they are told the next time. */
   private async tellGone() {
     for (const { kinds, rows } of this.difference.rounds())
@@ -186,9 +206,10 @@ export class Shipment {
       });
   }
 
-  private left({ row, known, wasGone }: LeftRow) {
+  private left({ row, known, wasGone, isOutside }: LeftRow) {
     const { keepState, what } = this.options;
-    if (wasGone || !this.kinds.has(row.kind)) return keepState?.(this.packer.known(row.key, known));
+    if (wasGone || isOutside || !this.kinds.has(row.kind))
+      return keepState?.(this.packer.known(row.key, known));
     const isTold = this.difference.tellsGone(row.kind);
     if (isTold) this.told[row.kind]++;
     else this.untold++;

@@ -1,10 +1,10 @@
 import {
-  type ChangedRow,
   type ChosenOutlet,
   chooseOutlet,
   downloadKeywords,
   downloadLosses,
   type PlanOutletBody,
+  type ShipPart as ShipPartBody,
   shipResult,
   startShip,
   stopJob,
@@ -20,9 +20,11 @@ import { PercentChip } from '../../kit/chips.tsx';
 import { copyCells } from '../../kit/clipboard.ts';
 import { count, counted } from '../../kit/format.ts';
 import { Progress } from '../../kit/Progress.tsx';
+import { ChangedRows } from './ChangedRows.tsx';
 import { DifferenceBar } from './DifferenceBar.tsx';
 import { differing, rowsIn, toldBy } from './look.ts';
-import { changeWords, formatWords, kindWords, lossWords, sheetWords, valueWords } from './ship-words.ts';
+import { ShipPart } from './ShipPart.tsx';
+import { formatWords, lossWords, sheetWords } from './ship-words.ts';
 import { refreshShip } from './use-ship.ts';
 
 type Props = {
@@ -56,60 +58,11 @@ export function OutletColumn({ plan, chosen, blockers, busy, marked, onShipped }
       ) : (
         <p className="text-[12.5px] text-faint">Not looked through yet.</p>
       )}
-      {check && !first && <Changes rows={check.difference.rows} total={differing(check)} />}
+      {check && !first && <ChangedRows rows={check.difference.rows} total={differing(check)} />}
       {check && check.losses.length > 0 && <Losses plan={plan} chosen={chosen} />}
       <Needs plan={plan} chosen={chosen} />
       <Writing plan={plan} chosen={chosen} blockers={blockers} busy={busy} onShipped={onShipped} />
     </section>
-  );
-}
-
-const SHOWN = 6;
-const changeClass: Record<ChangedRow['change'], string> = {
-  removed: 'text-error',
-  added: 'text-primary',
-  changed: 'text-info',
-};
-
-/** The first of what changed, by row and field. */
-function Changes({ rows, total }: { rows: readonly ChangedRow[]; total: number }) {
-  const [all, setAll] = useState(false);
-  if (rows.length === 0) return null;
-  const shown = all ? rows : rows.slice(0, SHOWN);
-  const more =
-    rows.length < total ? `The first ${count(rows.length)} of ${count(total)}` : `All ${count(total)}`;
-  return (
-    <div>
-      <ul className="max-h-60 overflow-auto text-[12.5px]" aria-label="What differs">
-        {shown.map((row) => (
-          <li
-            key={`${row.kind}${row.campaign}${row.group}${row.text}${row.change}`}
-            className="flex min-w-0 items-baseline gap-1.5 py-px"
-          >
-            <span className={`w-14 shrink-0 ${changeClass[row.change]}`}>{changeWords[row.change]}</span>
-            <span className="min-w-0 flex-1 truncate" title={`${row.campaign} › ${row.group} › ${row.text}`}>
-              {row.text} <span className="text-faint">{kindWords[row.kind]}</span>
-            </span>
-            {row.fields.slice(0, 1).map(({ value, before, after }) => (
-              <span key={value} className="max-w-32 shrink-0 truncate" title={valueWords(value)}>
-                <s className="text-faint">{before === '' ? 'none' : before}</s>{' '}
-                {after === '' ? 'none' : after}
-              </span>
-            ))}
-          </li>
-        ))}
-      </ul>
-      {total > SHOWN && (
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs font-normal text-faint"
-          aria-expanded={all}
-          onClick={() => setAll(!all)}
-        >
-          {all ? 'Fewer' : more}
-        </button>
-      )}
-    </div>
   );
 }
 
@@ -214,6 +167,7 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
   const [note, setNote] = useState('');
   const [job, setJob] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
+  const [part, setPart] = useState(false);
   const { data: running } = useJob(plan, job);
   const sheets = outlet.sheets.filter(({ kind }) => !without.includes(kind));
   const rowsOf = (kind: SheetKind) =>
@@ -224,12 +178,13 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
   const difference = toldBy(sheets, check);
   const isPart = sheets.length > 0 && kindsIn(sheets).size < kindsIn(outlet.sheets).size;
   const isFirst = !check || check.difference.receipt === null;
-  const write = async (what: 'all' | 'difference') => {
+  const write = async (what: 'all' | 'difference', part: ShipPartBody | null = null) => {
+    setPart(false);
     setRefusal(null);
     try {
       const started = await call(startShip, {
         params: { plan },
-        body: { outlet: outlet.key, format, what, note, sheets: sheets.map(({ kind }) => kind) },
+        body: { outlet: outlet.key, format, what, note, sheets: sheets.map(({ kind }) => kind), part },
       });
       setJob(started.job);
       const done = await finishJob(plan, started.job);
@@ -327,7 +282,26 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
           {isFirst && <FileOutput size={15} aria-hidden />}{' '}
           {isFirst ? `Ship ${counted(all, 'row')}` : `All ${counted(all, 'row')}`}
         </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm font-normal"
+          disabled={disabled}
+          title="Chosen campaigns, ad groups, labels or kinds of rows"
+          onClick={() => setPart(true)}
+        >
+          A part …
+        </button>
       </div>
+      {part && (
+        <ShipPart
+          plan={plan}
+          outlet={outlet}
+          sheets={sheets}
+          isFirst={isFirst}
+          onWrite={(what, chosen) => void write(what, chosen)}
+          onClose={() => setPart(false)}
+        />
+      )}
       <CopyKeywords plan={plan} outlet={outlet.key} />
       {job && running && (
         <Progress

@@ -21,7 +21,7 @@ import { copyCells } from '../../kit/clipboard.ts';
 import { bytes, count, counted, time } from '../../kit/format.ts';
 import { readTable } from './read-file.ts';
 import { SheetSample } from './SheetSample.tsx';
-import { kindWords, sheetWords, stateWords } from './ship-words.ts';
+import { kindWords, partWords, sheetWords, stateWords } from './ship-words.ts';
 import { refreshShip } from './use-ship.ts';
 
 /** More than this is no longer something one pastes. */
@@ -89,9 +89,9 @@ export function ReceiptDetail({ plan, receipt, isLatest, differs, onAccount }: P
           {receipt.outletName} {receipt.n}
         </h3>
         <span className="text-[12.5px] text-faint">
-          {time(receipt.at)} by {receipt.by}, {receipt.what === 'all' ? 'all rows' : 'the difference'}:{' '}
-          {count(counts.added)} new, {count(counts.changed)} changed, {count(counts.removed)} gone ·{' '}
-          {stateWords[receipt.state]}
+          {time(receipt.at)} by {receipt.by}, {receipt.what === 'all' ? 'all rows' : 'the difference'}
+          {receipt.part && ` of a part (${partWords(receipt.part)})`}: {count(counts.added)} new,{' '}
+          {count(counts.changed)} changed, {count(counts.removed)} gone · {stateWords[receipt.state]}
           {answer && answer.refused > 0 && `, ${counted(answer.refused, 'row')} refused`} ·{' '}
           <span title={receipt.hash}>hash {receipt.hash.slice(0, 10)}</span>
         </span>

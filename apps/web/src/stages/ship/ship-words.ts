@@ -1,8 +1,9 @@
-import type { ChangedRow, Receipt } from '@sprig/contracts';
+import type { ChangedRow, PartTold, Receipt } from '@sprig/contracts';
 import {
   type CellValue,
   columnOf,
   type RowKind,
+  rowKinds,
   type SheetFormat,
   type SheetKind,
   valuesOfKind,
@@ -84,4 +85,17 @@ export function lossWords(rule: LossRule, count: number): string {
     paused: `${counted(count, 'paused row')} that would run: no column tells that they are paused`,
   };
   return words[rule];
+}
+
+/** Which part of a plan was shipped: `2 campaigns: Crowns, Braces; 14 ad groups; label spring`. */
+export function partWords({ campaigns, campaignCount, groupCount, labels, kinds }: PartTold): string {
+  const more = campaignCount > campaigns.length ? ` and ${campaignCount - campaigns.length} more` : '';
+  return [
+    campaignCount > 0 && `${counted(campaignCount, 'campaign')}: ${campaigns.join(', ')}${more}`,
+    counted(groupCount, 'ad group'),
+    labels.length > 0 && `${labels.length === 1 ? 'label' : 'labels'} ${labels.join(', ')}`,
+    kinds.length < rowKinds.length && `only ${kinds.map((kind) => `${kindWords[kind]}s`).join(', ')}`,
+  ]
+    .filter((part) => part !== false)
+    .join('; ');
 }

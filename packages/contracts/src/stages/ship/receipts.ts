@@ -3,7 +3,35 @@ import { sheetProblems } from '@sprig/core/sheets';
 import { z } from 'zod';
 import { count, nothing, planParams, text } from '../../common.ts';
 import { endpoint, rawEndpoint } from '../../endpoint.ts';
+import { campaignKey, groupKey } from '../build/keys.ts';
 import { byKind, outletKey, outletParams } from '../outlets.ts';
+
+/** How many campaigns and ad groups a part is chosen by. */
+const MOST_IN_PART = 100_000;
+/**
+ * A part of a plan: its chosen campaigns with all that is in them, chosen ad groups, and those that have one of the labels (or
+ * whose campaign has it); without any of these all of it. Of that, these kinds of rows.
+ */
+export const shipPart = z.object({
+  campaigns: z.array(campaignKey).max(MOST_IN_PART).default([]),
+  groups: z.array(groupKey).max(MOST_IN_PART).default([]),
+  labels: z.array(text(100)).max(200).default([]),
+  kinds: z
+    .array(z.enum(rowKinds))
+    .min(1, 'Choose a kind of rows at least.')
+    .default([...rowKinds]),
+});
+export type ShipPart = z.output<typeof shipPart>;
+
+/** What of a plan a set of sheets was of; the first names of the campaigns. */
+const partTold = z.object({
+  campaigns: z.array(z.string()),
+  campaignCount: count,
+  groupCount: count,
+  labels: z.array(z.string()),
+  kinds: z.array(z.enum(rowKinds)),
+});
+export type PartTold = z.infer<typeof partTold>;
 
 export const shipBody = z.object({
   outlet: outletKey,
@@ -11,6 +39,7 @@ export const shipBody = z.object({
   sheets: z.array(z.enum(sheetKinds)).min(1),
   what: z.enum(['all', 'difference']).default('all'),
   note: text(500).default(''),
+  part: shipPart.nullable().default(null),
 });
 
 export const startShip = endpoint({
@@ -21,6 +50,49 @@ export const startShip = endpoint({
   params: planParams,
   query: nothing,
   body: shipBody,
+  answer: z.object({ job: z.uuid() }),
+});
+
+/** What a part of the plan can be chosen by. */
+export const readPartChoices = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/ship/parts',
+  access: 'read',
+  reads: ['built'],
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    campaigns: z.array(z.object({ key: z.string(), name: z.string(), groups: count })),
+    labels: z.array(z.object({ label: z.string(), groups: count })),
+  }),
+});
+
+/** Ad groups whose name has all of these words, in the order in which they ship: the first of them. */
+export const findPartGroups = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/ship/parts/groups',
+  access: 'read',
+  reads: ['built'],
+  changes: [],
+  params: planParams,
+  query: nothing,
+  body: z.object({ words: text(200) }),
+  answer: z.object({
+    total: count,
+    groups: z.array(z.object({ key: z.string(), name: z.string(), campaign: z.string() })),
+  }),
+});
+
+/** Looks at what shipping a part would tell an outlet. */
+export const startPartLook = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/outlets/:outlet/part',
+  access: 'read',
+  changes: ['jobs'],
+  params: outletParams,
+  query: nothing,
+  body: z.object({ part: shipPart }),
   answer: z.object({ job: z.uuid() }),
 });
 
@@ -44,6 +116,8 @@ export const receipt = z.object({
   by: z.string(),
   revision: count,
   what: z.enum(['all', 'difference']).default('all'),
+  /** Of which part of the plan; null: of all of it. */
+  part: partTold.nullable(),
   format: z.enum(sheetFormats),
   note: z.string(),
   hash: z.string(),
