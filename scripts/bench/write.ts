@@ -85,7 +85,7 @@ export async function writeKeystrokes(many: readonly DemoKeyword[]): Promise<Fig
     const inView = groups.slice(letter * 4, letter * 4 + 4);
     views.push(
       await timed(async () => {
-        const writer = new AdWriter({ ...input, patterns: now }, plainOutlet.ad, plainOutlet.key);
+        const writer = new AdWriter({ ...input, patterns: now }, plainOutlet);
         for (const group of inView) writer.of(group);
       }),
     );
@@ -137,7 +137,7 @@ export async function writeEntries(many: readonly DemoKeyword[]): Promise<Entry[
     ),
   );
   const fitted = await median(RUNS, () => {
-    const writer = new AdWriter(input, plainOutlet.ad, plainOutlet.key);
+    const writer = new AdWriter(input, plainOutlet);
     return groups.map((group) => writer.of(group));
   });
   const floor = await median(RUNS, () => {

@@ -1,6 +1,6 @@
 import { type GroupHeads, type HeldValue, noFacts } from '@sprig/contracts';
 import { HeldAds, tokensOf, unfilledOfAd } from '@sprig/core/ads';
-import { plainOutlet } from '@sprig/core/outlets';
+import { harrowlight, plainOutlet, quillmere, strictestOf } from '@sprig/core/outlets';
 import { planAds, saidGroup } from '@sprig/core/plan';
 import { type AdPattern, patternOf, usualAddressRule } from '@sprig/core/write';
 import { describe, expect, test } from 'vitest';
@@ -73,6 +73,33 @@ describe('patterns in all groups', () => {
       { id: 2, groups: 3, ads: 3, misfits: 1 },
     ]);
     expect(fit.chosen.versions[0]?.fields.headline1).toMatchObject({ byLine: [4, 0], unfilled: 1 });
+  });
+
+  test('of patterns that are for some outlets only, counts agree with writing each ad', () => {
+    const outlets = [plainOutlet, harrowlight, quillmere] as const;
+    const bodies: Partial<AdPattern>[] = [
+      { outlets: ['harrowlight'] },
+      { outlets: ['quillmere'], groups: { to: 'themes', themes: [1], groups: [] } },
+      { groups: { to: 'without', themes: [], groups: [] } },
+      { outlets: ['fennelwick'] },
+    ];
+    const groups = fitted(input([{}])).writing.page(0, 10);
+    for (const outlet of [strictestOf(outlets), ...outlets]) {
+      const asked = input(bodies, { outlet });
+      const { fit, writing } = fitted(asked);
+      const more = { held: new HeldAds([]), themes: writing.themes() };
+      const writer = planAds(adRulesOf(asked, more), outlet);
+      const ads = groups.flatMap((group) => writer.of(group).ads);
+      for (const { id, ads: counted, misfits } of fit.patterns) {
+        const own = ads.filter(({ pattern }) => pattern === id);
+        expect([outlet.key, id, counted, misfits]).toEqual([
+          outlet.key,
+          id,
+          own.length,
+          own.filter((ad) => unfilledOfAd(ad).length > 0).length,
+        ]);
+      }
+    }
   });
 
   test('misfits come first, then the short ones, then by searches', () => {

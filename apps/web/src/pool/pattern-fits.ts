@@ -16,7 +16,7 @@ import {
   unfilledOfAd,
 } from '@sprig/core/ads';
 import { groupOfAd, patternOfAd } from '@sprig/core/build';
-import type { Outlet } from '@sprig/core/outlets';
+import { adRulesFor, type MeasuredOutlet, membersOf, takersOf } from '@sprig/core/outlets';
 import { type PlanAdRules, planAds, type SaidTheme, saidGroup } from '@sprig/core/plan';
 import { english, type TokenValues } from '@sprig/core/text';
 import {
@@ -48,7 +48,7 @@ export type WriteInput = {
   facts: Facts;
   /** For `@offer` and `@year`. */
   today: string;
-  outlet: Outlet;
+  outlet: MeasuredOutlet;
 };
 
 /** A group as Write goes through them. */
@@ -130,7 +130,8 @@ export class PatternFits {
    */
   fit(input: WriteInput, chosen: number, keepOrder: boolean): WriteFit {
     this.prepare(input);
-    const covered = new Uint8Array(this.groups.length);
+    /** By outlet: at which groups have an ad. */
+    const covered = membersOf(input.outlet).map(() => new Uint8Array(this.groups.length));
     const byHand = this.heldPlaces(input);
     const patterns: PatternFit[] = [];
     let own: Counted = { key: '', versions: [], places: [] };
@@ -153,7 +154,7 @@ export class PatternFits {
     if (isStale || this.order.length !== own.places.length) this.setOrder(own.places);
     if (!keepOrder) this.orderKey = orderKey;
     let without = 0;
-    for (const is of covered) if (is === 0) without++;
+    for (let at = 0; at < this.groups.length; at++) if (covered.some((has) => has[at] === 0)) without++;
     return {
       groups: this.groups.length,
       without,
@@ -182,15 +183,25 @@ export class PatternFits {
     this.values = this.groups.map((group) => groupValues(tokensOf(group, common)));
   }
 
-  private placesFor({ body }: NumberedPattern, covered: Uint8Array): number[] {
-    if (!this.input?.outlet.ad[body.form]) return [];
+  private placesFor({ body }: NumberedPattern, covered: readonly Uint8Array[]): number[] {
+    const takers = takersOf((this.input as WriteInput).outlet, body.outlets, body.form).map(
+      (at) => covered[at] as Uint8Array,
+    );
+    if (takers.length === 0) return [];
     const isFor = scopeOf(body, this.parentOf);
     const places: number[] = [];
     this.groups.forEach((group, at) => {
-      if (body.groups.to === 'without' ? covered[at] === 0 : isFor(group)) places.push(at);
+      const lacks = () => takers.some((has) => has[at] === 0);
+      if (body.groups.to === 'without' ? lacks() : isFor(group)) places.push(at);
     });
-    for (const at of places) covered[at] = 1;
+    for (const has of takers) for (const at of places) has[at] = 1;
     return places;
+  }
+
+  /** The room of a pattern's ads at the outlets that it is for; null: none of them makes such ads. */
+  private formOf({ form, outlets }: AdPattern) {
+    const { outlet } = this.input as WriteInput;
+    return adRulesFor(outlet, outlets)?.[form] ?? null;
   }
 
   private readonly parentOf = (theme: number) => this.saidThemes.get(theme)?.parent ?? null;
@@ -218,7 +229,7 @@ export class PatternFits {
     held: ReadonlyMap<number, HeldValue[]> | undefined,
   ): Counted {
     const input = this.input as WriteInput;
-    const form = input.outlet.ad[pattern.body.form];
+    const form = this.formOf(pattern.body);
     const { form: kind, fields, split, groups } = pattern.body;
     const key = JSON.stringify([
       this.rulesKey,
@@ -229,7 +240,8 @@ export class PatternFits {
       groups.to === 'without' ? places : groups,
       [...(held?.values() ?? [])].flat().map(({ rowKey, field, value }) => [rowKey, field, value]),
       input.outlet.key,
-      input.outlet.ad,
+      input.outlet.key,
+      form,
     ]);
     const known = this.counted.get(pattern.id);
     if (known?.key === key) return known;

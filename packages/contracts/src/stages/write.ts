@@ -14,6 +14,7 @@ import { count, fieldEdits, id, idText, nothing, planParams, revisionAnswer, tex
 import { endpoint } from '../endpoint.ts';
 import { lineWords } from '../words/token-words.ts';
 import { MOST_KEY } from './build.ts';
+import { outletKey } from './outlets.ts';
 
 export * from './write/extras.ts';
 
@@ -43,6 +44,7 @@ export const adPatternSchema = z.strictObject({
     themes: z.array(id).max(20_000),
     groups: z.array(text(MOST_KEY)).max(100_000),
   }),
+  outlets: z.array(outletKey).max(100).default([]),
   split: z.strictObject({
     by: z.enum(splitKinds),
     field: z.enum(adFields),

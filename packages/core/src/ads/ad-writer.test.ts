@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Hold } from '../build/index.ts';
 import { AdChecks, PlaceNames } from '../findings/index.ts';
-import { plainOutlet } from '../outlets/index.ts';
+import { harrowlight, type MeasuredOutlet, plainOutlet, quillmere, strictestOf } from '../outlets/index.ts';
 import { english, ListedWords } from '../text/index.ts';
 import {
   type AdPattern,
@@ -63,7 +63,7 @@ const group = (key: string, keyword: string, theme = 2): TokenGroup => ({
   place: null,
   stage: null,
 });
-const write = (input: AdInput, one: TokenGroup) => new AdWriter(input, plainOutlet.ad, 'plain').of(one);
+const write = (input: AdInput, one: TokenGroup) => new AdWriter(input, plainOutlet).of(one);
 const keys = (input: AdInput, one: TokenGroup) => write(input, one).ads.map(({ key }) => key);
 const to = (scope: AdPattern['groups']['to'], themes: number[] = [], groups: string[] = []) => ({
   groups: { to: scope, themes, groups },
@@ -87,7 +87,7 @@ describe('which groups a pattern is for', () => {
   test('a form that the outlet has not makes none', () => {
     const input = inputOf([{ form: 'assembled' }, {}]);
     const rules = { ...plainOutlet.ad, assembled: null };
-    const { ads } = new AdWriter(input, rules, 'plain').of(group('k1', 'canoe'));
+    const { ads } = new AdWriter(input, { ad: rules, key: 'plain' }).of(group('k1', 'canoe'));
     expect(ads.map(({ pattern }) => pattern)).toEqual([2]);
   });
 });
@@ -185,7 +185,7 @@ describe('what is found', () => {
     refused: { text: string; reason: string }[] = [],
   ) => {
     const checks = checksOf(refused);
-    const writer = new AdWriter(input, plainOutlet.ad, 'plain');
+    const writer = new AdWriter(input, plainOutlet);
     return checks
       .group(writer.of(one).ads, one, norms, writer)
       .findings.map(({ rule, field, count }) => [rule, field, count]);
@@ -232,7 +232,7 @@ describe('what is found', () => {
 
     test('one ad tells what its group tells', () => {
       const checks = checksOf([]);
-      const writer = new AdWriter(says('Canoes in Heronsea.'), plainOutlet.ad, 'plain');
+      const writer = new AdWriter(says('Canoes in Heronsea.'), plainOutlet);
       const [ad] = writer.of(inWrenport).ads;
       expect(ad && checks.problemsOf(ad, inWrenport, norms)).toEqual([
         { field: 'description1', rule: 'other-place', found: 'Heronsea', fix: null },
@@ -337,7 +337,7 @@ describe('properties', () => {
       ...inputOf([]),
       patterns: bodies.map((fields, at) => ({ id: at + 1, body: patternOf(fields, 'title') })),
     };
-    const writer = new AdWriter(input, plainOutlet.ad, 'plain');
+    const writer = new AdWriter(input, plainOutlet);
     return keywords.map((text, at) => writer.of(group(`k${at + 1}`, text)));
   };
   const form = plainOutlet.ad.plain;
@@ -371,5 +371,52 @@ describe('properties', () => {
         });
       }),
     );
+  });
+});
+
+describe('patterns for some outlets', () => {
+  const at = (outlets: string[], text: string) => ({
+    outlets,
+    fields: patternOf({ headline1: [text] }).fields,
+  });
+  const said = (patterns: Partial<AdPattern>[], outlet: MeasuredOutlet) =>
+    new AdWriter(inputOf(patterns), outlet)
+      .of(group('k1', 'canoe'))
+      .ads.map(({ key, fields }) => [key, textOf(fields.headline1)]);
+  const long = 'Canoes by the hour and by the day for all';
+  test('are written at these, and measured by what these take', () => {
+    const patterns = [at([], 'Everywhere'), at(['harrowlight'], long)];
+    const [both] = [
+      ['k1/a1', 'Everywhere'],
+      ['k1/a2', long],
+    ].map((one) => [one]);
+    expect(said(patterns, plainOutlet)).toEqual(both);
+    expect(said(patterns, harrowlight)).toEqual([
+      ['k1/a1', 'Everywhere'],
+      ['k1/a2', long],
+    ]);
+    const { ads } = new AdWriter(inputOf(patterns), strictestOf([plainOutlet, harrowlight])).of(
+      group('k1', 'canoe'),
+    );
+    expect(ads.map(({ key, fields }) => [key, fields.headline1?.status])).toEqual([
+      ['k1/a1', 'fits'],
+      ['k1/a2', 'fits'],
+    ]);
+  });
+
+  test('may say the same as one for another outlet', () => {
+    const patterns = [at(['plain'], 'The same'), at(['quillmere'], 'The same')];
+    expect(said(patterns, strictestOf([plainOutlet, quillmere])).map(([key]) => key)).toEqual([
+      'k1/a1',
+      'k1/a2',
+    ]);
+    expect(said(patterns, quillmere)).toEqual([['k1/a2', 'The same']]);
+  });
+
+  test('one for ad groups without an ad is for those that have none at one of its outlets', () => {
+    const patterns = [at(['quillmere'], 'Quillmere'), { ...at([], 'Fallback'), ...to('without') }];
+    expect(said(patterns, quillmere)).toEqual([['k1/a1', 'Quillmere']]);
+    expect(said(patterns, plainOutlet)).toEqual([['k1/a2', 'Fallback']]);
+    expect(said(patterns, strictestOf([plainOutlet, quillmere])).length).toBe(2);
   });
 });

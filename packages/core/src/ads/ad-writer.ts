@@ -1,5 +1,5 @@
 import { type Hold, labelsOf, type Status, statusOf } from '../build/index.ts';
-import type { AdRules } from '../outlets/index.ts';
+import { adRulesFor, type MeasuredOutlet, takersOf } from '../outlets/index.ts';
 import type { ListedWords, TokenValues } from '../text/index.ts';
 import {
   type AddressMaker,
@@ -113,6 +113,8 @@ type Ready = {
   limits: AdLimits;
   versions: Version[];
   isFor: (group: TokenGroup) => boolean;
+  /** The outlets that get its ads. */
+  takers: readonly number[];
 };
 
 /** Writes the ads of any number of groups for one outlet, with what is held on top. */
@@ -122,12 +124,11 @@ export class AdWriter {
 
   constructor(
     private readonly input: AdInput,
-    rules: AdRules,
-    private readonly outletKey: string,
+    private readonly outlet: Pick<MeasuredOutlet, 'ad' | 'key' | 'members'>,
   ) {
     this.addresses = addressMaker(input.address);
     this.ready = input.patterns.flatMap((pattern) => {
-      const form = rules[pattern.body.form];
+      const form = adRulesFor(outlet, pattern.body.outlets)?.[pattern.body.form];
       if (!form) return [];
       return [
         {
@@ -135,6 +136,7 @@ export class AdWriter {
           limits: limitsOf(form),
           versions: versionsOf(pattern.body),
           isFor: scopeOf(pattern.body, input.parentOf),
+          takers: takersOf(outlet, pattern.body.outlets, pattern.body.form),
         },
       ];
     });
@@ -145,13 +147,18 @@ export class AdWriter {
     const values = groupValues(tokensOf(group, this.input.common));
     const address = this.addresses.of(values, branchOf(group.theme, this.input.parentOf));
     const seen = new Set<string>();
+    /** The outlets at which the group has an ad. */
+    const covered = new Set<number>();
     const made: AdsOfGroup = { ads: [], doubled: 0 };
     for (const ready of this.ready) {
       const { groups } = ready.pattern.body;
-      if (groups.to === 'without' ? made.ads.length > 0 : !ready.isFor(group)) continue;
+      const { takers } = ready;
+      if (groups.to === 'without' ? takers.every((at) => covered.has(at)) : !ready.isFor(group)) continue;
+      for (const at of takers) covered.add(at);
       for (const version of ready.versions) {
         const ad = this.write(group.key, ready, version, values, address);
-        const said = saidBy(ad);
+        // What different outlets get may say the same.
+        const said = `${takers.join()}\n${saidBy(ad)}`;
         if (seen.has(said)) {
           made.doubled++;
           continue;
@@ -201,7 +208,7 @@ export class AdWriter {
       address,
       covered: null,
     };
-    const held = this.input.held.of(groupKey, key, this.outletKey);
+    const held = this.input.held.of(groupKey, key, this.outlet.key);
     return held ? withHeld(ad, held, values, limits, this.input.writing) : ad;
   }
 }

@@ -60,4 +60,12 @@ export {
   shippedOutlets,
   simulatedOutlets,
 } from './profiles/index.ts';
-export { keywordLimits, roomsFor, strictestOf } from './strictest.ts';
+export {
+  adRulesFor,
+  keywordLimits,
+  type MeasuredOutlet,
+  membersOf,
+  roomsFor,
+  strictestOf,
+  takersOf,
+} from './strictest.ts';

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { adFields, adForms, limitsOf } from '../write/index.ts';
 import {
+  adRulesFor,
   fennelwick,
   harrowlight,
   type Outlet,
@@ -16,6 +17,21 @@ const limitsAt = (outlet: Outlet, form: 'plain' | 'assembled') => {
   const own = outlet.ad[form];
   return own ? limitsOf(own) : {};
 };
+
+describe('what a pattern for some outlets is measured by', () => {
+  const all = strictestOf([plainOutlet, harrowlight, quillmere]);
+  test('all of them where it names none, and those that it names', () => {
+    expect(adRulesFor(all, [])).toBe(all.ad);
+    expect(adRulesFor(all, ['quillmere', 'plain', 'harrowlight'])).toBe(all.ad);
+    expect(adRulesFor(all, ['harrowlight'])).toBe(harrowlight.ad);
+    expect(adRulesFor(all, ['harrowlight', 'plain'])).toEqual(strictestOf([plainOutlet, harrowlight]).ad);
+  });
+  test('an outlet by itself, if it is for it', () => {
+    expect(adRulesFor(quillmere, ['quillmere', 'plain'])).toBe(quillmere.ad);
+    expect(adRulesFor(quillmere, ['plain'])).toBeNull();
+    expect(adRulesFor(all, ['fennelwick'])).toBeNull();
+  });
+});
 
 describe('the strictest of several outlets', () => {
   test('one outlet is itself', () => expect(strictestOf([quillmere])).toBe(quillmere));

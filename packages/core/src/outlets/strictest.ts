@@ -2,6 +2,9 @@ import { itemAt } from '../access/index.ts';
 import { type FormLimits, type Insertion, limitsOf, type PartLimits, partsOfAd } from '../write/index.ts';
 import type { AdRules, Outlet } from './outlet.ts';
 
+/** An outlet, or several together, of which ads are measured by all that take them. */
+export type MeasuredOutlet = Outlet & { members?: readonly Outlet[] };
+
 /**
  * What all of some outlets together ask of what is written: each field as short as the shortest that takes it, as many
  * fields as the one with most of them, needed where one of them needs it. An outlet without a form has no say in it; a form
@@ -9,7 +12,7 @@ import type { AdRules, Outlet } from './outlet.ts';
  *
  * Titles of 32, 46 and 30 letters, three, one and two of them: the first two hold 30, the third 32.
  */
-export function strictestOf(outlets: readonly [Outlet, ...Outlet[]]): Outlet {
+export function strictestOf(outlets: readonly [Outlet, ...Outlet[]]): MeasuredOutlet {
   const [first, ...others] = outlets;
   if (others.length === 0) return first;
   const least = <T extends Record<string, number>>(limits: readonly T[]): T =>
@@ -22,6 +25,7 @@ export function strictestOf(outlets: readonly [Outlet, ...Outlet[]]): Outlet {
   const extras = outlets.map(({ ad }) => ad.extras);
   return {
     ...first,
+    members: outlets,
     key: `all:${outlets.map(({ key }) => key).join('+')}`,
     name: 'all outlets',
     limits: least(outlets.map(({ limits }) => limits)),
@@ -36,6 +40,35 @@ export function strictestOf(outlets: readonly [Outlet, ...Outlet[]]): Outlet {
     },
   };
 }
+
+/**
+ * What the ads of a pattern are measured by: all of these outlets that it is for, by their keys (none: all of them). Null: it is
+ * for none of them.
+ */
+export function adRulesFor(
+  { ad, key, members }: Pick<MeasuredOutlet, 'ad' | 'key' | 'members'>,
+  keys: readonly string[],
+): AdRules | null {
+  if (keys.length === 0) return ad;
+  if (!members) return keys.includes(key) ? ad : null;
+  const [first, ...others] = members.filter((one) => keys.includes(one.key));
+  if (!first) return null;
+  return others.length + 1 === members.length ? ad : strictestOf([first, ...others]).ad;
+}
+
+/** The outlets, of one or of several together, by their keys. */
+export const membersOf = ({ ad, key, members }: Pick<MeasuredOutlet, 'ad' | 'key' | 'members'>) =>
+  members ?? [{ ad, key }];
+
+/** Which of them get ads of a form from a pattern that is for these outlets (none: for all), by their places. */
+export const takersOf = (
+  outlet: Pick<MeasuredOutlet, 'ad' | 'key' | 'members'>,
+  keys: readonly string[],
+  form: 'plain' | 'assembled',
+): number[] =>
+  membersOf(outlet).flatMap(({ ad, key }, at) =>
+    ad[form] && (keys.length === 0 || keys.includes(key)) ? [at] : [],
+  );
 
 function strictestForm(outlets: readonly Outlet[], name: 'plain' | 'assembled'): FormLimits | null {
   const forms = outlets.flatMap(({ ad }) => ad[name] ?? []);

@@ -37,6 +37,8 @@ export type AdPattern = {
   status: 'enabled' | 'paused';
   labels: string[];
   groups: PatternScope;
+  /** The keys of the outlets that it is for; none: all. */
+  outlets: string[];
   split: PatternSplit;
   fields: Record<AdField, PatternField>;
 };
@@ -63,6 +65,7 @@ export function patternOf(
     status: 'enabled',
     labels: [],
     groups: { to: 'all', themes: [], groups: [] },
+    outlets: [],
     split: noSplit(),
     fields: Object.fromEntries(
       adFields.map((field) => [

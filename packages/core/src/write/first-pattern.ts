@@ -6,13 +6,14 @@ export const firstPattern = (): AdPattern =>
   patternOf({ headline1: ['@keyword'] }, 'title', { name: 'Plain ad' });
 
 /** Whether a pattern is still as a new plan has it. */
-export function isFirstPattern({ form, status, labels, groups, split, fields }: AdPattern): boolean {
+export function isFirstPattern({ form, status, labels, groups, outlets, split, fields }: AdPattern): boolean {
   const first = firstPattern();
   return (
     form === first.form &&
     status === first.status &&
     labels.length === 0 &&
     groups.to === 'all' &&
+    outlets.length === 0 &&
     split.by === 'none' &&
     adFields.every((name) => {
       const { lines, style, kept } = first.fields[name];

@@ -11,10 +11,17 @@ import {
   patternOfAd,
   RowBuilder,
 } from '@sprig/core/build';
-import { type AdMarks, checkGroup, checkPlan, type Findings, type GroupFinding } from '@sprig/core/findings';
+import {
+  type AdMarks,
+  checkGroup,
+  checkPlan,
+  type Findings,
+  type GroupFinding,
+  outletRules,
+} from '@sprig/core/findings';
 import { NegativeIndex, writeNegative } from '@sprig/core/match';
 import { minorUnit } from '@sprig/core/money';
-import { type Outlet, strictestOf } from '@sprig/core/outlets';
+import { type MeasuredOutlet, type Outlet, strictestOf } from '@sprig/core/outlets';
 import { AdSteps, type PlanAdRules } from '@sprig/core/plan';
 import { incrementOf, type OutletPlace, placeGroups } from '@sprig/core/sheets';
 import { hashOf } from '@sprig/core/text';
@@ -46,7 +53,7 @@ export class Deriving {
   private readonly adRules: PlanAdRules;
   private readonly ads: AdSteps;
   /** What ads are written and measured by: all outlets that the plan ships to. */
-  private readonly measure: Outlet;
+  private readonly measure: MeasuredOutlet;
   private readonly measuring: AdSteps;
 
   constructor(
@@ -86,7 +93,14 @@ export class Deriving {
       JSON.stringify([
         MADE_BY,
         this.outlet,
-        this.measure === this.outlet ? 0 : [this.measure.key, this.measure.ad, this.measure.limits],
+        this.measure === this.outlet
+          ? 0
+          : [
+              this.measure.key,
+              this.measure.ad,
+              this.measure.limits,
+              this.measure.members?.map(({ ad }) => ad),
+            ],
         patterns,
         address,
         said.offer,
@@ -142,10 +156,10 @@ export class Deriving {
         const norms = frame.members.map((member) => this.keywords[member]?.norm ?? '');
         const ads = this.ads.written(group);
         const checked = this.ads.checked(group, ads, norms);
-        list.push(...checked.findings);
         const isSame = this.measuring === this.ads;
         const own = isSame ? ads : this.measuring.written(group);
         const measured = isSame ? checked : this.measuring.checked(group, own, norms);
+        list.push(...this.told(checked.findings, measured.findings));
         own.forEach((ad, nth) => {
           page.ads.push(adRow(ad, group.position, this.measure.ad, measured.marks[nth] as AdMarks));
         });
@@ -156,6 +170,16 @@ export class Deriving {
       page.outletGroups.push(outletGroupRow(group, place, bidOfGroup(group, layout.ladder, increment)));
     });
     return page;
+  }
+
+  /** Where a pattern is for some outlets only, what hangs on none is found in the ads of all of them. */
+  private told(own: readonly GroupFinding[], ofAll: readonly GroupFinding[]): readonly GroupFinding[] {
+    const isLimited = this.inputs.patterns.some(({ body }) => body.outlets.length > 0);
+    if (!isLimited || own === ofAll) return own;
+    return [
+      ...own.filter(({ rule }) => outletRules.has(rule)),
+      ...ofAll.filter(({ rule }) => !outletRules.has(rule)),
+    ];
   }
 
   orphans(): number {

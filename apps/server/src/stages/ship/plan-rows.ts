@@ -3,7 +3,7 @@ import { scopeOf, type TokenGroup } from '@sprig/core/ads';
 import { bidOf, bidOfGroup, type Status } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
 import { asMicros, type BasisPoints, type Micros, minorUnit } from '@sprig/core/money';
-import { campaignSettings, networkNames, type Outlet } from '@sprig/core/outlets';
+import { adRulesFor, campaignSettings, networkNames, type Outlet } from '@sprig/core/outlets';
 import { AdSteps, type PlanAdRules, saidGroup } from '@sprig/core/plan';
 import {
   type ExtraSheetRow,
@@ -247,7 +247,10 @@ export class PlanRows {
     const leftOut = new Map<number, number>();
     const formless: { name: string; isFor: (group: TokenGroup) => boolean }[] = [];
     for (const { id, body } of this.inputs.patterns) {
-      const form = this.outlet.ad[body.form];
+      const rules = adRulesFor(this.outlet, body.outlets);
+      // Meant for others.
+      if (!rules) continue;
+      const form = rules[body.form];
       const limits = form ? limitsOf(form) : {};
       const filled = adFields.filter((field) => body.fields[field].lines.length > 0);
       if (form) leftOut.set(id, filled.filter((field) => !limits[field]).length);

@@ -71,6 +71,7 @@ const PARTS: Record<string, string> = {
   status: 'Set a pattern’s status',
   labels: 'Label a pattern’s ads',
   groups: 'Choose a pattern’s ad groups',
+  outlets: 'Choose a pattern’s outlets',
   split: 'Change a split test',
 };
 

@@ -498,3 +498,57 @@ test('nobody reads or writes the ads of another workspace', async () => {
     await expect(ask()).rejects.toMatchObject({ status: 404 });
   expect(await ads(plan)).not.toEqual([]);
 });
+
+describe('a pattern for some outlets only', () => {
+  test('goes there and nowhere else, each in its own way, and is measured by where it goes', async () => {
+    const long = 'On the water by the hour or by the day for all';
+    const said = (name: string, line: string, outlets: string[]): AdPattern => ({
+      ...patternOf({ ...lines, headline2: [line] }, 'as-is', { name }),
+      outlets,
+    });
+    const { plan } = await planWithAds([
+      said('Here', 'Short and plain', ['plain']),
+      said('There', long, ['harrowlight']),
+      said('Nowhere', 'For no outlet of ours', ['quillmere']),
+    ]);
+    const params = { plan };
+    for (const outlet of ['plain', 'harrowlight'])
+      await server.call(api.chooseOutlet, { params: { plan, outlet }, body: { chosen: true } });
+    await built(server, plan);
+    const rows = await select<{ pattern: number; misfit: boolean; ads: number }>(
+      server.database,
+      `select pattern_id as pattern, misfit, count(*)::int as ads from ads where plan_id = $1 group by 1, 2 order by 1, 2`,
+      [plan],
+    );
+    // Too long for plain sheets, but not for where it goes.
+    expect(new Set(rows.filter(({ misfit }) => !misfit).map(({ pattern }) => pattern)).size).toBe(2);
+    const { patterns } = await server.call(api.readPatterns, { params });
+    const idOf = (name: string) => patterns.find(({ body }) => body.name === name)?.id;
+    expect(rows.some(({ pattern }) => pattern === idOf('Nowhere'))).toBe(false);
+    const { job } = await server.call(api.startCheck, { params });
+    await finished(server, plan, job);
+    const view = await server.call(api.viewShip, { params });
+    const adsAt = view.outlets.map(({ outlet, check }) => [outlet.key, check?.rows.ad]);
+    const [group] = await select<{ groups: number }>(
+      server.database,
+      'select count(*)::int as groups from ad_groups where plan_id = $1 and takes_ads',
+      [plan],
+    );
+    expect(adsAt).toEqual([
+      ['plain', group?.groups],
+      ['harrowlight', group?.groups],
+    ]);
+  });
+
+  test('leaves an outlet without ads, and that is told there', async () => {
+    const { plan } = await planWithAds([{ ...patternOf(lines, 'title'), outlets: ['plain'] }]);
+    for (const outlet of ['plain', 'harrowlight'])
+      await server.call(api.chooseOutlet, { params: { plan, outlet }, body: { chosen: true } });
+    await built(server, plan);
+    const { job } = await server.call(api.startCheck, { params: { plan } });
+    await finished(server, plan, job);
+    const { findings } = await server.call(api.viewShip, { params: { plan } });
+    const few = findings.filter(({ rule }) => rule === 'few-ads');
+    expect(few.map(({ outlet }) => outlet)).toContain('harrowlight');
+  });
+});

@@ -31,7 +31,7 @@ import { writingRules } from '../../pool/pattern-fits.ts';
 import { AdBar, type AdPanel } from './AdBar.tsx';
 import { adColumns, usedFields } from './ad-columns.tsx';
 import { BulkText } from './BulkText.tsx';
-import { limitsBy, useMeasure } from './measure.tsx';
+import { limitsOfAds, useMeasure } from './measure.tsx';
 import { ReviewSheet } from './ReviewSheet.tsx';
 import type { WriteActions } from './use-write-actions.ts';
 import type { WritingState } from './use-writing.ts';
@@ -70,7 +70,7 @@ export function AdTable({ plan, writing, actions }: Props) {
   const patterns = document.value;
   const used = useMemo(() => usedFields(patterns), [patterns]);
   const measure = useMeasure();
-  const limits = useMemo(() => limitsBy(measure), [measure]);
+  const limits = useMemo(() => limitsOfAds(measure, patterns?.patterns ?? {}), [measure, patterns]);
   const columns = useMemo(
     () => [
       ...adColumns(used, limits, hold, (group) => set({ view: '', group, pattern: '' })),
@@ -178,6 +178,7 @@ export function AdTable({ plan, writing, actions }: Props) {
           what={what}
           rules={rules}
           fields={used}
+          limits={limits}
           load={() => source.fetchAll(scope)}
           onHold={actions.texts}
           onClose={() => setPanel(null)}

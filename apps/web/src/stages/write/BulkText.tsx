@@ -3,7 +3,6 @@ import { noRewriting, type Rewriting, rewriter } from '@sprig/core/gather';
 import { inCase, lengthOf } from '@sprig/core/text';
 import {
   type AdField,
-  type AdForm,
   type AdLimits,
   type EditorialWords,
   mendText,
@@ -15,7 +14,6 @@ import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { RewriteSentence } from '../../kit/RewriteSentence.tsx';
 import { fieldName } from './field-names.ts';
-import { limitsBy, useMeasure } from './measure.tsx';
 
 type Props = {
   what: string;
@@ -25,6 +23,7 @@ type Props = {
   /** What it opens with. */
   start: BulkStart;
   fields: readonly AdField[];
+  limits: (ad: AdRow) => AdLimits;
   load: () => Promise<AdRow[]>;
   onHold: (texts: [string, AdText, string][]) => Promise<unknown>;
   onClose: () => void;
@@ -37,7 +36,7 @@ const SHOWN = 60;
 type Edit = { key: string; field: AdField; group: string; before: string; after: string; over: number };
 
 /** The texts of many ads changed at once in chosen fields, each shown before and after. */
-export function BulkText({ what, rules, words, start, fields, load, onHold, onClose }: Props) {
+export function BulkText({ what, rules, words, limits, start, fields, load, onHold, onClose }: Props) {
   const [rows, setRows] = useState<AdRow[] | null>(null);
   const [chosen, setChosen] = useState<AdField[]>(
     start === 'mend' ? [...fields] : fields.filter((field) => field.startsWith('headline')),
@@ -48,7 +47,6 @@ export function BulkText({ what, rules, words, start, fields, load, onHold, onCl
   const [isMending, setMending] = useState(start === 'mend');
   const [busy, setBusy] = useState(false);
   const plan = useOpenPlan();
-  const measure = useMeasure();
   // What was selected when it opened, as it stands whenever it is built anew.
   const loadFirst = useRef(load);
   // biome-ignore lint/correctness/useExhaustiveDependencies: each build may write other texts
@@ -60,8 +58,8 @@ export function BulkText({ what, rules, words, start, fields, load, onHold, onCl
     };
   }, [plan.builtRevision]);
   const made = useMemo(
-    () => edits(rows ?? [], chosen, rewriting, rules, isMending ? words : null, limitsBy(measure)),
-    [rows, chosen, rewriting, rules, isMending, words, measure],
+    () => edits(rows ?? [], chosen, rewriting, rules, isMending ? words : null, limits),
+    [rows, chosen, rewriting, rules, isMending, words, limits],
   );
   const over = made.edits.filter((edit) => edit.over > 0).length;
   return (
@@ -147,14 +145,14 @@ function edits(
   rewriting: Rewriting,
   rules: TextRules,
   guarded: EditorialWords | null,
-  limits: Record<AdForm, AdLimits>,
+  limitsOfAd: (ad: AdRow) => AdLimits,
 ): { edits: Edit[]; words: string | null } {
   const made = rewriter(rewriting, rules.pack);
   if (made.status === 'problem') return { edits: [], words: `This pattern can’t be used: ${made.words}` };
   const words = lineWords(`${rewriting.prefix}${rewriting.replace}${rewriting.suffix}`);
   const list = rows.flatMap((row) =>
     fields.flatMap((field): Edit[] => {
-      const limit = limits[row.form][field]?.limit;
+      const limit = limitsOfAd(row)[field]?.limit;
       const before = row.texts[field] ?? '';
       if (limit === undefined || before === '') return [];
       const rewritten = made.rewrite(before);

@@ -1,4 +1,5 @@
 import { lineWords } from '@sprig/contracts';
+import type { Outlet } from '@sprig/core/outlets';
 import type { AdForm, AdPattern, PatternScope, PatternSplit } from '@sprig/core/write';
 import { fieldsOf, limitsOf } from '@sprig/core/write';
 import { useState } from 'react';
@@ -101,6 +102,16 @@ export function PatternSentence({ id, body, document, themes, groupInView }: Pro
           )}
         </span>
       )}
+      {(measure.shipped.length > 1 || body.outlets.length > 0) && (
+        <>
+          at
+          <OutletsChoice
+            outlets={measure.shipped}
+            chosen={body.outlets}
+            onChange={(next) => void set('outlets', next)}
+          />
+        </>
+      )}
       labelled
       <LinesChip
         label="Labels of its ads"
@@ -184,6 +195,49 @@ function readLines(typed: string): { value: string[] } | { words: string } {
     if (words) return { words };
   }
   return { value: lines };
+}
+
+/** The outlets that a pattern is for; none: all that the plan ships to. */
+function OutletsChoice({
+  outlets,
+  chosen,
+  onChange,
+}: {
+  outlets: readonly Pick<Outlet, 'key' | 'name'>[];
+  chosen: readonly string[];
+  onChange: (outlets: string[]) => void;
+}) {
+  const left = outlets.filter(({ key }) => !chosen.includes(key));
+  return (
+    <span className="inline-flex flex-wrap items-center gap-1">
+      {chosen.map((key) => (
+        <button
+          key={key}
+          type="button"
+          className="chip"
+          title="Take this outlet out"
+          onClick={() => onChange(chosen.filter((one) => one !== key))}
+        >
+          {outlets.find((outlet) => outlet.key === key)?.name ?? `${key}, not shipped to`} ×
+        </button>
+      ))}
+      {left.length > 0 && (
+        <select
+          className="plain-field chip cursor-pointer"
+          aria-label="For which outlet"
+          value=""
+          onChange={({ target }) => target.value && onChange([...chosen, target.value])}
+        >
+          <option value="">{chosen.length === 0 ? 'all outlets' : '+ outlet'}</option>
+          {left.map(({ key, name }) => (
+            <option key={key} value={key}>
+              {chosen.length === 0 ? `only ${name}` : name}
+            </option>
+          ))}
+        </select>
+      )}
+    </span>
+  );
 }
 
 function ThemesChoice({

@@ -14,7 +14,7 @@ import { writeCommands, writeViews } from './commands.ts';
 import { ExtrasView } from './ExtrasView.tsx';
 import { HeadlineKeywords } from './HeadlineKeywords.tsx';
 import { LinesView } from './LinesView.tsx';
-import { formOf, MeasureChips, MeasureProvider, measureBy } from './measure.tsx';
+import { formOf, MeasureChips, MeasureProvider, measureBy, measureFor } from './measure.tsx';
 import { PatternsRibbon } from './PatternsRibbon.tsx';
 import { SearcherView } from './SearcherView.tsx';
 import { StartingLines } from './StartingLines.tsx';
@@ -55,7 +55,9 @@ export function WriteStage() {
   );
   const body = document.value?.patterns[chosen];
   const kept = document.kept?.patterns[chosen];
-  const measure = writing.measure ?? UNKNOWN;
+  const isReading = view === '' || view === 'searcher';
+  const whole = writing.measure ?? UNKNOWN;
+  const measure = body && isReading ? measureFor(whole, body) : whole;
   const form = body ? formOf(measure, body.form) : null;
   const shownVersion = body?.split.by === 'none' ? 'a' : version;
   const { ads, ad, values, norms } = useAdInView(plan.id, group, made, {
@@ -75,7 +77,6 @@ export function WriteStage() {
   );
 
   const { cures, cure } = useCures(writing, counts);
-  const isReading = view === '' || view === 'searcher';
   useCommands(writeCommands, {
     ...viewRuns(writeViews, (id) => set({ view: id })),
     ...(isReading && {
@@ -120,7 +121,12 @@ export function WriteStage() {
           onStart={() => set({ start: 'lines' })}
         />
       )}
-      {view === '' && kept && measure.outlet.ad[kept.form] === null && (
+      {view === '' && kept && whole.shipped.length > 0 && measure.outlets.length === 0 && (
+        <p role="status" className="shrink-0 px-4 py-1.5 text-warning">
+          This plan ships to no outlet that this pattern is for: it makes no ads.
+        </p>
+      )}
+      {view === '' && kept && measure.outlets.length > 0 && measure.outlet.ad[kept.form] === null && (
         <p role="status" className="shrink-0 px-4 py-1.5 text-warning">
           {measure.at === '' ? 'No outlet of this plan' : measure.outlet.name} takes{' '}
           {kept.form === 'plain' ? 'plain' : 'assembled'} ads: this pattern makes none there.

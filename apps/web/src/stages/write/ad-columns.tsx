@@ -1,7 +1,7 @@
 import type { AdRow, ReviewState } from '@sprig/contracts';
 import { kindOfKey } from '@sprig/core/build';
 import { lengthOf } from '@sprig/core/text';
-import { type AdField, type AdForm, type AdLimits, adFields, headlines } from '@sprig/core/write';
+import { type AdField, type AdLimits, adFields, headlines } from '@sprig/core/write';
 import { count } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { readHeld } from '../../kit/read-held.ts';
@@ -37,7 +37,7 @@ export function usedFields(patterns: WritingState['document']['value']): AdField
 /** The columns of the table of ads. */
 export function adColumns(
   used: readonly AdField[],
-  limits: Record<AdForm, AdLimits>,
+  limitsOfAd: (ad: AdRow) => AdLimits,
   hold: WritingState['hold'],
   onGroup: (group: string) => void,
 ): TableColumn<AdRow>[] {
@@ -46,14 +46,14 @@ export function adColumns(
     heading: fieldName(field),
     width: widthOf(field),
     text: ({ texts }) => texts[field] ?? '',
-    read: (typed, { form }) => {
-      if (limits[form][field] === undefined)
+    read: (typed, row) => {
+      if (limitsOfAd(row)[field] === undefined)
         return { words: `Ads of this form have no ${fieldName(field)}.` };
       return readHeld(field, typed);
     },
     cell: (row) => {
       const said = row.texts[field] ?? '';
-      const limit = limits[row.form][field]?.limit;
+      const limit = limitsOfAd(row)[field]?.limit;
       const length = lengthOf(said);
       if (limit === undefined) return <span className="text-faint">–</span>;
       return (

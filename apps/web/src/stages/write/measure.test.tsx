@@ -2,7 +2,7 @@ import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/out
 import { screen } from '@testing-library/react';
 import { describe, expect, test, vi } from 'vitest';
 import { shown } from '../../testing/rendered.tsx';
-import { formOf, limitsBy, MeasureChips, measureBy, roomWords } from './measure.tsx';
+import { formOf, limitsBy, limitsOfAds, MeasureChips, measureBy, measureFor, roomWords } from './measure.tsx';
 
 const three = [plainOutlet, harrowlight, quillmere];
 
@@ -21,6 +21,21 @@ describe('what ads are measured by', () => {
 
   test('without outlets yet, plain sheets', () => {
     expect(measureBy([], '').outlet).toBe(plainOutlet);
+  });
+
+  test('a pattern that is for some outlets is measured by these alone', () => {
+    const all = measureBy(three, '');
+    const wide = measureFor(all, { outlets: ['harrowlight'] });
+    expect([wide.outlet, wide.shipped]).toEqual([harrowlight, three]);
+    const two = measureFor(all, { outlets: ['harrowlight', 'plain', 'of-another-plan'] });
+    expect(limitsBy(two).plain.headline1?.limit).toBe(32);
+    // The one that is looked at is not one of them.
+    expect(measureFor(measureBy(three, 'quillmere'), { outlets: ['harrowlight'] }).outlet).toBe(harrowlight);
+    expect(measureFor(all, { outlets: ['fennelwick'] }).outlets).toEqual([]);
+    const limits = limitsOfAds(all, { 1: { outlets: ['harrowlight'] }, 2: { outlets: [] } });
+    expect([1, 2, 3].map((pattern) => limits({ pattern, form: 'plain' }).headline1?.limit)).toEqual([
+      46, 30, 30,
+    ]);
   });
 
   test('a form that none of them knows can still be read', () => {

@@ -1,17 +1,31 @@
-import { type Outlet, plainOutlet, roomsFor, strictestOf } from '@sprig/core/outlets';
-import { type AdField, type AdForm, type AdLimits, type FormLimits, limitsOf } from '@sprig/core/write';
+import { type MeasuredOutlet, type Outlet, plainOutlet, roomsFor, strictestOf } from '@sprig/core/outlets';
+import {
+  type AdField,
+  type AdForm,
+  type AdLimits,
+  type AdPattern,
+  type FormLimits,
+  limitsOf,
+} from '@sprig/core/write';
 import { createContext, useContext } from 'react';
 
 /** What ads are measured by: all outlets that the plan ships to, or one of them. */
 export type Measure = {
-  outlet: Outlet;
-  /** Those that the plan ships to. */
+  outlet: MeasuredOutlet;
+  /** Those that ads are for: all that the plan ships to, or those that a pattern is for. */
   outlets: readonly Outlet[];
+  /** Those that the plan ships to. */
+  shipped: readonly Outlet[];
   /** The key of the one that is looked at; empty: all. */
   at: string;
 };
 
-const MeasureContext = createContext<Measure>({ outlet: plainOutlet, outlets: [plainOutlet], at: '' });
+const MeasureContext = createContext<Measure>({
+  outlet: plainOutlet,
+  outlets: [plainOutlet],
+  shipped: [plainOutlet],
+  at: '',
+});
 export const MeasureProvider = MeasureContext.Provider;
 export const useMeasure = (): Measure => useContext(MeasureContext);
 
@@ -19,7 +33,32 @@ export const useMeasure = (): Measure => useContext(MeasureContext);
 export function measureBy(outlets: readonly Outlet[], at: string): Measure {
   const [first = plainOutlet, ...others] = outlets;
   const one = outlets.find(({ key }) => key === at);
-  return { outlet: one ?? strictestOf([first, ...others]), outlets, at: one?.key ?? '' };
+  return { outlet: one ?? strictestOf([first, ...others]), outlets, shipped: outlets, at: one?.key ?? '' };
+}
+
+/** What the ads of a pattern are measured by: those of the outlets that it is for. */
+export const measureFor = (measure: Measure, { outlets }: Pick<AdPattern, 'outlets'>): Measure =>
+  outlets.length === 0
+    ? measure
+    : {
+        ...measureBy(
+          measure.shipped.filter(({ key }) => outlets.includes(key)),
+          measure.at,
+        ),
+        shipped: measure.shipped,
+      };
+
+/** The limits of an ad's fields by the pattern that makes it; a pattern that is gone is for all outlets. */
+export function limitsOfAds(
+  measure: Measure,
+  patterns: Readonly<Record<number, Pick<AdPattern, 'outlets'>>>,
+): (ad: { pattern: number; form: AdForm }) => AdLimits {
+  const known = new Map<number, Record<AdForm, AdLimits>>();
+  return ({ pattern, form }) => {
+    const limits = known.get(pattern) ?? limitsBy(measureFor(measure, patterns[pattern] ?? { outlets: [] }));
+    known.set(pattern, limits);
+    return limits[form];
+  };
 }
 
 /** The limits of a form, also where no outlet of the plan knows it: then as plain sheets have them, so that it can be read. */
