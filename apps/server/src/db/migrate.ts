@@ -29,6 +29,7 @@ import * as uploadEncoding from './migrations/023-upload-encoding.ts';
 import * as fencesOut from './migrations/024-fences-out.ts';
 import * as outsets from './migrations/025-outsets.ts';
 import * as parts from './migrations/026-parts.ts';
+import * as rowLooks from './migrations/027-row-looks.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -57,6 +58,7 @@ export const migrations = [
   { name: '024-fences-out', sql: fencesOut.up },
   { name: '025-outsets', sql: outsets.up },
   { name: '026-parts', sql: parts.up },
+  { name: '027-row-looks', sql: rowLooks.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

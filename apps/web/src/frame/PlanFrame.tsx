@@ -239,6 +239,7 @@ const JOB_WORDS = {
   check: 'Looking through the plan',
   'hand-in': 'Handing in sheets',
   'part-look': 'Looking at a part',
+  'row-look': 'Looking at every row',
   'read-back': 'Reading sheets back',
   'take-back': 'Taking sheets in',
   follow: 'Following what is shared',

@@ -12,6 +12,7 @@ export const jobKinds = [
   'ship',
   'check',
   'part-look',
+  'row-look',
   'hand-in',
   'read-back',
   'reports',

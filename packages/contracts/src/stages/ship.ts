@@ -8,6 +8,7 @@ import { endpoint } from '../endpoint.ts';
 import { byKind, outletKey, outletParams, outletSchema, outletShape } from './outlets.ts';
 
 export * from './ship/receipts.ts';
+export * from './ship/rows.ts';
 
 export const findingSchema = z.object({
   rule: z.enum(findingRules),

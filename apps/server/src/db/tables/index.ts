@@ -87,6 +87,8 @@ const all = [
   learn.reportParts,
   learn.reportPlaces,
   learn.planWorth,
+  ship.rowLooks,
+  ship.rowLookParts,
   ship.readBacks,
   ship.readBackRows,
 ] as const;

@@ -239,3 +239,14 @@ export const readBackRows = table('read_back_rows', 'record', {
   },
   refers: { read_back_id: 'read_backs' },
 });
+
+/** Every row that an outlet would get, as it was looked at last. */
+export const rowLooks = table('row_looks', 'record', {
+  key: ['outlet'],
+  columns: { outlet: text, made_of: amount, body: json },
+});
+
+export const rowLookParts = table('row_look_parts', 'record', {
+  key: ['outlet', 'kind', 'n'],
+  columns: { outlet: text, kind: text, n: int, data: bytes },
+});

@@ -52,6 +52,8 @@ const HAPPENED = [
   'report_parts',
   'report_places',
   'report_readings',
+  'row_look_parts',
+  'row_looks',
   'sheet_sets',
   'ship_checks',
   'shipped_ads',

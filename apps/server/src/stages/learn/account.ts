@@ -12,8 +12,8 @@ import {
   type Time,
 } from '@sprig/core/learn';
 import type { PlanCaller } from '../../platform/caller.ts';
+import { KeptFew } from '../../platform/kept-few.ts';
 import { importsOf, ofSeries, onHandOf, type StoredImport } from './imports-of-plan.ts';
-import { KeptFew } from './kept-few.ts';
 import { readSeries, type Series } from './series.ts';
 
 /** What stands of a series: opening Learn reads it once. */

@@ -20,10 +20,10 @@ import { revisionOf } from '../../plan/revision-of.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
+import { KeptFew } from '../../platform/kept-few.ts';
 import { holdAll } from '../build/index.ts';
 import { type Account, aboutLook, accountFor, findGrain } from './account.ts';
 import { type Sides, sidesBy, toldAd } from './ad-sides.ts';
-import { KeptFew } from './kept-few.ts';
 import { onlyUntil } from './met-sums.ts';
 import { planStamp } from './today.ts';
 

@@ -25,6 +25,7 @@ import { settingSetsOf, settingsOf } from '../../plan/setting-sets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
+import { KeptFew } from '../../platform/kept-few.ts';
 import { type BiddingRow, bidsTo, scopedRows } from '../build/index.ts';
 import { type Account, accountFor } from './account.ts';
 import {
@@ -36,7 +37,6 @@ import {
   isTooSoon,
   nothingSince,
 } from './judged.ts';
-import { KeptFew } from './kept-few.ts';
 import { metBidding } from './met-bidding.ts';
 import { type MetSums, metSums } from './met-sums.ts';
 import { planStamp } from './today.ts';

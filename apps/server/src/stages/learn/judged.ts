@@ -15,8 +15,8 @@ import { currencyOf } from '../../plan/currency-of.ts';
 import { planFacts } from '../../plan/plan-facts.ts';
 import { settingSetsOf } from '../../plan/setting-sets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
+import { KeptFew } from '../../platform/kept-few.ts';
 import { type Account, accountFor } from './account.ts';
-import { KeptFew } from './kept-few.ts';
 import { metSums, namesOf } from './met-sums.ts';
 import { brandWords, planStamp, todayOf } from './today.ts';
 

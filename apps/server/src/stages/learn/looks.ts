@@ -36,12 +36,12 @@ import {
 import { hashOf, normalise } from '@sprig/core/text';
 import type { z } from 'zod';
 import type { PlanCaller } from '../../platform/caller.ts';
+import { KeptFew } from '../../platform/kept-few.ts';
 import { type Account, accountFor, daysIn, findGrain, forgetSeries, rangesOf, timeOf } from './account.ts';
 import { forgetAdTests } from './ad-tests.ts';
 import { forgetBids } from './bids.ts';
 import { budgetsIn } from './budgets.ts';
 import { forgetVerdicts } from './judged.ts';
-import { KeptFew } from './kept-few.ts';
 import { markedDays } from './marked-days.ts';
 import { forgetResults } from './results.ts';
 import { forgetTerms } from './terms.ts';

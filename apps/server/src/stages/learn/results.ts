@@ -12,8 +12,8 @@ import {
 } from '@sprig/core/learn';
 import { select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
+import { KeptFew } from '../../platform/kept-few.ts';
 import { type Account, aboutLook, accountFor, findGrain, rangesOf } from './account.ts';
-import { KeptFew } from './kept-few.ts';
 import { planStamp } from './today.ts';
 
 /** Results of what stands in the plan today, by its keys: those of each of several ad groups, for a theme. */

@@ -33,12 +33,12 @@ import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import { grouped } from '../../platform/grouped.ts';
+import { KeptFew } from '../../platform/kept-few.ts';
 import { placeIn } from '../build/index.ts';
 import { takeInKeywords } from '../gather/index.ts';
 import { addToPlan, refreshBlocks, soundNegatives } from '../prune/index.ts';
 import { makeThemesIn, setEachByHand } from '../sort/index.ts';
 import { aboutLook, accountFor, findGrain, rangesOf } from './account.ts';
-import { KeptFew } from './kept-few.ts';
 import { alikeOf, freshSince, inAlikes, toldBefore } from './terms-alike.ts';
 import { nothingToday, planStamp } from './today.ts';
 

@@ -6,6 +6,7 @@ import { handInJob } from './hand-in-job.ts';
 import { partLookJob } from './part.ts';
 import { readBackJob, takeBackJob } from './read-back/index.ts';
 import { shipRoutes } from './routes.ts';
+import { rowLookJob } from './row-look.ts';
 import { shipJob } from './ship-job.ts';
 import { trafficJob } from './traffic-job.ts';
 
@@ -19,6 +20,7 @@ export const shipStage = {
   jobs: {
     check: checkJob,
     'part-look': partLookJob,
+    'row-look': rowLookJob,
     'hand-in': handInJob,
     'read-back': readBackJob,
     ship: shipJob,

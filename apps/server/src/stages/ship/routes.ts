@@ -15,6 +15,7 @@ import { chooseOutlet, keepOutlet, listOutlets, removeOutlet } from './outlets.t
 import { partChoices, partGroups } from './part.ts';
 import { chooseStaged, dropReadBack, latestReadBack, listStaged, readBackOf } from './read-back/index.ts';
 import { listReceipts, markReceipt } from './receipts.ts';
+import { pageRows, viewRows } from './row-look.ts';
 import { sendReport } from './traffic-job.ts';
 import { tryOutlet } from './try-outlet.ts';
 
@@ -38,6 +39,16 @@ export const shipRoutes = (): Router => {
   mount(router, api.startCheck, async (caller) => ({
     job: await inChangeless(caller, (scoped, transaction) => enqueue(scoped, transaction, 'check', {})),
   }));
+  mount(router, api.viewRows, (caller, { params }) => viewRows(caller, params.outlet));
+  mount(router, api.startRows, async (caller, { params }) => {
+    await outletOf(caller, params.outlet);
+    return {
+      job: await inChangeless(caller, (scoped, transaction) =>
+        enqueue(scoped, transaction, 'row-look', { outlet: params.outlet }),
+      ),
+    };
+  });
+  mount(router, api.pageOutletRows, (caller, { params, body }) => pageRows(caller, params.outlet, body));
   mount(router, api.readPartChoices, (caller) => partChoices(caller));
   mount(router, api.findPartGroups, (caller, { body }) => partGroups(caller, body.words));
   mount(router, api.startPartLook, async (caller, { params, body }) => {

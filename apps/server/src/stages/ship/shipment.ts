@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { ChangedRow, OutletCheck, SheetFile } from '@sprig/contracts';
+import type { ChangedRow, OutletCheck, RowChange, SheetFile } from '@sprig/contracts';
 import { decimalsOf } from '@sprig/core/money';
 import {
   eachKind,
@@ -17,6 +17,7 @@ import {
   CellMaker,
   type CellRow,
   Difference,
+  type FieldChange,
   type GroupRows,
   incrementOf,
   kindOfRow,
@@ -38,6 +39,8 @@ import type { PlanGroup, PlanRows } from './plan-rows.ts';
 /** Changed rows, and rows of which something is lost, that are shown. */
 const SHOWN = 300;
 const SAMPLES = 20;
+const MOST_BEFORE = 5_000;
+const NO_FIELDS: readonly FieldChange[] = [];
 
 export type ShipOptions = {
   format: SheetFormat;
@@ -53,6 +56,8 @@ export type ShipOptions = {
   onGroup?: (planned: PlanGroup, carried: GroupRows) => void;
   onCampaign?: (row: CampaignSheetRow, networks: readonly NetworkName[]) => void;
   onRow?: (row: CellRow) => void;
+  /** Hears of every row how it stands; the fields of a change come later, up to the end. */
+  onSeen?: (row: CellRow, change: RowChange, fields: readonly FieldChange[]) => void;
 };
 
 /** What was written, or would be: files, counts, what is lost, what differs. */
@@ -116,6 +121,7 @@ export class Shipment {
       known.rows.size === 0 &&
       !options.keepState &&
       !options.onRow &&
+      !options.onSeen &&
       !this.files.some(({ needsRows }) => needsRows);
   }
 
@@ -169,7 +175,7 @@ export class Shipment {
   }
 
   private emit(row: SheetRow) {
-    const { keepState, onRow, what } = this.options;
+    const { keepState, onRow, onSeen, what } = this.options;
     if (!this.kinds.has(row.kind) || this.isOutside(row)) return;
     if (this.isOnlyCounted && this.shown.length >= SHOWN) {
       this.rows[row.kind]++;
@@ -181,7 +187,8 @@ export class Shipment {
     const cells = this.maker.of(row);
     this.rows[row.kind]++;
     onRow?.(cells);
-    const change = this.difference.see(cells, this.shown.length < SHOWN);
+    const change = this.difference.see(cells, this.shown.length < SHOWN || this.wantsFields());
+    onSeen?.(cells, change.change, change.change === 'changed' ? change.fields : NO_FIELDS);
     keepState?.(this.packer.row(cells));
     if (change.change !== 'same') {
       this.told[row.kind]++;
@@ -210,6 +217,7 @@ export class Shipment {
     const { keepState, what } = this.options;
     if (wasGone || isOutside || !this.kinds.has(row.kind))
       return keepState?.(this.packer.known(row.key, known));
+    this.options.onSeen?.(row, 'removed', NO_FIELDS);
     const isTold = this.difference.tellsGone(row.kind);
     if (isTold) this.told[row.kind]++;
     else this.untold++;
@@ -219,6 +227,11 @@ export class Shipment {
     for (const file of this.files) file.add(row);
     if (staysWhenGone(this.outlet, row.kind))
       keepState?.(this.packer.known(row.key, knownRow(row.joined, true)));
+  }
+
+  /** Of so many changed rows it is kept what they said before, where somebody hears of all rows. */
+  private wantsFields(): boolean {
+    return this.options.onSeen !== undefined && this.difference.counts.changed < MOST_BEFORE;
   }
 
   private show(row: CellRow, change: ChangedRow['change'], fields: ChangedRow['fields']) {

@@ -21,6 +21,7 @@ import { OutletsView } from './OutletsView.tsx';
 import { ReadBackView } from './ReadBackView.tsx';
 import { ReceiptDetail } from './ReceiptDetail.tsx';
 import { ReceiptsTimeline } from './ReceiptsTimeline.tsx';
+import { RowsView } from './RowsView.tsx';
 import { ShipYield } from './ShipYield.tsx';
 import { useChecked, useReceipts, useShipView } from './use-ship.ts';
 
@@ -98,6 +99,9 @@ export function ShipStage() {
           <ViewButtons views={shipViews} current={view} onView={(id) => set({ view: id })} />
         </fieldset>
       </section>
+      {view === 'rows' && (
+        <RowsView plan={plan} outlets={outlets.map(({ outlet }) => outlet)} isBuilt={!isBehind} />
+      )}
       {view === 'outlets' && (
         <OutletsView
           plan={plan}

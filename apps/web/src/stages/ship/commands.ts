@@ -2,6 +2,7 @@ import { asTold, type Commands, type ToldKeys, viewCommands } from '../../kit/co
 
 export const shipViews = [
   ['', 'Ship', 's'],
+  ['rows', 'Every row', 'e'],
   ['outlets', 'Outlets', 'o'],
   ['account', 'Accounts', 'a'],
   ['back', 'Read back', 'r'],
