@@ -59,6 +59,7 @@ const VIEWS = [
   'write?view=addresses',
   'write?view=extras',
   'ship',
+  'ship?view=rows',
   'ship?view=outlets',
   'ship?view=account',
   'ship?view=back',

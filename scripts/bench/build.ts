@@ -1,3 +1,4 @@
+import { outsetParts } from '@sprig/contracts';
 import {
   auditFences,
   type BuildKeyword,
@@ -23,7 +24,17 @@ import { english } from '@sprig/core/text';
 import type { DemoKeyword } from '@sprig/market';
 import { frameInputOf, keywordOf } from '../../packages/core/fixtures/build.ts';
 import { type Entry, median } from './measure.ts';
-import { type Figure, jobsDone, planOf, seconds, startServer, takeIn, textOf, timed } from './server.ts';
+import {
+  type Api,
+  type Figure,
+  jobsDone,
+  planOf,
+  seconds,
+  startServer,
+  takeIn,
+  textOf,
+  timed,
+} from './server.ts';
 
 const RUNS = 3;
 const usual = defaultLayout('Saltmarsh', 'GBP');
@@ -229,6 +240,7 @@ export async function buildFigures(many: readonly DemoKeyword[]): Promise<Figure
   const [typesShown, typesKept] = [await types(true), await types(false)];
   await jobsDone(api, plan, 'rebuild');
   const [namesShown, namesKept] = [await names(true), await names(false)];
+  const outset = await takenAsOutset(api, plan);
   const memory = server.memory();
   await server.stop();
   const rows = `${counts.rows.toLocaleString('en')} rows in ${counts.groups.toLocaleString('en')} ad groups`;
@@ -259,6 +271,27 @@ export async function buildFigures(many: readonly DemoKeyword[]): Promise<Figure
       target: '1 s',
     },
     { name: 'and all stored', value: seconds(namesKept), target: '5 s' },
+    {
+      name: `all parts of an outset of ${outset.themes.toLocaleString('en')} themes: shown before in another plan`,
+      value: seconds(outset.shown),
+      target: '2 s',
+    },
+    { name: 'and taken in there', value: seconds(outset.taken), target: '2 s' },
     { name: 'most memory that server held, building', value: `${Math.round(memory)} MB`, target: '–' },
   ];
+}
+
+/** The plan's rules kept as an outset, and all of its parts taken into a plan that has none of them. */
+async function takenAsOutset(api: Api, plan: number) {
+  const parts = [...outsetParts];
+  const { id } = await api('POST', `/plans/${plan}/outsets`, { name: 'Bench', parts, instead: null });
+  const other = await planOf(api);
+  const address = `/plans/${other}/outsets/${Number(id)}`;
+  let seen = '';
+  const shown = await timed(async () => {
+    seen = String((await api('POST', `${address}/try`, { parts })).seen);
+  });
+  const taken = await timed(() => api('POST', `${address}/take`, { parts, seen }));
+  const { themes } = (await api('GET', `/plans/${other}/sort`)) as { themes: unknown[] };
+  return { shown, taken, themes: themes.length };
 }

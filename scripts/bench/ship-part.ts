@@ -12,5 +12,5 @@ await migrate(database, url);
 await onlyUser(database);
 await database.close();
 const figures = await shipFigures();
-const entries = await shipEntries();
-writeFileSync(file, JSON.stringify({ figures, entries }));
+const { entries, figures: ofRows } = await shipEntries();
+writeFileSync(file, JSON.stringify({ figures: [...figures, ...ofRows], entries }));

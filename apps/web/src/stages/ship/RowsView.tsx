@@ -38,7 +38,7 @@ type Props = {
 
 /** Every row that an outlet would get, before it goes: as its sheets say it, with what is new, changed or gone. */
 export function RowsView({ plan, outlets, isBuilt }: Props) {
-  const [params, set] = useAddress();
+  const [params] = useAddress();
   const outlet = outlets.find(({ key }) => key === params.get('outlet')) ?? outlets[0];
   const { look, job, refusal, again } = useRowsLook(plan, outlet?.key ?? '', isBuilt);
   const { data: running } = useJob(plan.id, job);
