@@ -30,6 +30,7 @@ import * as fencesOut from './migrations/024-fences-out.ts';
 import * as outsets from './migrations/025-outsets.ts';
 import * as parts from './migrations/026-parts.ts';
 import * as rowLooks from './migrations/027-row-looks.ts';
+import * as extrasOutlets from './migrations/028-extras-outlets.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -59,6 +60,7 @@ export const migrations = [
   { name: '025-outsets', sql: outsets.up },
   { name: '026-parts', sql: parts.up },
   { name: '027-row-looks', sql: rowLooks.up },
+  { name: '028-extras-outlets', sql: extrasOutlets.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

@@ -282,7 +282,7 @@ const writeAds = (caller: Caller & { plan: number }, hire: number[], inflatable:
     });
     await change.insert(
       'extras',
-      demoExtras.map((body) => ({ id: change.takeIds(1), at: ['plan'], body })),
+      demoExtras.map((body) => ({ id: change.takeIds(1), at: ['plan'], body, outlets: null })),
     );
   });
 

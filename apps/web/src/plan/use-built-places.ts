@@ -12,6 +12,6 @@ export function useBuiltPlaces(plan: number) {
       { key, name },
       ...largest.map((group) => ({ key: group.key, name: `${name} › ${group.name}` })),
     ]);
-    return { campaigns, all };
+    return { campaigns, all, isThere: data !== undefined };
   }, [data]);
 }

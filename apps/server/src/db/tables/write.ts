@@ -7,6 +7,7 @@ import {
   holding,
   int,
   json,
+  laterInFile,
   moment,
   optional,
   table,
@@ -32,6 +33,8 @@ export const extras = table('extras', 'input', {
     id: int,
     at: texts,
     body: holding<ExtraBody>(json),
+    // The keys of the outlets that it is for; nothing: all.
+    outlets: laterInFile(optional(texts)),
   },
 });
 

@@ -33,8 +33,12 @@ export async function partChoices({ database, plan, workspace }: PlanCaller) {
 
 const SHOWN = 200;
 
-/** The first ad groups whose names have all of these words. */
-export async function partGroups({ database, plan, workspace }: PlanCaller, words: string) {
+/** Ad groups by their keys, or else the first whose names have all of these words. */
+export async function partGroups(
+  { database, plan, workspace }: PlanCaller,
+  words: string,
+  keys: readonly string[] = [],
+) {
   const asked = words
     .split(/\s+/)
     .filter((word) => word !== '')
@@ -44,9 +48,9 @@ export async function partGroups({ database, plan, workspace }: PlanCaller, word
     `select g.key, g.name, c.name as campaign, (count(*) over ())::int as total
      from ad_groups g join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key
      where g.plan_id = $1 and g.workspace_id = $2
-       and g.name ilike all($3::text[])
+       and case when cardinality($4::text[]) > 0 then g.key = any($4::text[]) else g.name ilike all($3::text[]) end
      order by c.position, g.position, g.key limit ${SHOWN}`,
-    [plan, workspace, asked],
+    [plan, workspace, asked, keys],
   );
   return {
     total: rows[0]?.total ?? 0,

@@ -350,7 +350,9 @@ export class PlanRows {
   /** The extras of the plan, of its campaigns and of its ad groups, each place's together. */
   async extras(): Promise<ExtraSheetRow[][]> {
     const kept = await this.rows<{ at: string[]; body: ExtraBody }>(
-      'select at, body from extras where plan_id = $1 order by id',
+      `select at, body from extras where plan_id = $1 and (coalesce(cardinality(outlets), 0) = 0 or $2 = any(outlets))
+       order by id`,
+      [this.outlet.key],
     );
     if (kept.length === 0) return [];
     const at = (key: string, campaign: string, group: string): ExtraSheetRow[] =>

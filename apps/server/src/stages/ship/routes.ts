@@ -50,7 +50,7 @@ export const shipRoutes = (): Router => {
   });
   mount(router, api.pageOutletRows, (caller, { params, body }) => pageRows(caller, params.outlet, body));
   mount(router, api.readPartChoices, (caller) => partChoices(caller));
-  mount(router, api.findPartGroups, (caller, { body }) => partGroups(caller, body.words));
+  mount(router, api.findPartGroups, (caller, { body }) => partGroups(caller, body.words, body.keys));
   mount(router, api.startPartLook, async (caller, { params, body }) => {
     await outletOf(caller, params.outlet);
     return {

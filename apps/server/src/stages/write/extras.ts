@@ -10,7 +10,7 @@ import { notFound, SprigFailure } from '../../platform/failure.ts';
 export const listExtras = ({ database, workspace, plan }: PlanCaller): Promise<ExtraView[]> =>
   select<ExtraView>(
     database,
-    'select id, at, body from extras where plan_id = $1 and workspace_id = $2 order by id',
+    `select id, at, body, coalesce(outlets, '{}') as outlets from extras where plan_id = $1 and workspace_id = $2 order by id`,
     [plan, workspace],
   );
 
@@ -49,6 +49,7 @@ export async function makeExtra(
   caller: PlanCaller,
   at: readonly string[],
   body: ExtraBody,
+  outlets: readonly string[],
 ): Promise<{ revision: number; id: number }> {
   const { revision, result } = await inChange(caller, `Make ${WORDS[body.kind]}`, async (change) => {
     const [there] = await change.rows<{ count: number }>(
@@ -59,17 +60,21 @@ export async function makeExtra(
         at: 'body',
       });
     const id = change.takeIds(1);
-    await change.insert('extras', [{ id, at: places(at), body: sound(body) }]);
+    await change.insert('extras', [{ id, at: places(at), body: sound(body), outlets: [...outlets] }]);
     return id;
   });
   return { revision, id: result };
 }
 
-export const changeExtra = (caller: PlanCaller, id: number, at: readonly string[], body: ExtraBody) =>
+export const changeExtra = (
+  caller: PlanCaller,
+  id: number,
+  { at, body, outlets }: { at: readonly string[]; body: ExtraBody; outlets?: string[] | undefined },
+) =>
   inChange(caller, `Change ${WORDS[body.kind]}`, async (change) => {
     const rows = await change.find('extras', { columns: ['id'], where: { id }, lock: true });
     if (rows.length === 0) throw notFound('extra');
-    await change.update('extras', [id], { at: places(at), body: sound(body) });
+    await change.update('extras', [id], { at: places(at), body: sound(body), ...(outlets && { outlets }) });
   });
 
 /** Shows extras at places and takes others away from them; answers how many extras changed. */

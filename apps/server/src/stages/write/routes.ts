@@ -40,10 +40,8 @@ function extraRoutes(router: Router) {
     extras: await listExtras(caller),
   }));
   mount(router, api.placeExtras, (caller, { body }) => placeExtras(caller, body));
-  mount(router, api.makeExtra, (caller, { body }) => makeExtra(caller, body.at, body.body));
-  mount(router, api.changeExtra, (caller, { params: { extra }, body }) =>
-    changeExtra(caller, extra, body.at, body.body),
-  );
+  mount(router, api.makeExtra, (caller, { body }) => makeExtra(caller, body.at, body.body, body.outlets));
+  mount(router, api.changeExtra, (caller, { params: { extra }, body }) => changeExtra(caller, extra, body));
   mount(router, api.removeExtra, (caller, { params: { extra } }) => removeExtra(caller, extra));
 }
 

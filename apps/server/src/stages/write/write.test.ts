@@ -552,3 +552,36 @@ describe('a pattern for some outlets only', () => {
     expect(few.map(({ outlet }) => outlet)).toContain('harrowlight');
   });
 });
+
+describe('an extra for some outlets only', () => {
+  test('ships to these and nowhere else', async () => {
+    const { plan } = await planWithAds();
+    const params = { plan };
+    for (const outlet of ['plain', 'quillmere'])
+      await server.call(api.chooseOutlet, { params: { plan, outlet }, body: { chosen: true } });
+    const make = (text: string, outlets: string[]) =>
+      server.call(api.makeExtra, {
+        params,
+        body: { at: ['plan'], body: { kind: 'callout', text }, outlets },
+      });
+    const { id } = await make('Only here', ['plain']);
+    await make('Everywhere', []);
+    await make('Only there', ['quillmere', 'fennelwick']);
+    await built(server, plan);
+    const extrasAt = async () => {
+      const { job } = await server.call(api.startCheck, { params });
+      await finished(server, plan, job);
+      const { outlets } = await server.call(api.viewShip, { params });
+      return Object.fromEntries(outlets.map(({ outlet, check }) => [outlet.key, check?.rows.extra]));
+    };
+    expect(await extrasAt()).toEqual({ plain: 2, quillmere: 2 });
+    const body = { at: ['plan'], body: { kind: 'callout' as const, text: 'Only here' } };
+    // What is not said of outlets stays as it is.
+    await server.call(api.changeExtra, { params: { plan, extra: id }, body });
+    await built(server, plan);
+    expect(await extrasAt()).toEqual({ plain: 2, quillmere: 2 });
+    await server.call(api.changeExtra, { params: { plan, extra: id }, body: { ...body, outlets: [] } });
+    await built(server, plan);
+    expect(await extrasAt()).toEqual({ plain: 2, quillmere: 3 });
+  });
+});

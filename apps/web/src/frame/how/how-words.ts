@@ -86,6 +86,10 @@ export const ourWords: readonly [word: string, meaning: string][] = [
   ['live', 'filled in by the engine when somebody searches, not when it was written'],
   ['extra', 'a sitelink, a callout or a phone number shown with an ad'],
   ['outlet', 'where sheets go: its limits, words, columns and files, all of it data'],
+  [
+    'outset',
+    'what plans begin with: rules of a plan, kept under a name; taken into another, it adds and sets, and takes nothing away',
+  ],
   ['finding', 'what stands against the plan: a blocker, a warning or a tip'],
   ['receipt', 'what was shipped, to whom, and what became of it; the next sheets tell only what differs'],
   [
@@ -127,6 +131,14 @@ export const workedOut: readonly [what: string, how: string][] = [
   [
     'A forecast',
     'Each search once, at its keyword’s highest bid, along a curve of eight positions with the least bid of each. It says its range, and on what it rests.',
+  ],
+  [
+    'Many at once',
+    'What is selected in a table is changed as one: before and after are shown first, and one step takes all of it back. What is changed so is held, as if by hand.',
+  ],
+  [
+    'A part that ships',
+    'Chosen campaigns and ad groups, or those with a label, are told by themselves; a campaign that the outlet does not have yet goes before its ad groups. All else stays there as it is, and is told the next time.',
   ],
   [
     'A difference',

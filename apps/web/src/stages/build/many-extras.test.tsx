@@ -5,7 +5,12 @@ import { servedBy, shownAt } from '../../testing/rendered.tsx';
 import { ManyExtras } from './ManyExtras.tsx';
 
 test('extras of a selection: shown at all, some or none of it, given and taken away as one change', async () => {
-  const callout = (id: number, text: string, at: string[]) => ({ id, at, body: { kind: 'callout', text } });
+  const callout = (id: number, text: string, at: string[]) => ({
+    id,
+    at,
+    body: { kind: 'callout', text },
+    outlets: [],
+  });
   const asked = servedBy([
     [
       listExtras,

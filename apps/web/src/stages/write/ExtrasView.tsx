@@ -1,11 +1,13 @@
 import {
   changeExtra,
   type ExtraView,
+  findPartGroups,
   listExtras,
   makeExtra,
   type PlanState,
   removeExtra,
 } from '@sprig/contracts';
+import { groupKeyPattern } from '@sprig/core/build';
 import type { Outlet } from '@sprig/core/outlets';
 import { lengthOf } from '@sprig/core/text';
 import { anyExtraLimits, checkExtra, type ExtraBody, type ExtraKind, extraKinds } from '@sprig/core/write';
@@ -21,6 +23,8 @@ import { Empty } from '../../kit/Empty.tsx';
 import { counted } from '../../kit/format.ts';
 import { useBuiltPlaces } from '../../plan/use-built-places.ts';
 import { useMeasure } from './measure.tsx';
+import { OutletsChoice } from './OutletsChoice.tsx';
+import { PlaceSearch } from './PlaceSearch.tsx';
 
 const TITLES: Record<ExtraKind, string> = {
   sitelink: 'Sitelinks',
@@ -57,7 +61,7 @@ export function ExtrasView({ plan }: { plan: PlanState }) {
             plan={plan}
             kind={kind}
             extras={extras.filter(({ body }) => body.kind === kind)}
-            places={places.all}
+            places={places}
           />
         ))}
       </div>
@@ -69,8 +73,8 @@ export function ExtrasView({ plan }: { plan: PlanState }) {
   );
 }
 
-type Place = { key: string; name: string };
-type ColumnProps = { plan: PlanState; kind: ExtraKind; extras: ExtraView[]; places: readonly Place[] };
+type Places = Pick<ReturnType<typeof useBuiltPlaces>, 'all' | 'isThere'>;
+type ColumnProps = { plan: PlanState; kind: ExtraKind; extras: ExtraView[]; places: Places };
 
 function ExtraColumn({ plan, kind, extras, places }: ColumnProps) {
   const [adding, setAdding] = useState(false);
@@ -97,7 +101,7 @@ function ExtraColumn({ plan, kind, extras, places }: ColumnProps) {
         {adding && (
           <ExtraRow
             plan={plan}
-            extra={{ id: 0, at: ['plan'], body: EMPTY[kind] }}
+            extra={{ id: 0, at: ['plan'], body: EMPTY[kind], outlets: [] }}
             places={places}
             onDone={() => setAdding(false)}
           />
@@ -117,7 +121,7 @@ const hintOf = (kind: ExtraKind) => {
   return 'A number to call, such as 01632 960123.';
 };
 
-type RowProps = { plan: PlanState; extra: ExtraView; places: readonly Place[]; onDone?: () => void };
+type RowProps = { plan: PlanState; extra: ExtraView; places: Places; onDone?: () => void };
 
 /** One extra: its texts with their room, and where it is shown. Number 0 is one that is being made. */
 function ExtraRow({ plan, extra, places, onDone }: RowProps) {
@@ -125,7 +129,8 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
   const [refusal, setRefusal] = useState<string | null>(null);
   const isNew = extra.id === 0;
   const isChanged = isNew || JSON.stringify(body) !== JSON.stringify(extra.body);
-  const { outlet, outlets } = useMeasure();
+  const { outlet, outlets: all } = useMeasure();
+  const outlets = extra.outlets.length === 0 ? all : all.filter(({ key }) => extra.outlets.includes(key));
   const problems = isChanged ? checkExtra(body, anyExtraLimits) : [];
   const misfits = outletsWithout(body, outlets);
   const send = async (work: () => Promise<unknown>) => {
@@ -137,12 +142,13 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
     setRefusal(words);
     return words;
   };
-  const keep = (at: string[]) =>
-    send(() =>
-      isNew
-        ? call(makeExtra, { params: { plan: plan.id }, body: { at, body } })
-        : call(changeExtra, { params: { plan: plan.id, extra: extra.id }, body: { at, body } }),
-    );
+  const keep = (at: string[], shownAt = extra.outlets) =>
+    send(() => {
+      const kept = { at, body, outlets: shownAt };
+      return isNew
+        ? call(makeExtra, { params: { plan: plan.id }, body: kept })
+        : call(changeExtra, { params: { plan: plan.id, extra: extra.id }, body: kept });
+    });
   const field = (name: string, label: string, limit: number | null) => {
     const text = (body as unknown as Record<string, string>)[name] ?? '';
     const wrong = problems.find((problem) => problem.field === name);
@@ -223,7 +229,17 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
           </>
         ) : (
           <>
-            <ShownFor extra={extra} places={places} onAt={(at) => void keep(at)} />
+            <ShownFor plan={plan.id} extra={extra} places={places} onAt={(at) => void keep(at)} />
+            {(all.length > 1 || extra.outlets.length > 0) && (
+              <>
+                <span className="text-faint">at</span>
+                <OutletsChoice
+                  outlets={all}
+                  chosen={extra.outlets}
+                  onChange={(shownAt) => void keep(extra.at, shownAt)}
+                />
+              </>
+            )}
             <button
               type="button"
               className="btn btn-ghost btn-square btn-xs ml-auto"
@@ -251,45 +267,49 @@ function outletsWithout(body: ExtraBody, outlets: readonly Outlet[]): string[] {
 
 const isEmpty = (body: ExtraBody): boolean =>
   Object.entries(body).every(([name, value]) => name === 'kind' || value === '');
-const nameOf = (key: string, places: readonly Place[]): string =>
-  key === 'plan' ? 'the whole plan' : (places.find((place) => place.key === key)?.name ?? `${key}, gone`);
+type ShownProps = { plan: number; extra: ExtraView; places: Places; onAt: (at: string[]) => void };
 
-type ShownProps = { extra: ExtraView; places: readonly Place[]; onAt: (at: string[]) => void };
+/** So many places are told by name; an extra may have thousands. */
+const NAMED = 12;
 
 /** Where an extra is shown, to be taken away and added to. */
-const ShownFor = ({ extra, places, onAt }: ShownProps) => (
-  <>
-    <span className="text-faint">shown for</span>
-    {extra.at.map((key) => (
-      <button
-        key={key}
-        type="button"
-        className="chip"
-        title="Not here any more"
-        onClick={() => onAt(extra.at.filter((one) => one !== key))}
-      >
-        {nameOf(key, places)} ×
-      </button>
-    ))}
-    {extra.at.length === 0 && <span className="text-faint">nobody: kept for later</span>}
-    <select
-      className="plain-field chip cursor-pointer"
-      aria-label="Show it for"
-      value=""
-      onChange={({ target }) => {
-        if (target.value) onAt([...extra.at, target.value]);
-      }}
-    >
-      <option value="">+</option>
-      {!extra.at.includes('plan') && <option value="plan">the whole plan</option>}
-      {places
-        .filter(({ key }) => !extra.at.includes(key))
-        .slice(0, 500)
-        .map(({ key, name }) => (
-          <option key={key} value={key}>
-            {name}
-          </option>
-        ))}
-    </select>
-  </>
-);
+function ShownFor({ plan, extra, places, onAt }: ShownProps) {
+  const named = extra.at.slice(0, NAMED);
+  const known = new Map([
+    ['plan', 'the whole plan'],
+    ...places.all.map(({ key, name }) => [key, name] as const),
+  ]);
+  const asked = named.filter((key) => !known.has(key) && groupKeyPattern.test(key));
+  const { data } = useQuery({
+    ...question(findPartGroups, { params: { plan }, body: { keys: asked } }),
+    enabled: asked.length > 0,
+  });
+  for (const { key, name, campaign } of data?.groups ?? []) known.set(key, `${campaign} › ${name}`);
+  const isAsked = places.isThere && (asked.length === 0 || data !== undefined);
+  return (
+    <>
+      <span className="text-faint">shown for</span>
+      {named.map((key) => (
+        <button
+          key={key}
+          type="button"
+          className="chip"
+          title="Not here any more"
+          onClick={() => onAt(extra.at.filter((one) => one !== key))}
+        >
+          {known.get(key) ?? (isAsked ? `${key}, gone` : '…')} ×
+        </button>
+      ))}
+      {extra.at.length > NAMED && (
+        <span className="text-faint">and {counted(extra.at.length - NAMED, 'place')} more</span>
+      )}
+      {extra.at.length === 0 && <span className="text-faint">nobody: kept for later</span>}
+      <PlaceSearch
+        plan={plan}
+        places={[{ key: 'plan', name: 'the whole plan' }, ...places.all]}
+        without={extra.at}
+        onChoose={(key) => onAt([...extra.at, key])}
+      />
+    </>
+  );
+}

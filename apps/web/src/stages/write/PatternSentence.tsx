@@ -1,5 +1,4 @@
 import { lineWords } from '@sprig/contracts';
-import type { Outlet } from '@sprig/core/outlets';
 import type { AdForm, AdPattern, PatternScope, PatternSplit } from '@sprig/core/write';
 import { fieldsOf, limitsOf } from '@sprig/core/write';
 import { useState } from 'react';
@@ -10,6 +9,7 @@ import { count, counted } from '../../kit/format.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';
 import { fieldName } from './field-names.ts';
 import { formOf, useMeasure } from './measure.tsx';
+import { OutletsChoice } from './OutletsChoice.tsx';
 import type { Patterns } from './use-writing.ts';
 
 type Props = {
@@ -195,49 +195,6 @@ function readLines(typed: string): { value: string[] } | { words: string } {
     if (words) return { words };
   }
   return { value: lines };
-}
-
-/** The outlets that a pattern is for; none: all that the plan ships to. */
-function OutletsChoice({
-  outlets,
-  chosen,
-  onChange,
-}: {
-  outlets: readonly Pick<Outlet, 'key' | 'name'>[];
-  chosen: readonly string[];
-  onChange: (outlets: string[]) => void;
-}) {
-  const left = outlets.filter(({ key }) => !chosen.includes(key));
-  return (
-    <span className="inline-flex flex-wrap items-center gap-1">
-      {chosen.map((key) => (
-        <button
-          key={key}
-          type="button"
-          className="chip"
-          title="Take this outlet out"
-          onClick={() => onChange(chosen.filter((one) => one !== key))}
-        >
-          {outlets.find((outlet) => outlet.key === key)?.name ?? `${key}, not shipped to`} ×
-        </button>
-      ))}
-      {left.length > 0 && (
-        <select
-          className="plain-field chip cursor-pointer"
-          aria-label="For which outlet"
-          value=""
-          onChange={({ target }) => target.value && onChange([...chosen, target.value])}
-        >
-          <option value="">{chosen.length === 0 ? 'all outlets' : '+ outlet'}</option>
-          {left.map(({ key, name }) => (
-            <option key={key} value={key}>
-              {chosen.length === 0 ? `only ${name}` : name}
-            </option>
-          ))}
-        </select>
-      )}
-    </span>
-  );
 }
 
 function ThemesChoice({

@@ -1,4 +1,14 @@
-import { changeExtra, type ExtraView, listExtras, makeExtra, readMe, removeExtra } from '@sprig/contracts';
+import {
+  changeExtra,
+  type ExtraView,
+  findPartGroups,
+  listExtras,
+  makeExtra,
+  readMe,
+  removeExtra,
+  viewBuild,
+} from '@sprig/contracts';
+import { plainOutlet, quillmere } from '@sprig/core/outlets';
 import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, test } from 'vitest';
 import { heard, refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
@@ -6,20 +16,63 @@ import { ExtrasView } from './ExtrasView.tsx';
 import { MeasureProvider, measureBy } from './measure.tsx';
 
 const kept: ExtraView[] = [
-  { id: 4, at: ['plan'], body: { kind: 'callout', text: 'Open all year' } },
-  { id: 5, at: [], body: { kind: 'phone', number: '01632 960123' } },
+  { id: 4, at: ['plan'], body: { kind: 'callout', text: 'Open all year' }, outlets: [] },
+  { id: 5, at: [], body: { kind: 'phone', number: '01632 960123' }, outlets: [] },
 ];
 type Handler = Parameters<typeof servedBy>[0][number];
 
+const outlets = [plainOutlet, quillmere];
+
 async function open(...more: Handler[]) {
   const asked = servedBy([
+    ...more,
     [readMe, () => ({ name: 'You', workspace: 'Ours', preferences: {} })],
     [listExtras, () => ({ extras: kept })],
-    ...more,
+    [
+      viewBuild,
+      () => ({
+        builtRevision: 3,
+        fences: null,
+        summary: null,
+        labels: [],
+        campaigns: [
+          {
+            key: 'ct1',
+            name: 'Crowns',
+            dailyBudget: 20_000_000,
+            defaultBid: 400_000,
+            status: 'enabled',
+            labels: [],
+            settings: null,
+            lane: null,
+            place: null,
+            covered: null,
+            groups: 2,
+            keywords: 2,
+            rows: 4,
+            searches: 300,
+            negatives: 0,
+            fences: 0,
+            largest: [{ key: 'k1', name: 'crown', searches: 200, keywords: 1 }],
+          },
+        ],
+      }),
+    ],
+    [
+      findPartGroups,
+      ({ body }) => {
+        const { words = '', keys = [] } = body as { words?: string; keys?: string[] };
+        const groups = [
+          { key: 'k1', name: 'crown', campaign: 'Crowns' },
+          { key: 'k2', name: 'crown repair', campaign: 'Crowns' },
+        ].filter(({ key, name }) => (keys.length > 0 ? keys.includes(key) : name.includes(words)));
+        return { total: groups.length, groups };
+      },
+    ],
   ]);
   const screenOf = shownAt(
     '/',
-    <MeasureProvider value={measureBy([], '')}>
+    <MeasureProvider value={measureBy(outlets, '')}>
       <ExtrasView plan={{ id: 7 } as never} />
     </MeasureProvider>,
   );
@@ -42,7 +95,11 @@ describe('extras', () => {
     await user.type(field as HTMLElement, 'No deposit{Enter}');
     await waitFor(() =>
       expect(sent(asked)).toEqual([
-        ['POST', '/api/plans/7/extras', { at: ['plan'], body: { kind: 'callout', text: 'No deposit' } }],
+        [
+          'POST',
+          '/api/plans/7/extras',
+          { at: ['plan'], body: { kind: 'callout', text: 'No deposit' }, outlets: [] },
+        ],
       ]),
     );
     await waitFor(() => expect(callouts.queryByRole('button', { name: 'Make it' })).toBeNull());
@@ -61,6 +118,7 @@ describe('extras', () => {
       expect(sent(asked)[0]?.[2]).toEqual({
         at: ['plan'],
         body: { kind: 'callout', text: 'Open all year round' },
+        outlets: [],
       }),
     );
   });
@@ -80,8 +138,43 @@ describe('extras', () => {
     await user.click(column('Callouts').getByRole('button', { name: /the whole plan/ }));
     await waitFor(() => expect(sent(asked).map(([, , body]) => (body as { at: unknown }).at)).toEqual([[]]));
     expect(column('Phone numbers').getByText(/kept for later/)).toBeTruthy();
-    await user.selectOptions(column('Phone numbers').getByRole('combobox', { name: 'Show it for' }), 'plan');
+    await user.click(column('Phone numbers').getByRole('button', { name: 'Show it for another place' }));
+    await user.type(column('Phone numbers').getByLabelText('Show it for'), 'whole{Enter}');
     await waitFor(() => expect(sent(asked).at(-1)?.[1]).toBe('/api/plans/7/extras/5'));
+  });
+
+  test('a place is found by its words, be it large or small, and told by its name', async () => {
+    const { user, asked } = await open(
+      [changeExtra, () => ({ revision: 3 })],
+      [listExtras, () => ({ extras: [{ ...kept[1], at: ['k2', 'k9', 'ct1'] }, kept[0]] })],
+    );
+    const phones = column('Phone numbers');
+    expect(await phones.findByText('Crowns › crown repair ×')).toBeTruthy();
+    expect(await phones.findByText('Crowns ×')).toBeTruthy();
+    expect(phones.getByText('k9, gone ×')).toBeTruthy();
+    await user.click(column('Callouts').getByRole('button', { name: 'Show it for another place' }));
+    await user.type(column('Callouts').getByLabelText('Show it for'), 'repair');
+    await user.click(await column('Callouts').findByRole('button', { name: 'Crowns › crown repair' }));
+    await waitFor(() => expect(sent(asked).at(-1)?.[2]).toMatchObject({ at: ['plan', 'k2'] }));
+  });
+
+  test('of thousands of places the first are named, the others counted', async () => {
+    const at = Array.from({ length: 3_000 }, (_, n) => `k${n + 100}`);
+    await open([listExtras, () => ({ extras: [{ ...kept[1], at }, kept[0]] })]);
+    expect(await screen.findByText('and 2,988 places more')).toBeTruthy();
+  });
+
+  test('one may be for some outlets only', async () => {
+    const { user, asked } = await open([changeExtra, () => ({ revision: 3 })]);
+    const callouts = column('Callouts');
+    await user.selectOptions(callouts.getByLabelText('For which outlet'), 'quillmere');
+    await waitFor(() =>
+      expect(sent(asked).at(-1)?.[2]).toEqual({
+        at: ['plan'],
+        body: { kind: 'callout', text: 'Open all year' },
+        outlets: ['quillmere'],
+      }),
+    );
   });
 
   test('removed is said when it is, not when it was refused', async () => {

@@ -68,7 +68,7 @@ export const readPartChoices = endpoint({
   }),
 });
 
-/** Ad groups whose name has all of these words, in the order in which they ship: the first of them. */
+/** Ad groups by their keys, or else those whose name has all of these words, in the order in which they ship: the first of them. */
 export const findPartGroups = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/ship/parts/groups',
@@ -77,7 +77,7 @@ export const findPartGroups = endpoint({
   changes: [],
   params: planParams,
   query: nothing,
-  body: z.object({ words: text(200) }),
+  body: z.object({ words: text(200).default(''), keys: z.array(groupKey).max(200).default([]) }),
   answer: z.object({
     total: count,
     groups: z.array(z.object({ key: z.string(), name: z.string(), campaign: z.string() })),

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { id, idText, nothing, planParams, revisionAnswer, text } from '../../common.ts';
 import { endpoint } from '../../endpoint.ts';
 import { MOST_KEY } from '../build.ts';
+import { outletKey } from '../outlets.ts';
 
 /** At how many places an extra can be shown. */
 export const MOST_PLACES = 20_000;
@@ -24,8 +25,9 @@ export const extraBody = z.discriminatedUnion('kind', [
     }),
   }),
 ]);
-/** `at`: `plan`, and keys of campaigns and ad groups. */
-export const extraSchema = z.object({ id, at: z.array(z.string()), body: extraBody });
+const outlets = z.array(outletKey).max(100);
+/** `at`: `plan`, and keys of campaigns and ad groups. `outlets`: the keys of those that it is for; none: all. */
+export const extraSchema = z.object({ id, at: z.array(z.string()), body: extraBody, outlets });
 export type ExtraView = z.output<typeof extraSchema>;
 
 export const listExtras = endpoint({
@@ -47,7 +49,7 @@ export const makeExtra = endpoint({
   changes: ['plan'],
   params: planParams,
   query: nothing,
-  body: z.object({ at: placed, body: extraBody }),
+  body: z.object({ at: placed, body: extraBody, outlets: outlets.default([]) }),
   answer: revisionAnswer.extend({ id }),
 });
 
@@ -77,7 +79,8 @@ export const changeExtra = endpoint({
   changes: ['plan'],
   params: extraParams,
   query: nothing,
-  body: z.object({ at: placed, body: extraBody }),
+  /** Without `outlets` these stay as they are. */
+  body: z.object({ at: placed, body: extraBody, outlets: outlets.optional() }),
   answer: revisionAnswer,
 });
 export const removeExtra = endpoint({

@@ -104,7 +104,7 @@ class Taking {
     this.ads = new AdsTaken(change, inputs, outlet, held, notes);
     this.settings = new SettingsTaken(change, inputs, options.timeZone, held, notes);
     this.negatives = new NegativesTaken(change, notes);
-    this.extras = new ExtrasTaken(change, notes);
+    this.extras = new ExtrasTaken(change, notes, outlet.key);
   }
 
   async run(): Promise<Omit<TakeResult, 'revision'>> {

@@ -60,18 +60,29 @@ export class NegativesTaken {
 export class ExtrasTaken {
   private readonly there = new Map<
     string,
-    { id: number; body: ExtraBody; at: Set<string>; isChanged: boolean }
+    { id: number; body: ExtraBody; at: Set<string>; outlets: string[]; isChanged: boolean }
   >();
 
   constructor(
     private readonly change: Change,
     private readonly notes: Notes,
+    /** Whose sheets are read. */
+    private readonly outlet: string,
   ) {}
 
   async open(): Promise<void> {
-    const rows = await this.change.find('extras', { columns: ['id', 'at', 'body'], order: ['id'] });
-    for (const { id, at, body } of rows)
-      this.there.set(said(body), { id, body, at: new Set(at), isChanged: false });
+    const rows = await this.change.find('extras', {
+      columns: ['id', 'at', 'body', 'outlets'],
+      order: ['id'],
+    });
+    for (const { id, at, body, outlets } of rows)
+      this.there.set(said(body), {
+        id,
+        body,
+        at: new Set(at),
+        outlets: [...(outlets ?? [])],
+        isChanged: false,
+      });
   }
 
   add({ extra }: ExtraSheetRow, place: string): boolean {
@@ -84,8 +95,10 @@ export class ExtrasTaken {
     }
     if (there) {
       there.at.add(place);
+      // The outlet has what was for others only.
+      if (there.outlets.length > 0 && !there.outlets.includes(this.outlet)) there.outlets.push(this.outlet);
       there.isChanged = true;
-    } else this.there.set(key, { id: 0, body: extra, at: new Set([place]), isChanged: true });
+    } else this.there.set(key, { id: 0, body: extra, at: new Set([place]), outlets: [], isChanged: true });
     return true;
   }
 
@@ -97,13 +110,13 @@ export class ExtrasTaken {
   }
 
   async write(): Promise<void> {
-    for (const { id, body, at, isChanged } of this.there.values()) {
+    for (const { id, body, at, outlets, isChanged } of this.there.values()) {
       if (!isChanged) continue;
       if (id === 0) {
         if (at.size > 0)
-          await this.change.insert('extras', [{ id: this.change.takeIds(1), at: [...at], body }]);
+          await this.change.insert('extras', [{ id: this.change.takeIds(1), at: [...at], body, outlets }]);
       } else if (at.size === 0) await this.change.remove('extras', [{ id }]);
-      else await this.change.update('extras', [id], { at: [...at] });
+      else await this.change.update('extras', [id], { at: [...at], outlets });
     }
   }
 }

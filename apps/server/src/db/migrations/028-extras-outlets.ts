@@ -1,0 +1,4 @@
+/** Extras may be for some outlets only; none: for all. */
+export const up = `
+alter table extras add column outlets text[];
+`;
