@@ -88,16 +88,6 @@ await page
   .getByRole('region', { name: 'Forecast' })
   .getByText(/^About/)
   .waitFor();
-await build.getByRole('button', { name: /^Ad groups/ }).click();
-await page.getByRole('grid', { name: 'Ad groups' }).getByRole('row').nth(3).waitFor();
-await page.getByRole('grid', { name: 'Ad groups' }).getByRole('checkbox').first().click();
-await page.keyboard.press('m');
-const types = page.getByRole('dialog', { name: /^Match types of/ });
-await types.getByLabel('What to do with the match types').selectOption('add');
-await types.getByRole('button', { name: 'broad', exact: true }).click();
-await types.getByRole('row').nth(3).waitFor();
-await picture('build-match-types');
-await page.keyboard.press('Escape');
 await build.getByRole('button', { name: /^Fences/ }).click();
 await page.getByText(/can be answered by their own ad group only/).waitFor();
 await page.getByText('searches that stay with').waitFor();
@@ -163,6 +153,14 @@ await fennelwick.getByText('since the last receipt').waitFor({ timeout: 60_000 }
 await looked();
 await quiet();
 await picture('ship');
+await page.getByRole('button', { name: 'Every row' }).click();
+await page.getByLabel('Outlet', { exact: true }).selectOption({ label: 'Fennelwick' });
+await page.getByRole('button', { name: /^ads / }).click();
+await page.getByLabel('How they stand').selectOption('added');
+await page.getByRole('grid', { name: 'Rows for Fennelwick' }).getByRole('row').nth(3).waitFor();
+await picture('ship-rows');
+await page.getByRole('button', { name: 'Ship', exact: true }).click();
+await fennelwick.waitFor();
 await page.getByRole('link', { name: 'Client’s page' }).click();
 await page.getByRole('heading', { name: 'What is excluded' }).waitFor();
 await picture('client');

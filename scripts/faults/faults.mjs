@@ -207,7 +207,7 @@ export const faults = [
   [
     'a cache that does not know the outlet',
     'apps/web/src/pool/pattern-fits.ts',
-    '      input.outlet.key,\n      input.outlet.ad,\n    ]);',
+    '      input.outlet.key,\n      form,\n    ]);',
     '    ]);',
   ],
   ['a cache that does not know what is placed by hand', 'apps/web/src/pool/building.ts', 'sort.placed', '0'],

@@ -15,6 +15,12 @@ export { writePlainDown } from './outlets.ts';
 /** Rules whose outcome hangs on an outlet count for the outlets that the plan ships to. */
 const byOutlet = [...outletRules].map((rule) => `'${rule}'`).join(', ');
 
+/** What was shipped was a part, after which nothing was left to be told. */
+const HAS_ALL = `exists (select from ship_checks c where c.plan_id = p.id and c.outlet = s.outlet and c.revision >= p.built_revision
+  and c.body->'check'->'difference'->>'receipt' = s.id::text
+  and (c.body#>>'{check,difference,added}')::int + (c.body#>>'{check,difference,changed}')::int
+    + (c.body#>>'{check,difference,removed}')::int = 0)`;
+
 export const shipStage = {
   routes: shipRoutes,
   jobs: {
@@ -38,7 +44,7 @@ export const shipStage = {
           and exists (select from plan_outlets o where o.plan_id = p.id and o.outlet = c.outlet)) b`,
     warnings: `select count(*) from findings where plan_id = p.id and severity = 'warning'`,
     outlets: 'select count(*) from plan_outlets where plan_id = p.id',
-    shipped: `select count(distinct outlet) from sheet_sets s where plan_id = p.id and state <> 'withdrawn' and part is null
+    shipped: `select count(distinct outlet) from sheet_sets s where plan_id = p.id and state <> 'withdrawn' and (part is null or ${HAS_ALL})
       and revision >= p.built_revision and (exists (select from plan_outlets o where o.plan_id = p.id and o.outlet = s.outlet)
         or (outlet = '${plainOutlet.key}' and not exists (select from plan_outlets where plan_id = p.id)))`,
     unanswered: `select count(*) from sheet_sets where plan_id = p.id and state = 'written' and revision >= p.built_revision

@@ -127,6 +127,36 @@ describe('a part of a plan', () => {
     expect(third.lines.every((line) => line.includes('crown care'))).toBe(true);
   });
 
+  test('takes the negatives of a campaign along where that is new at the outlet, and not again', async () => {
+    const plan = await dentist();
+    await server.call(api.addNegatives, {
+      params: { plan },
+      body: { negatives: [{ text: 'free', type: 'broad' }], reason: 'hand' },
+    });
+    await built(server, plan);
+    const negatives = (lines: readonly string[]) => lines.filter((line) => line.includes('free')).length;
+    const first = await shipPart(plan, { groups: [await groupOf(plan, 'crown repair')] });
+    expect([negatives(first.lines), first.lines.some((line) => line.includes('Braces'))]).toEqual([1, false]);
+    await takeIn(server, plan, 'crown care\t100\n');
+    await built(server, plan);
+    const second = await shipPart(plan, { groups: [await groupOf(plan, 'crown care')] });
+    expect(negatives(second.lines)).toBe(0);
+  });
+
+  test('that has all that was left makes the plan shipped', async () => {
+    const plan = await dentist();
+    await ship(plan, outlet);
+    const shippedTo = async () => (await server.call(api.openPlan, { params: { plan } })).counts.shipped;
+    expect(await shippedTo()).toBe(1);
+    await takeIn(server, plan, 'braces price\t80\n');
+    await built(server, plan);
+    await left(plan);
+    expect(await shippedTo()).toBe(0);
+    await shipPart(plan, { campaigns: [await campaignOf(plan, 'Braces')] });
+    expect(await left(plan)).toMatchObject({ added: 0, changed: 0, removed: 0 });
+    expect(await shippedTo()).toBe(1);
+  });
+
   test('is what has a label; a label of a campaign is that of all in it', async () => {
     const plan = await dentist();
     const hold = (rowKey: string, value: string) =>

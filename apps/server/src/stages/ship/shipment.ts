@@ -81,6 +81,8 @@ export class Shipment {
   private readonly losses = new Map<Loss['rule'], { count: number; samples: Loss[] }>();
   private readonly shown: ChangedRow[] = [];
   private untold = 0;
+  /** Campaigns that go because an ad group in them does. */
+  private readonly begun = new Set<string>();
   /** Nobody asks what rows say: the outlet has none, and its sheets are not written. */
   private readonly isOnlyCounted: boolean;
 
@@ -197,11 +199,16 @@ export class Shipment {
     if (what === 'all' || change.change !== 'same') for (const file of this.files) file.add(cells);
   }
 
-  /** Of no part that is told; a campaign that the outlet does not have yet comes before its ad groups. */
+  /** Of no part that is told. A campaign that the outlet does not have yet comes before its ad groups, with its own negatives. */
   private isOutside(row: SheetRow): boolean {
     const { part } = this.plan;
     if (!part || part.holds(row.campaign, row.kind === 'campaign' ? '' : row.group)) return false;
-    return row.kind !== 'campaign' || this.known.rows.rowOf(this.maker.of(row).key) >= 0;
+    if (row.kind === 'campaign') {
+      if (this.known.rows.rowOf(this.maker.of(row).key) >= 0) return true;
+      this.begun.add(row.campaign);
+      return false;
+    }
+    return row.group !== '' || !this.begun.has(row.campaign);
   }
 
   /** Rows that are gone ship with the difference; where all of the plan ships they are told the next time. */

@@ -43,6 +43,12 @@ export function RowsView({ plan, outlets, isBuilt }: Props) {
   const { look, job, refusal, again } = useRowsLook(plan, outlet?.key ?? '', isBuilt);
   const { data: running } = useJob(plan.id, job);
   if (!outlet) return null;
+  if (plan.counts.groups === 0)
+    return (
+      <div className="grid flex-1 place-items-center">
+        <Empty title="Nothing is built yet">Rows are made of ad groups, and these of keywords.</Empty>
+      </div>
+    );
   return (
     <section aria-label="Every row" className="flex min-h-0 flex-1 flex-col">
       {refusal && (

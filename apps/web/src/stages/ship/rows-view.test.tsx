@@ -120,6 +120,14 @@ test('where they were not looked at yet, or the plan was changed, that is done b
   expect(asked.filter(({ method, path }) => method === 'POST' && path.endsWith('/rows'))).toHaveLength(1);
 });
 
+test('of a plan without ad groups it is said what is missing', async () => {
+  const asked = served({ look: () => null });
+  const none = { ...plan, counts: { ...plan.counts, groups: 0 } };
+  shownAt('/plans/1/ship?view=rows', <RowsView plan={none} outlets={[plainOutlet]} isBuilt />);
+  expect(await screen.findByText('Nothing is built yet')).toBeTruthy();
+  expect(asked.some(({ method }) => method === 'POST')).toBe(false);
+});
+
 test('before the plan is built nothing is looked at', async () => {
   const asked = served({ look: () => null });
   open(false);
