@@ -3,7 +3,7 @@ import { checkGroup, type Finding, Findings, outletRules } from '@sprig/core/fin
 import type { Micros } from '@sprig/core/money';
 import { type NetworkName, type Outlet, outletProblems, plainOutlet } from '@sprig/core/outlets';
 import type { AdSteps } from '@sprig/core/plan';
-import { type CampaignSheetRow, type GroupRows, toldValues } from '@sprig/core/sheets';
+import type { CampaignSheetRow, GroupRows } from '@sprig/core/sheets';
 import { hashOf, normalise } from '@sprig/core/text';
 import type { Transaction } from 'sequelize';
 import { select } from '../../db/connect.ts';
@@ -11,12 +11,12 @@ import { keepRow } from '../../db/rows.ts';
 import { type ChosenOutlet, chosenOutlets } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
-import { knownSet } from './known-set.ts';
-import { atOneMoment, bringUpToDate, budgetChangesLeft, type Moment, sideBySide } from './moment.ts';
+import { dryShipment } from './dry-shipment.ts';
+import { atOneMoment, bringUpToDate, type Moment, sideBySide } from './moment.ts';
 import { planChecks } from './plan-checks.ts';
-import { type PlanGroup, PlanRows } from './plan-rows.ts';
+import type { PlanGroup } from './plan-rows.ts';
 import { lastSet } from './receipts.ts';
-import { Shipment, type Shipped } from './shipment.ts';
+import type { Shipped } from './shipment.ts';
 
 /** What is kept of a look through the plan; of the plan itself there are only findings. */
 export type KeptCheck = { check: OutletCheck | null; findings: Finding[] };
@@ -147,26 +147,15 @@ class OutletLook {
   }
 
   async run(): Promise<KeptCheck> {
-    const { caller, chosen, outlet } = this;
-    const transaction = this.moment.reading;
-    const plan = new PlanRows(caller, transaction, outlet);
-    const inputs = await plan.open({ inputs: await this.moment.inputs() });
-    this.isForAdults = inputs.facts.adults;
-    this.ads = plan.ads;
-    const last = await lastSet(caller, outlet.key, transaction);
-    const known = await knownSet(caller, last, toldValues(outlet), this.moment);
-    const left = await budgetChangesLeft(caller, outlet, transaction);
-    const format = outlet.file.formats[0] ?? 'csv';
-    const shipped = await new Shipment(plan, chosen, inputs.brief.currency, known, last?.id ?? null, left, {
-      format,
-      sheets: outlet.sheets,
-      what: last ? 'difference' : 'all',
-      sink: null,
-      keepState: null,
+    const { inputs, shipped } = await dryShipment(this.caller, this.moment, this.chosen, {
       settle: this.tell,
+      onOpen: (plan, { facts }) => {
+        this.isForAdults = facts.adults;
+        this.ads = plan.ads;
+      },
       onGroup: (planned, carried) => this.group(planned, carried),
       onCampaign: (row, networks) => this.campaign(row, networks),
-    }).run();
+    });
     this.prerequisites();
     this.profile();
     this.adults();

@@ -1,17 +1,13 @@
 import { type OutletCheck, shipPart } from '@sprig/contracts';
-import { toldValues } from '@sprig/core/sheets';
 import { z } from 'zod';
 import { select } from '../../db/connect.ts';
 import { chosenOutlets } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
-import { knownSet } from './known-set.ts';
-import { atOneMoment, bringUpToDate, budgetChangesLeft } from './moment.ts';
+import { dryShipment } from './dry-shipment.ts';
+import { atOneMoment, bringUpToDate } from './moment.ts';
 import { PartOfPlan } from './part-of-plan.ts';
-import { PlanRows } from './plan-rows.ts';
-import { lastSet } from './receipts.ts';
-import { Shipment } from './shipment.ts';
 
 /** What a part can be chosen by: campaigns, and labels of these and of ad groups. */
 export async function partChoices({ database, plan, workspace }: PlanCaller) {
@@ -75,28 +71,11 @@ export async function partLookJob(
       throw new SprigFailure('invalid', 'The plan does not ship to this outlet. Choose it first.', {
         at: 'outlet',
       });
-    const { outlet } = chosen;
-    const plan = new PlanRows(caller, reading, outlet, new PartOfPlan(part));
-    const inputs = await plan.open({ inputs: await moment.inputs() });
-    const last = await lastSet(caller, outlet.key, reading);
-    const known = await knownSet(caller, last, toldValues(outlet), moment);
-    const left = await budgetChangesLeft(caller, outlet, reading);
-    const { rows, losses, difference } = await new Shipment(
-      plan,
-      chosen,
-      inputs.brief.currency,
-      known,
-      last?.id ?? null,
-      left,
-      {
-        format: outlet.file.formats[0] ?? 'csv',
-        sheets: outlet.sheets,
-        what: last ? 'difference' : 'all',
-        sink: null,
-        keepState: null,
-        settle: (done, total) => context.progress(`looking at the part for ${outlet.name}`, done, total),
-      },
-    ).run();
+    const { inputs, shipped } = await dryShipment(caller, moment, chosen, {
+      part: new PartOfPlan(part),
+      settle: (done, total) => context.progress(`looking at the part for ${chosen.outlet.name}`, done, total),
+    });
+    const { rows, losses, difference } = shipped;
     return { revision: inputs.revision, rows, losses, difference };
   });
 }

@@ -2,7 +2,7 @@ import type { RowChange } from '@sprig/contracts';
 import { type OutletRow, rowChanges } from '@sprig/contracts';
 import { decimalsOf } from '@sprig/core/money';
 import { eachKind, type RowKind, rowKinds } from '@sprig/core/outlets';
-import { CellMaker, type CellRow, type FieldChange, toldValues } from '@sprig/core/sheets';
+import { CellMaker, type CellRow, type FieldChange } from '@sprig/core/sheets';
 import { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
 import { type ChosenOutlet, chosenOutlets } from '../../plan/outlets.ts';
@@ -12,11 +12,8 @@ import type { JobContext } from '../../platform/jobs/context.ts';
 import { KeptFew } from '../../platform/kept-few.ts';
 import { pack, unpack } from '../../platform/packing.ts';
 import { madeOf } from './check-job.ts';
-import { knownSet } from './known-set.ts';
-import { atOneMoment, bringUpToDate, budgetChangesLeft } from './moment.ts';
-import { PlanRows } from './plan-rows.ts';
-import { lastSet } from './receipts.ts';
-import { Shipment } from './shipment.ts';
+import { dryShipment } from './dry-shipment.ts';
+import { atOneMoment, bringUpToDate } from './moment.ts';
 
 /** Rows in a part: a page is found in one or two of them. */
 const PART_ROWS = 500;
@@ -37,14 +34,11 @@ export async function rowLookJob(context: JobContext): Promise<{ rows: number }>
   const { outlet: key } = z.object({ outlet: z.string() }).parse(context.input);
   await context.phase('building');
   await bringUpToDate(caller);
-  return atOneMoment(caller, async ({ reading, writing, inputs }) => {
+  return atOneMoment(caller, async (moment) => {
+    const { reading, writing } = moment;
     const chosen = await shippedTo(caller, key, reading);
     const { outlet } = chosen;
     const hash = await madeOf(caller, chosen, reading);
-    const plan = new PlanRows(caller, reading, outlet);
-    const { brief } = await plan.open({ inputs: await inputs() });
-    const last = await lastSet(caller, outlet.key, reading);
-    const known = await knownSet(caller, last, toldValues(outlet), { reading, writing });
     const run = (sql: string, bind: unknown[]) =>
       execute(caller.database, sql, [caller.plan, key, ...bind], { transaction: writing });
     await run('delete from row_look_parts where plan_id = $1 and outlet = $2', []);
@@ -54,20 +48,14 @@ export async function rowLookJob(context: JobContext): Promise<{ rows: number }>
         [kind, n, caller.workspace, data],
       );
     const stores = eachKind((kind) => new RowStore((n, data) => keep(kind, n, data)));
-    const left = await budgetChangesLeft(caller, outlet, reading);
-    await new Shipment(plan, chosen, brief.currency, known, last?.id ?? null, left, {
-      format: outlet.file.formats[0] ?? 'csv',
-      sheets: outlet.sheets,
-      what: last ? 'difference' : 'all',
-      sink: null,
-      keepState: null,
+    const { inputs } = await dryShipment(caller, moment, chosen, {
       settle: async (done, total) => {
         await context.progress(`looking at every row for ${outlet.name}`, done, total);
         for (const kind of rowKinds) await stores[kind].settle();
       },
       onSeen: (row, change, fields) => stores[row.kind].add(row, change, fields),
-    }).run();
-    const { values } = new CellMaker({ outlet, decimals: decimalsOf(brief.currency) });
+    });
+    const { values } = new CellMaker({ outlet, decimals: decimalsOf(inputs.brief.currency) });
     for (const kind of rowKinds) await stores[kind].done();
     const body: Body = {
       kinds: eachKind((kind) => ({

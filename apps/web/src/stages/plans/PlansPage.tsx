@@ -41,7 +41,7 @@ import { WorthOfPlans } from './WorthOfPlans.tsx';
 export function PlansPage() {
   useTheme();
   const { data, error } = useQuery({ ...question(listPlans), staleTime: 0 });
-  const { data: outsets } = useQuery({ ...question(listOutsets), staleTime: 0 });
+  const { data: outsets, error: noOutsets } = useQuery({ ...question(listOutsets), staleTime: 0 });
   const [making, setMaking] = useState(false);
   const [outset, setOutset] = useState<{ what: 'keep' | 'take'; plan: PlanSummary } | null>(null);
   const plans = data?.plans ?? [];
@@ -72,9 +72,9 @@ export function PlansPage() {
             </button>
           </span>
         </div>
-        {error && (
+        {(error ?? noOutsets) && (
           <p className="text-error" role="alert">
-            {wordsOf(error)}
+            {wordsOf(error ?? noOutsets)}
           </p>
         )}
         {data && plans.length === 0 && (
@@ -96,8 +96,9 @@ export function PlansPage() {
           </div>
         )}
       </main>
-      {making && outsets && (
-        <MakePlan plans={plans} outsets={outsets.outsets} onClose={() => setMaking(false)} />
+      {/* Which outset is the default decides how the dialog opens. */}
+      {making && (outsets || noOutsets) && (
+        <MakePlan plans={plans} outsets={outsets?.outsets ?? []} onClose={() => setMaking(false)} />
       )}
       {outset?.what === 'keep' && (
         <KeepOutset plan={outset.plan.id} name={outset.plan.name} onClose={() => setOutset(null)} />
