@@ -5,11 +5,13 @@ type Props = {
   /** Without it the main button submits the form that the foot stands in. */
   onDo?: () => void;
   onLeave: () => void;
+  /** What the other button says. */
+  leave?: string;
   className?: string;
 };
 
-/** The foot of a dialog about many rows: do it, or leave them. */
-export function DialogFoot({ words, isOff, onDo, onLeave, className = 'mt-3' }: Props) {
+/** The foot of a dialog: do it, or leave it. */
+export function DialogFoot({ words, isOff, onDo, onLeave, leave = 'Leave them', className = 'mt-3' }: Props) {
   return (
     <div className={`flex gap-2 ${className}`}>
       <button
@@ -21,7 +23,7 @@ export function DialogFoot({ words, isOff, onDo, onLeave, className = 'mt-3' }: 
         {words}
       </button>
       <button type="button" className="btn btn-ghost btn-sm" onClick={onLeave}>
-        Leave them
+        {leave}
       </button>
     </div>
   );

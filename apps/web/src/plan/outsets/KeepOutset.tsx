@@ -90,6 +90,7 @@ export function KeepOutset({ plan, name: planName, onClose }: Props) {
           words="Keep the outset"
           isOff={isBusy || parts.length === 0 || name.trim() === ''}
           onLeave={onClose}
+          leave="Leave it"
           className="mt-0"
         />
       </form>

@@ -120,7 +120,7 @@ function Taking({
           {shown.lines.length > 0 && <Lines lines={shown.lines} currency={currency} />}
         </>
       )}
-      <DialogFoot words="Take it in" isOff={isOff} onLeave={onClose} className="mt-0" />
+      <DialogFoot words="Take it in" isOff={isOff} onLeave={onClose} leave="Leave it" className="mt-0" />
     </form>
   );
 }
