@@ -228,21 +228,23 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
             </button>
           </>
         ) : (
-          <>
-            <ShownFor plan={plan.id} extra={extra} places={places} onAt={(at) => void keep(at)} />
-            {(all.length > 1 || extra.outlets.length > 0) && (
-              <>
-                <span className="text-faint">at</span>
-                <OutletsChoice
-                  outlets={all}
-                  chosen={extra.outlets}
-                  onChange={(shownAt) => void keep(extra.at, shownAt)}
-                />
-              </>
-            )}
+          <div className="flex w-full items-start gap-1">
+            <div className="flex min-w-0 flex-1 flex-wrap items-center gap-1">
+              <ShownFor plan={plan.id} extra={extra} places={places} onAt={(at) => void keep(at)} />
+              {(all.length > 1 || extra.outlets.length > 0) && (
+                <>
+                  <span className="text-faint">at</span>
+                  <OutletsChoice
+                    outlets={all}
+                    chosen={extra.outlets}
+                    onChange={(shownAt) => void keep(extra.at, shownAt)}
+                  />
+                </>
+              )}
+            </div>
             <button
               type="button"
-              className="btn btn-ghost btn-square btn-xs ml-auto"
+              className="btn btn-ghost btn-square btn-xs shrink-0"
               aria-label="Remove the extra"
               onClick={() => {
                 void send(() => call(removeExtra, { params: { plan: plan.id, extra: extra.id } })).then(
@@ -252,7 +254,7 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
             >
               <X size={13} />
             </button>
-          </>
+          </div>
         )}
       </div>
     </li>
