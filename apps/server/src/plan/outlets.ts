@@ -3,7 +3,7 @@ import { type Outlet, plainOutlet, shippedOutlets } from '@sprig/core/outlets';
 import type { Transaction } from 'sequelize';
 import { find } from '../db/rows.ts';
 import type { PlanCaller } from '../platform/caller.ts';
-import { notFound } from '../platform/failure.ts';
+import { notFound, SprigFailure } from '../platform/failure.ts';
 import type { Change } from './change/index.ts';
 
 export type ChosenOutlet = { id: number; outlet: Outlet; body: PlanOutletBody };
@@ -55,6 +55,20 @@ export async function chosenOutlets(
     const read = planOutletBody.safeParse(body);
     return known ? [{ id, outlet: known, body: read.success ? read.data : planOutletBody.parse({}) }] : [];
   });
+}
+
+/** An outlet that the plan ships to; another one is refused. */
+export async function shippedTo(
+  caller: PlanCaller,
+  key: string,
+  transaction: Transaction,
+): Promise<ChosenOutlet> {
+  const chosen = (await chosenOutlets(caller, transaction)).find(({ outlet }) => outlet.key === key);
+  if (!chosen)
+    throw new SprigFailure('invalid', 'The plan does not ship to this outlet. Choose it first.', {
+      at: 'outlet',
+    });
+  return chosen;
 }
 
 /** Other plans that ship to an outlet are measured by it: they take its change in, which is not theirs to undo. */

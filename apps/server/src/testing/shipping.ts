@@ -1,6 +1,7 @@
 import * as api from '@sprig/contracts';
 import { fennelwick, harrowlight, plainOutlet, quillmere } from '@sprig/core/outlets';
 import { patternOf } from '@sprig/core/write';
+import { select } from '../db/connect.ts';
 import { built, finished, planOf, succeeded, type TestServer, takeIn } from './start-test-server.ts';
 
 export const LIST = 'sea kayak\t900\nkayak hire\t400\ncanoe\t300\npaddle board\t200\n';
@@ -73,6 +74,29 @@ export function shipping(server: () => TestServer) {
     return api.shipResult.parse(done.result);
   }
 
+  /** Of a plan of `LIST`: one keyword comes, one goes, and a bid is held. */
+  async function change(plan: number): Promise<void> {
+    const params = { plan };
+    await takeIn(server(), plan, 'raft\t50\n');
+    const { database } = server();
+    const [canoe] = await select<{ id: number }>(
+      database,
+      `select id from keywords where plan_id = $1 and text = 'canoe'`,
+      [plan],
+    );
+    await server().call(api.setCut, { params, body: { ids: [canoe?.id ?? 0], cut: true } } as never);
+    await built(server(), plan);
+    const [row] = await select<{ key: string }>(
+      database,
+      `select key from keyword_rows where plan_id = $1 and text = 'sea kayak' and type = 3`,
+      [plan],
+    );
+    const rowKey = row?.key ?? '';
+    const body = { rowKey, field: 'bid', before: null, value: 910_000 };
+    await server().call(api.holdValue, { params, body } as never);
+    await built(server(), plan);
+  }
+
   const bytesOf = async (plan: number, set: string, file: string) =>
     new Uint8Array(
       await (await fetch(`${server().url}/api/plans/${plan}/sheet-sets/${set}/files/${file}`)).arrayBuffer(),
@@ -95,5 +119,5 @@ export function shipping(server: () => TestServer) {
       query: campaign === undefined ? {} : { campaign },
     });
 
-  return { shippable, choose, check, ship, bytesOf, textOf, receiptsOf, handIn, account };
+  return { shippable, choose, check, ship, change, bytesOf, textOf, receiptsOf, handIn, account };
 }

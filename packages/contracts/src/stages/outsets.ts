@@ -14,10 +14,7 @@ import { extraBody } from './write/extras.ts';
 import { addressRuleSchema, patternFrom } from './write.ts';
 
 type PartFields = { facts: readonly (keyof Facts)[]; layout: readonly (keyof Layout)[] };
-const fields = <F extends keyof Facts, L extends keyof Layout>(
-  facts: readonly F[],
-  layout: readonly L[],
-): PartFields => ({ facts, layout });
+const fields = (facts: PartFields['facts'], layout: PartFields['layout']): PartFields => ({ facts, layout });
 
 /**
  * What an outset has parts of, with the fields of the brief and of the layout that go with each. A field that is in none of

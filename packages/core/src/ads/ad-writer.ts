@@ -1,5 +1,5 @@
 import { type Hold, labelsOf, type Status, statusOf } from '../build/index.ts';
-import { adRulesFor, type MeasuredOutlet, takersOf } from '../outlets/index.ts';
+import { type AdMeasure, adRulesFor, takersOf } from '../outlets/index.ts';
 import type { ListedWords, TokenValues } from '../text/index.ts';
 import {
   type AddressMaker,
@@ -124,7 +124,7 @@ export class AdWriter {
 
   constructor(
     private readonly input: AdInput,
-    private readonly outlet: Pick<MeasuredOutlet, 'ad' | 'key' | 'members'>,
+    private readonly outlet: AdMeasure,
   ) {
     this.addresses = addressMaker(input.address);
     this.ready = input.patterns.flatMap((pattern) => {

@@ -61,6 +61,7 @@ export {
   simulatedOutlets,
 } from './profiles/index.ts';
 export {
+  type AdMeasure,
   adRulesFor,
   keywordLimits,
   type MeasuredOutlet,

@@ -4,6 +4,8 @@ import type { AdRules, Outlet } from './outlet.ts';
 
 /** An outlet, or several together, of which ads are measured by all that take them. */
 export type MeasuredOutlet = Outlet & { members?: readonly Outlet[] };
+/** What of it ads are written by. */
+export type AdMeasure = Pick<MeasuredOutlet, 'ad' | 'key' | 'members'>;
 
 /**
  * What all of some outlets together ask of what is written: each field as short as the shortest that takes it, as many
@@ -45,10 +47,7 @@ export function strictestOf(outlets: readonly [Outlet, ...Outlet[]]): MeasuredOu
  * What the ads of a pattern are measured by: all of these outlets that it is for, by their keys (none: all of them). Null: it is
  * for none of them.
  */
-export function adRulesFor(
-  { ad, key, members }: Pick<MeasuredOutlet, 'ad' | 'key' | 'members'>,
-  keys: readonly string[],
-): AdRules | null {
+export function adRulesFor({ ad, key, members }: AdMeasure, keys: readonly string[]): AdRules | null {
   if (keys.length === 0) return ad;
   if (!members) return keys.includes(key) ? ad : null;
   const [first, ...others] = members.filter((one) => keys.includes(one.key));
@@ -57,15 +56,10 @@ export function adRulesFor(
 }
 
 /** The outlets, of one or of several together, by their keys. */
-export const membersOf = ({ ad, key, members }: Pick<MeasuredOutlet, 'ad' | 'key' | 'members'>) =>
-  members ?? [{ ad, key }];
+export const membersOf = ({ ad, key, members }: AdMeasure) => members ?? [{ ad, key }];
 
 /** Which of them get ads of a form from a pattern that is for these outlets (none: for all), by their places. */
-export const takersOf = (
-  outlet: Pick<MeasuredOutlet, 'ad' | 'key' | 'members'>,
-  keys: readonly string[],
-  form: 'plain' | 'assembled',
-): number[] =>
+export const takersOf = (outlet: AdMeasure, keys: readonly string[], form: 'plain' | 'assembled'): number[] =>
   membersOf(outlet).flatMap(({ ad, key }, at) =>
     ad[form] && (keys.length === 0 || keys.includes(key)) ? [at] : [],
   );

@@ -9,7 +9,7 @@ import {
 } from '../ads/index.ts';
 import { type Layout, themeRules } from '../build/index.ts';
 import { AdChecks, type CheckedAds, PlaceNames, type RefusedText } from '../findings/index.ts';
-import type { MeasuredOutlet, Outlet } from '../outlets/index.ts';
+import type { AdMeasure, MeasuredOutlet, Outlet } from '../outlets/index.ts';
 import type { Theme } from '../sort/index.ts';
 import { type AddressRule, type EditorialWords, readSite, type TextRules } from '../write/index.ts';
 
@@ -67,10 +67,8 @@ const adInput = ({ themes, ...rules }: PlanAdRules): AdInput => ({
 });
 
 /** Writes a plan's ads for an outlet, one ad group after another: the step behind the rows. */
-export const planAds = (
-  rules: PlanAdRules,
-  outlet: Pick<MeasuredOutlet, 'ad' | 'key' | 'members'>,
-): AdWriter => new AdWriter(adInput(rules), outlet);
+export const planAds = (rules: PlanAdRules, outlet: AdMeasure): AdWriter =>
+  new AdWriter(adInput(rules), outlet);
 
 /** Checks a plan's ads for an outlet: the last step. */
 export const planChecks = ({ site, places, ...rules }: PlanCheckRules, outlet: Outlet): AdChecks =>

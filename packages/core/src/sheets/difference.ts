@@ -10,8 +10,10 @@ export type Change = { change: 'same' } | { change: 'added' } | { change: 'chang
 
 export type DifferenceCounts = { added: number; changed: number; removed: number; same: number };
 
-/** A row that was known and that nobody has seen: the plan has it no more. */
-/** `isOutside`: of no part that is told, so that nobody looked whether the plan still has it. */
+/**
+ * A row that was known and that nobody has seen: the plan has it no more. `isOutside`: it is of no part that is told, so that
+ * nobody looked whether the plan still has it.
+ */
 export type LeftRow = { row: CellRow; known: string; wasGone: boolean; isOutside: boolean };
 
 /** One time that what an outlet has is read again: the numbers of the rows that are needed, rising, and the kinds of those that may be gone. */
@@ -107,7 +109,7 @@ export class Difference {
     if (!kinds.has(kind) || this.known.isSeen(key)) return null;
     const cells = this.asGone(kind, splitCells(cellsIn(known)));
     const wasGone = isGone(known);
-    const isOutside = this.isTold !== null && !this.isTold(key);
+    const isOutside = this.isTold?.(key) === false;
     if (this.isTold && !isOutside && !wasGone && this.told.has(kind)) this.counts.removed++;
     return { row: new KeyedRow(kind, key, cells), known, wasGone, isOutside };
   }

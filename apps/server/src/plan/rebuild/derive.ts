@@ -55,6 +55,8 @@ export class Deriving {
   /** What ads are written and measured by: all outlets that the plan ships to. */
   private readonly measure: MeasuredOutlet;
   private readonly measuring: AdSteps;
+  /** Whether a pattern is for some outlets only. */
+  private readonly isLimited: boolean;
 
   constructor(
     private readonly inputs: Inputs,
@@ -69,6 +71,7 @@ export class Deriving {
     const [first = outlet, ...others] = inputs.outlets;
     this.measure = strictestOf([first, ...others]);
     this.measuring = this.measure === outlet ? this.ads : new AdSteps(this.adRules, checked, this.measure);
+    this.isLimited = inputs.patterns.some(({ body }) => body.outlets.length > 0);
     this.builder = new RowBuilder(laid.frame);
     const { groups, campaigns } = laid.frame;
     this.madeOf = new Float64Array(groups.length);
@@ -174,8 +177,7 @@ export class Deriving {
 
   /** Where a pattern is for some outlets only, what hangs on none is found in the ads of all of them. */
   private told(own: readonly GroupFinding[], ofAll: readonly GroupFinding[]): readonly GroupFinding[] {
-    const isLimited = this.inputs.patterns.some(({ body }) => body.outlets.length > 0);
-    if (!isLimited || own === ofAll) return own;
+    if (!this.isLimited || own === ofAll) return own;
     return [
       ...own.filter(({ rule }) => outletRules.has(rule)),
       ...ofAll.filter(({ rule }) => !outletRules.has(rule)),

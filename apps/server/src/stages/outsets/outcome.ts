@@ -81,8 +81,8 @@ class Taking {
   }
 
   outcome(): Outcome {
-    const facts = this.facts();
-    const layout = this.layout();
+    const facts = this.taken('facts', (part, name) => this.factOf(part, name));
+    const layout = this.taken('layout', (part, name) => this.ruleOf(part, name));
     const sets = this.sets();
     const { themes, idOf } = this.themes();
     const branches = this.branches(idOf);
@@ -138,15 +138,19 @@ class Taking {
     this.lines.push({ part, at, kind: 'set', names: [], count: 1, before, after });
   }
 
-  private facts(): Facts {
-    const next: Record<string, unknown> = { ...this.current.facts };
+  /** A document with the fields that the parts have of it, each as `valueFor` says. */
+  private taken<W extends 'facts' | 'layout'>(
+    which: W,
+    valueFor: (part: OutsetPart, name: keyof RulesOfPlan[W]) => unknown,
+  ): RulesOfPlan[W] {
+    const next = { ...this.current[which] };
     for (const part of this.parts)
-      for (const name of outsetFields[part].facts) {
-        const value = this.factOf(part, name);
-        this.compare(part, name, this.current.facts[name], value);
-        next[name] = value;
+      for (const name of outsetFields[part][which] as readonly (keyof RulesOfPlan[W])[]) {
+        const value = valueFor(part, name);
+        this.compare(part, String(name), this.current[which][name], value);
+        next[name] = value as RulesOfPlan[W][typeof name];
       }
-    return next as Facts;
+    return next;
   }
 
   private factOf(part: OutsetPart, name: keyof Facts): unknown {
@@ -166,17 +170,6 @@ class Taking {
     if (!this.isOtherMoney) return after;
     if (after !== null) this.lose(part, 'currency', [at]);
     return before;
-  }
-
-  private layout(): Layout {
-    const next: Record<string, unknown> = { ...this.current.layout };
-    for (const part of this.parts)
-      for (const name of outsetFields[part].layout) {
-        const value = this.ruleOf(part, name);
-        this.compare(part, name, this.current.layout[name], value);
-        next[name] = value;
-      }
-    return next as Layout;
   }
 
   private ruleOf(part: OutsetPart, name: keyof Layout): unknown {
@@ -418,20 +411,11 @@ class Taking {
     if (!this.parts.has('lists')) return [];
     const attached = new Set(this.current.lists.map(({ id }) => id));
     const fresh = this.given.lists.filter(({ id }) => !attached.has(id));
-    const [there, gone] = [true, false].map((is) =>
-      fresh.filter(({ id }) => this.around.lists.has(id) === is),
-    ) as [typeof fresh, typeof fresh];
-    this.tell(
-      'lists',
-      'list',
-      'added',
-      there.map(({ name }) => name),
-    );
-    this.lose(
-      'lists',
-      'gone-list',
-      gone.map(({ name }) => name),
-    );
+    const isHere = ({ id }: { id: number }) => this.around.lists.has(id);
+    const there = fresh.filter(isHere);
+    const namesOf = (lists: typeof fresh) => lists.map(({ name }) => name);
+    this.tell('lists', 'list', 'added', namesOf(there));
+    this.lose('lists', 'gone-list', namesOf(fresh.filter((list) => !isHere(list))));
     return there.map(({ id }) => id);
   }
 

@@ -5,7 +5,7 @@ import {
   type RulesOfPlan,
   rulesOfPlan,
 } from '@sprig/contracts';
-import { UniqueConstraintError } from 'sequelize';
+import { type Transaction, UniqueConstraintError } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import { locks } from '../../db/locks.ts';
 import { inChange } from '../../plan/change/index.ts';
@@ -35,6 +35,18 @@ export async function outsetOf({ database, workspace }: Caller, outset: number):
   return { name: row.name, parts: row.parts, rules: rulesOfPlan.parse(row.body) };
 }
 
+/** One change of what the workspace shares at a time. */
+const oneAtATime = <T>(
+  { database, workspace }: Caller,
+  work: (transaction: Transaction) => Promise<T>,
+): Promise<T> =>
+  database.transaction(async (transaction) => {
+    await execute(database, 'select pg_advisory_xact_lock($1, $2)', [locks.shared, workspace], {
+      transaction,
+    });
+    return work(transaction);
+  });
+
 /** What else is called so says so. */
 async function namedOnce<T>(name: string, work: () => Promise<T>): Promise<T> {
   try {
@@ -56,10 +68,7 @@ export async function keepOutset(
   const rules = await readRules(caller);
   const body = JSON.stringify(onlyOf(rules, parts));
   return namedOnce(name.trim(), () =>
-    database.transaction(async (transaction) => {
-      await execute(database, 'select pg_advisory_xact_lock($1, $2)', [locks.shared, workspace], {
-        transaction,
-      });
+    oneAtATime(caller, async (transaction) => {
       if (instead !== null) {
         const [row] = await select<{ id: number }>(
           database,
@@ -114,15 +123,13 @@ function onlyOf(rules: RulesOfPlan, parts: readonly OutsetPart[]): RulesOfPlan {
 
 /** Changes what an outset is called and whether new plans begin with it; takes it away, or puts it back. */
 export async function editOutset(
-  { database, workspace }: Caller,
+  caller: Caller,
   outset: number,
   { name, isDefault, isRemoved }: { name?: string; isDefault?: boolean; isRemoved?: boolean },
 ): Promise<void> {
+  const { database, workspace } = caller;
   await namedOnce(name?.trim() ?? 'that', () =>
-    database.transaction(async (transaction) => {
-      await execute(database, 'select pg_advisory_xact_lock($1, $2)', [locks.shared, workspace], {
-        transaction,
-      });
+    oneAtATime(caller, async (transaction) => {
       if (isDefault === true)
         await execute(
           database,

@@ -1,9 +1,8 @@
 import { type OutletCheck, shipPart } from '@sprig/contracts';
 import { z } from 'zod';
 import { select } from '../../db/connect.ts';
-import { chosenOutlets } from '../../plan/outlets.ts';
+import { shippedTo } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
-import { SprigFailure } from '../../platform/failure.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
 import { dryShipment } from './dry-shipment.ts';
 import { atOneMoment, bringUpToDate } from './moment.ts';
@@ -65,12 +64,7 @@ export async function partLookJob(
   await context.phase('building');
   await bringUpToDate(caller);
   return atOneMoment(caller, async (moment) => {
-    const { reading } = moment;
-    const chosen = (await chosenOutlets(caller, reading)).find(({ outlet }) => outlet.key === key);
-    if (!chosen)
-      throw new SprigFailure('invalid', 'The plan does not ship to this outlet. Choose it first.', {
-        at: 'outlet',
-      });
+    const chosen = await shippedTo(caller, key, moment.reading);
     const { inputs, shipped } = await dryShipment(caller, moment, chosen, {
       part: new PartOfPlan(part),
       settle: (done, total) => context.progress(`looking at the part for ${chosen.outlet.name}`, done, total),

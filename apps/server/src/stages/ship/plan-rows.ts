@@ -90,10 +90,8 @@ export class PlanRows {
     return this.inputs;
   }
 
-  get groups(): number {
-    const { part } = this;
-    return part ? this.heads.filter((head) => part.has(head)).length : this.heads.length;
-  }
+  /** How many ad groups are read. */
+  groups = 0;
 
   /** What the receipt says of the part. */
   get partTold(): PartTold | null {
@@ -134,6 +132,7 @@ export class PlanRows {
     const { heads, places } = this;
     this.heads = order.map((at) => heads[at] as GroupHead);
     this.places = order.map((at) => places[at] as OutletPlace);
+    this.groups = this.heads.filter((head) => this.isTold(head)).length;
     const { part } = this;
     if (!part) return;
     part.assertThere(this.heads);

@@ -15,7 +15,9 @@ beforeAll(async () => {
   server = await startTestServer();
 });
 afterAll(() => server.stop());
-const { shippable, choose, check, ship, textOf, receiptsOf, handIn, account } = shipping(() => server);
+const { shippable, choose, check, ship, change, textOf, receiptsOf, handIn, account } = shipping(
+  () => server,
+);
 
 describe('difference and receipts', () => {
   test('what changed since the last receipt, by row and field; shipped, handed in, and then nothing is left', async () => {
@@ -30,25 +32,7 @@ describe('difference and receipts', () => {
       removed: 0,
       same: 17,
     });
-    // One keyword comes, one goes, a bid is held.
-    await takeIn(server, plan, 'raft\t50\n');
-    const pool = await select<{ id: number; text: string }>(
-      server.database,
-      'select id, text from keywords where plan_id = $1',
-      [plan],
-    );
-    const idOf = (text: string) => pool.find((row) => row.text === text)?.id as number;
-    await server.call(api.setCut, { params: { plan }, body: { ids: [idOf('canoe')], cut: true } } as never);
-    await built(server, plan);
-    const [row] = await select<{ key: string }>(
-      server.database,
-      `select key from keyword_rows where plan_id = $1 and text = 'sea kayak' and type = 3`,
-      [plan],
-    );
-    await server.call(api.holdValue, {
-      params: { plan },
-      body: { rowKey: row?.key ?? '', field: 'bid', before: null, value: 910_000 },
-    } as never);
+    await change(plan);
     const view = await check(plan);
     const difference = view.outlets[1]?.check?.difference;
     // A group with two keyword rows and an ad: added, and removed.

@@ -1,7 +1,6 @@
 import * as api from '@sprig/contracts';
 import { type RowKind, rowKinds } from '@sprig/core/outlets';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { select } from '../../db/connect.ts';
 import { shipping } from '../../testing/shipping.ts';
 import {
   built,
@@ -17,7 +16,7 @@ beforeAll(async () => {
   server = await startTestServer();
 });
 afterAll(() => server.stop());
-const { shippable, choose, ship, textOf } = shipping(() => server);
+const { shippable, choose, ship, change, textOf } = shipping(() => server);
 
 const outlet = 'fennelwick';
 const view = async (plan: number) => (await server.call(api.viewRows, { params: { plan, outlet } })).look;
@@ -71,27 +70,7 @@ describe('every row before it goes', () => {
   test('says what is new, changed, gone, the same, and what it was before', async () => {
     const plan = await toShip();
     await ship(plan, outlet);
-    const pool = await select<{ id: number; text: string }>(
-      server.database,
-      'select id, text from keywords where plan_id = $1',
-      [plan],
-    );
-    await server.call(api.setCut, {
-      params: { plan },
-      body: { ids: [pool.find(({ text }) => text === 'canoe')?.id ?? 0], cut: true },
-    } as never);
-    await takeIn(server, plan, 'raft\t50\n');
-    await built(server, plan);
-    const [row] = await select<{ key: string }>(
-      server.database,
-      `select key from keyword_rows where plan_id = $1 and text = 'sea kayak' and type = 3`,
-      [plan],
-    );
-    await server.call(api.holdValue, {
-      params: { plan },
-      body: { rowKey: row?.key ?? '', field: 'bid', before: null, value: 910_000 },
-    } as never);
-    await built(server, plan);
+    await change(plan);
     const { stamp, kinds } = await look(plan);
     expect(kinds.keyword.counts).toEqual({ added: 2, changed: 1, removed: 2, same: 5 });
     const changed = await page(plan, stamp, 'keyword', { change: 'changed' });

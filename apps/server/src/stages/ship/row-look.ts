@@ -1,11 +1,10 @@
-import type { RowChange } from '@sprig/contracts';
-import { type OutletRow, rowChanges } from '@sprig/contracts';
+import { type OutletRow, type RowChange, rowChanges } from '@sprig/contracts';
 import { decimalsOf } from '@sprig/core/money';
 import { eachKind, type RowKind, rowKinds } from '@sprig/core/outlets';
 import { CellMaker, type CellRow, type FieldChange } from '@sprig/core/sheets';
 import { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
-import { type ChosenOutlet, chosenOutlets } from '../../plan/outlets.ts';
+import { chosenOutlets, shippedTo } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
@@ -73,19 +72,6 @@ export async function rowLookJob(context: JobContext): Promise<{ rows: number }>
   });
 }
 
-async function shippedTo(
-  caller: PlanCaller,
-  key: string,
-  transaction: Parameters<typeof chosenOutlets>[1],
-): Promise<ChosenOutlet> {
-  const chosen = (await chosenOutlets(caller, transaction)).find(({ outlet }) => outlet.key === key);
-  if (!chosen)
-    throw new SprigFailure('invalid', 'The plan does not ship to this outlet. Choose it first.', {
-      at: 'outlet',
-    });
-  return chosen;
-}
-
 /** The rows of one kind on their way into parts. */
 class RowStore {
   size = 0;
@@ -137,35 +123,53 @@ class RowStore {
   }
 }
 
-type Kept = { hash: number; body: Body };
-
-/** The look that was kept, if it is of the plan as it is now; the plan has to be built up to date. */
-async function keptLook(caller: PlanCaller, outlet: string): Promise<Kept | null> {
+/** The stamp of the look that was kept, if it is of the plan as it is now; the plan has to be built up to date. */
+async function stampOf(caller: PlanCaller, outlet: string): Promise<number | null> {
   const { database, plan, workspace } = caller;
   const chosen = (await chosenOutlets(caller)).find((one) => one.outlet.key === outlet);
   if (!chosen) return null;
-  const [row] = await select<{ hash: number; body: Body }>(
+  const [row] = await select<{ stamp: number }>(
     database,
-    `select l.made_of as hash, l.body from row_looks l join plans p on p.id = l.plan_id
+    `select l.made_of as stamp from row_looks l join plans p on p.id = l.plan_id
      where l.plan_id = $1 and l.workspace_id = $2 and l.outlet = $3 and p.built_revision >= p.revision`,
     [plan, workspace, outlet],
   );
-  return row && row.hash === (await madeOf(caller, chosen, null)) ? row : null;
+  return row && row.stamp === (await madeOf(caller, chosen, null)) ? row.stamp : null;
 }
 
-export async function viewRows(caller: PlanCaller, outlet: string) {
-  const kept = await keptLook(caller, outlet);
-  if (!kept) return { look: null };
-  const kinds = eachKind((kind) => {
-    const { counts, values } = kept.body.kinds[kind];
-    return { counts, values };
-  });
-  return { look: { stamp: kept.hash, kinds } };
-}
-
-/** What is asked for again as one scrolls: how the rows of a kind stand, and which of them a filter leaves. */
+/** What is asked for again as one scrolls: a look, how the rows of a kind stand, and which of them a filter leaves. */
+const bodiesKept = new KeptFew<Body>(4);
 const marksKept = new KeptFew<Uint8Array>(8);
 const filtersKept = new KeptFew<Uint32Array>(8);
+
+const nameOf = ({ workspace, plan }: PlanCaller, outlet: string, stamp: number): string =>
+  `${workspace}:${plan}:${outlet}:${stamp}`;
+
+const bodyOf = (caller: PlanCaller, outlet: string, stamp: number): Promise<Body> =>
+  bodiesKept.of(nameOf(caller, outlet, stamp), async () => {
+    const { database, plan, workspace } = caller;
+    const [row] = await select<{ body: Body }>(
+      database,
+      'select body from row_looks where plan_id = $1 and workspace_id = $2 and outlet = $3 and made_of = $4',
+      [plan, workspace, outlet, stamp],
+    );
+    if (!row) throw changedMeanwhile();
+    return row.body;
+  });
+
+const changedMeanwhile = () =>
+  new SprigFailure('conflict', 'The plan was changed meanwhile: its rows are looked at anew.');
+
+export async function viewRows(caller: PlanCaller, outlet: string) {
+  const stamp = await stampOf(caller, outlet);
+  if (stamp === null) return { look: null };
+  const body = await bodyOf(caller, outlet, stamp);
+  const kinds = eachKind((kind) => {
+    const { counts, values } = body.kinds[kind];
+    return { counts, values };
+  });
+  return { look: { stamp, kinds } };
+}
 
 type Asked = {
   stamp: number;
@@ -182,9 +186,7 @@ export async function pageRows(
   outlet: string,
   { stamp, kind, change, words, from, count }: Asked,
 ): Promise<{ total: number; rows: OutletRow[] }> {
-  const kept = await keptLook(caller, outlet);
-  if (!kept || kept.hash !== stamp)
-    throw new SprigFailure('conflict', 'The plan was changed meanwhile: its rows are looked at anew.');
+  if ((await stampOf(caller, outlet)) !== stamp) throw changedMeanwhile();
   const parts = new Parts(caller, outlet, kind, stamp);
   const marks = await parts.marks();
   const asked = words.toLowerCase().split(/\s+/).filter(Boolean);
@@ -194,7 +196,7 @@ export async function pageRows(
     places ? (places[from + n] as number) : from + n,
   );
   const texts = await parts.rows(wanted);
-  const before = kept.body.kinds[kind].before;
+  const { before } = (await bodyOf(caller, outlet, stamp)).kinds[kind];
   return {
     total,
     rows: wanted.map((row, n) => ({
@@ -215,7 +217,7 @@ class Parts {
     private readonly kind: RowKind,
     stamp: number,
   ) {
-    this.name = `${caller.workspace}:${caller.plan}:${outlet}:${kind}:${stamp}`;
+    this.name = `${nameOf(caller, outlet, stamp)}:${kind}`;
   }
 
   marks(): Promise<Uint8Array> {

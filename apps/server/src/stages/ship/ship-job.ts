@@ -2,7 +2,7 @@ import { type SheetFile, type ShipResult, shipBody } from '@sprig/contracts';
 import type { Outlet } from '@sprig/core/outlets';
 import { toldValues } from '@sprig/core/sheets';
 import { execute } from '../../db/connect.ts';
-import { type ChosenOutlet, chosenOutlets } from '../../plan/outlets.ts';
+import { type ChosenOutlet, shippedTo } from '../../plan/outlets.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
 import { notify } from '../../platform/jobs/notify.ts';
@@ -26,13 +26,7 @@ export async function shipJob(context: JobContext): Promise<ShipResult> {
   const input = shipBody.parse(context.input);
   await bringUpToDate(caller);
   return atOneMoment(caller, async (moment) => {
-    const chosen = (await chosenOutlets(caller, moment.reading)).find(
-      ({ outlet }) => outlet.key === input.outlet,
-    );
-    if (!chosen)
-      throw new SprigFailure('invalid', 'The plan does not ship to this outlet. Choose it first.', {
-        at: 'outlet',
-      });
+    const chosen = await shippedTo(caller, input.outlet, moment.reading);
     return new SheetSetWriter(context, moment, chosen, input).write();
   });
 }
@@ -123,7 +117,7 @@ class SheetSetWriter {
         JSON.stringify({ added, changed, removed, same }),
         JSON.stringify(kept),
         shipped.budgetChanges,
-        plan.partTold && JSON.stringify(plan.partTold),
+        part && JSON.stringify(plan.partTold),
       ],
     );
     await plan.keepPlaces(this.moment.writing);

@@ -39,10 +39,11 @@ export function PlaceSearch({ plan, places, without, onChoose }: Props) {
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
   const has = ({ name }: Place) => words.every((word) => name.toLowerCase().includes(word));
   const there = places.filter(has);
+  const taken = new Set(without);
   const known = new Set([...without, ...places.map(({ key }) => key)]);
   const others = asked.trim() === '' ? [] : (data?.groups ?? []);
   const found = [
-    ...there.filter(({ key }) => !without.includes(key)),
+    ...there.filter(({ key }) => !taken.has(key)),
     ...others
       .filter(({ key, name }) => !known.has(key) && has({ key, name }))
       .map(({ key, name, campaign }) => ({ key, name: `${campaign} › ${name}` })),
