@@ -92,6 +92,7 @@ async function writeRows(keywords: readonly BuildKeyword[]): Promise<Entry> {
       const bid = bidOf({ base, steps, held: heldBid }, layout.ladder, penny);
       const row = {
         kind: 'keyword' as const,
+        finalUrl: '',
         campaign,
         group: name,
         bids: null,

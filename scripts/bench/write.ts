@@ -55,6 +55,7 @@ const groupsOf = (many: readonly DemoKeyword[]): TokenGroup[] =>
       branch: 'Boats',
       place: null,
       stage: null,
+      campaignKey: 'c0',
     }),
   );
 

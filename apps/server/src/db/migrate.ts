@@ -31,6 +31,7 @@ import * as outsets from './migrations/025-outsets.ts';
 import * as parts from './migrations/026-parts.ts';
 import * as rowLooks from './migrations/027-row-looks.ts';
 import * as extrasOutlets from './migrations/028-extras-outlets.ts';
+import * as keywordUrls from './migrations/029-keyword-urls.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -61,6 +62,7 @@ export const migrations = [
   { name: '026-parts', sql: parts.up },
   { name: '027-row-looks', sql: rowLooks.up },
   { name: '028-extras-outlets', sql: extrasOutlets.up },
+  { name: '029-keyword-urls', sql: keywordUrls.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

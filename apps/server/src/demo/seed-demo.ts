@@ -81,7 +81,11 @@ const demoAds = (hire: number[]): AdPattern[] => [
       path2: ['@place', 'eastmere'],
     },
     'title',
-    { name: 'Hire, assembled', form: 'assembled', groups: { to: 'themes', themes: hire, groups: [] } },
+    {
+      name: 'Hire, assembled',
+      form: 'assembled',
+      groups: { to: 'themes', themes: hire, groups: [], campaigns: [] },
+    },
   ),
 ];
 

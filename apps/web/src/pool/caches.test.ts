@@ -307,6 +307,7 @@ describe('Write', () => {
     stages: [null, null, null],
     campaigns: [0, 0, 0],
     campaignNames: ['Teas'],
+    campaignKeys: ['ct2'],
     themeNames: [
       { id: 2, parent: null, name: 'Teas', branch: 'Teas' },
       { id: 3, parent: null, name: 'Pots', branch: 'Pots' },
@@ -365,7 +366,9 @@ describe('Write', () => {
       }),
       'the form': of({ patterns: [{ id: 1, body: { ...body, form: 'assembled' } }] }),
       'its groups': of({
-        patterns: [{ id: 1, body: { ...body, groups: { to: 'themes', themes: [3], groups: [] } } }],
+        patterns: [
+          { id: 1, body: { ...body, groups: { to: 'themes', themes: [3], groups: [], campaigns: [] } } },
+        ],
       }),
       'a split': of({
         patterns: [

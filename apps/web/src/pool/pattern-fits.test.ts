@@ -18,6 +18,7 @@ const heads: GroupHeads = {
   stages: keywords.map(() => null),
   campaigns: [0, 0, 1, 0, 1],
   campaignNames: ['Kayaks', 'Others'],
+  campaignKeys: ['ct1', 'c0'],
   themeNames: [
     { id: 1, parent: null, name: 'Kayaks', branch: 'Kayaks' },
     { id: 2, parent: 1, name: 'Hire', branch: 'Kayaks' },
@@ -61,7 +62,7 @@ const fitted = (asked: WriteInput, chosen = 1) => {
 
 describe('patterns in all groups', () => {
   test('counts agree with writing each ad', () => {
-    const asked = input([{}, { groups: { to: 'themes', themes: [1], groups: [] } }]);
+    const asked = input([{}, { groups: { to: 'themes', themes: [1], groups: [], campaigns: [] } }]);
     const { fit, writing } = fitted(asked);
     const more = { held: new HeldAds([]), themes: writing.themes() };
     const writer = planAds(adRulesOf(asked, more), plainOutlet);
@@ -79,8 +80,8 @@ describe('patterns in all groups', () => {
     const outlets = [plainOutlet, harrowlight, quillmere] as const;
     const bodies: Partial<AdPattern>[] = [
       { outlets: ['harrowlight'] },
-      { outlets: ['quillmere'], groups: { to: 'themes', themes: [1], groups: [] } },
-      { groups: { to: 'without', themes: [], groups: [] } },
+      { outlets: ['quillmere'], groups: { to: 'themes', themes: [1], groups: [], campaigns: [] } },
+      { groups: { to: 'without', themes: [], groups: [], campaigns: [] } },
       { outlets: ['fennelwick'] },
     ];
     const groups = fitted(input([{}])).writing.page(0, 10);
@@ -123,11 +124,13 @@ describe('patterns in all groups', () => {
 
   test('those without an ad, and groups that none is for', () => {
     const bodies: Partial<AdPattern>[] = [
-      { groups: { to: 'themes', themes: [3], groups: [] } },
-      { groups: { to: 'groups', themes: [], groups: ['k1'] } },
+      { groups: { to: 'themes', themes: [3], groups: [], campaigns: [] } },
+      { groups: { to: 'groups', themes: [], groups: ['k1'], campaigns: [] } },
     ];
     expect(fitted(input(bodies)).fit.without).toBe(3);
-    const rest = fitted(input([...bodies, { groups: { to: 'without', themes: [], groups: [] } }])).fit;
+    const rest = fitted(
+      input([...bodies, { groups: { to: 'without', themes: [], groups: [], campaigns: [] } }]),
+    ).fit;
     expect(rest.without).toBe(0);
     expect(rest.patterns.map(({ groups }) => groups)).toEqual([1, 1, 3]);
   });
@@ -174,7 +177,15 @@ describe('patterns in all groups', () => {
     };
     const { common } = adRulesOf(input([{}], { facts }), { held: new HeldAds([]), themes: new Map() });
     const group = saidGroup(
-      { key: 'k1', keyword: 'otterline kayak', name: 'x', theme: 0, place: null, stage: null },
+      {
+        key: 'k1',
+        keyword: 'otterline kayak',
+        name: 'x',
+        theme: 0,
+        place: null,
+        stage: null,
+        campaignKey: 'c0',
+      },
       new Map(),
     );
     expect(tokensOf(group, common)).toMatchObject({ brand: 'Otterline', offer: 'Spring sale', year: '2027' });

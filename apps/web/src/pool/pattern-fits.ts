@@ -116,6 +116,7 @@ export class PatternFits {
           theme: heads.themes[at] as number,
           place: heads.places[at] ?? null,
           stage: heads.stages[at] ?? null,
+          campaignKey: heads.campaignKeys[heads.campaigns[at] ?? 0] ?? '',
         },
         this.saidThemes,
       ),
@@ -267,7 +268,7 @@ export class PatternFits {
     const input = this.input as WriteInput;
     const there = places.filter((place) => held.has(place));
     const holds = there.flatMap((place) => held.get(place) ?? []);
-    const body: AdPattern = { ...pattern.body, groups: { to: 'all', themes: [], groups: [] } };
+    const body: AdPattern = { ...pattern.body, groups: { to: 'all', themes: [], groups: [], campaigns: [] } };
     const alone = { ...input, patterns: [{ id: pattern.id, body }] };
     const more = { held: new HeldAds(holds), themes: this.saidThemes };
     const writer = planAds(adRulesOf(alone, more, this.rules), input.outlet);
@@ -384,11 +385,12 @@ export class PatternFits {
   /** How many groups have no sound address, and how many different addresses there are. */
   addresses(address: AddressRule): { bad: number; distinct: number; sample: string } {
     const maker = addressMaker(address);
+    const paths = new HeldAds(this.input?.holds ?? []);
     const distinct = new Set<string>();
     let bad = 0;
-    this.groups.forEach(({ theme }, at) => {
+    this.groups.forEach(({ theme, campaignKey }, at) => {
       const branch = branchOf(theme, this.parentOf);
-      const { final } = maker.of(this.values[at] as TokenValues, branch);
+      const { final } = maker.of(this.values[at] as TokenValues, branch, paths.pathOf(campaignKey));
       if (final.status === 'address') distinct.add(final.href);
       else bad++;
     });

@@ -183,6 +183,7 @@ export const takeNotes = [
   'ad-kept',
   'ad-address',
   'bid-network',
+  'no-address',
   'match-setting',
   'setting',
   'setting-of-site',

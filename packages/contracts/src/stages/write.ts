@@ -43,6 +43,7 @@ export const adPatternSchema = z.strictObject({
     to: z.enum(patternScopes),
     themes: z.array(id).max(20_000),
     groups: z.array(text(MOST_KEY)).max(100_000),
+    campaigns: z.array(text(MOST_KEY)).max(10_000).default([]),
   }),
   outlets: z.array(outletKey).max(100).default([]),
   split: z.strictObject({
@@ -81,6 +82,7 @@ export const addressRuleSchema = z.strictObject({
   themes: z.array(z.strictObject({ theme: id, path: line })).max(20_000),
   parameters: line,
   mobile: line,
+  keywords: line.default(''),
 });
 
 export const MOST_PATTERNS = 50;
@@ -277,6 +279,8 @@ export const addressCheck = z.object({
   address: z.string(),
   /** How many ads lead there. */
   ads: count,
+  /** Keyword rows that lead there by themselves. */
+  keywords: count,
   /** null: not asked yet. */
   checkedAt: z.string().nullable(),
   /** What the server there answered; null where none did. */

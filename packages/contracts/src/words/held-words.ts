@@ -22,6 +22,8 @@ export function heldWords(field: HoldField, value: string | number): string | nu
     case 'name':
       if (String(value).trim() === '') return 'It needs a name.';
       return String(value).length > 500 ? 'A name has up to 500 characters. Shorten it.' : null;
+    case 'path':
+      return lineWords(String(value));
     case 'finalUrl':
       return readSite(String(value)).status === 'problem'
         ? 'This is no web address that ads may lead to. Write it like https://site.example/prices.'

@@ -62,12 +62,16 @@ const group = (key: string, keyword: string, theme = 2): TokenGroup => ({
   branch: 'Kayaks',
   place: null,
   stage: null,
+  campaignKey: theme === 4 ? 'ct4' : 'ct1',
 });
 const write = (input: AdInput, one: TokenGroup) => new AdWriter(input, plainOutlet).of(one);
 const keys = (input: AdInput, one: TokenGroup) => write(input, one).ads.map(({ key }) => key);
-const to = (scope: AdPattern['groups']['to'], themes: number[] = [], groups: string[] = []) => ({
-  groups: { to: scope, themes, groups },
-});
+const to = (
+  scope: AdPattern['groups']['to'],
+  themes: number[] = [],
+  groups: string[] = [],
+  campaigns: string[] = [],
+) => ({ groups: { to: scope, themes, groups, campaigns } });
 
 describe('which groups a pattern is for', () => {
   test('all, a branch with what is below it, some, and those without an ad', () => {
@@ -76,6 +80,12 @@ describe('which groups a pattern is for', () => {
     expect(keys(input, group('k9', 'canoe', 4))).toEqual(['k9/a2', 'k9/a4']);
     expect(keys(input, group('k5', 'canoe', 4))).toEqual(['k5/a3', 'k5/a4']);
     expect(keys(input, group('k6', 'canoe', 0))).toEqual(['k6/a3', 'k6/a4']);
+  });
+
+  test('the default ad of a campaign is for its ad groups, and only they are no more without one', () => {
+    const input = inputOf([to('campaigns', [], [], ['ct4']), to('without')]);
+    expect(keys(input, group('k1', 'canoe', 4))).toEqual(['k1/a1']);
+    expect(keys(input, group('k2', 'canoe', 2))).toEqual(['k2/a2']);
   });
 
   test('an ad that would say the same again is not made', () => {

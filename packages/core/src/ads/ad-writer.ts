@@ -2,6 +2,7 @@ import { type Hold, labelsOf, type Status, statusOf } from '../build/index.ts';
 import { type AdMeasure, adRulesFor, takersOf } from '../outlets/index.ts';
 import type { ListedWords, TokenValues } from '../text/index.ts';
 import {
+  type Address,
   type AddressMaker,
   type AddressRule,
   type AdField,
@@ -46,6 +47,7 @@ export type TokenGroup = {
   branch: string;
   place: string | null;
   stage: string | null;
+  campaignKey: string;
 };
 
 /** What the tokens of all groups have in common; `@brand` is the one that a group's keyword names. */
@@ -145,7 +147,8 @@ export class AdWriter {
   /** The group's ads in the order of their patterns. */
   of(group: TokenGroup): AdsOfGroup {
     const values = groupValues(tokensOf(group, this.input.common));
-    const address = this.addresses.of(values, branchOf(group.theme, this.input.parentOf));
+    const path = this.input.held.pathOf(group.campaignKey);
+    const address = this.addresses.of(values, branchOf(group.theme, this.input.parentOf), path);
     const seen = new Set<string>();
     /** The outlets at which the group has an ad. */
     const covered = new Set<number>();
@@ -168,6 +171,12 @@ export class AdWriter {
       }
     }
     return made;
+  }
+
+  /** Where a keyword of a group leads by the rule; null: where the group's ads do. */
+  keywordAddress(group: TokenGroup, keyword: string): Address | null {
+    if (this.input.address.keywords.trim() === '') return null;
+    return this.addresses.ofKeyword(groupValues(tokensOf({ ...group, keyword }, this.input.common)));
   }
 
   /** Tries all keywords of a group in the fields of an ad that are live; what is held by hand is not tried. */
@@ -244,6 +253,10 @@ export function scopeOf(
   if (groups.to === 'groups') {
     const keys = new Set(groups.groups);
     return ({ key }) => keys.has(key);
+  }
+  if (groups.to === 'campaigns') {
+    const keys = new Set(groups.campaigns);
+    return ({ campaignKey }) => keys.has(campaignKey);
   }
   if (groups.to !== 'themes') return () => true;
   const themes = new Set(groups.themes);

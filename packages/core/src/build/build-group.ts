@@ -48,6 +48,8 @@ export type BuiltRow = {
   base: Micros;
   steps: readonly BasisPoints[];
   heldBid: Micros | null;
+  /** Where it leads by hand. */
+  heldUrl: string | null;
   status: Status;
   labels: readonly string[];
 };
@@ -132,6 +134,7 @@ export class RowBuilder {
         base,
         steps: this.stepsOf(frame, lane, place, keyword.stage),
         heldBid: null,
+        heldUrl: null,
         status: 'enabled',
         labels: NO_LABELS,
       };
@@ -174,6 +177,8 @@ function holdRow(row: BuiltRow, held: ReadonlyMap<string, Hold> | undefined) {
   if (!held) return;
   const bid = held.get('bid');
   if (bid) row.heldBid = asMicros(Number(bid.value));
+  const url = held.get('finalUrl');
+  if (url) row.heldUrl = String(url.value);
   row.status = statusOf(held);
   const labels = held.get('labels');
   if (labels) row.labels = labelsOf(String(labels.value));

@@ -48,6 +48,7 @@ const ROWS: Record<RowKind, SheetRow> = {
   },
   keyword: {
     kind: 'keyword',
+    finalUrl: 'https://site.example/ridge-tent',
     ...place,
     text: 'ridge tent',
     type: 'phrase',

@@ -53,6 +53,8 @@ export type KeywordSheetRow = Bids & {
   text: string;
   type: MatchType;
   marks: readonly number[];
+  /** Empty: it leads where its ads do. */
+  finalUrl: string;
   labels: readonly string[];
   status: RowStatus;
 };

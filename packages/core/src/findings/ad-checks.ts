@@ -81,14 +81,33 @@ export class AdChecks {
       const reason = this.refused.size > 0 ? this.refused.get(normalise(fit.text)) : undefined;
       if (reason !== undefined) problems.push({ field, rule: 'refused-before', found: reason, fix: null });
     }
-    if (address.final.status === 'address') this.checkAddress(address.final, problems);
+    if (address.final.status === 'address')
+      this.checkAddress(address.final, (problem) => problems.push(problem));
     return problems;
   }
 
-  private checkAddress({ href, host }: Extract<Address, { status: 'address' }>, problems: AdProblem[]) {
+  /** What is wrong with where keywords lead by themselves. */
+  addresses(addresses: readonly Address[]): GroupFinding[] {
+    const problems: { rule: FindingRule; found: string }[] = [];
+    const found = new Map<FindingRule, GroupFinding>();
+    for (const address of addresses)
+      if (address.status === 'address') this.checkAddress(address, (problem) => problems.push(problem));
+      else problems.push({ rule: 'address-unfilled', found: '' });
+    for (const { rule, found: text } of problems) {
+      const there = found.get(rule);
+      if (there) there.count++;
+      else found.set(rule, { rule, field: 'finalUrl', count: 1, text });
+    }
+    return [...found.values()];
+  }
+
+  private checkAddress(
+    { href, host }: Extract<Address, { status: 'address' }>,
+    tell: (problem: AdProblem) => void,
+  ) {
     const { outlet, site, words } = this.input;
     const add = (rule: AddressRuleName, found: string, fix: string | null = null) =>
-      problems.push({ field: 'finalUrl', rule, found, fix });
+      tell({ field: 'finalUrl', rule, found, fix });
     if (lengthOf(href) > outlet.limits.finalUrl) add('address-too-long', href);
     if (!href.startsWith('https:')) add('address-not-https', href, href.replace(/^http:/, 'https:'));
     if (site.status === 'address' && !isOnSite(host, site.host)) add('address-other-site', host);

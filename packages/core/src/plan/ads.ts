@@ -8,10 +8,22 @@ import {
   type WrittenAd,
 } from '../ads/index.ts';
 import { type Layout, themeRules } from '../build/index.ts';
-import { AdChecks, type CheckedAds, PlaceNames, type RefusedText } from '../findings/index.ts';
+import {
+  AdChecks,
+  type CheckedAds,
+  type GroupFinding,
+  PlaceNames,
+  type RefusedText,
+} from '../findings/index.ts';
 import type { AdMeasure, MeasuredOutlet, Outlet } from '../outlets/index.ts';
 import type { Theme } from '../sort/index.ts';
-import { type AddressRule, type EditorialWords, readSite, type TextRules } from '../write/index.ts';
+import {
+  type Address,
+  type AddressRule,
+  type EditorialWords,
+  readSite,
+  type TextRules,
+} from '../write/index.ts';
 
 /** A theme as ads can say it: its name, that of the theme at the top of its branch, and the theme above it. */
 export type SaidTheme = { name: string; branch: string; parent: number | null };
@@ -38,7 +50,10 @@ export type PlanCheckRules = {
 };
 
 /** An ad group as it is known before its ads are written. */
-export type GroupOfAds = Pick<TokenGroup, 'key' | 'keyword' | 'name' | 'theme' | 'place' | 'stage'>;
+export type GroupOfAds = Pick<
+  TokenGroup,
+  'key' | 'keyword' | 'name' | 'theme' | 'place' | 'stage' | 'campaignKey'
+>;
 
 /** The plan's themes as ads can say them. O(themes × depth). */
 export const saidThemes = (
@@ -54,11 +69,12 @@ export const saidThemes = (
 
 /** An ad group with all that its tokens stand for. */
 export function saidGroup(
-  { key, keyword, name, theme, place, stage }: GroupOfAds,
+  { key, keyword, name, theme, place, stage, campaignKey }: GroupOfAds,
   themes: PlanAdRules['themes'],
 ): TokenGroup {
   const said = themes.get(theme);
-  return { key, keyword, name, theme, place, stage, themeName: said?.name ?? '', branch: said?.branch ?? '' };
+  const themeName = said?.name ?? '';
+  return { key, keyword, name, theme, place, stage, campaignKey, themeName, branch: said?.branch ?? '' };
 }
 
 const adInput = ({ themes, ...rules }: PlanAdRules): AdInput => ({
@@ -90,6 +106,18 @@ export class AdSteps {
 
   written(group: GroupOfAds): WrittenAd[] {
     return this.writer.of(saidGroup(group, this.rules.themes)).ads;
+  }
+
+  /** Where keywords of an ad group lead by the rule, in their order; null where there is none. */
+  keywordAddresses(group: GroupOfAds, keywords: readonly string[]): Address[] | null {
+    if (this.rules.address.keywords.trim() === '') return null;
+    const said = saidGroup(group, this.rules.themes);
+    return keywords.map((keyword) => this.writer.keywordAddress(said, keyword) as Address);
+  }
+
+  /** What stands against where keywords of an ad group lead by themselves. */
+  checkedAddresses(addresses: readonly Address[]): GroupFinding[] {
+    return this.checks.addresses(addresses);
   }
 
   /** What stands against ads that were written here; `norms` are the keywords of their group. */

@@ -137,7 +137,7 @@ export class RowReader implements ReadCell {
         return { kind, ...place, bid: null, bids: null, labels: [] };
       case 'keyword': {
         const type = usualType(kind, this.outlet);
-        return { kind, ...place, text: '', type, marks: [], bid: null, bids: null, labels: [] };
+        return { kind, ...place, text: '', type, marks: [], bid: null, bids: null, finalUrl: '', labels: [] };
       }
       case 'negative':
         return { kind, ...place, text: '', type: usualType(kind, this.outlet) };

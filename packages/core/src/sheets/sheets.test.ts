@@ -113,6 +113,7 @@ const groupRows = (outlet: Outlet, campaign: string, group: string): fc.Arbitrar
       .uniqueArray(
         fc.record({
           kind: fc.constant('keyword' as const),
+          finalUrl: fc.constantFrom('', 'https://site.example/own'),
           ...constants(at),
           text: keywordText,
           type: fc.constantFrom(...matchTypes),
@@ -522,6 +523,7 @@ describe('what an outlet has', () => {
     const keyword = (text: string, group = 'G', marks: number[] = []) =>
       maker.of({
         kind: 'keyword',
+        finalUrl: '',
         campaign: 'Campaign',
         group,
         text,
@@ -593,6 +595,7 @@ describe('what an outlet has', () => {
     const keyword = (type: (typeof matchTypes)[number], text = 'kayak') =>
       at.of({
         kind: 'keyword',
+        finalUrl: '',
         campaign: 'C',
         group: 'G',
         text,
@@ -652,6 +655,7 @@ describe('what an outlet has', () => {
 describe('files', () => {
   const keyword = (n: number, type: (typeof matchTypes)[number] = 'exact'): SheetRow => ({
     kind: 'keyword',
+    finalUrl: '',
     campaign: 'C',
     group: 'G',
     text: `kayak ${n}`,
@@ -711,6 +715,7 @@ describe('files', () => {
 describe('what outlets make of match types', () => {
   const row = (text: string, type: (typeof matchTypes)[number], pennies = 50): KeywordSheetRow => ({
     kind: 'keyword',
+    finalUrl: '',
     campaign: 'C',
     group: 'G',
     text,
@@ -840,6 +845,7 @@ describe('what no column of an outlet takes is told', () => {
   };
   const keyword: KeywordSheetRow = {
     kind: 'keyword',
+    finalUrl: '',
     ...at,
     text: 'cordless drill',
     type: 'exact',

@@ -68,14 +68,20 @@ function planOf(
       ...(places[at] as OutletPlace),
       bid: bidOfGroup(group, layout.ladder, incrementOf(outlet, 'GBP')),
     })),
-    ads: new Map(built.groups.map((group) => [group.key, steps.written(group)])),
+    ads: new Map(
+      built.groups.map((group) => [group.key, steps.written({ ...group, campaignKey: group.campaign })]),
+    ),
   };
   const found = new Findings();
   built.groups.forEach((group, at) => {
     const rows = rowsOf(group.key);
     found.addGroup(group.key, checkGroup({ group, rows, place: places[at] as OutletPlace }, outlet));
     const norms = [...new Set(rows.map(({ text }) => text))];
-    const { findings } = steps.checked(group, projection.ads.get(group.key) ?? [], norms);
+    const { findings } = steps.checked(
+      { ...group, campaignKey: group.campaign },
+      projection.ads.get(group.key) ?? [],
+      norms,
+    );
     found.addGroup(group.key, findings);
   });
   checkPlan(found, {
@@ -177,6 +183,7 @@ describe('sheets', () => {
   const combined = plainOutlet.sheets.find(({ kind }) => kind === 'combined')!;
   const row: SheetRow = {
     kind: 'keyword',
+    finalUrl: '',
     campaign: 'A, "B"',
     group: '=cmd()',
     text: 'red kayak',

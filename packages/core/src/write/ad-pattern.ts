@@ -3,13 +3,15 @@ import { CompiledLine, type TextRules } from './compiled-line.ts';
 import { type AdField, type AdForm, type AdLimits, adFields, type FieldLimit, partOf } from './fields.ts';
 import { type FieldLines, type Fit, fitLine } from './fit-line.ts';
 
-export const patternScopes = ['all', 'themes', 'groups', 'without'] as const;
+export const patternScopes = ['all', 'campaigns', 'themes', 'groups', 'without'] as const;
 
 /** Which ad groups a pattern is for; a theme stands for itself and what is below it. */
 export type PatternScope = {
   to: (typeof patternScopes)[number];
   themes: number[];
   groups: string[];
+  /** The keys of campaigns; a pattern that was kept before there were any has none. */
+  campaigns: string[];
 };
 
 export const splitKinds = ['none', 'live', 'line'] as const;
@@ -64,7 +66,7 @@ export function patternOf(
     form: 'plain',
     status: 'enabled',
     labels: [],
-    groups: { to: 'all', themes: [], groups: [] },
+    groups: { to: 'all', themes: [], groups: [], campaigns: [] },
     outlets: [],
     split: noSplit(),
     fields: Object.fromEntries(

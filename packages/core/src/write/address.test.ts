@@ -54,8 +54,8 @@ describe('addresses', () => {
 
 describe('final URLs by rule', () => {
   const values = { keyword: 'sea kayak & paddle', theme: 'Kayak hire', site: 'saltmarshpaddle.example' };
-  const final = (rule: Partial<AddressRule>, branch: number[] = [], own = values) => {
-    const { final: address } = addressMaker({ ...usualAddressRule(), ...rule }).of(own, branch);
+  const final = (rule: Partial<AddressRule>, branch: number[] = [], own = values, campaign?: string) => {
+    const { final: address } = addressMaker({ ...usualAddressRule(), ...rule }).of(own, branch, campaign);
     return address.status === 'address' ? address.href : address.code;
   };
   const site = 'https://saltmarshpaddle.example';
@@ -96,6 +96,29 @@ describe('final URLs by rule', () => {
     expect(final(rule)).toBe(`${site}/find`);
   });
 
+  test('a campaign’s default path counts where no theme has one of its own', () => {
+    const rule = {
+      path: '/find',
+      themes: [{ theme: 1, path: '/kayaks' }],
+    };
+    expect(final(rule, [1], values, '/spring/@theme')).toBe(`${site}/kayaks`);
+    expect(final(rule, [7], values, '/spring/@theme')).toBe(`${site}/spring/kayak-hire`);
+    expect(final(rule, [7])).toBe(`${site}/find`);
+  });
+
+  test('keywords lead by themselves only where the rule has a path for them, with the base and the parameters', () => {
+    const of = (rule: Partial<AddressRule>) =>
+      addressMaker({ ...usualAddressRule(), path: '/find', ...rule }).ofKeyword({
+        ...values,
+        keyword: 'two person canoe',
+      });
+    expect(of({})).toBeNull();
+    expect(of({ keywords: '/search/@keyword', parameters: 'kw=@keyword' })).toMatchObject({
+      href: `${site}/search/two-person-canoe?kw=two%20person%20canoe`,
+    });
+    expect(of({ keywords: '/@place' })).toEqual({ status: 'problem', code: 'address-empty' });
+  });
+
   test('an address for phones has the same path and parameters', () => {
     const maker = addressMaker({
       ...usualAddressRule(),
@@ -103,7 +126,9 @@ describe('final URLs by rule', () => {
       parameters: 'a=1',
       mobile: 'm.@site',
     });
-    expect(maker.of(values, []).mobile).toMatchObject({ href: 'https://m.saltmarshpaddle.example/hire?a=1' });
+    expect(maker.of(values, []).mobile).toMatchObject({
+      href: 'https://m.saltmarshpaddle.example/hire?a=1',
+    });
     expect(addressMaker(usualAddressRule()).of(values, []).mobile).toBeNull();
   });
 

@@ -66,8 +66,9 @@ export const slugOf = (text: string): string =>
 
 /**
  * How final URLs are made: `base`, then the path, then the parameters behind a `?`. A theme may have a path of its own,
- * which is for what is below it too. All are lines; tokens become slugs in the path and are escaped in parameters.
- * `mobile` is another base, for phones; empty for none.
+ * which is for what is below it too. All are lines; tokens become slugs in the path and are escaped in parameters. `mobile` is
+ * another base, for phones; empty for none. `keywords` is the path of keywords that lead to a page of their own, `@keyword`
+ * being each itself; empty: they lead where their ads do.
  */
 export type AddressRule = {
   base: string;
@@ -75,14 +76,20 @@ export type AddressRule = {
   themes: { theme: number; path: string }[];
   parameters: string;
   mobile: string;
+  keywords: string;
 };
 
 /** A group's addresses; `mobile` is null where the rule has none. */
 export type GroupAddress = { final: Address; mobile: Address | null };
 
 export type AddressMaker = {
-  /** `branch` is the group's theme and those above it, the nearest first. */
-  of(values: TokenValues, branch: readonly number[]): GroupAddress;
+  /**
+   * `branch` is the group's theme and those above it, the nearest first; `campaign` the default path of its campaign, a line,
+   * which counts where no theme has one.
+   */
+  of(values: TokenValues, branch: readonly number[], campaign?: string): GroupAddress;
+  /** Where a keyword leads by itself, `@keyword` among the values being that; null where the rule has no such path. */
+  ofKeyword(values: TokenValues): Address | null;
 };
 
 /** Makes ready to write the addresses of many groups. */
@@ -92,16 +99,31 @@ export function addressMaker(rule: AddressRule): AddressMaker {
   const parameters = lineOf(rule.parameters.trim().replace(/^[?&]+/, ''));
   const usual = lineOf(rule.path);
   const byTheme = new Map(rule.themes.map(({ theme, path }) => [theme, lineOf(path)]));
+  const ofCampaigns = new Map<string, Line | null>();
+  const lineOfCampaign = (path: string) => {
+    const known = ofCampaigns.get(path);
+    if (known !== undefined) return known;
+    const line = lineOf(path);
+    ofCampaigns.set(path, line);
+    return line;
+  };
+  const ofKeywords = rule.keywords.trim() === '' ? null : lineOf(rule.keywords);
   return {
-    of(values, branch) {
-      const own = branch.find((theme) => byTheme.has(theme));
-      const path = own === undefined ? usual : (byTheme.get(own) ?? null);
+    of(values, branch, campaign) {
+      const theme = branch.find((one) => byTheme.has(one));
+      const inCampaign = campaign === undefined ? usual : lineOfCampaign(campaign);
+      const path = theme === undefined ? inCampaign : (byTheme.get(theme) ?? null);
       const rest = restOf(path, parameters, values);
       if (rest === undefined) return { final: problem('address-empty'), mobile: null };
       return {
         final: join(base, rest, values),
         mobile: mobile ? join(mobile, rest, values) : null,
       };
+    },
+    ofKeyword(values) {
+      if (!ofKeywords) return null;
+      const rest = restOf(ofKeywords, parameters, values);
+      return rest === undefined ? problem('address-empty') : join(base, rest, values);
     },
   };
 }
@@ -150,4 +172,5 @@ export const usualAddressRule = (): AddressRule => ({
   themes: [],
   parameters: '',
   mobile: '',
+  keywords: '',
 });

@@ -108,6 +108,7 @@ const group = (outlet: Outlet): SheetRow => ({
 });
 const keyword = (outlet: Outlet, text = 'sea kayak'): SheetRow => ({
   kind: 'keyword',
+  finalUrl: '',
   ...at,
   text,
   type: 'exact',

@@ -125,6 +125,8 @@ export const keywordRows = table('keyword_rows', 'derived', {
     base: amount,
     steps: ints,
     held_bid: optional(amount),
+    held_url: optional(text),
+    rule_url: optional(text),
     bid: amount,
     status: text,
     labels: texts,

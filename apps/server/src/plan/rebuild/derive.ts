@@ -25,6 +25,7 @@ import { type MeasuredOutlet, type Outlet, strictestOf } from '@sprig/core/outle
 import { AdSteps, type PlanAdRules } from '@sprig/core/plan';
 import { incrementOf, type OutletPlace, placeGroups } from '@sprig/core/sheets';
 import { hashOf } from '@sprig/core/text';
+import { type Address, readSite } from '@sprig/core/write';
 import { grouped } from '../../platform/grouped.ts';
 import { adRulesOf, checkRulesOf } from './ad-rules.ts';
 import { adRow, groupRow, keywordRow, outletGroupRow } from './derived-rows.ts';
@@ -132,6 +133,7 @@ export class Deriving {
           theme?.branch,
           branchOf(frame.theme, parentOf),
           held.ofGroup(frame.key),
+          held.pathOf(this.laid.frame.campaigns[frame.campaign]?.key ?? ''),
         ]),
       );
       this.madeOf[at] = new HashSum()
@@ -155,13 +157,24 @@ export class Deriving {
       const rows = this.builder.rows(frame);
       const place = this.places[at] as OutletPlace;
       const list = checkGroup({ group, rows, place }, this.outlet);
+      const said = { ...group, campaignKey: group.campaign };
+      const ruleUrls = this.ads.keywordAddresses(
+        said,
+        rows.map(({ text }) => text),
+      );
+      const urls = rows.flatMap(({ heldUrl }, nth): Address[] => {
+        if (heldUrl !== null) return [readSite(heldUrl)];
+        const rule = ruleUrls?.[nth];
+        return rule ? [rule] : [];
+      });
+      if (urls.length > 0) list.push(...this.ads.checkedAddresses(urls));
       if (group.ads) {
         const norms = frame.members.map((member) => this.keywords[member]?.norm ?? '');
-        const ads = this.ads.written(group);
-        const checked = this.ads.checked(group, ads, norms);
+        const ads = this.ads.written(said);
+        const checked = this.ads.checked(said, ads, norms);
         const isSame = this.measuring === this.ads;
-        const own = isSame ? ads : this.measuring.written(group);
-        const measured = isSame ? checked : this.measuring.checked(group, own, norms);
+        const own = isSame ? ads : this.measuring.written(said);
+        const measured = isSame ? checked : this.measuring.checked(said, own, norms);
         list.push(...this.told(checked.findings, measured.findings));
         own.forEach((ad, nth) => {
           page.ads.push(adRow(ad, group.position, this.measure.ad, measured.marks[nth] as AdMarks));
@@ -169,7 +182,11 @@ export class Deriving {
       }
       if (list.length > 0) page.findings.push({ key: group.key, list });
       page.groups.push(groupRow(group, rows.length, list, this.madeOf[at] as number));
-      for (const row of rows) page.rows.push(keywordRow(row, bidOfRow(row, layout.ladder, unit)));
+      rows.forEach((row, nth) => {
+        const rule = ruleUrls?.[nth];
+        const ruleUrl = rule?.status === 'address' ? rule.href : null;
+        page.rows.push(keywordRow(row, bidOfRow(row, layout.ladder, unit), ruleUrl));
+      });
       page.outletGroups.push(outletGroupRow(group, place, bidOfGroup(group, layout.ladder, increment)));
     });
     return page;

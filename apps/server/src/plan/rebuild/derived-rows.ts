@@ -85,7 +85,7 @@ export const groupRow = (
   }),
 });
 
-export const keywordRow = (row: BuiltRow, bid: Micros): DerivedRow => ({
+export const keywordRow = (row: BuiltRow, bid: Micros, ruleUrl: string | null): DerivedRow => ({
   key: row.key,
   values: inRowTable({
     group_key: row.groupKey,
@@ -97,6 +97,8 @@ export const keywordRow = (row: BuiltRow, bid: Micros): DerivedRow => ({
     base: row.base,
     steps: row.steps,
     held_bid: row.heldBid,
+    held_url: row.heldUrl,
+    rule_url: ruleUrl,
     bid: bid,
     status: row.status,
     labels: row.labels,

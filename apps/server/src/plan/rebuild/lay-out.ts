@@ -112,6 +112,7 @@ class RowHashes {
         .add(row.heldBid ?? -1);
       if (row.status !== 'enabled' || row.labels.length > 0)
         mixer.add(hashOf(`${row.status} ${row.labels.join()}`));
+      if (row.heldUrl !== null) mixer.add(hashOf(row.heldUrl));
     }
     return mixer.hash;
   }

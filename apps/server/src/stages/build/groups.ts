@@ -246,15 +246,17 @@ export async function headsOf(caller: PlanCaller): Promise<GroupHeads> {
     place: string | null;
     stage: string | null;
     campaign: string;
+    campaign_key: string;
   }>(
     database,
-    `select g.key, g.name, g.keyword, g.searches, g.theme_id, g.place, g.stage, c.name as campaign from ad_groups g
-     join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key where g.plan_id = $1 and g.takes_ads
+    `select g.key, g.name, g.keyword, g.searches, g.theme_id, g.place, g.stage, c.name as campaign, g.campaign_key
+     from ad_groups g      join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key where g.plan_id = $1 and g.takes_ads
      order by c.position, g.position, g.key`,
     [plan],
   );
-  const campaignNames = [...new Set(rows.map(({ campaign }) => campaign))];
-  const campaignAt = new Map(campaignNames.map((name, at) => [name, at]));
+  const names = new Map(rows.map(({ campaign_key, campaign }) => [campaign_key, campaign]));
+  const campaignKeys = [...names.keys()];
+  const campaignAt = new Map(campaignKeys.map((key, at) => [key, at]));
   const themes = saidThemes(await listThemes(caller), state.layout);
   return {
     builtRevision: state.built,
@@ -265,8 +267,9 @@ export async function headsOf(caller: PlanCaller): Promise<GroupHeads> {
     themes: rows.map(({ theme_id }) => theme_id),
     places: rows.map(({ place }) => place),
     stages: rows.map(({ stage }) => stage),
-    campaigns: rows.map(({ campaign }) => campaignAt.get(campaign) ?? 0),
-    campaignNames,
+    campaigns: rows.map(({ campaign_key }) => campaignAt.get(campaign_key) ?? 0),
+    campaignNames: [...names.values()],
+    campaignKeys,
     themeNames: [...themes].map(([id, theme]) => ({ id, ...theme })),
   };
 }

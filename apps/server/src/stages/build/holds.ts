@@ -25,13 +25,15 @@ const WORDS: Record<string, string> = {
   lead: 'Choose a lead keyword',
   budget: 'Set a daily budget',
   settings: 'Choose a campaign’s settings',
+  finalUrl: 'Set a final URL',
+  path: 'Set a path of final URLs',
 };
 
 /** What can be held of each kind of row. */
 const FIELDS: Record<KeyKind, readonly HoldField[]> = {
-  campaign: ['name', 'budget', 'bid', 'status', 'labels', 'settings'],
+  campaign: ['name', 'budget', 'bid', 'status', 'labels', 'settings', 'path'],
   group: ['name', 'bid', 'step', 'status', 'labels', 'lead'],
-  row: ['bid', 'status', 'labels'],
+  row: ['bid', 'status', 'labels', 'finalUrl'],
   ad: [...adFields, 'finalUrl', 'status', 'labels'],
 };
 const NUMBERS: ReadonlySet<HoldField> = new Set(['bid', 'step', 'lead', 'budget', 'settings']);
@@ -48,6 +50,8 @@ export function holdValue(caller: PlanCaller, request: HoldRequest): Promise<{ r
       [rowKey, field],
     );
     if ((there?.value ?? null) !== before) throw changedMeanwhile(field, there?.value ?? null);
+    if (givesBack(rowKey, field, value))
+      return void (await change.remove('holds', there ? [{ id: there.id }] : []));
     if (there) return void (await change.update('holds', [there.id], { value }));
     await change.insert('holds', [
       { id: change.takeIds(1), row_key: rowKey, field, outlet: null, value, rule_value: null },
@@ -61,9 +65,14 @@ function checkValue(rowKey: string, field: HoldField, value: string | number) {
   const kind = kindOfKey(rowKey);
   if (!kind || !FIELDS[kind].includes(field)) throw refused('There is no such field.', field);
   if (NUMBERS.has(field) !== (typeof value === 'number')) throw refused('This is not a value for it.', field);
+  if (givesBack(rowKey, field, value)) return;
   const words = heldWords(field, value);
   if (words !== null) throw refused(words, field);
 }
+
+/** An empty path, and an empty final URL of a keyword, give back what the rule says. */
+const givesBack = (rowKey: string, field: HoldField, value: string | number) =>
+  value === '' && (field === 'path' || (field === 'finalUrl' && kindOfKey(rowKey) === 'row'));
 
 const TABLES: Record<KeyKind, string> = {
   campaign: 'campaigns',
@@ -149,7 +158,13 @@ export async function holdAll(
     [field, values.map(({ rowKey }) => rowKey)],
   );
   const known = new Map(there.map((row) => [row.row_key, row]));
-  const fresh = values.filter(({ rowKey }) => !known.has(rowKey));
+  const gone = values.flatMap(({ rowKey, value }) => {
+    const row = known.get(rowKey);
+    return row && givesBack(rowKey, field, value) ? [{ id: row.id }] : [];
+  });
+  await change.remove('holds', gone);
+  const kept = values.filter(({ rowKey, value }) => !givesBack(rowKey, field, value));
+  const fresh = kept.filter(({ rowKey }) => !known.has(rowKey));
   const first = change.takeIds(fresh.length);
   await change.insert(
     'holds',
@@ -162,12 +177,12 @@ export async function holdAll(
       rule_value: null,
     })),
   );
-  const changed = values.flatMap(({ rowKey, value }) => {
+  const changed = kept.flatMap(({ rowKey, value }) => {
     const row = known.get(rowKey);
     return row && row.value !== value ? [{ id: row.id, value }] : [];
   });
   await change.updateEach('holds', changed, ['value']);
-  return fresh.length + changed.length;
+  return gone.length + fresh.length + changed.length;
 }
 
 type HeldCell = readonly [key: string, field: HoldField, value: string | number];

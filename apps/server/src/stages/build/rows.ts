@@ -20,6 +20,8 @@ export type StoredRow = {
   base: number;
   steps: number[];
   held_bid: number | null;
+  held_url: string | null;
+  rule_url: string | null;
   status: 'enabled' | 'paused';
   labels: string[];
   searches: number | null;
@@ -28,7 +30,7 @@ export type StoredRow = {
 
 /** Columns of `keyword_rows r join keywords k`. */
 export const ROW_COLUMNS = `r.key, r.group_key, r.keyword_id as keyword, r.text, r.type, r.marks, r.base, r.steps, r.held_bid,
-  r.status, r.labels, k.searches, k.cpc`;
+  r.held_url, r.rule_url,  r.status, r.labels, k.searches, k.cpc`;
 export const ROW_TABLES =
   'keyword_rows r left join keywords k on k.plan_id = r.plan_id and k.id = r.keyword_id';
 
@@ -60,6 +62,8 @@ export function toRow(row: StoredRow, { layout, currency }: BidRules): BuiltRowV
     bid: held === null ? ruleBid : bidOf({ ...rule, held }, layout.ladder, increment),
     held: held !== null,
     ruleBid,
+    heldUrl: row.held_url,
+    ruleUrl: row.rule_url,
     status: row.status,
     labels: row.labels,
   };

@@ -351,8 +351,8 @@ class Taking {
       const here = themes.flatMap((theme) => idOf(theme) ?? []);
       if (to === 'themes' && here.length < themes.length) this.lose('ads', 'no-theme', [body.name]);
       // Ad groups of single keywords are those of the other plan's keywords.
-      if (to === 'groups') this.lose('ads', 'groups', [body.name]);
-      return { id, body: { ...body, groups: { to, themes: here, groups: [] } } };
+      if (to === 'groups' || to === 'campaigns') this.lose('ads', 'groups', [body.name]);
+      return { id, body: { ...body, groups: { to, themes: here, groups: [], campaigns: [] } } };
     };
     const { patterns } = this.current;
     const outcome = this.named('ads', 'pattern', patterns, this.given.patterns, ({ body }) => body.name, fit);

@@ -156,7 +156,7 @@ test('amounts of another currency, themes, lists and outlets that are not here a
     body: {
       body: {
         ...patternOf({ headline1: ['Dear'] }, 'title', { name: 'Dear ones' }),
-        groups: { to: 'themes', themes: [theme?.id ?? 0], groups: [] },
+        groups: { to: 'themes', themes: [theme?.id ?? 0], groups: [], campaigns: [] },
       },
       behind: null,
     },

@@ -5,6 +5,7 @@ import { type NetworkName, type Outlet, outletProblems, plainOutlet } from '@spr
 import type { AdSteps } from '@sprig/core/plan';
 import type { CampaignSheetRow, GroupRows } from '@sprig/core/sheets';
 import { hashOf, normalise } from '@sprig/core/text';
+import { readSite } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
 import { select } from '../../db/connect.ts';
 import { keepRow } from '../../db/rows.ts';
@@ -198,6 +199,9 @@ class OutletLook {
           outletRules.has(rule),
         ),
       );
+      const led = carried.keywords.flatMap(({ finalUrl }) => (finalUrl === '' ? [] : [readSite(finalUrl)]));
+      if (led.length > 0)
+        own.push(...this.ads.checkedAddresses(led).filter(({ rule }) => outletRules.has(rule)));
       if (head.takes_ads) {
         const norms = new Set<string>();
         for (const { text } of keywords) norms.add(normalise(text));

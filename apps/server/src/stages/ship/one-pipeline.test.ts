@@ -202,6 +202,7 @@ async function adsInTheBrowser(plan: number) {
         theme: heads.themes[at] ?? 0,
         place: heads.places[at] ?? null,
         stage: heads.stages[at] ?? null,
+        campaignKey: heads.campaignKeys[heads.campaigns[at] ?? 0] ?? '',
       },
       themes,
     );
@@ -320,7 +321,7 @@ test('browser, job, rebuild and shipping make the same of any plan', async () =>
         for (const { form, to, isSplit, lines } of patterns) {
           const body = patternOf(lines, 'title', {
             form,
-            groups: { to, themes: to === 'themes' ? themeIds : [], groups: [] },
+            groups: { to, themes: to === 'themes' ? themeIds : [], groups: [], campaigns: [] },
             ...(isSplit && {
               split: { by: 'line', field: 'headline2', lines: ['Other'], labels: ['x', 'y'], paused: null },
             }),

@@ -4,7 +4,7 @@ import { SprigFailure } from '../../platform/failure.ts';
 
 type Head = {
   key: string;
-  campaign_key: string;
+  campaignKey: string;
   campaign_name: string;
   labels: string[];
   campaign_labels: string[];
@@ -37,7 +37,7 @@ export class PartOfPlan {
 
   /** Refuses a part of which something is not in the plan any more. */
   assertThere(heads: readonly Head[]): void {
-    const there = new Set(heads.flatMap(({ key, campaign_key }) => [key, campaign_key]));
+    const there = new Set(heads.flatMap(({ key, campaignKey }) => [key, campaignKey]));
     const gone = [...this.campaigns, ...this.groups].filter((key) => !there.has(key)).length;
     if (gone > 0)
       throw new SprigFailure(
@@ -51,7 +51,7 @@ export class PartOfPlan {
       });
   }
 
-  has(head: Pick<Head, 'key' | 'campaign_key' | 'labels' | 'campaign_labels'>): boolean {
+  has(head: Pick<Head, 'key' | 'campaignKey' | 'labels' | 'campaign_labels'>): boolean {
     return (
       this.isWhole ||
       this.hasCampaign(head) ||
@@ -60,8 +60,8 @@ export class PartOfPlan {
     );
   }
 
-  private hasCampaign({ campaign_key, campaign_labels }: Pick<Head, 'campaign_key' | 'campaign_labels'>) {
-    return this.campaigns.has(campaign_key) || campaign_labels.some((label) => this.labels.has(label));
+  private hasCampaign({ campaignKey, campaign_labels }: Pick<Head, 'campaignKey' | 'campaign_labels'>) {
+    return this.campaigns.has(campaignKey) || campaign_labels.some((label) => this.labels.has(label));
   }
 
   /** Takes down a name that an ad group has at the outlet, or had there. */
@@ -84,7 +84,7 @@ export class PartOfPlan {
   told(heads: readonly Head[]): PartTold {
     const names = new Map(
       heads.flatMap((head) =>
-        !this.isWhole && this.hasCampaign(head) ? [[head.campaign_key, head.campaign_name] as const] : [],
+        !this.isWhole && this.hasCampaign(head) ? [[head.campaignKey, head.campaign_name] as const] : [],
       ),
     );
     return {

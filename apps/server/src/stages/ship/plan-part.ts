@@ -14,7 +14,6 @@ import { adFields, inNotation } from '@sprig/core/write';
 import { grouped } from '../../platform/grouped.ts';
 
 export type GroupHead = GroupOfAds & {
-  campaign_key: string;
   campaign_name: string;
   campaign_status: Status;
   campaign_labels: string[];

@@ -60,6 +60,8 @@ export class PlanRows {
   /** Writes and checks the ads. */
   ads!: AdSteps;
   private hasFences = false;
+  /** Whether some keyword leads to a page of its own. */
+  private hasUrls = false;
 
   constructor(
     private readonly caller: PlanCaller,
@@ -74,7 +76,7 @@ export class PlanRows {
     this.inputs = inputs ?? (await new InputReader(this.caller, this.transaction).inputs());
     this.heads = await this.rows<GroupHead>(
       `select g.key, g.keyword, g.name, g.theme_id as theme, g.place, g.stage, g.base, g.base_from, g.status, g.labels, g.rows, g.searches,
-         g.takes_ads, g.campaign_key, c.name as campaign_name, c.status as campaign_status, c.labels as campaign_labels,
+         g.takes_ads, g.campaign_key as "campaignKey", c.name as campaign_name, c.status as campaign_status, c.labels as campaign_labels,
          c.daily_budget, c.settings_id
        from ad_groups g join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key
        where g.plan_id = $1 order by c.position, g.position, g.key limit $2`,
@@ -85,6 +87,9 @@ export class PlanRows {
     this.rules = adRulesOf(this.inputs);
     this.ads = new AdSteps(this.rules, checkRulesOf(this.inputs, this.rules.writing), this.outlet);
     this.hasFences = (await this.rows('select 1 from fences where plan_id = $1 limit 1')).length > 0;
+    this.hasUrls =
+      this.inputs.address.keywords.trim() !== '' ||
+      this.inputs.holds.some(({ field }) => field === 'finalUrl');
     if (this.outlet.match === 'setting')
       this.types = await typesByCampaign((sql) => this.rows(sql), this.heads, this.places);
     return this.inputs;
@@ -107,8 +112,8 @@ export class PlanRows {
     this.before = new Map(before.map((row) => [row.key, row]));
     const known = this.before;
     this.places = placeGroups(
-      this.heads.map(({ campaign_key, campaign_name, name, rows }) => ({
-        campaign: campaign_key,
+      this.heads.map(({ campaignKey, campaign_name, name, rows }) => ({
+        campaign: campaignKey,
         campaignName: campaign_name,
         name,
         rows,
@@ -119,10 +124,10 @@ export class PlanRows {
     // Parts of a campaign one after another, as they stand in the sheets.
     const order = this.heads.map((_, at) => at);
     const first = new Map<string, number>();
-    this.heads.forEach(({ campaign_key }, at) => {
-      if (!first.has(campaign_key)) first.set(campaign_key, at);
+    this.heads.forEach(({ campaignKey }, at) => {
+      if (!first.has(campaignKey)) first.set(campaignKey, at);
     });
-    const rank = (at: number) => first.get((this.heads[at] as GroupHead).campaign_key) as number;
+    const rank = (at: number) => first.get((this.heads[at] as GroupHead).campaignKey) as number;
     order.sort(
       (a, b) =>
         rank(a) - rank(b) ||
@@ -156,7 +161,7 @@ export class PlanRows {
       const place = this.isTold(head) ? this.places[at] : this.before.get(head.key);
       if (!place) return [];
       const { campaign, part, name } = place;
-      return { key: head.key, values: [at, head.campaign_key, campaign, part, name, this.groupBid(head)] };
+      return { key: head.key, values: [at, head.campaignKey, campaign, part, name, this.groupBid(head)] };
     });
     await replaceRows(this.caller, writing, table, rows, []);
   }
@@ -272,7 +277,7 @@ export class PlanRows {
     const written = new Set<string>();
     const negatives = [
       ...(this.negatives.get('') ?? []),
-      ...(this.negatives.get(head.campaign_key) ?? []),
+      ...(this.negatives.get(head.campaignKey) ?? []),
     ].filter(({ norm, type }) => {
       const place = `${type} ${norm}`;
       if (written.has(place)) return false;
@@ -280,7 +285,7 @@ export class PlanRows {
       return true;
     });
     return {
-      key: head.campaign_key,
+      key: head.campaignKey,
       row: {
         kind: 'campaign',
         campaign,
@@ -329,6 +334,7 @@ export class PlanRows {
         status: rows.passes('enabled') ? 'enabled' : (rows.text() as Status),
         marks: rows.passes('{}') ? NO_MARKS : numbersIn(rows.text()),
         labels: rows.passes('{}') ? NONE : textsIn(rows.text()),
+        finalUrl: this.hasUrls ? rows.text() : '',
       };
       if (!takesBid) {
         const base = asMicros(rows.whole());
@@ -361,9 +367,9 @@ export class PlanRows {
     const places: ExtraSheetRow[][] = [at('plan', '', '')];
     const keys = new Set(kept.flatMap((extra) => extra.at));
     const campaigns = new Set<string>();
-    this.heads.forEach(({ key, campaign_key }, n) => {
+    this.heads.forEach(({ key, campaignKey }, n) => {
       const { campaign, name } = this.places[n] as OutletPlace;
-      if (keys.has(campaign_key) && !campaigns.has(campaign)) places.push(at(campaign_key, campaign, ''));
+      if (keys.has(campaignKey) && !campaigns.has(campaign)) places.push(at(campaignKey, campaign, ''));
       campaigns.add(campaign);
       if (keys.has(key)) places.push(at(key, campaign, name));
     });
@@ -391,9 +397,10 @@ export class PlanRows {
     const { plan } = this.caller;
     // What a bid is made of is needed only where the outlet rounds it otherwise than the plan does.
     const parts = this.roundsAsPlan() ? '' : ", k.base, k.steps, coalesce(k.held_bid::text, '')";
+    const urls = this.hasUrls ? ", coalesce(k.held_url, k.rule_url, '')" : '';
     const text = await copyText(
       this.transaction,
-      `select k.group_key, k.text, k.type, k.bid, k.status, k.marks, k.labels${parts}
+      `select k.group_key, k.text, k.type, k.bid, k.status, k.marks, k.labels${urls}${parts}
        from keyword_rows k where k.plan_id = ${Number(plan)} and k.group_key = any((select ${arrayOf(keys)})::text[])
        order by k.group_key, k.position, k.type`,
     );

@@ -1,3 +1,4 @@
+import * as api from '@sprig/contracts';
 import { fennelwick, harrowlight, quillmere } from '@sprig/core/outlets';
 import { parse } from 'csv-parse/sync';
 import exceljs from 'exceljs';
@@ -61,6 +62,36 @@ describe('sheets', () => {
     expect(searches.split('\n').length).toBe(1 + 4 + 1);
   });
 
+  test('keywords ship where they lead by themselves; an outlet without a column for it loses that', async () => {
+    const plan = await shippable();
+    const keys = await select<{ key: string }>(
+      server.database,
+      `select key from keyword_rows where plan_id = $1 and text = 'canoe' order by type`,
+      [plan],
+    );
+    const values = keys
+      .slice(0, 1)
+      .map(({ key }) => [key, 'finalUrl', 'https://saltmarshpaddle.example/own']);
+    await server.call(api.holdEach, { params: { plan }, body: { values: values as never } });
+    await choose(plan, 'harrowlight', true, ['phone']);
+    const view = await check(plan);
+    const lost = view.outlets.map(({ outlet, check: told }) => [
+      outlet.key,
+      told?.losses.find(({ rule }) => rule === 'address')?.count ?? 0,
+    ]);
+    expect(lost).toEqual([
+      ['plain', 0],
+      ['harrowlight', 1],
+    ]);
+    const { sheetSet } = await ship(plan, 'plain', { sheets: ['keywords'] });
+    const rows: string[][] = parse(await textOf(plan, sheetSet, 'keywords.csv'));
+    const at = rows[0]?.indexOf('Final URL') ?? -1;
+    expect(rows.filter((row) => row[2] === 'canoe').map((row) => row[at])).toEqual([
+      'https://saltmarshpaddle.example/own',
+      '',
+    ]);
+  });
+
   test('a workbook is read by another program, every cell a text', async () => {
     const plan = await shippable(`kayak & canoe\n${LIST}`);
     const once = await ship(plan, 'plain', { format: 'xlsx', sheets: ['keywords', 'ads'] });
@@ -73,7 +104,7 @@ describe('sheets', () => {
     workbook.worksheets[0]?.eachRow((row) => {
       // Blank cells stand in the sheet and are left out by the reader.
       rows.push(
-        Array.from({ length: 7 }, (_, at) => {
+        Array.from({ length: 8 }, (_, at) => {
           const { value } = row.getCell(at + 1);
           expect(value === null || typeof value === 'string').toBe(true);
           return (value as string | null) ?? '';
@@ -163,6 +194,6 @@ describe('what goes wrong on the way', () => {
     }
     const lines = (await textOf(plan, sheetSet, file)).trimEnd().split('\r\n');
     expect(lines).toHaveLength(16_001);
-    expect(lines.every((line) => line.split(',').length === 7)).toBe(true);
+    expect(lines.every((line) => line.split(',').length === 8)).toBe(true);
   });
 });

@@ -11,7 +11,17 @@ import { enqueue } from '../../platform/jobs/enqueue.ts';
 /** How many are asked at a time. */
 const AT_ONCE = 4;
 
-/** The distinct addresses of all ads with what is known of them: what can't be opened first, then what was never asked. */
+/** Where ads (of the outlet `$2`) and keywords of the plan `$1` lead, each address once. */
+const LED = `with led as (
+  select address, sum(ads)::int as ads, sum(keywords)::int as keywords from (
+    select final_url as address, count(*) as ads, 0 as keywords from ads
+      where plan_id = $1 and outlet = $2 and final_url <> '' group by final_url
+    union all
+    select coalesce(held_url, rule_url), 0, count(*) from keyword_rows
+      where plan_id = $1 and coalesce(held_url, rule_url) is not null group by 1) each
+  group by address)`;
+
+/** The distinct addresses of all ads and keywords with what is known of them: what can't be opened first, then what was never asked. */
 export async function listAddresses({
   database,
   plan,
@@ -19,20 +29,18 @@ export async function listAddresses({
 }: PlanCaller): Promise<{ builtRevision: number; total: number; addresses: AddressCheck[] }> {
   const [state] = await select<{ built: number; total: number }>(
     database,
-    `select p.built_revision as built, (select count(distinct final_url) from ads a where a.plan_id = p.id
-       and a.outlet = $3 and final_url <> '')::int as total from plans p where p.id = $1 and p.workspace_id = $2`,
-    [plan, workspace, plainOutlet.key],
+    `${LED} select p.built_revision as built, (select count(*) from led)::int as total
+     from plans p where p.id = $1 and p.workspace_id = $3`,
+    [plan, plainOutlet.key, workspace],
   );
   if (!state) throw notFound('plan');
   const addresses = await select<AddressCheck>(
     database,
-    `select a.final_url as address, count(*)::int as ads, c.checked_at as "checkedAt", c.status, coalesce(c.title, '') as title,
+    `${LED} select led.address, ads, keywords, c.checked_at as "checkedAt", c.status, coalesce(c.title, '') as title,
        coalesce(c.leads_to, '') as "leadsTo", coalesce(c.problem, '') as problem
-     from ads a left join address_checks c on c.plan_id = a.plan_id and c.address = a.final_url
-     where a.plan_id = $1 and a.outlet = $2 and a.final_url <> ''
-     group by a.final_url, c.checked_at, c.status, c.title, c.leads_to, c.problem
+     from led left join address_checks c on c.plan_id = $1 and c.address = led.address
      order by (c.checked_at is not null and (c.status is null or c.status >= 400)) desc, c.checked_at is null desc,
-       count(*) desc, a.final_url limit ${MOST_ADDRESSES}`,
+       ads + keywords desc, led.address limit ${MOST_ADDRESSES}`,
     [plan, plainOutlet.key],
   );
   return { builtRevision: state.built, total: state.total, addresses };
@@ -57,8 +65,7 @@ export async function addressesJob(context: JobContext): Promise<Checked> {
   const { database, plan } = context.caller;
   const found = await select<{ address: string }>(
     database,
-    `select final_url as address from ads where plan_id = $1 and outlet = $2 and final_url <> ''
-     group by final_url order by count(*) desc, final_url limit ${MOST_ADDRESSES}`,
+    `${LED} select address from led order by ads + keywords desc, address limit ${MOST_ADDRESSES}`,
     [plan, plainOutlet.key],
   );
   await context.phase('asking addresses', 0, found.length);

@@ -108,7 +108,12 @@ describe('patterns', () => {
     const second = (await server.call(api.readPatterns, { params: { plan } })).patterns[1]?.id ?? 0;
     expect((await ads(plan)).map(({ pattern }) => pattern)).toEqual([1, 1, 1, 1]);
     await edit(plan, second, 'fields.headline2.lines', lines.headline2, ['Book today']);
-    await edit(plan, second, 'groups', patternOf({}).groups, { to: 'themes', themes: [hire], groups: [] });
+    await edit(plan, second, 'groups', patternOf({}).groups, {
+      to: 'themes',
+      themes: [hire],
+      groups: [],
+      campaigns: [],
+    });
     await edit(plan, 1, 'split', patternOf({}).split, {
       by: 'line',
       field: 'headline2',
@@ -200,6 +205,16 @@ describe('what is held of ads', () => {
   });
 });
 
+test('the default ad of a campaign is for its ad groups', async () => {
+  const scope = { to: 'campaigns' as const, themes: [], groups: [], campaigns: ['c'] };
+  const { plan } = await planWithAds([patternOf(lines, 'title', { groups: scope })]);
+  expect((await ads(plan)).length).toBe(4);
+  await edit(plan, 1, 'groups', scope, { ...scope, campaigns: ['ct99'] });
+  await built(server, plan);
+  expect(await ads(plan)).toEqual([]);
+  expect(await rulesOf(plan)).toContain('no-ad');
+});
+
 describe('final URLs', () => {
   test('by rule for all ads of a group, by a theme’s own path, or held', async () => {
     const { plan, hire } = await planWithAds();
@@ -231,6 +246,72 @@ describe('final URLs', () => {
     await built(server, plan);
     expect((await ads(plan, { filter: 'canoe' }))[0]?.finalUrl).toBe('https://elsewhere.example/canoes');
     expect(await rulesOf(plan)).toContain('address-other-site');
+  });
+
+  test('a campaign’s default path counts for its ad groups that have none of their theme; an empty one gives the plan’s back', async () => {
+    const { plan, hire } = await planWithAds();
+    await server.call(api.editAddressRule, {
+      params: { plan },
+      body: { edits: [{ at: 'themes', before: [], after: [{ theme: hire, path: '/hire' }] }] },
+    });
+    const path = (value: string) =>
+      server.call(api.changeCampaigns, {
+        params: { plan },
+        body: { values: [['c', 'path', value]], settings: [], dry: false },
+      });
+    const urls = async () => {
+      await built(server, plan);
+      const found = await ads(plan);
+      return [`t${hire}`, ...found.map(({ group }) => group).filter((group) => group.startsWith('k'))]
+        .slice(0, 2)
+        .map((group) => found.find((ad) => ad.group === group)?.finalUrl);
+    };
+    await path('/spring');
+    const site = 'https://saltmarshpaddle.example';
+    expect(await urls()).toEqual([`${site}/hire`, `${site}/spring`]);
+    await path('');
+    expect(await urls()).toEqual([`${site}/hire`, `${site}/`]);
+    await expect(path('/@nothing')).rejects.toMatchObject({ failure: { at: 'path' } });
+  });
+
+  test('keywords lead by a rule of their own or by hand, are checked and asked; an empty one gives the rule’s back', async () => {
+    const { plan } = await planWithAds();
+    const rows = async () => {
+      await built(server, plan);
+      const { keys } = await server.call(api.orderRows, { params: { plan }, query: { filter: 'canoe' } });
+      return (await server.call(api.pageRows, { params: { plan }, body: { keys } })).rows;
+    };
+    const [first] = await rows();
+    expect(first).toMatchObject({ heldUrl: null, ruleUrl: null });
+    await server.call(api.editAddressRule, {
+      params: { plan },
+      body: { edits: [{ at: 'keywords', before: '', after: '/find/@keyword' }] },
+    });
+    const rule = 'https://saltmarshpaddle.example/find/canoe';
+    expect((await rows()).map(({ heldUrl, ruleUrl }) => [heldUrl, ruleUrl])).toEqual([
+      [null, rule],
+      [null, rule],
+    ]);
+    const hold = (value: string) =>
+      server.call(api.holdEach, {
+        params: { plan },
+        body: { values: [[first?.key ?? '', 'finalUrl', value]] },
+      });
+    await hold('http://elsewhere.example/canoes');
+    expect((await rows()).map(({ heldUrl }) => heldUrl)).toEqual(['http://elsewhere.example/canoes', null]);
+    const rules = await rulesOf(plan);
+    expect(rules).toContain('address-other-site');
+    expect(rules).toContain('address-not-https');
+    const { addresses } = await server.call(api.listAddresses, { params: { plan } });
+    expect(addresses.map(({ address, ads: ofAds, keywords }) => [address, ofAds, keywords])).toEqual(
+      expect.arrayContaining([
+        ['http://elsewhere.example/canoes', 0, 1],
+        [rule, 0, 1],
+      ]),
+    );
+    await hold('');
+    expect((await rows()).map(({ heldUrl }) => heldUrl)).toEqual([null, null]);
+    await expect(hold('no address')).rejects.toMatchObject({ failure: { at: 'finalUrl' } });
   });
 
   test('a base that is no address is refused', async () => {
@@ -407,7 +488,13 @@ test('after any edit of what ads are made of they are the same as made from scra
   const steps: (() => Promise<unknown>)[] = [
     () => edit(plan, 1, 'fields.headline1.lines', lines.headline1, ['@theme hire', '@keyword(live)']),
     () => edit(plan, 1, 'form', 'plain', 'assembled'),
-    () => edit(plan, second, 'groups', patternOf({}).groups, { to: 'themes', themes: [hire], groups: [] }),
+    () =>
+      edit(plan, second, 'groups', patternOf({}).groups, {
+        to: 'themes',
+        themes: [hire],
+        groups: [],
+        campaigns: [],
+      }),
     () =>
       server.call(api.editTheme, {
         params: { plan, theme: hire },
@@ -443,8 +530,8 @@ test('after any edit of what ads are made of they are the same as made from scra
         plan,
         second,
         'groups',
-        { to: 'themes', themes: [hire], groups: [] },
-        { to: 'without', themes: [], groups: [] },
+        { to: 'themes', themes: [hire], groups: [], campaigns: [] },
+        { to: 'without', themes: [], groups: [], campaigns: [] },
       ),
     () => server.call(api.orderPatterns, { params: { plan }, body: { patterns: [second, 1] } }),
     () => server.call(api.undoChange, { params: { plan }, body: {} }),

@@ -146,6 +146,7 @@ const fieldWords: Record<string, string> = {
   'address.themes': 'Paths of themes',
   'address.parameters': 'Parameters',
   'address.mobile': 'Address for phones',
+  'address.keywords': 'Path of keywords',
 };
 
 /** What a field is called; undefined for one that has no words yet. */

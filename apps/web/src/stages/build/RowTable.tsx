@@ -11,8 +11,11 @@ import { isTyped, withParams } from '../../kit/address.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, money } from '../../kit/format.ts';
+import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
+import { readHeld } from '../../kit/read-held.ts';
+import { Tie } from '../../kit/Tie.tsx';
 import type { Put, TableColumn } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
@@ -95,7 +98,11 @@ export function RowTable({ plan, labels }: { plan: PlanState; labels: readonly s
     () => ({
       put: (puts: Put<LongRow>[]) =>
         holdEachNow(
-          puts.map(({ row, column, value }) => [row.key, column === 'bid' ? 'bid' : 'status', value ?? '']),
+          puts.map(({ row, column, value }) => [
+            row.key,
+            column as 'bid' | 'status' | 'finalUrl',
+            value ?? '',
+          ]),
         ),
     }),
     [holdEachNow],
@@ -249,6 +256,8 @@ function rowColumns(
   onGroup: (group: string) => void,
 ): TableColumn<LongRow>[] {
   const bidOf = (row: LongRow) => asMicros(Number(pending.get(`${row.key} bid`) ?? row.bid));
+  const urlOf = (row: LongRow) =>
+    String(pending.get(`${row.key} finalUrl`) ?? row.heldUrl ?? row.ruleUrl ?? '');
   const plain = (amount: number) => decimalFromMicros(asMicros(amount), decimalsOf(currency));
   return [
     { id: 'text', heading: 'Keyword', sortable: true, text: ({ text }) => text, cell: ({ text }) => text },
@@ -331,6 +340,30 @@ function rowColumns(
       width: 120,
       text: ({ labels }) => labels.join(', '),
       cell: ({ labels }) => <span className="text-faint">{labels.join(', ')}</span>,
+    },
+    {
+      id: 'finalUrl',
+      heading: 'Final URL',
+      hint: 'Where the keyword leads by itself; empty: where the ads of its ad group do',
+      width: 220,
+      text: (row) => urlOf(row),
+      read: (typed) => (typed === '' ? { value: '' } : readHeld('finalUrl', typed)),
+      cell: (row) => (
+        <span className="flex min-w-0 items-center gap-0.5">
+          {row.heldUrl !== null && (
+            <Tie
+              rule={row.ruleUrl === null ? 'where its ads lead' : `“${row.ruleUrl}”`}
+              onLetGo={() => void actions.letGo([{ rowKey: row.key, field: 'finalUrl' }])}
+            />
+          )}
+          <InlineEdit
+            label={`final URL of ${row.text} ${matchWords[row.type]}`}
+            shown={urlOf(row) || <span className="text-faint">as its ads</span>}
+            text={urlOf(row)}
+            onKeep={(typed) => hold(row.key, 'finalUrl', typed.trim())}
+          />
+        </span>
+      ),
     },
   ];
 }

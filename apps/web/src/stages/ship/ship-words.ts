@@ -77,7 +77,7 @@ export function lossWords(rule: LossRule, count: number): string {
     'negatives-over-limit': `${counted(count, 'negative')} over what one place may hold`,
     setting: `${counted(count, 'campaign setting')} that no column takes`,
     'kept-places': `${counted(count, 'ad')} whose lines are not kept in their places: no column tells them`,
-    address: `${counted(count, 'address')} of ads that no column takes`,
+    address: `${counted(count, 'final URL')} of ads and keywords that no column takes`,
     'extra-fields': `${counted(count, 'sitelink')} without the lines below: no columns take them`,
     extra: `${counted(count, 'extra')} that it does not take`,
     'extras-over-limit': `${counted(count, 'extra')} more than are shown`,

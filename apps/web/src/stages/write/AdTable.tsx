@@ -120,7 +120,7 @@ export function AdTable({ plan, writing, actions }: Props) {
         ...body,
         name: `${body.name} for ${counted(groups.length, 'group')}`,
         labels: [],
-        groups: { to: 'groups', themes: [], groups },
+        groups: { to: 'groups', themes: [], groups, campaigns: [] },
         split: { ...body.split, by: 'none' },
       },
       first.pattern,

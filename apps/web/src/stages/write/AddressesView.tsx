@@ -127,6 +127,10 @@ function RuleSentences({ document, kept, themes, counts }: RuleProps) {
         {chip('parameters', 'Parameters of final URLs', 'none')}, and phones to{' '}
         {chip('mobile', 'Base for phones', 'the same')}.
       </p>
+      <p>
+        Keywords lead {kept.keywords === '' ? 'where their ads do' : 'to the base'}; a path of their own is{' '}
+        {chip('keywords', 'Path of keywords', 'none')}.
+      </p>
       {kept.themes.map(({ theme, path }) => (
         <p key={theme}>
           Within <b>{themes.find(({ id }) => id === theme)?.name ?? 'a theme that is gone'}</b> the path is{' '}
@@ -184,7 +188,9 @@ function RuleSentences({ document, kept, themes, counts }: RuleProps) {
       )}
       <Help>
         Tokens become slugs in a path (<b>@keyword</b> is {slugOf(examples.keyword)}) and are escaped in
-        parameters. The address is the same for all ads of a group, unless one is written by hand.
+        parameters. The address is the same for all ads of a group, unless one is written by hand. A campaign
+        may have a path of its own (Build, table of campaigns), and so may a single keyword (table of keyword
+        rows). A path of keywords is for outlets that list a final URL with each keyword.
       </Help>
     </section>
   );
@@ -192,7 +198,7 @@ function RuleSentences({ document, kept, themes, counts }: RuleProps) {
 
 type ListProps = { addresses: z.output<typeof listAddresses.answer>['addresses']; total: number };
 
-/** The addresses that ads lead to, those with a problem first. */
+/** The addresses that ads and keywords lead to, those with a problem first. */
 const AddressList = ({ addresses, total }: ListProps) => (
   <>
     {addresses.length === 0 ? (
@@ -205,30 +211,34 @@ const AddressList = ({ addresses, total }: ListProps) => (
           <tr className="text-left text-faint">
             <th className="py-1 font-normal">Address</th>
             <th className="w-20 text-right font-normal">Ads</th>
+            <th className="w-20 text-right font-normal">Keywords</th>
             <th className="w-52 pl-6 font-normal">Answer</th>
             <th className="font-normal">Title</th>
             <th className="w-40 font-normal">Asked</th>
           </tr>
         </thead>
         <tbody>
-          {addresses.slice(0, SHOWN).map(({ address, ads, status, title, leadsTo, problem, checkedAt }) => (
-            <tr key={address} className="border-base-200 border-t align-top">
-              <td className="break-all py-1 pr-3">
-                {address}
-                {leadsTo && <span className="block text-[12px] text-warning">leads on to {leadsTo}</span>}
-              </td>
-              <td className="py-1 text-right">{count(ads)}</td>
-              <td className="py-1 pl-6">
-                {checkedAt === null && <span className="text-faint">–</span>}
-                {checkedAt !== null && opens(status) && `opens (${status})`}
-                {checkedAt !== null && !opens(status) && (
-                  <span className="text-error">{problem || `does not open (${status})`}</span>
-                )}
-              </td>
-              <td className="py-1 pr-3">{title}</td>
-              <td className="py-1 text-faint">{checkedAt ? time(checkedAt) : 'never'}</td>
-            </tr>
-          ))}
+          {addresses
+            .slice(0, SHOWN)
+            .map(({ address, ads, keywords, status, title, leadsTo, problem, checkedAt }) => (
+              <tr key={address} className="border-base-200 border-t align-top">
+                <td className="break-all py-1 pr-3">
+                  {address}
+                  {leadsTo && <span className="block text-[12px] text-warning">leads on to {leadsTo}</span>}
+                </td>
+                <td className="py-1 text-right">{count(ads)}</td>
+                <td className="py-1 text-right">{count(keywords)}</td>
+                <td className="py-1 pl-6">
+                  {checkedAt === null && <span className="text-faint">–</span>}
+                  {checkedAt !== null && opens(status) && `opens (${status})`}
+                  {checkedAt !== null && !opens(status) && (
+                    <span className="text-error">{problem || `does not open (${status})`}</span>
+                  )}
+                </td>
+                <td className="py-1 pr-3">{title}</td>
+                <td className="py-1 text-faint">{checkedAt ? time(checkedAt) : 'never'}</td>
+              </tr>
+            ))}
         </tbody>
       </table>
     )}

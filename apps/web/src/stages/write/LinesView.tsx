@@ -16,6 +16,7 @@ type Props = Pick<
   'writing' | 'place' | 'onPlace' | 'ordered' | 'onNextMisfit' | 'onMisfitsFirst' | 'cures' | 'onCure'
 > &
   Pick<LinesProps, 'form' | 'counts' | 'siteName' | 'focused'> & {
+    plan: number;
     writing: WritingState;
     body: AdPattern;
     themes: ComponentProps<typeof PatternSentence>['themes'];
@@ -47,6 +48,7 @@ export function LinesView(props: Props) {
           document={document}
           themes={themes}
           groupInView={group}
+          plan={props.plan}
         />
         <Versions split={body.split} shown={version} onVersion={onVersion} />
       </div>

@@ -5,8 +5,9 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Document } from '../../data/document.ts';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
-import { count, counted } from '../../kit/format.ts';
+import { counted } from '../../kit/format.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';
+import { useBuiltPlaces } from '../../plan/use-built-places.ts';
 import { fieldName } from './field-names.ts';
 import { formOf, useMeasure } from './measure.tsx';
 import { OutletsChoice } from './OutletsChoice.tsx';
@@ -19,6 +20,7 @@ type Props = {
   /** Themes by their paths, for those a pattern may be for. */
   themes: readonly { id: number; name: string }[];
   groupInView: { key: string; name: string } | null;
+  plan: number;
 };
 
 const forms: { value: AdForm; words: string }[] = [
@@ -27,6 +29,7 @@ const forms: { value: AdForm; words: string }[] = [
 ];
 const scopes: { value: PatternScope['to']; words: string }[] = [
   { value: 'all', words: 'all ad groups' },
+  { value: 'campaigns', words: 'the campaigns …' },
   { value: 'themes', words: 'the branches …' },
   { value: 'groups', words: 'chosen ad groups' },
   { value: 'without', words: 'those without an ad' },
@@ -38,7 +41,7 @@ const splits: { value: PatternSplit['by']; words: string }[] = [
 ];
 
 /** What the chosen pattern is and which groups it is for, as a sentence whose words are the settings. */
-export function PatternSentence({ id, body, document, themes, groupInView }: Props) {
+export function PatternSentence({ id, body, document, themes, groupInView, plan }: Props) {
   const at = `patterns.${id}`;
   const set = async (field: string, value: unknown) => {
     const words = await document.edit(`${at}.${field}`, value);
@@ -47,6 +50,7 @@ export function PatternSentence({ id, body, document, themes, groupInView }: Pro
   };
   const { groups, split, form, labels, name } = body;
   const measure = useMeasure();
+  const { campaigns } = useBuiltPlaces(plan);
   const limits = formOf(measure, form);
   const inView = groupInView ? [groupInView.key] : [];
   const some = groups.groups.length > 0 ? groups.groups : inView;
@@ -55,6 +59,7 @@ export function PatternSentence({ id, body, document, themes, groupInView }: Pro
       to,
       themes: to === 'themes' ? groups.themes : [],
       groups: to === 'groups' ? some : [],
+      campaigns: to === 'campaigns' ? groups.campaigns : [],
     });
   return (
     <div className="flex flex-wrap items-center gap-x-1.5 gap-y-1 px-4 pb-1 text-[13px]">
@@ -82,10 +87,19 @@ export function PatternSentence({ id, body, document, themes, groupInView }: Pro
         onChoose={(to) => void scope(to)}
       />
       {groups.to === 'themes' && (
-        <ThemesChoice
-          themes={themes}
+        <SomeOf
+          word="branch"
+          all={themes}
           chosen={groups.themes}
           onChange={(next) => void set('groups', { ...groups, themes: next })}
+        />
+      )}
+      {groups.to === 'campaigns' && (
+        <SomeOf
+          word="campaign"
+          all={campaigns.map(({ key, name: title }) => ({ id: key, name: title }))}
+          chosen={groups.campaigns}
+          onChange={(next) => void set('groups', { ...groups, campaigns: next })}
         />
       )}
       {groups.to === 'groups' && (
@@ -197,17 +211,18 @@ function readLines(typed: string): { value: string[] } | { words: string } {
   return { value: lines };
 }
 
-function ThemesChoice({
-  themes,
-  chosen,
-  onChange,
-}: {
-  themes: Props['themes'];
-  chosen: readonly number[];
-  onChange: (themes: number[]) => void;
-}) {
+type SomeProps<Id> = {
+  /** What one of them is called. */
+  word: string;
+  all: readonly { id: Id; name: string }[];
+  chosen: readonly Id[];
+  onChange: (chosen: Id[]) => void;
+};
+
+/** Some of the plan's branches or campaigns, each taken out by a press. */
+function SomeOf<Id extends number | string>({ word, all, chosen, onChange }: SomeProps<Id>) {
   const [adding, setAdding] = useState(false);
-  const left = themes.filter(({ id }) => !chosen.includes(id));
+  const left = all.filter(({ id }) => !chosen.includes(id));
   return (
     <span className="inline-flex flex-wrap items-center gap-1">
       {chosen.map((id) => (
@@ -215,24 +230,25 @@ function ThemesChoice({
           key={id}
           type="button"
           className="chip"
-          title="Take this branch out"
+          title={`Take this ${word} out`}
           onClick={() => onChange(chosen.filter((one) => one !== id))}
         >
-          {themes.find((theme) => theme.id === id)?.name ?? `theme ${count(id)}, gone`} ×
+          {all.find((one) => one.id === id)?.name ?? `${word} ${id}, gone`} ×
         </button>
       ))}
       {adding || chosen.length === 0 ? (
         <select
           className="plain-field chip cursor-pointer"
-          aria-label="Add a branch"
+          aria-label={`Add a ${word}`}
           value=""
           onChange={({ target }) => {
             setAdding(false);
-            if (target.value) onChange([...chosen, Number(target.value)]);
+            const added = left.find(({ id }) => String(id) === target.value);
+            if (added) onChange([...chosen, added.id]);
           }}
           onBlur={() => setAdding(false)}
         >
-          <option value="">{themes.length === 0 ? 'no themes yet' : 'choose a branch'}</option>
+          <option value="">{all.length === 0 ? `no ${word} yet` : `choose a ${word}`}</option>
           {left.map(({ id, name }) => (
             <option key={id} value={id}>
               {name}
@@ -241,7 +257,7 @@ function ThemesChoice({
         </select>
       ) : (
         <button type="button" className="text-primary hover:underline" onClick={() => setAdding(true)}>
-          + branch
+          + {word}
         </button>
       )}
     </span>

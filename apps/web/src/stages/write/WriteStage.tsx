@@ -134,6 +134,7 @@ export function WriteStage() {
       )}
       {view === '' && kept && form && (
         <LinesView
+          plan={plan.id}
           writing={writing}
           body={kept}
           form={form}

@@ -15,6 +15,7 @@ export const holdFields = [
   'settings',
   ...adFields,
   'finalUrl',
+  'path',
 ] as const;
 export type HoldField = (typeof holdFields)[number];
 export const heldInput = z.union([text(2_000), micros]);

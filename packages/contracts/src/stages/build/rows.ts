@@ -118,6 +118,7 @@ export const readHeads = endpoint({
     /** By their places in `campaignNames`. */
     campaigns: z.array(count),
     campaignNames: z.array(z.string()),
+    campaignKeys: z.array(z.string()),
     themeNames: z.array(
       z.object({ id: count, parent: count.nullable(), name: z.string(), branch: z.string() }),
     ),
@@ -134,6 +135,9 @@ export const builtRow = z.object({
   bid: micros,
   held: z.boolean(),
   ruleBid: micros,
+  /** Where it leads by hand, and by the rule; null: where its ads do. */
+  heldUrl: z.string().nullable(),
+  ruleUrl: z.string().nullable(),
   status,
   labels: z.array(z.string()),
 });

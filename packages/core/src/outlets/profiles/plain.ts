@@ -97,7 +97,11 @@ export const plainOutlet: Outlet = {
       columns: [...campaign, ...budget, ...settings, ...labels, ...status],
     },
     { kind: 'groups', fileName: 'ad-groups', columns: [...group, ...bid, ...labels, ...status] },
-    { kind: 'keywords', fileName: 'keywords', columns: [...group, ...keyword, ...bid, ...labels, ...status] },
+    {
+      kind: 'keywords',
+      fileName: 'keywords',
+      columns: [...group, ...keyword, ...bid, ...named('final-url'), ...labels, ...status],
+    },
     { kind: 'negatives', fileName: 'negative-keywords', columns: [...group, ...keyword, ...status] },
     { kind: 'ads', fileName: 'ads', columns: [...group, ...ads, ...labels, ...status] },
     {

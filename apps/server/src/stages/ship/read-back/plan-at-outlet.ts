@@ -60,10 +60,10 @@ export async function planAtOutlet(
       settle: tell,
       onRow: ({ key, joined }: CellRow) => void at.cells.set(key, joined),
       onGroup: ({ head, place, ads, written }) => {
-        at.campaigns.set(place.campaign, head.campaign_key);
+        at.campaigns.set(place.campaign, head.campaignKey);
         at.groups.set(joinCells([place.campaign, place.name]), {
           key: head.key,
-          campaign: head.campaign_key,
+          campaign: head.campaignKey,
         });
         nameOf.set(head.key, [place.campaign, place.name]);
         ads.forEach((ad, n) => {

@@ -677,6 +677,36 @@ describe('a plan that has something', () => {
     expect(after.map(({ change, text }) => [change, text])).toEqual([['missing', 'canoe (exact)']]);
   });
 
+  test('where keywords lead is taken from sheets, new ones too; what is no address is told', async () => {
+    const plan = await planOf(server);
+    await takeIn(server, plan, 'kayak\t900\ncanoe\t300\n');
+    await built(server, plan);
+    const { campaignNames } = await server.call(api.readHeads, { params: { plan } });
+    const row = (text: string, url: string) => [campaignNames[0] ?? '', text, text, 'Exact', url, 'Enabled'];
+    const text = csv(
+      ['Campaign', 'Ad group', 'Keyword', 'Match type', 'Final URL', 'Status'],
+      row('kayak', ''),
+      row('canoe', 'https://saltmarshpaddle.example/c'),
+      row('raft', 'https://saltmarshpaddle.example/r'),
+      row('dinghy', 'nowhere'),
+    );
+    const kept = await look(plan, [{ name: 'keywords.csv', text }]);
+    expect((await take(plan, kept)).notes).toContainEqual({
+      code: 'ad-address',
+      count: 1,
+      samples: ['nowhere'],
+    });
+    const held = await select<{ text: string; held_url: string }>(
+      server.database,
+      'select text, held_url from keyword_rows where plan_id = $1 and held_url is not null order by text',
+      [plan],
+    );
+    expect(held).toEqual([
+      { text: 'canoe', held_url: 'https://saltmarshpaddle.example/c' },
+      { text: 'raft', held_url: 'https://saltmarshpaddle.example/r' },
+    ]);
+  });
+
   test('a renamed ad group is known by the name by which it was shipped', async () => {
     const plan = await planOfAccount();
     const sheets = await sheetsOf(plan, 'plain');

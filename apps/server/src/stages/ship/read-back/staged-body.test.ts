@@ -8,6 +8,7 @@ import { packStaged, type StagedRow, unpackStaged } from './staged-body.ts';
 const text = fc.oneof(fc.string({ maxLength: 12 }), fc.constantFrom('', '[', '{"a":1}', 'a\tb\n"c"', '🛶'));
 const keyword: fc.Arbitrary<KeywordSheetRow> = fc.record({
   kind: fc.constant('keyword' as const),
+  finalUrl: fc.constantFrom('', 'https://site.example/own'),
   campaign: text,
   group: text,
   text,
@@ -54,6 +55,7 @@ test('rows that wait are read as they were kept', () => {
 test('of a new keyword nothing is kept twice', () => {
   const row: KeywordSheetRow = {
     kind: 'keyword',
+    finalUrl: '',
     campaign: 'C',
     group: 'G',
     text: 'sea kayak',

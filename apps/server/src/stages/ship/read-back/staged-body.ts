@@ -39,16 +39,29 @@ type Packed = [
   labels?: readonly string[],
   marks?: readonly number[],
   bids?: NetworkBids | null,
+  finalUrl?: string,
 ];
 
 /** As it is kept: new keywords, of which there are hundreds of thousands, as short as they can be. */
 export function packStaged({ change, ...staged }: StagedRow): string {
   const { row, campaign, group, line, sheet } = staged;
   if (change !== 'added' || row?.kind !== 'keyword') return JSON.stringify(staged);
-  const { campaign: inCampaign, group: inGroup, text, type, bid, status, labels, marks, bids } = row;
+  const {
+    campaign: inCampaign,
+    group: inGroup,
+    text,
+    type,
+    bid,
+    status,
+    labels,
+    marks,
+    bids,
+    finalUrl,
+  } = row;
   const packed: Packed = [inCampaign, inGroup, text, type, bid, line, sheet, campaign, group];
-  const isUsual = status === 'enabled' && labels.length === 0 && marks.length === 0 && bids === null;
-  if (!isUsual) packed.push(status, labels, marks, bids);
+  const isUsual =
+    status === 'enabled' && labels.length === 0 && marks.length === 0 && bids === null && finalUrl === '';
+  if (!isUsual) packed.push(status, labels, marks, bids, finalUrl);
   return JSON.stringify(packed);
 }
 
@@ -70,8 +83,8 @@ class NewKeywordRow implements StagedRow {
 
   constructor(packed: Packed) {
     const [campaign, group, text, type, bid, line, sheet, campaignKey, groupKey, ...rest] = packed;
-    const [status = 'enabled', labels = NONE, marks = NO_MARKS, bids = null] = rest;
-    this.row = { kind: 'keyword', campaign, group, text, type, marks, bid, bids, labels, status };
+    const [status = 'enabled', labels = NONE, marks = NO_MARKS, bids = null, finalUrl = ''] = rest;
+    this.row = { kind: 'keyword', campaign, group, text, type, marks, bid, bids, finalUrl, labels, status };
     this.line = line;
     this.sheet = sheet;
     this.campaign = campaignKey;

@@ -53,7 +53,7 @@ export class AdsTaken {
       if (isAdField(value)) {
         const source = this.sourceOf(after);
         if (source !== null) this.held.add(ad, value, source);
-      } else if (value === 'final-url') this.holdAddress(ad, after);
+      } else if (value === 'final-url') this.held.addAddress(ad, after, this.notes);
       else if (value === 'status') this.held.add(ad, 'status', statusOf(row));
       else if (value === 'labels') this.held.add(ad, 'labels', row.labels.join(', '));
       else if (value === 'mobile-url') this.notes.add('ad-mobile', after);
@@ -66,11 +66,6 @@ export class AdsTaken {
     if ('source' in read && read.source.length <= LONGEST_LINE) return read.source;
     this.notes.add('problem' in read && read.problem === 'insertion' ? 'ad-insertion' : 'ad-token', text);
     return null;
-  }
-
-  private holdAddress(ad: string, address: string) {
-    if (readSite(address).status === 'address') this.held.add(ad, 'finalUrl', address);
-    else this.notes.add('ad-address', address);
   }
 
   /** `groups`: how many ad groups the plan will have, where it had none before. Answers how many ads were taken. */
@@ -138,8 +133,8 @@ export class AdsTaken {
       status: mostOf(like.map(({ row }) => statusOf(row))) ?? 'enabled',
       labels: [...(like.find((ad) => labelsOf(ad) === labels)?.row.labels ?? [])].slice(0, MOST_LABELS),
       groups: forAll
-        ? { to: 'all', themes: [], groups: [] }
-        : { to: 'groups', themes: [], groups: like.map(({ place }) => place.key) },
+        ? { to: 'all', themes: [], groups: [], campaigns: [] }
+        : { to: 'groups', themes: [], groups: like.map(({ place }) => place.key), campaigns: [] },
     });
     for (const [field, at] of Object.entries(first.row.kept))
       if (body.fields[field as AdField].lines.length > 0) body.fields[field as AdField].kept = at;
@@ -151,7 +146,7 @@ export class AdsTaken {
       if (body.fields[field as AdField].lines[0] !== source) this.held.add(key, field as AdField, source);
     if (statusOf(row) !== body.status) this.held.add(key, 'status', statusOf(row));
     if (row.labels.join(', ') !== body.labels.join(', ')) this.held.add(key, 'labels', row.labels.join(', '));
-    if (row.finalUrl !== '' && row.finalUrl !== usual) this.holdAddress(key, row.finalUrl);
+    if (row.finalUrl !== '' && row.finalUrl !== usual) this.held.addAddress(key, row.finalUrl, this.notes);
     if (row.mobileUrl !== '') this.notes.add('ad-mobile', row.mobileUrl);
   }
 

@@ -363,6 +363,8 @@ class Taking {
       else if (value === 'bid' || value === 'bid-search') {
         const bid = this.amounts.bid(bidOfRow(row));
         if (bid !== null) takeBid(bid);
+      } else if (value === 'final-url') {
+        if (row.kind === 'keyword') this.held.addAddress(key, row.finalUrl, this.notes);
       } else if (value.startsWith('bid-')) this.notes.add('bid-network', name);
   }
 

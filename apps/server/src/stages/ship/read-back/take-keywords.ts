@@ -99,6 +99,7 @@ export class KeywordsTaken {
       if (bid !== null && bid !== usualBid(place.key, row.type)) this.held.add(key, 'bid', bid);
       if (row.status === 'paused') this.held.add(key, 'status', 'paused');
       if (row.labels.length > 0) this.held.add(key, 'labels', row.labels.join(', '));
+      if (row.finalUrl !== '') this.held.addAddress(key, row.finalUrl, this.notes);
     }
     return this.taken.length;
   }

@@ -1,4 +1,4 @@
-import type { CampaignRow, PlanState } from '@sprig/contracts';
+import type { CampaignRow, HeldValue, PlanState } from '@sprig/contracts';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useWidths } from '../../../data/me.ts';
@@ -11,6 +11,7 @@ import type { RowSource } from '../../../kit/table/row-source.ts';
 import { useSelection } from '../../../kit/table/selection.ts';
 import { Table } from '../../../kit/table/Table.tsx';
 import { useFacts } from '../../../plan/use-facts.ts';
+import { useHolds } from '../../../plan/use-holds.ts';
 import { BulkBar } from '../BulkBar.tsx';
 import { ManyExtras } from '../ManyExtras.tsx';
 import { ManyNegatives } from '../negatives/ManyNegatives.tsx';
@@ -43,6 +44,7 @@ export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }:
   const many = useManyRows(plan.id, 'campaign');
   const { data: sets = [] } = useSettingSets(plan.id);
   const { value: facts } = useFacts(plan.id);
+  const { holds } = useHolds(plan.id);
   const { change, pending } = useCampaignChange(plan.id, builtRevision, plan.revision);
   const [opened, setOpened] = useState<Opened | null>(null);
   const [editing, setEditing] = useState<number | null>(null);
@@ -55,9 +57,11 @@ export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }:
   const rows = useMemo(
     () =>
       facts
-        ? shownCampaigns(campaigns, sets, facts, costs).map((one) => withPending(one, pending))
+        ? shownCampaigns(campaigns, sets, facts, costs, pathsIn(holds)).map((one) =>
+            withPending(one, pending),
+          )
         : undefined,
-    [campaigns, sets, facts, costs, pending],
+    [campaigns, sets, facts, costs, holds, pending],
   );
   const found = useMemo(() => foundCampaigns(rows ?? [], { filter, sort, down }), [rows, filter, sort, down]);
   const source = useMemo<RowSource<ShownCampaign, string>>(() => sourceOf(found, !rows), [found, rows]);
@@ -171,6 +175,9 @@ export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }:
     </>
   );
 }
+
+const pathsIn = (holds: readonly HeldValue[]) =>
+  new Map(holds.flatMap(({ rowKey, field, value }) => (field === 'path' ? [[rowKey, String(value)]] : [])));
 
 /** Rows that are all here. */
 function sourceOf(found: readonly ShownCampaign[], loading: boolean): RowSource<ShownCampaign, string> {

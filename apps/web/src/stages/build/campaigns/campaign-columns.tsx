@@ -23,8 +23,15 @@ import type { ShownCampaign } from './shown-campaigns.ts';
 import type { CampaignChange } from './use-campaign-change.ts';
 
 type Column = TableColumn<ShownCampaign>;
-type HeldField = 'name' | 'budget' | 'bid' | 'status' | 'labels';
-const heldColumns: readonly string[] = ['name', 'budget', 'bid', 'status', 'labels'] satisfies HeldField[];
+type HeldField = 'name' | 'budget' | 'bid' | 'status' | 'labels' | 'path';
+const heldColumns: readonly string[] = [
+  'name',
+  'budget',
+  'bid',
+  'status',
+  'labels',
+  'path',
+] satisfies HeldField[];
 
 export type CampaignCells = {
   currency: string;
@@ -266,6 +273,27 @@ export function campaignColumns({
           text={labels.join(', ')}
           onKeep={(typed) => hold(key, 'labels', labelsOf(typed).join(', '))}
         />
+      ),
+    },
+    {
+      id: 'path',
+      heading: 'Path of final URLs',
+      hint: 'Where its ads lead behind the base, if their theme has no path of its own',
+      width: 150,
+      text: ({ path }) => path,
+      read: (typed) => readHeld('path', typed.trim()),
+      cell: ({ key, name, path }) => (
+        <span className="flex min-w-0 items-center gap-0.5">
+          {path !== '' && (
+            <Tie rule="the plan’s path" onLetGo={() => void letGo([{ rowKey: key, field: 'path' }])} />
+          )}
+          <InlineEdit
+            label={`path of final URLs of ${name}`}
+            shown={path || <span className="text-faint">the plan’s</span>}
+            text={path}
+            onKeep={kept(key, 'path', (typed) => readHeld('path', typed.trim()))}
+          />
+        </span>
       ),
     },
     figure('groups', 'Ad groups', ({ groups }) => groups),

@@ -10,6 +10,8 @@ export type ShownCampaign = CampaignRow & {
   is: Settings;
   /** By the forecast; undefined: it is not there yet. */
   cost: number | undefined;
+  /** The path of its final URLs by hand; empty: the plan's. */
+  path: string;
 };
 
 export const campaignSorts = [
@@ -30,10 +32,18 @@ export const shownCampaigns = (
   sets: readonly SettingSet[],
   facts: Facts,
   costs: ReadonlyMap<string, number>,
+  /** The paths that are held, by campaign. */
+  paths: ReadonlyMap<string, string>,
 ): ShownCampaign[] =>
   campaigns.map((campaign) => {
     const set = sets.find(({ id }) => id === campaign.settings) ?? null;
-    return { ...campaign, set, is: set ?? facts, cost: costs.get(campaign.key) };
+    return {
+      ...campaign,
+      set,
+      is: set ?? facts,
+      cost: costs.get(campaign.key),
+      path: paths.get(campaign.key) ?? '',
+    };
   });
 
 const ORDERS: Record<Exclude<CampaignSort, 'made'>, (a: ShownCampaign, b: ShownCampaign) => number> = {

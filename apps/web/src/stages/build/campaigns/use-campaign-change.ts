@@ -14,7 +14,13 @@ export type CampaignChange = Pick<Body, 'values' | 'settings'>;
 type Pending = ReadonlyMap<string, Partial<ShownCampaign>>;
 const NONE: Pending = new Map();
 
-const FIELDS = { name: 'name', budget: 'dailyBudget', bid: 'defaultBid', status: 'status' } as const;
+const FIELDS = {
+  name: 'name',
+  budget: 'dailyBudget',
+  bid: 'defaultBid',
+  status: 'status',
+  path: 'path',
+} as const;
 
 /** Changes campaigns, and shows them as they will be until a build has caught up. */
 export function useCampaignChange(plan: number, builtRevision: number, revision: number) {
