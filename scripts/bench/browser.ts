@@ -135,6 +135,7 @@ async function live(page: Page, api: Api): Promise<Figure[]> {
       never: [],
       repeats: false,
       firstFormOnly: false,
+      alone: [],
     },
   });
   await page.goto(`http://127.0.0.1:${PORT}/plans/${plan}/mix?view=list`);

@@ -102,6 +102,7 @@ async function largePlan(api: Api): Promise<number> {
       never: [],
       repeats: false,
       firstFormOnly: false,
+      alone: [],
     },
   });
   return plan;

@@ -121,6 +121,7 @@ async function recipeFigures(): Promise<Figure[]> {
     never: [],
     repeats: false,
     firstFormOnly: false,
+    alone: [],
   });
   const make = async (...sizes: number[]) => {
     const { id } = await api('POST', `/plans/${plan}/recipes`, { recipe: recipeOf(...sizes) });

@@ -32,6 +32,7 @@ import * as parts from './migrations/026-parts.ts';
 import * as rowLooks from './migrations/027-row-looks.ts';
 import * as extrasOutlets from './migrations/028-extras-outlets.ts';
 import * as keywordUrls from './migrations/029-keyword-urls.ts';
+import * as extrasStatus from './migrations/030-extras-status.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -63,6 +64,7 @@ export const migrations = [
   { name: '027-row-looks', sql: rowLooks.up },
   { name: '028-extras-outlets', sql: extrasOutlets.up },
   { name: '029-keyword-urls', sql: keywordUrls.up },
+  { name: '030-extras-status', sql: extrasStatus.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

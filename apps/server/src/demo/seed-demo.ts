@@ -215,6 +215,7 @@ const demoRecipe: Recipe = {
       flip: false,
     },
   ],
+  alone: [],
   never: [
     [
       { kind: 'word', text: 'dry bag' },
@@ -286,7 +287,7 @@ const writeAds = (caller: Caller & { plan: number }, hire: number[], inflatable:
     });
     await change.insert(
       'extras',
-      demoExtras.map((body) => ({ id: change.takeIds(1), at: ['plan'], body, outlets: null })),
+      demoExtras.map((body) => ({ id: change.takeIds(1), at: ['plan'], body, outlets: null, status: null })),
     );
   });
 

@@ -9,17 +9,25 @@ type Query = { sql: string; bind: unknown[] };
 export const directionOf = (down: 'true' | 'false'): string =>
   down === 'true' ? 'desc nulls last' : 'asc nulls last';
 
-/** The keys that a query of what is built answers, in its order, and the revision that it was built at. */
-export async function orderedKeys(
+/** The rows that a query of what is built answers, in its order, and the revision that it was built at. */
+export async function orderedRows<T extends object>(
   { database, plan, workspace }: PlanCaller,
   { sql, bind }: Query,
-): Promise<{ builtRevision: number; keys: string[] }> {
+): Promise<{ builtRevision: number; rows: T[] }> {
   const [state] = await select<{ built: number }>(
     database,
     'select built_revision as built from plans where id = $1 and workspace_id = $2',
     [plan, workspace],
   );
   if (!state) throw notFound('plan');
-  const rows = await select<{ key: string }>(database, sql, [plan, ...bind]);
-  return { builtRevision: state.built, keys: rows.map(({ key }) => key) };
+  return { builtRevision: state.built, rows: await select<T>(database, sql, [plan, ...bind]) };
+}
+
+/** Their keys alone. */
+export async function orderedKeys(
+  caller: PlanCaller,
+  query: Query,
+): Promise<{ builtRevision: number; keys: string[] }> {
+  const { builtRevision, rows } = await orderedRows<{ key: string }>(caller, query);
+  return { builtRevision, keys: rows.map(({ key }) => key) };
 }

@@ -46,6 +46,10 @@ export const recipeSchema = z
       )
       .max(100, 'A recipe holds up to 100 patterns.'),
     never: z.array(z.tuple([side, side])).max(200),
+    alone: z
+      .array(z.strictObject({ side, but: z.array(text(200)).max(2_000) }))
+      .max(200)
+      .default([]),
     repeats: z.boolean(),
     firstFormOnly: z.boolean(),
   })
@@ -54,15 +58,17 @@ export const recipeSchema = z
     path: ['lists'],
   })
   .refine(
-    ({ lists, patterns, never }) => {
+    ({ lists, patterns, never, alone }) => {
       const known = new Set(lists.map((list) => list.id));
       const used = [
         ...patterns.flatMap(({ slots }) => slots.flatMap((one) => (one.kind === 'list' ? [one.list] : []))),
-        ...never.flat().flatMap((one) => (one.kind === 'list' ? [one.list] : [])),
+        ...[...never.flat(), ...alone.map((one) => one.side)].flatMap((one) =>
+          one.kind === 'list' ? [one.list] : [],
+        ),
       ];
       return used.every((list) => known.has(list));
     },
-    { message: 'A pattern or a pair uses a list that the recipe has not.', path: ['patterns'] },
+    { message: 'A pattern, a pair or a rule uses a list that the recipe has not.', path: ['patterns'] },
   ) satisfies z.ZodType<Recipe>;
 
 export const recipeRow = z.object({

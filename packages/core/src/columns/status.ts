@@ -25,8 +25,7 @@ export const status = column({
   loss: {
     rule: 'paused',
     // Nothing runs by a negative or an extra alone.
-    of: (row) =>
-      row.status === 'paused' && row.kind !== 'negative' && row.kind !== 'extra' ? titleOf(row) : null,
+    of: (row) => (row.status === 'paused' && row.kind !== 'negative' ? titleOf(row) : null),
     without: (row) => ({ ...row, status: 'enabled' }),
   },
 });

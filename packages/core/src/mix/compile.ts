@@ -5,6 +5,7 @@ import { hashPair, stepsOf } from './hash.ts';
 import type { ResolvedList } from './lists.ts';
 import { compilePairs, type Pairs } from './never-together.ts';
 import { MOST_COMBINATIONS, type Recipe, type Slot } from './recipe.ts';
+import { standsAlone } from './stand-alone.ts';
 import { type ReadWords, readWordLine, readWords } from './words.ts';
 
 /** Limits of the outlets that the plan is for. */
@@ -51,6 +52,8 @@ export type CompiledSlot = {
   contents: Int32Array;
   /** 1: the option holds a content word twice by itself. */
   doubled: Uint8Array;
+  /** 1: the option makes no keyword by itself. */
+  lonely: Uint8Array;
   /** Sides of never-together pairs that the option has. */
   sides: number[][];
 };
@@ -96,7 +99,7 @@ export function compileMix(input: MixInput): CompiledMix {
   const count = countMix(recipe.patterns, (id) => (recipe.on ? sizeOf(id) : 0));
   const over = shortenTo(sound, sizeOf, input.cap ?? MOST_COMBINATIONS);
   if (over) problems.push({ code: 'over-cap', total: count.total, ...over });
-  const slots = new SlotMaker(input.pack, fold, pairs, byId);
+  const slots = new SlotMaker(input.pack, fold, pairs, byId, standsAlone(recipe.alone, fold));
   const patterns = over
     ? []
     : sound.map((pattern): CompiledPattern => {
@@ -145,6 +148,7 @@ class SlotMaker {
     private readonly fold: (word: string) => string,
     private readonly pairs: Pairs,
     private readonly lists: ReadonlyMap<number, CompiledList>,
+    private readonly mayStand: ReturnType<typeof standsAlone>,
   ) {}
 
   get contentWords(): number {
@@ -183,12 +187,14 @@ class SlotMaker {
       starts: new Int32Array(size + 1),
       contents: new Int32Array(),
       doubled: new Uint8Array(size),
+      lonely: new Uint8Array(size),
       sides: [],
     };
     const contents: number[] = [];
     forms.forEach(({ text, entry }, at) => {
       made.entries[at] = entry;
       this.fill(made, at, text, contents);
+      if (!this.mayStand(text, list?.id ?? null)) made.lonely[at] = 1;
       made.sides.push(this.pairs.sidesOf(text, list?.id ?? null));
     });
     if (optional) {

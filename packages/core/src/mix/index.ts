@@ -40,6 +40,7 @@ export {
 export { withNumberForms } from './number-forms.ts';
 export { type PastedList, readPastedColumns } from './pasted-columns.ts';
 export {
+  type AloneRule,
   type BriefFact,
   briefFacts,
   emptyRecipe,

@@ -132,6 +132,21 @@ describe('what is dropped, and why', () => {
     expect(mixture.dropped['repeated-word']).toBe(3);
   });
 
+  test('words that make no keyword by themselves, and those of their list that do', () => {
+    const lists = [own(1, 'Traits', 'cheap', 'folding', 'racks'), own(2, 'Things', 'kayak', 'near me')];
+    const mixture = mixed(
+      recipeOf(lists, [pattern(maybe(1), maybe(2))], {
+        alone: [
+          { side: { kind: 'list', list: 1 }, but: ['rack'] },
+          { side: { kind: 'word', text: 'near me' }, but: [] },
+        ],
+      }),
+    );
+    expect([...textsOf(mixture)].filter((text) => !text.includes(' '))).toEqual(['racks', 'kayak']);
+    expect(droppedTexts(mixture, 'alone')).toEqual(['cheap', 'folding', 'near me']);
+    expect([...textsOf(mixture)]).toContain('cheap near me');
+  });
+
   test('never together: words, runs of words across slots, lists', () => {
     const lists = [
       own(1, 'good', 'kayak'),
@@ -328,6 +343,13 @@ const someRecipe = fc
       { minLength: 1, maxLength: 3 },
     ),
     never: fc.array(fc.tuple(someSide, someSide), { maxLength: 2 }),
+    alone: fc.array(
+      fc.record({
+        side: someSide,
+        but: fc.array(fc.constantFrom('kayak', 'sea kayak', 'in'), { maxLength: 1 }),
+      }),
+      { maxLength: 2 },
+    ),
     repeats: fc.boolean(),
     firstFormOnly: fc.boolean(),
   })

@@ -11,8 +11,18 @@ import { placeOf, type TextIndex, tableSize } from './hash.ts';
 import type { Piece } from './never-together.ts';
 
 /** Why a combination is dropped, in the order in which they are looked at. */
-export const dropReasons = ['empty', 'repeated-word', 'never-together', 'made-before', 'too-long'] as const;
+export const dropReasons = [
+  'empty',
+  'repeated-word',
+  'never-together',
+  'alone',
+  'made-before',
+  'too-long',
+] as const;
 export type DropReason = (typeof dropReasons)[number];
+
+const eachReason = <T>(of: () => T): Record<DropReason, T> =>
+  Object.fromEntries(dropReasons.map((reason) => [reason, of()])) as Record<DropReason, T>;
 
 /** How many dropped combinations of each reason are kept to be listed. */
 const LISTED = 500;
@@ -58,6 +68,9 @@ class ProductWalk {
   /** Levels above that already repeat a word, or hold a pair that is never together. */
   private repeating = 0;
   private meeting = 0;
+  /** Levels above that bring something, and those of them that make no keyword by themselves. */
+  private brought = 0;
+  private lonely = 0;
 
   constructor(private readonly compiled: CompiledMix) {
     const places = compiled.patterns.map(placesOf);
@@ -72,8 +85,8 @@ class ProductWalk {
       made: new Uint32Array(total),
       bases,
       madeBy: [],
-      dropped: { empty: 0, 'repeated-word': 0, 'never-together': 0, 'made-before': 0, 'too-long': 0 },
-      listed: { empty: [], 'repeated-word': [], 'never-together': [], 'made-before': [], 'too-long': [] },
+      dropped: eachReason(() => 0),
+      listed: eachReason(() => []),
       hashA: new Int32Array(total),
       hashB: new Int32Array(total),
     };
@@ -177,6 +190,10 @@ class ProductWalk {
         this.drop('never-together', place);
         continue;
       }
+      if (isFirst && slot.lonely[option] === 1) {
+        this.drop('alone', place);
+        continue;
+      }
       const hashA = isFirst
         ? int32At(slot.firstA, option)
         : (Math.imul(a, int32At(slot.stepA, option)) + int32At(slot.nextA, option)) | 0;
@@ -199,6 +216,7 @@ class ProductWalk {
       return this.drop('repeated-word', place);
     if (this.compiled.pairs.any && (this.meeting > 0 || (this.straddles && this.readsTogether(place))))
       return this.drop('never-together', place);
+    if (this.brought === 1 && this.lonely === 1) return this.drop('alone', place);
     this.keep(place, a, b, words > limits.words || length > limits.length);
   }
 
@@ -212,6 +230,8 @@ class ProductWalk {
       this.seen[id] = uint8At(this.seen, id) + 1;
     }
     if (repeats) this.repeating++;
+    this.brought++;
+    this.lonely += uint8At(slot.lonely, option);
     if (this.compiled.pairs.any) {
       if (this.meetsAbove(slot, option)) this.meeting++;
       for (const side of itemAt(sides, option)) this.sideCount[side] = int32At(this.sideCount, side) + 1;
@@ -224,6 +244,8 @@ class ProductWalk {
     for (let at = int32At(starts, option); at < int32At(starts, option + 1); at++)
       this.seen[int32At(contents, at)] = uint8At(this.seen, int32At(contents, at)) - 1;
     if (repeats) this.repeating--;
+    this.brought--;
+    this.lonely -= uint8At(slot.lonely, option);
     if (this.compiled.pairs.any) {
       for (const side of itemAt(sides, option)) this.sideCount[side] = int32At(this.sideCount, side) - 1;
       if (this.meetsAbove(slot, option)) this.meeting--;

@@ -20,6 +20,7 @@ export function plainMix(
     empty: [],
     'repeated-word': [],
     'never-together': [],
+    alone: [],
     'made-before': [],
     'too-long': [],
   };
@@ -40,11 +41,13 @@ export function plainMix(
           ? 'repeated-word'
           : recipe.never.some(([one, other]) => meet(pieces, one, other))
             ? 'never-together'
-            : made.has(text)
-              ? 'made-before'
-              : text.split(' ').length > limits.words || lengthOf(text) > limits.length
-                ? 'too-long'
-                : null;
+            : pieces.length === 1 && isKeptFromStanding(recipe, pieces[0] as Piece)
+              ? 'alone'
+              : made.has(text)
+                ? 'made-before'
+                : text.split(' ').length > limits.words || lengthOf(text) > limits.length
+                  ? 'too-long'
+                  : null;
     if (reason) dropped[reason].push(text);
     else made.add(text);
   };
@@ -80,6 +83,17 @@ function meet(pieces: readonly Piece[], one: Side, other: Side): boolean {
     placesOf(pieces, other).some((right) => bothWords || left !== right),
   );
 }
+
+/** Whether a rule says that what one slot brings is no keyword by itself. */
+const isKeptFromStanding = ({ alone }: Recipe, { text, list }: Piece): boolean => {
+  const said = foldedOf({ kind: 'word', text });
+  const isWord = alone.some(({ side }) => side.kind === 'word' && foldedOf(side) === said);
+  const ofList = alone.filter(({ side }) => side.kind === 'list' && side.list === list);
+  const isExcepted = ofList.some(({ but }) =>
+    but.some((one) => foldedOf({ kind: 'word', text: one }) === said),
+  );
+  return isWord || (ofList.length > 0 && !isExcepted);
+};
 
 const foldedOf = (side: Side): string =>
   side.kind === 'word' ? side.text.split(' ').map(english.numberFold).join(' ') : String(side.list);

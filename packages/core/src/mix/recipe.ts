@@ -21,6 +21,9 @@ export type Pattern = { id: number; slots: Slot[]; flip: boolean };
 export type Side = { kind: 'word'; text: string } | { kind: 'list'; list: number };
 export type NeverPair = [Side, Side];
 
+/** What makes no keyword by itself: a word or run of words, or the entries of a list, `but` those that do. */
+export type AloneRule = { side: Side; but: string[] };
+
 /** How word lists become keywords. Lists never combine across recipes. */
 export type Recipe = {
   name: string;
@@ -29,6 +32,7 @@ export type Recipe = {
   lists: RecipeList[];
   patterns: Pattern[];
   never: NeverPair[];
+  alone: AloneRule[];
   /** A word may come twice. */
   repeats: boolean;
   /** Of each entry only the first form. */
@@ -41,6 +45,7 @@ export const emptyRecipe = (name: string): Recipe => ({
   lists: [],
   patterns: [],
   never: [],
+  alone: [],
   repeats: false,
   firstFormOnly: false,
 });

@@ -1,3 +1,4 @@
+import type { Status } from '@sprig/core/build';
 import type { ExtraBody } from '@sprig/core/write';
 import {
   amount,
@@ -35,6 +36,8 @@ export const extras = table('extras', 'input', {
     body: holding<ExtraBody>(json),
     // The keys of the outlets that it is for; nothing: all.
     outlets: laterInFile(optional(texts)),
+    // Nothing: it runs.
+    status: laterInFile(optional(holding<Status>(text))),
   },
 });
 

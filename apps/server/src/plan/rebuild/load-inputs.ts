@@ -130,13 +130,14 @@ export class InputReader {
       `select distinct on (text) text, reason from ad_reviews, unnest(texts) as text
        where plan_id = $1 and state = 'refused' order by text, id desc`,
     );
-    const extras = await this.rows<{ at: string[]; body: ExtraBody }>(
-      'select at, body from extras where plan_id = $1 order by id',
+    const extras = await this.rows<{ at: string[]; body: ExtraBody; status: string }>(
+      `select at, body, coalesce(status, 'enabled') as status from extras where plan_id = $1 order by id`,
     );
-    const phones = extras.filter(({ body }) => body.kind === 'phone');
+    const running = extras.filter(({ status }) => status === 'enabled');
+    const phones = running.filter(({ body }) => body.kind === 'phone');
     return {
       refused,
-      extrasAt: new Set(extras.flatMap(({ at }) => at)),
+      extrasAt: new Set(running.flatMap(({ at }) => at)),
       phonesAt: new Set(phones.flatMap(({ at }) => at)),
       extraTexts: [...new Set(extras.flatMap(({ body }) => textsOfExtra(body)))],
     };

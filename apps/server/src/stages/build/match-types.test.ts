@@ -210,6 +210,41 @@ test('rows are listed by bid, searches, label, stage and theme', async () => {
   expect(await texts({ theme: '999' })).toEqual([]);
 });
 
+test('rows are listed by the position that their bids reach by the forecast, or that they reach none', async () => {
+  const plan = await planOf(server);
+  await takeIn(server, plan, 'invoice app\t900\t1.00\nbuy invoice app\t90\t0.50\ntimesheet app\t40\t0.20');
+  await built(server, plan);
+  const bids = { 'invoice app': 3_000_000, 'buy invoice app': 500_000, 'timesheet app': 10_000 };
+  const rows = (await rowsOf(plan)).filter(({ type }) => type === 'exact');
+  await server.call(api.holdEach, {
+    params: { plan },
+    body: { values: rows.map(({ key, text }) => [key, 'bid', bids[text as keyof typeof bids]] as never) },
+  });
+  await built(server, plan);
+  const listed = async (query: Record<string, string>) => {
+    const { keys } = await server.call(api.orderRows, {
+      params: { plan },
+      query: { sort: 'bid', types: 8, ...query } as never,
+    });
+    const found = await server.call(api.pageRows, { params: { plan }, body: { keys } });
+    return found.rows.map(({ text, position }): [string, number | null] => [text, position]);
+  };
+  const [[, top], [, middle], [, none]] = (await listed({})) as [
+    [string, number],
+    [string, number],
+    [string, null],
+  ];
+  expect(top).toBe(1);
+  expect(middle).toBeGreaterThan(1);
+  expect(none).toBeNull();
+  const texts = async (query: Record<string, string>) => (await listed(query)).map(([text]) => text);
+  expect(await texts({ positionTo: '1' })).toEqual(['invoice app']);
+  expect(await texts({ positionFrom: '1.01' })).toEqual(['buy invoice app']);
+  expect(await texts({ positionTo: '100' })).toEqual(['invoice app', 'buy invoice app']);
+  expect(await texts({ only: 'unreached' })).toEqual(['timesheet app']);
+  expect(await texts({ only: 'unreached', positionTo: '3' })).toEqual([]);
+});
+
 test('a list that comes in later asks for nothing where types were set by hand', async () => {
   const plan = await softwarePlan();
   const [first] = await rowsOf(plan);

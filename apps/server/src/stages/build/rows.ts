@@ -1,12 +1,14 @@
 import type { BuiltRowView, LongRow, RowQuery } from '@sprig/contracts';
 import { bidOf, type Layout } from '@sprig/core/build';
+import { forecastAt } from '@sprig/core/figures';
 import { typeOf } from '@sprig/core/match';
 import { asMicros } from '@sprig/core/money';
 import { plainOutlet } from '@sprig/core/outlets';
 import { incrementOf } from '@sprig/core/sheets';
 import { normalise } from '@sprig/core/text';
 import { select } from '../../db/connect.ts';
-import { directionOf, orderedKeys } from '../../plan/ordered-keys.ts';
+import { PlanFigures } from '../../figures/plan-figures.ts';
+import { directionOf, orderedRows } from '../../plan/ordered-keys.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
 
@@ -87,6 +89,7 @@ const ONLY = {
   all: 'true',
   held: 'exists (select from holds h where h.plan_id = r.plan_id and h.row_key = r.key)',
   paused: `(r.status = 'paused' or g.status = 'paused')`,
+  unreached: 'true',
   twice: `(r.text, r.type) in (select text, type from keyword_rows where plan_id = $1 group by text, type having count(*) > 1)`,
 };
 
@@ -95,10 +98,11 @@ export async function orderRows(
   caller: PlanCaller,
   query: RowQuery,
 ): Promise<{ builtRevision: number; keys: string[] }> {
-  return orderedKeys(caller, {
+  const { positionFrom, positionTo, only } = query;
+  const ordered = await orderedRows<{ key: string; text: string; bid: number }>(caller, {
     sql: `with recursive below(id) as (select nullif($12, '')::int union
        select t.id from themes t join below b on t.parent_id = b.id where t.plan_id = $1 and b.id > 0)
-     select r.key from ${ROW_TABLES} join ad_groups g on g.plan_id = r.plan_id and g.key = r.group_key
+     select r.key, r.text, r.bid from ${ROW_TABLES} join ad_groups g on g.plan_id = r.plan_id and g.key = r.group_key
      where r.plan_id = $1 and ($2 = '' or strpos(r.text, $2) > 0 or strpos(lower(g.name), $2) > 0)
        and ($3 = '' or g.campaign_key = $3) and ($4 = '' or r.group_key = $4) and (1 << r.type) & $5::int > 0 and ${ONLY[query.only]}
        and ($6 = '' or r.bid >= $6::bigint) and ($7 = '' or r.bid <= $7::bigint)
@@ -117,6 +121,35 @@ export async function orderRows(
       String(query.theme),
     ],
   });
+  const { builtRevision } = ordered;
+  const hasRange = positionFrom !== '' || positionTo !== '';
+  if (!hasRange && only !== 'unreached') return { builtRevision, keys: ordered.rows.map(({ key }) => key) };
+  const standing = await standingOf(caller, ordered.rows);
+  const [from, to] = [positionFrom || 0, positionTo || Number.POSITIVE_INFINITY];
+  const isWanted = ({ position, isKnown }: Standing) =>
+    position === null
+      ? isKnown && only === 'unreached' && !hasRange
+      : only !== 'unreached' && position >= from && position <= to;
+  return {
+    builtRevision,
+    keys: ordered.rows.flatMap(({ key }, at) => (isWanted(standing[at] as Standing) ? [key] : [])),
+  };
+}
+
+/** `isKnown`: whether the forecast knows what positions cost. */
+type Standing = { position: number | null; isKnown: boolean };
+
+/** The positions that bids reach by the forecast, in the order of the rows. */
+async function standingOf(
+  caller: PlanCaller,
+  rows: readonly { text: string; bid: number }[],
+): Promise<Standing[]> {
+  const figures = await PlanFigures.of(caller);
+  const curves = await figures.curvesOf(new Set(rows.map(({ text }) => text)));
+  return rows.map(({ text, bid }) => {
+    const curve = curves.get(text) ?? [];
+    return { position: forecastAt(curve, asMicros(bid)).position, isKnown: curve.length > 0 };
+  });
 }
 
 /** Rows in the order of `keys`. */
@@ -128,10 +161,17 @@ export async function pageRows(caller: PlanCaller, keys: readonly string[]): Pro
      join ad_groups g on g.plan_id = r.plan_id and g.key = r.group_key where r.plan_id = $1 and r.key = any($2::text[])`,
     [caller.plan, keys],
   );
+  const shown = rows.map((row) => withFigures(row, rules));
+  const standing = await standingOf(caller, shown);
   const byKey = new Map(
-    rows.map((row) => [
+    rows.map((row, at): [string, LongRow] => [
       row.key,
-      { ...withFigures(row, rules), group: row.group_key, groupName: row.group_name },
+      {
+        ...(shown[at] as (typeof shown)[number]),
+        group: row.group_key,
+        groupName: row.group_name,
+        position: standing[at]?.position ?? null,
+      },
     ]),
   );
   return keys.flatMap((key) => byKey.get(key) ?? []);

@@ -430,7 +430,7 @@ test('nobody writes over what they have not seen; what is not sound is refused',
   await expect(words(plan, id, 'something else', 'kayak')).rejects.toMatchObject({ status: 409 });
   await expect(edit(plan, id, 'patterns.0.slots.0.list', 1, 99)).rejects.toMatchObject({
     status: 400,
-    failure: { message: 'A pattern or a pair uses a list that the recipe has not.' },
+    failure: { message: 'A pattern, a pair or a rule uses a list that the recipe has not.' },
   });
   await expect(edit(plan, id, 'name', recipe.name, '  ')).rejects.toMatchObject({ status: 400 });
   await expect(edit(plan, 9_999, 'name', recipe.name, 'X')).rejects.toMatchObject({ status: 404 });

@@ -101,6 +101,7 @@ const WORDS: Record<string, string> = {
   lists: 'Change the lists of',
   patterns: 'Change the patterns of',
   never: 'Change what is never together in',
+  alone: 'Change what may stand alone in',
   repeats: 'Change whether words repeat in',
   firstFormOnly: 'Change which forms are used in',
 };

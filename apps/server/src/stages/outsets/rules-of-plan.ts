@@ -38,7 +38,7 @@ const rowsOf = (database: Sequelize, transaction: Transaction | null, bind: unkn
        ${listOf(`body || jsonb_build_object('id', id)`, 'setting_sets')} as sets,
        ${listOf(`body || jsonb_build_object('id', id, 'parent', parent_id)`, 'themes', 'position, id')} as themes,
        ${listOf(`jsonb_build_object('id', id, 'body', body)`, 'ad_patterns', 'position nulls last, id')} as patterns,
-       ${listOf(`body`, `(select * from extras where 'plan' = any(at)) e`)} as extras,
+       ${listOf(`body`, `(select * from extras where 'plan' = any(at) and status is distinct from 'paused') e`)} as extras,
        ${listOf(`jsonb_build_object('text', text, 'type', match_type, 'reason', case when reason = 'block' then 'block' else 'hand' end)`, 'negatives')} as negatives,
        ${listOf('to_jsonb(text)', 'word_verdicts')} as kept,
        ${listOf(`jsonb_build_object('id', l.id, 'name', l.name)`, 'attached_lists a join shared_lists l on l.workspace_id = a.workspace_id and l.id = a.list_id', 'a.id')} as lists

@@ -101,7 +101,7 @@ export async function takeIn(
   const extra = change.takeIds(outcome.extras.length);
   await change.insert(
     'extras',
-    outcome.extras.map((body, at) => ({ id: extra + at, at: ['plan'], body, outlets: null })),
+    outcome.extras.map((body, at) => ({ id: extra + at, at: ['plan'], body, outlets: null, status: null })),
   );
   const word = change.takeIds(outcome.kept.length);
   await change.insert(

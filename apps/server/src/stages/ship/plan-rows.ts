@@ -354,8 +354,8 @@ export class PlanRows {
 
   /** The extras of the plan, of its campaigns and of its ad groups, each place's together. */
   async extras(): Promise<ExtraSheetRow[][]> {
-    const kept = await this.rows<{ at: string[]; body: ExtraBody }>(
-      `select at, body from extras where plan_id = $1 and (coalesce(cardinality(outlets), 0) = 0 or $2 = any(outlets))
+    const kept = await this.rows<{ at: string[]; body: ExtraBody; status: Status }>(
+      `select at, body, coalesce(status, 'enabled') as status from extras where plan_id = $1 and (coalesce(cardinality(outlets), 0) = 0 or $2 = any(outlets))
        order by id`,
       [this.outlet.key],
     );
@@ -363,7 +363,7 @@ export class PlanRows {
     const at = (key: string, campaign: string, group: string): ExtraSheetRow[] =>
       kept
         .filter((extra) => extra.at.includes(key))
-        .map(({ body }) => ({ kind: 'extra', campaign, group, extra: body, status: 'enabled' }));
+        .map(({ body, status }) => ({ kind: 'extra', campaign, group, extra: body, status }));
     const places: ExtraSheetRow[][] = [at('plan', '', '')];
     const keys = new Set(kept.flatMap((extra) => extra.at));
     const campaigns = new Set<string>();

@@ -1,5 +1,5 @@
 import { type ExtraView, MOST_EXTRAS, MOST_PLACES } from '@sprig/contracts';
-import { campaignKeyPattern, groupKeyPattern } from '@sprig/core/build';
+import { campaignKeyPattern, groupKeyPattern, type Status } from '@sprig/core/build';
 import { anyExtraLimits, checkExtra, type ExtraBody, readPhone } from '@sprig/core/write';
 import { select } from '../../db/connect.ts';
 import { inChange } from '../../plan/change/index.ts';
@@ -10,7 +10,7 @@ import { notFound, SprigFailure } from '../../platform/failure.ts';
 export const listExtras = ({ database, workspace, plan }: PlanCaller): Promise<ExtraView[]> =>
   select<ExtraView>(
     database,
-    `select id, at, body, coalesce(outlets, '{}') as outlets from extras where plan_id = $1 and workspace_id = $2 order by id`,
+    `select id, at, body, coalesce(outlets, '{}') as outlets, coalesce(status, 'enabled') as status from extras where plan_id = $1 and workspace_id = $2 order by id`,
     [plan, workspace],
   );
 
@@ -47,9 +47,7 @@ function places(at: readonly string[]): string[] {
 
 export async function makeExtra(
   caller: PlanCaller,
-  at: readonly string[],
-  body: ExtraBody,
-  outlets: readonly string[],
+  { at, body, outlets, status }: Omit<ExtraView, 'id'>,
 ): Promise<{ revision: number; id: number }> {
   const { revision, result } = await inChange(caller, `Make ${WORDS[body.kind]}`, async (change) => {
     const [there] = await change.rows<{ count: number }>(
@@ -60,7 +58,7 @@ export async function makeExtra(
         at: 'body',
       });
     const id = change.takeIds(1);
-    await change.insert('extras', [{ id, at: places(at), body: sound(body), outlets: [...outlets] }]);
+    await change.insert('extras', [{ id, at: places(at), body: sound(body), outlets: [...outlets], status }]);
     return id;
   });
   return { revision, id: result };
@@ -69,12 +67,27 @@ export async function makeExtra(
 export const changeExtra = (
   caller: PlanCaller,
   id: number,
-  { at, body, outlets }: { at: readonly string[]; body: ExtraBody; outlets?: string[] | undefined },
+  {
+    at,
+    body,
+    outlets,
+    status,
+  }: {
+    at: readonly string[];
+    body: ExtraBody;
+    outlets?: string[] | undefined;
+    status?: Status | undefined;
+  },
 ) =>
   inChange(caller, `Change ${WORDS[body.kind]}`, async (change) => {
     const rows = await change.find('extras', { columns: ['id'], where: { id }, lock: true });
     if (rows.length === 0) throw notFound('extra');
-    await change.update('extras', [id], { at: places(at), body: sound(body), ...(outlets && { outlets }) });
+    await change.update('extras', [id], {
+      at: places(at),
+      body: sound(body),
+      ...(outlets && { outlets }),
+      ...(status && { status }),
+    });
   });
 
 /** Shows extras at places and takes others away from them; answers how many extras changed. */

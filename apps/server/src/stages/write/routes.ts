@@ -40,7 +40,7 @@ function extraRoutes(router: Router) {
     extras: await listExtras(caller),
   }));
   mount(router, api.placeExtras, (caller, { body }) => placeExtras(caller, body));
-  mount(router, api.makeExtra, (caller, { body }) => makeExtra(caller, body.at, body.body, body.outlets));
+  mount(router, api.makeExtra, (caller, { body }) => makeExtra(caller, body));
   mount(router, api.changeExtra, (caller, { params: { extra }, body }) => changeExtra(caller, extra, body));
   mount(router, api.removeExtra, (caller, { params: { extra } }) => removeExtra(caller, extra));
 }

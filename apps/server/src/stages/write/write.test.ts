@@ -335,6 +335,10 @@ describe('extras', () => {
     await server.call(api.changeExtra, { params: { plan, extra: id }, body: { at: ['c'], body: callout } });
     await built(server, plan);
     expect(await rulesOf(plan)).not.toContain('no-extras');
+    const paused = { at: ['c'], body: callout, status: 'paused' as const };
+    await server.call(api.changeExtra, { params: { plan, extra: id }, body: paused });
+    await built(server, plan);
+    expect(await rulesOf(plan)).toContain('no-extras');
     await server.call(api.removeExtra, { params: { plan, extra: id } });
     expect((await server.call(api.listExtras, { params: { plan } })).extras).toEqual([]);
   });

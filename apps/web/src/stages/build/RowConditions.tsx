@@ -16,7 +16,7 @@ type Props = {
   onAddress: (change: Record<string, string>) => void;
 };
 
-/** Which keyword rows are listed, by their bids, searches, label, funnel stage and theme. */
+/** Which keyword rows are listed, by their bids, searches, position reached, label, funnel stage and theme. */
 export function RowConditions({ plan, currency, labels, now, onAddress }: Props) {
   const [words, setWords] = useState<string | null>(null);
   // A plan may have thousands of themes to choose from.
@@ -31,6 +31,8 @@ export function RowConditions({ plan, currency, labels, now, onAddress }: Props)
       `bid ${shown(now.bidFrom || '0')} to ${now.bidTo === '' ? 'any' : shown(now.bidTo)}`,
     (now.searchesFrom !== '' || now.searchesTo !== '') &&
       `${now.searchesFrom || '0'} to ${now.searchesTo || 'any'} searches`,
+    (now.positionFrom !== '' || now.positionTo !== '') &&
+      `position ${now.positionFrom || '1'} to ${now.positionTo || 'the last'}`,
     now.label !== '' && `labelled ${now.label}`,
     now.stage !== '' && now.stage,
     now.theme !== '' &&
@@ -99,6 +101,10 @@ export function RowConditions({ plan, currency, labels, now, onAddress }: Props)
             <p className="flex items-center justify-between gap-1">
               Searches from {field('searchesFrom', 'Searches from', now.searchesFrom)} to{' '}
               {field('searchesTo', 'Searches to', now.searchesTo)}
+            </p>
+            <p className="flex items-center justify-between gap-1" title="By the forecast; 1 is the top">
+              Position from {field('positionFrom', 'Position from', now.positionFrom)} to{' '}
+              {field('positionTo', 'Position to', now.positionTo)}
             </p>
             {choice(
               'label',

@@ -37,8 +37,14 @@ import { useManyRows } from './use-many-rows.ts';
 import { usePending } from './use-pending.ts';
 
 type Sort = (typeof rowSorts)[number];
-const onlys = ['all', 'held', 'paused', 'twice'] as const;
-const onlyWords = { all: 'all', held: 'with a held bid', paused: 'paused', twice: 'in two places' };
+const onlys = ['all', 'held', 'paused', 'twice', 'unreached'] as const;
+const onlyWords = {
+  all: 'all',
+  held: 'with a held bid',
+  paused: 'paused',
+  twice: 'in two places',
+  unreached: 'that reach no position',
+};
 
 /** Every keyword row across the ad groups, edited in place or in bulk. */
 export function RowTable({ plan, labels }: { plan: PlanState; labels: readonly string[] }) {
@@ -319,6 +325,17 @@ function rowColumns(
         <span className="flex items-center justify-end gap-0.5">
           <BidEdit row={row} bid={bidOf(row)} currency={currency} hold={hold} actions={actions} />
         </span>
+      ),
+    },
+    {
+      id: 'position',
+      heading: 'Position',
+      width: 80,
+      right: true,
+      hint: 'The position that its bid reaches, by the forecast; 1 is the top',
+      text: ({ position }) => (position === null ? '' : position.toFixed(1)),
+      cell: ({ position }) => (
+        <span className="text-faint">{position === null ? '–' : `≈ ${position.toFixed(1)}`}</span>
       ),
     },
     {

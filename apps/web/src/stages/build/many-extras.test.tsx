@@ -10,6 +10,7 @@ test('extras of a selection: shown at all, some or none of it, given and taken a
     at,
     body: { kind: 'callout', text },
     outlets: [],
+    status: 'enabled',
   });
   const asked = servedBy([
     [

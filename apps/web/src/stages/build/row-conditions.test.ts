@@ -9,6 +9,7 @@ test('conditions are read as they stand in the address, and back', () => {
     bidFrom: '0.40',
     bidTo: '2',
     searchesTo: '1,300',
+    positionTo: '2,5',
     label: 'spring',
     stage: 'ready',
     theme: '5',
@@ -18,6 +19,7 @@ test('conditions are read as they stand in the address, and back', () => {
     bidFrom: '400000',
     bidTo: '2000000',
     searchesTo: '1300',
+    positionTo: '2.5',
     label: 'spring',
     stage: 'ready',
     theme: '5',
@@ -32,6 +34,9 @@ test.each([
   [{ searchesFrom: 'few' }, 'no number of searches'],
   [{ bidFrom: '3', bidTo: '2' }, 'above the greatest'],
   [{ searchesFrom: '30', searchesTo: '4' }, 'above the greatest'],
+  [{ positionFrom: '0.5' }, 'no position'],
+  [{ positionTo: 'top' }, 'no position'],
+  [{ positionFrom: '3', positionTo: '2' }, 'above the greatest'],
 ])('%j is refused', (typed, words) => expect(read(typed)).toEqual({ words: expect.stringContaining(words) }));
 
 test('what an address says wrongly is left out', () =>

@@ -7,6 +7,8 @@ export const rowConditions = [
   'bidTo',
   'searchesFrom',
   'searchesTo',
+  'positionFrom',
+  'positionTo',
   'label',
   'stage',
   'theme',
@@ -42,11 +44,18 @@ export function readBounds(
     if (read === undefined) return { words: `“${typed(name)}” is no number of searches. Type it like 1300.` };
     conditions[name] = read === null ? '' : String(read);
   }
+  for (const name of ['positionFrom', 'positionTo'] as const) {
+    const position = typed(name).replace(',', '.');
+    if (position !== '' && !(Number(position) >= 1 && Number(position) <= 100))
+      return { words: `“${typed(name)}” is no position. Type it like 2.5; 1 is the top.` };
+    conditions[name] = position;
+  }
   const crossed = ([from, to]: readonly [string, string]) =>
     from !== '' && to !== '' && Number(from) > Number(to);
   if (
     crossed([conditions.bidFrom, conditions.bidTo]) ||
-    crossed([conditions.searchesFrom, conditions.searchesTo])
+    crossed([conditions.searchesFrom, conditions.searchesTo]) ||
+    crossed([conditions.positionFrom, conditions.positionTo])
   )
     return { words: 'The least is above the greatest: nothing would be left.' };
   return { conditions };

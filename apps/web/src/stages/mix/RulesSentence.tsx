@@ -1,17 +1,17 @@
-import type { NeverPair, Recipe } from '@sprig/core/mix';
+import type { AloneRule, NeverPair, Recipe } from '@sprig/core/mix';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { LinesChip } from '../../kit/LinesChip.tsx';
-import { readPairs, writePairs, writeSide } from './never-words.ts';
+import { readAlone, readPairs, writeAlone, writeAloneRule, writePairs, writeSide } from './never-words.ts';
 
 type Props = {
   recipe: Recipe;
   lists: readonly { id: number; name: string }[];
-  onEdit: (at: 'never' | 'repeats' | 'firstFormOnly', value: unknown) => Promise<string | null>;
+  onEdit: (at: 'never' | 'alone' | 'repeats' | 'firstFormOnly', value: unknown) => Promise<string | null>;
 };
 
 /** What a recipe leaves out, as one sentence. */
 export function RulesSentence({ recipe, lists, onEdit }: Props) {
-  const { never, repeats, firstFormOnly } = recipe;
+  const { never, alone, repeats, firstFormOnly } = recipe;
   return (
     <p className="min-w-0 leading-7">
       Of each entry{' '}
@@ -50,6 +50,23 @@ export function RulesSentence({ recipe, lists, onEdit }: Props) {
         help="A pair to a line with + between; a list by its name with @ before it."
         read={(typed) => readPairs(typed, lists)}
         onKeep={(value) => onEdit('never', value)}
+      />{' '}
+      ; no keyword by itself:{' '}
+      <LinesChip<AloneRule[]>
+        label="No keyword by itself"
+        shown={
+          alone.length === 0
+            ? 'nothing yet'
+            : `${alone
+                .slice(0, 3)
+                .map((rule) => writeAloneRule(rule, lists))
+                .join('; ')}${alone.length > 3 ? ` and ${alone.length - 3} more` : ''}`
+        }
+        text={writeAlone(alone, lists)}
+        placeholder={'near me\n@Traits but folding, racing'}
+        help="A word to a line, or a list by its name with @ before it, but for those of its words that may stand alone."
+        read={(typed) => readAlone(typed, lists)}
+        onKeep={(value) => onEdit('alone', value)}
       />
       .
     </p>

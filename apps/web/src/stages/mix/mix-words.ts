@@ -17,6 +17,7 @@ export const dropWords: Record<DropReason, string> = {
   empty: 'are empty',
   'repeated-word': 'say a word twice',
   'never-together': 'hold a pair that is never together',
+  alone: 'are no keyword by themselves',
   'made-before': 'were made before',
   'too-long': 'are longer than the outlets take',
 };

@@ -1,4 +1,4 @@
-import { joiningWord, type NeverPair, type Side } from '@sprig/core/mix';
+import { type AloneRule, joiningWord, type NeverPair, type Side } from '@sprig/core/mix';
 
 type Named = { id: number; name: string };
 
@@ -28,6 +28,36 @@ export function readPairs(
     pairs.push(sides as NeverPair);
   }
   return { value: pairs };
+}
+
+/** What makes no keyword by itself as it is typed: a word to a line, or a list, `@Traits but folding, racing`. */
+export const writeAlone = (rules: readonly AloneRule[], lists: readonly Named[]): string =>
+  rules.map((rule) => writeAloneRule(rule, lists)).join('\n');
+
+export const writeAloneRule = ({ side, but }: AloneRule, lists: readonly Named[]): string =>
+  writeSide(side, lists) + (but.length > 0 ? ` but ${but.join(', ')}` : '');
+
+export function readAlone(
+  typed: string,
+  lists: readonly Named[],
+): { value: AloneRule[] } | { words: string } {
+  const rules: AloneRule[] = [];
+  for (const [at, line] of typed.split('\n').entries()) {
+    if (line.trim() === '') continue;
+    const [, name = '', excepted] = /^(@.*?)(?:\s+but\s+(.*))?$/i.exec(line.trim()) ?? [];
+    const isName = typeof readSide(line.trim(), lists) !== 'string';
+    const side = readSide(isName ? line.trim() : name || line.trim(), lists);
+    if (typeof side === 'string') return { words: `Line ${at + 1}: ${side}` };
+    const but: string[] = [];
+    for (const part of (isName ? '' : (excepted ?? '')).split(',').map((one) => one.trim())) {
+      if (part === '') continue;
+      const word = joiningWord(part);
+      if (word === null) return { words: `Line ${at + 1}: “${part}” can’t stand in a keyword.` };
+      but.push(word);
+    }
+    rules.push({ side, but });
+  }
+  return { value: rules };
 }
 
 function readSide(part: string, lists: readonly Named[]): Side | string {

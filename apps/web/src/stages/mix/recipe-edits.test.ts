@@ -1,6 +1,6 @@
 import { emptyRecipe, type Pattern, type Recipe, type Slot } from '@sprig/core/mix';
 import { describe, expect, test } from 'vitest';
-import { readPairs, writePairs } from './never-words.ts';
+import { readAlone, readPairs, writeAlone, writePairs } from './never-words.ts';
 import {
   addPattern,
   addSlot,
@@ -125,5 +125,43 @@ describe('pairs that are never together, as they are typed', () => {
     ['in + sea!', 'Line 1: “sea!” can’t stand in a keyword.'],
   ])('%j says what is wrong', (typed, words) => {
     expect(readPairs(typed, lists)).toEqual({ words });
+  });
+});
+
+describe('what makes no keyword by itself', () => {
+  const lists = [
+    { id: 1, name: 'Things' },
+    { id: 2, name: 'Traits but dear' },
+  ];
+
+  test('is read as it is written', () => {
+    const typed = 'Near Me\n\n@things but Rack, tow bar\n@Traits but dear';
+    const read = readAlone(typed, lists);
+    expect(read).toEqual({
+      value: [
+        { side: { kind: 'word', text: 'near me' }, but: [] },
+        { side: { kind: 'list', list: 1 }, but: ['rack', 'tow bar'] },
+        { side: { kind: 'list', list: 2 }, but: [] },
+      ],
+    });
+    const written = writeAlone('value' in read ? read.value : [], lists);
+    expect(written).toBe('near me\n@Things but rack, tow bar\n@Traits but dear');
+    expect(readAlone(written, lists)).toEqual(read);
+  });
+
+  test.each([
+    ['@Nowhere', 'Line 1: this recipe has no list called “Nowhere”.'],
+    ['near me\n@Things but a|b', 'Line 2: “a|b” can’t stand in a keyword.'],
+  ])('%j is refused in words', (typed, words) => expect(readAlone(typed, lists)).toEqual({ words }));
+
+  test('goes with its list', () => {
+    const recipe: Recipe = {
+      ...emptyRecipe('r'),
+      alone: [
+        { side: { kind: 'list', list: 1 }, but: [] },
+        { side: { kind: 'word', text: 'near me' }, but: [] },
+      ],
+    };
+    expect(withoutList(recipe, 1).alone).toEqual([{ side: { kind: 'word', text: 'near me' }, but: [] }]);
   });
 });

@@ -56,6 +56,7 @@ export function withoutList(recipe: Recipe, list: number): Recipe {
       ...pattern,
       slots: pattern.slots.filter((slot) => slot.kind === 'word' || slot.list !== list),
     })),
+    alone: recipe.alone.filter(({ side }) => side.kind === 'word' || side.list !== list),
     never: recipe.never.filter((pair) => !pair.some((side) => side.kind === 'list' && side.list === list)),
   };
 }

@@ -97,11 +97,12 @@ export function useRecipeEdits(
       );
     },
     removeList: (of: Recipe, list: number) => {
-      const { lists, patterns, never } = withoutList(of, list);
+      const { lists, patterns, never, alone } = withoutList(of, list);
       void editAloud(
         { at: 'lists', after: lists },
         { at: 'patterns', after: patterns },
         { at: 'never', after: never },
+        { at: 'alone', after: alone },
       );
     },
     takeColumns: (of: Recipe, columns: readonly { name: string; text: string }[]) => {

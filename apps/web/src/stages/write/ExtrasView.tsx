@@ -44,7 +44,7 @@ export function ExtrasView({ plan }: { plan: PlanState }) {
     select: ({ extras }) => extras,
   });
   const places = useBuiltPlaces(plan.id);
-  const covered = new Set(extras.flatMap(({ at }) => at));
+  const covered = new Set(extras.flatMap(({ at, status }) => (status === 'paused' ? [] : at)));
   const bare = covered.has('plan') ? [] : places.campaigns.filter(({ key }) => !covered.has(key));
   return (
     <div className="min-h-0 flex-1 overflow-auto px-4 py-3">
@@ -101,7 +101,7 @@ function ExtraColumn({ plan, kind, extras, places }: ColumnProps) {
         {adding && (
           <ExtraRow
             plan={plan}
-            extra={{ id: 0, at: ['plan'], body: EMPTY[kind], outlets: [] }}
+            extra={{ id: 0, at: ['plan'], body: EMPTY[kind], outlets: [], status: 'enabled' }}
             places={places}
             onDone={() => setAdding(false)}
           />
@@ -128,6 +128,7 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
   const [body, setBody] = useState<ExtraBody>(extra.body);
   const [refusal, setRefusal] = useState<string | null>(null);
   const isNew = extra.id === 0;
+  const isPaused = extra.status === 'paused';
   const isChanged = isNew || JSON.stringify(body) !== JSON.stringify(extra.body);
   const { outlet, outlets: all } = useMeasure();
   const outlets = extra.outlets.length === 0 ? all : all.filter(({ key }) => extra.outlets.includes(key));
@@ -142,9 +143,10 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
     setRefusal(words);
     return words;
   };
-  const keep = (at: string[], shownAt = extra.outlets) =>
+  const keep = (at: string[], more: Partial<Pick<ExtraView, 'outlets' | 'status'>> = {}) =>
     send(() => {
-      const kept = { at, body, outlets: shownAt };
+      const { outlets: shownAt, status } = { ...extra, ...more };
+      const kept = { at, body, outlets: shownAt, status };
       return isNew
         ? call(makeExtra, { params: { plan: plan.id }, body: kept })
         : call(changeExtra, { params: { plan: plan.id, extra: extra.id }, body: kept });
@@ -237,11 +239,24 @@ function ExtraRow({ plan, extra, places, onDone }: RowProps) {
                   <OutletsChoice
                     outlets={all}
                     chosen={extra.outlets}
-                    onChange={(shownAt) => void keep(extra.at, shownAt)}
+                    onChange={(shownAt) => void keep(extra.at, { outlets: shownAt })}
                   />
                 </>
               )}
             </div>
+            <button
+              type="button"
+              className={`btn btn-ghost btn-xs shrink-0 font-normal ${isPaused ? 'text-warning' : 'text-faint'}`}
+              aria-pressed={isPaused}
+              title={
+                isPaused
+                  ? 'It is paused everywhere. Press to let it run.'
+                  : 'It runs. Press to pause it everywhere.'
+              }
+              onClick={() => void keep(extra.at, { status: isPaused ? 'enabled' : 'paused' })}
+            >
+              {isPaused ? 'paused' : 'enabled'}
+            </button>
             <button
               type="button"
               className="btn btn-ghost btn-square btn-xs shrink-0"

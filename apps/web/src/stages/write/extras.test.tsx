@@ -16,8 +16,8 @@ import { ExtrasView } from './ExtrasView.tsx';
 import { MeasureProvider, measureBy } from './measure.tsx';
 
 const kept: ExtraView[] = [
-  { id: 4, at: ['plan'], body: { kind: 'callout', text: 'Open all year' }, outlets: [] },
-  { id: 5, at: [], body: { kind: 'phone', number: '01632 960123' }, outlets: [] },
+  { id: 4, at: ['plan'], body: { kind: 'callout', text: 'Open all year' }, outlets: [], status: 'enabled' },
+  { id: 5, at: [], body: { kind: 'phone', number: '01632 960123' }, outlets: [], status: 'enabled' },
 ];
 type Handler = Parameters<typeof servedBy>[0][number];
 
@@ -98,7 +98,7 @@ describe('extras', () => {
         [
           'POST',
           '/api/plans/7/extras',
-          { at: ['plan'], body: { kind: 'callout', text: 'No deposit' }, outlets: [] },
+          { at: ['plan'], body: { kind: 'callout', text: 'No deposit' }, outlets: [], status: 'enabled' },
         ],
       ]),
     );
@@ -119,6 +119,7 @@ describe('extras', () => {
         at: ['plan'],
         body: { kind: 'callout', text: 'Open all year round' },
         outlets: [],
+        status: 'enabled',
       }),
     );
   });
@@ -173,7 +174,21 @@ describe('extras', () => {
         at: ['plan'],
         body: { kind: 'callout', text: 'Open all year' },
         outlets: ['quillmere'],
+        status: 'enabled',
       }),
+    );
+  });
+
+  test('one is paused and runs again; a campaign with only paused ones has none', async () => {
+    const paused = { ...kept[0], status: 'paused' as const };
+    const { user, asked } = await open(
+      [changeExtra, () => ({ revision: 3 })],
+      [listExtras, () => ({ extras: [paused] })],
+    );
+    expect(await screen.findByText(/Crowns has no extra yet/)).toBeTruthy();
+    await user.click(column('Callouts').getByRole('button', { name: 'paused' }));
+    await waitFor(() =>
+      expect(sent(asked).at(-1)?.[2]).toMatchObject({ status: 'enabled', at: ['plan'], outlets: [] }),
     );
   });
 

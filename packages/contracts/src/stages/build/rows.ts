@@ -225,6 +225,8 @@ export type GroupPage = z.output<(typeof readGroup)['answer']>;
 
 const amount = z.union([z.literal(''), z.coerce.number().int().min(0).max(1e12)]).default('');
 
+const position = z.union([z.literal(''), z.coerce.number().min(1).max(100)]).default('');
+
 export const rowSorts = ['made', 'text', 'type', 'bid', 'searches', 'group'] as const;
 export const rowQuery = z.object({
   filter: z.string().max(200).default(''),
@@ -233,12 +235,16 @@ export const rowQuery = z.object({
   campaign: z.string().max(MOST_KEY).default(''),
   group: z.string().max(MOST_KEY).default(''),
   types: z.coerce.number().int().min(0).max(15).default(15),
-  only: z.enum(['all', 'held', 'paused', 'twice']).default('all'),
+  /** `unreached`: those whose bid reaches no position, by the forecast. */
+  only: z.enum(['all', 'held', 'paused', 'twice', 'unreached']).default('all'),
   /** Amounts in micros; empty: whatever it is. */
   bidFrom: amount,
   bidTo: amount,
   searchesFrom: amount,
   searchesTo: amount,
+  /** Positions that bids reach by the forecast, 1 = top; empty: any, or none at all. */
+  positionFrom: position,
+  positionTo: position,
   label: z.string().max(200).default(''),
   /** A theme with all that is below it; 0: the unplaced. */
   theme: amount,
@@ -257,7 +263,12 @@ export const orderRows = endpoint({
   answer: z.object({ builtRevision: count, keys: z.array(z.string()) }),
 });
 
-export const longRow = builtRow.extend(keywordFigures).extend({ group: z.string(), groupName: z.string() });
+export const longRow = builtRow.extend(keywordFigures).extend({
+  group: z.string(),
+  groupName: z.string(),
+  /** The position that its bid reaches by the forecast, 1 = top; null: none, or none is known. */
+  position: z.number().nullable(),
+});
 export type LongRow = z.infer<typeof longRow>;
 
 export const pageRows = endpoint({

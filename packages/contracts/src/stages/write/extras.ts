@@ -1,3 +1,4 @@
+import { statuses } from '@sprig/core/build';
 import { extraKinds, readPhone } from '@sprig/core/write';
 import { z } from 'zod';
 import { id, idText, nothing, planParams, revisionAnswer, text } from '../../common.ts';
@@ -26,8 +27,9 @@ export const extraBody = z.discriminatedUnion('kind', [
   }),
 ]);
 const outlets = z.array(outletKey).max(100);
+const status = z.enum(statuses);
 /** `at`: `plan`, and keys of campaigns and ad groups. `outlets`: the keys of those that it is for; none: all. */
-export const extraSchema = z.object({ id, at: z.array(z.string()), body: extraBody, outlets });
+export const extraSchema = z.object({ id, at: z.array(z.string()), body: extraBody, outlets, status });
 export type ExtraView = z.output<typeof extraSchema>;
 
 export const listExtras = endpoint({
@@ -49,7 +51,12 @@ export const makeExtra = endpoint({
   changes: ['plan'],
   params: planParams,
   query: nothing,
-  body: z.object({ at: placed, body: extraBody, outlets: outlets.default([]) }),
+  body: z.object({
+    at: placed,
+    body: extraBody,
+    outlets: outlets.default([]),
+    status: status.default('enabled'),
+  }),
   answer: revisionAnswer.extend({ id }),
 });
 
@@ -79,8 +86,8 @@ export const changeExtra = endpoint({
   changes: ['plan'],
   params: extraParams,
   query: nothing,
-  /** Without `outlets` these stay as they are. */
-  body: z.object({ at: placed, body: extraBody, outlets: outlets.optional() }),
+  /** `outlets` and `status` stay as they are where they are not given. */
+  body: z.object({ at: placed, body: extraBody, outlets: outlets.optional(), status: status.optional() }),
   answer: revisionAnswer,
 });
 export const removeExtra = endpoint({

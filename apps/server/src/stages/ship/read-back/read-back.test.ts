@@ -677,6 +677,32 @@ describe('a plan that has something', () => {
     expect(after.map(({ change, text }) => [change, text])).toEqual([['missing', 'canoe (exact)']]);
   });
 
+  test('an extra that is paused in one campaign is paused there alone', async () => {
+    const plan = await planOf(server);
+    await takeIn(server, plan, 'kayak\t900\n');
+    await built(server, plan);
+    const [campaign = ''] = (await server.call(api.readHeads, { params: { plan } })).campaignNames;
+    await server.call(api.makeExtra, {
+      params: { plan },
+      body: { at: ['plan', 'c'], body: { kind: 'callout', text: 'Open every day' } },
+    });
+    await built(server, plan);
+    const text = csv(
+      ['Campaign', 'Ad group', 'Extra', 'Text', 'Line 1', 'Line 2', 'Final URL', 'Phone number', 'Status'],
+      ['', '', 'Callout', 'Open every day', '', '', '', '', 'Enabled'],
+      [campaign, '', 'Callout', 'Open every day', '', '', '', '', 'Paused'],
+    );
+    await take(plan, await look(plan, [{ name: 'extras.csv', text }]));
+    const { extras } = await server.call(api.listExtras, { params: { plan } });
+    expect(extras.map(({ at, status }) => [at, status])).toEqual([
+      [['plan'], 'enabled'],
+      [['c'], 'paused'],
+    ]);
+    // What was taken in says what the sheet says.
+    const again = await rowsOf(plan, await look(plan, [{ name: 'extras.csv', text }]));
+    expect(again.rows.filter(({ change }) => change !== 'missing')).toEqual([]);
+  });
+
   test('where keywords lead is taken from sheets, new ones too; what is no address is told', async () => {
     const plan = await planOf(server);
     await takeIn(server, plan, 'kayak\t900\ncanoe\t300\n');

@@ -272,9 +272,14 @@ class Taking {
   }
 
   private extra(staged: StagedRow) {
-    const { change, row } = staged;
-    if (row?.kind !== 'extra' || change === 'changed') return;
+    const { change, row, fields } = staged;
+    if (row?.kind !== 'extra') return;
     const place = this.placeOf(staged);
+    if (change === 'changed') {
+      const isOther = fields.some(({ value }) => value === 'status');
+      if (isOther && place !== null && this.extras.changeStatus(row, place)) this.taken.extras++;
+      return;
+    }
     if (change !== 'added') {
       if (place !== null && this.extras.remove(row.extra, place)) this.taken.paused++;
     } else if (place === null) this.notes.add('campaign-by-rule', row.campaign);

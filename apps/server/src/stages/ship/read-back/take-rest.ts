@@ -1,4 +1,5 @@
 import { MOST_EXTRAS } from '@sprig/contracts';
+import { type Status, statuses } from '@sprig/core/build';
 import type { ExtraSheetRow, NegativeSheetRow } from '@sprig/core/sheets';
 import { normalise, tidy } from '@sprig/core/text';
 import { anyExtraLimits, checkExtra, type ExtraBody } from '@sprig/core/write';
@@ -56,12 +57,18 @@ export class NegativesTaken {
   }
 }
 
-/** Extras of the plan, its campaigns and ad groups; the same one at several places is one. */
+type KnownExtra = {
+  id: number;
+  body: ExtraBody;
+  at: Set<string>;
+  outlets: string[];
+  status: Status;
+  isChanged: boolean;
+};
+
+/** Extras of the plan, its campaigns and ad groups; the same one of one status at several places is one. */
 export class ExtrasTaken {
-  private readonly there = new Map<
-    string,
-    { id: number; body: ExtraBody; at: Set<string>; outlets: string[]; isChanged: boolean }
-  >();
+  private readonly there = new Map<string, KnownExtra>();
 
   constructor(
     private readonly change: Change,
@@ -72,22 +79,24 @@ export class ExtrasTaken {
 
   async open(): Promise<void> {
     const rows = await this.change.find('extras', {
-      columns: ['id', 'at', 'body', 'outlets'],
+      columns: ['id', 'at', 'body', 'outlets', 'status'],
       order: ['id'],
     });
-    for (const { id, at, body, outlets } of rows)
-      this.there.set(said(body), {
+    for (const { id, at, body, outlets, status } of rows)
+      this.there.set(said(body, status ?? 'enabled'), {
         id,
         body,
         at: new Set(at),
         outlets: [...(outlets ?? [])],
+        status: status ?? 'enabled',
         isChanged: false,
       });
   }
 
-  add({ extra }: ExtraSheetRow, place: string): boolean {
+  add({ extra, status: typed }: ExtraSheetRow, place: string): boolean {
     const [problem] = checkExtra(extra, anyExtraLimits);
-    const key = said(extra);
+    const status = typed === 'paused' ? typed : 'enabled';
+    const key = said(extra, status);
     const there = this.there.get(key);
     if (problem || (!there && this.there.size >= MOST_EXTRAS)) {
       this.notes.add(problem ? 'extra' : 'extras-full', Object.values(extra).slice(1).join(', '));
@@ -98,27 +107,46 @@ export class ExtrasTaken {
       // The outlet has what was for others only.
       if (there.outlets.length > 0 && !there.outlets.includes(this.outlet)) there.outlets.push(this.outlet);
       there.isChanged = true;
-    } else this.there.set(key, { id: 0, body: extra, at: new Set([place]), outlets: [], isChanged: true });
+    } else
+      this.there.set(key, {
+        id: 0,
+        body: extra,
+        at: new Set([place]),
+        outlets: [],
+        status,
+        isChanged: true,
+      });
     return true;
+  }
+
+  /** An extra that runs or is paused now: at this place alone, others of its places stay as they are. */
+  changeStatus(row: ExtraSheetRow, place: string): boolean {
+    return this.remove(row.extra, place) && this.add(row, place);
   }
 
   remove(extra: ExtraBody, place: string): boolean {
-    const there = this.there.get(said(extra));
-    if (!there?.at.delete(place)) return false;
-    there.isChanged = true;
-    return true;
+    let isTaken = false;
+    for (const status of statuses) {
+      const there = this.there.get(said(extra, status));
+      if (!there?.at.delete(place)) continue;
+      there.isChanged = true;
+      isTaken = true;
+    }
+    return isTaken;
   }
 
   async write(): Promise<void> {
-    for (const { id, body, at, outlets, isChanged } of this.there.values()) {
+    for (const { id, body, at, outlets, status, isChanged } of this.there.values()) {
       if (!isChanged) continue;
       if (id === 0) {
         if (at.size > 0)
-          await this.change.insert('extras', [{ id: this.change.takeIds(1), at: [...at], body, outlets }]);
+          await this.change.insert('extras', [
+            { id: this.change.takeIds(1), at: [...at], body, outlets, status },
+          ]);
       } else if (at.size === 0) await this.change.remove('extras', [{ id }]);
       else await this.change.update('extras', [id], { at: [...at], outlets });
     }
   }
 }
 
-const said = (body: ExtraBody): string => Object.values(body).join('\n');
+const said = (body: ExtraBody, status: Status): string => [status, ...Object.values(body)].join('\n');

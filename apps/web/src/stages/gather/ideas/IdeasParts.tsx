@@ -3,6 +3,7 @@ import { ArrowLeft } from 'lucide-react';
 import { Help } from '../../../frame/Help.tsx';
 import { count, counted, short } from '../../../kit/format.ts';
 import { Yield } from '../../../kit/Yield.tsx';
+import type { GroupedBy, IdeaGroup } from './idea-groups.ts';
 
 export type Filters = { contains: string; excludes: string; least: number };
 type FilterProps = { filters: Filters; onFilters: (filters: Filters) => void };
@@ -72,6 +73,78 @@ export const ClassBar = ({ classes, chosen, onChoose }: ClassProps) => (
     ))}
   </div>
 );
+
+type GroupProps = {
+  groups: readonly IdeaGroup[];
+  by: GroupedBy;
+  /** The name of the group that is shown; null: all of them. */
+  chosen: string | null;
+  busy: boolean;
+  onChoose: (chosen: string | null) => void;
+  onTake: (texts: string[]) => void;
+  onDismiss: (texts: string[]) => void;
+};
+
+/** Groups of ideas, each shown by a press, and taken in or dismissed as a whole. */
+export function GroupBar({ groups, by, chosen, busy, onChoose, onTake, onDismiss }: GroupProps) {
+  const nameOf = (name: string) => name || 'no theme';
+  const group = groups.find(({ name }) => name === chosen);
+  const texts = group?.ideas.map(({ text }) => text) ?? [];
+  return (
+    <div className="flex h-10 shrink-0 items-center gap-2 border-hair border-b px-4">
+      <div
+        role="toolbar"
+        aria-label={`Groups by ${by}`}
+        className="flex min-w-0 flex-1 items-center gap-1.5 overflow-x-auto"
+      >
+        <button
+          type="button"
+          aria-pressed={group === undefined}
+          className={`btn btn-xs font-normal ${group === undefined ? 'btn-active' : ''}`}
+          onClick={() => onChoose(null)}
+        >
+          all
+        </button>
+        {groups.map(({ name, ideas }) => (
+          <button
+            key={name}
+            type="button"
+            aria-pressed={chosen === name}
+            className={`btn btn-xs shrink-0 font-normal ${chosen === name ? 'btn-active' : ''}`}
+            onClick={() => onChoose(name)}
+          >
+            {nameOf(name)} <b>{count(ideas.length)}</b>
+          </button>
+        ))}
+        {groups.length === 0 && (
+          <span className="text-faint">
+            {by === 'theme' ? 'Nothing new to group.' : 'No two new ideas share a word.'}
+          </span>
+        )}
+      </div>
+      {group && (
+        <>
+          <button
+            type="button"
+            className="btn btn-xs shrink-0"
+            disabled={busy}
+            onClick={() => onDismiss(texts)}
+          >
+            Dismiss all {count(texts.length)}
+          </button>
+          <button
+            type="button"
+            className="btn btn-primary btn-xs shrink-0"
+            disabled={busy}
+            onClick={() => onTake(texts)}
+          >
+            Take in all {count(texts.length)}
+          </button>
+        </>
+      )}
+    </div>
+  );
+}
 
 type YieldProps = {
   /** Those shown. */

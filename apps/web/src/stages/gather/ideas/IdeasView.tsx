@@ -7,6 +7,7 @@ import {
   takeIdeas,
 } from '@sprig/contracts';
 import { filterWords, type GapClass } from '@sprig/core/gather';
+import { languagePack } from '@sprig/core/text';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -23,8 +24,17 @@ import { Table } from '../../../kit/table/Table.tsx';
 import type { IdeaRow } from '../../../pool/ideas.ts';
 import { ClassMatrix } from './ClassMatrix.tsx';
 import { recipeOf } from './class-recipe.ts';
-import { ClassBar, type Filters, IdeaFilters, IdeasHead, IdeasYield, StartFrom } from './IdeasParts.tsx';
+import {
+  ClassBar,
+  type Filters,
+  GroupBar,
+  IdeaFilters,
+  IdeasHead,
+  IdeasYield,
+  StartFrom,
+} from './IdeasParts.tsx';
 import { ideaColumns, sorted } from './idea-columns.tsx';
+import { type GroupedBy, groupsOf } from './idea-groups.ts';
 import { SiteProgress } from './SiteProgress.tsx';
 import { type Asked, type From, useIdeas } from './use-ideas.ts';
 
@@ -39,6 +49,12 @@ const market = {
   words: 'that the stand-in market makes up',
   placeholder: 'around words, or empty for the pool',
 };
+
+const groupings: { value: GroupedBy; words: string }[] = [
+  { value: 'nothing', words: 'nothing' },
+  { value: 'theme', words: 'the theme that they join' },
+  { value: 'word', words: 'a word that they share' },
+];
 
 const none: IdeaRow[] = [];
 const noClasses: GapClass[] = [];
@@ -56,6 +72,8 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
   const [job, setJob] = useState<string | null>(null);
   const [filters, setFilters] = useState<Filters>({ contains: '', excludes: '', least: 0 });
   const [chosenClass, setChosenClass] = useState<number | null>(null);
+  const [groupedBy, setGroupedBy] = useState<GroupedBy>('nothing');
+  const [groupName, setGroup] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const [sort, setSort] = useState({ id: 'rank', down: false });
   const selection = useSelection<string>();
@@ -64,7 +82,13 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
   const { data, error, isFetching, job: reading, usesMarket, hasThemes } = useIdeas(plan, asked);
   const classes = data?.classes ?? noClasses;
   const found = data?.ideas ?? none;
-  const ideas = useMemo(() => filtered(found, filters, chosenClass), [found, filters, chosenClass]);
+  const left = useMemo(() => filtered(found, filters, chosenClass), [found, filters, chosenClass]);
+  const groups = useMemo(
+    () => groupsOf(left, groupedBy, languagePack(plan.brief.language, null)),
+    [left, groupedBy, plan.brief.language],
+  );
+  const group = groups.find(({ name }) => name === groupName);
+  const ideas = group?.ideas ?? left;
   const rows = useMemo(() => sorted(ideas, sort), [ideas, sort]);
   const source = useSource(rows, isFetching);
   const columns = useMemo(
@@ -142,7 +166,16 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
             onRead={() => void readSite()}
           />
         )}
-        <IdeaFilters filters={filters} onFilters={setFilters} />
+        <IdeaFilters filters={filters} onFilters={setFilters} />, grouped by{' '}
+        <ChoiceChip
+          label="Grouped by"
+          value={groupedBy}
+          choices={groupings.filter(({ value }) => hasThemes || value !== 'theme')}
+          onChoose={(value) => {
+            setGroupedBy(value);
+            setGroup(null);
+          }}
+        />
       </div>
       {error && (
         <p role="alert" className="border-hair border-b px-4 py-2 text-error">
@@ -166,6 +199,17 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
       )}
       {from === 'gaps' && shownClass && (
         <ClassMatrix one={shownClass} onRecipe={() => void toRecipe(shownClass)} />
+      )}
+      {groupedBy !== 'nothing' && (
+        <GroupBar
+          groups={groups}
+          by={groupedBy}
+          chosen={group ? groupName : null}
+          busy={busy}
+          onChoose={setGroup}
+          onTake={(texts) => void take(texts)}
+          onDismiss={(texts) => void dismiss(texts)}
+        />
       )}
       <Table
         label="Ideas"
