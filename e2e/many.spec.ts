@@ -81,7 +81,7 @@ test('campaigns are budgeted, set and named many at once, and taken back step by
   await expect(cells('crown')).not.toContainText('search partners');
 
   // Names, with one that can't be.
-  await page.getByRole('button', { name: 'Names n' }).click();
+  await page.getByRole('button', { name: 'Replace n' }).click();
   const names = page.getByRole('dialog', { name: 'Names of 6 campaigns' });
   await names.getByLabel('Put behind').fill(' 2027');
   await names.getByRole('button', { name: 'Change 6 names' }).click();

@@ -232,6 +232,90 @@ describe('names of many', () => {
   });
 });
 
+describe('labels and final URLs of many', () => {
+  const rewrite = (plan: number, of: 'labels' | 'urls', keys: string[], find: string, replace: string) =>
+    server.call(api.rewriteNames, {
+      params: { plan },
+      body: { scope: { keys }, of, rewriting: { ...noRewriting, find, replace }, dry: false },
+    });
+  const groupsOf = async (plan: number) => {
+    await built(server, plan);
+    const { keys } = await server.call(api.orderGroups, { params: { plan } });
+    return (await server.call(api.pageGroups, { params: { plan }, body: { keys } })).groups;
+  };
+
+  test('labels are found and replaced each by itself, of campaigns, ad groups and keyword rows', async () => {
+    const { plan, teeth } = await dentist();
+    const [first, second] = await groupsOf(plan);
+    const row = first?.rows[0]?.key ?? '';
+    const label = (rowKeys: string[], add: string[]) =>
+      server.call(api.labelMany, { params: { plan }, body: { rowKeys, add, remove: [] } });
+    await label([teeth, first?.key ?? '', row], ['spring 2026', 'test']);
+    await label([second?.key ?? ''], ['summer']);
+    await built(server, plan);
+    const keys = [teeth, first?.key ?? '', second?.key ?? '', row];
+    expect(await rewrite(plan, 'labels', keys, ' 2026', '')).toMatchObject({ names: 4, changed: 3 });
+    const [one, other] = await groupsOf(plan);
+    expect([one?.labels, other?.labels, one?.rows[0]?.labels]).toEqual([
+      ['spring', 'test'],
+      ['summer'],
+      ['spring', 'test'],
+    ]);
+    expect((await view(plan)).campaigns.find(({ key }) => key === teeth)?.labels).toEqual(['spring', 'test']);
+    // One of which nothing is left goes, and two that become the same are one.
+    await rewrite(plan, 'labels', [teeth], 'test', 'spring');
+    await rewrite(plan, 'labels', [second?.key ?? ''], 'summer', '');
+    await built(server, plan);
+    expect((await view(plan)).campaigns.find(({ key }) => key === teeth)?.labels).toEqual(['spring']);
+    expect((await groupsOf(plan))[1]?.labels).toEqual([]);
+  });
+
+  test('final URLs of the ads of ad groups, and of keywords that lead to a page of their own; what is no address stays', async () => {
+    const { plan } = await dentist();
+    const { patterns } = await server.call(api.readPatterns, { params: { plan } });
+    await server.call(api.editPattern, {
+      params: { plan, pattern: patterns[0]?.id ?? 1 },
+      body: {
+        edits: [
+          {
+            at: 'fields.headline1.lines',
+            before: patterns[0]?.body.fields.headline1.lines,
+            after: ['@keyword'],
+          },
+        ],
+      },
+    });
+    const [first] = await groupsOf(plan);
+    const row = first?.rows[0]?.key ?? '';
+    await server.call(api.holdEach, {
+      params: { plan },
+      body: { values: [[row, 'finalUrl', 'https://dentist.example/spring/offer']] },
+    });
+    await built(server, plan);
+    const ads = async () => {
+      await built(server, plan);
+      const { keys } = await server.call(api.orderAds, { params: { plan } });
+      return (await server.call(api.pageAds, { params: { plan }, body: { keys } })).ads;
+    };
+    const before = await ads();
+    const own = before.find(({ group }) => group === first?.key);
+    const url = own?.finalUrl ?? '';
+    const replaced = await rewrite(plan, 'urls', [first?.key ?? '', row], '.example/', '.example/new/');
+    expect(replaced).toMatchObject({ names: 2, changed: 2, refusedCount: 0 });
+    const after = await ads();
+    expect(after.find(({ key }) => key === own?.key)?.finalUrl).toBe(
+      url.replace('.example/', '.example/new/'),
+    );
+    expect(after.filter(({ group }) => group !== first?.key).map(({ finalUrl }) => finalUrl)).toEqual(
+      before.filter(({ group }) => group !== first?.key).map(({ finalUrl }) => finalUrl),
+    );
+    expect((await groupsOf(plan))[0]?.rows[0]?.heldUrl).toBe('https://dentist.example/new/spring/offer');
+    const refused = await rewrite(plan, 'urls', [row], 'https://dentist.example/new/spring/offer', 'nowhere');
+    expect(refused).toMatchObject({ changed: 0, refusedCount: 1 });
+    expect(refused.refused[0]?.why).toContain('no web address');
+  });
+});
+
 describe('extras of many', () => {
   test('are given to places and taken away from them, elsewhere as they were, as one step', async () => {
     const { plan, teeth, gums } = await dentist();

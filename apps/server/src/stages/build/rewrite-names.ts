@@ -1,6 +1,20 @@
-import type { rewriteNames as endpoint, nameScope, RewrittenNames } from '@sprig/contracts';
-import { type GivenName, kindOfKey, type NameFlaw, rewriteNames as rewritten } from '@sprig/core/build';
+import {
+  type rewriteNames as endpoint,
+  heldWords,
+  type nameScope,
+  type Rewritable,
+  type RewrittenNames,
+} from '@sprig/contracts';
+import {
+  type GivenName,
+  type KeyKind,
+  kindOfKey,
+  labelsOf,
+  type NameFlaw,
+  rewriteNames as rewritten,
+} from '@sprig/core/build';
 import { rewriter } from '@sprig/core/gather';
+import { plainOutlet } from '@sprig/core/outlets';
 import { languagePack } from '@sprig/core/text';
 import type { z } from 'zod';
 import { select } from '../../db/connect.ts';
@@ -12,7 +26,7 @@ import { holdAll } from './holds.ts';
 
 type Asked = z.output<(typeof endpoint)['body']>;
 type Scope = z.output<typeof nameScope>;
-type Rows = <T extends object>(sql: string) => Promise<T[]>;
+type Rows = <T extends object>(sql: string, bind?: unknown[]) => Promise<T[]>;
 
 const SHOWN = 200;
 
@@ -22,10 +36,10 @@ const FLAWS: Record<NameFlaw, string> = {
   taken: 'Another one is called that, or becomes it.',
 };
 
-/** Changes names of campaigns or ad groups, or says what it would do. Each that can't be stays, and is told. */
+/** Changes names, labels or final URLs, or says what it would do. Each that can't be stays, and is told. */
 export async function rewriteNames(
   caller: PlanCaller,
-  { scope, rewriting, dry }: Asked,
+  { scope, of, rewriting, dry }: Asked,
 ): Promise<RewrittenNames> {
   const { database, plan, workspace } = caller;
   const [state] = await select<{ revision: number; language: string }>(
@@ -38,31 +52,106 @@ export async function rewriteNames(
   const made = rewriter(rewriting, languagePack(state.language));
   if (made.status === 'problem')
     throw new SprigFailure('invalid', `This expression can’t be read: ${made.words}.`, { at: 'find' });
-  const work = async (rows: Rows) => {
-    const found = { names: 0, changed: [], refused: [] } as Found;
-    for (const kind of ['campaign', 'group'] as const) {
-      const chosen = chosenOf(scope, kind);
-      if (!chosen) continue;
-      const names = await namesOf(rows, kind);
-      const { changed, refused } = rewritten(names, chosen, made.rewrite);
-      found.names += names.filter(({ key }) => chosen(key)).length;
-      found.changed.push(...changed);
-      found.refused.push(...refused.map(({ code, ...one }) => ({ ...one, why: FLAWS[code] })));
-    }
-    return found;
-  };
-  if (dry) return told(await work((sql) => select(database, sql, [plan])), state.revision);
-  const label = ({ changed }: Found) => `Change ${counted(changed.length, 'name')}`;
+  const work = (rows: Rows) => FINDERS[of](rows, scope, made.rewrite);
+  if (dry)
+    return told(await work((sql, bind = []) => select(database, sql, [plan, ...bind])), state.revision);
+  const label = ({ changed }: Found) => `Change ${counted(changed.length, WORDS[of])}`;
   const { revision, result } = await inChange(caller, label, async (change) => {
-    const found = await work((sql) => change.rows(sql));
+    const found = await work((sql, bind) => change.rows(sql, bind));
     await holdAll(
       change,
       found.changed.map(({ key, after }) => ({ rowKey: key, value: after })),
-      'name',
+      FIELDS[of],
     );
     return found;
   });
   return told(result, revision);
+}
+
+const WORDS: Record<Rewritable, string> = { names: 'name', labels: 'label', urls: 'final URL' };
+const FIELDS = { names: 'name', labels: 'labels', urls: 'finalUrl' } as const;
+
+type Finder = (rows: Rows, scope: Scope, rewrite: (text: string) => string) => Promise<Found>;
+const FINDERS: Record<Rewritable, Finder> = { names: ofNames, labels: ofLabels, urls: ofUrls };
+
+async function ofNames(rows: Rows, scope: Scope, rewrite: (text: string) => string): Promise<Found> {
+  const found: Found = { names: 0, changed: [], refused: [] };
+  for (const kind of ['campaign', 'group'] as const) {
+    const chosen = chosenOf(scope, kind);
+    if (!chosen) continue;
+    const names = await namesOf(rows, kind);
+    const { changed, refused } = rewritten(names, chosen, rewrite);
+    found.names += names.filter(({ key }) => chosen(key)).length;
+    found.changed.push(...changed);
+    found.refused.push(...refused.map(({ code, ...one }) => ({ ...one, why: FLAWS[code] })));
+  }
+  return found;
+}
+
+/** Each label by itself; one of which nothing is left goes, and two that become the same are one. */
+async function ofLabels(rows: Rows, scope: Scope, rewrite: (text: string) => string): Promise<Found> {
+  const found: Found = { names: 0, changed: [], refused: [] };
+  for (const kind of ['campaign', 'group', 'row'] as const) {
+    const keys = keysOf(scope, kind);
+    if (keys === undefined) continue;
+    const labelled = await rows<{ key: string; labels: string[] }>(
+      `select key, labels from ${TABLES[kind]} where plan_id = $1 and cardinality(labels) > 0
+       and ($2::text[] is null or key = any($2::text[])) order by key`,
+      [keys],
+    );
+    for (const { key, labels } of labelled) {
+      found.names++;
+      const before = labels.join(', ');
+      const after = labelsOf(labels.map((label) => rewrite(label)).join(', ')).join(', ');
+      if (after === before) continue;
+      const why = heldWords('labels', after);
+      if (why === null) found.changed.push({ key, before, after });
+      else found.refused.push({ key, before, after, why });
+    }
+  }
+  return found;
+}
+
+/** Of ads, and of keyword rows that lead to a page of their own. */
+async function ofUrls(rows: Rows, scope: Scope, rewrite: (text: string) => string): Promise<Found> {
+  const found: Found = { names: 0, changed: [], refused: [] };
+  const [campaigns, groups, ads, own] = (['campaign', 'group', 'ad', 'row'] as const).map((kind) =>
+    keysOf(scope, kind),
+  );
+  const wanted = [campaigns, groups, ads].some((keys) => keys !== undefined)
+    ? await rows<{ key: string; url: string }>(
+        `select a.key, a.final_url as url from ads a join ad_groups g on g.plan_id = a.plan_id and g.key = a.group_key
+         where a.plan_id = $1 and a.outlet = '${plainOutlet.key}' and a.final_url <> ''
+           and ($2::text[] is null or a.key = any($2) or a.group_key = any($3) or g.campaign_key = any($4)) order by a.key`,
+        'all' in scope ? [null, null, null] : [ads ?? [], groups ?? [], campaigns ?? []],
+      )
+    : [];
+  if (own !== undefined && own !== null)
+    wanted.push(
+      ...(await rows<{ key: string; url: string }>(
+        `select key, coalesce(held_url, rule_url) as url from keyword_rows
+         where plan_id = $1 and coalesce(held_url, rule_url) is not null and key = any($2::text[]) order by key`,
+        [own],
+      )),
+    );
+  for (const { key, url: before } of wanted) {
+    found.names++;
+    const after = rewrite(before);
+    if (after === before) continue;
+    const why = heldWords('finalUrl', after);
+    if (why === null) found.changed.push({ key, before, after });
+    else found.refused.push({ key, before, after, why });
+  }
+  return found;
+}
+
+const TABLES = { campaign: 'campaigns', group: 'ad_groups', row: 'keyword_rows' } as const;
+
+/** The chosen keys of a kind; null: all of them, undefined: none. */
+function keysOf(scope: Scope, kind: KeyKind): string[] | null | undefined {
+  if ('all' in scope) return scope.all === `${kind}s` ? null : undefined;
+  const keys = scope.keys.filter((key) => kindOfKey(key) === kind);
+  return keys.length > 0 ? keys : undefined;
 }
 
 type Found = {

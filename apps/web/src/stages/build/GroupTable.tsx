@@ -23,6 +23,7 @@ import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import { useSettled } from '../../kit/use-settled.ts';
 import { MatchTypesOf } from '../../plan/MatchTypes.tsx';
+import { RewriteMany } from '../../plan/RewriteMany.tsx';
 import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
 import { resultColumns } from '../../plan/results/result-columns.tsx';
 import { useResultFigures, withResults } from '../../plan/results/use-results.ts';
@@ -31,7 +32,6 @@ import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
 import { ManyExtras } from './ManyExtras.tsx';
 import { ManyNegatives } from './negatives/ManyNegatives.tsx';
-import { RewriteNames } from './RewriteNames.tsx';
 import { readBid } from './read-cells.ts';
 import type { BuildActions } from './use-build.ts';
 import { useManyRows } from './use-many-rows.ts';
@@ -146,7 +146,7 @@ export function GroupTable({
             onLetGo={() => many.letGo(chosen)}
           >
             <button type="button" className="btn btn-sm" onClick={() => setBulk('names')}>
-              Names <span className="key">n</span>
+              Replace <span className="key">n</span>
             </button>
             <button type="button" className="btn btn-sm" onClick={() => setBulk('types')}>
               Types <span className="key">m</span>
@@ -214,11 +214,11 @@ export function GroupTable({
         />
       )}
       {bulk === 'names' && chosen.length > 0 && (
-        <RewriteNames
+        <RewriteMany
           plan={plan.id}
           scope={{ keys: chosen }}
           what={counted(chosen.length, 'ad group')}
-          word="ad group"
+          choices={['names', 'labels', 'urls']}
           onClose={() => setBulk(null)}
         />
       )}

@@ -21,6 +21,7 @@ import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import { useSettled } from '../../kit/use-settled.ts';
 import { MatchTypesOf } from '../../plan/MatchTypes.tsx';
+import { RewriteMany } from '../../plan/RewriteMany.tsx';
 import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
 import { resultColumns } from '../../plan/results/result-columns.tsx';
 import { useResultFigures, withResults } from '../../plan/results/use-results.ts';
@@ -54,7 +55,7 @@ export function RowTable({ plan, labels }: { plan: PlanState; labels: readonly s
   const many = useManyRows(plan.id, 'keyword row');
   const { actions } = many;
   const { hold } = useHolds(plan.id);
-  const [bulk, setBulk] = useState<'bids' | 'types' | 'move' | null>(null);
+  const [bulk, setBulk] = useState<'bids' | 'types' | 'move' | 'replace' | null>(null);
   const filter = params.get('filter') ?? '';
   const sort = rowSorts.find((one) => one === params.get('sort')) ?? 'searches';
   const down = params.get('down') !== 'no';
@@ -150,6 +151,9 @@ export function RowTable({ plan, labels }: { plan: PlanState; labels: readonly s
             <button type="button" className="btn btn-sm" onClick={() => setBulk('move')}>
               Move
             </button>
+            <button type="button" className="btn btn-sm" onClick={() => setBulk('replace')}>
+              Replace
+            </button>
           </BulkBar>
         )}
       </div>
@@ -182,6 +186,15 @@ export function RowTable({ plan, labels }: { plan: PlanState; labels: readonly s
       />
       {bulk === 'move' && chosen.length > 0 && (
         <MoveKeywords plan={plan.id} rows={chosen} onClose={() => setBulk(null)} />
+      )}
+      {bulk === 'replace' && chosen.length > 0 && (
+        <RewriteMany
+          plan={plan.id}
+          scope={{ keys: chosen }}
+          what={counted(chosen.length, 'keyword row')}
+          choices={['labels', 'urls']}
+          onClose={() => setBulk(null)}
+        />
       )}
       {bulk === 'types' && chosen.length > 0 && (
         <MatchTypesOf

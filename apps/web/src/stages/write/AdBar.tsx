@@ -6,7 +6,7 @@ import { Menu } from '../../kit/Menu.tsx';
 import type { BulkStart } from './BulkText.tsx';
 import type { WritingState } from './use-writing.ts';
 
-export type AdPanel = BulkStart | 'review' | 'writer' | null;
+export type AdPanel = BulkStart | 'review' | 'writer' | 'urls' | null;
 
 const onlyWords: Record<AdQuery['only'], string> = {
   all: 'all',
@@ -103,6 +103,7 @@ export function AdBar(props: Props) {
               run: onOneAd,
             },
             { words: 'Headlines in Title Case', run: () => onPanel('title') },
+            { words: 'Find and replace in final URLs', run: () => onPanel('urls') },
             {
               words: 'Mend what editors object to',
               hint: 'where that is certain',

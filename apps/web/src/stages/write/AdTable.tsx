@@ -24,6 +24,7 @@ import { allOrNone, type Put } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import { useSettled } from '../../kit/use-settled.ts';
+import { RewriteMany } from '../../plan/RewriteMany.tsx';
 import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
 import { resultColumns } from '../../plan/results/result-columns.tsx';
 import { useResultFigures, withResults } from '../../plan/results/use-results.ts';
@@ -171,6 +172,15 @@ export function AdTable({ plan, writing, actions }: Props) {
           </Empty>
         }
       />
+      {panel === 'urls' && scope.length > 0 && (
+        <RewriteMany
+          plan={plan.id}
+          scope={{ keys: scope }}
+          what={what}
+          choices={['urls']}
+          onClose={() => setPanel(null)}
+        />
+      )}
       {(panel === 'text' || panel === 'title' || panel === 'mend') && words && rules && (
         <BulkText
           start={panel}

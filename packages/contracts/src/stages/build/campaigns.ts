@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { count, id, nothing, planParams, revisionAnswer, text } from '../../common.ts';
 import { endpoint } from '../../endpoint.ts';
 import { heldInput, holdFields, MOST_HELD } from './holds.ts';
-import { campaignKey, groupKey } from './keys.ts';
+import { anyKey, campaignKey } from './keys.ts';
 import { settingSetSchema } from './sets.ts';
 
 /** What may be changed of the settings of campaigns: each by itself, the others stay. */
@@ -64,18 +64,19 @@ const rewriting = z.strictObject({
   style: z.enum(caseStyles),
 }) satisfies z.ZodType<Rewriting>;
 
-/** Of which the names are changed: these, or all that are there. */
+/** What of campaigns, ad groups, keyword rows and ads is found and replaced: names, labels, final URLs. */
+export const rewritables = ['names', 'labels', 'urls'] as const;
+export type Rewritable = (typeof rewritables)[number];
+
+/** Of which it is changed: these, or all that are there. Final URLs of campaigns and ad groups are those of their ads. */
 export const nameScope = z.union([
   z.strictObject({
-    keys: z
-      .array(z.union([campaignKey, groupKey]))
-      .min(1)
-      .max(MOST_HELD),
+    keys: z.array(anyKey).min(1).max(MOST_HELD),
   }),
   z.strictObject({ all: z.enum(['campaigns', 'groups']) }),
 ]);
 
-/** Changes many names of campaigns or ad groups, or says what it would do. They are held from then on. */
+/** Changes many names, labels or final URLs, or says what it would do. They are held from then on. */
 export const rewriteNames = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/names/rewrite',
@@ -84,12 +85,13 @@ export const rewriteNames = endpoint({
   changes: ['plan'],
   params: planParams,
   query: nothing,
-  body: z.object({ scope: nameScope, rewriting, dry: z.boolean() }),
+  body: z.object({ scope: nameScope, of: z.enum(rewritables).default('names'), rewriting, dry: z.boolean() }),
   answer: revisionAnswer.extend({
+    /** How many there are of what is chosen. */
     names: count,
     changed: count,
     samples: z.array(z.object({ key: z.string(), before: z.string(), after: z.string() })),
-    /** Names that can't be, and why: they stay as they are. */
+    /** Those that can't be, and why: they stay as they are. */
     refused: z.array(z.object({ key: z.string(), before: z.string(), after: z.string(), why: z.string() })),
     refusedCount: count,
   }),

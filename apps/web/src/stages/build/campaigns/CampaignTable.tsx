@@ -10,12 +10,12 @@ import { allOrNone, type Put } from '../../../kit/table/column.ts';
 import type { RowSource } from '../../../kit/table/row-source.ts';
 import { useSelection } from '../../../kit/table/selection.ts';
 import { Table } from '../../../kit/table/Table.tsx';
+import { RewriteMany } from '../../../plan/RewriteMany.tsx';
 import { useFacts } from '../../../plan/use-facts.ts';
 import { useHolds } from '../../../plan/use-holds.ts';
 import { BulkBar } from '../BulkBar.tsx';
 import { ManyExtras } from '../ManyExtras.tsx';
 import { ManyNegatives } from '../negatives/ManyNegatives.tsx';
-import { RewriteNames } from '../RewriteNames.tsx';
 import { SettingsPanel } from '../SettingsPanel.tsx';
 import { useSettingSets } from '../use-build.ts';
 import { useManyRows } from '../use-many-rows.ts';
@@ -116,7 +116,7 @@ export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }:
               Settings <span className="key">s</span>
             </button>
             <button type="button" className="btn btn-sm" onClick={() => setOpened('names')}>
-              Names <span className="key">n</span>
+              Replace <span className="key">n</span>
             </button>
             <button type="button" className="btn btn-sm" onClick={() => setOpened('negatives')}>
               Negatives
@@ -167,7 +167,13 @@ export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }:
         <ManyNegatives places={keys} what={what} actions={many.actions} onClose={close} />
       )}
       {opened === 'names' && keys.length > 0 && (
-        <RewriteNames plan={plan.id} scope={{ keys }} what={what} word="campaign" onClose={close} />
+        <RewriteMany
+          plan={plan.id}
+          scope={{ keys }}
+          what={what}
+          choices={['names', 'labels', 'urls']}
+          onClose={close}
+        />
       )}
       {editing !== null && (
         <SettingsPanel plan={plan.id} set={editing} actions={many.actions} onClose={() => setEditing(null)} />

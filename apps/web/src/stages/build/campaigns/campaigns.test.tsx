@@ -15,9 +15,9 @@ import type { ReactNode } from 'react';
 import { describe, expect, test } from 'vitest';
 import { usePlanState } from '../../../data/plan.ts';
 import type { Put } from '../../../kit/table/column.ts';
+import { RewriteMany } from '../../../plan/RewriteMany.tsx';
 import { planState } from '../../../testing/plan-state.ts';
 import { heard, servedBy, shownAt } from '../../../testing/rendered.tsx';
-import { RewriteNames } from '../RewriteNames.tsx';
 import { BulkBudgets } from './BulkBudgets.tsx';
 import { BulkSettings } from './BulkSettings.tsx';
 import { budgetsAfter } from './budget-change.ts';
@@ -291,11 +291,11 @@ test('names of many are shown before and after, those that can’t be first, and
   const words = heard();
   const { user } = shownAt(
     '/',
-    <RewriteNames
+    <RewriteMany
       plan={7}
       scope={{ keys: ['t1', 't2', 't3'] }}
       what="3 ad groups"
-      word="ad group"
+      choices={['names', 'labels', 'urls']}
       onClose={() => {}}
     />,
   );
@@ -312,6 +312,15 @@ test('names of many are shown before and after, those that can’t be first, and
     expect(words()).toContainEqual({ kind: 'said', words: expect.stringContaining('Changed 2 names') }),
   );
   expect(asked.filter(({ body }) => (body as { dry?: boolean } | undefined)?.dry === false)).toMatchObject([
-    { body: { scope: { keys: ['t1', 't2', 't3'] }, rewriting: { find: 'pots', replace: 'kettles' } } },
+    {
+      body: {
+        scope: { keys: ['t1', 't2', 't3'] },
+        of: 'names',
+        rewriting: { find: 'pots', replace: 'kettles' },
+      },
+    },
   ]);
+  await user.selectOptions(screen.getByLabelText('What is changed'), 'urls');
+  expect(screen.getByRole('dialog', { name: 'Final URLs of 3 ad groups' })).toBeTruthy();
+  await waitFor(() => expect(asked.at(-1)?.body).toMatchObject({ of: 'urls', dry: true }));
 });
