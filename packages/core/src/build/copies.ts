@@ -1,13 +1,15 @@
 import { itemAt } from '../access/index.ts';
-import { asMicros } from '../money/index.ts';
-import type { CampaignFrame, Frame, GroupFrame } from './frame.ts';
+import { asMicros, medianOf } from '../money/index.ts';
+import { baseFor } from './bid.ts';
+import type { CampaignFrame, Frame, GroupFrame, OwnKeywords } from './frame.ts';
 import { type Covered, type Hold, heldText, labelsOf, statusOf } from './hold.ts';
 import type { Layout } from './layout.ts';
+import { isMoreSearched } from './top-keywords.ts';
 
 /** Makes campaigns and groups once more; a copy of what is not made makes nothing. */
 export function addCopies(frame: Frame) {
   const { copies, layout } = frame.input;
-  for (const { id, of, name, ads } of copies) {
+  for (const { id, of, name, ads, own } of copies) {
     const prefix = `x${id}.`;
     const campaign = frame.campaigns.findIndex(({ key }) => key === of);
     if (campaign >= 0) {
@@ -22,9 +24,52 @@ export function addCopies(frame: Frame) {
       continue;
     }
     const group = frame.groups.find(({ key }) => key === of);
+    if (own) {
+      const made = ownGroup(frame, group ?? null, own);
+      if (made) frame.groups.push(copyOf(frame, { ...made, key: of }, prefix, made.campaign, name, ads));
+      continue;
+    }
     if (group) frame.groups.push(copyOf(frame, group, prefix, group.campaign, name, ads));
   }
   if (copies.length > 0) frame.groups.sort((a, b) => a.campaign - b.campaign);
+}
+
+/**
+ * What a copy is made of that follows the first no more: its own keywords that are there, by the rules of where it stands.
+ * Null where none of them is, or its campaign is not.
+ */
+function ownGroup(frame: Frame, first: GroupFrame | null, own: OwnKeywords): GroupFrame | null {
+  const { keywords, layout } = frame.input;
+  const campaign = first?.campaign ?? frame.campaigns.findIndex(({ key }) => key === own.campaign);
+  const like = first ?? frame.groups.find((one) => one.campaign === campaign);
+  const wanted = new Set(own.keywords);
+  const laneAt = like?.lane ? layout.lanes.findIndex(({ id }) => id === like.lane?.id) : -1;
+  const hasRows = (at: number) =>
+    laneAt < 0 ? frame.typesOf(at).some((set) => set > 0) : (frame.typesOf(at)[laneAt] ?? 0) > 0;
+  const members = keywords.flatMap(({ id }, at) => (wanted.has(id) && hasRows(at) ? [at] : []));
+  if (!like || members.length === 0) return null;
+  const lead = members.reduce((best, at) => (isMoreSearched(keywords, at, best) ? at : best));
+  const cpcs = members.flatMap((at) => keywords[at]?.cpc ?? []);
+  const [base, baseFrom] = baseFor(layout, null, cpcs.length > 0 ? medianOf(cpcs) : null);
+  return {
+    ...like,
+    kind: 'theme',
+    theme: first?.theme ?? 0,
+    members,
+    lead,
+    base,
+    baseFrom,
+    step: 10_000,
+    steps: like.step === 10_000 ? like.steps : like.steps.slice(0, -1),
+    status: 'enabled',
+    labels: [],
+    part: 1,
+    parts: 1,
+    stage: first?.stage ?? null,
+    ads: first?.ads ?? true,
+    prefix: '',
+    covered: null,
+  };
 }
 
 /** A group as it would be in the copy of its campaign, which may have a default bid of its own. */

@@ -31,8 +31,19 @@ export type FrameInput = {
   copies: readonly Copied[];
 };
 
-/** A campaign or an ad group that is made once more, with or without its ads; it follows what it was copied from. */
-export type Copied = { id: number; of: string; name: string; ads: boolean };
+/**
+ * A campaign or an ad group that is made once more, with or without its ads. It follows what it was copied from; an ad group
+ * that has keywords of its own has these, and stays in its campaign when the first is made no more.
+ */
+export type Copied = {
+  id: number;
+  of: string;
+  name: string;
+  ads: boolean;
+  own?: OwnKeywords | null | undefined;
+};
+/** Keywords by their ids, and the campaign by its key. */
+export type OwnKeywords = { keywords: readonly number[]; campaign: string };
 
 export type CampaignFrame = {
   key: string;

@@ -24,6 +24,7 @@ export {
   type FrameInput,
   type GroupFrame,
   noPartsBefore,
+  type OwnKeywords,
   type PartsBefore,
 } from './frame.ts';
 export {

@@ -256,6 +256,43 @@ describe('layouts', () => {
     expect(new Set(plan.rows.map(({ key }) => key)).size).toBe(plan.rows.length);
   });
 
+  test('a copy with keywords of its own follows no more, and stays when the first is made no more', () => {
+    const ids = (texts: string[]) => keywords.filter(({ norm }) => texts.includes(norm)).map(({ id }) => id);
+    const [one, two] = [keywords[0], keywords.find(({ theme }) => theme === 3)] as [
+      (typeof keywords)[number],
+      (typeof keywords)[number],
+    ];
+    const own = { keywords: [...ids([one.norm, two.norm]), 99_999], campaign: 'c' };
+    const copies = [{ id: 3, of: 't2', name: 'By itself', ads: true, own }];
+    const made = (more: Partial<Parameters<typeof input>[2]> = {}) =>
+      buildPlan(
+        input(
+          keywords,
+          { unplaced: 'out' },
+          { themes, copies, holds: [hold('t2', 'step', 12_000)], ...more },
+        ),
+      );
+    const plan = made();
+    const rowsOf = (built: typeof plan) =>
+      new Set(built.rows.filter(({ groupKey }) => groupKey === 'x3.t2').map(({ text }) => text));
+    expect(rowsOf(plan)).toEqual(new Set([one.norm, two.norm]));
+    expect(plan.groups.find(({ key }) => key === 'x3.t2')).toMatchObject({
+      name: 'By itself',
+      step: 10_000,
+      keywords: 2,
+      campaign: 'c',
+    });
+    expect(plan.rows.find(({ groupKey }) => groupKey === 'x3.t2')?.key).toMatch(/^x3\.k\d+:/);
+    expect(plan.rows.find(({ groupKey }) => groupKey === 'x3.t2')?.steps).not.toContain(12_000);
+    // The first is made no more; the others of the campaign are.
+    const gone = made({ copies: [{ ...(copies[0] as (typeof copies)[number]), of: 't77' }] });
+    expect(gone.groups.find(({ key }) => key === 'x3.t77')).toMatchObject({ keywords: 2, campaign: 'c' });
+    const none = made({
+      copies: [{ ...(copies[0] as (typeof copies)[number]), own: { keywords: [99_999], campaign: 'c' } }],
+    });
+    expect(none.groups.some(({ key }) => key === 'x3.t2')).toBe(false);
+  });
+
   test('what is held of a copy, of its campaign as of its ad groups, is its own', () => {
     const copies = [
       { id: 3, of: 't2', name: 'Hire again', ads: true },

@@ -109,7 +109,7 @@ export class InputReader {
         'select keyword_id as keyword, theme_id as theme, stage from placed_by_hand where plan_id = $1 order by keyword_id',
       ),
       copies: (
-        await this.rows<{ id: number; of: string; body: { name: string; ads: boolean } }>(
+        await this.rows<{ id: number; of: string; body: Omit<Copied, 'id' | 'of'> }>(
           'select id, of, body from copies where plan_id = $1 order by id',
         )
       ).map(({ id, of, body }) => ({ id, of, ...body })),

@@ -732,6 +732,42 @@ describe('bids', () => {
   });
 });
 
+test('a copied ad group stops following, has keywords of its own, and follows again', async () => {
+  const plan = await themedPlan();
+  const kayaks = await themeNamed(plan, 'Kayaks');
+  const params = { plan };
+  const { key } = await server.call(api.copyBuilt, {
+    params,
+    body: { of: `t${kayaks}`, name: 'Twin', ads: true },
+  });
+  await built(server, plan);
+  const texts = async (group = key) => {
+    await built(server, plan);
+    const page = await server.call(api.readGroup, { params: { plan, group } });
+    return [...new Set(page.rows.map(({ text }) => text))].sort();
+  };
+  const followed = await texts();
+  expect(followed).toEqual(await texts(`t${kayaks}`));
+  const set = (own: 'as-is' | string[] | null) => server.call(api.editCopy, { params, body: { key, own } });
+  expect(await set('as-is')).toMatchObject({ keywords: followed.length });
+  await takeIn(server, plan, 'kayak quartz\t30\n');
+  // The first has what came in; the copy keeps what it had.
+  expect(await texts(`t${kayaks}`)).toContain('kayak quartz');
+  expect(await texts()).toEqual(followed);
+  await set(['Kayak  Quartz', followed[0] ?? '']);
+  expect(await texts()).toEqual([followed[0], 'kayak quartz'].sort());
+  await expect(set(['no such keyword'])).rejects.toThrow(
+    '1 keyword not in the pool, such as “no such keyword”',
+  );
+  await expect(
+    server.call(api.editCopy, { params, body: { key: `t${kayaks}`, own: 'as-is' } }),
+  ).rejects.toThrow('This is no copy');
+  await set(null);
+  expect(await texts()).toEqual(await texts(`t${kayaks}`));
+  await server.call(api.undoChange, { params, body: {} });
+  expect(await texts()).toEqual([followed[0], 'kayak quartz'].sort());
+});
+
 test('after any edit what is built is the same as made from scratch', async () => {
   const plan = await themedPlan();
   const kayaks = await themeNamed(plan, 'Kayaks');
@@ -754,6 +790,13 @@ test('after any edit what is built is the same as made from scratch', async () =
     () => edit(plan, [{ at: 'fences', after: 'tight' }]),
     () =>
       server.call(api.copyBuilt, { params: { plan }, body: { of: `t${kayaks}l1`, name: 'Twin', ads: true } }),
+    async () => {
+      const { copies } = await server.call(api.readStanding, { params: { plan } });
+      await server.call(api.editCopy, {
+        params: { plan },
+        body: { key: `x${copies[0]?.id}.${copies[0]?.of}`, own: ['kayak hire', 'canoe'] },
+      });
+    },
     () => renamed('Kayak hire 2', 'Vessels'),
     () => takeIn(server, plan, 'kayak hire heronsea\t30\nraft\t5\n'),
     () => edit(plan, [{ at: 'campaignBy', after: 'theme' }]),

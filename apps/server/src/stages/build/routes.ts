@@ -6,7 +6,7 @@ import { changeNegatives, orderNegatives, pageNegatives } from './all-negatives.
 import { aimBids, changeBids } from './bids.ts';
 import { changeCampaigns } from './change-campaigns.ts';
 import { clientPageOf } from './client-page.ts';
-import { copyBuilt, removeCopy } from './copies.ts';
+import { copyBuilt, editCopy, removeCopy } from './copies.ts';
 import { auditView, fenceCounts, fencesView } from './fence-views.ts';
 import { forecastOf } from './forecasts.ts';
 import { headsOf, negativesAt, orderGroups, pageGroups, readGroup } from './groups.ts';
@@ -85,6 +85,7 @@ export const buildRoutes = (): Router => {
   mount(router, api.removeSettingSet, (caller, { params: { set } }) => removeSet(caller, set));
   mount(router, api.readStanding, (caller) => standingOf(caller));
   mount(router, api.copyBuilt, (caller, { body }) => copyBuilt(caller, body));
+  mount(router, api.editCopy, (caller, { body }) => editCopy(caller, body));
   mount(router, api.removeCopy, (caller, { body }) => removeCopy(caller, body.key));
   mount(router, api.countFences, (caller) => fenceCounts(caller));
   mount(router, api.viewFences, (caller) => fencesView(caller));

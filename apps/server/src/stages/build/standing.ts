@@ -6,11 +6,14 @@ import type { PlanCaller } from '../../platform/caller.ts';
 
 /** What was copied, and where keywords of split themes stand, as the plan was built last. */
 export async function standingOf({ database, plan, workspace }: PlanCaller): Promise<BuiltStanding> {
-  const copies = await select<{ id: number; of: string; body: { name: string; ads: boolean } }>(
-    database,
-    'select id, of, body from copies where plan_id = $1 and workspace_id = $2 order by id',
-    [plan, workspace],
-  );
+  const copies = await select<{
+    id: number;
+    of: string;
+    body: Omit<BuiltStanding['copies'][number], 'id' | 'of'>;
+  }>(database, 'select id, of, body from copies where plan_id = $1 and workspace_id = $2 order by id', [
+    plan,
+    workspace,
+  ]);
   const groups = await select<{ key: string }>(
     database,
     'select key from outlet_groups where plan_id = $1 and workspace_id = $2 and outlet = $3',

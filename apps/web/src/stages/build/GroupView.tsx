@@ -13,6 +13,7 @@ import { useResults } from '../../plan/results/use-results.ts';
 import { useForecast } from '../../plan/use-forecast.ts';
 import type { useHolds } from '../../plan/use-holds.ts';
 import { BuiltHeader } from './BuiltHeader.tsx';
+import { CopyLine } from './CopyLine.tsx';
 import { CostCurve } from './CostCurve.tsx';
 import { GroupKeywords } from './GroupKeywords.tsx';
 import { aboveWords, NegativesPart } from './NegativesPart.tsx';
@@ -48,6 +49,7 @@ export function GroupView({ plan, page: built, hold: keep, actions, onTry, onOpe
         <BuiltHeader what="ad group" row={group} hold={hold} actions={actions} onLetGo={letGo}>
           {counted(group.keywords, 'keyword')} · {count(group.searches)} searches
         </BuiltHeader>
+        <CopyLine plan={plan.id} page={built} />
         {plan.counts.reports > 0 && (
           <p className="flex shrink-0 items-center justify-between gap-3 border-hair border-b px-4 text-[13px]">
             <ResultLine figures={figures} results={of.get(group.key)} />

@@ -1,4 +1,4 @@
-import { negativeTypes } from '@sprig/core/match';
+import { LONGEST_KEYWORD, negativeTypes } from '@sprig/core/match';
 import { z } from 'zod';
 import { count, fieldEdits, id, idText, nothing, planParams, revisionAnswer, text } from '../../common.ts';
 import { endpoint } from '../../endpoint.ts';
@@ -116,7 +116,16 @@ export const readStanding = endpoint({
   query: nothing,
   body: nothing,
   answer: z.object({
-    copies: z.array(z.object({ id, of: z.string(), name: z.string(), ads: z.boolean() })),
+    copies: z.array(
+      z.object({
+        id,
+        of: z.string(),
+        name: z.string(),
+        ads: z.boolean(),
+        /** Its keywords where it follows the first no more, and its campaign. */
+        own: z.object({ keywords: z.array(id), campaign: z.string() }).nullish(),
+      }),
+    ),
     parts: z.array(z.object({ unit: z.string(), part: count, keywords: z.array(id) })),
   }),
 });
@@ -166,6 +175,26 @@ export const copyBuilt = endpoint({
   query: nothing,
   body: z.object({ of: z.union([campaignKey, groupKey]), name: text(500), ads: z.boolean() }),
   answer: revisionAnswer.extend({ key: z.string() }),
+});
+
+/** A copy of an ad group with more keywords of its own is not to be had. */
+export const MOST_OWN = 10_000;
+/**
+ * Gives a copied ad group keywords of its own: those that it has now, or these of the pool, by their texts. From then on it
+ * follows the first no more; null: it does again.
+ */
+export const editCopy = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/copies/own',
+  access: 'build',
+  changes: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: z.object({
+    key: groupKey,
+    own: z.union([z.literal('as-is'), z.array(text(LONGEST_KEYWORD)).min(1).max(MOST_OWN)]).nullable(),
+  }),
+  answer: revisionAnswer.extend({ keywords: count }),
 });
 
 export const removeCopy = endpoint({
