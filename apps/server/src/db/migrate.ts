@@ -33,6 +33,7 @@ import * as rowLooks from './migrations/027-row-looks.ts';
 import * as extrasOutlets from './migrations/028-extras-outlets.ts';
 import * as keywordUrls from './migrations/029-keyword-urls.ts';
 import * as extrasStatus from './migrations/030-extras-status.ts';
+import * as readBackCampaigns from './migrations/031-read-back-campaigns.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -65,6 +66,7 @@ export const migrations = [
   { name: '028-extras-outlets', sql: extrasOutlets.up },
   { name: '029-keyword-urls', sql: keywordUrls.up },
   { name: '030-extras-status', sql: extrasStatus.up },
+  { name: '031-read-back-campaigns', sql: readBackCampaigns.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

@@ -21,8 +21,8 @@ const expected = JSON.parse(readFileSync(join(folder, 'expected.json'), 'utf8'))
   findings: unknown[];
 };
 
-/** That version knew no outlets of extras: they are for all. */
-const extrasThen = expected.extras.map((extra) => ({ ...extra, outlets: [] }));
+/** That version knew neither outlets of extras nor paused ones: they are for all, and run. */
+const extrasThen = expected.extras.map((extra) => ({ ...extra, outlets: [], status: 'enabled' }));
 
 let server: TestServer;
 beforeAll(async () => {

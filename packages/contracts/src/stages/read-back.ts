@@ -100,6 +100,8 @@ const readBackParams = planParams.extend({ readBack: z.uuid() });
 const rowFilter = z.object({
   kind: z.enum(rowKinds).optional(),
   change: z.enum(mergeKinds).optional(),
+  /** A campaign by its name; empty: what is of the whole account. */
+  campaign: z.string().max(1_000).optional(),
 });
 export type ReadBackFilter = z.infer<typeof rowFilter>;
 
@@ -114,7 +116,22 @@ export const listReadBackRows = endpoint({
   answer: z.object({ total: count, left: count, rows: z.array(readBackRow) }),
 });
 
-/** Takes rows, or leaves them: some by their numbers, or all of a kind. */
+export const stagedCampaign = z.object({ campaign: z.string(), rows: count, taken: count });
+export type StagedCampaign = z.infer<typeof stagedCampaign>;
+
+/** The campaigns of which rows differ, with how many of these are taken. */
+export const listReadBackCampaigns = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/read-backs/:readBack/campaigns',
+  access: 'read',
+  reads: ['plan', 'read-back'],
+  params: readBackParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ campaigns: z.array(stagedCampaign) }),
+});
+
+/** Takes rows, or leaves them: some by their numbers, or all of a kind or a campaign. */
 export const chooseReadBackRows = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/read-backs/:readBack/choose',

@@ -107,6 +107,8 @@ export const sheetSets = table('sheet_sets', 'record', {
     budget_changes: given(int),
     answer: optional(json),
     part: laterInFile(optional(json)),
+    // The values that the cells of its rows stand for, by kind; nothing: from before it was kept.
+    told: laterInFile(optional(json)),
     // How often it was judged: what it made known is told anew then.
     judged: notInFile(given(int)),
   },
@@ -235,6 +237,7 @@ export const readBackRows = table('read_back_rows', 'record', {
     kind: text,
     change: text,
     taken: flag,
+    campaign: given(text),
     body: text,
   },
   refers: { read_back_id: 'read_backs' },

@@ -122,8 +122,8 @@ export async function keepAnswer(
     );
     await execute(
       caller.database,
-      'update sheet_sets set state = $2, answer = $3, judged = judged + 1 where id = $1',
-      [set, summary.refused === 0 ? 'accepted' : 'answered', JSON.stringify(summary)],
+      'update sheet_sets set state = $2, answer = $3, told = $4, judged = judged + 1 where id = $1',
+      [set, summary.refused === 0 ? 'accepted' : 'answered', JSON.stringify(summary), JSON.stringify(values)],
       { transaction },
     );
     await also(transaction);

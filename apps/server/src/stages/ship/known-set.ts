@@ -14,7 +14,14 @@ import { FileStore } from './file-store.ts';
 import type { Moment } from './moment.ts';
 import type { LastSet } from './receipts.ts';
 
-type ShippedSet = Pick<LastSet, 'id' | 'profile'>;
+type ShippedSet = Pick<LastSet, 'id' | 'profile' | 'told'>;
+
+/** What the cells of a set's rows stand for. Before it was kept, no sheet told a final URL of keywords. */
+function toldBy({ told, profile }: ShippedSet): ToldValues {
+  if (told) return told;
+  const values = toldValues(profile);
+  return { ...values, keyword: values.keyword.filter((value) => value !== 'final-url') };
+}
 
 /** One part after another of what an outlet has by a set; each ends with a row. The next is fetched and unpacked while one is read. */
 async function eachPart(
@@ -59,7 +66,7 @@ async function eachKnown(
   each: (key: string, known: string, part: number) => void,
 ): Promise<void> {
   let at = 0;
-  const reader = new KnownReader(toldValues(set.profile), values, (key, known) => each(key, known, at));
+  const reader = new KnownReader(toldBy(set), values, (key, known) => each(key, known, at));
   await eachPart(caller, set, transaction, counting(), (text, part) => {
     at = part;
     reader.take(text);
@@ -115,7 +122,7 @@ async function readAgain(
   wanted: Uint32Array,
   each: (key: string, known: string) => void,
 ): Promise<void> {
-  const reader = new KnownReader(toldValues(set.profile), values, each);
+  const reader = new KnownReader(toldBy(set), values, each);
   let place = 0;
   function* parts(): Generator<number> {
     for (let part = 0, at = 0; part < starts.length; part++) {

@@ -1,5 +1,6 @@
 import { type PartTold, type Receipt, receipt as receiptSchema, sheetFile } from '@sprig/contracts';
 import type { Outlet } from '@sprig/core/outlets';
+import type { ToldValues } from '@sprig/core/sheets';
 import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
@@ -22,16 +23,17 @@ export type SetRow = {
   hash: string;
   state: Receipt['state'];
   profile: Outlet;
+  told: ToldValues | null;
   counts: unknown;
   files: unknown;
   answer: unknown;
 };
 
 const SETS = `select s.id, s.n, s.outlet, s.created_at as at, a.name as by, s.revision, s.what, s.part, s.format, s.note, s.hash, s.state,
-  s.profile, s.counts, s.files, s.answer from sheet_sets s join actors a on a.id = s.actor_id
+  s.profile, s.told, s.counts, s.files, s.answer from sheet_sets s join actors a on a.id = s.actor_id
   where s.plan_id = $1 and s.workspace_id = $2`;
 
-const asReceipt = ({ at, profile, ...row }: SetRow): Receipt =>
+const asReceipt = ({ at, profile, told: _, ...row }: SetRow): Receipt =>
   receiptSchema.parse({
     ...row,
     at: at.toISOString(),
@@ -64,7 +66,7 @@ export async function setOf(
 export const filesOfSet = ({ files }: SetRow) => z.array(sheetFile).parse(files);
 
 /** `judged`: how often something became of it. */
-export type LastSet = { id: string; profile: Outlet; judged: number };
+export type LastSet = { id: string; profile: Outlet; told: ToldValues | null; judged: number };
 
 /** The last set of an outlet that was not withdrawn, before the one with number `before` where that is given. */
 export async function lastSet(
@@ -75,7 +77,7 @@ export async function lastSet(
 ): Promise<LastSet | null> {
   const [row] = await select<LastSet>(
     database,
-    `select id, profile, judged from sheet_sets where plan_id = $1 and workspace_id = $2 and outlet = $3 and state <> 'withdrawn'
+    `select id, profile, told, judged from sheet_sets where plan_id = $1 and workspace_id = $2 and outlet = $3 and state <> 'withdrawn'
        and ($4::int is null or n < $4) order by n desc limit 1`,
     [plan, workspace, outlet, before],
     { transaction },

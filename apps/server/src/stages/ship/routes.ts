@@ -13,7 +13,14 @@ import { applyFix, lookAtFix } from './fixes.ts';
 import { sendKeywords, sendLosses } from './losses.ts';
 import { chooseOutlet, keepOutlet, listOutlets, removeOutlet } from './outlets.ts';
 import { partChoices, partGroups } from './part.ts';
-import { chooseStaged, dropReadBack, latestReadBack, listStaged, readBackOf } from './read-back/index.ts';
+import {
+  chooseStaged,
+  dropReadBack,
+  latestReadBack,
+  listStaged,
+  readBackOf,
+  stagedCampaigns,
+} from './read-back/index.ts';
 import { listReceipts, markReceipt } from './receipts.ts';
 import { pageRows, viewRows } from './row-look.ts';
 import { sendReport } from './traffic-job.ts';
@@ -94,6 +101,9 @@ export const shipRoutes = (): Router => {
   mount(router, api.listReadBackRows, (caller, { params, query }) =>
     listStaged(caller, params.readBack, query),
   );
+  mount(router, api.listReadBackCampaigns, async (caller, { params }) => ({
+    campaigns: await stagedCampaigns(caller, params.readBack),
+  }));
   mount(router, api.chooseReadBackRows, (caller, { params, body }) =>
     chooseStaged(caller, params.readBack, body),
   );

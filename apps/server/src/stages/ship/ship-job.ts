@@ -99,8 +99,8 @@ class SheetSetWriter {
     const { added, changed, removed, same } = shipped.difference;
     await this.run(
       `insert into sheet_sets (id, workspace_id, plan_id, actor_id, outlet, revision, n, what, format, note, profile, hash, counts, files,
-         budget_changes, part)
-       select $1, $2, $3, $4, $5, $6, coalesce(max(n), 0) + 1, $7, $8, $9, $10, $11, $12, $13, $14, $15
+         budget_changes, part, told)
+       select $1, $2, $3, $4, $5, $6, coalesce(max(n), 0) + 1, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16
        from sheet_sets where plan_id = $3 and outlet = $5`,
       [
         id,
@@ -118,6 +118,7 @@ class SheetSetWriter {
         JSON.stringify(kept),
         shipped.budgetChanges,
         part && JSON.stringify(plan.partTold),
+        JSON.stringify(toldValues(outlet)),
       ],
     );
     await plan.keepPlaces(this.moment.writing);

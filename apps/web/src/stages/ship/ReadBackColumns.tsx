@@ -1,6 +1,7 @@
 import type { ReadBack } from '@sprig/contracts';
 import { type CellValue, cellValues } from '@sprig/core/outlets';
 import { useMemo } from 'react';
+import { counted } from '../../kit/format.ts';
 import { valueWords } from './ship-words.ts';
 
 type Props = {
@@ -8,6 +9,33 @@ type Props = {
   busy: boolean;
   onColumns: (columns: Record<string, CellValue | null>) => void;
 };
+
+/** Columns of which nothing is taken, since the outlet's profile does not name them. */
+export function UnknownColumns({ readBack }: { readBack: ReadBack }) {
+  const unknown = readBack.files.flatMap(({ name, columns }) => {
+    const headings = columns.flatMap(({ heading, value }) =>
+      value === null ? [heading || '(no heading)'] : [],
+    );
+    return headings.length > 0 ? [{ name, headings }] : [];
+  });
+  if (unknown.length === 0) return null;
+  const many = unknown.reduce((sum, { headings }) => sum + headings.length, 0);
+  return (
+    <section aria-label="Columns that are not read" className="mt-4 text-[12.5px]">
+      <h3 className="font-semibold text-warning">{counted(many, 'column')} not read</h3>
+      <ul className="mt-1">
+        {unknown.map(({ name, headings }) => (
+          <li key={name} className="py-0.5">
+            <span className="text-faint">{name}:</span> {headings.join(', ')}
+          </li>
+        ))}
+      </ul>
+      <p className="text-faint">
+        The outlet’s profile has no such columns. Add them there, or read the sheets by their columns.
+      </p>
+    </section>
+  );
+}
 
 /** What each column was taken for; another choice reads the sheets anew. */
 export function ReadBackColumns({ readBack, busy, onColumns }: Props) {

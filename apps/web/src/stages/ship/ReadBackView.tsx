@@ -11,7 +11,8 @@ import { ChoiceChip } from '../../kit/chips.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { Progress } from '../../kit/Progress.tsx';
-import { ReadBackColumns } from './ReadBackColumns.tsx';
+import { ReadBackCampaigns } from './ReadBackCampaigns.tsx';
+import { ReadBackColumns, UnknownColumns } from './ReadBackColumns.tsx';
 import { ReadBackRows } from './ReadBackRows.tsx';
 import { ReadBackTake } from './ReadBackTake.tsx';
 import { noteWords, sheetProblemWords, takenWords } from './read-back-words.ts';
@@ -212,6 +213,8 @@ function Sheets({ plan, readBack, outlets, busy, onPick, onForget, onBy, onTake 
             onMissing={setMissing}
             onTake={onTake}
           />
+          <ReadBackCampaigns plan={plan.id} readBack={readBack} />
+          {readBack.by !== 'columns' && <UnknownColumns readBack={readBack} />}
           {(problems.count > 0 || readBack.twice > 0 || readBack.goneThere > 0) && (
             <section aria-label="What was not read" className="mt-4 text-[12.5px]">
               {problems.count > 0 && (

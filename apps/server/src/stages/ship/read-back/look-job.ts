@@ -28,7 +28,7 @@ import { packStaged } from './staged-body.ts';
 const PROBLEMS_SHOWN = 100;
 /** So many rows are kept at once. */
 const AT_ONCE = 2_000;
-const COLUMNS = ['n', 'kind', 'change', 'taken', 'body'];
+const COLUMNS = ['n', 'kind', 'change', 'taken', 'campaign', 'body'];
 
 const input = startReadBack.body;
 
@@ -205,7 +205,9 @@ class Look {
       sheet,
       line,
     });
-    this.lines.push(`${this.n++}\t${kind}\t${change}\tt\t${copyField(body, 'text')}`);
+    this.lines.push(
+      `${this.n++}\t${kind}\t${change}\tt\t${copyField(campaign, 'text')}\t${copyField(body, 'text')}`,
+    );
   }
 
   /** The database keeps some rows while the next are compared. */

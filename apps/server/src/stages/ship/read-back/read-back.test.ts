@@ -677,6 +677,44 @@ describe('a plan that has something', () => {
     expect(after.map(({ change, text }) => [change, text])).toEqual([['missing', 'canoe (exact)']]);
   });
 
+  test('campaigns are taken or left as a whole; columns that the profile has not are named', async () => {
+    const plan = await planOf(server);
+    await takeIn(server, plan, 'kayak\t900\n');
+    await built(server, plan);
+    const text = csv(
+      ['campaign', 'Ad group', 'Keyword', 'Match type', 'Status', 'Score', 'Remarks'],
+      ['North', 'Rafts', 'raft', 'Exact', 'Enabled', '7', 'x'],
+      ['North', 'Rafts', 'big raft', 'Exact', 'Enabled', '7', 'x'],
+      ['South', 'Dinghies', 'dinghy', 'Exact', 'Enabled', '7', 'x'],
+    );
+    const kept = await look(plan, [{ name: 'keywords.csv', text }], { by: 'plain' });
+    const unknown = kept.files.flatMap(({ columns }) =>
+      columns.flatMap(({ heading, value }) => (value === null ? [heading] : [])),
+    );
+    expect(unknown).toEqual(['Score', 'Remarks']);
+    const campaigns = async () =>
+      (
+        await server.call(api.listReadBackCampaigns, { params: { plan, readBack: kept.id } })
+      ).campaigns.filter(({ campaign }) => ['North', 'South'].includes(campaign));
+    expect(await campaigns()).toEqual([
+      { campaign: 'North', rows: 2, taken: 2 },
+      { campaign: 'South', rows: 1, taken: 1 },
+    ]);
+    const params = { plan, readBack: kept.id };
+    await server.call(api.chooseReadBackRows, { params, body: { campaign: 'North', taken: false } });
+    expect((await campaigns()).map(({ taken }) => taken)).toEqual([0, 1]);
+    expect((await rowsOf(plan, kept, { campaign: 'South' })).rows.map(({ text: said }) => said)).toEqual([
+      'dinghy (exact)',
+    ]);
+    await take(plan, kept);
+    const texts = await select<{ text: string }>(
+      server.database,
+      'select distinct text from keyword_rows where plan_id = $1 order by text',
+      [plan],
+    );
+    expect(texts.map(({ text: said }) => said)).toEqual(['dinghy', 'kayak']);
+  });
+
   test('an extra that is paused in one campaign is paused there alone', async () => {
     const plan = await planOf(server);
     await takeIn(server, plan, 'kayak\t900\n');

@@ -1,5 +1,12 @@
 import { MOST_READ_LENGTH, MOST_READ_ROWS } from '@sprig/contracts';
-import { type CellValue, guessColumns, guessedOutlet, type Outlet, rowKinds } from '@sprig/core/outlets';
+import {
+  type CellValue,
+  guessColumns,
+  guessedOutlet,
+  type Outlet,
+  plainHeading,
+  rowKinds,
+} from '@sprig/core/outlets';
 import {
   headingsOf,
   type ReadRow,
@@ -107,10 +114,12 @@ function byProfile(name: string, text: string, outlet: Outlet, decimals: number)
   const read = readSheet(text, outlet, decimals, name);
   const values = new Map(
     outlet.sheets.flatMap(({ columns }) =>
-      columns.flatMap(({ heading, value }) => (read.told.includes(value) ? [[heading, value] as const] : [])),
+      columns.flatMap(({ heading, value }) =>
+        read.told.includes(value) ? [[plainHeading(heading), value] as const] : [],
+      ),
     ),
   );
-  return { read, valueOf: (heading) => values.get(heading.trim()) ?? null };
+  return { read, valueOf: (heading) => values.get(plainHeading(heading)) ?? null };
 }
 
 function byColumns(

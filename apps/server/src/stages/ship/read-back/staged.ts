@@ -3,6 +3,7 @@ import {
   type ReadBackFilter,
   type ReadBackRow,
   readBack as readBackSchema,
+  type StagedCampaign,
 } from '@sprig/contracts';
 import { decimalsOf } from '@sprig/core/money';
 import { eachKind, plainOutlet, type RowKind } from '@sprig/core/outlets';
@@ -51,17 +52,18 @@ export async function readBackOf(
   return asView(kept);
 }
 
-const FILTER = `read_back_id = $1 and ($2::text is null or kind = $2) and ($3::text is null or change = $3)`;
+const FILTER = `read_back_id = $1 and ($2::text is null or kind = $2) and ($3::text is null or change = $3)
+  and ($4::text is null or campaign = $4)`;
 
 /** Rows that differ, page by page, with how many there are and how many are left out. */
 export async function listStaged(
   caller: PlanCaller,
   id: string,
-  { kind, change, from }: ReadBackFilter & { from: number },
+  { kind, change, campaign, from }: ReadBackFilter & { from: number },
 ): Promise<{ total: number; left: number; rows: ReadBackRow[] }> {
   const { files } = await readBackOf(caller, id);
   const saidBy = sayingOf(decimalsOf(await currencyOf(caller, null)));
-  const bind = [id, kind ?? null, change ?? null];
+  const bind = [id, kind ?? null, change ?? null, campaign ?? null];
   const [counts] = await select<{ total: number; left: number }>(
     caller.database,
     `select count(*)::int as total, (count(*) filter (where not taken))::int as left from read_back_rows where ${FILTER}`,
@@ -69,7 +71,7 @@ export async function listStaged(
   );
   const rows = await select<{ n: number; kind: RowKind; change: MergeKind; taken: boolean; body: string }>(
     caller.database,
-    `select n, kind, change, taken, body from read_back_rows where ${FILTER} order by n limit ${PAGE} offset $4`,
+    `select n, kind, change, taken, body from read_back_rows where ${FILTER} order by n limit ${PAGE} offset $5`,
     [...bind, from],
   );
   return {
@@ -100,17 +102,28 @@ function sayingOf(decimals: number): (row: SheetRow) => FieldChange[] {
     });
 }
 
+/** Each campaign of which rows differ, with how many of them are taken; '' stands for what is of the whole account. */
+export async function stagedCampaigns(caller: PlanCaller, id: string): Promise<StagedCampaign[]> {
+  await readBackOf(caller, id);
+  return select<StagedCampaign>(
+    caller.database,
+    `select campaign, count(*)::int as rows, (count(*) filter (where taken))::int as taken from read_back_rows
+     where read_back_id = $1 group by campaign order by min(n)`,
+    [id],
+  );
+}
+
 /** Takes rows or leaves them; answers of how many that was another choice. */
 export async function chooseStaged(
   caller: PlanCaller,
   id: string,
-  { kind, change, rows, taken }: ReadBackFilter & { rows?: number[] | undefined; taken: boolean },
+  { kind, change, campaign, rows, taken }: ReadBackFilter & { rows?: number[] | undefined; taken: boolean },
 ): Promise<{ chosen: number }> {
   await readBackOf(caller, id);
   const changed = await select<{ n: number }>(
     caller.database,
-    `update read_back_rows set taken = $4 where ${FILTER} and ($5::int[] is null or n = any($5)) and taken <> $4 returning n`,
-    [id, kind ?? null, change ?? null, taken, rows ?? null],
+    `update read_back_rows set taken = $5 where ${FILTER} and ($6::int[] is null or n = any($6)) and taken <> $5 returning n`,
+    [id, kind ?? null, change ?? null, campaign ?? null, taken, rows ?? null],
   );
   return { chosen: changed.length };
 }
