@@ -19,6 +19,12 @@ describe('an outlet as JSON', () => {
     },
   );
 
+  test('one that was kept before outlets advised anything advises what is usual', () => {
+    const { advised, ...before } = plainOutlet;
+    expect(readOutletJson(JSON.stringify(before))).toEqual({ status: 'outlet', outlet: plainOutlet });
+    expect(advised.plain).toEqual({ least: 3, most: 8 });
+  });
+
   const cases: [what: string, change: (o: Any) => void, at: string, words: RegExp][] = [
     [
       'a limit of 0',
@@ -43,6 +49,14 @@ describe('an outlet as JSON', () => {
       },
       'limits.groupName',
       /whole number/,
+    ],
+    [
+      'more ads advised at least than at most',
+      (o) => {
+        o.advised.plain.least = 9;
+      },
+      'advised.plain.least',
+      /at least than at most/,
     ],
     [
       'a missing part',

@@ -12,6 +12,7 @@ import {
   sheetFormats,
   sheetKinds,
   underPresentNames,
+  usualAdvice,
 } from '@sprig/core/outlets';
 import { extraKinds } from '@sprig/core/write';
 import { z } from 'zod';
@@ -29,6 +30,7 @@ const few = z
   .max(15, 'It may be at most 15.');
 const part = z.strictObject({ limit, least: few, most: few, shown: few });
 const form = z.strictObject({ headlines: part, descriptions: part, paths: part }).nullable();
+const advised = z.strictObject({ least: few, most: limit });
 const word = text(60);
 const amount = micros.refine((value) => value > 0, 'An amount above 0.').nullable();
 const filled = (most: number, words: string) => text(most).refine((typed) => typed.trim() !== '', words);
@@ -107,7 +109,14 @@ const presentShape = z.strictObject({
         kind: z.enum(sheetKinds),
         fileName: z.string().regex(/^[a-z0-9-]{1,60}$/, 'Small letters, digits and hyphens, up to 60.'),
         columns: z
-          .array(z.strictObject({ heading: text(100), value: z.enum(cellValues, 'There is no such value.') }))
+          .array(
+            z.strictObject({
+              heading: text(100),
+              value: z.enum(cellValues, 'There is no such value.'),
+              /** Of a column that says the same in every row. */
+              text: text(500).optional(),
+            }),
+          )
           .min(1, 'A sheet needs a column.')
           .max(200),
       }),
@@ -125,6 +134,10 @@ const presentShape = z.strictObject({
     rowsPerFile: limit.nullable(),
     zipped: z.boolean(),
   }),
+  // Outlets that were kept before they advised anything advise what is usual.
+  advised: z
+    .strictObject({ plain: advised, assembled: advised, keywordsPerGroup: limit })
+    .default(usualAdvice),
   answer: z.strictObject({ refusal: filled(100, 'A column needs a heading.') }),
   report: z
     .strictObject({

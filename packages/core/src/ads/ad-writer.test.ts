@@ -179,9 +179,9 @@ describe('what is held', () => {
 });
 
 describe('what is found', () => {
-  const checksOf = (refused: { text: string; reason: string }[]) =>
+  const checksOf = (refused: { text: string; reason: string }[], outlet = plainOutlet) =>
     new AdChecks({
-      outlet: plainOutlet,
+      outlet,
       site: readSite('saltmarshpaddle.example'),
       words: { banned: new ListedWords(['Fathom & Reed']), casing: new Set() },
       refused,
@@ -193,8 +193,9 @@ describe('what is found', () => {
     one: TokenGroup,
     norms: string[],
     refused: { text: string; reason: string }[] = [],
+    outlet = plainOutlet,
   ) => {
-    const checks = checksOf(refused);
+    const checks = checksOf(refused, outlet);
     const writer = new AdWriter(input, plainOutlet);
     return checks
       .group(writer.of(one).ads, one, norms, writer)
@@ -268,6 +269,16 @@ describe('what is found', () => {
     expect(rules([to('groups')])).toEqual(['no-ad']);
     expect(rules([{}, {}])).toEqual(['few-ads']);
     expect(rules(Array.from({ length: 9 }, () => ({})))).toEqual(['many-ads']);
+  });
+
+  test('few and many are as the outlet advises', () => {
+    const advised = { ...plainOutlet.advised, plain: { least: 1, most: 2 } };
+    const rules = (patterns: Partial<AdPattern>[]) =>
+      check(inputOf(patterns), group('k1', 'canoe'), ['canoe hire'], [], { ...plainOutlet, advised }).map(
+        ([rule]) => rule,
+      );
+    expect(rules([{}])).toEqual([]);
+    expect(rules(three)).toEqual(['many-ads']);
   });
 
   test('an address elsewhere, not by https, with a rival in it', () => {

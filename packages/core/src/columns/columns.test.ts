@@ -128,7 +128,7 @@ describe.each(columnTypes.map((type) => [type.value, columnOf(type.value)] as co
       const read = rows[0]?.row as SheetRow;
       const write = type.write(writing(perNetwork));
       expect(write(read)).toBe(write(row));
-      const isEmptyHere = value === 'extra-number' || (value === 'bid' && perNetwork);
+      const isEmptyHere = value === 'extra-number' || value === 'fixed' || (value === 'bid' && perNetwork);
       expect(write(row) === '').toBe(isEmptyHere);
     });
 

@@ -6,6 +6,7 @@ import type { ColumnMerge, ColumnType } from './column.ts';
 import { dailyBudget } from './daily-budget.ts';
 import { extraKind, extraLine, extraLine1, extraLine2, extraNumber } from './extras.ts';
 import { finalUrl } from './final-url.ts';
+import { fixed } from './fixed.ts';
 import { group } from './group.ts';
 import { kept } from './kept.ts';
 import { keyword } from './keyword.ts';
@@ -101,6 +102,7 @@ export const columnTypes = [
   labels,
   status,
   ...settings,
+  fixed,
 ] as const;
 
 /** The code of what a column holds. */

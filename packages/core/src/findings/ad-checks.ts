@@ -50,8 +50,6 @@ export type AddressRuleName =
   | 'address-word-not-allowed'
   | 'address-marker-left';
 
-/** Plain ads in a group, and assembled ones, that are advised. */
-export const ADVISED = { plain: { least: 3, most: 8 }, assembled: { least: 1, most: 3 } } as const;
 /** An ad that says less of its keywords than this is hardly about them. */
 const LOW = 0.3;
 
@@ -144,7 +142,7 @@ export class AdChecks {
     const named = this.placesOf(group, norms);
     for (const stray of named?.strays ?? []) add('other-place-in-keyword', stray);
     if (ads.length === 0) add('no-ad', group.name);
-    else checkCounts(ads, group, add);
+    else checkCounts(ads, group, this.input.outlet.advised, add);
     for (const ad of ads) {
       this.checkFields(ad, group, add);
       const problems = [...this.problems(ad), ...this.otherPlaces(ad, named)];
@@ -215,9 +213,9 @@ export class AdChecks {
 
 type Add = (rule: FindingRule, text: string, field?: GroupFinding['field'], count?: number) => void;
 
-function checkCounts(ads: readonly WrittenAd[], { name }: TokenGroup, add: Add) {
+function checkCounts(ads: readonly WrittenAd[], { name }: TokenGroup, advised: Outlet['advised'], add: Add) {
   const plain = ads.filter(({ form }) => form === 'plain').length;
   const assembled = ads.length - plain;
-  if (assembled === 0 && plain < ADVISED.plain.least) add('few-ads', name);
-  if (plain > ADVISED.plain.most || assembled > ADVISED.assembled.most) add('many-ads', name);
+  if (assembled === 0 && plain < advised.plain.least) add('few-ads', name);
+  if (plain > advised.plain.most || assembled > advised.assembled.most) add('many-ads', name);
 }

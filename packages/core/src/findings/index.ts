@@ -1,5 +1,4 @@
 export {
-  ADVISED,
   type AdCheckInput,
   AdChecks,
   type AddressRuleName,

@@ -50,6 +50,7 @@ export {
   sheetFormats,
   sheetKinds,
   tells,
+  usualAdvice,
 } from './outlet.ts';
 export { type OutletProblem, outletProblems } from './outlet-problems.ts';
 export {

@@ -33,6 +33,9 @@ export function outletProblems(outlet: Outlet): OutletProblem[] {
   checkWords(outlet, say);
   checkMoney(outlet, say);
   checkAds(outlet, say);
+  for (const form of ['plain', 'assembled'] as const)
+    if (outlet.advised[form].least > outlet.advised[form].most)
+      say(`advised.${form}.least`, 'More ads are advised at least than at most.');
   checkReport(outlet, say);
   const { file } = outlet;
   if (file.encoding === 'windows-1252' && file.byteOrderMark)
@@ -102,7 +105,8 @@ function checkSheet(sheet: SheetProfile, place: string, say: Say) {
     if (heading.trim() !== '')
       say(`${place}.columns.${at}.heading`, `Two columns have the heading “${heading}”. Rename one of them.`);
   });
-  sameTwice(columns.map(({ value }) => value)).forEach((at) => {
+  const told = columns.map(({ value }, at) => (value === 'fixed' ? `fixed ${at}` : value));
+  sameTwice(told).forEach((at) => {
     say(
       `${place}.columns.${at}.value`,
       `Two columns hold the same value, “${columns[at]?.value}”. Take one of them out.`,

@@ -23,7 +23,8 @@ export const sheetKinds = [
 ] as const;
 export type SheetKind = (typeof sheetKinds)[number];
 
-export type SheetColumn = { heading: string; value: CellValue };
+/** `text`: what a column of `fixed` says in every row; nothing where it is missing. */
+export type SheetColumn = { heading: string; value: CellValue; text?: string | undefined };
 
 /** A column of its reports of results. */
 export type ReportColumn = { heading: string; role: Exclude<ReportRole, 'skip'> };
@@ -96,9 +97,22 @@ export type Outlet = {
   };
   /** The heading of the column in which the outlet's answer tells why it refuses a row. */
   answer: { refusal: string };
+  /** What its people advise: how many ads of each form an ad group has, and up to how many keywords. */
+  advised: {
+    plain: { least: number; most: number };
+    assembled: { least: number; most: number };
+    keywordsPerGroup: number;
+  };
   /** What its reports of results call their columns, and the mark before decimals in them. */
   report: { headings: ReportColumn[]; decimal: '.' | ',' };
 };
+
+/** What is advised where an outlet says nothing else. */
+export const usualAdvice = (): Outlet['advised'] => ({
+  plain: { least: 3, most: 8 },
+  assembled: { least: 1, most: 3 },
+  keywordsPerGroup: 50,
+});
 
 /** A heading, or a word of an outlet, as it is told apart from others: whatever its case and its spaces. */
 export const plainHeading = (text: string): string => text.trim().toLowerCase().replace(/\s+/g, ' ');

@@ -31,6 +31,7 @@ export function strictestOf(outlets: readonly [Outlet, ...Outlet[]]): MeasuredOu
     key: `all:${outlets.map(({ key }) => key).join('+')}`,
     name: 'all outlets',
     limits: least(outlets.map(({ limits }) => limits)),
+    advised: strictestAdvice(outlets),
     ad: {
       plain: strictestForm(outlets, 'plain'),
       assembled: strictestForm(outlets, 'assembled'),
@@ -53,6 +54,19 @@ export function adRulesFor({ ad, key, members }: AdMeasure, keys: readonly strin
   const [first, ...others] = members.filter((one) => keys.includes(one.key));
   if (!first) return null;
   return others.length + 1 === members.length ? ad : strictestOf([first, ...others]).ad;
+}
+
+/** As many ads as the one that advises most of them at least, and no more than any advises. */
+function strictestAdvice(outlets: readonly Outlet[]): Outlet['advised'] {
+  const of = (form: 'plain' | 'assembled') => ({
+    least: Math.max(...outlets.map(({ advised }) => advised[form].least)),
+    most: Math.min(...outlets.map(({ advised }) => advised[form].most)),
+  });
+  return {
+    plain: of('plain'),
+    assembled: of('assembled'),
+    keywordsPerGroup: Math.min(...outlets.map(({ advised }) => advised.keywordsPerGroup)),
+  };
 }
 
 /** The outlets, of one or of several together, by their keys. */

@@ -211,7 +211,7 @@ export const toldValues = (outlet: Pick<Outlet, 'sheets'>): ToldValues =>
       outlet.sheets
         .filter((sheet) => kindsOf(sheet).includes(kind))
         .flatMap(({ columns }) => columns.map(({ value }) => value))
-        .filter((value) => valuesOfKind[kind].includes(value)),
+        .filter((value) => value !== 'fixed' && valuesOfKind[kind].includes(value)),
     ),
   ]);
 

@@ -66,5 +66,12 @@ export { headingsOf, type ReadRow, type ReadSheet, readCells, readSheet, sampleO
 export type { SheetProblem } from './row-reader.ts';
 export { type FileSink, type NotCarried, SheetFiles, type WrittenFile } from './sheet-files.ts';
 export { recordsOf } from './sheet-records.ts';
-export { delimiterOf, pickColumns, SheetWriter, writeField, writeTextField } from './write-sheet.ts';
+export {
+  delimiterOf,
+  fixedTexts,
+  pickColumns,
+  SheetWriter,
+  writeField,
+  writeTextField,
+} from './write-sheet.ts';
 export { MOST_XLSX_ROWS, SHEET_PART, workbookParts, XlsxSheet } from './xlsx-parts.ts';

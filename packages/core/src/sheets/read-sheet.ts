@@ -94,7 +94,7 @@ function readTable(
   const places = new Map<CellValue, number>();
   for (const { heading, value } of profile.columns) {
     const at = names.indexOf(plainHeading(heading));
-    if (at >= 0) places.set(value, at);
+    if (at >= 0 && value !== 'fixed') places.set(value, at);
     if (at >= 0 && names.indexOf(plainHeading(heading), at + 1) >= 0)
       problems.push({ line: 1, code: 'column-twice', column: heading, text: '' });
   }

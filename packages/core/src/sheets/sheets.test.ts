@@ -8,6 +8,7 @@ import {
   type CellValue,
   kindsOf,
   type Outlet,
+  outletProblems,
   plainOutlet,
   quillmere,
   rowKinds,
@@ -48,7 +49,9 @@ import {
   staysWhenGone,
   toldValues,
   usualNetworkSteps,
+  writeField,
   writeTextField,
+  XlsxSheet,
 } from './index.ts';
 
 const outletOf = (key: string) => shippedOutlets.find((one) => one.key === key) as Outlet;
@@ -676,6 +679,40 @@ describe('files', () => {
     expect(texts.map((lines) => lines.length)).toEqual([1_501, 1_501, 2]);
     for (const [heading] of texts) expect(heading).toBe('Drive;Cluster;Keyword;On or off');
     expect(texts.flatMap((lines) => lines.slice(1))).toEqual(rows.map((_, n) => `C;G;[kayak ${n}];on`));
+  });
+
+  test('columns with a fixed text, or blank, are written in every row and not read', () => {
+    const sheets = plainOutlet.sheets.map((sheet) =>
+      sheet.kind === 'keywords'
+        ? {
+            ...sheet,
+            columns: [
+              { heading: 'Account', value: 'fixed' as const, text: 'Shop, "North"' },
+              ...sheet.columns,
+              { heading: 'Reserved', value: 'fixed' as const },
+            ],
+          }
+        : sheet,
+    );
+    const outlet = { ...plainOutlet, sheets };
+    expect(outletProblems(outlet)).toEqual([]);
+    const text = write([keyword(1)], outlet).get('keywords.csv') as string;
+    expect(text.split('\r\n').slice(0, 2)).toEqual([
+      'Account,Campaign,Ad group,Keyword,Match type,Max CPC,Final URL,Labels,Status,Reserved',
+      `${writeField('Shop, "North"', ',')},C,G,kayak 1,Exact,,,,Enabled,`,
+    ]);
+    const { rows, problems, told } = readSheet(text, outlet, 2);
+    expect(problems).toEqual([]);
+    expect(rows.map(({ row }) => row)).toMatchObject([{ kind: 'keyword', text: 'kayak 1' }]);
+    expect(told).not.toContain('fixed');
+    const values = new CellMaker({ outlet, decimals: 2 }).values.keyword;
+    expect(values).not.toContain('fixed');
+    const xlsx = new XlsxSheet(
+      sheets.find(({ kind }) => kind === 'keywords')?.columns ?? [],
+      toldValues(outlet),
+    );
+    xlsx.header();
+    expect(xlsx.row(new CellMaker({ outlet, decimals: 2 }).of(keyword(1)))).toContain('North');
   });
 
   test('rows by match type, by keyword, by group', () => {

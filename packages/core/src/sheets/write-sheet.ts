@@ -25,6 +25,10 @@ export function writeField(text: string, delimiter: string): string {
 export const writeTextField = (text: string, delimiter: string): string =>
   writeField(/^[=+\-@\t\r]/.test(text) ? `'${text}` : text, delimiter);
 
+/** What each column says in rows that have nothing of their own there: what is fixed, else nothing. */
+export const fixedTexts = (columns: readonly SheetColumn[]): string[] =>
+  columns.map(({ value, text }) => (value === 'fixed' ? (text ?? '') : ''));
+
 /** Where the text of each column stands in the cells of each kind of row; -1: such rows have none. */
 export const pickColumns = (columns: readonly SheetColumn[], values: ToldValues): Record<RowKind, number[]> =>
   eachKind((kind) => columns.map(({ value }) => values[kind].indexOf(value)));
@@ -35,6 +39,7 @@ export const pickColumns = (columns: readonly SheetColumn[], values: ToldValues)
  */
 export class SheetWriter {
   private readonly places: Record<RowKind, number[]>;
+  private readonly fixed: readonly string[];
   /** Most cells say what the row before says. */
   private readonly last = eachKind(() => ({ cells: [] as string[], fields: [] as string[] }));
 
@@ -45,6 +50,7 @@ export class SheetWriter {
     private readonly lineEnding: string,
   ) {
     this.places = pickColumns(columns, values);
+    this.fixed = fixedTexts(columns).map((text) => writeField(text, delimiter));
   }
 
   header(): string {
@@ -59,7 +65,10 @@ export class SheetWriter {
     for (let at = 0; at < places.length; at++) {
       if (at > 0) line += this.delimiter;
       const place = numberAt(places, at);
-      if (place < 0) continue;
+      if (place < 0) {
+        line += this.fixed[at];
+        continue;
+      }
       const cell = stringAt(cells, place);
       if (last.cells[at] !== cell) {
         last.cells[at] = cell;

@@ -1,7 +1,7 @@
 import { stringAt } from '../access/index.ts';
 import type { RowKind, SheetColumn } from '../outlets/index.ts';
 import type { CellRow, ToldValues } from './cells.ts';
-import { pickColumns } from './write-sheet.ts';
+import { fixedTexts, pickColumns } from './write-sheet.ts';
 
 const HEAD = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n';
 const MAIN = 'http://schemas.openxmlformats.org/spreadsheetml/2006/main';
@@ -65,6 +65,7 @@ function columnName(at: number): string {
 export class XlsxSheet {
   private readonly places: Record<RowKind, number[]>;
   private readonly letters: string[];
+  private readonly fixed: readonly string[];
   private rows = 0;
 
   constructor(
@@ -72,6 +73,7 @@ export class XlsxSheet {
     values: ToldValues,
   ) {
     this.places = pickColumns(columns, values);
+    this.fixed = fixedTexts(columns);
     this.letters = columns.map((_, at) => columnName(at));
   }
 
@@ -82,7 +84,9 @@ export class XlsxSheet {
   }
 
   row({ kind, cells }: Pick<CellRow, 'kind' | 'cells'>): string {
-    return this.line(this.places[kind].map((place) => (place < 0 ? '' : stringAt(cells, place))));
+    return this.line(
+      this.places[kind].map((place, at) => (place < 0 ? stringAt(this.fixed, at) : stringAt(cells, place))),
+    );
   }
 
   private line(texts: readonly string[]): string {

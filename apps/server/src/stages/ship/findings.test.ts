@@ -356,7 +356,7 @@ test('an outlet that was kept before something of it was refused stays, and says
   expect(found(view, 'outlet-unsound')).toMatchObject({
     outlet: key,
     severity: 'blocker',
-    samples: [{ key: 'sheets.2.columns.7.value' }],
+    samples: [{ key: 'sheets.2.columns.8.value' }],
   });
   const body = { outlet: unsound, isNew: false };
   await expect(server.call(api.keepOutlet, { params: { plan, outlet: key }, body })).rejects.toMatchObject({

@@ -1,6 +1,6 @@
 import { planOutletBody } from '@sprig/contracts';
 import type { Outlet } from '@sprig/core/outlets';
-import { pickColumns, SheetFiles, toldValues } from '@sprig/core/sheets';
+import { fixedTexts, pickColumns, SheetFiles, toldValues } from '@sprig/core/sheets';
 import { assertPlan } from '../../http/scope.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { nothingKnown } from './known-set.ts';
@@ -21,7 +21,7 @@ export async function tryOutlet(caller: PlanCaller, outlet: Outlet) {
     const files = outlet.sheets.map((profile) => {
       const places = pickColumns(profile.columns, toldValues(outlet));
       const rows = [profile.columns.map(({ heading }) => heading)];
-      return { profile, places, rows };
+      return { profile, places, rows, fixed: fixedTexts(profile.columns) };
     });
     const shipment = new Shipment(
       plan,
@@ -38,9 +38,9 @@ export async function tryOutlet(caller: PlanCaller, outlet: Outlet) {
         keepState: null,
         settle: async () => {},
         onRow: (row) => {
-          for (const { profile, places, rows } of files)
+          for (const { profile, places, rows, fixed } of files)
             if (rows.length <= ROWS && SheetFiles.takes(profile, row.kind))
-              rows.push(places[row.kind].map((place) => row.cells[place] ?? ''));
+              rows.push(places[row.kind].map((place, at) => row.cells[place] ?? fixed[at] ?? ''));
         },
       },
     );

@@ -42,6 +42,7 @@ export function OutletForm({ currency, ...editing }: OutletEditing & { currency:
         <Words />
         <Ads />
         <Limits />
+        <Advice />
         <Files />
         <OutletReport />
         <Needs />
@@ -254,6 +255,26 @@ function Limits() {
           </Line>
         ))}
       </div>
+    </Part>
+  );
+}
+
+/** What its people advise: findings speak of what is over or under it. */
+function Advice() {
+  return (
+    <Part title="What is advised" places={['advised']}>
+      {(['plain', 'assembled'] as const).map((form) => (
+        <Line key={form}>
+          <NumberPart at={`advised.${form}.least`} label={`Least ${form} ads of an ad group`} /> to{' '}
+          <NumberPart at={`advised.${form}.most`} label={`Most ${form} ads of an ad group`} /> {form} ads in
+          an ad group
+        </Line>
+      ))}
+      <Line>
+        up to{' '}
+        <NumberPart at="advised.keywordsPerGroup" label="Most keywords advised in an ad group" width="w-20" />{' '}
+        keywords in an ad group
+      </Line>
     </Part>
   );
 }

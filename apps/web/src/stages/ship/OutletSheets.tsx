@@ -106,7 +106,9 @@ function Columns({ sheet, at }: { sheet: SheetProfile; at: number }) {
     if (!over || active.id === over.id) return;
     put(place, arrayMove(columns, ids.indexOf(String(active.id)), ids.indexOf(String(over.id))));
   };
-  const free = valuesFor(kind).filter((value) => !columns.some((column) => column.value === value));
+  const free = valuesFor(kind).filter(
+    (value) => value === 'fixed' || !columns.some((column) => column.value === value),
+  );
   return (
     <>
       <Line>
@@ -200,6 +202,9 @@ function ColumnRow({ id, column, kind, at, onRemove }: ColumnRowProps) {
           </option>
         ))}
       </select>
+      {column.value === 'fixed' && (
+        <TextPart at={`${at}.text`} label={`What ${column.heading} always says`} width="w-28" />
+      )}
       {!readOnly && (
         <button
           type="button"

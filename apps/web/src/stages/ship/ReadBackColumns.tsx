@@ -67,11 +67,13 @@ export function ReadBackColumns({ readBack, busy, onColumns }: Props) {
               }
             >
               <option value="">nothing that a plan has</option>
-              {cellValues.map((one) => (
-                <option key={one} value={one}>
-                  {valueWords(one)}
-                </option>
-              ))}
+              {cellValues
+                .filter((one) => one !== 'fixed')
+                .map((one) => (
+                  <option key={one} value={one}>
+                    {valueWords(one)}
+                  </option>
+                ))}
             </select>
           </li>
         ))}

@@ -7,7 +7,7 @@ export const buildRules = {
   'no-campaign-name': { severity: 'blocker' },
   'marker-in-name': { severity: 'warning' },
   'name-cut': { severity: 'tip', byOutlet: true },
-  'group-too-large': { severity: 'warning' },
+  'group-too-large': { severity: 'warning', byOutlet: true },
   'keyword-twice': { severity: 'warning' },
   'narrower-bids-less': { severity: 'warning' },
   'fence-audit': { severity: 'warning' },
@@ -23,8 +23,6 @@ export const buildRules = {
   'group-over-limit': { severity: 'blocker' },
 } as const satisfies Rules;
 
-/** More keywords than this say that a group is not tight. */
-const MANY_KEYWORDS = 50;
 /** A plan with more than these is more than one person looks after with care. */
 export const ADVISED_PLAN = { rows: 50_000, groups: 5_000 };
 
@@ -44,10 +42,10 @@ export function checkLayout(
 /** What stands against one ad group as it is named and filled. */
 export function checkNames(
   { group, place }: CheckedGroup,
-  { limits }: Outlet,
+  { limits, advised }: Outlet,
   add: AddGroup<keyof typeof buildRules>,
 ): void {
   if (lengthOf(group.name) > limits.groupName) add('name-cut', place.name);
-  if (group.keywords > MANY_KEYWORDS) add('group-too-large', group.name);
+  if (group.keywords > advised.keywordsPerGroup) add('group-too-large', group.name);
   if (markerIn(group.name) !== null) add('marker-in-name', group.name);
 }

@@ -1,6 +1,6 @@
 import { asMicros } from '../../money/index.ts';
 import { descriptions, headlines, paths } from '../../write/index.ts';
-import type { Outlet } from '../outlet.ts';
+import { type Outlet, usualAdvice } from '../outlet.ts';
 import { columns, numbered, told } from './columns.ts';
 import { typeWords } from './type-words.ts';
 
@@ -130,6 +130,7 @@ export const fennelwick: Outlet = {
     rowsPerFile: null,
     zipped: false,
   },
+  advised: usualAdvice(),
   answer: { refusal: 'Refused because' },
   report: {
     headings: told(

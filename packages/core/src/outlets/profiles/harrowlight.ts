@@ -1,5 +1,5 @@
 import { asMicros } from '../../money/index.ts';
-import type { Outlet } from '../outlet.ts';
+import { type Outlet, usualAdvice } from '../outlet.ts';
 import { columns, told } from './columns.ts';
 import { typeWords } from './type-words.ts';
 
@@ -115,6 +115,7 @@ export const harrowlight: Outlet = {
     rowsPerFile: 1_500,
     zipped: true,
   },
+  advised: usualAdvice(),
   answer: { refusal: 'Problem' },
   report: {
     headings: told(

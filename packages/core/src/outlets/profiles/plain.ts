@@ -1,6 +1,6 @@
 import { settingValues } from '../../columns/index.ts';
 import { descriptions, headlines, paths } from '../../write/index.ts';
-import type { Outlet } from '../outlet.ts';
+import { type Outlet, usualAdvice } from '../outlet.ts';
 import { named, told } from './columns.ts';
 import { typeWords } from './type-words.ts';
 
@@ -137,6 +137,7 @@ export const plainOutlet: Outlet = {
     rowsPerFile: null,
     zipped: false,
   },
+  advised: usualAdvice(),
   answer: { refusal: 'Refused' },
   report: {
     headings: told(

@@ -1,6 +1,6 @@
 import { asMicros } from '../../money/index.ts';
 import { descriptions, headlines } from '../../write/index.ts';
-import type { Outlet } from '../outlet.ts';
+import { type Outlet, usualAdvice } from '../outlet.ts';
 import { columns, numbered, told } from './columns.ts';
 import { typeWords } from './type-words.ts';
 
@@ -147,6 +147,7 @@ export const quillmere: Outlet = {
     rowsPerFile: null,
     zipped: false,
   },
+  advised: usualAdvice(),
   answer: { refusal: 'Not taken' },
   report: {
     headings: told(

@@ -115,7 +115,7 @@ function byProfile(name: string, text: string, outlet: Outlet, decimals: number)
   const values = new Map(
     outlet.sheets.flatMap(({ columns }) =>
       columns.flatMap(({ heading, value }) =>
-        read.told.includes(value) ? [[plainHeading(heading), value] as const] : [],
+        read.told.includes(value) || value === 'fixed' ? [[plainHeading(heading), value] as const] : [],
       ),
     ),
   );
