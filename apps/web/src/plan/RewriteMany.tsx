@@ -6,7 +6,6 @@ import type { z } from 'zod';
 import { wordsOf } from '../data/call.ts';
 import { question } from '../data/question.ts';
 import { useWrite } from '../data/use-write.ts';
-import { Help } from '../frame/Help.tsx';
 import { ChoiceChip } from '../kit/chips.tsx';
 import { Dialog } from '../kit/Dialog.tsx';
 import { DialogFoot } from '../kit/DialogFoot.tsx';
@@ -130,10 +129,10 @@ export function RewriteMany({ plan, scope, what, choices, onClose }: Props) {
           onLeave={onClose}
         />
       </form>
-      <Help>
+      <p className="mt-2 text-[12.5px] text-faint">
         {ABOUT[of]} What is changed is held: it stays when the rules move, until it is let go. Keywords and
         bids stay as they are. One step of undo takes all of it back.
-      </Help>
+      </p>
     </Dialog>
   );
 }

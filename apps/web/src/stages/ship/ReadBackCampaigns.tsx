@@ -71,7 +71,7 @@ export function ReadBackCampaigns({ plan, readBack }: { plan: number; readBack: 
       <ul className="max-h-56 overflow-auto" tabIndex={0} aria-label="Campaigns that differ">
         {found.map((one) => (
           <li key={one.campaign}>
-            <label className="flex items-center gap-2 py-0.5">
+            <span className="flex items-center gap-2 py-0.5">
               <CampaignTick of={one} disabled={busy} onChange={(taken) => void choose([one], taken)} />
               <span className="min-w-0 flex-1 truncate" title={one.campaign}>
                 {nameOf(one.campaign)}
@@ -79,7 +79,7 @@ export function ReadBackCampaigns({ plan, readBack }: { plan: number; readBack: 
               <span className="text-faint">
                 {one.taken === one.rows ? count(one.rows) : `${count(one.taken)} of ${count(one.rows)}`}
               </span>
-            </label>
+            </span>
           </li>
         ))}
       </ul>
