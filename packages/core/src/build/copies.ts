@@ -1,5 +1,5 @@
 import { itemAt } from '../access/index.ts';
-import { asMicros, medianOf } from '../money/index.ts';
+import { asMicros } from '../money/index.ts';
 import { baseFor } from './bid.ts';
 import type { CampaignFrame, Frame, GroupFrame, OwnKeywords } from './frame.ts';
 import { type Covered, type Hold, heldText, labelsOf, statusOf } from './hold.ts';
@@ -49,12 +49,12 @@ function ownGroup(frame: Frame, first: GroupFrame | null, own: OwnKeywords): Gro
   const members = keywords.flatMap(({ id }, at) => (wanted.has(id) && hasRows(at) ? [at] : []));
   if (!like || members.length === 0) return null;
   const lead = members.reduce((best, at) => (isMoreSearched(keywords, at, best) ? at : best));
-  const cpcs = members.flatMap((at) => keywords[at]?.cpc ?? []);
-  const [base, baseFrom] = baseFor(layout, null, cpcs.length > 0 ? medianOf(cpcs) : null);
+  const theme = first?.theme ?? 0;
+  const [base, baseFrom] = baseFor(layout, null, theme === 0 ? null : frame.medianOf(theme));
   return {
     ...like,
     kind: 'theme',
-    theme: first?.theme ?? 0,
+    theme,
     members,
     lead,
     base,
