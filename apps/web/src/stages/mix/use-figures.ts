@@ -2,13 +2,17 @@ import { useEffect, useState } from 'react';
 import type { MixFigures, MixSummary } from '../../pool/mixing.ts';
 import type { usePool } from '../../pool/use-pool.ts';
 
-/** What is known of what the recipe makes, as it is looked at; what was known of the recipe before stays until then. */
+/**
+ * What is known of what the recipe makes, as it is looked at; what was known of the recipe before stays until then. `looks`
+ * counts the answers: what was asked of the recipe between two of them is to be asked again.
+ */
 export function useFigures(
-  worker: ReturnType<typeof usePool>['worker'],
+  worker: Pick<ReturnType<typeof usePool>['worker'], 'mixFigures'>,
   summary: MixSummary | undefined,
-): { figures: MixFigures | null; error: string | null } {
-  const [state, setState] = useState<{ figures: MixFigures | null; error: string | null }>({
+): { figures: MixFigures | null; looks: number; error: string | null } {
+  const [state, setState] = useState<ReturnType<typeof useFigures>>({
     figures: null,
+    looks: 0,
     error: null,
   });
   useEffect(() => {
@@ -18,7 +22,7 @@ export function useFigures(
       for (let isDone = false; !isDone && wanted; ) {
         const figures = await worker.mixFigures();
         isDone = figures.asked >= figures.of;
-        if (wanted) setState({ figures, error: null });
+        if (wanted) setState(({ looks }) => ({ figures, looks: looks + 1, error: null }));
       }
     };
     ask().catch((error: unknown) => {

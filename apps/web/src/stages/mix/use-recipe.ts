@@ -67,7 +67,7 @@ export function useRecipe(plan: api.PlanState) {
   );
   const stamp = `${useStamp(question)}:${pool.figures}`;
   const { data: summary, error } = useWorked(() => pool.worker.mix(question), `mix ${stamp}`);
-  const { figures, error: figuresError } = useFigures(pool.worker, summary);
+  const { figures, looks, error: figuresError } = useFigures(pool.worker, summary);
   const poolLists = usePoolLists(plan, facts, pool, row !== undefined && row !== null);
   return {
     /** Undefined until they are there. */
@@ -85,7 +85,7 @@ export function useRecipe(plan: api.PlanState) {
     summary,
     figures,
     /** Changes with what is worked out of it. */
-    stamp: `${stamp}:${figures?.asked}`,
+    stamp: `${stamp}:${looks}`,
     trouble: error ?? figuresError,
     setDraft,
     choose: (chosen: number) => {
