@@ -139,6 +139,7 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
         Keyword: text,
         'Match type': type,
         'Max CPC': bid,
+        'Final URL': '',
         Labels: '',
         Status: 'Enabled',
       })),

@@ -34,6 +34,7 @@ import * as extrasOutlets from './migrations/028-extras-outlets.ts';
 import * as keywordUrls from './migrations/029-keyword-urls.ts';
 import * as extrasStatus from './migrations/030-extras-status.ts';
 import * as readBackCampaigns from './migrations/031-read-back-campaigns.ts';
+import * as acceptedBy from './migrations/032-accepted-by.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -67,6 +68,7 @@ export const migrations = [
   { name: '029-keyword-urls', sql: keywordUrls.up },
   { name: '030-extras-status', sql: extrasStatus.up },
   { name: '031-read-back-campaigns', sql: readBackCampaigns.up },
+  { name: '032-accepted-by', sql: acceptedBy.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

@@ -201,7 +201,6 @@ export const takeNotes = [
   'ad-address',
   'bid-network',
   'no-address',
-  'match-setting',
   'setting',
   'setting-of-site',
   'negative-by-rule',

@@ -28,7 +28,13 @@ export const findingSchema = z.object({
 });
 
 /** A finding of the plan itself (no outlet) or of one outlet, with why it was accepted. */
-const outletFinding = findingSchema.extend({ outlet: outletKey.nullable(), accepted: text(500).nullable() });
+const outletFinding = findingSchema.extend({
+  outlet: outletKey.nullable(),
+  accepted: text(500).nullable(),
+  /** Who accepted it, by name, and when; null: it is not, or it was before that was kept. */
+  acceptedBy: z.string().nullable(),
+  acceptedAt: z.iso.datetime({ offset: true }).nullable(),
+});
 export type OutletFinding = z.infer<typeof outletFinding>;
 
 const lossSchema = z.object({

@@ -245,7 +245,7 @@ export const holdTexts = endpoint({
   answer: revisionAnswer.extend({ held: count }),
 });
 
-/** What an engine's editors said of ads. The refused texts are remembered, and warned about elsewhere. */
+/** What an engine's editors said of ads. The refused texts are remembered, and warned about elsewhere at the same outlet. */
 export const reviewAds = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/ads/reviews',
@@ -259,6 +259,8 @@ export const reviewAds = endpoint({
     reason: text(500),
     /** Of refused ads: the fields whose texts were refused. */
     fields: z.array(z.enum(adFields)).max(30),
+    /** The outlet by which it was said; null: by any. */
+    outlet: outletKey.nullable().default(null),
   }),
   answer: revisionAnswer,
 });
@@ -272,7 +274,9 @@ export const refusedTexts = endpoint({
   params: planParams,
   query: nothing,
   body: nothing,
-  answer: z.object({ texts: z.array(z.object({ text: z.string(), reason: z.string() })) }),
+  answer: z.object({
+    texts: z.array(z.object({ text: z.string(), reason: z.string(), outlet: outletKey.nullable() })),
+  }),
 });
 
 export const addressCheck = z.object({

@@ -22,6 +22,10 @@ export function heldWords(field: HoldField, value: string | number): string | nu
     case 'name':
       if (String(value).trim() === '') return 'It needs a name.';
       return String(value).length > 500 ? 'A name has up to 500 characters. Shorten it.' : null;
+    case 'matching':
+      return ['', 'close', 'wide'].includes(String(value))
+        ? null
+        : 'Matching is close or wide; empty: as its keywords ask.';
     case 'path':
       return lineWords(String(value));
     case 'finalUrl':

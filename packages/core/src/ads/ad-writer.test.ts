@@ -1,8 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Hold } from '../build/index.ts';
-import { AdChecks, PlaceNames } from '../findings/index.ts';
-import { harrowlight, type MeasuredOutlet, plainOutlet, quillmere, strictestOf } from '../outlets/index.ts';
+import { AdChecks, PlaceNames, type RefusedText } from '../findings/index.ts';
+import {
+  fennelwick,
+  harrowlight,
+  type MeasuredOutlet,
+  plainOutlet,
+  quillmere,
+  strictestOf,
+} from '../outlets/index.ts';
 import { english, ListedWords } from '../text/index.ts';
 import {
   type AdPattern,
@@ -179,7 +186,7 @@ describe('what is held', () => {
 });
 
 describe('what is found', () => {
-  const checksOf = (refused: { text: string; reason: string }[], outlet = plainOutlet) =>
+  const checksOf = (refused: RefusedText[], outlet: MeasuredOutlet = plainOutlet) =>
     new AdChecks({
       outlet,
       site: readSite('saltmarshpaddle.example'),
@@ -192,7 +199,7 @@ describe('what is found', () => {
     input: AdInput,
     one: TokenGroup,
     norms: string[],
-    refused: { text: string; reason: string }[] = [],
+    refused: RefusedText[] = [],
     outlet = plainOutlet,
   ) => {
     const checks = checksOf(refused, outlet);
@@ -261,6 +268,25 @@ describe('what is found', () => {
     const found = check(input, group('k1', 'canoe'), ['canoe hire']);
     expect(found).toContainEqual(['marker-left', 'description1', 3]);
     expect(found).toContainEqual(['address-marker-left', 'finalUrl', 3]);
+  });
+
+  test('what one outlet refused is warned about there, also where several measure together', () => {
+    const text = inputOf([{}]).patterns[0]?.body.fields.headline2.lines[0] ?? '';
+    const refused = [{ text, reason: 'No', outlet: 'fennelwick' }];
+    const rules = (outlet: MeasuredOutlet) =>
+      checksOf(refused, outlet)
+        .group(
+          writer(outlet).of(group('k1', 'canoe')).ads,
+          group('k1', 'canoe'),
+          ['canoe hire'],
+          writer(outlet),
+        )
+        .findings.map(({ rule }) => rule);
+    const writer = (outlet: MeasuredOutlet) => new AdWriter(inputOf(three), outlet);
+    expect(rules(plainOutlet)).not.toContain('refused-before');
+    expect(rules(fennelwick)).toContain('refused-before');
+    expect(rules(strictestOf([plainOutlet, fennelwick]))).toContain('refused-before');
+    expect(rules(strictestOf([plainOutlet, harrowlight]))).not.toContain('refused-before');
   });
 
   test('none, few, many', () => {

@@ -1,5 +1,5 @@
 import { type AdWriter, type TokenGroup, unfilledOfAd, type WrittenAd } from '../ads/index.ts';
-import type { Outlet } from '../outlets/index.ts';
+import type { MeasuredOutlet, Outlet } from '../outlets/index.ts';
 import { lengthOf, markerInAddress, normalise } from '../text/index.ts';
 import {
   type Address,
@@ -20,11 +20,11 @@ import {
 import type { FindingRule, GroupFinding } from './findings.ts';
 import { type GroupPlaces, type PlaceNames, placesOfGroup } from './place-names.ts';
 
-/** A text that an engine has refused once; it is warned about wherever it stands. */
-export type RefusedText = { text: string; reason: string };
+/** A text that was refused once, by one outlet or (null) by editors of any: it is warned about wherever it stands there. */
+export type RefusedText = { text: string; reason: string; outlet?: string | null | undefined };
 
 export type AdCheckInput = {
-  outlet: Outlet;
+  outlet: MeasuredOutlet;
   /** The plan's own site. */
   site: Address;
   words: EditorialWords;
@@ -65,7 +65,13 @@ export class AdChecks {
 
   constructor(private readonly input: AdCheckInput) {
     this.reader = new RelevanceReader(input.writing.pack);
-    this.refused = new Map(input.refused.map(({ text, reason }) => [normalise(text), reason]));
+    const { key, members = [] } = input.outlet;
+    const here = new Set([key, ...members.map((one) => one.key)]);
+    this.refused = new Map(
+      input.refused
+        .filter(({ outlet = null }) => outlet === null || here.has(outlet))
+        .map(({ text, reason }) => [normalise(text), reason]),
+    );
   }
 
   /** Editorial problems, refused texts, and what is wrong with the address. */

@@ -14,6 +14,7 @@ export {
   eachKind,
   GOALS,
   type MatchForm,
+  type MatchSetting,
   matchForms,
   type NetworkName,
   networkNames,

@@ -15,7 +15,7 @@ import {
   PlaceNames,
   type RefusedText,
 } from '../findings/index.ts';
-import type { AdMeasure, MeasuredOutlet, Outlet } from '../outlets/index.ts';
+import type { AdMeasure, MeasuredOutlet } from '../outlets/index.ts';
 import type { Theme } from '../sort/index.ts';
 import {
   type Address,
@@ -87,7 +87,7 @@ export const planAds = (rules: PlanAdRules, outlet: AdMeasure): AdWriter =>
   new AdWriter(adInput(rules), outlet);
 
 /** Checks a plan's ads for an outlet: the last step. */
-export const planChecks = ({ site, places, ...rules }: PlanCheckRules, outlet: Outlet): AdChecks =>
+export const planChecks = ({ site, places, ...rules }: PlanCheckRules, outlet: MeasuredOutlet): AdChecks =>
   new AdChecks({ ...rules, outlet, site: readSite(site), places: new PlaceNames(places) });
 
 /** Writes and checks the ads of a plan at one outlet, one ad group after another. */

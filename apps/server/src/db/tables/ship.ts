@@ -48,6 +48,9 @@ export const acceptedFindings = table('accepted_findings', 'input', {
     outlet: optional(text),
     facts: amount,
     reason: text,
+    // Who, by name, and when; nothing: from before it was kept.
+    by: laterInFile(optional(text)),
+    at: laterInFile(optional(text)),
   },
 });
 

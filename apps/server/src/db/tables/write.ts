@@ -49,6 +49,8 @@ export const adReviews = table('ad_reviews', 'input', {
     state: text,
     reason: text,
     texts: texts,
+    // By which one it was said; nothing: by any.
+    outlet: laterInFile(optional(text)),
   },
 });
 

@@ -127,8 +127,8 @@ export class InputReader {
 
   private async ofAds(): Promise<Pick<Inputs, 'refused' | 'extrasAt' | 'phonesAt' | 'extraTexts'>> {
     const refused = await this.rows<RefusedText>(
-      `select distinct on (text) text, reason from ad_reviews, unnest(texts) as text
-       where plan_id = $1 and state = 'refused' order by text, id desc`,
+      `select distinct on (text, outlet) text, outlet, reason from ad_reviews, unnest(texts) as text
+       where plan_id = $1 and state = 'refused' order by text, outlet, id desc`,
     );
     const extras = await this.rows<{ at: string[]; body: ExtraBody; status: string }>(
       `select at, body, coalesce(status, 'enabled') as status from extras where plan_id = $1 order by id`,

@@ -27,11 +27,12 @@ const WORDS: Record<string, string> = {
   settings: 'Choose a campaign’s settings',
   finalUrl: 'Set a final URL',
   path: 'Set a path of final URLs',
+  matching: 'Set how a campaign matches',
 };
 
 /** What can be held of each kind of row. */
 const FIELDS: Record<KeyKind, readonly HoldField[]> = {
-  campaign: ['name', 'budget', 'bid', 'status', 'labels', 'settings', 'path'],
+  campaign: ['name', 'budget', 'bid', 'status', 'labels', 'settings', 'path', 'matching'],
   group: ['name', 'bid', 'step', 'status', 'labels', 'lead'],
   row: ['bid', 'status', 'labels', 'finalUrl'],
   ad: [...adFields, 'finalUrl', 'status', 'labels'],
@@ -70,9 +71,10 @@ function checkValue(rowKey: string, field: HoldField, value: string | number) {
   if (words !== null) throw refused(words, field);
 }
 
-/** An empty path, and an empty final URL of a keyword, give back what the rule says. */
+/** An empty path or matching, and an empty final URL of a keyword, give back what the rule says. */
 const givesBack = (rowKey: string, field: HoldField, value: string | number) =>
-  value === '' && (field === 'path' || (field === 'finalUrl' && kindOfKey(rowKey) === 'row'));
+  value === '' &&
+  (field === 'path' || field === 'matching' || (field === 'finalUrl' && kindOfKey(rowKey) === 'row'));
 
 const TABLES: Record<KeyKind, string> = {
   campaign: 'campaigns',

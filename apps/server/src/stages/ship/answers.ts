@@ -190,7 +190,7 @@ async function reviewRefusedAds(
         });
   });
   for (const [reason, keys] of byReason)
-    await reviewAds(caller, keys, 'refused', `${profile.name}: ${reason}`, fieldIn(reason));
+    await reviewAds(caller, keys, 'refused', `${profile.name}: ${reason}`, fieldIn(reason), profile.key);
 }
 
 /** The field that a reason speaks of: only its text is remembered as refused. */

@@ -168,7 +168,11 @@ describe('findings', () => {
       });
     await expect(accept('  ')).rejects.toThrow(/Say why/);
     await accept('One ad is enough for a test.');
-    expect(findingIn(await check(plan))?.accepted).toBe('One ad is enough for a test.');
+    expect(findingIn(await check(plan))).toMatchObject({
+      accepted: 'One ad is enough for a test.',
+      acceptedBy: 'You',
+      acceptedAt: expect.stringMatching(/^\d{4}-/),
+    });
     await takeIn(server, plan, 'raft\t5\n');
     expect(findingIn(await check(plan))).toMatchObject({ accepted: null, count: 5 });
     await server.call(api.undoChange, { params: { plan }, body: {} });

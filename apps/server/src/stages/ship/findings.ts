@@ -69,6 +69,8 @@ type Accepted = {
   outlet: string | null;
   facts: number;
   reason: string;
+  by: string | null;
+  at: string | null;
 };
 
 /** All that stands between the plan and its outlets, and what each would get. */
@@ -94,19 +96,23 @@ export async function viewShip(caller: PlanCaller): Promise<ShipView> {
   if (!counts) throw notFound('plan');
   const accepted = await select<Accepted>(
     database,
-    'select rule, field, outlet, facts, reason from accepted_findings where plan_id = $1',
+    'select rule, field, outlet, facts, reason, by, at from accepted_findings where plan_id = $1',
     [plan],
   );
-  const reasons = new Map(accepted.map((one) => [acceptKey(one), one.reason]));
+  const acceptances = new Map(accepted.map((one) => [acceptKey(one), one]));
   const chosen = await chosenOutlets(caller);
   const findings: OutletFinding[] = [];
   const add = (outlet: string | null, found: readonly Finding[]) => {
-    for (const one of found)
+    for (const one of found) {
+      const own = one.severity === 'blocker' ? undefined : acceptances.get(acceptKey({ ...one, outlet }));
       findings.push({
         ...one,
         outlet,
-        accepted: one.severity === 'blocker' ? null : (reasons.get(acceptKey({ ...one, outlet })) ?? null),
+        accepted: own?.reason ?? null,
+        acceptedBy: own?.by ?? null,
+        acceptedAt: own?.at ?? null,
       });
+    }
   };
   const built = await builtFindings(caller);
   const isPlain = chosen.some(({ outlet }) => outlet.key === plainOutlet.key);
@@ -140,7 +146,12 @@ export async function viewShip(caller: PlanCaller): Promise<ShipView> {
   };
 }
 
-const acceptKey = ({ rule, field, outlet, facts }: Omit<Accepted, 'reason'>): string =>
+const acceptKey = ({
+  rule,
+  field,
+  outlet,
+  facts,
+}: Pick<Accepted, 'rule' | 'field' | 'outlet' | 'facts'>): string =>
   JSON.stringify([rule, field, outlet, facts]);
 
 type Acceptance = {
@@ -167,8 +178,23 @@ export const acceptFinding = (caller: PlanCaller, { rule, field, outlet, facts, 
       'accepted_findings',
       there.map(({ id }) => ({ id })),
     );
-    if (reason !== null)
-      await change.insert('accepted_findings', [
-        { id: change.takeIds(1), rule, field, outlet, facts, reason: reason.trim() },
-      ]);
+    if (reason === null) return;
+    const [actor] = await select<{ name: string }>(
+      caller.database,
+      'select name from actors where id = $1',
+      [caller.actor],
+      { transaction: change.transaction },
+    );
+    await change.insert('accepted_findings', [
+      {
+        id: change.takeIds(1),
+        rule,
+        field,
+        outlet,
+        facts,
+        reason: reason.trim(),
+        by: actor?.name ?? null,
+        at: new Date().toISOString(),
+      },
+    ]);
   });

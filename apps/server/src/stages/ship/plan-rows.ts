@@ -3,7 +3,13 @@ import { scopeOf, type TokenGroup } from '@sprig/core/ads';
 import { bidOf, bidOfGroup, type Status } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
 import { asMicros, type BasisPoints, type Micros, minorUnit } from '@sprig/core/money';
-import { adRulesFor, campaignSettings, networkNames, type Outlet } from '@sprig/core/outlets';
+import {
+  adRulesFor,
+  campaignSettings,
+  type MatchSetting,
+  networkNames,
+  type Outlet,
+} from '@sprig/core/outlets';
 import { AdSteps, type PlanAdRules, saidGroup } from '@sprig/core/plan';
 import {
   type ExtraSheetRow,
@@ -60,6 +66,8 @@ export class PlanRows {
   /** Writes and checks the ads. */
   ads!: AdSteps;
   private hasFences = false;
+  /** How campaigns match by hand, where the outlet matches by campaign. */
+  private matching: ReadonlyMap<string, MatchSetting> = new Map();
   /** Whether some keyword leads to a page of its own. */
   private hasUrls = false;
 
@@ -87,6 +95,11 @@ export class PlanRows {
     this.rules = adRulesOf(this.inputs);
     this.ads = new AdSteps(this.rules, checkRulesOf(this.inputs, this.rules.writing), this.outlet);
     this.hasFences = (await this.rows('select 1 from fences where plan_id = $1 limit 1')).length > 0;
+    this.matching = new Map(
+      this.inputs.holds.flatMap(({ rowKey, field, value }) =>
+        field === 'matching' ? [[rowKey, value === 'wide' ? 'wide' : 'close'] as const] : [],
+      ),
+    );
     this.hasUrls =
       this.inputs.address.keywords.trim() !== '' ||
       this.inputs.holds.some(({ field }) => field === 'finalUrl');
@@ -290,7 +303,7 @@ export class PlanRows {
         kind: 'campaign',
         campaign,
         dailyBudget: asMicros(head.daily_budget),
-        matchSetting: null,
+        matchSetting: this.matching.get(head.campaignKey) ?? null,
         settings: campaignSettings({ ...settings, goal, category, adults }),
         labels: head.campaign_labels,
         status: head.campaign_status,

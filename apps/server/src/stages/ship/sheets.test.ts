@@ -92,6 +92,24 @@ describe('sheets', () => {
     ]);
   });
 
+  test('a campaign that is set to match wide or close does so where the outlet matches by campaign', async () => {
+    const plan = await shippable();
+    await choose(plan, 'quillmere', true, ['funding']);
+    const finds = async (value: string) => {
+      await server.call(api.changeCampaigns, {
+        params: { plan },
+        body: { values: [['c', 'matching', value]], settings: [], dry: false },
+      });
+      await check(plan);
+      const { sheetSet } = await ship(plan, 'quillmere', { sheets: ['campaigns'] });
+      const [head = '', row = ''] = (await textOf(plan, sheetSet, 'orders.tsv', 'utf-16le')).split('\n');
+      return row.split('\t')[head.split('\t').indexOf('Finds')];
+    };
+    const { close, wide } = quillmere.words.matchSettings;
+    expect([await finds('wide'), await finds('close'), await finds('')]).toEqual([wide, close, close]);
+    await expect(finds('narrow')).rejects.toMatchObject({ failure: { at: 'matching' } });
+  });
+
   test('a workbook is read by another program, every cell a text', async () => {
     const plan = await shippable(`kayak & canoe\n${LIST}`);
     const once = await ship(plan, 'plain', { format: 'xlsx', sheets: ['keywords', 'ads'] });

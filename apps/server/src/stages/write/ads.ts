@@ -99,6 +99,7 @@ export const reviewAds = (
   state: ReviewState,
   reason: string,
   fields: readonly AdField[] | null,
+  outlet: string | null = null,
 ) =>
   inChange(caller, `Mark ${counted(keys.length, 'ad')} ${STATE_WORDS[state]}`, async (change) => {
     const ads = await change.find('ads', {
@@ -119,19 +120,26 @@ export const reviewAds = (
     const first = change.takeIds(fresh.length);
     await change.insert(
       'ad_reviews',
-      fresh.map(({ key, texts }, at) => ({ id: first + at, ad_key: key, state, reason, texts: said(texts) })),
+      fresh.map(({ key, texts }, at) => ({
+        id: first + at,
+        ad_key: key,
+        state,
+        reason,
+        texts: said(texts),
+        outlet,
+      })),
     );
     const changed = ads.flatMap(({ key, texts }) => {
       const id = known.get(key);
-      return id === undefined ? [] : [{ id, state, reason, texts: said(texts) }];
+      return id === undefined ? [] : [{ id, state, reason, texts: said(texts), outlet }];
     });
-    await change.updateEach('ad_reviews', changed, ['state', 'reason', 'texts']);
+    await change.updateEach('ad_reviews', changed, ['state', 'reason', 'texts', 'outlet']);
   });
 
 export const refusedTexts = ({ database, workspace, plan }: PlanCaller) =>
-  select<{ text: string; reason: string }>(
+  select<{ text: string; reason: string; outlet: string | null }>(
     database,
-    `select text, (array_agg(reason order by id desc))[1] as reason from ad_reviews, unnest(texts) as text
-     where plan_id = $1 and workspace_id = $2 and state = 'refused' group by text order by max(id) desc, text limit 1000`,
+    `select text, outlet, (array_agg(reason order by id desc))[1] as reason from ad_reviews, unnest(texts) as text
+     where plan_id = $1 and workspace_id = $2 and state = 'refused' group by text, outlet order by max(id) desc, text limit 1000`,
     [plan, workspace],
   );

@@ -51,8 +51,8 @@ function adRoutes(router: Router) {
     ads: await pageAds(caller, body.keys),
   }));
   mount(router, api.holdTexts, (caller, { body }) => holdTexts(caller, body.texts));
-  mount(router, api.reviewAds, (caller, { body: { keys, state, reason, fields } }) =>
-    reviewAds(caller, keys, state, reason, fields),
+  mount(router, api.reviewAds, (caller, { body: { keys, state, reason, fields, outlet } }) =>
+    reviewAds(caller, keys, state, reason, fields, outlet),
   );
   mount(router, api.refusedTexts, async (caller) => ({
     texts: await refusedTexts(caller),

@@ -376,7 +376,7 @@ describe('reviews', () => {
     await built(server, plan);
     expect(await rulesOf(plan)).toContain('refused-before');
     expect((await server.call(api.refusedTexts, { params: { plan } })).texts).toEqual([
-      { text: 'On the Water', reason: 'Not clear what is sold' },
+      { text: 'On the Water', reason: 'Not clear what is sold', outlet: null },
     ]);
     expect((await ads(plan, { only: 'refused' })).map(({ key, reason }) => [key, reason])).toEqual([
       [first?.key, 'Not clear what is sold'],
@@ -385,6 +385,26 @@ describe('reviews', () => {
     await review('ready', [first?.key ?? '', second?.key ?? '']);
     await built(server, plan);
     expect(await rulesOf(plan)).not.toContain('refused-before');
+  });
+
+  test('what one outlet refused is warned about there alone', async () => {
+    const { plan } = await planWithAds();
+    const params = { plan };
+    const [first] = await ads(plan);
+    for (const outlet of ['plain', 'fennelwick'])
+      await server.call(api.chooseOutlet, { params: { plan, outlet }, body: { chosen: true } });
+    const keys = [first?.key ?? ''];
+    await server.call(api.reviewAds, {
+      params,
+      body: { keys, state: 'refused', reason: 'No', fields: ['headline2'], outlet: 'fennelwick' },
+    });
+    await built(server, plan);
+    const { job } = await server.call(api.startCheck, { params });
+    await finished(server, plan, job);
+    const { findings } = await server.call(api.viewShip, { params });
+    expect(findings.filter(({ rule }) => rule === 'refused-before').map(({ outlet }) => outlet)).toEqual([
+      'fennelwick',
+    ]);
   });
 });
 

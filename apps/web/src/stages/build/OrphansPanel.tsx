@@ -10,6 +10,7 @@ import { useHolds } from '../../plan/use-holds.ts';
 const fieldWords: Record<string, string> = {
   finalUrl: 'final URL',
   path: 'path of final URLs',
+  matching: 'matching',
   budget: 'daily budget',
   lead: 'lead keyword',
 };

@@ -13,7 +13,7 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../data/call.ts';
 import { question } from '../../data/question.ts';
-import { count, counted } from '../../kit/format.ts';
+import { count, counted, date } from '../../kit/format.ts';
 import { findingPlace, findingWords } from './finding-words.ts';
 import { refreshShip } from './use-ship.ts';
 
@@ -215,11 +215,17 @@ async function tryTo(plan: number, work: () => Promise<unknown>): Promise<boolea
   }
 }
 
+/** `by Ada on 3 March 2027`, as far as it is known. */
+function acceptedWords(finding: OutletFinding | undefined): string {
+  const { acceptedBy = null, acceptedAt = null } = finding ?? {};
+  return `${acceptedBy === null ? '' : ` by ${acceptedBy}`}${acceptedAt === null ? '' : ` on ${date(acceptedAt)}`}`;
+}
+
 function Accepted({ plan, findings }: { plan: number; findings: readonly OutletFinding[] }): ReactNode {
   return (
     <>
       <span>
-        Accepted: <q>{findings[0]?.accepted}</q>
+        Accepted{acceptedWords(findings[0])}: <q>{findings[0]?.accepted}</q>
       </span>
       <button
         type="button"

@@ -28,6 +28,8 @@ const finding = (more: Partial<OutletFinding>): OutletFinding => ({
   ],
   outlet: 'plain',
   accepted: null,
+  acceptedBy: null,
+  acceptedAt: null,
   ...more,
 });
 const names = new Map([
@@ -210,10 +212,13 @@ describe('accepting', () => {
   });
 
   test('what is accepted stands behind a button, with its reason, and can be taken back', async () => {
-    const { user, asked } = open([finding({ accepted: 'One ad is enough.' })]);
+    const { user, asked } = open([
+      finding({ accepted: 'One ad is enough.', acceptedBy: 'Ada', acceptedAt: '2027-03-03T12:00:00Z' }),
+    ]);
     expect(within(list()).queryByRole('listitem')).toBeNull();
     await user.click(screen.getByRole('button', { name: '1 finding accepted' }));
     expect(screen.getByText('One ad is enough.')).toBeTruthy();
+    expect(screen.getByText(/Accepted by Ada on 3 March 2027|Accepted by Ada on/)).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Take that back' }));
     await waitFor(() => expect(asked[0]?.body).toMatchObject({ outlet: 'plain', reason: null }));
   });

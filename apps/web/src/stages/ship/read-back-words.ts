@@ -59,7 +59,6 @@ export function noteWords(code: TakeNote, times: number): string {
     'ad-address': `${counted(times, 'row')} whose final URL is no address: the plan’s own stands`,
     'no-address': `${counted(times, 'row')} that lead nowhere by the sheets: they lead where they did`,
     'bid-network': `${counted(times, 'bid')} for one network: set the steps of the networks at the outlet`,
-    'match-setting': `${counted(times, 'campaign')} set to match otherwise: change the lanes in Build`,
     setting: `${counted(times, 'campaign setting')} that can’t be read`,
     'setting-of-site': `${counted(times, 'campaign')} with another goal, kind of site or audience: these are of the whole plan, set them in the brief`,
     'negative-by-rule': `${counted(times, 'negative')} not taken out: a list, the plan or a fence has it`,

@@ -45,6 +45,8 @@ describe('findings in words', () => {
     samples: [],
     outlet: null,
     accepted: null,
+    acceptedBy: null,
+    acceptedAt: null,
   });
 
   test.each([

@@ -198,8 +198,8 @@ export function AdTable({ plan, writing, actions }: Props) {
         <ReviewSheet
           what={what}
           fields={used}
-          onReview={async (state, reason, fields) => {
-            await actions.review(scope, state, reason, fields);
+          onReview={async (state, reason, fields, by) => {
+            await actions.review(scope, state, reason, fields, by);
             setPanel(null);
           }}
           onClose={() => setPanel(null)}

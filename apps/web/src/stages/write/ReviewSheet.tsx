@@ -1,13 +1,15 @@
 import { type ReviewState, reviewStates } from '@sprig/contracts';
 import type { AdField } from '@sprig/core/write';
 import { useState } from 'react';
+import { ChoiceChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { fieldName } from './field-names.ts';
+import { useMeasure } from './measure.tsx';
 
 type Props = {
   what: string;
   fields: readonly AdField[];
-  onReview: (state: ReviewState, reason: string, fields: AdField[]) => Promise<void>;
+  onReview: (state: ReviewState, reason: string, fields: AdField[], outlet: string | null) => Promise<void>;
   onClose: () => void;
 };
 
@@ -23,6 +25,8 @@ export function ReviewSheet({ what, fields, onReview, onClose }: Props) {
   const [state, setState] = useState<ReviewState>('review');
   const [reason, setReason] = useState('');
   const [which, setWhich] = useState<AdField[]>([]);
+  const { shipped } = useMeasure();
+  const [outlet, setOutlet] = useState('');
   const needsReason = state === 'refused' || state === 'limited';
   return (
     <Dialog title={`Review of ${what}`} onClose={onClose}>
@@ -52,6 +56,21 @@ export function ReviewSheet({ what, fields, onReview, onClose }: Props) {
           />
         </label>
       )}
+      {state === 'refused' && shipped.length > 1 && (
+        <p className="mt-3">
+          By{' '}
+          <ChoiceChip
+            label="By which outlet"
+            value={outlet}
+            choices={[
+              { value: '', words: 'any outlet' },
+              ...shipped.map(({ key, name }) => ({ value: key, words: name })),
+            ]}
+            onChoose={setOutlet}
+          />
+          <span className="text-faint">: its texts are warned about there.</span>
+        </p>
+      )}
       {state === 'refused' && (
         <div className="mt-3 flex flex-wrap items-center gap-1.5" role="group" aria-label="Refused fields">
           Because of
@@ -76,7 +95,12 @@ export function ReviewSheet({ what, fields, onReview, onClose }: Props) {
         className="btn btn-primary btn-sm mt-4"
         disabled={state === 'refused' && reason.trim() === ''}
         onClick={() =>
-          void onReview(state, needsReason ? reason.trim() : '', state === 'refused' ? which : [])
+          void onReview(
+            state,
+            needsReason ? reason.trim() : '',
+            state === 'refused' ? which : [],
+            state === 'refused' && outlet !== '' ? outlet : null,
+          )
         }
       >
         Mark {what} {WORDS[state][0].toLowerCase()}

@@ -55,8 +55,13 @@ export function useWriteActions(plan: number, document: Document<Patterns>) {
           () => call(holdTexts, { params, body: { texts } }),
           `Wrote ${counted(texts.length, 'text')} by hand. Ctrl+Z takes it back.`,
         ),
-      review: (keys: string[], state: ReviewState, reason: string, fields: AdField[]) =>
-        run(() => call(reviewAds, { params, body: { keys, state, reason, fields } })),
+      review: (
+        keys: string[],
+        state: ReviewState,
+        reason: string,
+        fields: AdField[],
+        outlet: string | null,
+      ) => run(() => call(reviewAds, { params, body: { keys, state, reason, fields, outlet } })),
     };
   }, [plan, edit]);
 }

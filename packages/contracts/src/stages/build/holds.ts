@@ -16,6 +16,7 @@ export const holdFields = [
   ...adFields,
   'finalUrl',
   'path',
+  'matching',
 ] as const;
 export type HoldField = (typeof holdFields)[number];
 export const heldInput = z.union([text(2_000), micros]);

@@ -205,7 +205,8 @@ class Taking {
       if (says('status')) this.setStatus(key, row.status, change === 'added');
       if (says('labels') && (change === 'changed' || row.labels.length > 0))
         this.held.add(key, 'labels', row.labels.join(', '));
-      if (says('match-setting') && change === 'changed') this.notes.add('match-setting', name);
+      if (says('match-setting') && change === 'changed' && row.matchSetting !== null)
+        this.held.add(key, 'matching', row.matchSetting);
       if (!this.options.settings) continue;
       this.settings.add(name, key, row.settings, settingValues.filter(says));
     }

@@ -57,9 +57,7 @@ export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }:
   const rows = useMemo(
     () =>
       facts
-        ? shownCampaigns(campaigns, sets, facts, costs, pathsIn(holds)).map((one) =>
-            withPending(one, pending),
-          )
+        ? shownCampaigns(campaigns, sets, facts, costs, heldIn(holds)).map((one) => withPending(one, pending))
         : undefined,
     [campaigns, sets, facts, costs, holds, pending],
   );
@@ -182,8 +180,11 @@ export function CampaignTable({ plan, campaigns, builtRevision, costs, onOpen }:
   );
 }
 
-const pathsIn = (holds: readonly HeldValue[]) =>
-  new Map(holds.flatMap(({ rowKey, field, value }) => (field === 'path' ? [[rowKey, String(value)]] : [])));
+function heldIn(holds: readonly HeldValue[]) {
+  const of = (wanted: string) =>
+    new Map(holds.flatMap(({ rowKey, field, value }) => (field === wanted ? [[rowKey, String(value)]] : [])));
+  return { paths: of('path'), matchings: of('matching') };
+}
 
 /** Rows that are all here. */
 function sourceOf(found: readonly ShownCampaign[], loading: boolean): RowSource<ShownCampaign, string> {

@@ -23,7 +23,7 @@ import type { ShownCampaign } from './shown-campaigns.ts';
 import type { CampaignChange } from './use-campaign-change.ts';
 
 type Column = TableColumn<ShownCampaign>;
-type HeldField = 'name' | 'budget' | 'bid' | 'status' | 'labels' | 'path';
+type HeldField = 'name' | 'budget' | 'bid' | 'status' | 'labels' | 'path' | 'matching';
 const heldColumns: readonly string[] = [
   'name',
   'budget',
@@ -31,6 +31,7 @@ const heldColumns: readonly string[] = [
   'status',
   'labels',
   'path',
+  'matching',
 ] satisfies HeldField[];
 
 export type CampaignCells = {
@@ -273,6 +274,27 @@ export function campaignColumns({
           text={labels.join(', ')}
           onKeep={(typed) => hold(key, 'labels', labelsOf(typed).join(', '))}
         />
+      ),
+    },
+    {
+      id: 'matching',
+      heading: 'Matching',
+      hint: 'At outlets that match by campaign: close or wide',
+      width: 130,
+      text: ({ matching }) => matching,
+      read: (typed) => readHeld('matching', typed.trim().toLowerCase()),
+      cell: ({ key, name, matching }) => (
+        <select
+          className={`plain-field w-full cursor-pointer truncate rounded hover:bg-base-300/60 ${matching === '' ? 'text-faint' : ''}`}
+          tabIndex={-1}
+          aria-label={`Matching of ${name}`}
+          value={matching}
+          onChange={({ target }) => void hold(key, 'matching', target.value)}
+        >
+          <option value="">as its keywords</option>
+          <option value="close">close</option>
+          <option value="wide">wide</option>
+        </select>
       ),
     },
     {

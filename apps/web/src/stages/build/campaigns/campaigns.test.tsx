@@ -62,13 +62,10 @@ const rows = [
   row('ct1', 'Teeth', { searches: 300, labels: ['spring'] }),
   row('ct2', 'Gums', { searches: 100, settings: 7, dailyBudget: 10_000_000 as never }),
 ];
-const campaigns = shownCampaigns(
-  rows,
-  [north],
-  facts,
-  new Map([['ct1', 4_000_000]]),
-  new Map([['ct1', '/spring']]),
-);
+const campaigns = shownCampaigns(rows, [north], facts, new Map([['ct1', 4_000_000]]), {
+  paths: new Map([['ct1', '/spring']]),
+  matchings: new Map([['ct1', 'wide']]),
+});
 const [teeth, gums] = campaigns as [ShownCampaign, ShownCampaign];
 
 describe('campaigns', () => {

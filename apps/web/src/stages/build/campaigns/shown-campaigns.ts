@@ -12,6 +12,8 @@ export type ShownCampaign = CampaignRow & {
   cost: number | undefined;
   /** The path of its final URLs by hand; empty: the plan's. */
   path: string;
+  /** How it matches by hand at outlets that match by campaign; empty: as its keywords ask. */
+  matching: string;
 };
 
 export const campaignSorts = [
@@ -32,8 +34,8 @@ export const shownCampaigns = (
   sets: readonly SettingSet[],
   facts: Facts,
   costs: ReadonlyMap<string, number>,
-  /** The paths that are held, by campaign. */
-  paths: ReadonlyMap<string, string>,
+  /** The paths and matchings that are held, by campaign. */
+  held: { paths: ReadonlyMap<string, string>; matchings: ReadonlyMap<string, string> },
 ): ShownCampaign[] =>
   campaigns.map((campaign) => {
     const set = sets.find(({ id }) => id === campaign.settings) ?? null;
@@ -42,7 +44,8 @@ export const shownCampaigns = (
       set,
       is: set ?? facts,
       cost: costs.get(campaign.key),
-      path: paths.get(campaign.key) ?? '',
+      path: held.paths.get(campaign.key) ?? '',
+      matching: held.matchings.get(campaign.key) ?? '',
     };
   });
 

@@ -20,6 +20,7 @@ const FIELDS = {
   bid: 'defaultBid',
   status: 'status',
   path: 'path',
+  matching: 'matching',
 } as const;
 
 /** Changes campaigns, and shows them as they will be until a build has caught up. */
