@@ -85,7 +85,8 @@ export async function startTestServer({
       actor: Number(request.headers['x-test-actor'] ?? user.actor),
     }),
   });
-  const server = createServer(app).listen(0, '127.0.0.1');
+  // A test may compute for longer than a connection is kept: one that closes just then would fail its next call.
+  const server = createServer({ keepAliveTimeout: 600_000 }, app).listen(0, '127.0.0.1');
   await once(server, 'listening');
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   const as = (actor: number) => callAs(url, actor);
