@@ -24,6 +24,7 @@ type Props = {
 
 const SHOWN = 14;
 const TITLES: Record<Rewritable, string> = { names: 'Names', labels: 'Labels', urls: 'Final URLs' };
+const CHOICES: Record<Rewritable, string> = { names: 'names', labels: 'labels', urls: 'final URLs' };
 const WORDS: Record<Rewritable, string> = { names: 'name', labels: 'label list', urls: 'final URL' };
 const ABOUT: Record<Rewritable, string> = {
   names:
@@ -67,10 +68,7 @@ export function RewriteMany({ plan, scope, what, choices, onClose }: Props) {
             <ChoiceChip
               label="What is changed"
               value={of}
-              choices={choices.map((value) => ({
-                value,
-                words: TITLES[value].toLowerCase().replace('urls', 'URLs'),
-              }))}
+              choices={choices.map((value) => ({ value, words: CHOICES[value] }))}
               onChoose={setOf}
             />
           </p>

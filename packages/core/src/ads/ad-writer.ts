@@ -173,10 +173,15 @@ export class AdWriter {
     return made;
   }
 
-  /** Where a keyword of a group leads by the rule; null: where the group's ads do. */
-  keywordAddress(group: TokenGroup, keyword: string): Address | null {
-    if (this.input.address.keywords.trim() === '') return null;
-    return this.addresses.ofKeyword(groupValues(tokensOf({ ...group, keyword }, this.input.common)));
+  /** Where keywords of a group lead by the rule, each once; null: where the group's ads do. */
+  keywordAddresses(group: TokenGroup, keywords: Iterable<string>): ReadonlyMap<string, Address> | null {
+    const { ofKeyword } = this.addresses;
+    if (!ofKeyword) return null;
+    const found = new Map<string, Address>();
+    for (const keyword of keywords)
+      if (!found.has(keyword))
+        found.set(keyword, ofKeyword(groupValues(tokensOf({ ...group, keyword }, this.input.common))));
+    return found;
   }
 
   /** Tries all keywords of a group in the fields of an ad that are live; what is held by hand is not tried. */

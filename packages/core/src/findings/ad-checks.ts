@@ -1,5 +1,5 @@
 import { type AdWriter, type TokenGroup, unfilledOfAd, type WrittenAd } from '../ads/index.ts';
-import type { MeasuredOutlet, Outlet } from '../outlets/index.ts';
+import { type MeasuredOutlet, membersOf, type Outlet } from '../outlets/index.ts';
 import { lengthOf, markerInAddress, normalise } from '../text/index.ts';
 import {
   type Address,
@@ -65,8 +65,7 @@ export class AdChecks {
 
   constructor(private readonly input: AdCheckInput) {
     this.reader = new RelevanceReader(input.writing.pack);
-    const { key, members = [] } = input.outlet;
-    const here = new Set([key, ...members.map((one) => one.key)]);
+    const here = new Set(membersOf(input.outlet).map(({ key }) => key));
     this.refused = new Map(
       input.refused
         .filter(({ outlet = null }) => outlet === null || here.has(outlet))

@@ -108,11 +108,9 @@ export class AdSteps {
     return this.writer.of(saidGroup(group, this.rules.themes)).ads;
   }
 
-  /** Where keywords of an ad group lead by the rule, in their order; null where there is none. */
-  keywordAddresses(group: GroupOfAds, keywords: readonly string[]): Address[] | null {
-    if (this.rules.address.keywords.trim() === '') return null;
-    const said = saidGroup(group, this.rules.themes);
-    return keywords.map((keyword) => this.writer.keywordAddress(said, keyword) as Address);
+  /** Where keywords of an ad group lead by the rule; null where there is none. */
+  keywordAddresses(group: GroupOfAds, keywords: Iterable<string>): ReadonlyMap<string, Address> | null {
+    return this.writer.keywordAddresses(saidGroup(group, this.rules.themes), keywords);
   }
 
   /** What stands against where keywords of an ad group lead by themselves. */

@@ -89,7 +89,7 @@ export type AddressMaker = {
    */
   of(values: TokenValues, branch: readonly number[], campaign?: string): GroupAddress;
   /** Where a keyword leads by itself, `@keyword` among the values being that; null where the rule has no such path. */
-  ofKeyword(values: TokenValues): Address | null;
+  ofKeyword: ((values: TokenValues) => Address) | null;
 };
 
 /** Makes ready to write the addresses of many groups. */
@@ -120,11 +120,12 @@ export function addressMaker(rule: AddressRule): AddressMaker {
         mobile: mobile ? join(mobile, rest, values) : null,
       };
     },
-    ofKeyword(values) {
-      if (!ofKeywords) return null;
-      const rest = restOf(ofKeywords, parameters, values);
-      return rest === undefined ? problem('address-empty') : join(base, rest, values);
-    },
+    ofKeyword:
+      ofKeywords &&
+      ((values) => {
+        const rest = restOf(ofKeywords, parameters, values);
+        return rest === undefined ? problem('address-empty') : join(base, rest, values);
+      }),
   };
 }
 

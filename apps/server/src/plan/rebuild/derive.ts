@@ -162,9 +162,9 @@ export class Deriving {
         said,
         rows.map(({ text }) => text),
       );
-      const urls = rows.flatMap(({ heldUrl }, nth): Address[] => {
+      const urls = rows.flatMap(({ text, heldUrl }): Address[] => {
         if (heldUrl !== null) return [readSite(heldUrl)];
-        const rule = ruleUrls?.[nth];
+        const rule = ruleUrls?.get(text);
         return rule ? [rule] : [];
       });
       if (urls.length > 0) list.push(...this.ads.checkedAddresses(urls));
@@ -182,8 +182,8 @@ export class Deriving {
       }
       if (list.length > 0) page.findings.push({ key: group.key, list });
       page.groups.push(groupRow(group, rows.length, list, this.madeOf[at] as number));
-      rows.forEach((row, nth) => {
-        const rule = ruleUrls?.[nth];
+      rows.forEach((row) => {
+        const rule = ruleUrls?.get(row.text);
         const ruleUrl = rule?.status === 'address' ? rule.href : null;
         page.rows.push(keywordRow(row, bidOfRow(row, layout.ladder, unit), ruleUrl));
       });

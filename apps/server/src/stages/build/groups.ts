@@ -250,7 +250,7 @@ export async function headsOf(caller: PlanCaller): Promise<GroupHeads> {
   }>(
     database,
     `select g.key, g.name, g.keyword, g.searches, g.theme_id, g.place, g.stage, c.name as campaign, g.campaign_key
-     from ad_groups g      join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key where g.plan_id = $1 and g.takes_ads
+     from ad_groups g join campaigns c on c.plan_id = g.plan_id and c.key = g.campaign_key where g.plan_id = $1 and g.takes_ads
      order by c.position, g.position, g.key`,
     [plan],
   );

@@ -90,7 +90,7 @@ async function ofNames(rows: Rows, scope: Scope, rewrite: (text: string) => stri
 
 /** Each label by itself; one of which nothing is left goes, and two that become the same are one. */
 async function ofLabels(rows: Rows, scope: Scope, rewrite: (text: string) => string): Promise<Found> {
-  const found: Found = { names: 0, changed: [], refused: [] };
+  const all: Rewrite[] = [];
   for (const kind of ['campaign', 'group', 'row'] as const) {
     const keys = keysOf(scope, kind);
     if (keys === undefined) continue;
@@ -100,21 +100,15 @@ async function ofLabels(rows: Rows, scope: Scope, rewrite: (text: string) => str
       [keys],
     );
     for (const { key, labels } of labelled) {
-      found.names++;
-      const before = labels.join(', ');
-      const after = labelsOf(labels.map((label) => rewrite(label)).join(', ')).join(', ');
-      if (after === before) continue;
-      const why = heldWords('labels', after);
-      if (why === null) found.changed.push({ key, before, after });
-      else found.refused.push({ key, before, after, why });
+      const after = labelsOf(labels.map((label) => rewrite(label)).join(', '));
+      all.push({ key, before: labels.join(', '), after: after.join(', ') });
     }
   }
-  return found;
+  return sorted(all, 'labels');
 }
 
 /** Of ads, and of keyword rows that lead to a page of their own. */
 async function ofUrls(rows: Rows, scope: Scope, rewrite: (text: string) => string): Promise<Found> {
-  const found: Found = { names: 0, changed: [], refused: [] };
   const [campaigns, groups, ads, own] = (['campaign', 'group', 'ad', 'row'] as const).map((kind) =>
     keysOf(scope, kind),
   );
@@ -134,13 +128,20 @@ async function ofUrls(rows: Rows, scope: Scope, rewrite: (text: string) => strin
         [own],
       )),
     );
-  for (const { key, url: before } of wanted) {
-    found.names++;
-    const after = rewrite(before);
-    if (after === before) continue;
-    const why = heldWords('finalUrl', after);
-    if (why === null) found.changed.push({ key, before, after });
-    else found.refused.push({ key, before, after, why });
+  return sorted(
+    wanted.map(({ key, url }) => ({ key, before: url, after: rewrite(url) })),
+    'finalUrl',
+  );
+}
+
+/** Which of them change, and which can't be held as they would become. */
+function sorted(all: readonly Rewrite[], field: 'labels' | 'finalUrl'): Found {
+  const found: Found = { names: all.length, changed: [], refused: [] };
+  for (const one of all) {
+    if (one.after === one.before) continue;
+    const why = heldWords(field, one.after);
+    if (why === null) found.changed.push(one);
+    else found.refused.push({ ...one, why });
   }
   return found;
 }
@@ -154,9 +155,10 @@ function keysOf(scope: Scope, kind: KeyKind): string[] | null | undefined {
   return keys.length > 0 ? keys : undefined;
 }
 
+type Rewrite = RewrittenNames['samples'][number];
 type Found = {
   names: number;
-  changed: RewrittenNames['samples'];
+  changed: Rewrite[];
   refused: RewrittenNames['refused'];
 };
 

@@ -32,7 +32,7 @@ export type StoredRow = {
 
 /** Columns of `keyword_rows r join keywords k`. */
 export const ROW_COLUMNS = `r.key, r.group_key, r.keyword_id as keyword, r.text, r.type, r.marks, r.base, r.steps, r.held_bid,
-  r.held_url, r.rule_url,  r.status, r.labels, k.searches, k.cpc`;
+  r.held_url, r.rule_url, r.status, r.labels, k.searches, k.cpc`;
 export const ROW_TABLES =
   'keyword_rows r left join keywords k on k.plan_id = r.plan_id and k.id = r.keyword_id';
 
@@ -145,7 +145,7 @@ async function standingOf(
   rows: readonly { text: string; bid: number }[],
 ): Promise<Standing[]> {
   const figures = await PlanFigures.of(caller);
-  const curves = await figures.curvesOf(new Set(rows.map(({ text }) => text)));
+  const curves = await figures.curvesOf(rows.map(({ text }) => text));
   return rows.map(({ text, bid }) => {
     const curve = curves.get(text) ?? [];
     return { position: forecastAt(curve, asMicros(bid)).position, isKnown: curve.length > 0 };

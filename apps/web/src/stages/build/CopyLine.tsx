@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { call } from '../../data/call.ts';
 import { question } from '../../data/question.ts';
 import { refusalOf } from '../../data/run-change.ts';
+import { filledLines } from '../../kit/filled-lines.ts';
 import { counted } from '../../kit/format.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';
 
@@ -59,9 +60,6 @@ export function CopyLine({ plan, page }: { plan: number; page: GroupPage }) {
 }
 
 function readKeywords(typed: string): { value: string[] } | { words: string } {
-  const lines = typed
-    .split('\n')
-    .map((line) => line.trim())
-    .filter(Boolean);
+  const lines = filledLines(typed);
   return lines.length === 0 ? { words: 'It needs a keyword at least.' } : { value: lines };
 }

@@ -25,7 +25,8 @@ export function ReadBackCampaigns({ plan, readBack }: { plan: number; readBack: 
   if (campaigns.length < 2) return null;
   const wanted = filter.trim().toLowerCase();
   const found = campaigns.filter(({ campaign }) => nameOf(campaign).toLowerCase().includes(wanted));
-  const choose = async (chosen: readonly StagedCampaign[], taken: boolean) => {
+  /** Without a campaign, every row. */
+  const choose = async (chosen: readonly { campaign?: string }[], taken: boolean) => {
     setBusy(true);
     try {
       for (const { campaign } of chosen)
@@ -36,6 +37,7 @@ export function ReadBackCampaigns({ plan, readBack }: { plan: number; readBack: 
     }
     setBusy(false);
   };
+  const shown = wanted === '' ? [{}] : found;
   return (
     <section aria-label="Campaigns" className="mt-4 text-[13px]">
       <h3 className="flex items-center gap-1 font-semibold">
@@ -45,7 +47,7 @@ export function ReadBackCampaigns({ plan, readBack }: { plan: number; readBack: 
             type="button"
             className="btn btn-ghost btn-xs"
             disabled={busy}
-            onClick={() => void choose(found, true)}
+            onClick={() => void choose(shown, true)}
           >
             Take {wanted === '' ? 'all' : 'these'}
           </button>
@@ -53,7 +55,7 @@ export function ReadBackCampaigns({ plan, readBack }: { plan: number; readBack: 
             type="button"
             className="btn btn-ghost btn-xs"
             disabled={busy}
-            onClick={() => void choose(found, false)}
+            onClick={() => void choose(shown, false)}
           >
             Leave {wanted === '' ? 'all' : 'these'}
           </button>

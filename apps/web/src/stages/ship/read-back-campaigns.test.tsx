@@ -54,6 +54,15 @@ test('among many those that are found are taken or left', async () => {
   );
 });
 
+test('all of them are taken or left at once, without asking for each', async () => {
+  const { user, sent } = open([
+    { campaign: 'North', rows: 3, taken: 3 },
+    { campaign: '', rows: 2, taken: 0 },
+  ]);
+  await user.click(await screen.findByRole('button', { name: 'Leave all' }));
+  await waitFor(() => expect(sent()).toEqual([{ taken: false }]));
+});
+
 test('columns that the outlet’s profile has not are named by their sheets', () => {
   const files = [
     {

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Document } from '../../data/document.ts';
 import { ChoiceChip, TextChip } from '../../kit/chips.tsx';
+import { filledLines } from '../../kit/filled-lines.ts';
 import { counted } from '../../kit/format.ts';
 import { LinesChip } from '../../kit/LinesChip.tsx';
 import { useBuiltPlaces } from '../../plan/use-built-places.ts';
@@ -133,12 +134,7 @@ export function PatternSentence({ id, body, document, themes, groupInView, plan 
         text={labels.join('\n')}
         placeholder={'spring\ntest 2'}
         help="One label to a line. Every ad of the pattern has them."
-        read={(typed) => ({
-          value: typed
-            .split('\n')
-            .map((one) => one.trim())
-            .filter(Boolean),
-        })}
+        read={(typed) => ({ value: filledLines(typed) })}
         onKeep={(value) => set('labels', value)}
       />
       <ChoiceChip
@@ -200,10 +196,7 @@ const labelsFor = (by: PatternSplit['by']): [string, string] =>
   by === 'live' ? ['written', 'live'] : ['line one', 'line two'];
 
 function readLines(typed: string): { value: string[] } | { words: string } {
-  const lines = typed
-    .split('\n')
-    .map((line) => line.trim())
-    .filter(Boolean);
+  const lines = filledLines(typed);
   for (const line of lines) {
     const words = lineWords(line);
     if (words) return { words };

@@ -23,16 +23,9 @@ import type { ShownCampaign } from './shown-campaigns.ts';
 import type { CampaignChange } from './use-campaign-change.ts';
 
 type Column = TableColumn<ShownCampaign>;
-type HeldField = 'name' | 'budget' | 'bid' | 'status' | 'labels' | 'path' | 'matching';
-const heldColumns: readonly string[] = [
-  'name',
-  'budget',
-  'bid',
-  'status',
-  'labels',
-  'path',
-  'matching',
-] satisfies HeldField[];
+const heldColumns = ['name', 'budget', 'bid', 'status', 'labels', 'path', 'matching'] as const;
+type HeldField = (typeof heldColumns)[number];
+const isHeld = (column: string): column is HeldField => heldColumns.some((one) => one === column);
 
 export type CampaignCells = {
   currency: string;
@@ -56,8 +49,7 @@ const HEADINGS: Record<SettingColumn, [heading: string, width: number]> = {
 export function changeOf(puts: readonly Put<ShownCampaign>[], sets: readonly SettingSet[]): CampaignChange {
   const asked: CampaignChange = { values: [], settings: [] };
   for (const { row, column, value, typed } of puts) {
-    if (heldColumns.includes(column))
-      asked.values.push([row.key, column as HeldField, (value ?? '') as never]);
+    if (isHeld(column)) asked.values.push([row.key, column, (value ?? '') as never]);
     else if (column === 'set') {
       const read = readSet(typed, sets);
       if ('value' in read) asked.settings.push({ campaigns: [row.key], set: read.value });

@@ -1,5 +1,6 @@
 import type { GapClass } from '@sprig/core/gather';
 import { ArrowLeft } from 'lucide-react';
+import type { ReactNode } from 'react';
 import { Help } from '../../../frame/Help.tsx';
 import { count, counted, short } from '../../../kit/format.ts';
 import { Yield } from '../../../kit/Yield.tsx';
@@ -37,6 +38,61 @@ export function IdeaFilters({ filters, onFilters }: FilterProps) {
   );
 }
 
+type ChoiceProps<Id> = {
+  label: string;
+  /** What the first says, by which all are shown. */
+  all: string;
+  choices: readonly { id: Id; words: string; count: number; title?: string }[];
+  /** Null: all of them. */
+  chosen: Id | null;
+  onChoose: (chosen: Id | null) => void;
+  className: string;
+  children?: ReactNode;
+};
+
+/** Parts of what is listed, each with how many it has. */
+function ChoiceBar<Id extends string | number>({
+  label,
+  all,
+  choices,
+  chosen,
+  onChoose,
+  className,
+  children,
+}: ChoiceProps<Id>) {
+  const button = (id: Id | null, face: ReactNode, title?: string) => (
+    <button
+      key={id}
+      type="button"
+      aria-pressed={chosen === id}
+      title={title}
+      className={`btn btn-xs shrink-0 font-normal ${chosen === id ? 'btn-active' : ''}`}
+      onClick={() => onChoose(id)}
+    >
+      {face}
+    </button>
+  );
+  return (
+    <div
+      role="toolbar"
+      aria-label={label}
+      className={`flex items-center gap-1.5 overflow-x-auto ${className}`}
+    >
+      {button(null, all)}
+      {choices.map((one) =>
+        button(
+          one.id,
+          <>
+            {one.words} <b>{count(one.count)}</b>
+          </>,
+          one.title,
+        ),
+      )}
+      {children}
+    </div>
+  );
+}
+
 type ClassProps = {
   classes: readonly GapClass[];
   /** Null: all of them. */
@@ -45,33 +101,19 @@ type ClassProps = {
 };
 
 /** Words that stand in the same places, each with how many combinations the pool lacks. */
-export const ClassBar = ({ classes, chosen, onChoose }: ClassProps) => (
-  <div
-    role="toolbar"
-    aria-label="Classes of gaps"
-    className="flex h-10 shrink-0 items-center gap-1.5 overflow-x-auto border-hair border-b px-4"
-  >
-    <button
-      type="button"
-      aria-pressed={chosen === null}
-      className={`btn btn-xs font-normal ${chosen === null ? 'btn-active' : ''}`}
-      onClick={() => onChoose(null)}
-    >
-      all classes
-    </button>
-    {classes.slice(0, 30).map(({ fillers, gaps }, at) => (
-      <button
-        key={fillers.join()}
-        type="button"
-        aria-pressed={chosen === at}
-        title={fillers.join(', ')}
-        className={`btn btn-xs shrink-0 font-normal ${chosen === at ? 'btn-active' : ''}`}
-        onClick={() => onChoose(at)}
-      >
-        {fillers.slice(0, 2).join(', ')} … <b>{count(gaps)}</b>
-      </button>
-    ))}
-  </div>
+export const ClassBar = ({ classes, ...choice }: ClassProps) => (
+  <ChoiceBar
+    label="Classes of gaps"
+    all="all classes"
+    choices={classes.slice(0, 30).map(({ fillers, gaps }, id) => ({
+      id,
+      words: `${fillers.slice(0, 2).join(', ')} …`,
+      count: gaps,
+      title: fillers.join(', '),
+    }))}
+    className="h-10 shrink-0 border-hair border-b px-4"
+    {...choice}
+  />
 );
 
 type GroupProps = {
@@ -87,41 +129,28 @@ type GroupProps = {
 
 /** Groups of ideas, each shown by a press, and taken in or dismissed as a whole. */
 export function GroupBar({ groups, by, chosen, busy, onChoose, onTake, onDismiss }: GroupProps) {
-  const nameOf = (name: string) => name || 'no theme';
   const group = groups.find(({ name }) => name === chosen);
   const texts = group?.ideas.map(({ text }) => text) ?? [];
   return (
     <div className="flex h-10 shrink-0 items-center gap-2 border-hair border-b px-4">
-      <div
-        role="toolbar"
-        aria-label={`Groups by ${by}`}
-        className="flex min-w-0 flex-1 items-center gap-1.5 overflow-x-auto"
+      <ChoiceBar
+        label={`Groups by ${by}`}
+        all="all"
+        choices={groups.map(({ name, ideas }) => ({
+          id: name,
+          words: name || 'no theme',
+          count: ideas.length,
+        }))}
+        chosen={group?.name ?? null}
+        onChoose={onChoose}
+        className="min-w-0 flex-1"
       >
-        <button
-          type="button"
-          aria-pressed={group === undefined}
-          className={`btn btn-xs font-normal ${group === undefined ? 'btn-active' : ''}`}
-          onClick={() => onChoose(null)}
-        >
-          all
-        </button>
-        {groups.map(({ name, ideas }) => (
-          <button
-            key={name}
-            type="button"
-            aria-pressed={chosen === name}
-            className={`btn btn-xs shrink-0 font-normal ${chosen === name ? 'btn-active' : ''}`}
-            onClick={() => onChoose(name)}
-          >
-            {nameOf(name)} <b>{count(ideas.length)}</b>
-          </button>
-        ))}
         {groups.length === 0 && (
           <span className="text-faint">
             {by === 'theme' ? 'Nothing new to group.' : 'No two new ideas share a word.'}
           </span>
         )}
-      </div>
+      </ChoiceBar>
       {group && (
         <>
           <button
