@@ -38,4 +38,13 @@ export const fieldEdit = z.object({ at: z.string().max(100), before: z.unknown()
 export type FieldEdit = z.infer<typeof fieldEdit>;
 export const fieldEdits = z.object({ edits: z.array(fieldEdit).min(1).max(50) });
 
+/** Some fields of an object: one that is missing stays missing, whatever its default, which would overwrite what is there. */
+export function someOf<Shape extends z.ZodRawShape>(schema: z.ZodObject<Shape>) {
+  const fields = Object.entries(schema.shape).map(([name, field]) => {
+    const bare = field instanceof z.ZodDefault ? field.unwrap() : field;
+    return [name, (bare as z.ZodType).optional()];
+  });
+  return z.strictObject(Object.fromEntries(fields)) as unknown as ReturnType<typeof schema.partial>;
+}
+
 export const revisionAnswer = z.object({ revision: count });

@@ -8,6 +8,7 @@ import {
   adPatternSchema,
   briefSchema,
   dayIn,
+  editPreferences,
   extraBody,
   type HoldField,
   heldWords,
@@ -16,6 +17,7 @@ import {
   outletSchema,
   problemWords,
   readOutletJson,
+  settingValues,
 } from './index.ts';
 
 /** Where a schema finds its first fault; null for none. */
@@ -260,5 +262,37 @@ describe('what a call changes', () => {
         endpoint.changes.some((kind) => kind !== 'own' && kind !== 'jobs'),
     );
     expect(writing.map(({ name }) => name)).toEqual([]);
+  });
+});
+
+describe('some fields of many', () => {
+  test('what nothing is said of stays missing: a default would overwrite what is there', () => {
+    const networks = { search: true, partners: true, display: false };
+    expect(settingValues.parse({ networks })).toEqual({ networks });
+    expect(settingValues.parse({})).toEqual({});
+    expect(editPreferences.body.parse({ helps: false })).toEqual({ helps: false });
+    expect(() => settingValues.parse({ colour: 'red' })).toThrow();
+    expect(() => settingValues.parse({ rotation: 'never' })).toThrow();
+  });
+
+  test('no body of a call fills in what is only said in part', () => {
+    const filled = (schema: z.ZodType): string[] => {
+      if (schema instanceof z.ZodOptional)
+        return schema.unwrap() instanceof z.ZodDefault
+          ? ['an optional field has a default']
+          : filled(schema.unwrap() as z.ZodType);
+      if (schema instanceof z.ZodObject)
+        return Object.entries(schema.shape).flatMap(([name, field]) =>
+          filled(field as z.ZodType).map((words) => `${name}: ${words}`),
+        );
+      if (schema instanceof z.ZodArray) return filled(schema.element as z.ZodType);
+      if (schema instanceof z.ZodUnion) return schema.options.flatMap((one) => filled(one as z.ZodType));
+      if (schema instanceof z.ZodNullable || schema instanceof z.ZodDefault)
+        return filled(schema.unwrap() as z.ZodType);
+      return [];
+    };
+    expect(filled(z.object({ a: z.string().default('').optional() }))).toHaveLength(1);
+    for (const { name, endpoint } of allEndpoints)
+      if ('body' in endpoint) expect([name, filled(endpoint.body as z.ZodType)]).toEqual([name, []]);
   });
 });

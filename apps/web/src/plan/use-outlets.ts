@@ -1,5 +1,5 @@
 import { listOutlets } from '@sprig/contracts';
-import { keywordLimits, type Outlet, plainOutlet } from '@sprig/core/outlets';
+import { keywordLimits, type NetworkName, type Outlet, plainOutlet, tells } from '@sprig/core/outlets';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { question } from '../data/question.ts';
@@ -21,4 +21,32 @@ export function useShippedTo(plan: number): readonly Outlet[] | undefined {
 export function useKeywordLimits(plan: number): { words: number; length: number } {
   const outlets = useShippedTo(plan);
   return useMemo(() => keywordLimits(outlets ?? [plainOutlet]), [outlets]);
+}
+
+const NETWORKS: { value: NetworkName; words: string }[] = [
+  { value: 'search', words: 'in search' },
+  { value: 'partners', words: 'at partners' },
+  { value: 'display', words: 'on pages' },
+];
+
+/** The networks for which bids can be set: more than search where an outlet of the plan takes a bid for each. */
+export function useBidNetworks(plan: number): typeof NETWORKS {
+  const outlets = useShippedTo(plan);
+  return useMemo(
+    () => NETWORKS.filter(({ value }) => value === 'search' || outlets?.some(({ bids }) => bids.perNetwork)),
+    [outlets],
+  );
+}
+
+/** What some engine to which the plan ships lets ad groups differ in from their campaigns. */
+export function useGroupSettings(plan: number): { matching: boolean; rotation: boolean } {
+  const outlets = useShippedTo(plan);
+  return useMemo(() => {
+    const some = (is: (outlet: Outlet) => boolean) =>
+      outlets?.some((outlet) => outlet.key !== plainOutlet.key && is(outlet)) ?? false;
+    return {
+      matching: some((outlet) => outlet.match === 'setting' && tells(outlet, 'group', 'match-setting')),
+      rotation: some((outlet) => tells(outlet, 'group', 'rotation')),
+    };
+  }, [outlets]);
 }

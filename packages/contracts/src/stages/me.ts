@@ -2,7 +2,7 @@ import { columnRoles } from '@sprig/core/gather';
 import { resultFigures } from '@sprig/core/learn';
 import { stepCodes } from '@sprig/core/next';
 import { z } from 'zod';
-import { nothing } from '../common.ts';
+import { nothing, someOf } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 
 const theme = z.enum(['system', 'sprig', 'sprig-night']);
@@ -36,19 +36,7 @@ export const preferencesSchema = z.object({
   resultColumns: resultColumns.default([]),
   columnRoles: columnRolesByLayout.default({}),
 });
-/** A change of some of them: without the defaults, which would overwrite the others. */
-const preferencesChange = z
-  .object({
-    theme,
-    helps: z.boolean(),
-    steps: z.boolean(),
-    skippedSteps,
-    hiddenColumns,
-    columnWidths,
-    resultColumns,
-    columnRoles: columnRolesByLayout,
-  })
-  .partial();
+const preferencesChange = someOf(preferencesSchema);
 export type Preferences = z.infer<typeof preferencesSchema>;
 
 const me = z.object({ name: z.string(), workspace: z.string(), preferences: preferencesSchema });

@@ -6,6 +6,8 @@ import { lineWords } from './token-words.ts';
 export function heldWords(field: HoldField, value: string | number): string | null {
   switch (field) {
     case 'bid':
+    case 'bidPartners':
+    case 'bidDisplay':
       return value === 0
         ? 'A bid has to be more than nothing. To stop bidding, pause it or cut the keyword.'
         : null;
@@ -26,6 +28,10 @@ export function heldWords(field: HoldField, value: string | number): string | nu
       return ['', 'close', 'wide'].includes(String(value))
         ? null
         : 'Matching is close or wide; empty: as its keywords ask.';
+    case 'rotation':
+      return ['', 'best', 'even'].includes(String(value))
+        ? null
+        : 'Rotation is best (best ads more often) or even (all ads alike); empty: as its campaign’s.';
     case 'path':
       return lineWords(String(value));
     case 'finalUrl':

@@ -75,6 +75,7 @@ export const lossRules = [
   'match-left-out',
   'match-mixed',
   'bid-of-group',
+  'bid-network',
   'bid',
   'budget',
   'keyword-left-out',

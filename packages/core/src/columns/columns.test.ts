@@ -43,6 +43,8 @@ const ROWS: Record<RowKind, SheetRow> = {
   group: {
     kind: 'group',
     ...place,
+    matchSetting: 'close',
+    rotation: 'All ads alike',
     bid: asMicros(400_000),
     bids: { search: asMicros(400_000), partners: asMicros(300_000), display: asMicros(200_000) },
   },

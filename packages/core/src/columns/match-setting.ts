@@ -1,11 +1,11 @@
 import { column } from './column.ts';
 
-/** How all keywords of a campaign match, where the outlet decides it so. */
+/** How all keywords of a campaign match, where the outlet decides it so, and those of an ad group where it may differ. */
 export const matchSetting = column({
   value: 'match-setting',
   words: 'Matching, close or wide',
   known: ['matching', 'campaignmatching'],
-  kinds: ['campaign'],
+  kinds: ['campaign', 'group'],
   merge: 'silent',
   write:
     ({ rules }) =>
@@ -21,4 +21,9 @@ export const matchSetting = column({
       else if (word === wide.toLowerCase()) row.matchSetting = 'wide';
       else cell.say('match-setting', word);
     },
+  loss: {
+    rule: 'setting',
+    of: (row) => (row.kind === 'group' && row.matchSetting ? `${row.group}: ${row.matchSetting}` : null),
+    without: (row) => ({ ...row, matchSetting: null }),
+  },
 });

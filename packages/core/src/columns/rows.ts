@@ -42,6 +42,10 @@ export type GroupSheetRow = Bids & {
   kind: 'group';
   campaign: string;
   group: string;
+  /** Where the outlet matches by campaign, and lets an ad group match otherwise. */
+  matchSetting: MatchSetting | null;
+  /** Empty: as its campaign's. */
+  rotation: string;
   labels: readonly string[];
   status: RowStatus;
 };

@@ -75,20 +75,52 @@ const ofAmount = (value: SettingValue): CellOf => ({
   },
 });
 
-/** The campaign settings: each is one cell of a campaign. */
-export const settings: readonly ColumnType<SettingValue>[] = settingValues.map((value) =>
-  column({
-    value,
-    words: WORDS[value],
-    known: KNOWN[value] ?? [],
-    kinds: ['campaign'],
-    merge: 'silent',
-    ...(value === 'target-cost' ? ofAmount(value) : ofText(value)),
-    loss: {
-      rule: 'setting',
-      of: ({ settings: said }) =>
-        said[value] === '' || said[value] === USUAL[value] ? null : `${value}: ${said[value]}`,
-      without: (row) => ({ ...row, settings: { ...row.settings, [value]: '' } }),
+/** The campaign settings but for the rotation: each is one cell of a campaign. */
+const ofCampaigns: readonly ColumnType<SettingValue>[] = settingValues
+  .filter((value) => value !== 'rotation')
+  .map((value) =>
+    column({
+      value,
+      words: WORDS[value],
+      known: KNOWN[value] ?? [],
+      kinds: ['campaign'],
+      merge: 'silent',
+      ...(value === 'target-cost' ? ofAmount(value) : ofText(value)),
+      loss: {
+        rule: 'setting',
+        of: ({ settings: said }) =>
+          said[value] === '' || said[value] === USUAL[value] ? null : `${value}: ${said[value]}`,
+        without: (row) => ({ ...row, settings: { ...row.settings, [value]: '' } }),
+      },
+    }),
+  );
+
+/** How the ads of a campaign take turns, and those of an ad group where it differs. */
+const rotation = column({
+  value: 'rotation',
+  words: WORDS.rotation,
+  known: KNOWN.rotation ?? [],
+  kinds: ['campaign', 'group'],
+  merge: 'silent',
+  write: () => (row) => (row.kind === 'group' ? row.rotation : row.settings.rotation),
+  read: () => (row, cell) => {
+    if (row.kind === 'group') row.rotation = cell.text.trim();
+    else row.settings.rotation = cell.text;
+  },
+  loss: {
+    rule: 'setting',
+    of: (row) => {
+      if (row.kind === 'group') return row.rotation === '' ? null : `${row.group}: ${row.rotation}`;
+      const said = row.settings.rotation;
+      return said === '' || said === USUAL.rotation ? null : `rotation: ${said}`;
     },
-  }),
+    without: (row) =>
+      row.kind === 'group'
+        ? { ...row, rotation: '' }
+        : { ...row, settings: { ...row.settings, rotation: '' } },
+  },
+});
+
+export const settings: readonly ColumnType<SettingValue>[] = settingValues.map(
+  (value) => ofCampaigns.find((one) => one.value === value) ?? rotation,
 );

@@ -17,6 +17,7 @@ import {
   networkNames,
   type RowKind,
   type SheetRow,
+  titleOf,
   unitsOf,
 } from '../columns/index.ts';
 import { type MatchType, matchTypes, narrownessOf } from '../match/index.ts';
@@ -54,6 +55,8 @@ export class Carrier {
   private readonly losing: Record<RowKind, readonly ColumnLoss<SheetRow>[]>;
   /** Those of the campaign that is being carried. */
   private networks: readonly NetworkName[] = ['search'];
+  /** How that campaign matches where it was said by hand. */
+  private saidSetting: MatchSetting | null = null;
 
   constructor(
     private readonly outlet: Outlet,
@@ -78,25 +81,50 @@ export class Carrier {
   ): CampaignSheetRow {
     const { campaign } = row;
     this.networks = networks;
+    this.saidSetting = row.matchSetting;
     const carried = this.untold(row);
     if (this.outlet.match !== 'setting') return { ...carried, matchSetting: null };
     const matchSetting = row.matchSetting ?? settingFor(types);
-    const others = [...types].filter((type) => settingFor(new Set([type])) !== matchSetting);
-    if (row.matchSetting === null && others.length > 0)
-      this.lose({
-        rule: 'match-mixed',
-        campaign,
-        group: '',
-        text: [...types].join(', '),
-        becomes: matchSetting,
-      });
+    // Ad groups that match each their own way tell it by themselves.
+    if (row.matchSetting === null && !this.told.group.has('match-setting'))
+      this.mixed(campaign, '', types, matchSetting);
     return { ...carried, matchSetting };
   }
 
-  group(rows: GroupRows, matchSetting: MatchSetting | null): GroupRows {
+  /** Tells where keywords are asked to match both ways, and only one can be set. */
+  private mixed(campaign: string, group: string, types: ReadonlySet<MatchType>, becomes: MatchSetting) {
+    const all = [...types];
+    if (all.some((type) => settingFor(new Set([type])) !== becomes))
+      this.lose({ rule: 'match-mixed', campaign, group, text: all.join(', '), becomes });
+  }
+
+  /**
+   * How an ad group matches where the outlet lets it differ from its campaign: as was said of it by hand, or of its
+   * campaign, else as its own keywords ask.
+   */
+  private settingOf({ group, keywords }: GroupRows, ofCampaign: MatchSetting | null): MatchSetting | null {
+    if (this.outlet.match !== 'setting' || !this.told.group.has('match-setting')) return ofCampaign;
+    const said = group.matchSetting ?? this.saidSetting;
+    if (said !== null || keywords.length === 0) return said ?? ofCampaign;
+    const types = new Set(keywords.map(({ type }) => type));
+    const setting = settingFor(types);
+    this.mixed(group.campaign, group.group, types, setting);
+    return setting;
+  }
+
+  group(rows: GroupRows, ofCampaign: MatchSetting | null): GroupRows {
+    const matchSetting = this.settingOf(rows, ofCampaign);
     const keywords = this.keywords(rows.keywords, matchSetting);
     const isGroupBid = this.outlet.bids.on === 'group';
     const bid = isGroupBid ? groupBid(rows.group, rows.keywords) : rows.group.bid;
+    const isSetting = this.outlet.match === 'setting';
+    const isTold = this.told.group.has('match-setting');
+    const head: GroupSheetRow = {
+      ...rows.group,
+      // Where an ad group can't match its own way, what was said of it is told as lost.
+      matchSetting: !isSetting ? null : isTold ? matchSetting : rows.group.matchSetting,
+      ...this.bids({ ...rows.group, bid, bids: isGroupBid ? this.groupBids(rows) : rows.group.bids }),
+    };
     if (isGroupBid)
       for (const { campaign, group, text, bid: own } of rows.keywords)
         if (own !== null && own !== bid)
@@ -104,12 +132,11 @@ export class Carrier {
     const { campaign, group } = rows.group;
     for (const text of rows.unwritten ?? [])
       this.lose({ rule: 'ad-form', campaign, group, text, becomes: '' });
-    const own =
-      isGroupBid || this.outlet.bids.perNetwork
-        ? keywords.map((row) => ({ ...row, ...(isGroupBid ? { bid: null, bids: null } : this.bids(row)) }))
-        : keywords;
+    const hasNetworks = this.outlet.bids.perNetwork || keywords.some(({ bids }) => bids !== null);
+    const each = hasNetworks ? keywords.map((row) => ({ ...row, ...this.bids(row) })) : keywords;
+    const own = isGroupBid ? each.map((row) => ({ ...row, bid: null, bids: null })) : each;
     return {
-      ...this.withBids({ ...rows.group, ...this.bids({ ...rows.group, bid }) }, own),
+      ...this.withBids(head, own),
       negatives: this.negatives(rows.negatives),
       ads: this.ads(rows.ads),
     };
@@ -157,13 +184,39 @@ export class Carrier {
     return networkNames.some((name) => bids[name] !== undefined && !told.has(`bid-${name}`));
   }
 
-  private bids({ bid, bids }: { bid: Micros | null; bids: NetworkBids | null }) {
+  /** What is bid on each network where the campaign is shown: what was said of it by hand, else its share of the bid. */
+  private bids(row: GroupSheetRow | KeywordSheetRow) {
+    const { bid, bids } = row;
+    const isTaken = (name: NetworkName) => this.outlet.bids.perNetwork && this.networks.includes(name);
+    for (const name of networkNames) {
+      const said = bids?.[name];
+      if (said === undefined || isTaken(name)) continue;
+      const { campaign, group } = row;
+      this.lose({ rule: 'bid-network', campaign, group, text: `${titleOf(row)}: ${name}`, becomes: '' });
+    }
     if (!this.outlet.bids.perNetwork) return { bid, bids: null };
-    if (bids || bid === null) return { bid, bids };
+    if (bid === null) return { bid, bids };
     const own: NetworkBids = {};
     for (const name of networkNames)
-      if (this.networks.includes(name)) own[name] = multiplied(bid, [this.steps[name]], this.increment);
+      if (isTaken(name)) own[name] = bids?.[name] ?? multiplied(bid, [this.steps[name]], this.increment);
     return { bid, bids: own };
+  }
+
+  /** Where only ad groups bid: the middle one of what keywords bid on each network, where some bid there by hand. */
+  private groupBids({ group, keywords }: GroupRows): NetworkBids | null {
+    const own: NetworkBids = {};
+    for (const name of networkNames) {
+      if (!keywords.some(({ bids }) => bids?.[name] !== undefined)) continue;
+      const there = keywords.map((row) => ({
+        ...row,
+        bid:
+          row.bids?.[name] ??
+          (row.bid === null ? null : multiplied(row.bid, [this.steps[name]], this.increment)),
+      }));
+      const middle = groupBid(group, there);
+      if (middle !== null) own[name] = middle;
+    }
+    return Object.keys(own).length > 0 ? own : group.bids;
   }
 
   private keywords(rows: readonly KeywordSheetRow[], matchSetting: MatchSetting | null): KeywordSheetRow[] {

@@ -61,7 +61,13 @@ export {
   partLimits,
   placeGroups,
 } from './place-groups.ts';
-export { minutesAhead, type ReadSettings, readSettings, shiftSchedule } from './read-settings.ts';
+export {
+  minutesAhead,
+  type ReadSettings,
+  readRotation,
+  readSettings,
+  shiftSchedule,
+} from './read-settings.ts';
 export { headingsOf, type ReadRow, type ReadSheet, readCells, readSheet, sampleOf } from './read-sheet.ts';
 export type { SheetProblem } from './row-reader.ts';
 export { type FileSink, type NotCarried, SheetFiles, type WrittenFile } from './sheet-files.ts';

@@ -40,7 +40,7 @@ export class RowMerge {
   private readonly groups = new Map<string, string>();
   private readonly seen = new Set<string>();
   private lastPlace = { typed: ['', ''] as [campaign: string, group: string], campaign: '', group: '' };
-  /** How campaigns match, by the sheets: their rows are to be seen before those of their keywords. */
+  /** How campaigns and ad groups match, by the sheets: their rows are to be seen before those of their keywords. */
   private readonly settings = new Map<string, MatchSetting>();
   /** Ads of a group that no row of the plan says word for word; `told` by their sheet. */
   private readonly ads = new Map<string, { row: AdSheetRow; told: ReadonlySet<CellValue> }[]>();
@@ -62,6 +62,8 @@ export class RowMerge {
   see(typed: SheetRow, told: ReadonlySet<CellValue>): MergedRow | null {
     const row = this.named(typed);
     if (row.kind === 'campaign' && row.matchSetting) this.settings.set(row.campaign, row.matchSetting);
+    if (row.kind === 'group' && row.matchSetting)
+      this.settings.set(joinCells([row.campaign, row.group]), row.matchSetting);
     if (row.kind === 'keyword' && !told.has('match-type') && !told.has('keyword-notation'))
       row.type = this.typeOf(row);
     const key = keyOf(row);
@@ -140,10 +142,12 @@ export class RowMerge {
     return this.lastPlace;
   }
 
-  /** Of a keyword whose sheet does not tell it: as the plan has it there, else as its campaign is set to match. */
+  /** Of a keyword whose sheet does not tell it: as the plan has it there, else as its ad group or its campaign is set to match. */
   private typeOf(row: KeywordSheetRow): MatchType {
     const there = matchTypes.find((type) => this.plan.has(keyOf({ ...row, type })));
-    return there ?? (this.settings.get(row.campaign) === 'wide' ? 'broad' : row.type);
+    const setting =
+      this.settings.get(joinCells([row.campaign, row.group])) ?? this.settings.get(row.campaign);
+    return there ?? (setting === 'wide' ? 'broad' : row.type);
   }
 
   private compared(

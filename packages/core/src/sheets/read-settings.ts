@@ -113,6 +113,10 @@ const READERS: Record<SettingValue, Reader> = {
   audience: (text) => (text.toLowerCase() === ADULTS.toLowerCase() ? { adults: true } : null),
 };
 
+/** How the ads of an ad group take turns; null where its words can't be read. */
+export const readRotation = (text: string): CampaignFacts['rotation'] | null =>
+  READERS.rotation(text.trim())?.rotation ?? null;
+
 const isDay = (text: string): boolean => /^\d{4}-\d\d-\d\d$/.test(text) && !Number.isNaN(Date.parse(text));
 
 /** `Eastmere (region)`; without a level it is a region. */

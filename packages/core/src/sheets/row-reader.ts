@@ -134,7 +134,7 @@ export class RowReader implements ReadCell {
         return { kind, campaign, status, dailyBudget: null, matchSetting: null, settings, labels: [] };
       }
       case 'group':
-        return { kind, ...place, bid: null, bids: null, labels: [] };
+        return { kind, ...place, bid: null, bids: null, matchSetting: null, rotation: '', labels: [] };
       case 'keyword': {
         const type = usualType(kind, this.outlet);
         return { kind, ...place, text: '', type, marks: [], bid: null, bids: null, finalUrl: '', labels: [] };

@@ -28,6 +28,7 @@ import {
   type FieldChange,
   firstNotCarried,
   type GroupRows,
+  type GroupSheetRow,
   joinCells,
   type KeywordSheetRow,
   type Known,
@@ -109,6 +110,8 @@ const groupRows = (outlet: Outlet, campaign: string, group: string): fc.Arbitrar
       ...constants(at),
       bid: micros,
       bids: fc.constant(null),
+      matchSetting: fc.constantFrom(null, 'close' as const, 'wide' as const),
+      rotation: fc.constantFrom('', 'All ads alike'),
       labels: fc.constant([]),
       status,
     }),
@@ -577,6 +580,8 @@ describe('what an outlet has', () => {
       group: 'G',
       bid: asMicros(10_000),
       bids: null,
+      matchSetting: null,
+      rotation: '',
       labels: [],
       status: 'enabled',
     });
@@ -769,10 +774,17 @@ describe('what outlets make of match types', () => {
     group: 'G',
     bid: asMicros(400_000),
     bids: null,
+    matchSetting: null,
+    rotation: '',
     labels: [],
     status: 'enabled' as const,
   };
-  const carry = (outlet: Outlet, keywords: KeywordSheetRow[], setting: 'close' | 'wide' | null = null) => {
+  const carry = (
+    outlet: Outlet,
+    keywords: KeywordSheetRow[],
+    setting: 'close' | 'wide' | null = null,
+    own: Partial<GroupSheetRow> = {},
+  ) => {
     const losses: Loss[] = [];
     const carrier = carrierOf(outlet, losses);
     const campaign: CampaignSheetRow = {
@@ -784,8 +796,11 @@ describe('what outlets make of match types', () => {
       labels: [],
       status: 'enabled',
     };
-    carrier.campaign(campaign, new Set(), ['search', 'partners']);
-    const rows = carrier.group({ group, keywords, negatives: [], ads: [] }, setting);
+    const { matchSetting } = carrier.campaign(campaign, new Set(), ['search', 'partners']);
+    const rows = carrier.group(
+      { group: { ...group, ...own }, keywords, negatives: [], ads: [] },
+      matchSetting,
+    );
     return { ...rows, losses: losses.map(({ rule, text, becomes }) => [rule, text, becomes]) };
   };
 
@@ -813,6 +828,56 @@ describe('what outlets make of match types', () => {
       ['bid-of-group', 'a', '0.5'],
       ['bid-of-group', 'c', '0.5'],
     ]);
+  });
+
+  test('an ad group matches as was said of it, else of its campaign, else as its keywords ask', () => {
+    const both = [row('canoe', 'broad', 20), row('canoe', 'exact', 60)];
+    expect(carry(quillmere, both, null, { matchSetting: 'close' }).group.matchSetting).toBe('close');
+    expect(carry(quillmere, both, 'close').group.matchSetting).toBe('close');
+    const made = carry(quillmere, both);
+    expect(made.group.matchSetting).toBe('wide');
+    expect(made.keywords.map(({ text, type }) => [text, type])).toEqual([['canoe', 'broad']]);
+    expect(made.losses).toContainEqual(['match-mixed', 'broad, exact', 'wide']);
+    expect(carry(quillmere, [row('canoe', 'exact', 60)]).losses).toEqual([]);
+    const groupless = {
+      ...quillmere,
+      sheets: quillmere.sheets.map((sheet) => ({
+        ...sheet,
+        columns: sheet.columns.filter(({ value }) => sheet.kind !== 'groups' || value !== 'match-setting'),
+      })),
+    };
+    const lost = carry(groupless, both, null, { matchSetting: 'wide' });
+    expect(lost.group.matchSetting).toBeNull();
+    expect(lost.losses).toContainEqual(['setting', `${group.group}: wide`, '']);
+    expect(carry(plainOutlet, both, null, { matchSetting: 'wide' }).losses).toEqual([]);
+  });
+
+  test('how the ads of an ad group take turns, and where that is lost', () => {
+    const own = { rotation: 'All ads alike' };
+    expect(carry(fennelwick, [], null, own).group.rotation).toBe('All ads alike');
+    const made = carry(harrowlight, [], null, own);
+    expect([made.group.rotation, made.losses]).toEqual([
+      '',
+      [['setting', `${group.group}: All ads alike`, '']],
+    ]);
+  });
+
+  test('bids on networks by hand go before their share of the bid; told where they are not taken', () => {
+    const partners = asMicros(90_000);
+    const display = asMicros(70_000);
+    const own = { ...row('canoe', 'exact', 60), bids: { partners, display } };
+    const made = carry(quillmere, [own, row('sup', 'exact', 40)], 'close');
+    expect(made.keywords.map(({ bids }) => bids)).toEqual([
+      { search: 600_000, partners },
+      { search: 400_000, partners: 200_000 },
+    ]);
+    expect(made.losses).toEqual([['bid-network', 'canoe: display', '']]);
+    const elsewhere = carry(fennelwick, [own]);
+    expect(elsewhere.keywords.map(({ bids }) => bids)).toEqual([null]);
+    expect(elsewhere.losses.filter(([rule]) => rule === 'bid-network')).toHaveLength(2);
+    const byGroup = { ...quillmere, bids: { ...quillmere.bids, on: 'group' as const } };
+    const three = [own, row('sup', 'exact', 40), row('raft', 'exact', 50)];
+    expect(carry(byGroup, three, 'close').group.bids).toEqual({ search: 500_000, partners: 200_000 });
   });
 
   test('one setting for a campaign: each keyword once, nearest to it; bids by network', () => {
@@ -898,6 +963,8 @@ describe('what no column of an outlet takes is told', () => {
       ...at,
       bid: asMicros(400_000),
       bids: null,
+      matchSetting: null,
+      rotation: '',
       labels: ['trade'],
       status: 'paused',
     },

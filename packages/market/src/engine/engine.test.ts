@@ -103,6 +103,8 @@ const group = (outlet: Outlet): SheetRow => ({
   ...at,
   bid: asMicros(500_000),
   bids: bids(outlet, 50).bids,
+  matchSetting: null,
+  rotation: '',
   labels: [],
   status,
 });

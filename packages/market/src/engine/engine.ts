@@ -173,7 +173,11 @@ export class Engine {
       case 'campaign':
         return this.campaign(said, has, there);
       case 'group':
-        return this.name(said.group ?? '', this.outlet.limits.groupName) || this.bids(said, has, true);
+        return (
+          this.name(said.group ?? '', this.outlet.limits.groupName) ||
+          this.matching(said, false) ||
+          this.bids(said, has, true)
+        );
       case 'keyword':
       case 'negative':
         return this.keyword(kind, said, has, there !== undefined);
@@ -203,17 +207,20 @@ export class Engine {
     if (has.has('locations') && !said.locations)
       return 'The campaign has no place: it would be shown everywhere.';
     if (has.has('languages') && !said.languages) return 'The campaign has no language.';
-    if (
-      has.has('match-setting') &&
-      !Object.values(this.outlet.words.matchSettings).includes(said['match-setting'] ?? '')
-    )
-      return `“${said['match-setting'] ?? ''}” is no setting of how keywords match.`;
+    const matching = this.matching(said, has.has('match-setting'));
+    if (matching) return matching;
     const before = there?.said['daily-budget'];
     if (before === undefined || before === money || budget.changesPerDay === null) return '';
     if (this.account.budgetChanges >= budget.changesPerDay)
       return `${budget.changesPerDay} budgets were changed today: no more before tomorrow.`;
     this.account.budgetChanges++;
     return '';
+  }
+
+  /** An ad group may say nothing: it matches as its campaign does. */
+  private matching({ 'match-setting': setting = '' }: Said, mustSay: boolean): string {
+    const isKnown = Object.values(this.outlet.words.matchSettings).includes(setting);
+    return isKnown || (setting === '' && !mustSay) ? '' : `“${setting}” is no setting of how keywords match.`;
   }
 
   private bids(said: Said, has: Has, mayMiss: boolean): string {

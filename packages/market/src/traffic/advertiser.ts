@@ -45,12 +45,15 @@ export function advertiserOf(rows: Iterable<AccountRow>, outlet: Outlet, decimal
   }
   const groupAt = new Map<string, number>();
   const bidOfGroup: (number | null)[] = [];
+  const isWideGroup = new Map<string, boolean>();
   const groups: Group[] = [];
   const placeOf = ({ campaign = '', group = '' }: Said) => `${campaign}\u001f${group}`;
   for (const { kind, said } of all) {
     const campaign = campaignAt.get(said.campaign ?? '');
     if (kind !== 'group' || campaign === undefined || !isOn(said)) continue;
     groupAt.set(placeOf(said), groups.length);
+    if (said['match-setting'])
+      isWideGroup.set(placeOf(said), said['match-setting'] === outlet.words.matchSettings.wide);
     groups.push({ name: said.group ?? '', campaign, ads: [] });
     bidOfGroup.push(amount(said.bid ?? said['bid-search']));
   }
@@ -75,7 +78,11 @@ export function advertiserOf(rows: Iterable<AccountRow>, outlet: Outlet, decimal
         texts: normalise(Object.values(said).join(' ')),
       });
     if (kind === 'keyword') {
-      const { text, type } = keywordOf(said, outlet, isWide.get(said.campaign ?? '') ?? false);
+      const { text, type } = keywordOf(
+        said,
+        outlet,
+        isWideGroup.get(placeOf(said)) ?? isWide.get(said.campaign ?? '') ?? false,
+      );
       const bid = amount(said.bid ?? said['bid-search']) ?? bidOfGroup[group] ?? null;
       if (bid !== null && text !== '') found.push({ text, type, group, bid });
     }
@@ -83,7 +90,7 @@ export function advertiserOf(rows: Iterable<AccountRow>, outlet: Outlet, decimal
   return { campaigns, groups, rows: found, negatives };
 }
 
-/** The text and match type of a keyword: in a column, in its notation, or by the setting of its campaign. */
+/** The text and match type of a keyword: in a column, in its notation, or by the setting of its ad group or campaign. */
 function keywordOf(said: Said, outlet: Outlet, isWide: boolean): { text: string; type: MatchType } {
   const noted = said['keyword-notation'];
   if (noted !== undefined) {

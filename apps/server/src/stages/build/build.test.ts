@@ -673,6 +673,58 @@ describe('bids', () => {
     expect(findings).not.toContain('narrower-bids-less');
   });
 
+  test('bids at partners: by the share of the outlet, changed, aimed and given back; refused where no outlet takes them', async () => {
+    const plan = await themedPlan();
+    const params = { plan };
+    const scope = { campaign: 'c' };
+    const raise = (dry: boolean) =>
+      server.call(api.changeBids, {
+        params,
+        body: { scope, change: { kind: 'percent', by: 1_000 }, network: 'partners', dry },
+      });
+    await expect(raise(true)).rejects.toMatchObject({ failure: { at: 'network' } });
+    const steps = { search: 10_000, partners: 5_000, display: 10_000 };
+    await server.call(api.chooseOutlet, {
+      params: { plan, outlet: 'quillmere' },
+      body: { chosen: true, body: { ticks: [], steps } },
+    });
+    const search = await server.call(api.changeBids, {
+      params,
+      body: { scope, change: { kind: 'set', to: asMicros(1_000_000) }, dry: false },
+    });
+    await built(server, plan);
+    const would = await raise(true);
+    expect(would.samples.map(({ before, after }) => [before, after])).toEqual(
+      would.samples.map(() => [500_000, 550_000]),
+    );
+    expect(would.after).toEqual(would.before);
+    expect(would.before).toEqual(search.after);
+    await raise(false);
+    await built(server, plan);
+    const { keys } = await server.call(api.orderRows, { params, query: { campaign: 'c' } });
+    const page = async () => (await server.call(api.pageRows, { params, body: { keys } })).rows;
+    expect(new Set((await page()).map(({ bid, bidPartners }) => `${bid} ${bidPartners}`))).toEqual(
+      new Set(['1000000 550000']),
+    );
+    const aim = (network: 'search' | 'partners') =>
+      server.call(api.aimBids, {
+        params,
+        body: { scope, aim: { kind: 'position', at: 3 }, headroom: 0, network, dry: true },
+      });
+    const [inSearch, atPartners] = [await aim('search'), await aim('partners')];
+    const after = (answer: api.BidsAnswer) => new Map(answer.samples.map((one) => [one.key, one.after]));
+    const half = after(atPartners);
+    for (const [key, bid] of after(inSearch))
+      if (half.has(key)) expect(Math.abs((half.get(key) ?? 0) - bid / 2)).toBeLessThanOrEqual(10_000);
+    expect(half.size).toBeGreaterThan(3);
+    const one = keys[0] ?? '';
+    await server.call(api.holdEach, { params, body: { values: [[one, 'bidPartners', '']] } });
+    await built(server, plan);
+    expect((await page()).map(({ bidPartners }) => bidPartners === null)).toEqual(
+      keys.map((_, at) => at === 0),
+    );
+  });
+
   test('a forecast adds up over its parts, and is held to the budget', async () => {
     const plan = await themedPlan();
     const forecast = (scope: api.BidScope) =>

@@ -21,6 +21,7 @@ import type { PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
 import { grouped } from '../../platform/grouped.ts';
 import { listThemes } from '../sort/index.ts';
+import { type HeldAt, heldAt } from './holds.ts';
 import {
   type BidRules,
   bidRules,
@@ -102,13 +103,22 @@ export async function pageGroups(caller: PlanCaller, keys: readonly string[]): P
     [plan, keys],
   );
   const byGroup = grouped(rows, ({ group_key }) => group_key);
+  const held = await heldAt(caller, keys, ['matching', 'rotation']);
   const byKey = new Map(
-    groups.map((group) => [group.key, toGroup(group, byGroup.get(group.key) ?? [], rules)]),
+    groups.map((group) => [
+      group.key,
+      toGroup(group, byGroup.get(group.key) ?? [], rules, held.get(group.key)),
+    ]),
   );
   return keys.flatMap((key) => byKey.get(key) ?? []);
 }
 
-const toGroup = (group: StoredGroup, rows: readonly StoredRow[], rules: BidRules): GroupRow => ({
+const toGroup = (
+  group: StoredGroup,
+  rows: readonly StoredRow[],
+  rules: BidRules,
+  held: HeldAt = {},
+): GroupRow => ({
   key: group.key,
   campaign: group.campaign_key,
   kind: group.kind,
@@ -123,6 +133,8 @@ const toGroup = (group: StoredGroup, rows: readonly StoredRow[], rules: BidRules
   status: group.status,
   labels: group.labels,
   lane: group.lane,
+  matching: held.matching === 'close' || held.matching === 'wide' ? held.matching : '',
+  rotation: held.rotation === 'best' || held.rotation === 'even' ? held.rotation : '',
   covered: group.covered,
   rows: rows.map((row) => toRow(row, rules)),
 });
@@ -171,9 +183,10 @@ export async function readGroup(caller: PlanCaller, key: string): Promise<GroupP
     [plainOutlet.key, key],
   );
   const lead = rows.filter(({ keyword }) => keyword === group.keyword_id);
+  const held = await heldAt(caller, [key], ['matching', 'rotation']);
   return {
     builtRevision: group.built,
-    group: { ...toGroup(group, lead, rules), place: group.place, stage: group.stage },
+    group: { ...toGroup(group, lead, rules, held.get(key)), place: group.place, stage: group.stage },
     campaignName: group.campaign_name,
     rows: rows.map((row) => withFigures(row, rules)),
     rowCount: group.rows,

@@ -27,17 +27,28 @@ const WORDS: Record<string, string> = {
   settings: 'Choose a campaign’s settings',
   finalUrl: 'Set a final URL',
   path: 'Set a path of final URLs',
-  matching: 'Set how a campaign matches',
+  matching: 'Set how keywords match',
+  rotation: 'Set how ads take turns',
+  bidPartners: 'Set a bid at partners',
+  bidDisplay: 'Set a bid on pages',
 };
 
 /** What can be held of each kind of row. */
 const FIELDS: Record<KeyKind, readonly HoldField[]> = {
   campaign: ['name', 'budget', 'bid', 'status', 'labels', 'settings', 'path', 'matching'],
-  group: ['name', 'bid', 'step', 'status', 'labels', 'lead'],
-  row: ['bid', 'status', 'labels', 'finalUrl'],
+  group: ['name', 'bid', 'step', 'status', 'labels', 'lead', 'matching', 'rotation'],
+  row: ['bid', 'status', 'labels', 'finalUrl', 'bidPartners', 'bidDisplay'],
   ad: [...adFields, 'finalUrl', 'status', 'labels'],
 };
-const NUMBERS: ReadonlySet<HoldField> = new Set(['bid', 'step', 'lead', 'budget', 'settings']);
+const NUMBERS: ReadonlySet<HoldField> = new Set([
+  'bid',
+  'step',
+  'lead',
+  'budget',
+  'settings',
+  'bidPartners',
+  'bidDisplay',
+]);
 
 /** Sets a derived value by hand. It stays on top of the rule's until it is let go. */
 export function holdValue(caller: PlanCaller, request: HoldRequest): Promise<{ revision: number }> {
@@ -65,16 +76,22 @@ const refused = (words: string, at: string) => new SprigFailure('invalid', words
 function checkValue(rowKey: string, field: HoldField, value: string | number) {
   const kind = kindOfKey(rowKey);
   if (!kind || !FIELDS[kind].includes(field)) throw refused('There is no such field.', field);
-  if (NUMBERS.has(field) !== (typeof value === 'number')) throw refused('This is not a value for it.', field);
   if (givesBack(rowKey, field, value)) return;
+  if (NUMBERS.has(field) !== (typeof value === 'number')) throw refused('This is not a value for it.', field);
   const words = heldWords(field, value);
   if (words !== null) throw refused(words, field);
 }
 
-/** An empty path or matching, and an empty final URL of a keyword, give back what the rule says. */
+/** Fields that are given back to the rule by an empty text; so is the final URL of a keyword. */
+const GIVEN_BACK: ReadonlySet<HoldField> = new Set([
+  'path',
+  'matching',
+  'rotation',
+  'bidPartners',
+  'bidDisplay',
+]);
 const givesBack = (rowKey: string, field: HoldField, value: string | number) =>
-  value === '' &&
-  (field === 'path' || field === 'matching' || (field === 'finalUrl' && kindOfKey(rowKey) === 'row'));
+  value === '' && (GIVEN_BACK.has(field) || (field === 'finalUrl' && kindOfKey(rowKey) === 'row'));
 
 const TABLES: Record<KeyKind, string> = {
   campaign: 'campaigns',
@@ -91,6 +108,26 @@ async function checkThere(change: Change, rowKey: string) {
   );
   const what = { campaign: 'campaign', group: 'ad group', row: 'keyword row', ad: 'ad group' }[kind];
   if (rows.length === 0) throw new SprigFailure('not-found', `This ${what} is not there any more.`);
+}
+
+/** What is held of a row, by field. */
+export type HeldAt = { readonly [field in HoldField]?: string | number };
+
+/** What is held of some rows for all outlets, of these fields. */
+export async function heldAt(
+  { database, plan, workspace }: PlanCaller,
+  keys: readonly string[],
+  fields: readonly HoldField[],
+): Promise<ReadonlyMap<string, HeldAt>> {
+  const rows = await select<{ row_key: string; field: HoldField; value: string | number }>(
+    database,
+    `select row_key, field, value from holds where plan_id = $1 and workspace_id = $2 and outlet is null
+       and row_key = any($3::text[]) and field = any($4::text[])`,
+    [plan, workspace, keys, fields],
+  );
+  const held = new Map<string, HeldAt>();
+  for (const { row_key, field, value } of rows) held.set(row_key, { ...held.get(row_key), [field]: value });
+  return held;
 }
 
 /** Sets one value for a field of many rows; those that have it already are left. */

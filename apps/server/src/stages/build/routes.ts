@@ -57,10 +57,8 @@ export const buildRoutes = (): Router => {
   mount(router, api.listHolds, async (caller) => ({
     holds: await listHolds(caller),
   }));
-  mount(router, api.changeBids, (caller, { body }) => changeBids(caller, body.scope, body.change, body.dry));
-  mount(router, api.aimBids, (caller, { body }) =>
-    aimBids(caller, body.scope, body.aim, body.headroom, body.dry, undefined, body.ceiling),
-  );
+  mount(router, api.changeBids, (caller, { body }) => changeBids(caller, body));
+  mount(router, api.aimBids, (caller, { body }) => aimBids(caller, body));
   mount(router, api.viewForecast, (caller, { body }) => forecastOf(caller, body.scope));
   mount(router, api.placeNegatives, (caller, { body }) =>
     placeNegatives(caller, body.places, body.negatives),

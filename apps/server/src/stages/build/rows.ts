@@ -11,6 +11,7 @@ import { PlanFigures } from '../../figures/plan-figures.ts';
 import { directionOf, orderedRows } from '../../plan/ordered-keys.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
+import { heldAt } from './holds.ts';
 
 export type StoredRow = {
   key: string;
@@ -163,6 +164,9 @@ export async function pageRows(caller: PlanCaller, keys: readonly string[]): Pro
   );
   const shown = rows.map((row) => withFigures(row, rules));
   const standing = await standingOf(caller, shown);
+  const held = await heldAt(caller, keys, ['bidPartners', 'bidDisplay']);
+  const amount = (value: string | number | undefined) =>
+    value === undefined ? null : asMicros(Number(value));
   const byKey = new Map(
     rows.map((row, at): [string, LongRow] => [
       row.key,
@@ -171,6 +175,8 @@ export async function pageRows(caller: PlanCaller, keys: readonly string[]): Pro
         group: row.group_key,
         groupName: row.group_name,
         position: standing[at]?.position ?? null,
+        bidPartners: amount(held.get(row.key)?.bidPartners),
+        bidDisplay: amount(held.get(row.key)?.bidDisplay),
       },
     ]),
   );

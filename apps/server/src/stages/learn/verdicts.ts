@@ -231,8 +231,8 @@ async function raise(
   };
   const { revision, changed, samples, unreachable } =
     how.kind === 'raise'
-      ? await changeBids(caller, scope, { kind: 'percent', by: how.by * 100 }, dry, also)
-      : await aimBids(caller, scope, { kind: 'position', at: how.position }, 0, dry, also);
+      ? await changeBids(caller, { scope, change: { kind: 'percent', by: how.by * 100 }, dry }, also)
+      : await aimBids(caller, { scope, aim: { kind: 'position', at: how.position }, headroom: 0, dry }, also);
   return {
     revision,
     changed,

@@ -9,6 +9,7 @@ import {
   type MatchSetting,
   networkNames,
   type Outlet,
+  ROTATION,
 } from '@sprig/core/outlets';
 import { AdSteps, type PlanAdRules, saidGroup } from '@sprig/core/plan';
 import {
@@ -17,6 +18,7 @@ import {
   incrementOf,
   type KeywordSheetRow,
   type NegativeSheetRow,
+  type NetworkBids,
   type OutletPlace,
   placeGroups,
 } from '@sprig/core/sheets';
@@ -66,8 +68,11 @@ export class PlanRows {
   /** Writes and checks the ads. */
   ads!: AdSteps;
   private hasFences = false;
-  /** How campaigns match by hand, where the outlet matches by campaign. */
+  /** What is held of campaigns and ad groups for outlets alone, by their keys. */
   private matching: ReadonlyMap<string, MatchSetting> = new Map();
+  private rotations: ReadonlyMap<string, string> = new Map();
+  /** What keyword rows bid on networks by hand, by their keys. */
+  private networkBids: ReadonlyMap<string, NetworkBids> = new Map();
   /** Whether some keyword leads to a page of its own. */
   private hasUrls = false;
 
@@ -95,17 +100,35 @@ export class PlanRows {
     this.rules = adRulesOf(this.inputs);
     this.ads = new AdSteps(this.rules, checkRulesOf(this.inputs, this.rules.writing), this.outlet);
     this.hasFences = (await this.rows('select 1 from fences where plan_id = $1 limit 1')).length > 0;
-    this.matching = new Map(
-      this.inputs.holds.flatMap(({ rowKey, field, value }) =>
-        field === 'matching' ? [[rowKey, value === 'wide' ? 'wide' : 'close'] as const] : [],
-      ),
-    );
+    this.readHeld();
     this.hasUrls =
       this.inputs.address.keywords.trim() !== '' ||
       this.inputs.holds.some(({ field }) => field === 'finalUrl');
     if (this.outlet.match === 'setting')
       this.types = await typesByCampaign((sql) => this.rows(sql), this.heads, this.places);
     return this.inputs;
+  }
+
+  private readHeld() {
+    const matching = new Map<string, MatchSetting>();
+    const rotations = new Map<string, string>();
+    const networkBids = new Map<string, NetworkBids>();
+    for (const { rowKey, field, value } of this.inputs.holds)
+      if (field === 'matching') matching.set(rowKey, value === 'wide' ? 'wide' : 'close');
+      else if (field === 'rotation') rotations.set(rowKey, ROTATION[value === 'even' ? 'even' : 'best']);
+      else if (field === 'bidPartners' || field === 'bidDisplay') {
+        const network = field === 'bidPartners' ? 'partners' : 'display';
+        // As every bid, in steps that the outlet takes.
+        const bid = bidOf(
+          { base: asMicros(Number(value)), steps: [], held: asMicros(Number(value)) },
+          this.inputs.layout.ladder,
+          incrementOf(this.outlet, this.inputs.brief.currency),
+        );
+        networkBids.set(rowKey, { ...networkBids.get(rowKey), [network]: bid });
+      }
+    this.matching = matching;
+    this.rotations = rotations;
+    this.networkBids = networkBids;
   }
 
   /** How many ad groups are read. */
@@ -315,8 +338,11 @@ export class PlanRows {
   }
 
   private groupRow(head: GroupHead, { campaign, name }: OutletPlace): GroupSheetRow {
-    const { status, labels } = head;
-    return { kind: 'group', campaign, group: name, bid: this.groupBid(head), bids: null, labels, status };
+    const { key, status, labels } = head;
+    const matchSetting = this.matching.get(key) ?? null;
+    const rotation = this.rotations.get(key) ?? '';
+    const bid = this.groupBid(head);
+    return { kind: 'group', campaign, group: name, bid, bids: null, matchSetting, rotation, labels, status };
   }
 
   private groupBid({ base, base_from }: Pick<GroupHead, 'base' | 'base_from'>): Micros {
@@ -349,6 +375,7 @@ export class PlanRows {
         labels: rows.passes('{}') ? NONE : textsIn(rows.text()),
         finalUrl: this.hasUrls ? rows.text() : '',
       };
+      if (this.networkBids.size > 0) row.bids = this.networkBids.get(rows.text()) ?? null;
       if (!takesBid) {
         const base = asMicros(rows.whole());
         const steps = numbersIn(rows.text()) as BasisPoints[];
@@ -411,9 +438,10 @@ export class PlanRows {
     // What a bid is made of is needed only where the outlet rounds it otherwise than the plan does.
     const parts = this.roundsAsPlan() ? '' : ", k.base, k.steps, coalesce(k.held_bid::text, '')";
     const urls = this.hasUrls ? ", coalesce(k.held_url, k.rule_url, '')" : '';
+    const own = this.networkBids.size > 0 ? ', k.key' : '';
     const text = await copyText(
       this.transaction,
-      `select k.group_key, k.text, k.type, k.bid, k.status, k.marks, k.labels${urls}${parts}
+      `select k.group_key, k.text, k.type, k.bid, k.status, k.marks, k.labels${urls}${own}${parts}
        from keyword_rows k where k.plan_id = ${Number(plan)} and k.group_key = any((select ${arrayOf(keys)})::text[])
        order by k.group_key, k.position, k.type`,
     );

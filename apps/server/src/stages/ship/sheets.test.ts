@@ -5,7 +5,7 @@ import exceljs from 'exceljs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { select } from '../../db/connect.ts';
 import { LIST, shipping } from '../../testing/shipping.ts';
-import { startTestServer, type TestServer } from '../../testing/start-test-server.ts';
+import { built, startTestServer, type TestServer } from '../../testing/start-test-server.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -108,6 +108,69 @@ describe('sheets', () => {
     const { close, wide } = quillmere.words.matchSettings;
     expect([await finds('wide'), await finds('close'), await finds('')]).toEqual([wide, close, close]);
     await expect(finds('narrow')).rejects.toMatchObject({ failure: { at: 'matching' } });
+  });
+
+  test('an ad group matches and takes turns its own way, and keywords bid their own way at partners', async () => {
+    const plan = await shippable();
+    const params = { plan };
+    await choose(plan, 'quillmere', true, ['funding']);
+    await choose(plan, 'fennelwick', true, ['consent']);
+    await server.call(api.changeCampaigns, {
+      params,
+      body: {
+        values: [],
+        settings: [
+          { campaigns: ['c'], values: { networks: { search: true, partners: true, display: false } } },
+        ],
+        dry: false,
+      },
+    });
+    await built(server, plan);
+    const groups = await select<{ key: string; keyword: string }>(
+      server.database,
+      'select key, keyword from ad_groups where plan_id = $1',
+      [plan],
+    );
+    const own = groups.find(({ keyword }) => keyword === 'canoe')?.key ?? '';
+    const values = [
+      [own, 'matching', 'wide'],
+      [own, 'rotation', 'even'],
+      [`${own}:p`, 'bidPartners', 90_000],
+      [`${own}:p`, 'bidDisplay', 80_000],
+    ];
+    await server.call(api.holdEach, { params, body: { values: values as never } });
+    const view = await check(plan);
+    const lost = (key: string) =>
+      view.outlets.find(({ outlet }) => outlet.key === key)?.check?.losses.map(({ rule }) => rule);
+    // On pages the campaign is not shown.
+    expect(lost('quillmere')).toContain('bid-network');
+    expect(lost('quillmere')).toContain('setting');
+    expect(lost('fennelwick')).not.toContain('setting');
+    expect(lost('fennelwick')).toContain('bid-network');
+    const cells = async (sheetSet: string, file: string, encoding: string) =>
+      (await textOf(plan, sheetSet, file, encoding)).split('\n').map((line) => line.split('\t'));
+    const { sheetSet } = await ship(plan, 'quillmere');
+    const [head = [], ...shelves] = await cells(sheetSet, 'shelves.tsv', 'utf-16le');
+    const finds = new Map(shelves.map((row) => [row[1], row[head.indexOf('Finds')]]));
+    expect([finds.get('canoe'), finds.get('sea kayak')]).toEqual(['wide', 'close']);
+    const [names = [], ...searches] = await cells(sheetSet, 'searches.tsv', 'utf-16le');
+    const partners = (text: string) =>
+      searches.find((row) => row[2] === text)?.[names.indexOf('Bid at partners')];
+    expect(partners('canoe')).toBe('9');
+    expect(Number(partners('sea kayak'))).toBeGreaterThan(9);
+    const fennel = await ship(plan, 'fennelwick');
+    const rows: Record<string, string>[] = parse(await textOf(plan, fennel.sheetSet, 'fennelwick.csv'), {
+      columns: true,
+      bom: true,
+      relax_column_count: true,
+    });
+    const turns = rows.filter((row) => row['Turns of ads'] === 'All ads alike');
+    expect(turns).toHaveLength(1);
+    // What of the settings was not changed stays.
+    expect(await textOf(plan, sheetSet, 'orders.tsv', 'utf-16le')).toContain(
+      'Search; Partners\tEastmere (region)\t\tEnglish',
+    );
+    for (const outlet of [sheetSet, fennel.sheetSet]) expect((await handIn(plan, outlet)).refused).toBe(0);
   });
 
   test('a workbook is read by another program, every cell a text', async () => {

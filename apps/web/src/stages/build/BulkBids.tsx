@@ -1,4 +1,5 @@
 import * as api from '@sprig/contracts';
+import type { NetworkName } from '@sprig/core/outlets';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { question } from '../../data/question.ts';
@@ -12,6 +13,7 @@ import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
 import { useDayWords } from '../../plan/day-words.ts';
 import { clicksWords } from '../../plan/forecast-words.ts';
+import { useBidNetworks } from '../../plan/use-outlets.ts';
 import { AimFields } from './AimFields.tsx';
 import {
   type AimKind,
@@ -36,6 +38,8 @@ type Props = {
 /** One change to many bids: before and after, the count and the estimated spend stand there before anything is done. */
 export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
   const [kind, setKind] = useState<Kind | AimKind>('raise');
+  const [network, setNetwork] = useState<NetworkName>('search');
+  const networks = useBidNetworks(plan);
   const day = useDayWords(plan);
   const [first, setFirst] = useState('10');
   const [second, setSecond] = useState('');
@@ -57,20 +61,20 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
   const isReady = change !== null || aim !== null;
   const params = { plan };
   const changing = useQuery({
-    ...question(api.changeBids, { params, body: { scope, change: change as never, dry: true } }),
+    ...question(api.changeBids, { params, body: { scope, change: change as never, network, dry: true } }),
     enabled: change !== null,
     placeholderData: keepPreviousData,
   });
   const aiming = useQuery({
-    ...question(api.aimBids, { params, body: { scope, ...(aim as ReadAim), dry: true } }),
+    ...question(api.aimBids, { params, body: { scope, ...(aim as ReadAim), network, dry: true } }),
     enabled: aim !== null,
     placeholderData: keepPreviousData,
   });
   const would = isAim ? aiming.data : changing.data;
   const apply = async () => {
     const done = change
-      ? await changeAll({ params, body: { scope, change: change as never, dry: false } })
-      : aim && (await aimAll({ params, body: { scope, ...aim, dry: false } }));
+      ? await changeAll({ params, body: { scope, change: change as never, network, dry: false } })
+      : aim && (await aimAll({ params, body: { scope, ...aim, network, dry: false } }));
     if (done) onClose();
   };
   const isPercent = kind === 'raise' || kind === 'lower';
@@ -78,7 +82,18 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
   return (
     <Dialog title={`Bids of ${what}`} onClose={onClose} wide>
       <p className="text-[14px] leading-9">
-        Take the bids of {what} and{' '}
+        Take the bids{' '}
+        {networks.length > 1 && (
+          <>
+            <ChoiceChip
+              label="On which network"
+              value={network}
+              choices={networks}
+              onChoose={setNetwork}
+            />{' '}
+          </>
+        )}
+        of {what} and{' '}
         <ChoiceChip
           label="What to do with the bids"
           value={kind}
@@ -120,12 +135,22 @@ export function BulkBids({ plan, currency, scope, what, onClose }: Props) {
       {would && isReady && (
         <>
           <p role="status" className="mt-1 text-[13px]">
-            {counted(would.changed, 'bid')} of {count(would.rows)} would change. By the forecast:{' '}
-            {clicksWords(would.before.clicks)} for {estimate(would.before.cost, currency)} →{' '}
-            <b>
-              {clicksWords(would.after.clicks)} for {estimate(would.after.cost, currency)}
-            </b>{' '}
-            {day}.
+            {counted(would.changed, 'bid')} of {count(would.rows)} would change.{' '}
+            {network === 'search' ? (
+              <>
+                By the forecast: {clicksWords(would.before.clicks)} for{' '}
+                {estimate(would.before.cost, currency)} →{' '}
+                <b>
+                  {clicksWords(would.after.clicks)} for {estimate(would.after.cost, currency)}
+                </b>{' '}
+                {day}.
+              </>
+            ) : (
+              <span className="text-faint">
+                The forecast speaks of search alone.
+                {isAim && ' A place there is taken to cost the share of a bid in search that is set in Ship.'}
+              </span>
+            )}
           </p>
           <CantBeAimed unreachable={would.unreachable} />
           <table className="mt-2 w-full text-[13px]">

@@ -28,8 +28,10 @@ import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
 import { resultColumns } from '../../plan/results/result-columns.tsx';
 import { useResultFigures, withResults } from '../../plan/results/use-results.ts';
 import { useHolds } from '../../plan/use-holds.ts';
+import { useGroupSettings } from '../../plan/use-outlets.ts';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
+import { groupSettingColumn, groupSettings } from './group-settings.tsx';
 import { ManyExtras } from './ManyExtras.tsx';
 import { ManyNegatives } from './negatives/ManyNegatives.tsx';
 import { readBid } from './read-cells.ts';
@@ -100,14 +102,18 @@ export function GroupTable({
     stamp: hasResults ? String(plan.revision) : '',
   });
   const { letGo } = actions;
+  const settings = useGroupSettings(plan.id);
   const { currency } = plan.brief;
   const { pending, holdNow, holdEachNow } = usePending(plan.id, hold, seen, plan.revision);
   const columns = useMemo(
     () => [
-      ...groupColumns(currency, used, holdNow, letGo, onOpen).map((column) => shownAs(column, pending)),
+      ...[
+        ...groupColumns(currency, used, holdNow, letGo, onOpen),
+        ...groupSettings.filter((id) => settings[id]).map((id) => groupSettingColumn(id, holdNow)),
+      ].map((column) => shownAs(column, pending)),
       ...resultColumns<GroupRow>(figures),
     ],
-    [currency, used, holdNow, letGo, onOpen, pending, figures],
+    [currency, used, holdNow, letGo, onOpen, settings, pending, figures],
   );
   const filling = useMemo(
     () => ({ put: (puts: Put<GroupRow>[]) => holdEachNow(puts.flatMap(heldCell)) }),
@@ -328,6 +334,8 @@ function shownAs(
     ...row,
     name: String(pending.get(`${row.key} name`) ?? row.name),
     base: asMicros(Number(pending.get(`${row.key} bid`) ?? row.base)),
+    matching: (pending.get(`${row.key} matching`) ?? row.matching) as GroupRow['matching'],
+    rotation: (pending.get(`${row.key} rotation`) ?? row.rotation) as GroupRow['rotation'],
     rows: row.rows.map((one) => ({
       ...one,
       bid: asMicros(Number(pending.get(`${one.key} bid`) ?? one.bid)),
@@ -339,7 +347,8 @@ function shownAs(
 /** What a cell that was pasted holds; bids of match types belong to the lead keyword's rows. */
 function heldCell({ row, column, value }: Put<GroupRow>): Held[] {
   if (value === null) return [];
-  if (column === 'name' || column === 'bid') return [[row.key, column, value]];
+  if (column === 'name' || column === 'bid' || column === 'matching' || column === 'rotation')
+    return [[row.key, column, value]];
   const of = row.rows.find(({ type }) => type === column);
   return of ? [[of.key, 'bid', value]] : [];
 }

@@ -3,7 +3,7 @@ import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { adLines } from '../../kit/ad-lines.ts';
-import { PercentChip, TextChip } from '../../kit/chips.tsx';
+import { ChoiceChip, PercentChip, TextChip } from '../../kit/chips.tsx';
 import { count, counted, money } from '../../kit/format.ts';
 import { readMoney } from '../../kit/read-typed.ts';
 import { Tie } from '../../kit/Tie.tsx';
@@ -12,10 +12,12 @@ import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
 import { useResults } from '../../plan/results/use-results.ts';
 import { useForecast } from '../../plan/use-forecast.ts';
 import type { useHolds } from '../../plan/use-holds.ts';
+import { useGroupSettings } from '../../plan/use-outlets.ts';
 import { BuiltHeader } from './BuiltHeader.tsx';
 import { CopyLine } from './CopyLine.tsx';
 import { CostCurve } from './CostCurve.tsx';
 import { GroupKeywords } from './GroupKeywords.tsx';
+import { MATCHINGS, ROTATIONS } from './group-settings.tsx';
 import { aboveWords, NegativesPart } from './NegativesPart.tsx';
 import type { BuildActions } from './use-build.ts';
 import { usePending } from './use-pending.ts';
@@ -42,6 +44,7 @@ export function GroupView({ plan, page: built, hold: keep, actions, onTry, onOpe
     'group',
     useMemo(() => [group.key], [group.key]),
   );
+  const settings = useGroupSettings(plan.id);
   const letGo = (field: string) => void actions.letGo([{ rowKey: group.key, field }]);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_396px] border-hair border-t">
@@ -81,6 +84,32 @@ export function GroupView({ plan, page: built, hold: keep, actions, onTry, onOpe
           />
           {group.covered?.step !== undefined && <Tie rule="100%" onLetGo={() => letGo('step')} />} of the
           ladder.
+          {settings.matching && (
+            <>
+              {' '}
+              Its keywords match{' '}
+              <ChoiceChip
+                label="Matching of the ad group"
+                value={group.matching}
+                choices={MATCHINGS}
+                onChoose={(value) => void hold(group.key, 'matching', value)}
+              />
+              .
+            </>
+          )}
+          {settings.rotation && (
+            <>
+              {' '}
+              Its ads take turns{' '}
+              <ChoiceChip
+                label="Rotation of the ad group"
+                value={group.rotation}
+                choices={ROTATIONS}
+                onChoose={(value) => void hold(group.key, 'rotation', value)}
+              />
+              .
+            </>
+          )}
         </p>
         <GroupKeywords
           plan={plan}
@@ -129,6 +158,8 @@ function withPending(page: GroupPage, pending: ReadonlyMap<string, string | numb
       name: String(of(group.key, 'name') ?? group.name),
       base: asMicros(Number(of(group.key, 'bid') ?? group.base)),
       step: Number(of(group.key, 'step') ?? group.step),
+      matching: (of(group.key, 'matching') ?? group.matching) as typeof group.matching,
+      rotation: (of(group.key, 'rotation') ?? group.rotation) as typeof group.rotation,
     },
     rows: page.rows.map((row) => {
       const bid = of(row.key, 'bid');

@@ -11,6 +11,9 @@ const fieldWords: Record<string, string> = {
   finalUrl: 'final URL',
   path: 'path of final URLs',
   matching: 'matching',
+  rotation: 'rotation of ads',
+  bidPartners: 'bid at partners',
+  bidDisplay: 'bid on pages',
   budget: 'daily budget',
   lead: 'lead keyword',
 };
@@ -18,7 +21,7 @@ const fieldWords: Record<string, string> = {
 /** A held value in the words of its field: an amount is money, a step a share, another number what it is. */
 export function heldWords(field: string, value: string | number, currency: string): string {
   if (typeof value !== 'number') return value;
-  if (field === 'bid' || field === 'budget') return money(asMicros(value), currency);
+  if (field.startsWith('bid') || field === 'budget') return money(asMicros(value), currency);
   if (field === 'step') return percent(value);
   return String(value);
 }

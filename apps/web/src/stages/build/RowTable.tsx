@@ -26,6 +26,7 @@ import { ResultsMenu } from '../../plan/results/ResultsMenu.tsx';
 import { resultColumns } from '../../plan/results/result-columns.tsx';
 import { useResultFigures, withResults } from '../../plan/results/use-results.ts';
 import { useHolds } from '../../plan/use-holds.ts';
+import { useBidNetworks } from '../../plan/use-outlets.ts';
 import { BidEdit } from './BidEdit.tsx';
 import { BulkBar } from './BulkBar.tsx';
 import { BulkBids } from './BulkBids.tsx';
@@ -93,13 +94,16 @@ export function RowTable({ plan, labels }: { plan: PlanState; labels: readonly s
     stamp: hasResults ? String(plan.revision) : '',
   });
   const { currency } = plan.brief;
+  const networks = useBidNetworks(plan.id);
   const { pending, holdNow, holdEachNow } = usePending(plan.id, hold, seen, plan.revision);
   const columns = useMemo(
     () => [
-      ...rowColumns(currency, holdNow, actions, pending, (group) => set({ view: '', at: group })),
+      ...rowColumns(currency, holdNow, actions, pending, networks.length > 1, (group) =>
+        set({ view: '', at: group }),
+      ),
       ...resultColumns<LongRow>(figures),
     ],
-    [currency, holdNow, actions, pending, set, figures],
+    [currency, holdNow, actions, pending, networks, set, figures],
   );
   const filling = useMemo(
     () => ({
@@ -107,7 +111,7 @@ export function RowTable({ plan, labels }: { plan: PlanState; labels: readonly s
         holdEachNow(
           puts.map(({ row, column, value }) => [
             row.key,
-            column as 'bid' | 'status' | 'finalUrl',
+            column as 'bid' | 'status' | 'finalUrl' | NetworkField,
             value ?? '',
           ]),
         ),
@@ -272,6 +276,7 @@ function rowColumns(
   hold: ReturnType<typeof useHolds>['hold'],
   actions: BuildActions,
   pending: ReadonlyMap<string, string | number>,
+  hasNetworks: boolean,
   onGroup: (group: string) => void,
 ): TableColumn<LongRow>[] {
   const bidOf = (row: LongRow) => asMicros(Number(pending.get(`${row.key} bid`) ?? row.bid));
@@ -340,6 +345,7 @@ function rowColumns(
         </span>
       ),
     },
+    ...(hasNetworks ? networkColumns(currency, hold, actions, pending) : []),
     {
       id: 'position',
       heading: 'Position',
@@ -397,3 +403,61 @@ function rowColumns(
     },
   ];
 }
+
+type NetworkField = 'bidPartners' | 'bidDisplay';
+
+/** What is bid on other networks than search, by hand. */
+const networkColumns = (
+  currency: string,
+  hold: ReturnType<typeof useHolds>['hold'],
+  actions: BuildActions,
+  pending: ReadonlyMap<string, string | number>,
+): TableColumn<LongRow>[] =>
+  (
+    [
+      ['bidPartners', 'At partners'],
+      ['bidDisplay', 'On pages'],
+    ] as const
+  ).map(([id, heading]): TableColumn<LongRow> => {
+    const heldOf = (row: LongRow) => {
+      const value = pending.get(`${row.key} ${id}`) ?? row[id] ?? '';
+      return value === '' ? null : asMicros(Number(value));
+    };
+    const text = (row: LongRow) => {
+      const held = heldOf(row);
+      return held === null ? '' : decimalFromMicros(held, decimalsOf(currency));
+    };
+    const read = (typed: string) => (typed.trim() === '' ? { value: '' } : readBid(typed));
+    return {
+      id,
+      heading,
+      width: 112,
+      right: true,
+      hint: `What is bid ${heading.toLowerCase()} by hand; empty: the share of the bid that is set in Ship`,
+      text,
+      read,
+      cell: (row) => {
+        const held = heldOf(row);
+        return (
+          <span className="flex items-center justify-end gap-0.5">
+            {held !== null && (
+              <Tie
+                rule="its share of the bid"
+                onLetGo={() => void actions.letGo([{ rowKey: row.key, field: id }])}
+              />
+            )}
+            <InlineEdit
+              label={`bid ${heading.toLowerCase()} of ${row.text} ${matchWords[row.type]}`}
+              right
+              shown={held === null ? <span className="text-faint">its share</span> : money(held, currency)}
+              text={text(row)}
+              onKeep={async (typed) => {
+                const found = read(typed);
+                return 'words' in found ? found.words : hold(row.key, id, found.value ?? '');
+              }}
+            />
+          </span>
+        );
+      },
+    };
+  });

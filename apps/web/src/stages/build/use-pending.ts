@@ -7,7 +7,11 @@ import type { useHolds } from '../../plan/use-holds.ts';
 
 type Hold = ReturnType<typeof useHolds>['hold'];
 /** A value to be held: the row's key, its field, the value. */
-export type Held = [rowKey: string, field: 'name' | 'bid' | 'status' | 'finalUrl', value: string | number];
+export type Held = [
+  rowKey: string,
+  field: 'name' | 'bid' | 'status' | 'finalUrl' | 'matching' | 'rotation' | 'bidPartners' | 'bidDisplay',
+  value: string | number,
+];
 
 /**
  * Values that were just set by hand and are kept, but not built yet: shown at once in the place of the built ones

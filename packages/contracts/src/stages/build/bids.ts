@@ -1,5 +1,6 @@
 import { type BidChange, mostPercent } from '@sprig/core/build';
 import { matchTypes } from '@sprig/core/match';
+import { networkNames } from '@sprig/core/outlets';
 import { z } from 'zod';
 import { count, micros, nothing, planParams } from '../../common.ts';
 import { endpoint } from '../../endpoint.ts';
@@ -45,12 +46,16 @@ export const bidsAnswer = z.object({
   samples: z.array(
     z.object({ key: z.string(), text: z.string(), type: z.enum(matchTypes), before: micros, after: micros }),
   ),
+  /** The forecast speaks of search: bids on other networks change nothing in it. */
   before: dayForecast,
   after: dayForecast,
   unreachable: z.object({ 'no-estimate': count, 'out-of-reach': count, 'above-ceiling': count }),
   revision: count,
 });
 export type BidsAnswer = z.infer<typeof bidsAnswer>;
+
+/** Of which network the bids are; those of search are the bids of the plan. */
+const network = z.enum(networkNames).default('search');
 
 /** Changes many bids, or says what it would do. They are held from then on. */
 export const changeBids = endpoint({
@@ -61,7 +66,7 @@ export const changeBids = endpoint({
   changes: ['plan'],
   params: planParams,
   query: nothing,
-  body: z.object({ scope: bidScope, change: bidChange, dry: z.boolean() }),
+  body: z.object({ scope: bidScope, change: bidChange, network, dry: z.boolean() }),
   answer: bidsAnswer,
 });
 
@@ -84,6 +89,7 @@ export const aimBids = endpoint({
     ]),
     /** No bid is aimed above it; null: the layout's greatest bid. */
     ceiling: positive.nullable().default(null),
+    network,
     dry: z.boolean(),
   }),
   answer: bidsAnswer,

@@ -1,14 +1,14 @@
 import type { Rewriting } from '@sprig/core/gather';
 import { caseStyles } from '@sprig/core/text';
 import { z } from 'zod';
-import { count, id, nothing, planParams, revisionAnswer, text } from '../../common.ts';
+import { count, id, nothing, planParams, revisionAnswer, someOf, text } from '../../common.ts';
 import { endpoint } from '../../endpoint.ts';
 import { heldInput, holdFields, MOST_HELD } from './holds.ts';
 import { anyKey, campaignKey } from './keys.ts';
 import { settingSetSchema } from './sets.ts';
 
 /** What may be changed of the settings of campaigns: each by itself, the others stay. */
-export const settingValues = settingSetSchema.omit({ id: true, name: true }).partial();
+export const settingValues = someOf(settingSetSchema.omit({ id: true, name: true }));
 export type SettingValues = z.infer<typeof settingValues>;
 
 const MOST_CAMPAIGNS = 20_000;

@@ -17,6 +17,9 @@ export const holdFields = [
   'finalUrl',
   'path',
   'matching',
+  'rotation',
+  'bidPartners',
+  'bidDisplay',
 ] as const;
 export type HoldField = (typeof holdFields)[number];
 export const heldInput = z.union([text(2_000), micros]);

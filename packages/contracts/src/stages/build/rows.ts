@@ -158,6 +158,9 @@ export const groupRow = z.object({
   status,
   labels: z.array(z.string()),
   lane: id.nullable(),
+  /** How its keywords match, and how its ads take turns, where it differs from its campaign by hand; empty: as its campaign. */
+  matching: z.enum(['', 'close', 'wide']),
+  rotation: z.enum(['', 'best', 'even']),
   /** The rule's values under what is held. */
   covered,
   /** Of the lead keyword: one to a match type. */
@@ -268,6 +271,9 @@ export const longRow = builtRow.extend(keywordFigures).extend({
   groupName: z.string(),
   /** The position that its bid reaches by the forecast, 1 = top; null: none, or none is known. */
   position: z.number().nullable(),
+  /** What is bid at partners and on pages by hand; null: its share of the bid, as each outlet has it. */
+  bidPartners: micros.nullable(),
+  bidDisplay: micros.nullable(),
 });
 export type LongRow = z.infer<typeof longRow>;
 

@@ -96,7 +96,11 @@ export const plainOutlet: Outlet = {
       fileName: 'campaigns',
       columns: [...campaign, ...budget, ...settings, ...labels, ...status],
     },
-    { kind: 'groups', fileName: 'ad-groups', columns: [...group, ...bid, ...labels, ...status] },
+    {
+      kind: 'groups',
+      fileName: 'ad-groups',
+      columns: [...group, ...bid, ...named('rotation'), ...labels, ...status],
+    },
     {
       kind: 'keywords',
       fileName: 'keywords',

@@ -12,7 +12,7 @@ const bids = columns(
   ['Bid on pages', 'bid-display'],
 );
 
-/** Made up. No match types, but one close or wide setting of each campaign; bids by network, in whole pence or cents. */
+/** Made up. No match types, but one close or wide setting of each campaign and ad group; bids by network, in whole pence or cents. */
 export const quillmere: Outlet = {
   key: 'quillmere',
   name: 'Quillmere',
@@ -91,7 +91,11 @@ export const quillmere: Outlet = {
         ...state,
       ],
     },
-    { kind: 'groups', fileName: 'shelves', columns: [...place, ...bids, ...state] },
+    {
+      kind: 'groups',
+      fileName: 'shelves',
+      columns: [...place, ...bids, ...columns(['Finds', 'match-setting']), ...state],
+    },
     {
       kind: 'keywords',
       fileName: 'searches',

@@ -771,6 +771,45 @@ describe('a plan that has something', () => {
     ]);
   });
 
+  test('how ad groups match and take turns, and bids at partners, come back as they went', async () => {
+    const plan = await planOfAccount();
+    const params = { plan };
+    const keyed = await select<{ key: string; name: string; row: string }>(
+      server.database,
+      `select g.key, g.name, r.key as row from ad_groups g join keyword_rows r on r.plan_id = g.plan_id and r.group_key = g.key
+       where g.plan_id = $1 and r.text = 'sea kayak' and r.type = 3`,
+      [plan],
+    );
+    const { key = '', row = '' } = keyed[0] ?? {};
+    const held = async () =>
+      (await server.call(api.listHolds, { params })).holds
+        .flatMap(({ rowKey, field, value }) =>
+          ['matching', 'rotation', 'bidPartners'].includes(field) ? [[rowKey, field, value]] : [],
+        )
+        .sort();
+    const values = [
+      [key, 'matching', 'close'],
+      [key, 'rotation', 'even'],
+      [row, 'bidPartners', 120_000],
+    ] as const;
+    await server.call(api.holdEach, { params, body: { values: values as never } });
+    const wanted = await held();
+    const quill = await sheetsOf(plan, 'quillmere');
+    const plain = await sheetsOf(plan, 'plain');
+    expect((await rowsOf(plan, await look(plan, quill))).rows).toEqual([]);
+    await server.call(api.letGo, {
+      params,
+      body: { places: values.map(([rowKey, field]) => ({ rowKey, field })) },
+    });
+    await built(server, plan);
+    expect(await held()).toEqual([]);
+    await take(plan, await look(plan, quill));
+    // Where it matched wide, the outlet had one row for all of the keyword's: all are meant.
+    expect(await held()).toEqual(expect.arrayContaining(wanted.filter(([, field]) => field !== 'rotation')));
+    await take(plan, await look(plan, plain));
+    expect(await held()).toEqual(expect.arrayContaining(wanted));
+  });
+
   test('a renamed ad group is known by the name by which it was shipped', async () => {
     const plan = await planOfAccount();
     const sheets = await sheetsOf(plan, 'plain');

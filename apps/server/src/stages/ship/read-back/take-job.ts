@@ -1,21 +1,25 @@
 import { type ReadBack, type TakeOptions, type TakeResult, takeOptions } from '@sprig/contracts';
 import type { Layout } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
-import { type Micros, minorUnit } from '@sprig/core/money';
+import { type Micros, minorUnit, multiplied } from '@sprig/core/money';
 import { type Outlet, plainOutlet, type RowKind, rowKinds, settingValues } from '@sprig/core/outlets';
 import {
   type FieldChange,
   type GroupSheetRow,
+  incrementOf,
   joinCells,
   type KeywordSheetRow,
   kindOfRow,
   type MergeKind,
+  type NetworkSteps,
+  readRotation,
   splitCells,
+  usualNetworkSteps,
 } from '@sprig/core/sheets';
 import { z } from 'zod';
 import { copyOut } from '../../../db/copy.ts';
 import { type Change, inChange } from '../../../plan/change/index.ts';
-import { outletOf } from '../../../plan/outlets.ts';
+import { chosenOutlets, outletOf } from '../../../plan/outlets.ts';
 import { InputReader, type Inputs } from '../../../plan/rebuild/load-inputs.ts';
 import { SprigFailure } from '../../../platform/failure.ts';
 import { grouped } from '../../../platform/grouped.ts';
@@ -29,7 +33,7 @@ import { readBackOf } from './staged.ts';
 import { type StagedRow, unpackStaged } from './staged-body.ts';
 import { AdsTaken } from './take-ads.ts';
 import { added, close, namedGroups, nameOf, resultOf } from './take-kept.ts';
-import { bidOfRow, KeywordsTaken } from './take-keywords.ts';
+import { bidOfRow, KeywordsTaken, type ShareOf } from './take-keywords.ts';
 import { ExtrasTaken, NegativesTaken } from './take-rest.ts';
 import { SettingsTaken } from './take-settings.ts';
 
@@ -55,13 +59,19 @@ export async function takeBackJob(context: JobContext): Promise<TakeResult> {
       const inputs = await new InputReader(caller, change.transaction).inputs();
       const outlet =
         readBack.by === 'columns' ? plainOutlet : await outletOf(caller, readBack.by, change.transaction);
-      const taken = await new Taking(context, change, readBack, inputs, outlet, options).run();
+      const chosen = await chosenOutlets(caller, change.transaction);
+      const own = chosen.find((one) => one.outlet.key === outlet.key)?.body.steps;
+      const steps = (own ?? usualNetworkSteps) as NetworkSteps;
+      const taken = await new Taking(context, change, readBack, inputs, outlet, steps, options).run();
       await close(context, change, id, { revision: change.revision, ...taken });
       return { name: nameOf(readBack), taken };
     },
   );
   return { revision, ...result.taken };
 }
+
+const networkOf = { 'bid-partners': 'partners', 'bid-display': 'display' } as const;
+const fieldOf = { 'bid-partners': 'bidPartners', 'bid-display': 'bidDisplay' } as const;
 
 type GroupRow = { key: string; group: string; text: string; type: MatchType; bid: number };
 
@@ -86,6 +96,8 @@ class Taking {
     paused: 0,
   };
   private readonly isEmpty: boolean;
+  /** What campaigns of the sheets say, by their names: an ad group that says the same says nothing of its own. */
+  private readonly rotations = new Map<string, string>();
 
   constructor(
     private readonly context: JobContext,
@@ -93,6 +105,7 @@ class Taking {
     private readonly readBack: ReadBack,
     private readonly inputs: Inputs,
     private readonly outlet: Outlet,
+    steps: NetworkSteps,
     private readonly options: TakeOptions,
   ) {
     const { held, notes } = this;
@@ -100,7 +113,9 @@ class Taking {
     this.amounts = new Amounts(options, inputs.brief.currency);
     this.places = new Places(change, inputs, this.isEmpty, held, notes);
     const from = { name: nameOf(readBack), job: context.id };
-    this.keywords = new KeywordsTaken(change, from, this.amounts, held, notes);
+    const increment = incrementOf(outlet, inputs.brief.currency);
+    const shareOf: ShareOf = (bid, network) => multiplied(bid, [steps[network]], increment);
+    this.keywords = new KeywordsTaken(change, from, this.amounts, shareOf, held, notes);
     this.ads = new AdsTaken(change, inputs, outlet, held, notes);
     this.settings = new SettingsTaken(change, inputs, options.timeZone, held, notes);
     this.negatives = new NegativesTaken(change, notes);
@@ -195,6 +210,7 @@ class Taking {
         continue;
       }
       if (row?.kind !== 'campaign') continue;
+      this.rotations.set(row.campaign, row.settings.rotation);
       const says = (value: FieldChange['value']) =>
         change === 'added' || fields.some((field) => field.value === value);
       const budget = says('daily-budget') ? this.amounts.budget(row.dailyBudget) : null;
@@ -229,8 +245,18 @@ class Taking {
       if (bid !== null) bids.set(key, bid);
       this.setStatus(key, row.status, true);
       if (row.labels.length > 0) this.held.add(key, 'labels', row.labels.join(', '));
+      // How it matches is said by the match types of its keywords.
+      this.rotationOf(key, row);
     }
     return bids;
+  }
+
+  /** How the ads of an ad group take turns, where it differs from its campaign. */
+  private rotationOf(key: string, { campaign, rotation }: GroupSheetRow) {
+    if (rotation === '' || rotation === this.rotations.get(campaign)) return;
+    const read = readRotation(rotation);
+    if (read) this.held.add(key, 'rotation', read);
+    else this.notes.add('setting', `${campaign}, rotation: ${rotation}`);
   }
 
   /** What new rows bid where nothing is held of them. In a plan that was empty the ladder is made after the sheets. */
@@ -364,14 +390,23 @@ class Taking {
     takeBid: (bid: Micros) => void,
   ) {
     for (const { value } of fields)
-      if (value === 'status') this.setStatus(key, row.status, false);
+      if (row.kind === 'group' && value === 'match-setting') {
+        if (row.matchSetting !== null) this.held.add(key, 'matching', row.matchSetting);
+      } else if (row.kind === 'group' && value === 'rotation') this.rotationOf(key, row);
+      else if (value === 'status') this.setStatus(key, row.status, false);
       else if (value === 'labels') this.held.add(key, 'labels', row.labels.join(', '));
       else if (value === 'bid' || value === 'bid-search') {
         const bid = this.amounts.bid(bidOfRow(row));
         if (bid !== null) takeBid(bid);
       } else if (value === 'final-url') {
         if (row.kind === 'keyword') this.held.addAddress(key, row.finalUrl, this.notes);
-      } else if (value.startsWith('bid-')) this.notes.add('bid-network', name);
+      } else if (value === 'bid-partners' || value === 'bid-display') {
+        const amount = this.amounts.bid(row.bids?.[networkOf[value]] ?? null);
+        if (amount === null) continue;
+        // What an ad group bids on a network is its keywords' there, which have bids of their own.
+        if (row.kind === 'keyword') this.held.add(key, fieldOf[value], amount);
+        else this.notes.add('bid-network', name);
+      }
   }
 
   /** Where keywords bid, they go on as they do; where only groups bid, all their keywords bid that. */

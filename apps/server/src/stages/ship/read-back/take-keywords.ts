@@ -16,6 +16,9 @@ import type { GroupPlace } from './places.ts';
 export type NewKeyword = { row: KeywordSheetRow; line: number; place: GroupPlace };
 type TakenKeyword = NewKeyword & { norm: NormalText };
 
+/** What is bid on a network where nothing else is said of it. */
+export type ShareOf = (bid: Micros, network: 'partners' | 'display') => Micros;
+
 /** Takes keywords of sheets into the pool, in the match types that they have there, and places them where they stand. */
 export class KeywordsTaken {
   private readonly places = new Map<string, GroupPlace>();
@@ -25,6 +28,7 @@ export class KeywordsTaken {
     private readonly change: Change,
     private readonly from: { name: string; job: string },
     private readonly amounts: Amounts,
+    private readonly shareOf: ShareOf,
     private readonly held: Held,
     private readonly notes: Notes,
   ) {}
@@ -75,6 +79,20 @@ export class KeywordsTaken {
     });
   }
 
+  /** Bids at partners and on pages that are not their share of the bid. */
+  private networkBids(key: string, { bids }: KeywordSheetRow) {
+    if (!bids?.search) return;
+    for (const [network, field] of [
+      ['partners', 'bidPartners'],
+      ['display', 'bidDisplay'],
+    ] as const) {
+      const own = bids[network];
+      if (own === undefined || own === this.shareOf(bids.search, network)) continue;
+      const amount = this.amounts.bid(own);
+      if (amount !== null) this.held.add(key, field, amount);
+    }
+  }
+
   /**
    * `usualBid`: what a row bids where nothing is held of it; `gone`: of each keyword how many rows
    * the sheets have no more. Answers how many rows were taken.
@@ -100,6 +118,7 @@ export class KeywordsTaken {
       if (row.status === 'paused') this.held.add(key, 'status', 'paused');
       if (row.labels.length > 0) this.held.add(key, 'labels', row.labels.join(', '));
       if (row.finalUrl !== '') this.held.addAddress(key, row.finalUrl, this.notes);
+      this.networkBids(key, row);
     }
     return this.taken.length;
   }

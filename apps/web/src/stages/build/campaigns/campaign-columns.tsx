@@ -8,6 +8,7 @@ import { readHeld } from '../../../kit/read-held.ts';
 import { Tie } from '../../../kit/Tie.tsx';
 import type { Put, ReadCell, TableColumn } from '../../../kit/table/column.ts';
 import { readStatus } from '../read-cells.ts';
+import { SelectCell } from '../SelectCell.tsx';
 import type { BuildActions } from '../use-build.ts';
 import {
   BRIEF,
@@ -35,6 +36,12 @@ export type CampaignCells = {
   onOpen: (key: string) => void;
   onSettings: (set: number) => void;
 };
+
+const MATCHINGS = [
+  { value: '', words: 'as its keywords' },
+  { value: 'close', words: 'close' },
+  { value: 'wide', words: 'wide' },
+];
 
 const HEADINGS: Record<SettingColumn, [heading: string, width: number]> = {
   networks: ['Networks', 150],
@@ -130,19 +137,12 @@ export function campaignColumns({
       };
       if (id === 'strategy' || id === 'rotation' || id === 'delivery')
         return (
-          <select
-            className="plain-field w-full cursor-pointer truncate rounded hover:bg-base-300/60"
-            tabIndex={-1}
-            aria-label={`${HEADINGS[id][0]} of ${name}`}
+          <SelectCell
+            label={`${HEADINGS[id][0]} of ${name}`}
             value={is[id]}
-            onChange={({ target }) => void keep(target.value)}
-          >
-            {choicesOf(id).map(({ value, words }) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
+            choices={choicesOf(id)}
+            onChoose={(value) => void keep(value)}
+          />
         );
       return (
         <InlineEdit
@@ -276,17 +276,12 @@ export function campaignColumns({
       text: ({ matching }) => matching,
       read: (typed) => readHeld('matching', typed.trim().toLowerCase()),
       cell: ({ key, name, matching }) => (
-        <select
-          className={`plain-field w-full cursor-pointer truncate rounded hover:bg-base-300/60 ${matching === '' ? 'text-faint' : ''}`}
-          tabIndex={-1}
-          aria-label={`Matching of ${name}`}
+        <SelectCell
+          label={`Matching of ${name}`}
           value={matching}
-          onChange={({ target }) => void hold(key, 'matching', target.value)}
-        >
-          <option value="">as its keywords</option>
-          <option value="close">close</option>
-          <option value="wide">wide</option>
-        </select>
+          choices={MATCHINGS}
+          onChoose={(value) => void hold(key, 'matching', value)}
+        />
       ),
     },
     {
