@@ -35,6 +35,7 @@ import * as keywordUrls from './migrations/029-keyword-urls.ts';
 import * as extrasStatus from './migrations/030-extras-status.ts';
 import * as readBackCampaigns from './migrations/031-read-back-campaigns.ts';
 import * as acceptedBy from './migrations/032-accepted-by.ts';
+import * as findingLists from './migrations/033-finding-lists.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -69,6 +70,7 @@ export const migrations = [
   { name: '030-extras-status', sql: extrasStatus.up },
   { name: '031-read-back-campaigns', sql: readBackCampaigns.up },
   { name: '032-accepted-by', sql: acceptedBy.up },
+  { name: '033-finding-lists', sql: findingLists.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

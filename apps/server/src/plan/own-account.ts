@@ -5,16 +5,16 @@ import type { PlanCaller } from '../platform/caller.ts';
 import { currencyOf } from './currency-of.ts';
 import { planFacts } from './plan-facts.ts';
 
-/** An account at an outlet, or at none that is known, in the plan's own currency and time zone. */
+/** An account at an outlet, or at none that is known, in the plan's own currency, by the outlet's clock or else the plan's. */
 export async function ownAccount(
   caller: PlanCaller,
-  outlet: Pick<Outlet, 'key' | 'name'> | null,
+  outlet: Pick<Outlet, 'key' | 'name' | 'timeZone'> | null,
   transaction: Transaction | null = null,
 ): Promise<ReportAccount> {
   return {
     outlet: outlet?.key ?? null,
     name: outlet?.name ?? 'Account',
     currency: await currencyOf(caller, transaction),
-    timeZone: (await planFacts(caller, transaction)).timeZone,
+    timeZone: outlet?.timeZone ?? (await planFacts(caller, transaction)).timeZone,
   };
 }

@@ -2,6 +2,7 @@ import { reportRoles } from '@sprig/core/learn';
 import { matchTypes } from '@sprig/core/match';
 import {
   cellValues,
+  checkKinds,
   matchForms,
   networkNames,
   type Outlet,
@@ -17,6 +18,7 @@ import {
 import { extraKinds } from '@sprig/core/write';
 import { z } from 'zod';
 import { count, micros, planParams, text } from '../common.ts';
+import { factsSchema } from './brief.ts';
 
 const limit = z
   .number('Write a whole number.')
@@ -75,7 +77,12 @@ const presentShape = z.strictObject({
   match: z.enum(matchForms),
   matchTypes: z.array(z.enum(matchTypes)).min(1, 'It has to know one match type at least.'),
   negativeTypes: z.array(z.enum(matchTypes)),
-  bids: z.strictObject({ on: z.enum(['keyword', 'group']), perNetwork: z.boolean(), least: amount }),
+  bids: z.strictObject({
+    on: z.enum(['keyword', 'group']),
+    perNetwork: z.boolean(),
+    least: amount,
+    conversions: limit.nullable().default(null),
+  }),
   bidIncrement: amount,
   budget: z.strictObject({ least: amount, changesPerDay: limit.nullable() }),
   adultSites: z
@@ -136,8 +143,29 @@ const presentShape = z.strictObject({
   }),
   // Outlets that were kept before they advised anything advise what is usual.
   advised: z
-    .strictObject({ plain: advised, assembled: advised, keywordsPerGroup: limit })
+    .strictObject({
+      plain: advised,
+      assembled: advised,
+      keywordsPerGroup: limit,
+      groupsPerCampaign: limit.nullable().default(null),
+      sitelinks: few.default(0),
+      callouts: few.default(0),
+    })
     .default(usualAdvice),
+  checks: z
+    .array(
+      z.strictObject({
+        value: z.enum(cellValues, 'There is no such value.'),
+        kind: z.enum(rowKinds).nullable(),
+        is: z.enum(checkKinds),
+        text: text(200),
+        severity: z.enum(['blocker', 'warning']),
+        words: filled(200, 'Say what is wrong with such a cell.'),
+      }),
+    )
+    .max(50)
+    .default([]),
+  timeZone: factsSchema.shape.timeZone.unwrap().nullable().default(null),
   answer: z.strictObject({ refusal: filled(100, 'A column needs a heading.') }),
   report: z
     .strictObject({

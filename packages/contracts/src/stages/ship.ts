@@ -24,7 +24,7 @@ export const findingSchema = z.object({
     key: z.string().optional(),
     field: z.enum([...adFields, 'finalUrl']).optional(),
   }),
-  samples: z.array(z.object({ key: z.string(), text: z.string() })),
+  samples: z.array(z.object({ key: z.string(), text: z.string(), count: count.optional() })),
 });
 
 /** A finding of the plan itself (no outlet) or of one outlet, with why it was accepted. */
@@ -134,6 +134,27 @@ export const viewShip = endpoint({
   query: nothing,
   body: nothing,
   answer: shipView,
+});
+
+/** All that a finding speaks of, two hundred at a time; a list has up to 20,000. */
+export const listFinding = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/ship/findings',
+  access: 'read',
+  reads: ['plan', 'built', 'receipts'],
+  params: planParams,
+  query: z.object({
+    rule: z.enum(findingRules),
+    /** Empty: it speaks of no field, or of the plan itself. */
+    field: z.string().max(40).default(''),
+    outlet: z.union([z.literal(''), outletKey]).default(''),
+    from: z.coerce.number().int().min(0).max(1_000_000).default(0),
+  }),
+  body: nothing,
+  answer: z.object({
+    total: count,
+    rows: z.array(z.object({ key: z.string(), text: z.string(), count })),
+  }),
 });
 
 /** All outlets that a plan can ship to: those that come with the product, and the workspace's own. */

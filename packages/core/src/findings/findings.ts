@@ -61,8 +61,8 @@ export type Finding = {
   /** A hash of all that it speaks of: what was accepted of it holds as long as this stays. */
   facts: number;
   place: FindingPlace;
-  /** The first few: a group's or row's key and what to read. */
-  samples: { key: string; text: string }[];
+  /** The first of them: a group's or row's key and what to read; `count`: where it speaks of more than one thing there. */
+  samples: { key: string; text: string; count?: number }[];
 };
 
 /** What one ad group has of a rule; kept with the group, so that only groups that changed are looked at again. */
@@ -73,7 +73,10 @@ export type GroupFinding = {
   text: string;
 };
 
-const SAMPLES = 5;
+/** So many of a finding are shown before its list is opened. */
+export const SAMPLES = 5;
+/** So many are kept of what a build finds beside its ad groups; what it finds of these is kept with them. */
+const OF_PLAN = 1_000;
 /** What stands between one ad group and an outlet, but for its ads. O(rows). */
 export function checkGroup(checked: CheckedGroup, outlet: Outlet): GroupFinding[] {
   const found = new GroupFindings();
@@ -96,9 +99,17 @@ class GroupFindings {
 export class Findings {
   private readonly byRule = new Map<string, Finding>();
 
-  add(
+  /** `most`: how many of each finding are kept to be read, of ad groups and of all else. */
+  constructor(private readonly most = { groups: SAMPLES, others: OF_PLAN }) {}
+
+  add(rule: FindingRule, what: Partial<GroupFinding> & { key?: string } = {}): Finding {
+    return this.put(rule, what, this.most.others);
+  }
+
+  private put(
     rule: FindingRule,
-    { key, text, field = null, count = 1 }: Partial<GroupFinding> & { key?: string } = {},
+    { key, text, field = null, count = 1 }: Partial<GroupFinding> & { key?: string },
+    most: number,
   ): Finding {
     const id = `${rule}:${field ?? ''}`;
     const { severity, stage } = ruleOf(rule);
@@ -117,15 +128,15 @@ export class Findings {
     // The order in which things are found does not matter.
     finding.facts =
       (finding.facts + hashOf(`${key ?? ''}\n${text ?? ''}\n${count}`)) % Number.MAX_SAFE_INTEGER;
-    if (text !== undefined && finding.samples.length < SAMPLES)
-      finding.samples.push({ key: key ?? text, text });
+    if (text !== undefined && finding.samples.length < most)
+      finding.samples.push({ key: key ?? text, text, ...(count > 1 ? { count } : {}) });
     if (!there) this.byRule.set(id, finding);
     return finding;
   }
 
   addGroup(key: string, found: readonly GroupFinding[], searches: number | null = null): void {
     for (const { rule, text, field, count } of found) {
-      const finding = this.add(rule, { key, text, field, count });
+      const finding = this.put(rule, { key, text, field, count }, this.most.groups);
       if (searches !== null) finding.searches = (finding.searches ?? 0) + searches;
     }
   }

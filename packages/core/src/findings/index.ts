@@ -19,7 +19,9 @@ export {
   type GroupFinding,
   outletRules,
   presentRule,
+  SAMPLES,
 } from './findings.ts';
+export { OwnChecks, type OwnObjection } from './own-checks.ts';
 export { PlaceNames, placesOfGroup } from './place-names.ts';
 export type { CheckedGroup, PlanFacts, Severity } from './rule.ts';
 export { ADVISED_PLAN } from './rules/build.ts';

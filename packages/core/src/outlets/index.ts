@@ -34,9 +34,11 @@ export { underPresentNames } from './former-names.ts';
 export { type GuessedColumns, guessColumns, guessedOutlet } from './guess-columns.ts';
 export {
   type AdRules,
+  checkKinds,
   kindsIn,
   kindsOf,
   type Outlet,
+  type OwnCheck,
   type Prerequisite,
   plainHeading,
   type ReportColumn,

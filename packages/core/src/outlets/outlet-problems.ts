@@ -36,6 +36,7 @@ export function outletProblems(outlet: Outlet): OutletProblem[] {
   for (const form of ['plain', 'assembled'] as const)
     if (outlet.advised[form].least > outlet.advised[form].most)
       say(`advised.${form}.least`, 'More ads are advised at least than at most.');
+  checkOwn(outlet, say);
   checkReport(outlet, say);
   const { file } = outlet;
   if (file.encoding === 'windows-1252' && file.byteOrderMark)
@@ -46,6 +47,19 @@ export function outletProblems(outlet: Outlet): OutletProblem[] {
     say(`needs.${at}.key`, `“${outlet.needs[at]?.key}” is there twice. Each needs a key of its own.`);
   });
   return problems;
+}
+
+/** Its own checks look at what some sheet tells, and for something. */
+function checkOwn(outlet: Outlet, say: Say) {
+  outlet.checks.forEach(({ value, kind, is, text }, at) => {
+    const kinds = kind === null ? rowKinds : [kind];
+    if (!kinds.some((one) => valuesOfKind[one].includes(value) && tells(outlet, one, value)))
+      say(`checks.${at}.value`, 'No sheet tells this of such rows, so there is nothing to look at.');
+    if (is === 'over' && !/^[1-9]\d{0,4}$/.test(text))
+      say(`checks.${at}.text`, 'Say how many characters are too many: a whole number.');
+    if ((is === 'with' || is === 'without') && text.trim() === '')
+      say(`checks.${at}.text`, 'Say which text is looked for.');
+  });
 }
 
 /** Each heading of a report tells one thing, and each thing has one heading. */

@@ -50,6 +50,22 @@ export type RowOrder = (typeof rowOrders)[number];
 /** What must be in place at the outlet before a sheet is taken, or before anything is shown. */
 export type Prerequisite = { key: string; words: string; before: 'sheets' | 'live' };
 
+export const checkKinds = ['with', 'without', 'over', 'empty'] as const;
+
+/**
+ * What an outlet objects to: cells of a value, in rows of one kind or (null) of all, that have a text, lack it, have more
+ * characters than it says, or are empty.
+ */
+export type OwnCheck = {
+  value: CellValue;
+  kind: RowKind | null;
+  is: (typeof checkKinds)[number];
+  /** Compared without regard to case; a number of characters for `over`; of no use for `empty`. */
+  text: string;
+  severity: 'blocker' | 'warning';
+  words: string;
+};
+
 /** A destination's rules, as data. */
 export type Outlet = {
   key: string;
@@ -70,7 +86,13 @@ export type Outlet = {
   /** The match types that it knows, of keywords and of negatives. */
   matchTypes: MatchType[];
   negativeTypes: MatchType[];
-  bids: { on: 'keyword' | 'group'; perNetwork: boolean; least: Micros | null };
+  /** `conversions`: how many a campaign needs within 30 days before the outlet can bid for it by itself; null: it asks for none. */
+  bids: {
+    on: 'keyword' | 'group';
+    perNetwork: boolean;
+    least: Micros | null;
+    conversions: number | null;
+  };
   /** Bids are multiples of this; null: the currency's smallest amount. */
   bidIncrement: Micros | null;
   budget: { least: Micros | null; changesPerDay: number | null };
@@ -97,12 +119,21 @@ export type Outlet = {
   };
   /** The heading of the column in which the outlet's answer tells why it refuses a row. */
   answer: { refusal: string };
-  /** What its people advise: how many ads of each form an ad group has, and up to how many keywords. */
+  /** What its people advise: how many ads of each form an ad group has, and up to how many keywords; what a campaign has. */
   advised: {
     plain: { least: number; most: number };
     assembled: { least: number; most: number };
     keywordsPerGroup: number;
+    /** null: any number. */
+    groupsPerCampaign: number | null;
+    /** At least so many for each campaign. */
+    sitelinks: number;
+    callouts: number;
   };
+  /** What its people look at besides: each speaks of cells of its sheets. */
+  checks: OwnCheck[];
+  /** By whose clock its account goes; null: by the plan's. */
+  timeZone: string | null;
   /** What its reports of results call their columns, and the mark before decimals in them. */
   report: { headings: ReportColumn[]; decimal: '.' | ',' };
 };
@@ -112,6 +143,9 @@ export const usualAdvice = (): Outlet['advised'] => ({
   plain: { least: 3, most: 8 },
   assembled: { least: 1, most: 3 },
   keywordsPerGroup: 50,
+  groupsPerCampaign: null,
+  sitelinks: 0,
+  callouts: 0,
 });
 
 /** A heading, or a word of an outlet, as it is told apart from others: whatever its case and its spaces. */

@@ -66,8 +66,14 @@ function strictestAdvice(outlets: readonly Outlet[]): Outlet['advised'] {
     plain: of('plain'),
     assembled: of('assembled'),
     keywordsPerGroup: Math.min(...outlets.map(({ advised }) => advised.keywordsPerGroup)),
+    groupsPerCampaign: leastOf(outlets.map(({ advised }) => advised.groupsPerCampaign)),
+    sitelinks: Math.max(...outlets.map(({ advised }) => advised.sitelinks)),
+    callouts: Math.max(...outlets.map(({ advised }) => advised.callouts)),
   };
 }
+
+const leastOf = (numbers: readonly (number | null)[]): number | null =>
+  numbers.reduce((least, one) => (least === null || (one !== null && one < least) ? one : least), null);
 
 /** The outlets, of one or of several together, by their keys. */
 export const membersOf = ({ ad, key, members }: AdMeasure) => members ?? [{ ad, key }];

@@ -63,6 +63,7 @@ const all = [
   write.ads,
   ship.outletGroups,
   ship.findings,
+  ship.findingLists,
   ship.shipChecks,
   gather.estimateModels,
   write.addressChecks,

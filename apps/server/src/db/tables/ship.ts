@@ -89,6 +89,18 @@ export const shipChecks = table('ship_checks', 'derived', {
   },
 });
 
+/** Findings of a look of which more is there than is shown at first. */
+export const findingLists = table('finding_lists', 'derived', {
+  key: ['outlet', 'rule', 'field'],
+  columns: {
+    outlet: text,
+    rule: text,
+    // Empty: it speaks of none.
+    field: text,
+    body: holding<Finding['samples']>(json),
+  },
+});
+
 export const sheetSets = table('sheet_sets', 'record', {
   identity: 'own',
   key: ['id'],

@@ -55,6 +55,7 @@ const HAPPENED = [
   'row_look_parts',
   'row_looks',
   'sheet_sets',
+  'finding_lists',
   'ship_checks',
   'shipped_ads',
   'shipped_names',
@@ -214,6 +215,7 @@ describe('somebody else’s rows', () => {
       '/api/plans/:plan/kept-columns/values': '?heading=Note',
       '/api/plans/:plan/learn/result-column': '?figure=clicks',
       '/api/plans/:plan/search': '?text=teapot',
+      '/api/plans/:plan/ship/findings': '?rule=group-without-negatives',
     };
     const asked = server.routes.filter(
       ({ method, path }) => method === 'GET' && path.startsWith('/api') && !path.endsWith('/events'),

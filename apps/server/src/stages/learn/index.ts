@@ -1,5 +1,6 @@
 import type { Stage } from '../stage.ts';
 import { resultBids } from './bids.ts';
+import { conversionsAt } from './conversions-at.ts';
 import { takeReports } from './imports.ts';
 import { forgetLooks, lookAt } from './looks.ts';
 import { reportsJob } from './read-reports.ts';
@@ -7,7 +8,7 @@ import { learnRoutes } from './routes.ts';
 import { termsOf } from './terms.ts';
 import { verdictsOf } from './verdicts.ts';
 
-export { forgetLooks, lookAt, resultBids, takeReports, termsOf, verdictsOf };
+export { conversionsAt, forgetLooks, lookAt, resultBids, takeReports, termsOf, verdictsOf };
 
 export const learnStage = {
   routes: learnRoutes,

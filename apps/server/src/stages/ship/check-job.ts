@@ -1,21 +1,30 @@
 import { type OutletCheck, outletCheck } from '@sprig/contracts';
-import { checkGroup, type Finding, Findings, outletRules } from '@sprig/core/findings';
+import {
+  checkGroup,
+  type Finding,
+  type FindingRule,
+  Findings,
+  OwnChecks,
+  outletRules,
+  SAMPLES,
+} from '@sprig/core/findings';
 import type { Micros } from '@sprig/core/money';
-import { type NetworkName, type Outlet, outletProblems, plainOutlet } from '@sprig/core/outlets';
+import { type CampaignFacts, type Outlet, outletProblems, plainOutlet } from '@sprig/core/outlets';
 import type { AdSteps } from '@sprig/core/plan';
-import type { CampaignSheetRow, GroupRows } from '@sprig/core/sheets';
+import type { CampaignSheetRow, CellRow, ExtraSheetRow, GroupRows } from '@sprig/core/sheets';
 import { hashOf, normalise } from '@sprig/core/text';
 import { readSite } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
 import { select } from '../../db/connect.ts';
-import { keepRow } from '../../db/rows.ts';
+import { keepRow, removeRows } from '../../db/rows.ts';
 import { type ChosenOutlet, chosenOutlets } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
+import { conversionsAt } from '../learn/index.ts';
 import { dryShipment } from './dry-shipment.ts';
 import { atOneMoment, bringUpToDate, type Moment, sideBySide } from './moment.ts';
 import { planChecks } from './plan-checks.ts';
-import type { PlanGroup } from './plan-rows.ts';
+import type { PlanCampaign, PlanGroup } from './plan-rows.ts';
 import { lastSet } from './receipts.ts';
 import type { Shipped } from './shipment.ts';
 
@@ -113,30 +122,57 @@ export async function ensureCheck(
 async function checkPlanItself(caller: PlanCaller, moment: Moment): Promise<void> {
   const hash = await madeOf(caller, null, moment.reading);
   if (await keptCheck(caller, OF_PLAN, hash, moment.reading)) return;
-  const findings = await planChecks(caller, moment);
+  const findings = await planChecks(caller, moment, LISTED);
   await keep(caller, OF_PLAN, hash, { check: null, findings }, moment);
 }
 
-function keep(
+async function keep(
   caller: PlanCaller,
   outlet: string,
   hash: number,
-  body: KeptCheck,
+  { check, findings }: KeptCheck,
   { writing }: Moment,
 ): Promise<void> {
-  const revision = body.check?.revision ?? 0;
-  return keepRow(caller, 'ship_checks', { outlet, revision, made_of: hash, body }, writing);
+  const revision = check?.revision ?? 0;
+  const body = { check, findings: findings.map(shortened) };
+  await keepRow(caller, 'ship_checks', { outlet, revision, made_of: hash, body }, writing);
+  await removeRows(caller, 'finding_lists', { outlet }, writing);
+  for (const { rule, field, samples } of findings)
+    if (samples.length > SAMPLES)
+      await keepRow(caller, 'finding_lists', { outlet, rule, field: field ?? '', body: samples }, writing);
 }
+
+/** A finding with the first few of what it speaks of. */
+export const shortened = (finding: Finding): Finding => ({
+  ...finding,
+  samples: finding.samples.slice(0, SAMPLES),
+});
+
+/** So much of a finding can be listed. */
+export const LISTED = { groups: 20_000, others: 20_000 };
+
+/** Strategies by which the outlet bids for conversions by itself. */
+const bidsByItself: ReadonlySet<CampaignFacts['strategy']> = new Set([
+  'most-conversions',
+  'target-cost',
+  'target-return',
+]);
 
 const isUnder = ({ bid }: { bid: Micros | null }, least: number): 0 | 1 =>
   bid !== null && bid < least ? 1 : 0;
 
 /** One look: the shipment as it would be, with all that stands against it. */
 class OutletLook {
-  private readonly found = new Findings();
+  private readonly found = new Findings(LISTED);
   private readonly outlet: Outlet;
   private ads!: AdSteps;
   private isForAdults = false;
+  private readonly checks: OwnChecks;
+  /** By campaigns' names at the outlet: how many ad groups and extras stand in each; extras under '' are everywhere. */
+  private readonly groupsIn = new Map<string, number>();
+  private readonly extrasIn = { sitelink: new Map<string, number>(), callout: new Map<string, number>() };
+  /** Campaigns for which the outlet is to bid by itself. */
+  private readonly selfBidding = new Set<string>();
 
   constructor(
     private readonly caller: PlanCaller,
@@ -145,6 +181,7 @@ class OutletLook {
     private readonly tell: Tell,
   ) {
     this.outlet = chosen.outlet;
+    this.checks = new OwnChecks(chosen.outlet);
   }
 
   async run(): Promise<KeptCheck> {
@@ -155,11 +192,17 @@ class OutletLook {
         this.ads = plan.ads;
       },
       onGroup: (planned, carried) => this.group(planned, carried),
-      onCampaign: (row, networks) => this.campaign(row, networks),
+      onCampaign: (row, planned) => this.campaign(row, planned),
+      onExtra: (row) => this.extra(row),
+      ...(this.outlet.checks.length > 0
+        ? { onSeen: ({ kind, cells }: CellRow) => this.checks.see(kind, cells) }
+        : {}),
     });
     this.prerequisites();
     this.profile();
     this.adults();
+    this.advised();
+    await this.conversions();
     this.ofShipment(shipped);
     const { files, rows, losses, notCarried, difference } = shipped;
     const check = {
@@ -173,7 +216,9 @@ class OutletLook {
     return { check, findings: this.found.list() };
   }
 
-  private campaign({ campaign, dailyBudget }: CampaignSheetRow, networks: readonly NetworkName[]) {
+  private campaign({ campaign, dailyBudget }: CampaignSheetRow, { networks, strategy }: PlanCampaign) {
+    this.groupsIn.set(campaign, 0);
+    if (bidsByItself.has(strategy)) this.selfBidding.add(campaign);
     const { adultSites } = this.outlet;
     if (this.isForAdults && adultSites.taken && !networks.every((name) => adultSites.networks.includes(name)))
       this.found.add('adults-network', { key: campaign, text: campaign });
@@ -184,6 +229,7 @@ class OutletLook {
 
   private group(planned: PlanGroup, carried: GroupRows) {
     const { head, place, written, keywords } = planned;
+    this.groupsIn.set(place.campaign, (this.groupsIn.get(place.campaign) ?? 0) + 1);
     const { bids, limits } = this.outlet;
     const least = bids.least ?? 0;
     const own = [];
@@ -210,6 +256,51 @@ class OutletLook {
       }
     }
     if (own.length > 0) this.found.addGroup(head.key, own, head.searches);
+  }
+
+  private extra({ campaign, group, extra }: ExtraSheetRow) {
+    if (group !== '' || extra.kind === 'phone') return;
+    const known = this.extrasIn[extra.kind];
+    known.set(campaign, (known.get(campaign) ?? 0) + 1);
+  }
+
+  /** What its people advise of campaigns, and what they look at besides. */
+  private advised() {
+    const { groupsPerCampaign, sitelinks, callouts } = this.outlet.advised;
+    const { sitelink, callout } = this.extrasIn;
+    for (const [campaign, groups] of this.groupsIn) {
+      const say = (rule: FindingRule, text: string) => this.found.add(rule, { key: campaign, text });
+      if (groupsPerCampaign !== null && groups > groupsPerCampaign)
+        say('campaign-too-large', `${campaign}: ${groups} ad groups, ${groupsPerCampaign} are advised`);
+      const has = (known: ReadonlyMap<string, number>) => (known.get('') ?? 0) + (known.get(campaign) ?? 0);
+      const few = [
+        ...(has(sitelink) < sitelinks ? [`${has(sitelink)} of ${sitelinks} sitelinks`] : []),
+        ...(has(callout) < callouts ? [`${has(callout)} of ${callouts} callouts`] : []),
+      ];
+      if (few.length > 0) say('few-extras', `${campaign}: ${few.join(', ')}`);
+    }
+    for (const { severity, words, first, count } of this.checks.list())
+      this.found.add(severity === 'blocker' ? 'own-check-stops' : 'own-check', {
+        key: words,
+        text: `${words} ${first === '' ? '' : `“${first.slice(0, 100)}”`}`.trim(),
+        count,
+      });
+  }
+
+  /** Whether reports tell of enough conversions where the outlet is to bid by itself. */
+  private async conversions() {
+    const needed = this.outlet.bids.conversions;
+    if (needed === null || this.selfBidding.size === 0) return;
+    const told = await conversionsAt(this.caller, this.outlet.key);
+    for (const campaign of this.selfBidding) {
+      const has = told.get(campaign);
+      if ((has ?? 0) >= needed) continue;
+      const says = has === undefined ? 'no report tells of conversions' : `${Math.floor(has)} conversions`;
+      this.found.add('few-conversions', {
+        key: campaign,
+        text: `${campaign}: ${says}, ${needed} are needed`,
+      });
+    }
   }
 
   private prerequisites() {

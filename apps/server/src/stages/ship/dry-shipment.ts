@@ -9,7 +9,7 @@ import { PlanRows } from './plan-rows.ts';
 import { lastSet } from './receipts.ts';
 import { Shipment, type ShipOptions, type Shipped } from './shipment.ts';
 
-type Looks = Pick<ShipOptions, 'settle' | 'onGroup' | 'onCampaign' | 'onSeen'> & {
+type Looks = Pick<ShipOptions, 'settle' | 'onGroup' | 'onCampaign' | 'onExtra' | 'onSeen'> & {
   part?: PartOfPlan | null;
   /** Once the plan is open, before its first row. */
   onOpen?: (plan: PlanRows, inputs: Inputs) => void;

@@ -58,6 +58,32 @@ describe('findings', () => {
     expect(rulesOf(await check(plan))).toContain('no-language');
   });
 
+  test('a finding is listed in full, of the plan, of its ad groups, and of an outlet', async () => {
+    const list = Array.from({ length: 12 }, (_, n) => `boat${n} hire\t${100 - n}\n`).join('');
+    const plan = await shippable(list);
+    await choose(plan, 'harrowlight', true, ['phone']);
+    const view = await check(plan);
+    const full = async (rule: string, outlet = '', from = 0) =>
+      server.call(api.listFinding, {
+        params: { plan },
+        query: { rule: rule as never, outlet, from },
+      });
+    const bare = view.findings.find(({ rule }) => rule === 'group-without-negatives');
+    expect([bare?.count, bare?.samples.length]).toEqual([12, 5]);
+    const all = await full('group-without-negatives');
+    expect([all.total, new Set(all.rows.map(({ key }) => key)).size]).toEqual([12, 12]);
+    expect((await full('group-without-negatives', '', 10)).rows).toEqual(all.rows.slice(10));
+    for (const outlet of ['plain', 'harrowlight']) {
+      const few = view.findings.find((one) => one.rule === 'few-ads' && one.outlet === outlet);
+      expect([few?.count, few?.samples.length]).toEqual([12, 5]);
+      const { rows } = await full('few-ads', outlet);
+      expect(rows.map(({ text }) => text).sort()).toEqual(
+        Array.from({ length: 12 }, (_, n) => `boat${n} hire`).sort(),
+      );
+    }
+    expect(await full('rival-in-keyword')).toEqual({ total: 0, rows: [] });
+  });
+
   test('a campaign that bids for a target needs one, and its sheet tells it', async () => {
     const plan = await shippable();
     const edit = (at: string, before: unknown, after: unknown) =>

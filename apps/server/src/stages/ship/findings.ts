@@ -1,15 +1,17 @@
+import type * as api from '@sprig/contracts';
 import type { OutletFinding, ShipView } from '@sprig/contracts';
 import { type Finding, type FindingRule, outletRules } from '@sprig/core/findings';
 import { plainOutlet } from '@sprig/core/outlets';
 import type { Transaction } from 'sequelize';
+import type { z } from 'zod';
 import { select } from '../../db/connect.ts';
 import { find } from '../../db/rows.ts';
 import { inChange } from '../../plan/change/index.ts';
 import { chosenOutlets } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
-import { counted } from '../../platform/counted.ts';
+import { counted as countedWords } from '../../platform/counted.ts';
 import { notFound, SprigFailure } from '../../platform/failure.ts';
-import { keptCheck, madeOf, OF_PLAN } from './check-job.ts';
+import { type KeptCheck, keptCheck, madeOf, OF_PLAN, shortened } from './check-job.ts';
 
 /** What the last build has found, of the plan itself and of what plain sheets can hold. */
 const builtFindings = async (
@@ -59,7 +61,7 @@ export function refuse(blockers: number, outlet: string): void {
   if (blockers > 0)
     throw new SprigFailure(
       'blocked',
-      `${counted(blockers, 'blocker')} ${blockers === 1 ? 'stands' : 'stand'} in the way to ${outlet}. Mend ${blockers === 1 ? 'it' : 'them'} first: nothing was written.`,
+      `${countedWords(blockers, 'blocker')} ${blockers === 1 ? 'stands' : 'stand'} in the way to ${outlet}. Mend ${blockers === 1 ? 'it' : 'them'} first: nothing was written.`,
     );
 }
 
@@ -114,7 +116,7 @@ export async function viewShip(caller: PlanCaller): Promise<ShipView> {
       });
     }
   };
-  const built = await builtFindings(caller);
+  const built = (await builtFindings(caller)).map(shortened);
   const isPlain = chosen.some(({ outlet }) => outlet.key === plainOutlet.key);
   add(
     null,
@@ -145,6 +147,44 @@ export async function viewShip(caller: PlanCaller): Promise<ShipView> {
     counts: rest,
   };
 }
+
+const PAGE = 200;
+
+/** All that a finding speaks of, so many at a time: as the last look or the last build has it. */
+export async function listFinding(
+  caller: PlanCaller,
+  { rule, field, outlet, from }: z.output<typeof api.listFinding.query>,
+): Promise<z.output<typeof api.listFinding.answer>> {
+  const page = (all: Finding['samples']) => ({
+    total: all.length,
+    rows: all.slice(from, from + PAGE).map(counted),
+  });
+  const [kept] = await find(caller, 'finding_lists', {
+    columns: ['body'],
+    where: { outlet: outlet || OF_PLAN, rule, field },
+  });
+  if (kept) return page(kept.body);
+  const is = (one: Finding) => one.rule === rule && (one.field ?? '') === field;
+  const [look] = await find(caller, 'ship_checks', {
+    columns: ['body'],
+    where: { outlet: outlet || OF_PLAN },
+  });
+  const seen = (look?.body as KeptCheck | undefined)?.findings.find(is);
+  if (seen) return page(seen.samples);
+  const rows = await select<{ key: string; text: string; count: number; total: number }>(
+    caller.database,
+    `select g.key, f->>'text' as text, (f->>'count')::int as count, (count(*) over ())::int as total
+     from ad_groups g, jsonb_array_elements(g.findings) f
+     where g.plan_id = $1 and g.workspace_id = $2 and f->>'rule' = $3 and coalesce(f->>'field', '') = $4
+     order by g.searches desc nulls last, g.key limit $5 offset $6`,
+    [caller.plan, caller.workspace, rule, field, PAGE, from],
+  );
+  const [first] = rows;
+  if (first) return { total: first.total, rows: rows.map(({ total: _, ...row }) => row) };
+  return page((await builtFindings(caller)).find(is)?.samples ?? []);
+}
+
+const counted = ({ key, text, count = 1 }: Finding['samples'][number]) => ({ key, text, count });
 
 const acceptKey = ({
   rule,

@@ -16,11 +16,15 @@ import type { LastSet } from './receipts.ts';
 
 type ShippedSet = Pick<LastSet, 'id' | 'profile' | 'told'>;
 
-/** What the cells of a set's rows stand for. Before it was kept, no sheet told a final URL of keywords. */
+/** What the cells of a set's rows stand for. Before it was kept, no sheet told a final URL of keywords, or settings of ad groups. */
 function toldBy({ told, profile }: ShippedSet): ToldValues {
   if (told) return told;
   const values = toldValues(profile);
-  return { ...values, keyword: values.keyword.filter((value) => value !== 'final-url') };
+  return {
+    ...values,
+    keyword: values.keyword.filter((value) => value !== 'final-url'),
+    group: values.group.filter((value) => value !== 'rotation' && value !== 'match-setting'),
+  };
 }
 
 /** One part after another of what an outlet has by a set; each ends with a row. The next is fetched and unpacked while one is read. */

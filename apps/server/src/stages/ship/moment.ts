@@ -65,17 +65,17 @@ export async function bringUpToDate(caller: PlanCaller): Promise<void> {
 /** How many more budgets an outlet may be told to change today. */
 export async function budgetChangesLeft(
   caller: PlanCaller,
-  { key, budget }: Outlet,
+  { key, budget, timeZone }: Outlet,
   transaction: Transaction,
 ): Promise<number> {
   if (budget.changesPerDay === null) return Number.POSITIVE_INFINITY;
   const [row] = await select<{ changes: number }>(
     caller.database,
     `select coalesce(sum(budget_changes), 0)::int as changes from sheet_sets
-       , (select coalesce((select body->>'timeZone' from facts where plan_id = $1), 'UTC') as zone) z
+       , (select coalesce($3, (select body->>'timeZone' from facts where plan_id = $1), 'UTC') as zone) z
      where plan_id = $1 and outlet = $2 and state <> 'withdrawn'
        and created_at >= date_trunc('day', now() at time zone z.zone) at time zone z.zone`,
-    [caller.plan, key],
+    [caller.plan, key, timeZone],
     { transaction },
   );
   return Math.max(0, budget.changesPerDay - (row?.changes ?? 0));

@@ -2,6 +2,7 @@ import * as api from '@sprig/contracts';
 import { plainOutlet } from '@sprig/core/outlets';
 import { parse } from 'csv-parse/sync';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { bringReports } from '../../testing/reports.ts';
 import { shipping } from '../../testing/shipping.ts';
 import { built, followed, startTestServer, type TestServer } from '../../testing/start-test-server.ts';
 
@@ -47,6 +48,85 @@ describe('outlets', () => {
       own: true,
       chosen: false,
     });
+  });
+
+  test('looks at what its people advise and check, needs conversions to bid by itself, and goes by its own clock', async () => {
+    const plan = await shippable();
+    const params = { plan };
+    const { advised } = plainOutlet;
+    const outlet = {
+      ...own,
+      key: 'strict',
+      name: 'Strict',
+      bids: { ...own.bids, conversions: 15 },
+      advised: { ...advised, groupsPerCampaign: 3, sitelinks: 2 },
+      checks: [
+        {
+          value: 'keyword',
+          kind: 'keyword',
+          is: 'with',
+          text: 'Canoe',
+          severity: 'blocker',
+          words: 'No canoes.',
+        },
+      ],
+      timeZone: 'Asia/Tokyo',
+    };
+    await server.call(api.keepOutlet, {
+      params: { plan, outlet: 'strict' },
+      body: { outlet: outlet as never, isNew: true },
+    });
+    await choose(plan, 'strict');
+    const { facts } = await server.call(api.readFacts, { params });
+    const edits = [
+      { at: 'strategy', before: facts.strategy, after: 'most-conversions' },
+      { at: 'schedule', before: facts.schedule, after: [{ days: ['mon'], from: 1_200, to: 1_440 }] },
+    ];
+    await server.call(api.editFacts, { params, body: { edits } });
+    const found = async () =>
+      new Map(
+        (await check(plan)).findings.flatMap(({ rule, outlet: of, severity, count, samples }) =>
+          of === 'strict' ? [[rule as string, { severity, count, text: samples[0]?.text ?? '' }]] : [],
+        ),
+      );
+    const account = { outlet: 'strict', name: 'Strict', currency: 'GBP', timeZone: 'Asia/Tokyo' };
+    const first = await found();
+    expect(first.get('own-check-stops')).toEqual({
+      severity: 'blocker',
+      count: 2,
+      text: 'No canoes. “canoe”',
+    });
+    expect(first.get('campaign-too-large')?.text).toBe('Kayaks: 4 ad groups, 3 are advised');
+    expect(first.get('few-extras')?.text).toBe('Kayaks: 0 of 2 sitelinks');
+    expect(first.get('few-conversions')?.text).toMatch(/no report tells .* 15 are needed/);
+    for (const text of ['Prices', 'Hours'])
+      await server.call(api.makeExtra, {
+        params,
+        body: {
+          at: ['plan'],
+          body: { kind: 'sitelink', text, line1: '', line2: '', address: 'https://saltmarshpaddle.example/' },
+        },
+      });
+    await bringReports(server, plan, {
+      account,
+      text: 'Day,Campaign,Impressions,Clicks,Cost,Conversions\n2026-11-01,Kayaks,900,90,30.00,14\n2026-09-01,Kayaks,900,90,30.00,50\n',
+    });
+    const second = await found();
+    expect(second.has('few-extras')).toBe(false);
+    expect(second.get('few-conversions')?.text).toMatch(/14 conversions, 15 are needed/);
+    await bringReports(server, plan, {
+      account,
+      text: 'Day,Campaign,Impressions,Clicks,Cost,Conversions\n2026-11-02,Kayaks,900,90,30.00,1\n',
+    });
+    expect((await found()).has('few-conversions')).toBe(false);
+    // Without what stops it, it ships: Monday evening is Tuesday morning there.
+    await server.call(api.keepOutlet, {
+      params: { plan, outlet: 'strict' },
+      body: { outlet: { ...outlet, checks: [] } as never, isNew: false },
+    });
+    const { sheetSet } = await ship(plan, 'strict', { sheets: ['campaigns'] });
+    const [campaign] = parse(await textOf(plan, sheetSet, 'campaigns.csv'), { columns: true });
+    expect(campaign).toMatchObject({ Schedule: 'Tue 5:00-9:00' });
   });
 
   test('keywords bid at the outlet’s own step where it has one', async () => {

@@ -27,8 +27,12 @@ type CampaignRow = {
 };
 
 /** What stands against the plan whatever outlet it ships to: campaigns as they are set, negatives, what is loose or left over. */
-export async function planChecks(caller: PlanCaller, moment: Moment): Promise<Finding[]> {
-  const found = new Findings();
+export async function planChecks(
+  caller: PlanCaller,
+  moment: Moment,
+  most: ConstructorParameters<typeof Findings>[0],
+): Promise<Finding[]> {
+  const found = new Findings(most);
   const reader = new InputReader(caller, moment.reading);
   const inputs = await moment.inputs();
   // Rows of a large plan are sorted and grouped in memory.

@@ -1,7 +1,7 @@
 import type { WrittenAd } from '@sprig/core/ads';
 import { type BaseFrom, groupKeyPattern, type Status } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
-import type { NetworkName, Outlet } from '@sprig/core/outlets';
+import type { CampaignFacts, NetworkName, Outlet } from '@sprig/core/outlets';
 import type { GroupOfAds } from '@sprig/core/plan';
 import type {
   AdSheetRow,
@@ -36,6 +36,7 @@ export type PlanCampaign = {
   row: CampaignSheetRow;
   types: ReadonlySet<MatchType>;
   networks: readonly NetworkName[];
+  strategy: CampaignFacts['strategy'];
   negatives: NegativeSheetRow[];
 };
 

@@ -17,10 +17,12 @@ import {
   type GroupSheetRow,
   incrementOf,
   type KeywordSheetRow,
+  minutesAhead,
   type NegativeSheetRow,
   type NetworkBids,
   type OutletPlace,
   placeGroups,
+  shiftSchedule,
 } from '@sprig/core/sheets';
 import { adFields, type ExtraBody, limitsOf } from '@sprig/core/write';
 import type { Transaction } from 'sequelize';
@@ -327,14 +329,27 @@ export class PlanRows {
         campaign,
         dailyBudget: asMicros(head.daily_budget),
         matchSetting: this.matching.get(head.campaignKey) ?? null,
-        settings: campaignSettings({ ...settings, goal, category, adults }),
+        settings: campaignSettings({
+          ...settings,
+          schedule: shiftSchedule(settings.schedule, this.minutesAhead()),
+          goal,
+          category,
+          adults,
+        }),
         labels: head.campaign_labels,
         status: head.campaign_status,
       },
       types: this.types.get(campaign) ?? new Set(),
       networks: networkNames.filter((name) => settings.networks[name]),
+      strategy: settings.strategy,
       negatives: negatives.map((one) => negativeRow(campaign, '', one)),
     };
+  }
+
+  /** How many minutes the clock of the outlet's account is ahead of the plan's, today. */
+  private minutesAhead(): number {
+    const { timeZone } = this.outlet;
+    return timeZone === null ? 0 : minutesAhead(timeZone, this.inputs.facts.timeZone, new Date());
   }
 
   private groupRow(head: GroupHead, { campaign, name }: OutletPlace): GroupSheetRow {

@@ -8,7 +8,7 @@ import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { viewAccount } from './account.ts';
 import { listRefusals, readAnswer } from './answers.ts';
 import { sendFile, sendZip } from './downloads.ts';
-import { acceptFinding, refuseBlocked, viewShip } from './findings.ts';
+import { acceptFinding, listFinding, refuseBlocked, viewShip } from './findings.ts';
 import { applyFix, lookAtFix } from './fixes.ts';
 import { sendKeywords, sendLosses } from './losses.ts';
 import { chooseOutlet, keepOutlet, listOutlets, removeOutlet } from './outlets.ts';
@@ -29,6 +29,7 @@ import { tryOutlet } from './try-outlet.ts';
 export const shipRoutes = (): Router => {
   const router = Router();
   mount(router, api.viewShip, (caller) => viewShip(caller));
+  mount(router, api.listFinding, (caller, { query }) => listFinding(caller, query));
   mount(router, api.listOutlets, async (caller) => ({
     outlets: await listOutlets(caller),
   }));

@@ -4,7 +4,6 @@ import { decimalsOf } from '@sprig/core/money';
 import {
   eachKind,
   kindsIn,
-  type NetworkName,
   type Outlet,
   type RowKind,
   rowKinds,
@@ -17,6 +16,7 @@ import {
   CellMaker,
   type CellRow,
   Difference,
+  type ExtraSheetRow,
   type FieldChange,
   type GroupRows,
   incrementOf,
@@ -34,7 +34,7 @@ import {
 } from '@sprig/core/sheets';
 import type { ChosenOutlet } from '../../plan/outlets.ts';
 import type { KnownSet } from './known-set.ts';
-import type { PlanGroup, PlanRows } from './plan-rows.ts';
+import type { PlanCampaign, PlanGroup, PlanRows } from './plan-rows.ts';
 
 /** Changed rows, and rows of which something is lost, that are shown. */
 const SHOWN = 300;
@@ -54,7 +54,8 @@ export type ShipOptions = {
   settle: (done: number, total: number) => Promise<void>;
   /** Looks at a group as it was planned and as it is carried. */
   onGroup?: (planned: PlanGroup, carried: GroupRows) => void;
-  onCampaign?: (row: CampaignSheetRow, networks: readonly NetworkName[]) => void;
+  onCampaign?: (row: CampaignSheetRow, planned: PlanCampaign) => void;
+  onExtra?: (row: ExtraSheetRow) => void;
   onRow?: (row: CellRow) => void;
   /** Hears of every row how it stands; the fields of a change come later, up to the end. */
   onSeen?: (row: CellRow, change: RowChange, fields: readonly FieldChange[]) => void;
@@ -136,7 +137,7 @@ export class Shipment {
       if (campaign) {
         const row = this.carrier.campaign(campaign.row, campaign.types, campaign.networks);
         matchSetting = row.matchSetting;
-        this.options.onCampaign?.(row, campaign.networks);
+        this.options.onCampaign?.(row, campaign);
         this.emit(row);
         for (const negative of this.carrier.negatives(campaign.negatives)) this.emit(negative);
       }
@@ -145,7 +146,11 @@ export class Shipment {
       await this.options.settle(done, this.plan.groups);
       this.packer.begin();
     }
-    for (const rows of await this.plan.extras()) for (const row of this.carrier.extras(rows)) this.emit(row);
+    for (const rows of await this.plan.extras())
+      for (const row of this.carrier.extras(rows)) {
+        this.options.onExtra?.(row);
+        this.emit(row);
+      }
     await this.tellGone();
     for (const file of this.files) file.end();
     const { counts, waiting, budgetChanges } = this.difference;

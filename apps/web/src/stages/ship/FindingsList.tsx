@@ -3,10 +3,11 @@ import {
   applyFix,
   type FixableRule,
   fixableRules,
+  listFinding,
   type OutletFinding,
   previewFix,
 } from '@sprig/contracts';
-import { useQuery } from '@tanstack/react-query';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { CircleAlert, CircleCheck, Lightbulb, OctagonAlert } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { Link } from 'react-router';
@@ -154,7 +155,7 @@ function RuleLine({ plan, rule, names, mode, setMode }: LineProps) {
             {remedy}
           </Link>
         </p>
-        <Samples finding={most} />
+        <Samples plan={plan} finding={most} />
         <p className="mt-0.5 flex flex-wrap items-center gap-x-3 gap-y-1 text-[12.5px] text-faint">
           {outlets.map(({ name, own }) => (
             <span key={name}>
@@ -185,22 +186,100 @@ function RuleLine({ plan, rule, names, mode, setMode }: LineProps) {
   );
 }
 
-function Samples({ finding }: { finding: OutletFinding }) {
+/** The first few that a finding speaks of, each a way to its place; all of them where they are asked for. */
+function Samples({ plan, finding }: { plan: number; finding: OutletFinding }) {
+  const [isOpen, setOpen] = useState(false);
   const { samples, count: number } = finding;
   if (samples.length === 0) return null;
+  if (isOpen) return <WholeList plan={plan} finding={finding} onClose={() => setOpen(false)} />;
   return (
     <p className="mt-0.5 flex flex-wrap gap-x-3 text-[12.5px] text-faint">
       {samples.map(({ key, text }) => (
-        <Link
-          key={key}
-          to={findingPlace(finding, key, text)}
-          className="max-w-60 truncate py-1 hover:text-base-content hover:underline"
-        >
-          {text}
-        </Link>
+        <Sample key={key} finding={finding} sampleKey={key} text={text} />
       ))}
-      {number > samples.length && <span className="py-1">and {count(number - samples.length)} more</span>}
+      {number > samples.length && (
+        <button
+          type="button"
+          className="py-1 text-primary underline underline-offset-2"
+          onClick={() => setOpen(true)}
+        >
+          and {count(number - samples.length)} more
+        </button>
+      )}
     </p>
+  );
+}
+
+const Sample = ({
+  finding,
+  sampleKey,
+  text,
+}: {
+  finding: OutletFinding;
+  sampleKey: string;
+  text: string;
+}) => (
+  <Link
+    to={findingPlace(finding, sampleKey, text)}
+    className="max-w-60 truncate py-1 hover:text-base-content hover:underline"
+  >
+    {text}
+  </Link>
+);
+
+/** Everything that a finding speaks of, fetched as it is scrolled to its end. */
+function WholeList({
+  plan,
+  finding,
+  onClose,
+}: {
+  plan: number;
+  finding: OutletFinding;
+  onClose: () => void;
+}) {
+  const { rule, field, outlet } = finding;
+  const about = { rule, field: field ?? '', outlet: outlet ?? '' };
+  const { data, error, fetchNextPage, hasNextPage, isFetching } = useInfiniteQuery({
+    queryKey: [...question(listFinding, { params: { plan }, query: about }).queryKey, finding.facts],
+    queryFn: ({ pageParam }) => call(listFinding, { params: { plan }, query: { ...about, from: pageParam } }),
+    initialPageParam: 0,
+    getNextPageParam: ({ total }, pages) => {
+      const seen = pages.reduce((sum, { rows }) => sum + rows.length, 0);
+      return seen < total ? seen : undefined;
+    },
+  });
+  const rows = data?.pages.flatMap((page) => page.rows) ?? [];
+  const told = rows.reduce((sum, one) => sum + one.count, 0);
+  return (
+    <div className="mt-0.5 text-[12.5px] text-faint">
+      {error && <p role="alert">{wordsOf(error)}</p>}
+      <ul
+        aria-label="All that it speaks of"
+        className="max-h-60 overflow-auto rounded-md border border-hair px-2 py-1"
+      >
+        {rows.map(({ key, text, count: own }, at) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the same key may be there for several reasons
+          <li key={`${key} ${at}`} className="flex items-baseline gap-3">
+            <Sample finding={finding} sampleKey={key} text={text} />
+            {own > 1 && <span className="ml-auto">{count(own)}</span>}
+          </li>
+        ))}
+        {isFetching && <li>…</li>}
+      </ul>
+      <p className="flex items-center gap-3">
+        {hasNextPage && (
+          <button type="button" className="btn btn-xs font-normal" onClick={() => void fetchNextPage()}>
+            Show more
+          </button>
+        )}
+        {data && !hasNextPage && told < finding.count && (
+          <span>{count(finding.count - told)} more are not listed: mend some of these, and look again.</span>
+        )}
+        <button type="button" className="btn btn-ghost btn-xs font-normal" onClick={onClose}>
+          Show fewer
+        </button>
+      </p>
+    </div>
   );
 }
 

@@ -4,6 +4,7 @@ import { extraKinds } from '@sprig/core/write';
 import { Plus, X } from 'lucide-react';
 import { Help } from '../../frame/Help.tsx';
 import { Ads } from './OutletAds.tsx';
+import { Advice, Clock, OwnChecksPart } from './OutletAdvice.tsx';
 import { OutletReport } from './OutletReport.tsx';
 import { OutletSheets } from './OutletSheets.tsx';
 import {
@@ -43,6 +44,8 @@ export function OutletForm({ currency, ...editing }: OutletEditing & { currency:
         <Ads />
         <Limits />
         <Advice />
+        <OwnChecksPart />
+        <Clock />
         <Files />
         <OutletReport />
         <Needs />
@@ -255,26 +258,6 @@ function Limits() {
           </Line>
         ))}
       </div>
-    </Part>
-  );
-}
-
-/** What its people advise: findings speak of what is over or under it. */
-function Advice() {
-  return (
-    <Part title="What is advised" places={['advised']}>
-      {(['plain', 'assembled'] as const).map((form) => (
-        <Line key={form}>
-          <NumberPart at={`advised.${form}.least`} label={`Least ${form} ads of an ad group`} /> to{' '}
-          <NumberPart at={`advised.${form}.most`} label={`Most ${form} ads of an ad group`} /> {form} ads in
-          an ad group
-        </Line>
-      ))}
-      <Line>
-        up to{' '}
-        <NumberPart at="advised.keywordsPerGroup" label="Most keywords advised in an ad group" width="w-20" />{' '}
-        keywords in an ad group
-      </Line>
     </Part>
   );
 }

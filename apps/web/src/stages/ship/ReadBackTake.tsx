@@ -12,6 +12,7 @@ import { useState } from 'react';
 import { question } from '../../data/question.ts';
 import { ChoiceChip, PercentChip } from '../../kit/chips.tsx';
 import { count, counted } from '../../kit/format.ts';
+import { useOutlets } from '../../plan/use-outlets.ts';
 import { mergeWords } from './read-back-words.ts';
 import { kindWords } from './ship-words.ts';
 
@@ -37,7 +38,10 @@ export function ReadBackTake({ plan, readBack, isOld, busy, missing, onMissing, 
   const [settings, setSettings] = useState(true);
   const [bids, setBids] = useState(usual);
   const [budgets, setBudgets] = useState(usual);
-  const [timeZone, setTimeZone] = useState<string | null>(null);
+  const own =
+    useOutlets(plan.id).data?.find(({ outlet }) => outlet.key === readBack.by)?.outlet.timeZone ?? null;
+  const [said, setSaid] = useState<string | null | undefined>(undefined);
+  const timeZone = said === undefined ? own : said;
   const hasMissing = listed.some((kind) => readBack.kinds[kind].missing > 0);
   const rows = kinds.reduce((sum, kind) => {
     const { added, changed, removed, missing: gone } = readBack.kinds[kind];
@@ -85,7 +89,7 @@ export function ReadBackTake({ plan, readBack, isOld, busy, missing, onMissing, 
           <Tick words="Campaign settings too" value={settings} onChange={setSettings} />
         )}
         {hasMissing && <Tick words="Pause what only the plan has" value={missing} onChange={onMissing} />}
-        {readBack.hasSchedule && settings && <Clock plan={plan.id} value={timeZone} onChange={setTimeZone} />}
+        {readBack.hasSchedule && settings && <Clock plan={plan.id} value={timeZone} onChange={setSaid} />}
       </div>
       <button
         type="button"
@@ -172,7 +176,7 @@ function Clock({
       <select
         className="plain-field chip cursor-pointer"
         aria-label="Clock of the schedules"
-        value={value ?? ''}
+        value={value === own ? '' : (value ?? '')}
         onChange={({ target }) => onChange(target.value === '' ? null : target.value)}
       >
         <option value="">the plan ({own})</option>

@@ -65,7 +65,7 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
     },
     'no-ad': { title: `${counted(count, 'ad group')} without an ad.`, remedy: 'Make a pattern for them' },
     'few-ads': {
-      title: `${counted(count, 'ad group')} with fewer than three plain ads and no assembled one.`,
+      title: `${counted(count, 'ad group')} with fewer ads than are advised.`,
       remedy: 'Add a pattern, or split one',
     },
     'many-ads': {
@@ -285,6 +285,26 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
     'not-carried': {
       title: `${counted(count, 'row')} of which something is lost on the way.`,
       remedy: 'See what is not carried',
+    },
+    'own-check-stops': {
+      title: `${counted(count, 'cell')} that its own checks don’t let through.`,
+      remedy: 'See what it looks at under Outlets',
+    },
+    'own-check': {
+      title: `${counted(count, 'cell')} that its own checks object to.`,
+      remedy: 'See what it looks at under Outlets',
+    },
+    'few-conversions': {
+      title: `${counted(count, 'campaign')} for which it is to bid by itself, with fewer conversions in 30 days than it needs for that.`,
+      remedy: 'Bid by hand until there are enough: choose it in Build',
+    },
+    'campaign-too-large': {
+      title: `${counted(count, 'campaign')} with more ad groups than are advised.`,
+      remedy: 'Split them by theme, in Build',
+    },
+    'few-extras': {
+      title: `${counted(count, 'campaign')} with fewer sitelinks or callouts than are advised.`,
+      remedy: 'Make some in Write',
     },
     orphans: {
       title: `${counted(count, 'value')} held on rows that are no longer made.`,

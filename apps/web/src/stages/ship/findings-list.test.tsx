@@ -1,6 +1,7 @@
 import {
   acceptFinding,
   applyFix,
+  listFinding,
   listReceipts,
   type OutletFinding,
   previewFix,
@@ -40,7 +41,11 @@ const names = new Map([
 function open(
   findings: OutletFinding[],
   more: Partial<Parameters<typeof FindingsList>[0]> = {},
-  answers: { accept?: () => unknown; look?: () => unknown } = {},
+  answers: {
+    accept?: () => unknown;
+    look?: () => unknown;
+    list?: (asked: { query: URLSearchParams }) => unknown;
+  } = {},
 ) {
   const asked = servedBy([
     [acceptFinding, answers.accept ?? (() => ({ revision: 2 }))],
@@ -54,6 +59,7 @@ function open(
         })),
     ],
     [applyFix, () => ({ revision: 2, fixed: 1 })],
+    [listFinding, answers.list ?? (() => ({ total: 0, rows: [] }))],
     [viewShip, () => ({})],
     [listReceipts, () => ({ receipts: [] })],
   ]);
@@ -102,7 +108,7 @@ describe('what stands between the plan and its outlets', () => {
     ]);
     expect(within(list()).getAllByRole('listitem')).toHaveLength(2);
     const few = line('few-ads');
-    expect(few.textContent).toContain('7 ad groups with fewer than three plain ads');
+    expect(few.textContent).toContain('7 ad groups with fewer ads than are advised');
     expect(few.textContent).toContain('Plain sheets 2');
     expect(few.textContent).toContain('Quillmere 7');
     expect(few.textContent).toContain('3,000 searches a month at stake');
@@ -110,6 +116,31 @@ describe('what stands between the plan and its outlets', () => {
     const link = within(few).getByRole('link', { name: 'Add a pattern, or split one' });
     expect(link.getAttribute('href')).toMatch(/\/write\?group=k1&outlet=plain$/);
     expect(within(few).getByRole('link', { name: 'Cups' }).getAttribute('href')).toContain('group=k2');
+  });
+
+  test('a list is opened in full, page by page, each line a way to its place; and closed again', async () => {
+    const all = ['Teapots', 'Cups', 'Trays'].map((text, at) => ({ key: `k${at + 1}`, text, count: at + 1 }));
+    const { user } = open(
+      [finding({ count: 9 })],
+      {},
+      {
+        list: ({ query }) => {
+          expect([query.get('rule'), query.get('outlet')]).toEqual(['few-ads', 'plain']);
+          const from = Number(query.get('from') ?? 0);
+          return { total: 3, rows: all.slice(from, from + 2) };
+        },
+      },
+    );
+    await user.click(screen.getByRole('button', { name: 'and 7 more' }));
+    const rows = () => within(screen.getByRole('list', { name: 'All that it speaks of' }));
+    await waitFor(() => expect(rows().getAllByRole('link')).toHaveLength(2));
+    await user.click(screen.getByRole('button', { name: 'Show more' }));
+    await waitFor(() => expect(rows().getAllByRole('link')).toHaveLength(3));
+    expect(rows().getByRole('link', { name: 'Trays' }).getAttribute('href')).toContain('group=k3');
+    expect(screen.queryByRole('button', { name: 'Show more' })).toBeNull();
+    expect(screen.getByText(/^3 more are not listed/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Show fewer' }));
+    expect(screen.getByRole('button', { name: 'and 7 more' })).toBeTruthy();
   });
 
   test.each([

@@ -51,7 +51,8 @@ export function NumberPart({
   width = 'w-16',
   scale = 1,
   mayMiss = false,
-}: FieldProps & { scale?: number; mayMiss?: boolean }) {
+  mayBeZero = false,
+}: FieldProps & { scale?: number; mayMiss?: boolean; mayBeZero?: boolean }) {
   const { outlet, put, wrong, readOnly, unread, onUnread } = useOutletEditing();
   const value = partAt(outlet, at) as number | null | undefined;
   const [typed, setTyped] = useState<string | null>(null);
@@ -59,7 +60,7 @@ export function NumberPart({
     setTyped(text);
     const read = scale === 1 ? readWhole(text) : readAmount(text);
     const { [at]: _, ...others } = unread;
-    const isNumber = read === null ? mayMiss : read !== undefined && read > 0;
+    const isNumber = read === null ? mayMiss : read !== undefined && (read > 0 || mayBeZero);
     onUnread(isNumber ? others : { ...others, [at]: text });
     if (isNumber) put(at, read);
   };
@@ -103,7 +104,7 @@ export function ChoicePart({
       aria-label={label}
       title={wrong(at) ?? label}
       disabled={readOnly}
-      value={String(partAt(outlet, at))}
+      value={String(partAt(outlet, at) ?? '')}
       onChange={({ target }) => put(at, read(target.value))}
     >
       {choices.map(([value, words]) => (

@@ -103,6 +103,28 @@ describe('outlets', () => {
     expect(sent(asked)).toEqual([]);
   });
 
+  test('a check of its own: added, told what is wrong with it, mended and kept', async () => {
+    const { user, asked } = open([keepOutlet, () => ({ revision: 3 })]);
+    await user.click(nav().getByRole('button', { name: /^Ours/ }));
+    await user.click(screen.getByRole('button', { name: 'One more check' }));
+    const part = within(screen.getByRole('region', { name: 'Checks of its own' }));
+    expect(part.getByRole('alert').textContent).toBe('Say which text is looked for.');
+    fireEvent.change(part.getByRole('textbox', { name: 'Text that is looked for, 1' }), {
+      target: { value: 'best' },
+    });
+    expect(part.queryByRole('alert')).toBeNull();
+    await user.selectOptions(part.getByRole('combobox', { name: 'How it is told, 1' }), 'blocker');
+    await user.selectOptions(screen.getByRole('combobox', { name: 'Clock of the account' }), 'Asia/Tokyo');
+    await user.click(screen.getByRole('button', { name: 'Keep Ours' }));
+    await waitFor(() => expect(sent(asked)).toHaveLength(1));
+    expect(asked.find(({ method }) => method !== 'GET')?.body).toMatchObject({
+      outlet: {
+        timeZone: 'Asia/Tokyo',
+        checks: [{ value: 'headline1', kind: null, is: 'with', text: 'best', severity: 'blocker' }],
+      },
+    });
+  });
+
   test.each([
     ['Most characters of a keyword', '1,000', '1000', false],
     ['Most characters of a keyword', '1,5', null, true],

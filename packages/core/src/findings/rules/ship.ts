@@ -9,4 +9,9 @@ export const shipRules = {
   'budgets-wait': { severity: 'warning' },
   'not-told-gone': { severity: 'warning' },
   'not-carried': { severity: 'warning' },
+  'own-check-stops': { severity: 'blocker' },
+  'own-check': { severity: 'warning' },
+  'few-conversions': { severity: 'warning' },
+  'campaign-too-large': { severity: 'warning' },
+  'few-extras': { severity: 'tip' },
 } as const satisfies Rules;

@@ -41,7 +41,7 @@ export const fennelwick: Outlet = {
   match: 'column',
   matchTypes: ['broad', 'modified', 'phrase', 'exact'],
   negativeTypes: ['broad', 'phrase', 'exact'],
-  bids: { on: 'keyword', perNetwork: false, least: asMicros(30_000) },
+  bids: { on: 'keyword', perNetwork: false, least: asMicros(30_000), conversions: 15 },
   bidIncrement: null,
   budget: { least: asMicros(1_000_000), changesPerDay: null },
   adultSites: { taken: true, networks: ['search'] },
@@ -130,7 +130,9 @@ export const fennelwick: Outlet = {
     rowsPerFile: null,
     zipped: false,
   },
-  advised: usualAdvice(),
+  advised: { ...usualAdvice(), groupsPerCampaign: 2_000, sitelinks: 2 },
+  checks: [],
+  timeZone: null,
   answer: { refusal: 'Refused because' },
   report: {
     headings: told(

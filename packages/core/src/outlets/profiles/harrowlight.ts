@@ -35,7 +35,7 @@ export const harrowlight: Outlet = {
   match: 'notation',
   matchTypes: ['broad', 'phrase', 'exact'],
   negativeTypes: ['broad', 'phrase', 'exact'],
-  bids: { on: 'group', perNetwork: false, least: asMicros(50_000) },
+  bids: { on: 'group', perNetwork: false, least: asMicros(50_000), conversions: null },
   bidIncrement: asMicros(10_000),
   budget: { least: asMicros(2_000_000), changesPerDay: 3 },
   adultSites: { taken: false, networks: [] },
@@ -116,6 +116,8 @@ export const harrowlight: Outlet = {
     zipped: true,
   },
   advised: usualAdvice(),
+  checks: [],
+  timeZone: null,
   answer: { refusal: 'Problem' },
   report: {
     headings: told(

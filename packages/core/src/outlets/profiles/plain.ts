@@ -63,7 +63,7 @@ export const plainOutlet: Outlet = {
   match: 'column',
   matchTypes: ['broad', 'modified', 'phrase', 'exact'],
   negativeTypes: ['broad', 'phrase', 'exact'],
-  bids: { on: 'keyword', perNetwork: false, least: null },
+  bids: { on: 'keyword', perNetwork: false, least: null, conversions: null },
   bidIncrement: null,
   budget: { least: null, changesPerDay: null },
   adultSites: { taken: true, networks: ['search', 'partners', 'display'] },
@@ -142,6 +142,8 @@ export const plainOutlet: Outlet = {
     zipped: false,
   },
   advised: usualAdvice(),
+  checks: [],
+  timeZone: null,
   answer: { refusal: 'Refused' },
   report: {
     headings: told(

@@ -45,7 +45,7 @@ export const quillmere: Outlet = {
   match: 'setting',
   matchTypes: ['broad', 'exact'],
   negativeTypes: ['phrase'],
-  bids: { on: 'keyword', perNetwork: true, least: asMicros(20_000) },
+  bids: { on: 'keyword', perNetwork: true, least: asMicros(20_000), conversions: null },
   bidIncrement: asMicros(10_000),
   budget: { least: asMicros(500_000), changesPerDay: null },
   adultSites: { taken: true, networks: ['search', 'partners', 'display'] },
@@ -152,6 +152,8 @@ export const quillmere: Outlet = {
     zipped: false,
   },
   advised: usualAdvice(),
+  checks: [],
+  timeZone: null,
   answer: { refusal: 'Not taken' },
   report: {
     headings: told(
