@@ -36,6 +36,7 @@ import * as extrasStatus from './migrations/030-extras-status.ts';
 import * as readBackCampaigns from './migrations/031-read-back-campaigns.ts';
 import * as acceptedBy from './migrations/032-accepted-by.ts';
 import * as findingLists from './migrations/033-finding-lists.ts';
+import * as rivalNotes from './migrations/034-rival-notes.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -71,6 +72,7 @@ export const migrations = [
   { name: '031-read-back-campaigns', sql: readBackCampaigns.up },
   { name: '032-accepted-by', sql: acceptedBy.up },
   { name: '033-finding-lists', sql: findingLists.up },
+  { name: '034-rival-notes', sql: rivalNotes.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

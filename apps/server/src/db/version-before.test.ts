@@ -57,16 +57,14 @@ test('a database of the version before has all its data: what was taken back com
   expect((await server.call(api.listExtras, { params })).extras).toEqual(extrasThen);
   expect(await differenceOf(plan)).toEqual(expected.outlets);
   const view = await check(plan);
-  expect(view.findings.map(({ rule, outlet, accepted }) => [rule, outlet, accepted])).toEqual(
-    [
-      ...(expected.findings as [string, ...unknown[]][]).map(([rule, ...rest]) => [
-        rule.replace('asset', 'extra'),
-        ...rest,
-      ]),
-      // What was not looked at then.
-      ['few-extras', 'fennelwick', null],
-    ],
-  );
+  expect(view.findings.map(({ rule, outlet, accepted }) => [rule, outlet, accepted])).toEqual([
+    ...(expected.findings as [string, ...unknown[]][]).map(([rule, ...rest]) => [
+      rule.replace('asset', 'extra'),
+      ...rest,
+    ]),
+    // What was not looked at then.
+    ['few-extras', 'fennelwick', null],
+  ]);
   const left = await select<{ body: string }>(server.database, 'select body::text from outlets');
   expect(left.length).toBeGreaterThan(0);
   expect(

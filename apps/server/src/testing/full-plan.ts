@@ -247,6 +247,10 @@ async function ads(server: TestServer, plan: number) {
     params,
     body: { edits: [{ at: 'path', before: address.path, after: '/@keyword' }] },
   });
+  await call(api.addRivalNote, {
+    params,
+    body: { note: { theme: null, group: null, rival: 'Spout & Sons', text: 'Teapots From £9' }, ban: false },
+  });
   await call(api.makeExtra, {
     params,
     body: { at: ['plan'], body: { kind: 'callout', text: 'Open on Sundays' } },

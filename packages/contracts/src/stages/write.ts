@@ -13,6 +13,7 @@ import { z } from 'zod';
 import { count, fieldEdits, id, idText, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 import { lineWords } from '../words/token-words.ts';
+import { groupKey } from './build/keys.ts';
 import { MOST_KEY } from './build.ts';
 import { outletKey } from './outlets.ts';
 
@@ -340,6 +341,51 @@ export const readLanding = endpoint({
   }),
 });
 export type Landing = z.output<(typeof readLanding)['answer']>;
+
+/** What somebody noted of a rival's ad, beside an ad group, a theme with all below it, or (both null) the plan. */
+export const rivalNoteBody = z.strictObject({
+  theme: id.nullable(),
+  group: groupKey.nullable(),
+  /** Whose ad it is. */
+  rival: text(120).refine((typed) => typed.trim() !== '', 'Say whose ad it is.'),
+  text: text(4_000).refine((typed) => typed.trim() !== '', 'Paste the lines of the ad.'),
+});
+export type RivalNote = z.infer<typeof rivalNoteBody> & { id: number };
+export const MOST_RIVAL_NOTES = 1_000;
+
+export const listRivalNotes = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/rival-notes',
+  access: 'read',
+  reads: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ notes: z.array(rivalNoteBody.extend({ id })) }),
+});
+
+/** `ban`: whether the rival's name is put among those that are not to be used, if it is not there. */
+export const addRivalNote = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/rival-notes',
+  access: 'write',
+  changes: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: z.object({ note: rivalNoteBody, ban: z.boolean() }),
+  answer: revisionAnswer.extend({ id }),
+});
+
+export const removeRivalNote = endpoint({
+  method: 'DELETE',
+  path: '/api/plans/:plan/rival-notes/:note',
+  access: 'write',
+  changes: ['plan'],
+  params: planParams.extend({ note: idText }),
+  query: nothing,
+  body: nothing,
+  answer: revisionAnswer,
+});
 
 /** Ads of others that a search would show, by the market. */
 export const readRivals = endpoint({

@@ -103,6 +103,7 @@ export { type FieldLines, type Fit, fitLine, type Insertion, inNotation } from '
 export { headlineKeywords } from './headline-keywords.ts';
 export { type Inserted, type InsertionCheck, tryInsertion } from './insertion.ts';
 export { type Relevance, RelevanceReader } from './relevance.ts';
+export { MOST_RIVAL_LINES, type NamedPart, namedParts, type RivalLine, rivalLines } from './rival-lines.ts';
 export { siteWords } from './site-words.ts';
 export {
   type StartingCode,

@@ -25,6 +25,7 @@ const all = [
   write.adPatterns,
   write.addressRules,
   write.extras,
+  write.rivalNotes,
   write.adReviews,
   ship.outlets,
   ship.planOutlets,

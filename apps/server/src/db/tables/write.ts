@@ -1,3 +1,4 @@
+import type { RivalNote } from '@sprig/contracts';
 import type { Status } from '@sprig/core/build';
 import type { ExtraBody } from '@sprig/core/write';
 import {
@@ -38,6 +39,15 @@ export const extras = table('extras', 'input', {
     outlets: laterInFile(optional(texts)),
     // Nothing: it runs.
     status: laterInFile(optional(holding<Status>(text))),
+  },
+});
+
+/** Ads of rivals that somebody noted. */
+export const rivalNotes = table('rival_notes', 'input', {
+  key: ['id'],
+  columns: {
+    id: int,
+    body: holding<Omit<RivalNote, 'id'>>(json),
   },
 });
 

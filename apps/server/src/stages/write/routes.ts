@@ -14,11 +14,13 @@ import {
   readPatterns,
   removePattern,
 } from './patterns.ts';
+import { addRivalNote, listRivalNotes, removeRivalNote } from './rival-notes.ts';
 
 export const writeRoutes = (): Router => {
   const router = Router();
   patternRoutes(router);
   extraRoutes(router);
+  noteRoutes(router);
   adRoutes(router);
   pageRoutes(router);
   return router;
@@ -43,6 +45,12 @@ function extraRoutes(router: Router) {
   mount(router, api.makeExtra, (caller, { body }) => makeExtra(caller, body));
   mount(router, api.changeExtra, (caller, { params: { extra }, body }) => changeExtra(caller, extra, body));
   mount(router, api.removeExtra, (caller, { params: { extra } }) => removeExtra(caller, extra));
+}
+
+function noteRoutes(router: Router) {
+  mount(router, api.listRivalNotes, async (caller) => ({ notes: await listRivalNotes(caller) }));
+  mount(router, api.addRivalNote, (caller, { body }) => addRivalNote(caller, body));
+  mount(router, api.removeRivalNote, (caller, { params: { note } }) => removeRivalNote(caller, note));
 }
 
 function adRoutes(router: Router) {

@@ -408,6 +408,34 @@ describe('reviews', () => {
   });
 });
 
+describe('ads of rivals', () => {
+  test('are noted with a name that is not to be used, once; taken back in one step', async () => {
+    const { plan } = await planWithAds();
+    const params = { plan };
+    const note = { theme: null, group: null, rival: ' Ebb & Flow ', text: 'Hire a Canoe\nNo Deposit\n' };
+    const add = (rival: string, ban = true) =>
+      server.call(api.addRivalNote, { params, body: { note: { ...note, rival }, ban } });
+    const noted = async () => (await server.call(api.listRivalNotes, { params })).notes;
+    const banned = async () => (await server.call(api.readFacts, { params })).facts.rivals;
+    const before = await banned();
+    await add(note.rival);
+    expect(await noted()).toMatchObject([{ rival: 'Ebb & Flow', text: 'Hire a Canoe\nNo Deposit' }]);
+    expect(await banned()).toEqual([...before, 'Ebb & Flow']);
+    // As look-alikes are found: it is there already.
+    const { id } = await add('ebb and flow');
+    await add('Nobody', false);
+    expect(await banned()).toEqual([...before, 'Ebb & Flow']);
+    await server.call(api.removeRivalNote, { params: { plan, note: id }, body: {} });
+    expect((await noted()).map(({ rival }) => rival)).toEqual(['Ebb & Flow', 'Nobody']);
+    for (let n = 0; n < 4; n++) await server.call(api.undoChange, { params, body: {} });
+    expect([await noted(), await banned()]).toEqual([[], before]);
+    await expect(add('  ')).rejects.toMatchObject({ failure: { at: 'note.rival' } });
+    await expect(
+      server.call(api.removeRivalNote, { params: { plan, note: 9_999 }, body: {} }),
+    ).rejects.toThrow();
+  });
+});
+
 describe('addresses are checked', () => {
   test('each distinct one once, by a job; the stand-in site answers', async () => {
     const { plan, hire } = await planWithAds([

@@ -49,7 +49,7 @@ export function AdNotes(props: Props) {
   return (
     <aside
       aria-label="On this ad"
-      className="flex w-[290px] shrink-0 flex-col gap-3 overflow-auto [&>*]:shrink-0 border-hair border-l px-4 py-3 text-[13px]"
+      className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto [&>*]:shrink-0 px-4 py-3 text-[13px]"
     >
       <h2 className="truncate font-semibold" title={group.name}>
         {group.name}

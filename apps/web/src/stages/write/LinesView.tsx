@@ -3,8 +3,10 @@ import type { AdField, AdPattern, VersionName } from '@sprig/core/write';
 import type { ComponentProps } from 'react';
 import { AdNotes } from './AdNotes.tsx';
 import { AdStrip } from './AdStrip.tsx';
+import { Beside } from './Beside.tsx';
 import { PatternLines } from './PatternLines.tsx';
 import { PatternSentence } from './PatternSentence.tsx';
+import type { NamedTheme } from './theme-choices.ts';
 import type { useAdInView } from './use-ad-in-view.ts';
 import type { useAdChecks, useAdWriter, WritingState } from './use-writing.ts';
 
@@ -19,7 +21,7 @@ type Props = Pick<
     plan: number;
     writing: WritingState;
     body: AdPattern;
-    themes: ComponentProps<typeof PatternSentence>['themes'];
+    themes: readonly NamedTheme[];
     group: Parameters<typeof useAdInView>[1];
     inView: ReturnType<typeof useAdInView>;
     checks: ReturnType<typeof useAdChecks>;
@@ -78,21 +80,30 @@ export function LinesView(props: Props) {
           onHold={onHold}
           onLetGo={onLetGo}
         />
-        {group && ad && checks && made && input && (
-          <AdNotes
-            group={group}
-            ad={ad}
-            body={body}
-            norms={norms}
-            values={values}
-            checks={checks}
-            writer={made.writer}
-            words={guardedWords(input.facts)}
-            rules={made.rules}
-            onHold={onHold}
-            onKeywords={onKeywords}
-          />
-        )}
+        <Beside
+          plan={props.plan}
+          pattern={{ id: chosen, body, form, document }}
+          group={group}
+          themes={themesOf(group?.theme ?? 0, themes)}
+          rivals={input?.facts.rivals ?? noNames}
+          address={ad?.address.final.status === 'address' ? ad.address.final.href : ''}
+        >
+          {group && ad && checks && made && input && (
+            <AdNotes
+              group={group}
+              ad={ad}
+              body={body}
+              norms={norms}
+              values={values}
+              checks={checks}
+              writer={made.writer}
+              words={guardedWords(input.facts)}
+              rules={made.rules}
+              onHold={onHold}
+              onKeywords={onKeywords}
+            />
+          )}
+        </Beside>
       </div>
     </>
   );
@@ -122,3 +133,17 @@ const Versions = ({ split, shown, onVersion }: VersionsProps) =>
       <span className="key">v</span>
     </span>
   );
+
+const noNames: readonly string[] = [];
+
+/** A theme and those above it. */
+function themesOf(theme: number, all: readonly NamedTheme[]): NamedTheme[] {
+  const found: NamedTheme[] = [];
+  for (let id: number | null = theme; id !== null && found.length < 20; ) {
+    const own: NamedTheme | undefined = all.find((one) => one.id === id);
+    if (!own) break;
+    found.push(own);
+    id = own.parent;
+  }
+  return found;
+}

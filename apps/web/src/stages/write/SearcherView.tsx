@@ -10,7 +10,7 @@ import { count } from '../../kit/format.ts';
 import type { WriteGroup } from '../../pool/pattern-fits.ts';
 import { type MarkedPart, markRepeated } from './mark-repeated.ts';
 import { formOf, type Measure, useMeasure } from './measure.tsx';
-import { useLanding } from './use-landing.ts';
+import { PageText } from './PageText.tsx';
 
 type Props = {
   plan: PlanState;
@@ -50,6 +50,7 @@ export function SearcherView({ plan, group, ads, chosen, norms, place, total, on
   }, [ads, chosen, search, measure]);
   const own = turns[turn % Math.max(1, turns.length)];
   const address = own?.ad.address.final;
+  const leads = address?.status === 'address' ? address.href : '';
   const others = rivals?.ads ?? [];
   return (
     <div className="flex min-h-0 flex-1">
@@ -168,7 +169,13 @@ export function SearcherView({ plan, group, ads, chosen, norms, place, total, on
           </p>
         </div>
       </section>
-      <LandingPage plan={plan} address={address?.status === 'address' ? address.href : ''} search={search} />
+      <aside aria-label="Landing page" className="flex w-[330px] shrink-0 flex-col border-hair border-l">
+        <header className="border-hair border-b px-4 py-2">
+          <h2 className="font-semibold">Where it leads</h2>
+          <p className="break-all text-[12px] text-faint">{leads || 'nowhere yet: the plan has no site'}</p>
+        </header>
+        <PageText plan={plan.id} address={leads} search={search} />
+      </aside>
     </div>
   );
 }
@@ -275,44 +282,5 @@ function Slip({ host, heads, text, mark, isOurs, isPhone, note }: SlipProps) {
         {note && <span className="float-right">{note}</span>}
       </p>
     </article>
-  );
-}
-
-/** Where the ad leads: what the page there says, to write from. */
-function LandingPage({ plan, address, search }: { plan: PlanState; address: string; search: string }) {
-  const { data, isFetching } = useLanding(plan.id, address);
-  const words = new Set(search.toLowerCase().split(/\s+/));
-  return (
-    <aside aria-label="Landing page" className="flex w-[330px] shrink-0 flex-col border-hair border-l">
-      <header className="border-hair border-b px-4 py-2">
-        <h2 className="font-semibold">Where it leads</h2>
-        <p className="break-all text-[12px] text-faint">{address || 'nowhere yet: the plan has no site'}</p>
-      </header>
-      <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0}>
-        {isFetching && !data && <p className="text-faint">Reading the page …</p>}
-        {data && data.problem !== '' && <p className="text-error">{data.problem}</p>}
-        {data && data.status !== null && data.status >= 400 && (
-          <p className="text-error">The server says {data.status}: there is no such page.</p>
-        )}
-        {data?.title && <p className="mb-2 font-semibold text-[15px]">{data.title}</p>}
-        {data?.parts.map(({ kind, text }, at) => (
-          <p
-            // biome-ignore lint/suspicious/noArrayIndexKey: a part of the page is its place
-            key={at}
-            className={kind === 'heading' ? 'mt-2 font-semibold' : 'text-[13.5px] leading-5'}
-            title={
-              text
-                .toLowerCase()
-                .split(/\W+/)
-                .some((word) => words.has(word))
-                ? 'says a word of the search'
-                : undefined
-            }
-          >
-            {text}
-          </p>
-        ))}
-      </div>
-    </aside>
   );
 }

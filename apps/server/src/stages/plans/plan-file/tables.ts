@@ -7,6 +7,7 @@ import {
   outletShape,
   planOutletBody,
   recipeSchema,
+  rivalNoteBody,
   themeBody,
 } from '@sprig/contracts';
 import { normalise } from '@sprig/core/text';
@@ -45,6 +46,7 @@ const CHECKS: { [Name in InputName]?: z.ZodType } = {
   ad_patterns: body(adPatternSchema.or(document)),
   address_rules: body(addressRuleSchema.or(document)),
   extras: body(extraBody),
+  rival_notes: body(rivalNoteBody),
   plan_outlets: body(planOutletBody),
   keywords: z
     .looseObject({ text: z.string().max(400), norm: z.string().min(1) })
