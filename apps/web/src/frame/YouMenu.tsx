@@ -1,6 +1,8 @@
 import { UserRound } from 'lucide-react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { usePreferences } from '../data/me.ts';
+import { Beginnings } from './Beginnings.tsx';
 
 const themes = [
   ['system', 'As the system'],
@@ -11,6 +13,7 @@ const themes = [
 /** The user's own settings. */
 export function YouMenu({ onHistory }: { onHistory?: () => void }) {
   const { preferences, name, set } = usePreferences();
+  const [isOpen, setOpen] = useState(false);
   return (
     <div className="dropdown dropdown-end">
       <button
@@ -55,7 +58,14 @@ export function YouMenu({ onHistory }: { onHistory?: () => void }) {
           />
           Propose the next step
         </label>
-        <Link to="/how" className="btn btn-ghost btn-sm mt-1 w-full justify-start px-1 font-normal">
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm mt-1 w-full justify-start px-1 font-normal"
+          onClick={() => setOpen(true)}
+        >
+          What new plans begin with
+        </button>
+        <Link to="/how" className="btn btn-ghost btn-sm w-full justify-start px-1 font-normal">
           How it works
         </Link>
         {onHistory && (
@@ -68,6 +78,7 @@ export function YouMenu({ onHistory }: { onHistory?: () => void }) {
           </button>
         )}
       </div>
+      {isOpen && <Beginnings onClose={() => setOpen(false)} />}
     </div>
   );
 }

@@ -1,9 +1,14 @@
 import { columnRoles } from '@sprig/core/gather';
 import { resultFigures } from '@sprig/core/learn';
+import { matchTypes } from '@sprig/core/match';
 import { stepCodes } from '@sprig/core/next';
+import { adForms } from '@sprig/core/write';
 import { z } from 'zod';
-import { nothing, someOf } from '../common.ts';
+import { micros, nothing, someOf } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
+import { recipeSchema } from './mix.ts';
+import { briefSchema } from './plans.ts';
+import { adPatternSchema } from './write.ts';
 
 const theme = z.enum(['system', 'sprig', 'sprig-night']);
 /** What was picked for the columns of a kind of file, by its headings. */
@@ -24,6 +29,34 @@ const columnWidths = z.record(
 
 const resultColumns = z.array(z.enum(resultFigures)).max(resultFigures.length);
 
+/** What new plans begin with where no outset says otherwise; null: as the product has it. */
+const newPlans = z.strictObject({
+  matchTypes: z.array(z.enum(matchTypes)).min(1, 'Choose one match type at least.').nullable(),
+  /** In plans of this currency alone. */
+  defaultBid: z
+    .strictObject({
+      amount: micros.refine((amount) => amount > 0, 'A bid has to be more than nothing.'),
+      currency: briefSchema.shape.currency,
+    })
+    .nullable(),
+  adForms: z.array(z.enum(adForms)).min(1, 'Choose one kind of ad at least.').nullable(),
+});
+
+/** Words that a kept beginning may hold. */
+export const MOST_KEPT_WORDS = 100_000;
+/** What new recipes and new ad patterns begin like; null: as the product has it. */
+const newRecipe = recipeSchema
+  .refine(
+    ({ lists }) =>
+      lists.reduce((sum, list) => sum + (list.kind === 'own' ? list.text.length : 0), 0) <= MOST_KEPT_WORDS,
+    {
+      message: 'Its lists are too long to be kept as a beginning. Share the longest ones first.',
+      path: ['lists'],
+    },
+  )
+  .nullable();
+const newPattern = adPatternSchema.nullable();
+
 export const preferencesSchema = z.object({
   theme: theme.default('system'),
   helps: z.boolean().default(true),
@@ -35,8 +68,15 @@ export const preferencesSchema = z.object({
   /** Figures of results that stand beside keywords, ad groups, themes and ads. */
   resultColumns: resultColumns.default([]),
   columnRoles: columnRolesByLayout.default({}),
+  newPlans: newPlans.default({ matchTypes: null, defaultBid: null, adForms: null }),
+  // What an older version kept otherwise is let go, so that nobody is kept out by it.
+  newRecipe: newRecipe.catch(null).default(null),
+  newPattern: newPattern.catch(null).default(null),
 });
-const preferencesChange = someOf(preferencesSchema);
+const preferencesChange = someOf(preferencesSchema).extend({
+  newRecipe: newRecipe.optional(),
+  newPattern: newPattern.optional(),
+});
 export type Preferences = z.infer<typeof preferencesSchema>;
 
 const me = z.object({ name: z.string(), workspace: z.string(), preferences: preferencesSchema });

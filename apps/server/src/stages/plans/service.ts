@@ -1,8 +1,19 @@
 import { isDeepStrictEqual } from 'node:util';
-import type { Brief, HistoryEntry, OutsetPart, PlanState, PlanSummary, RulesOfPlan } from '@sprig/contracts';
-import { briefSchema, type Facts, factsOf, noFacts, outsetParts } from '@sprig/contracts';
-import { defaultLayout } from '@sprig/core/build';
+import type {
+  Brief,
+  HistoryEntry,
+  OutsetPart,
+  PlanState,
+  PlanSummary,
+  Preferences,
+  RulesOfPlan,
+} from '@sprig/contracts';
+import { briefSchema, type Facts, factsOf, noFacts, outsetParts, preferencesSchema } from '@sprig/contracts';
+import { defaultLayout, type Layout } from '@sprig/core/build';
+import { setOf } from '@sprig/core/match';
+import { asMicros } from '@sprig/core/money';
 import { firstPattern, usualAddressRule } from '@sprig/core/write';
+import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
 import { columnsOf, tableOf } from '../../db/tables/index.ts';
@@ -48,12 +59,55 @@ export function makePlan(
     await change.insert('briefs', [{ id: 1, ...brief, archived: false }]);
     await change.insert('facts', [{ id: 1, body: noFacts() }]);
     await makeStarterLists(change);
-    await change.insert('layouts', [{ id: 1, body: defaultLayout(brief.name.trim(), brief.currency) }]);
-    if (!hasAds)
-      await change.insert('ad_patterns', [{ id: change.takeIds(1), position: 0, body: firstPattern() }]);
+    const preferences = await preferencesOf(caller, change.transaction);
+    const layout = preferredLayout(
+      defaultLayout(brief.name.trim(), brief.currency),
+      brief.currency,
+      preferences,
+    );
+    await change.insert('layouts', [{ id: 1, body: layout }]);
+    if (!hasAds) {
+      const bodies = firstPatterns(preferences);
+      const first = change.takeIds(bodies.length);
+      await change.insert(
+        'ad_patterns',
+        bodies.map((body, at) => ({ id: first + at, position: at, body })),
+      );
+    }
     await change.insert('address_rules', [{ id: 1, body: usualAddressRule() }]);
     if (beginning) await takeIn(change, beginning.rules, beginning.parts, { isNew: true });
   });
+}
+
+async function preferencesOf(caller: Caller, transaction: Transaction): Promise<Preferences> {
+  const [actor] = await select<{ preferences: unknown }>(
+    caller.database,
+    'select preferences from actors where id = $1 and workspace_id = $2',
+    [caller.actor, caller.workspace],
+    { transaction },
+  );
+  return preferencesSchema.parse(actor?.preferences ?? {});
+}
+
+/** The layout of a new plan with the match types and the default bid that its maker prefers. */
+function preferredLayout(layout: Layout, currency: string, { newPlans }: Preferences): Layout {
+  const { matchTypes, defaultBid } = newPlans;
+  const types = matchTypes && setOf(matchTypes);
+  const bid = defaultBid?.currency === currency ? asMicros(defaultBid.amount) : null;
+  return {
+    ...layout,
+    lanes: types === null ? layout.lanes : layout.lanes.map((lane) => ({ ...lane, types })),
+    ladder: bid === null ? layout.ladder : { ...layout.ladder, defaultBase: bid },
+  };
+}
+
+/** The ad patterns of a new plan: what its maker keeps as a beginning, else one of each kind of ad that they prefer. */
+function firstPatterns({ newPattern, newPlans }: Preferences) {
+  if (newPattern) return [newPattern];
+  const forms = newPlans.adForms ?? ['plain'];
+  return forms.map((form) =>
+    form === 'plain' ? firstPattern() : { ...firstPattern(), form, name: 'Assembled ad' },
+  );
 }
 
 /** Makes a plan that begins with an outset's parts. */

@@ -73,6 +73,8 @@ export function MixStage() {
         madeNow={summary ? kept : null}
         onChoose={chosen.choose}
         onMake={edits.makeOf}
+        usual={edits.usual}
+        onBegin={edits.begin}
         onCopy={edits.copy}
         onSwitch={(one) => void said(actions.edit('recipe', one.id, 'on', !one.recipe.on))}
         onRename={(one, name) => actions.edit('recipe', one.id, 'name', name)}
@@ -90,7 +92,7 @@ export function MixStage() {
           />
         )}
       </RecipesRibbon>
-      {!row && <NoRecipe onMake={edits.makeOf} />}
+      {!row && <NoRecipe usual={edits.usual} onMake={edits.makeOf} />}
       {row && (
         <div className="flex min-h-0 flex-1 flex-col">
           {!isRoomy && (

@@ -15,7 +15,10 @@ type Props = {
   /** How many the chosen one makes, as it is being edited. */
   madeNow: number | null;
   onChoose: (recipe: number) => void;
-  onMake: (shape: ShapeKey | null) => void;
+  onMake: (shape: ShapeKey | 'usual' | null) => void;
+  /** What new recipes begin like; null: none is kept. */
+  usual: string | null;
+  onBegin: (row: RecipeRow | null) => void;
   onCopy: (row: RecipeRow) => void;
   onSwitch: (row: RecipeRow) => void;
   onRename: (row: RecipeRow, name: string) => Promise<string | null>;
@@ -27,11 +30,12 @@ type Props = {
 
 /** The recipes side by side: which are in the pool, and with how many keywords. */
 export function RecipesRibbon(props: Props) {
-  const { recipes, chosen, onMake, onOrder, onShared, onRename, onRemove, children } = props;
+  const { recipes, chosen, usual, onMake, onOrder, onShared, onRename, onRemove, children } = props;
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const [naming, setNaming] = useState<RecipeRow | null>(null);
   const [leaving, setLeaving] = useState<RecipeRow | null>(null);
   const ids = recipes.map(({ id }) => id);
+  const once = usual === null ? {} : { hint: 'this once' };
   return (
     <section aria-label="Recipes" className="flex h-12 shrink-0 items-center gap-2 border-hair border-b px-4">
       <div className="flex min-w-0 flex-1 items-center gap-1.5 overflow-x-auto">
@@ -60,8 +64,9 @@ export function RecipesRibbon(props: Props) {
           label="New recipe"
           className="btn btn-sm"
           items={[
-            ...shapes.map(({ key, name }) => ({ words: name, run: () => onMake(key) })),
-            { words: 'empty', run: () => onMake(null) },
+            ...(usual === null ? [] : [{ words: `As usual: ${usual}`, run: () => onMake('usual') }]),
+            ...shapes.map(({ key, name }) => ({ words: name, ...once, run: () => onMake(key) })),
+            { words: 'empty', ...once, run: () => onMake(null) },
           ]}
         >
           <Plus size={14} aria-hidden /> Recipe
@@ -106,7 +111,8 @@ type ChipProps = Props & {
 };
 
 function RecipeChip(props: ChipProps) {
-  const { row, isChosen, madeNow, onChoose, onCopy, onSwitch, onMove, onName, onLeave } = props;
+  const { row, isChosen, madeNow, usual, onChoose, onCopy, onBegin, onSwitch, onMove, onName, onLeave } =
+    props;
   const { setNodeRef, listeners, transform, transition } = useSortable({ id: row.id });
   const { recipe, source, keywords, held } = row;
   // What one that is not in the pool makes is known only while it is worked on.
@@ -143,10 +149,12 @@ function RecipeChip(props: ChipProps) {
         <Menu
           label={`More for ${recipe.name}`}
           className="btn btn-ghost btn-square btn-xs mr-1"
-          width={200}
+          width={270}
           items={[
             { words: 'Rename', run: onName },
             { words: 'Copy', run: () => onCopy(row) },
+            { words: 'Begin new recipes like this one', run: () => onBegin(row) },
+            ...(usual === null ? [] : [{ words: `Begin no more like ${usual}`, run: () => onBegin(null) }]),
             { words: recipe.on ? 'Switch off' : 'Switch on', run: () => onSwitch(row) },
             { words: 'Remove', run: onLeave },
           ]}

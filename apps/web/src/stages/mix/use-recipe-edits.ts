@@ -1,6 +1,8 @@
 import * as api from '@sprig/contracts';
 import { emptyRecipe, nextId, type Recipe, type RecipeList, type ShapeKey, withShape } from '@sprig/core/mix';
-import { call } from '../../data/call.ts';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../../data/call.ts';
+import { usePreferences } from '../../data/me.ts';
 import { counted } from '../../kit/format.ts';
 import { nameOfShape } from './mix-names.ts';
 import { freeName, withoutList } from './recipe-edits.ts';
@@ -19,8 +21,15 @@ export function useRecipeEdits(
     const made = await actions.done(() => call(api.makeRecipe, { params, body: { recipe: body, cutsOf } }));
     if (made) choose(made.id);
   };
-  const makeOf = (shape: ShapeKey | null) => {
+  const { preferences, set: prefer } = usePreferences();
+  const { newRecipe } = preferences;
+  /** `usual`: as new recipes begin; a shape or an empty one is for this once. */
+  const makeOf = (shape: ShapeKey | 'usual' | null) => {
     const names = recipes.map((one) => one.recipe.name);
+    if (shape === 'usual') {
+      if (newRecipe) void make({ ...newRecipe, name: freeName(newRecipe.name, names) });
+      return;
+    }
     const start = emptyRecipe(freeName(shape ? nameOfShape(shape) : 'Recipe', names));
     void make(shape ? withShape(start, shape, facts.places.length > 0) : start);
   };
@@ -57,6 +66,18 @@ export function useRecipeEdits(
   return {
     actions,
     makeOf,
+    usual: newRecipe?.name ?? null,
+    /** New recipes begin like this one from now on, or as the product has it. */
+    begin: (one: api.RecipeRow | null) =>
+      void prefer({ newRecipe: one && { ...one.recipe, on: true } }).then(
+        () =>
+          toast(
+            one
+              ? `New recipes begin like ${one.recipe.name}, in all plans.`
+              : 'New recipes begin with a shape again.',
+          ),
+        (error: unknown) => toast.error(wordsOf(error)),
+      ),
     edit,
     editAloud,
     editList,

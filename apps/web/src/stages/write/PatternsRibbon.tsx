@@ -1,6 +1,9 @@
 import { type AdPattern, patternOf } from '@sprig/core/write';
 import { ListStart, Plus } from 'lucide-react';
 import { useState } from 'react';
+import { toast } from 'sonner';
+import { wordsOf } from '../../data/call.ts';
+import { usePreferences } from '../../data/me.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
 import { Menu } from '../../kit/Menu.tsx';
@@ -20,6 +23,18 @@ type Props = {
 /** The ad patterns side by side, in the order in which their ads stand in a group. */
 export function PatternsRibbon({ value, fits, chosen, actions, onChoose, onStart }: Props) {
   const [leaving, setLeaving] = useState<number | null>(null);
+  const { preferences, set: prefer } = usePreferences();
+  const usual = preferences.newPattern;
+  const begin = (body: AdPattern | null) =>
+    void prefer({ newPattern: body && beginningOf(body) }).then(
+      () =>
+        toast(
+          body
+            ? `New patterns begin like ${body.name}, in all plans.`
+            : 'New patterns begin with a headline of the keyword again.',
+        ),
+      (error: unknown) => toast.error(wordsOf(error)),
+    );
   const { patterns, order } = value;
   const move = (id: number, by: number) => {
     const at = order.indexOf(id);
@@ -75,6 +90,12 @@ export function PatternsRibbon({ value, fits, chosen, actions, onChoose, onStart
                   words: body.status === 'paused' ? 'Enable its ads' : 'Pause its ads',
                   run: () => void actions.status(id, body.status === 'paused' ? 'enabled' : 'paused'),
                 },
+                {
+                  words: 'Begin new patterns like this one',
+                  hint: 'its lines, for all ad groups',
+                  run: () => begin(body),
+                },
+                ...(usual ? [{ words: `Begin no more like ${usual.name}`, run: () => begin(null) }] : []),
                 { words: 'Move to the left', disabled: at === 0, run: () => move(id, -1) },
                 { words: 'Move to the right', disabled: at === order.length - 1, run: () => move(id, 1) },
                 { words: 'Remove', run: () => setLeaving(id) },
@@ -89,14 +110,22 @@ export function PatternsRibbon({ value, fits, chosen, actions, onChoose, onStart
         label="New pattern"
         className="btn btn-sm"
         items={[
+          ...(usual
+            ? [
+                {
+                  words: `As usual: ${usual.name}`,
+                  run: () => void make({ ...usual, name: freePatternName(value, usual.name) }, null),
+                },
+              ]
+            : []),
           {
             words: 'Plain ad',
-            hint: 'fields in order',
+            hint: usual ? 'fields in order, this once' : 'fields in order',
             run: () => void make(newPattern(value, 'Plain ad', 'plain'), null),
           },
           {
             words: 'Assembled ad',
-            hint: 'a set the engine picks from',
+            hint: usual ? 'a set, this once' : 'a set the engine picks from',
             run: () => void make(newPattern(value, 'Assembled ad', 'assembled'), null),
           },
         ]}
@@ -130,3 +159,11 @@ export function PatternsRibbon({ value, fits, chosen, actions, onChoose, onStart
 
 const newPattern = (value: Patterns, name: string, form: AdPattern['form']): AdPattern =>
   patternOf({ headline1: ['@keyword'] }, 'title', { name: freePatternName(value, name), form });
+
+/** A pattern without what is one plan's own: its places, outlets and hand-set state. */
+const beginningOf = (body: AdPattern): AdPattern => ({
+  ...body,
+  status: 'enabled',
+  groups: { to: 'all', themes: [], groups: [], campaigns: [] },
+  outlets: [],
+});
