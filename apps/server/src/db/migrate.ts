@@ -37,6 +37,7 @@ import * as readBackCampaigns from './migrations/031-read-back-campaigns.ts';
 import * as acceptedBy from './migrations/032-accepted-by.ts';
 import * as findingLists from './migrations/033-finding-lists.ts';
 import * as rivalNotes from './migrations/034-rival-notes.ts';
+import * as sharedSettings from './migrations/035-shared-settings.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -73,6 +74,7 @@ export const migrations = [
   { name: '032-accepted-by', sql: acceptedBy.up },
   { name: '033-finding-lists', sql: findingLists.up },
   { name: '034-rival-notes', sql: rivalNotes.up },
+  { name: '035-shared-settings', sql: sharedSettings.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

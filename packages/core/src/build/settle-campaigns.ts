@@ -1,5 +1,11 @@
 /** Settings that campaigns have by a name. */
-export type NamedSettings<S> = { id: number; name: string; body: S };
+export type NamedSettings<S> = {
+  id: number;
+  name: string;
+  body: S;
+  /** Other plans have them too: they are not changed for some campaigns. */
+  isShared?: boolean;
+};
 
 /** A campaign with its named settings; null: the brief's. */
 export type SettledCampaign = { key: string; name: string; settings: number | null };
@@ -62,7 +68,7 @@ export function settleCampaigns<S extends object>(
     }
     const same = told.get(said);
     if (same) settled.set(said, { ...same, how: 'there', body, campaigns: keys });
-    else if (set && !others.has(set.id))
+    else if (set && !set.isShared && !others.has(set.id))
       settled.set(said, { id: set.id, name: set.name, how: 'changed', body, campaigns: keys });
     else {
       const name = freeName(list.length === 1 ? (list[0]?.name ?? '') : (set?.name ?? 'Settings'), taken);

@@ -41,6 +41,16 @@ export const fencesOut = table('fences_out', 'input', {
   },
 });
 
+/** Campaign settings that belong to the workspace; plans that have them keep a copy, which follows. */
+export const sharedSettings = table('shared_settings', 'input', {
+  scope: 'workspace',
+  key: ['id'],
+  columns: {
+    id: int,
+    body: json,
+  },
+});
+
 export const settingSets = documents('setting_sets');
 
 export const copies = table('copies', 'input', {

@@ -48,6 +48,7 @@ const all = [
   sort.sortSettings,
   build.placedNegatives,
   build.fencesOut,
+  build.sharedSettings,
   build.settingSets,
   build.copies,
   build.holds,

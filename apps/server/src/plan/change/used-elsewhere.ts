@@ -14,6 +14,11 @@ const USES = {
     key: 'id',
     by: 'select a.plan_id from attached_lists a where a.workspace_id = w.workspace_id and a.list_id = any($2::int[])',
   },
+  shared_settings: {
+    what: 'settings of the workspace',
+    key: 'id',
+    by: `select s.plan_id from setting_sets s where s.workspace_id = w.workspace_id and (s.body->>'shared')::int = any($2::int[])`,
+  },
   word_lists: {
     what: 'a shared list of words',
     key: 'id',
@@ -25,7 +30,7 @@ const USES = {
 
 /** Before something that plans share goes with a step that is taken back: nobody's plan loses what it uses by that. */
 export async function refuseIfUsedElsewhere(change: Change, diff: Diff): Promise<void> {
-  for (const name of ['outlets', 'shared_lists', 'word_lists'] as const) {
+  for (const name of ['outlets', 'shared_lists', 'shared_settings', 'word_lists'] as const) {
     const removed = diff[name]?.removed ?? [];
     if (removed.length === 0) continue;
     const { what, key, by } = USES[name];
@@ -37,7 +42,7 @@ export async function refuseIfUsedElsewhere(change: Change, diff: Diff): Promise
     const plans = used.map((plan) => `“${plan.name}”`).join(', ');
     throw new SprigFailure(
       'conflict',
-      `This step made ${what} that other plans use: ${plans}. Take it out there first, then step back.`,
+      `This step made ${what} that other plans use: ${plans}. Take that out there first, then step back.`,
     );
   }
 }

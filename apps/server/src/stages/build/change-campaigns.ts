@@ -21,7 +21,7 @@ type Asked = z.output<(typeof endpoint)['body']>;
 type Answer = z.output<(typeof endpoint)['answer']>;
 type Rows = <T extends object>(sql: string) => Promise<T[]>;
 
-const settings = settingSetSchema.omit({ id: true, name: true }).strip();
+const settings = settingSetSchema.omit({ id: true, name: true, shared: true }).strip();
 const soundSettings = soundReach(settings);
 type Settings = z.output<typeof settings>;
 
@@ -71,10 +71,11 @@ async function settle(
   if (asked.length === 0) return [];
   const [facts] = await rows<{ body: unknown }>('select body from facts where plan_id = $1');
   const brief = parse(settings, factsOf(facts?.body), 'the brief');
-  let sets = (await settingSetsOf(rows)).map(({ id, name, ...body }) => ({
+  let sets = (await settingSetsOf(rows)).map(({ id, name, shared, ...body }) => ({
     id,
     name,
     body: settings.parse(body),
+    isShared: shared !== null,
   }));
   let campaigns = await campaignsOf(rows);
   const all: Settling<Settings>[] = [];
@@ -90,7 +91,7 @@ async function settle(
       const { id, name, how, body } = one;
       parse(soundSettings, body, 'the settings');
       if (how === 'changed') sets = sets.map((set) => (set.id === id ? { ...set, body } : set));
-      if (how === 'made' && id !== null) sets = [...sets, { id, name, body }];
+      if (how === 'made' && id !== null) sets = [...sets, { id, name, body, isShared: false }];
       const having = new Set(one.campaigns);
       campaigns = campaigns.map((had) => (having.has(had.key) ? { ...had, settings: id } : had));
     }

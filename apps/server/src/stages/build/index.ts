@@ -6,6 +6,7 @@ export { costBeyond, dayOf, type Entered } from './forecasts.ts';
 export { holdAll, holdTexts } from './holds.ts';
 export { placeIn } from './negatives.ts';
 export { type BiddingRow, scopedRows } from './scope-rows.ts';
+export { keepSet } from './settings.ts';
 
 export const buildStage = {
   routes: buildRoutes,

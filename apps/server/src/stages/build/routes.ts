@@ -16,7 +16,15 @@ import { changeTypes } from './match-types.ts';
 import { attachToCampaigns, listAttached, placeNegatives, removePlaced } from './negatives.ts';
 import { rewriteNames } from './rewrite-names.ts';
 import { orderRows, pageRows } from './rows.ts';
-import { editSet, listSets, makeSet, removeSet } from './settings.ts';
+import {
+  editSet,
+  listSets,
+  listSharedSettings,
+  makeSet,
+  removeSet,
+  shareSet,
+  takeShared,
+} from './settings.ts';
 import { sizesOf } from './sizes.ts';
 import { standingOf } from './standing.ts';
 import { trySearch, trySearches } from './try.ts';
@@ -81,6 +89,13 @@ export const buildRoutes = (): Router => {
   );
   mount(router, api.editSettingSet, (caller, { params: { set }, body }) => editSet(caller, set, body.edits));
   mount(router, api.removeSettingSet, (caller, { params: { set } }) => removeSet(caller, set));
+  mount(router, api.listSharedSettings, async (caller) => ({ shared: await listSharedSettings(caller) }));
+  mount(router, api.shareSettingSet, (caller, { params: { set }, body }) =>
+    shareSet(caller, set, body.shared),
+  );
+  mount(router, api.takeSharedSettings, (caller, { params: { shared }, body }) =>
+    takeShared(caller, shared, body.campaigns),
+  );
   mount(router, api.readStanding, (caller) => standingOf(caller));
   mount(router, api.copyBuilt, (caller, { body }) => copyBuilt(caller, body));
   mount(router, api.editCopy, (caller, { body }) => editCopy(caller, body));

@@ -35,7 +35,7 @@ const rowsOf = (database: Sequelize, transaction: Transaction | null, bind: unkn
        (select body from layouts where plan_id = p.id) as layout,
        (select body from sort_settings where plan_id = p.id) as sort,
        (select body from address_rules where plan_id = p.id) as address,
-       ${listOf(`body || jsonb_build_object('id', id)`, 'setting_sets')} as sets,
+       ${listOf(`(body - 'shared') || jsonb_build_object('id', id)`, 'setting_sets')} as sets,
        ${listOf(`body || jsonb_build_object('id', id, 'parent', parent_id)`, 'themes', 'position, id')} as themes,
        ${listOf(`jsonb_build_object('id', id, 'body', body)`, 'ad_patterns', 'position nulls last, id')} as patterns,
        ${listOf(`body`, `(select * from extras where 'plan' = any(at) and status is distinct from 'paused') e`)} as extras,

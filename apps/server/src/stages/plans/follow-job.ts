@@ -1,4 +1,5 @@
 import { inChange, sharedNote } from '../../plan/change/index.ts';
+import { followSettings } from '../../plan/setting-sets.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
 import { followShared } from '../mix/index.ts';
 import { refreshBlocks } from '../prune/index.ts';
@@ -14,6 +15,7 @@ export async function followJob({ caller, input }: JobContext): Promise<{ revisi
     note.label,
     async (change) => {
       if (note.what === 'negatives') await refreshBlocks(change);
+      if (note.what === 'settings') await followSettings(change, note.sets);
       if (note.what === 'words') await followShared(change, new Set(note.lists));
     },
     { undoable: false, always: true },

@@ -1,5 +1,6 @@
 import { type Change, type Diff, type Follow, redo, undo } from '../../plan/change/index.ts';
 import { tellShippers } from '../../plan/outlets.ts';
+import { tellOfSettings } from '../../plan/setting-sets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { followRecipes, followShared, leavePool, tellOtherPlans } from '../mix/index.ts';
 import { refreshBlocks, tellOthers } from '../prune/index.ts';
@@ -23,6 +24,8 @@ export async function stepBack(
     if (concerned) await refreshBlocks(change);
     for (const list of lists) await tellOthers(change, list);
     for (const { key } of diff.outlets?.changed ?? []) await tellShippers(change, Number(key.id));
+    const settings = (diff.shared_settings?.changed ?? []).map(({ key }) => Number(key.id));
+    if (settings.length > 0) await tellOfSettings(change, settings);
     if (words.size > 0) await tellOtherPlans(change, words);
   };
   const { revision, result } = await (direction === 'undo' ? undo : redo)(caller, force, follow);

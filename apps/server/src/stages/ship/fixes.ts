@@ -9,6 +9,7 @@ import { outletOf } from '../../plan/outlets.ts';
 import { settingSetsOf } from '../../plan/setting-sets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
+import { keepSet } from '../build/index.ts';
 
 type Request = { rule: FixableRule; outlet: string | null };
 type Rows = <T extends object>(sql: string, bind?: unknown[]) => Promise<T[]>;
@@ -103,7 +104,7 @@ async function ofSettings<Name extends 'presence' | 'languages'>(
     apply: async (into) => {
       await into.update('facts', [1], { body: { ...facts, [name]: made(facts) } });
       for (const { id, ...body } of sets.filter(differs))
-        await into.update('setting_sets', [id], { body: { ...body, [name]: made(body) } });
+        await keepSet(into, id, { ...body, [name]: made(body) });
     },
   };
 }

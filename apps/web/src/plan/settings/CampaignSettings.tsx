@@ -13,7 +13,7 @@ import { loadRegions } from './known-places.ts';
 import * as facts from './read-facts.ts';
 
 /** What a campaign is set to: the brief has it for all, named sets for some. */
-type Settings = Omit<SettingSet, 'id' | 'name'>;
+type Settings = Omit<SettingSet, 'id' | 'name' | 'shared'>;
 
 /** A list in few words. */
 export const few = (list: readonly string[], none: string): string => {

@@ -13,7 +13,7 @@ import { BuiltHeader } from './BuiltHeader.tsx';
 import { CostCurve } from './CostCurve.tsx';
 import { NegativesPart } from './NegativesPart.tsx';
 import { SettingsPanel } from './SettingsPanel.tsx';
-import { type BuildActions, useSettingSets } from './use-build.ts';
+import { type BuildActions, useSettingSets, useSharedSettings } from './use-build.ts';
 
 type Props = {
   plan: api.PlanState;
@@ -40,9 +40,12 @@ export function CampaignView({ plan, campaign, campaignKeys, hold, actions, onOp
     select: ({ negatives: placed }) => placed,
   });
   const letGo = (field: string) => void actions.letGo([{ rowKey: campaign.key, field }]);
+  const { data: shared = [] } = useSharedSettings(plan.id);
   const set = sets.find(({ id }) => id === campaign.settings);
   const chooseSet = async (chosen: string) => {
     if (chosen === 'brief') letGo('settings');
+    else if (chosen.startsWith('shared'))
+      await actions.takeShared(Number(chosen.slice('shared'.length)), [campaign.key]);
     else if (chosen === 'new')
       await actions.makeSet(freeName(sets, campaign.name), set?.id ?? null, [campaign.key]);
     else
@@ -77,6 +80,9 @@ export function CampaignView({ plan, campaign, campaignKeys, hold, actions, onOp
               choices={[
                 { value: 'brief', words: 'the brief’s settings' },
                 ...sets.map(({ id, name }) => ({ value: String(id), words: `the settings “${name}”` })),
+                ...shared
+                  .filter(({ here }) => here === null)
+                  .map(({ id, name }) => ({ value: `shared${id}`, words: `the workspace’s “${name}”` })),
                 { value: 'new', words: 'settings of its own …' },
               ]}
               onChoose={(chosen) => void chooseSet(chosen)}

@@ -3,10 +3,10 @@ import { call } from '../../data/call.ts';
 import type { Document } from '../../data/document.ts';
 import { valueAt } from '../../data/document.ts';
 import { refusalOf } from '../../data/run-change.ts';
-import { Help } from '../../frame/Help.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
+import { counted } from '../../kit/format.ts';
 import { AimPart, Fact, ReachPart, SpendPart } from '../../plan/settings/CampaignSettings.tsx';
-import { type BuildActions, useSettingSets } from './use-build.ts';
+import { type BuildActions, useSettingSets, useSharedSettings } from './use-build.ts';
 
 type Props = { plan: number; set: number; actions: BuildActions; onClose: () => void };
 
@@ -22,7 +22,7 @@ export function SettingsPanel({ plan, set: id, actions, onClose }: Props) {
         They are called{' '}
         <Fact document={document} at="name" label="Name of the settings" value={set.name} shown={set.name} />.
       </p>
-      <Help>Every campaign that has these settings changes with them. The brief’s stay as they are.</Help>
+      <Belonging plan={plan} set={set} actions={actions} />
       <ReachPart
         facts={document}
         used="In the campaigns sheet, for the campaigns that have these settings."
@@ -37,6 +37,35 @@ export function SettingsPanel({ plan, set: id, actions, onClose }: Props) {
         Remove these settings
       </button>
     </Dialog>
+  );
+}
+
+/** Whose settings they are: this plan's, or the workspace's, which change in every plan that has them. */
+function Belonging({ plan, set, actions }: { plan: number; set: SettingSet; actions: BuildActions }) {
+  const { data: shared = [] } = useSharedSettings(plan);
+  const own = shared.find(({ id }) => id === set.shared);
+  const others = (own?.plans ?? 1) - 1;
+  return (
+    <p className="text-[13px]">
+      {set.shared === null ? (
+        <>Every campaign that has these settings changes with them. They are this plan’s own. </>
+      ) : (
+        <>
+          They belong to the workspace:{' '}
+          {others === 0
+            ? 'no other plan has them yet'
+            : `${counted(others, 'other plan')} ${others === 1 ? 'changes' : 'change'} with them`}
+          .{' '}
+        </>
+      )}
+      <button
+        type="button"
+        className="btn btn-xs font-normal"
+        onClick={() => void actions.shareSet(set.id, set.shared === null)}
+      >
+        {set.shared === null ? 'Keep them for all plans' : 'Make them this plan’s own'}
+      </button>
+    </p>
   );
 }
 

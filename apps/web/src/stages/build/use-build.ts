@@ -34,6 +34,14 @@ export const useSettingSets = (plan: number) =>
     placeholderData: keepPreviousData,
   });
 
+/** The settings that belong to the workspace. */
+export const useSharedSettings = (plan: number) =>
+  useQuery({
+    ...question(api.listSharedSettings, { params: { plan } }),
+    select: ({ shared }) => shared,
+    placeholderData: keepPreviousData,
+  });
+
 export type BuildActions = ReturnType<typeof actionsOf>;
 
 /** What is done by hand to what is built. Each is one change, told in words; a refusal is told and answers false. */
@@ -95,6 +103,16 @@ function actionsOf(plan: number) {
       run(async () => {
         await call(api.makeSettingSet, { params, body: { name, from, campaigns } });
         return `Made the settings ${name}.`;
+      }),
+    shareSet: (set: number, shared: boolean) =>
+      run(async () => {
+        await call(api.shareSettingSet, { params: { plan, set }, body: { shared } });
+        return shared ? 'Kept for all plans.' : 'They are this plan’s own now.';
+      }),
+    takeShared: (shared: number, campaigns: string[]) =>
+      run(async () => {
+        await call(api.takeSharedSettings, { params: { plan, shared }, body: { campaigns } });
+        return 'Took settings of the workspace.';
       }),
     removeSet: (set: number) =>
       run(async () => {

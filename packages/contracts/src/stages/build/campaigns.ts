@@ -8,7 +8,7 @@ import { anyKey, campaignKey } from './keys.ts';
 import { settingSetSchema } from './sets.ts';
 
 /** What may be changed of the settings of campaigns: each by itself, the others stay. */
-export const settingValues = someOf(settingSetSchema.omit({ id: true, name: true }));
+export const settingValues = someOf(settingSetSchema.omit({ id: true, name: true, shared: true }));
 export type SettingValues = z.infer<typeof settingValues>;
 
 const MOST_CAMPAIGNS = 20_000;

@@ -92,7 +92,12 @@ export const settingSetSchema = factsSchema
     rotation: true,
     sitesOut: true,
   })
-  .extend({ id, name: text(120).refine((name) => name.trim() !== '', 'These settings need a name.') });
+  .extend({
+    id,
+    name: text(120).refine((name) => name.trim() !== '', 'These settings need a name.'),
+    /** Those of the workspace that they are: whoever changes these changes them in all plans; null: the plan's own. */
+    shared: id.nullable().default(null),
+  });
 export type SettingSet = z.infer<typeof settingSetSchema>;
 
 export const listSettingSets = endpoint({
@@ -104,6 +109,51 @@ export const listSettingSets = endpoint({
   query: nothing,
   body: nothing,
   answer: z.object({ sets: z.array(settingSetSchema) }),
+});
+
+const sharedSettings = z.object({
+  id,
+  name: z.string(),
+  /** How many plans have them, and the number that they have in this one. */
+  plans: count,
+  here: id.nullable(),
+});
+export type SharedSettings = z.infer<typeof sharedSettings>;
+
+/** The settings that belong to the workspace: plans have them, and change with them. */
+export const listSharedSettings = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/shared-settings',
+  access: 'read',
+  reads: ['plan'],
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ shared: z.array(sharedSettings) }),
+});
+
+/** Makes a plan's own settings the workspace's, or has the plan keep them as its own again. */
+export const shareSettingSet = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/setting-sets/:set/share',
+  access: 'build',
+  changes: ['plan'],
+  params: planParams.extend({ set: idText }),
+  query: nothing,
+  body: z.object({ shared: z.boolean() }),
+  answer: revisionAnswer,
+});
+
+/** Has a plan use settings of the workspace, and gives them to campaigns. */
+export const takeSharedSettings = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/shared-settings/:shared/take',
+  access: 'build',
+  changes: ['plan'],
+  params: planParams.extend({ shared: idText }),
+  query: nothing,
+  body: z.object({ campaigns: z.array(campaignKey).max(1_000) }),
+  answer: revisionAnswer.extend({ id }),
 });
 
 /** What was copied, and where keywords of split themes stand: what a build besides its rules keeps in its place. */

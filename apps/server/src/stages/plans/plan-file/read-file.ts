@@ -188,6 +188,8 @@ class Opening {
   private translate(table: string, row: Row): void {
     if ('outlet' in row && row.outlet !== null) row.outlet = this.shared.outlet(String(row.outlet));
     if (table === 'accepted_findings') row.rule = presentRule(String(row.rule));
+    // Settings of another workspace are the plan's own here.
+    if (table === 'setting_sets') row.body = { ...(row.body as object), shared: null };
     if (table === 'attached_lists') row.list_id = this.shared.list(Number(row.list_id));
     if (table === 'recipes') row.body = withLists(row.body, (id) => this.shared.words(id));
   }

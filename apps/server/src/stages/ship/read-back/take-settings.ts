@@ -11,7 +11,7 @@ import { mostOf, type Notes } from './notes.ts';
 /** `text`: the patch written out, by which campaigns that say the same are told. */
 type Said = { campaign: string; key: string; patch: Partial<Facts>; text: string };
 const OF_SITE: ReadonlySet<string> = new Set(siteFacts);
-type Body = Omit<SettingSet, 'id'>;
+type Body = Omit<SettingSet, 'id' | 'shared'>;
 
 /** Takes campaign settings of sheets: what most campaigns of a new plan say is its brief's, others have a set of their own. */
 export class SettingsTaken {
@@ -93,6 +93,6 @@ export class SettingsTaken {
 
 /** The settings alone, as they are told by a set. */
 function bodyOf(settings: object): Omit<Body, 'name'> | null {
-  const read = settingSetSchema.omit({ id: true, name: true }).strip().safeParse(settings);
+  const read = settingSetSchema.omit({ id: true, name: true, shared: true }).strip().safeParse(settings);
   return read.success ? read.data : null;
 }

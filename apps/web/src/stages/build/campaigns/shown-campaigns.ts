@@ -2,7 +2,7 @@ import type { CampaignRow, Facts, SettingSet } from '@sprig/contracts';
 import { ascending } from 'd3';
 
 /** What a campaign is set to: the brief's settings, or those that it has by a name. */
-export type Settings = Omit<SettingSet, 'id' | 'name'>;
+export type Settings = Omit<SettingSet, 'id' | 'name' | 'shared'>;
 
 /** A campaign with what it is set to and what it may cost a day. */
 export type ShownCampaign = CampaignRow & {

@@ -1,0 +1,46 @@
+import {
+  listSettingSets,
+  listSharedSettings,
+  type SettingSet,
+  settingSetSchema,
+  shareSettingSet,
+} from '@sprig/contracts';
+import { screen, waitFor, within } from '@testing-library/react';
+import { describe, expect, test } from 'vitest';
+import { servedBy, shownAt } from '../../testing/rendered.tsx';
+import { SettingsPanel } from './SettingsPanel.tsx';
+import { useBuildActions } from './use-build.ts';
+
+const set = (shared: number | null): SettingSet => settingSetSchema.parse({ id: 3, name: 'Nights', shared });
+const Shown = () => <SettingsPanel plan={7} set={3} actions={useBuildActions(7)} onClose={() => {}} />;
+
+function open(shared: number | null, plans: number) {
+  const asked = servedBy([
+    [listSettingSets, () => ({ sets: [set(shared)] })],
+    [
+      listSharedSettings,
+      () => ({ shared: shared === null ? [] : [{ id: shared, name: 'Nights', plans, here: 3 }] }),
+    ],
+    [shareSettingSet, () => ({ revision: 2 })],
+  ]);
+  return { ...shownAt('/plans/7/build', <Shown />), asked };
+}
+const dialog = async () => within(await screen.findByRole('dialog', { name: 'The settings “Nights”' }));
+
+describe('whose settings they are', () => {
+  test.each([
+    [null, 0, /this plan’s own/, 'Keep them for all plans', true],
+    [9, 1, /no other plan has them yet/, 'Make them this plan’s own', false],
+    [9, 4, /3 other plans change with them/, 'Make them this plan’s own', false],
+  ])('those of %s, which %i plans have', async (shared, plans, words, button, asks) => {
+    const { user, asked } = open(shared, plans);
+    const shown = await dialog();
+    await shown.findByText(words);
+    await user.click(shown.getByRole('button', { name: button }));
+    await waitFor(() =>
+      expect(asked.filter(({ method }) => method === 'POST')).toEqual([
+        { method: 'POST', path: '/api/plans/7/setting-sets/3/share', body: { shared: asks } },
+      ]),
+    );
+  });
+});
