@@ -1,4 +1,5 @@
-import { aimBids, changeBids } from '@sprig/contracts';
+import { aimBids, changeBids, listOutlets } from '@sprig/contracts';
+import { quillmere } from '@sprig/core/outlets';
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { refusing, servedBy, shown, shownAt } from '../../testing/rendered.tsx';
@@ -88,7 +89,12 @@ describe('bids of many at once', () => {
     await user.click(button);
     await waitFor(() => expect(close).toHaveBeenCalledTimes(1));
     expect(done(asked).map(({ body }) => body)).toEqual([
-      { scope: { rows: ['k1:e'] }, change: { kind: 'percent', by: 5_000 }, dry: false },
+      {
+        scope: { rows: ['k1:e'] },
+        change: { kind: 'percent', by: 5_000 },
+        network: 'search',
+        dry: false,
+      },
     ]);
   });
 
@@ -123,9 +129,24 @@ describe('bids of many at once', () => {
         aim: { kind: 'position', at: 2.5 },
         headroom: { next: 5_000 },
         ceiling: 1_200_000,
+        network: 'search',
         dry: false,
       },
     ]);
+  });
+
+  test('at partners, where an outlet takes bids for each network: told that the forecast speaks of search', async () => {
+    const asked = servedBy([
+      [listOutlets, () => ({ outlets: [{ outlet: quillmere, own: false, chosen: true }] })],
+      [changeBids, () => would(1)],
+    ]);
+    const { user } = open();
+    await user.selectOptions(await screen.findByLabelText('On which network'), 'partners');
+    await screen.findByText(/The forecast speaks of search alone/);
+    expect(screen.queryByText(/By the forecast/)).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Change 1 bid' }));
+    await waitFor(() => expect(close).toHaveBeenCalledTimes(1));
+    expect(done(asked).map(({ body }) => (body as { network: string }).network)).toEqual(['partners']);
   });
 
   test('what is no number is told, and can’t be done', async () => {

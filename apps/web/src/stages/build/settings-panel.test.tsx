@@ -1,21 +1,29 @@
 import {
   listSettingSets,
   listSharedSettings,
+  openPlan,
   type SettingSet,
   settingSetSchema,
   shareSettingSet,
 } from '@sprig/contracts';
 import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, test } from 'vitest';
+import { usePlanState } from '../../data/plan.ts';
+import { planState } from '../../testing/plan-state.ts';
 import { servedBy, shownAt } from '../../testing/rendered.tsx';
 import { SettingsPanel } from './SettingsPanel.tsx';
 import { useBuildActions } from './use-build.ts';
 
 const set = (shared: number | null): SettingSet => settingSetSchema.parse({ id: 3, name: 'Nights', shared });
-const Shown = () => <SettingsPanel plan={7} set={3} actions={useBuildActions(7)} onClose={() => {}} />;
+function Shown() {
+  const { data } = usePlanState(7);
+  const actions = useBuildActions(7);
+  return data ? <SettingsPanel plan={7} set={3} actions={actions} onClose={() => {}} /> : null;
+}
 
 function open(shared: number | null, plans: number) {
   const asked = servedBy([
+    [openPlan, () => planState],
     [listSettingSets, () => ({ sets: [set(shared)] })],
     [
       listSharedSettings,
@@ -23,7 +31,7 @@ function open(shared: number | null, plans: number) {
     ],
     [shareSettingSet, () => ({ revision: 2 })],
   ]);
-  return { ...shownAt('/plans/7/build', <Shown />), asked };
+  return { ...shownAt('/plans/7/build', <Shown />, '/plans/:plan/build'), asked };
 }
 const dialog = async () => within(await screen.findByRole('dialog', { name: 'The settings “Nights”' }));
 
