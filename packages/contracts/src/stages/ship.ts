@@ -256,6 +256,7 @@ export const fixableRules = [
   'budget-under-least',
   'keyword-too-long',
   'keyword-too-many-words',
+  'copy-not-made',
 ] as const;
 export type FixableRule = (typeof fixableRules)[number];
 const fixBody = z.object({ rule: z.enum(fixableRules), outlet: outletKey.nullable() });

@@ -2,10 +2,10 @@ import * as api from '@sprig/contracts';
 import { plainOutlet } from '@sprig/core/outlets';
 import { parse } from 'csv-parse/sync';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { execute } from '../../db/connect.ts';
+import { execute, select } from '../../db/connect.ts';
 import { brief } from '../../testing/full-plan.ts';
 import { LIST, shipping } from '../../testing/shipping.ts';
-import { planOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
+import { built, planOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -56,6 +56,46 @@ describe('findings', () => {
     expect(rulesOf(mended)).not.toEqual(expect.arrayContaining(['no-language']));
     await server.call(api.undoChange, { params: { plan }, body: {} });
     expect(rulesOf(await check(plan))).toContain('no-language');
+  });
+
+  test('a copy of which all own keywords are cut is told, and can be removed; so is a copy of what is gone', async () => {
+    const plan = await shippable();
+    const params = { plan };
+    const groups = await select<{ key: string; keyword: string; keyword_id: number }>(
+      server.database,
+      'select key, keyword, keyword_id from ad_groups where plan_id = $1 order by keyword',
+      [plan],
+    );
+    const [canoe, hire] = groups;
+    const copy = async (of: string, name: string) =>
+      (await server.call(api.copyBuilt, { params, body: { of, name, ads: false } })).key;
+    const own = await copy(canoe?.key ?? '', 'Canoes again');
+    await built(server, plan);
+    await server.call(api.editCopy, { params, body: { key: own, own: ['kayak hire'] } });
+    await copy(canoe?.key ?? '', 'Canoes once more');
+    expect(rulesOf(await check(plan))).not.toContain('copy-not-made');
+    const cut = (id: number, is: boolean) =>
+      server.call(api.setCut, { params, body: { ids: [id], cut: is } });
+    await cut(hire?.keyword_id ?? 0, true);
+    const found = async () => (await check(plan)).findings.find(({ rule }) => rule === 'copy-not-made');
+    expect(await found()).toMatchObject({
+      count: 1,
+      severity: 'warning',
+      samples: [{ text: 'Canoes again' }],
+    });
+    await cut(canoe?.keyword_id ?? 0, true);
+    expect(await found()).toMatchObject({ count: 2 });
+    await cut(canoe?.keyword_id ?? 0, false);
+    await built(server, plan);
+    const fix = { rule: 'copy-not-made' as const, outlet: null };
+    expect(await server.call(api.previewFix, { params, body: fix })).toMatchObject({
+      words: 'Remove the copy',
+      changes: [{ of: 'Canoes again' }],
+    });
+    await server.call(api.applyFix, { params, body: fix });
+    expect(await found()).toBeUndefined();
+    await server.call(api.undoChange, { params, body: {} });
+    expect(await found()).toMatchObject({ count: 1 });
   });
 
   test('a finding is listed in full, of the plan, of its ad groups, and of an outlet', async () => {

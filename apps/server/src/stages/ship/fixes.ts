@@ -10,6 +10,7 @@ import { settingSetsOf } from '../../plan/setting-sets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { keepSet } from '../build/index.ts';
+import { copiesNotMade } from './copies-not-made.ts';
 
 type Request = { rule: FixableRule; outlet: string | null };
 type Rows = <T extends object>(sql: string, bind?: unknown[]) => Promise<T[]>;
@@ -67,6 +68,8 @@ async function fixFor(caller: PlanCaller, { rule, outlet }: Request, rows: Rows)
         ({ languages }) => languages.join(', '),
       );
     }
+    case 'copy-not-made':
+      return removeCopies(rows);
     case 'bid-under-least':
       return raiseBids(rows, await outletOf(caller, outlet ?? plainOutlet.key));
     case 'budget-under-least':
@@ -75,6 +78,20 @@ async function fixFor(caller: PlanCaller, { rule, outlet }: Request, rows: Rows)
     case 'keyword-too-many-words':
       return cutKeywords(rows, rule, await outletOf(caller, outlet ?? plainOutlet.key));
   }
+}
+
+/** Copies that make nothing go; what is held of them is set aside as before. */
+async function removeCopies(rows: Rows): Promise<Fix> {
+  const copies = await copiesNotMade(rows);
+  return {
+    words: copies.length === 1 ? 'Remove the copy' : `Remove ${copies.length} copies`,
+    changes: copies.map(({ name }) => ({ of: name, before: 'a copy', after: 'removed' })),
+    apply: (into) =>
+      into.remove(
+        'copies',
+        copies.map(({ id }) => ({ id })),
+      ),
+  };
 }
 
 /** One setting in the brief and in every named set. */

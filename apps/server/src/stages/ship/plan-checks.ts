@@ -9,6 +9,7 @@ import { InputReader, type Inputs } from '../../plan/rebuild/load-inputs.ts';
 import { settingsOf } from '../../plan/setting-sets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { costBeyond, type Entered } from '../build/index.ts';
+import { copiesNotMade } from './copies-not-made.ts';
 import type { Moment } from './moment.ts';
 
 /** Fewer keywords can hardly be of two minds; a group in which they share less than this is loose. */
@@ -45,6 +46,7 @@ export async function planChecks(
   const entered = reader.rows<Entered>(ENTERED);
   entered.catch(() => {});
   checkLoose(texts, inputs, found);
+  await checkCopies(reader, found);
   await checkRivals(reader, inputs, found);
   await checkAddresses(reader, found);
   await checkSpend(caller, await entered, campaigns, inputs.brief.currency, found);
@@ -125,6 +127,12 @@ function checkLoose(groups: readonly GroupTexts[], { brief, facts }: Inputs, fou
   for (const { key, name, searches, texts } of groups)
     if (tightness.of([...new Set(texts.split('\n'))]) < LOOSE)
       found.addGroup(key, [{ rule: 'group-loose', field: null, count: 1, text: name }], searches);
+}
+
+/** Copies that make nothing: what they follow is made no more, or all keywords of their own are cut. */
+async function checkCopies(reader: InputReader, found: Findings) {
+  for (const { id, name } of await copiesNotMade((sql) => reader.rows(sql)))
+    found.add('copy-not-made', { key: String(id), text: name });
 }
 
 async function checkRivals(reader: InputReader, { facts }: Inputs, found: Findings) {

@@ -286,6 +286,13 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       title: `${counted(count, 'row')} of which something is lost on the way.`,
       remedy: 'See what is not carried',
     },
+    'copy-not-made': {
+      title:
+        count === 1
+          ? 'One copy of a campaign or ad group is not made: what it follows is made no more, or all its own keywords are cut.'
+          : `${format(count)} copies of campaigns or ad groups are not made: what they follow is made no more, or all their own keywords are cut.`,
+      remedy: 'Put the keywords back in Gather',
+    },
     'own-check-stops': {
       title: `${counted(count, 'cell')} that its own checks don’t let through.`,
       remedy: 'See what it looks at under Outlets',
@@ -330,6 +337,7 @@ export function findingPlace({ rule, place, outlet }: OutletFinding, key?: strin
     rule === 'no-language'
   )
     return '../brief';
+  if (rule === 'copy-not-made') return '../gather?state=cut';
   switch (place.stage) {
     case 'ship':
       return rule === 'outlet-unsound' ? '?view=outlets' : `?${search({ at: outlet ?? undefined })}`;

@@ -15,6 +15,7 @@ export const buildRules = {
   'plan-large': { severity: 'tip' },
   'bids-start-high': { severity: 'tip' },
   orphans: { severity: 'tip' },
+  'copy-not-made': { severity: 'warning' },
   'no-budget': { severity: 'blocker' },
   'spend-over-budget': { severity: 'warning' },
   'group-without-negatives': { severity: 'tip' },
