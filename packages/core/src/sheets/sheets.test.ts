@@ -1085,7 +1085,7 @@ describe('what no column of an outlet takes is told', () => {
   test('a bid for each network needs a column for each that the campaign is shown on', () => {
     const outlet: Outlet = {
       ...without(),
-      bids: { on: 'keyword', perNetwork: true, least: null },
+      bids: { on: 'keyword', perNetwork: true, least: null, conversions: null },
       sheets: without().sheets.map((sheet) => ({
         ...sheet,
         columns: sheet.columns.map((column) =>

@@ -149,7 +149,7 @@ export const shortened = (finding: Finding): Finding => ({
 });
 
 /** So much of a finding can be listed. */
-export const LISTED = { groups: 20_000, others: 20_000 };
+const LISTED = { groups: 20_000, others: 20_000 };
 
 /** Strategies by which the outlet bids for conversions by itself. */
 const bidsByItself: ReadonlySet<CampaignFacts['strategy']> = new Set([

@@ -191,19 +191,23 @@ function Samples({ plan, finding }: { plan: number; finding: OutletFinding }) {
   const [isOpen, setOpen] = useState(false);
   const { samples, count: number } = finding;
   if (samples.length === 0) return null;
+  const told = samples.reduce((sum, { count: own = 1 }) => sum + own, 0);
   if (isOpen) return <WholeList plan={plan} finding={finding} onClose={() => setOpen(false)} />;
   return (
     <p className="mt-0.5 flex flex-wrap gap-x-3 text-[12.5px] text-faint">
-      {samples.map(({ key, text }) => (
-        <Sample key={key} finding={finding} sampleKey={key} text={text} />
+      {samples.map(({ key, text, count: own = 1 }) => (
+        <span key={key} className="flex min-w-0 items-center gap-1">
+          <Sample finding={finding} sampleKey={key} text={text} />
+          {own > 1 && <span>×{count(own)}</span>}
+        </span>
       ))}
-      {number > samples.length && (
+      {number > told && (
         <button
           type="button"
           className="py-1 text-primary underline underline-offset-2"
           onClick={() => setOpen(true)}
         >
-          and {count(number - samples.length)} more
+          and {count(number - told)} more
         </button>
       )}
     </p>

@@ -21,6 +21,7 @@ import { counted } from '../../../kit/format.ts';
 import type { RowSource } from '../../../kit/table/row-source.ts';
 import { useSelection } from '../../../kit/table/selection.ts';
 import { Table } from '../../../kit/table/Table.tsx';
+import { useFacts } from '../../../plan/use-facts.ts';
 import type { IdeaRow } from '../../../pool/ideas.ts';
 import { ClassMatrix } from './ClassMatrix.tsx';
 import { recipeOf } from './class-recipe.ts';
@@ -83,9 +84,10 @@ export function IdeasView({ plan, start, onClose }: { plan: PlanState; start: st
   const classes = data?.classes ?? noClasses;
   const found = data?.ideas ?? none;
   const left = useMemo(() => filtered(found, filters, chosenClass), [found, filters, chosenClass]);
+  const own = useFacts(plan.id).value?.functionWords ?? null;
   const groups = useMemo(
-    () => groupsOf(left, groupedBy, languagePack(plan.brief.language, null)),
-    [left, groupedBy, plan.brief.language],
+    () => groupsOf(left, groupedBy, languagePack(plan.brief.language, own)),
+    [left, groupedBy, plan.brief.language, own],
   );
   const group = groups.find(({ name }) => name === groupName);
   const ideas = group?.ideas ?? left;
