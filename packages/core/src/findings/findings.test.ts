@@ -155,11 +155,29 @@ describe('findings', () => {
     expect(factsOf('a')).not.toBe(factsOf('a', 'b'));
   });
 
-  test('of five samples the first are kept', () => {
-    const found = new Findings();
-    for (let at = 1; at <= 7; at++) found.add('few-ads', { key: `k${at}`, text: `Group ${at}` });
-    expect(found.list()[0]).toMatchObject({ count: 7, place: { stage: 'write', key: 'k1' } });
-    expect(found.list()[0]?.samples.map(({ key }) => key)).toEqual(['k1', 'k2', 'k3', 'k4', 'k5']);
+  test('of ad groups the first five are kept, of all else more; as many as are asked for where all are listed', () => {
+    const few = { rule: 'few-ads' as const, field: null, count: 1 };
+    const kept = (most?: ConstructorParameters<typeof Findings>[0]) => {
+      const found = new Findings(most);
+      for (let at = 1; at <= 7; at++) {
+        found.addGroup(`k${at}`, [{ ...few, text: `Group ${at}` }]);
+        found.add('marker-in-name', { key: `c${at}`, text: `Campaign ${at}`, count: at });
+      }
+      return new Map(found.list().map((one) => [one.rule, one]));
+    };
+    const usual = kept();
+    expect(usual.get('few-ads')).toMatchObject({ count: 7, place: { stage: 'write', key: 'k1' } });
+    expect(usual.get('few-ads')?.samples.map(({ key }) => key)).toEqual(['k1', 'k2', 'k3', 'k4', 'k5']);
+    expect(usual.get('marker-in-name')?.samples).toHaveLength(7);
+    expect(usual.get('marker-in-name')?.samples.map(({ count }) => count)).toEqual([
+      undefined,
+      ...[2, 3, 4, 5, 6, 7],
+    ]);
+    const all = kept({ groups: 6, others: 2 });
+    expect(all.get('few-ads')?.samples).toHaveLength(6);
+    expect(all.get('marker-in-name')?.samples).toHaveLength(2);
+    // What was accepted holds whatever is kept to be read.
+    expect(all.get('few-ads')?.facts).toBe(usual.get('few-ads')?.facts);
   });
 
   test('every rule is of the plan or of its outlets', () => {

@@ -10,7 +10,7 @@ import { PageText } from './PageText.tsx';
 import { RivalNotes } from './RivalNotes.tsx';
 import type { Patterns } from './use-writing.ts';
 
-const tabs = [
+const views = [
   ['', 'This ad'],
   ['page', 'Page'],
   ['rivals', 'Rivals'],
@@ -32,28 +32,26 @@ type Props = {
 /** What stands beside the lines while they are written: notes on the ad, a page of the site, ads of rivals. */
 export function Beside({ plan, pattern, group, themes, rivals, address, children }: Props) {
   const [params, set] = useAddress();
-  const shown = tabs.find(([id]) => id === params.get('beside'))?.[0] ?? '';
+  const shown = views.find(([id]) => id === params.get('beside'))?.[0] ?? '';
   const takeOver = (text: string, line = text) => <TakeOver {...pattern} text={text} line={line} />;
   return (
     <div className="flex w-[300px] shrink-0 flex-col border-hair border-l">
-      <div
-        role="tablist"
+      <fieldset
         aria-label="Beside the lines"
         className="flex shrink-0 gap-1 border-hair border-b px-3 py-1.5"
       >
-        {tabs.map(([id, words]) => (
+        {views.map(([id, words]) => (
           <button
             key={id}
             type="button"
-            role="tab"
-            aria-selected={shown === id}
+            aria-pressed={shown === id}
             className={`btn btn-ghost btn-xs font-normal ${shown === id ? 'bg-wash' : ''}`}
             onClick={() => set({ beside: id })}
           >
             {words}
           </button>
         ))}
-      </div>
+      </fieldset>
       {shown === '' && children}
       {shown === 'page' && (
         <Page plan={plan} leads={address} search={group?.keyword ?? ''} onLine={(text) => takeOver(text)} />

@@ -39,7 +39,7 @@ function open(from = '/?beside=rivals', notes: object[] = [note({})], rivals: st
       return null;
     },
   };
-  const view = shownAt(
+  const shown = shownAt(
     from,
     <Beside
       plan={7}
@@ -55,15 +55,15 @@ function open(from = '/?beside=rivals', notes: object[] = [note({})], rivals: st
       <p>What is said of the ad.</p>
     </Beside>,
   );
-  return { ...view, asked, edits };
+  return { ...shown, asked, edits };
 }
-const tab = (name: string) => screen.getByRole('tab', { name });
+const view = (name: string) => screen.getByRole('button', { name });
 
 describe('beside the lines', () => {
   test('the ad, a page, rivals: one at a time, and the address keeps which', async () => {
     const { user, address } = open('/');
     expect(screen.getByText('What is said of the ad.')).toBeTruthy();
-    await user.click(tab('Page'));
+    await user.click(view('Page'));
     expect(screen.queryByText('What is said of the ad.')).toBeNull();
     expect(address()).toBe('/?beside=page');
     await screen.findByText('Page of https://ours.example/combs');

@@ -37,9 +37,9 @@ test('themes by their paths, also where one stands in a circle', () => {
       { id: 3, parent: 9, name: 'Lost' },
     ]),
   ).toEqual([
-    { id: 1, name: 'Kayaks' },
-    { id: 2, name: 'Kayaks › Hire' },
-    { id: 3, name: 'Lost' },
+    { id: 1, parent: null, name: 'Kayaks' },
+    { id: 2, parent: 1, name: 'Kayaks › Hire' },
+    { id: 3, parent: 9, name: 'Lost' },
   ]);
   expect(themeChoices([{ id: 1, parent: 1, name: 'Self' }])).toHaveLength(1);
 });
