@@ -96,7 +96,7 @@ export const worthWords: Record<WorthCode, Words> = {
   },
   'few-negatives': {
     said: (n) => `Negatives missing in ${counted(n, 'place')}`,
-    why: 'Campaigns and ad groups without negatives pay for words that never sell.',
+    why: 'Without negatives they pay for words that never sell; where reports tell of clicks, only what was clicked is counted.',
     to: 'prune',
   },
   unanswered: {

@@ -104,3 +104,28 @@ test('over all plans it is what was seen last, and says where something has chan
   });
   expect(await listed()).toBeUndefined();
 });
+
+test('negatives are missed where something is clicked, once reports tell of ad groups', async () => {
+  const plan = await planOf(server, 'Three');
+  await takeIn(server, plan, 'tooth implant\ntooth crown\ntooth bridge');
+  await built(server, plan);
+  const params = { plan };
+  // One campaign and three ad groups.
+  await server.call(api.startCheck, { params });
+  await built(server, plan);
+  const count = async () => (await openOf(plan)).get('few-negatives')?.count ?? 0;
+  const heads = await server.call(api.readHeads, { params });
+  const campaign = heads.campaignNames[0] ?? '';
+  const row = (at: number, clicks: number) =>
+    `2026-11-01,${campaign},${heads.names[at]},100,${clicks},${clicks}.00,0`;
+  const head = 'Day,Campaign,Ad group,Impressions,Clicks,Cost,Conversions';
+  await bringReports(server, plan, { text: [head, row(0, 9), row(1, 4), row(2, 0)].join('\n') });
+  await built(server, plan);
+  expect(await count()).toBe(2);
+  await server.call(api.placeNegatives, {
+    params,
+    body: { places: [heads.keys[0] ?? ''], negatives: [{ text: 'free', type: 'broad' }] },
+  });
+  await built(server, plan);
+  expect(await count()).toBe(1);
+});

@@ -11,7 +11,7 @@ import {
   worthMark,
 } from '@sprig/contracts';
 import type { FindingRule } from '@sprig/core/findings';
-import { daysOn } from '@sprig/core/learn';
+import { daysOn, resultFigures } from '@sprig/core/learn';
 import { openWorth, type Worth, type WorthCode, type WorthMark, worthCodes } from '@sprig/core/next';
 import { z } from 'zod';
 import { select } from '../../db/connect.ts';
@@ -23,6 +23,7 @@ import { type Account, accountsOf } from './account.ts';
 import { adTestsOf } from './ad-tests.ts';
 import { resultBids } from './bids.ts';
 import { budgetsIn } from './budgets.ts';
+import { resultsOf } from './results.ts';
 import { termsOf } from './terms.ts';
 import { verdictsOf } from './verdicts.ts';
 
@@ -108,10 +109,29 @@ async function ofPlan(caller: PlanCaller): Promise<Worth[]> {
     { code: 'misfits', count: of(ADS) },
     { code: 'no-page', count: of(PAGES) },
     { code: 'too-big', count: of(LARGE) },
-    { code: 'few-negatives', count: of(BARE) },
+    { code: 'few-negatives', count: (await bareAndClicked(caller)) ?? of(BARE) },
     { code: 'unanswered', count: waiting?.count ?? 0 },
     { code: 'bids-down', count: await comingDown(caller) },
   ].map((one) => ({ ...OF_PLAN, ...one }) as Worth);
+}
+
+const CLICKS = resultFigures.indexOf('clicks');
+
+/** Ad groups with neither a negative nor a fence that were clicked; null where no report tells of ad groups. */
+async function bareAndClicked(caller: PlanCaller): Promise<number | null> {
+  const bare = await select<{ key: string }>(
+    caller.database,
+    `select g.key from ad_groups g where g.plan_id = $1
+       and not exists (select from placed_negatives p where p.plan_id = g.plan_id and p.place = g.key)
+       and not exists (select from fences f where f.plan_id = g.plan_id and f.key = g.key)`,
+    [caller.plan],
+  );
+  const { about, rows } = await resultsOf(
+    caller,
+    'group',
+    bare.map(({ key }) => key),
+  );
+  return about.grain === null ? null : rows.filter(({ figures }) => (figures[CLICKS] ?? 0) > 0).length;
 }
 
 /** Bids that come down in the next days by themselves. */
