@@ -127,6 +127,7 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
       Campaign: 'Saltmarsh',
       'Ad group': keyword,
       'Max CPC': base,
+      'Ad rotation': '',
       Labels: '',
       Status: 'Enabled',
     })),

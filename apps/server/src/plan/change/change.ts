@@ -226,21 +226,22 @@ export class Change extends Scratch {
     );
     const differs = `(${fields.map((field) => `t.${field}`).join(', ')}) is distinct from (${fields.map((field) => `r.${field}`).join(', ')})`;
     const scope = scopeOf(name);
+    const track = name === 'keywords' ? `, changed_revision = ${Number(this.revision)}` : '';
+    // Read and written in one statement: what is to be set is parsed once, and each row found once by its key.
     const before = await this.read<Row>(
-      `select ${key.map((column) => `t.${column}`).join(', ')},
-         json_build_object(${fields.map((field) => `'${field}', t.${field}`).join(', ')}) as before,
-         json_build_object(${fields.map((field) => `'${field}', r.${field}`).join(', ')}) as after
-       from ${name} t join jsonb_to_recordset($2::jsonb) as r(${shape}) on ${same}
-       where t.${scope} = $1 and ${differs} for update of t`,
+      `with old as materialized (
+         select ${key.map((column) => `t.${column}`).join(', ')}, ${fields.map((field) => `r.${field} as new_${field}`).join(', ')},
+           json_build_object(${fields.map((field) => `'${field}', t.${field}`).join(', ')}) as before,
+           json_build_object(${fields.map((field) => `'${field}', r.${field}`).join(', ')}) as after
+         from ${name} t join jsonb_to_recordset($2::jsonb) as r(${shape}) on ${same}
+         where t.${scope} = $1 and ${differs} for update of t),
+       set_now as (
+         update ${name} t set ${fields.map((field) => `${field} = r.new_${field}`).join(', ')}${track}
+         from old r where t.${scope} = $1 and ${same})
+       select ${key.join(', ')}, before, after from old`,
       [this.scopeIdOf(name), list],
     );
     if (before.length === 0) return 0;
-    const track = name === 'keywords' ? `, changed_revision = ${Number(this.revision)}` : '';
-    await this.run(
-      `update ${name} t set ${fields.map((field) => `${field} = r.${field}`).join(', ')}${track}
-       from jsonb_to_recordset($2::jsonb) as r(${shape}) where t.${scope} = $1 and ${same} and ${differs}`,
-      [this.scopeIdOf(name), list],
-    );
     const { changed } = this.part(name);
     for (const row of before)
       changed.push({

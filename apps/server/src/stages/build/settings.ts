@@ -119,7 +119,7 @@ export const listSharedSettings = ({ database, workspace, plan }: PlanCaller): P
 export const shareSet = (caller: PlanCaller, id: number, isShared: boolean): Promise<{ revision: number }> =>
   inChange(
     caller,
-    isShared ? 'Keep campaign settings for all plans' : 'Keep campaign settings for this plan alone',
+    isShared ? 'Make campaign settings the workspace’s' : 'Make campaign settings the plan’s own',
     async (change) => {
       const set = (await setsIn(change)).find((one) => one.id === id);
       if (!set) throw notFound('set of settings');

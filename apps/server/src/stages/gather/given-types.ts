@@ -18,14 +18,12 @@ export async function giveTypes(change: Change, given: readonly GivenTypes[]): P
   if (given.length === 0) return;
   const source = await sourceOfKind(change, 'hand');
   const ids = given.map(({ id }) => id);
-  const there = new Set(
-    (
-      await change.find('mentions', {
-        columns: ['keyword_id'],
-        where: { keyword_id: ids, source_id: source },
-      })
-    ).map(({ keyword_id }) => keyword_id),
+  // By numbers that are bound as one list: of a hundred thousand written out, reading the statement takes longest.
+  const mentioned = await change.rows<{ keyword_id: number }>(
+    'select keyword_id from mentions where plan_id = $1 and source_id = $2 and keyword_id = any($3::int[])',
+    [source, ids],
   );
+  const there = new Set(mentioned.map(({ keyword_id }) => keyword_id));
   const stored = await change.find('keywords', {
     columns: ['id', 'marks', 'hand'],
     where: {

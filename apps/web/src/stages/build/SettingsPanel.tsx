@@ -63,7 +63,7 @@ function Belonging({ plan, set, actions }: { plan: number; set: SettingSet; acti
         className="btn btn-xs font-normal"
         onClick={() => void actions.shareSet(set.id, set.shared === null)}
       >
-        {set.shared === null ? 'Keep them for all plans' : 'Make them this plan’s own'}
+        {set.shared === null ? 'Make them the workspace’s' : 'Make them this plan’s own'}
       </button>
     </p>
   );

@@ -37,7 +37,7 @@ const dialog = async () => within(await screen.findByRole('dialog', { name: 'The
 
 describe('whose settings they are', () => {
   test.each([
-    [null, 0, /this plan’s own/, 'Keep them for all plans', true],
+    [null, 0, /this plan’s own/, 'Make them the workspace’s', true],
     [9, 1, /no other plan has them yet/, 'Make them this plan’s own', false],
     [9, 4, /3 other plans change with them/, 'Make them this plan’s own', false],
   ])('those of %s, which %i plans have', async (shared, plans, words, button, asks) => {

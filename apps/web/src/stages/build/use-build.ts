@@ -107,7 +107,7 @@ function actionsOf(plan: number) {
     shareSet: (set: number, shared: boolean) =>
       run(async () => {
         await call(api.shareSettingSet, { params: { plan, set }, body: { shared } });
-        return shared ? 'Kept for all plans.' : 'They are this plan’s own now.';
+        return shared ? 'They are the workspace’s now.' : 'They are this plan’s own now.';
       }),
     takeShared: (shared: number, campaigns: string[]) =>
       run(async () => {
