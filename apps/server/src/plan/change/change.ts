@@ -7,7 +7,7 @@ import { namesOf, shapeOf, type TableName, type TableRow } from '../../db/tables
 import type { PlanCaller } from '../../platform/caller.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { type CollectionName, collectionOf, type InputRow, scopeOf } from './collections.ts';
-import type { CollectionDiff, Diff, Row } from './diff.ts';
+import type { CollectionDiff, Diff, Row, RowChange } from './diff.ts';
 import type { SharedNote } from './shared-note.ts';
 
 /** Above this many rows COPY is faster than one statement. */
@@ -226,22 +226,16 @@ export class Change extends Scratch {
     );
     const differs = `(${fields.map((field) => `t.${field}`).join(', ')}) is distinct from (${fields.map((field) => `r.${field}`).join(', ')})`;
     const scope = scopeOf(name);
-    const track = name === 'keywords' ? `, changed_revision = ${Number(this.revision)}` : '';
-    // Read and written in one statement: what is to be set is parsed once, and each row found once by its key.
     const before = await this.read<Row>(
-      `with old as materialized (
-         select ${key.map((column) => `t.${column}`).join(', ')}, ${fields.map((field) => `r.${field} as new_${field}`).join(', ')},
-           json_build_object(${fields.map((field) => `'${field}', t.${field}`).join(', ')}) as before,
-           json_build_object(${fields.map((field) => `'${field}', r.${field}`).join(', ')}) as after
-         from ${name} t join jsonb_to_recordset($2::jsonb) as r(${shape}) on ${same}
-         where t.${scope} = $1 and ${differs} for update of t),
-       set_now as (
-         update ${name} t set ${fields.map((field) => `${field} = r.new_${field}`).join(', ')}${track}
-         from old r where t.${scope} = $1 and ${same})
-       select ${key.join(', ')}, before, after from old`,
+      `select ${key.map((column) => `t.${column}`).join(', ')},
+         json_build_object(${fields.map((field) => `'${field}', t.${field}`).join(', ')}) as before,
+         json_build_object(${fields.map((field) => `'${field}', r.${field}`).join(', ')}) as after
+       from ${name} t join json_to_recordset($2::json) as r(${shape}) on ${same}
+       where t.${scope} = $1 and ${differs} for update of t`,
       [this.scopeIdOf(name), list],
     );
     if (before.length === 0) return 0;
+    await this.setRows(name, rows, fields);
     const { changed } = this.part(name);
     for (const row of before)
       changed.push({
@@ -250,6 +244,38 @@ export class Change extends Scratch {
         after: row.after as Row,
       });
     return before.length;
+  }
+
+  /**
+   * `updateEach` of rows of which it was read within this change what they say, and which differ: that is not read again.
+   * The plan's lock keeps everybody else from them.
+   */
+  async updateKnown(name: CollectionName, rows: readonly RowChange[]): Promise<void> {
+    const [first] = rows;
+    if (!first) return;
+    await this.setRows(
+      name,
+      rows.map(({ key, after }) => ({ ...key, ...after })),
+      Object.keys(first.after),
+    );
+    push(this.part(name).changed, rows);
+  }
+
+  /** Sets `fields` of each row where they differ. */
+  private async setRows(name: CollectionName, rows: readonly Row[], fields: readonly string[]) {
+    const { key, columns } = collectionOf(name);
+    const used = columns.filter((column) => key.includes(column.name) || fields.includes(column.name));
+    const list = JSON.stringify(
+      rows.map((row) => Object.fromEntries(used.map(({ name: field }) => [field, row[field]]))),
+    );
+    const track = name === 'keywords' ? `, changed_revision = ${Number(this.revision)}` : '';
+    await this.run(
+      `update ${name} t set ${fields.map((field) => `${field} = r.${field}`).join(', ')}${track}
+       from json_to_recordset($2::json) as r(${shapeOf(used)})
+       where t.${scopeOf(name)} = $1 and ${key.map((column) => `t.${column} = r.${column}`).join(' and ')}
+         and (${fields.map((field) => `t.${field}`).join(', ')}) is distinct from (${fields.map((field) => `r.${field}`).join(', ')})`,
+      [this.scopeIdOf(name), list],
+    );
   }
 
   /** Removes rows by their keys, and keeps them whole in the diff. */

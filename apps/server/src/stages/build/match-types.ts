@@ -10,7 +10,14 @@ import { counted } from '../../platform/counted.ts';
 import { type GivenTypes, giveTypes } from '../gather/index.ts';
 import { bidRules } from './rows.ts';
 
-type Stored = { id: number; text: string; asked: number; hand: number; built: number };
+type Stored = {
+  id: number;
+  text: string;
+  asked: number;
+  marks: number[];
+  hand: number | null;
+  built: number;
+};
 type Rows = <T extends object>(sql: string, bind: unknown[]) => Promise<T[]>;
 
 const SAMPLES = 60;
@@ -56,8 +63,8 @@ function worked(
     samples: [],
   };
   const given: GivenTypes[] = [];
-  for (const { id, text, asked: said, hand, built } of keywords) {
-    const isByHand = (hand & BY_HAND.asked) !== 0;
+  for (const { id, text, asked: said, marks, hand, built } of keywords) {
+    const isByHand = ((hand ?? 0) & BY_HAND.asked) !== 0;
     // What was just set by hand may not be built yet.
     const types = isByHand ? said : built || (layout.asAsked && said) || ofRules;
     const next = changedTypes({ types, isByHand }, asked);
@@ -66,7 +73,7 @@ function worked(
     count(told.after, after);
     if (next === 'bare') told.bare++;
     if (typeof next !== 'number') continue;
-    given.push({ id, types: next, hand });
+    given.push({ id, types: next, hand: hand ?? 0, now: { asked: said, marks, hand } });
     if (told.samples.length < SAMPLES) told.samples.push({ id, text, before: types, after: next });
   }
   told.changed = given.length;
@@ -81,7 +88,7 @@ function count(by: Told['before'], types: number): void {
 function keywordsOf(rows: Rows, scope: TypesScope): Promise<Stored[]> {
   const [where, bind] = whereOf(scope);
   return rows(
-    `select k.id, k.text, k.asked, coalesce(k.hand, 0) as hand, coalesce(b.types, 0) as built from keywords k
+    `select k.id, k.text, k.asked, k.marks, k.hand, coalesce(b.types, 0) as built from keywords k
      left join (select keyword_id, bit_or(1 << type) as types from keyword_rows where plan_id = $1 and key like 'k%'
        group by keyword_id) b on b.keyword_id = k.id
      where k.plan_id = $1 and k.id in (${where}) order by k.searches desc nulls last, k.id`,

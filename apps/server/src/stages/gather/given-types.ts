@@ -9,7 +9,21 @@ import { handMention } from './new-rows.ts';
  * The match types that a keyword is given by hand; 0: what was given is taken back. `marks`: the marked words of modified
  * broad; none: those that it has. `hand`: what of it was set by hand before, where that is known.
  */
-export type GivenTypes = { id: number; types: number; marks?: readonly number[]; hand?: number };
+export type GivenTypes = {
+  id: number;
+  types: number;
+  marks?: readonly number[];
+  hand?: number;
+  /** What it says now, where that was read within the change. */
+  now?: Said;
+};
+type Said = { asked: number; marks: readonly number[]; hand: number | null };
+
+const isSame = (one: Said, other: Said): boolean =>
+  one.asked === other.asked &&
+  one.hand === other.hand &&
+  one.marks.length === other.marks.length &&
+  one.marks.every((mark, at) => mark === other.marks[at]);
 
 const MODIFIED = bitOf('modified');
 
@@ -36,16 +50,26 @@ export async function giveTypes(change: Change, given: readonly GivenTypes[]): P
     types & MODIFIED ? [...(own ?? known.get(id)?.marks ?? [])] : [];
   // What is set by hand stands before all that sources say: these need not be read. Rows that are
   // changed before their mentions come are touched but once.
+  const next = given
+    .filter(({ types }) => types > 0)
+    .map((one) => ({
+      id: one.id,
+      asked: one.types,
+      marks: marks(one),
+      hand: (one.hand ?? known.get(one.id)?.hand ?? 0) | BY_HAND.asked,
+    }));
+  const read = new Map(given.flatMap(({ id, now }) => (now ? [[id, now] as const] : [])));
+  await change.updateKnown(
+    'keywords',
+    next.flatMap(({ id, ...after }) => {
+      const before = read.get(id);
+      if (!before || isSame(before, after)) return [];
+      return [{ key: { id }, before, after }];
+    }),
+  );
   await change.updateEach(
     'keywords',
-    given
-      .filter(({ types }) => types > 0)
-      .map((one) => ({
-        id: one.id,
-        asked: one.types,
-        marks: marks(one),
-        hand: (one.hand ?? known.get(one.id)?.hand ?? 0) | BY_HAND.asked,
-      })),
+    next.filter(({ id }) => !read.has(id)),
     ['asked', 'marks', 'hand'],
   );
   await change.insert(
