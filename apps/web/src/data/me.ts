@@ -25,11 +25,21 @@ export function usePreferences() {
     },
     [client],
   );
+  /** `set` that says what it did, and why where it could not. */
+  const setAloud = useCallback(
+    (change: Partial<Preferences>, done?: string) =>
+      void set(change).then(
+        () => done !== undefined && toast(done),
+        (error: unknown) => toast.error(wordsOf(error)),
+      ),
+    [set],
+  );
   return {
     preferences: data?.preferences ?? first,
     isKnown: data !== undefined,
     name: data?.name ?? '',
     set,
+    setAloud,
   };
 }
 
@@ -38,14 +48,11 @@ export function useWidths(table: string): {
   of: Record<string, number>;
   set: (widths: Record<string, number>) => void;
 } {
-  const { preferences, set } = usePreferences();
+  const { preferences, setAloud } = usePreferences();
   const { columnWidths } = preferences;
   return {
     of: columnWidths[table] ?? none,
-    set: (widths) =>
-      void set({ columnWidths: { ...columnWidths, [table]: widths } }).catch((error: unknown) =>
-        toast.error(wordsOf(error)),
-      ),
+    set: (widths) => setAloud({ columnWidths: { ...columnWidths, [table]: widths } }),
   };
 }
 

@@ -2,9 +2,10 @@ import type { Preferences } from '@sprig/contracts';
 import { type MatchType, matchTypes } from '@sprig/core/match';
 import { asMicros, decimalFromMicros, decimalsOf } from '@sprig/core/money';
 import { type AdForm, adForms } from '@sprig/core/write';
-import { useState } from 'react';
+import { type ComponentProps, useState } from 'react';
 import { wordsOf } from '../data/call.ts';
 import { usePreferences } from '../data/me.ts';
+import { CheckSet } from '../kit/CheckSet.tsx';
 import { Dialog } from '../kit/Dialog.tsx';
 import { matchWords } from '../kit/match-words.ts';
 import { readMoney } from '../kit/read-typed.ts';
@@ -130,35 +131,12 @@ function Fields({ kept, onClose }: { kept: Preferences; onClose: () => void }) {
 
 function Choices<Name extends string>({
   label,
-  names,
-  chosen,
-  onChange,
-}: {
-  label: string;
-  names: readonly (readonly [Name, string])[];
-  chosen: readonly Name[];
-  onChange: (chosen: Name[]) => void;
-}) {
+  ...set
+}: { label: string } & ComponentProps<typeof CheckSet<Name>>) {
   return (
     <fieldset className="flex flex-wrap items-center gap-x-3">
       <legend className="float-left mr-3 min-w-24">{label}</legend>
-      {names.map(([name, words]) => (
-        <label key={name} className="flex min-h-6 cursor-pointer items-center gap-1.5">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            checked={chosen.includes(name)}
-            onChange={({ target }) =>
-              onChange(
-                names
-                  .map(([one]) => one)
-                  .filter((one) => (one === name ? target.checked : chosen.includes(one))),
-              )
-            }
-          />
-          {words}
-        </label>
-      ))}
+      <CheckSet {...set} />
     </fieldset>
   );
 }

@@ -1,8 +1,9 @@
 import { listOutlets } from '@sprig/contracts';
-import { keywordLimits, type NetworkName, type Outlet, plainOutlet, tells } from '@sprig/core/outlets';
+import { keywordLimits, networkNames, type Outlet, plainOutlet, tells } from '@sprig/core/outlets';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { question } from '../data/question.ts';
+import { networkWords } from '../kit/network-words.ts';
 
 /** All outlets that a plan can ship to. */
 export const useOutlets = (plan: number) =>
@@ -23,11 +24,7 @@ export function useKeywordLimits(plan: number): { words: number; length: number 
   return useMemo(() => keywordLimits(outlets ?? [plainOutlet]), [outlets]);
 }
 
-const NETWORKS: { value: NetworkName; words: string }[] = [
-  { value: 'search', words: 'in search' },
-  { value: 'partners', words: 'at partners' },
-  { value: 'display', words: 'on pages' },
-];
+const NETWORKS = networkNames.map((value) => ({ value, words: networkWords[value] }));
 
 /** The networks for which bids can be set: more than search where an outlet of the plan takes a bid for each. */
 export function useBidNetworks(plan: number): typeof NETWORKS {

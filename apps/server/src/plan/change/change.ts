@@ -217,25 +217,17 @@ export class Change extends Scratch {
   /** `updateEach` of rows as the log keeps them. */
   async updateRows(name: CollectionName, rows: readonly Row[], fields: readonly string[]): Promise<number> {
     if (rows.length === 0) return 0;
-    const { key, columns } = collectionOf(name);
-    const used = columns.filter((column) => key.includes(column.name) || fields.includes(column.name));
-    const shape = shapeOf(used);
-    const same = key.map((column) => `t.${column} = r.${column}`).join(' and ');
-    const list = JSON.stringify(
-      rows.map((row) => Object.fromEntries(used.map(({ name: field }) => [field, row[field]]))),
-    );
-    const differs = `(${fields.map((field) => `t.${field}`).join(', ')}) is distinct from (${fields.map((field) => `r.${field}`).join(', ')})`;
-    const scope = scopeOf(name);
+    const { key } = collectionOf(name);
+    const update = rowsToSet(name, rows, fields);
     const before = await this.read<Row>(
       `select ${key.map((column) => `t.${column}`).join(', ')},
          json_build_object(${fields.map((field) => `'${field}', t.${field}`).join(', ')}) as before,
          json_build_object(${fields.map((field) => `'${field}', r.${field}`).join(', ')}) as after
-       from ${name} t join json_to_recordset($2::json) as r(${shape}) on ${same}
-       where t.${scope} = $1 and ${differs} for update of t`,
-      [this.scopeIdOf(name), list],
+       from ${name} t join ${update.table} on ${update.differ} for update of t`,
+      [this.scopeIdOf(name), update.list],
     );
     if (before.length === 0) return 0;
-    await this.setRows(name, rows, fields);
+    await this.setRows(update);
     const { changed } = this.part(name);
     for (const row of before)
       changed.push({
@@ -253,27 +245,16 @@ export class Change extends Scratch {
   async updateKnown(name: CollectionName, rows: readonly RowChange[]): Promise<void> {
     const [first] = rows;
     if (!first) return;
-    await this.setRows(
-      name,
-      rows.map(({ key, after }) => ({ ...key, ...after })),
-      Object.keys(first.after),
-    );
+    const after = rows.map((row) => ({ ...row.key, ...row.after }));
+    await this.setRows(rowsToSet(name, after, Object.keys(first.after)));
     push(this.part(name).changed, rows);
   }
 
-  /** Sets `fields` of each row where they differ. */
-  private async setRows(name: CollectionName, rows: readonly Row[], fields: readonly string[]) {
-    const { key, columns } = collectionOf(name);
-    const used = columns.filter((column) => key.includes(column.name) || fields.includes(column.name));
-    const list = JSON.stringify(
-      rows.map((row) => Object.fromEntries(used.map(({ name: field }) => [field, row[field]]))),
-    );
+  private async setRows({ name, fields, table, list, differ }: RowsToSet) {
     const track = name === 'keywords' ? `, changed_revision = ${Number(this.revision)}` : '';
     await this.run(
       `update ${name} t set ${fields.map((field) => `${field} = r.${field}`).join(', ')}${track}
-       from json_to_recordset($2::json) as r(${shapeOf(used)})
-       where t.${scopeOf(name)} = $1 and ${key.map((column) => `t.${column} = r.${column}`).join(' and ')}
-         and (${fields.map((field) => `t.${field}`).join(', ')}) is distinct from (${fields.map((field) => `r.${field}`).join(', ')})`,
+       from ${table} where ${differ}`,
       [this.scopeIdOf(name), list],
     );
   }
@@ -314,6 +295,34 @@ export class Change extends Scratch {
     this.diff[name] = part;
     return part;
   }
+}
+
+/**
+ * Rows whose `fields` are to be set, in the parts of a statement: `list`, its `$2`, is told as the `table` r, of which the
+ * rows of t are taken that `differ`; `$1` is the plan or the workspace.
+ */
+type RowsToSet = {
+  name: CollectionName;
+  fields: readonly string[];
+  list: string;
+  table: string;
+  differ: string;
+};
+
+function rowsToSet(name: CollectionName, rows: readonly Row[], fields: readonly string[]): RowsToSet {
+  const { key, columns } = collectionOf(name);
+  const used = columns.filter((column) => key.includes(column.name) || fields.includes(column.name));
+  const same = key.map((column) => `t.${column} = r.${column}`).join(' and ');
+  const of = (table: string) => `(${fields.map((field) => `${table}.${field}`).join(', ')})`;
+  return {
+    name,
+    fields,
+    list: JSON.stringify(
+      rows.map((row) => Object.fromEntries(used.map(({ name: field }) => [field, row[field]]))),
+    ),
+    table: `json_to_recordset($2::json) as r(${shapeOf(used)})`,
+    differ: `t.${scopeOf(name)} = $1 and ${same} and ${of('t')} is distinct from ${of('r')}`,
+  };
 }
 
 function push<T>(list: T[], more: readonly T[]) {

@@ -1,4 +1,4 @@
-import type { BidScope, BidsAnswer } from '@sprig/contracts';
+import { type BidScope, type BidsAnswer, bidFields } from '@sprig/contracts';
 import { type BidChange, changedBid } from '@sprig/core/build';
 import { type Aim, aimedBid, type Curve, type Headroom, type Unreachable } from '@sprig/core/figures';
 import { asMicros, type BasisPoints, between, type Micros, multiplied } from '@sprig/core/money';
@@ -70,14 +70,15 @@ export function aimBids(
       const increment = incrementOf(plainOutlet, rules.currency);
       const { floor } = rules.layout.ladder;
       const ceiling = own ?? rules.layout.ladder.ceiling;
+      const onNetwork = (curve: Curve): Curve =>
+        network === 'search'
+          ? curve
+          : curve.map((point) => ({ ...point, bid: multiplied(point.bid, [share], asMicros(1)) }));
       const bids = new Map<string, Micros>();
       for (const own of grouped(rows, ({ group, norm }) => `${group} ${norm}`).values()) {
         const [first] = own;
-        const curve = (curves.get(first?.norm ?? '') ?? []).map((point) => ({
-          ...point,
-          bid: multiplied(point.bid, [share], asMicros(1)),
-        }));
-        const aimed = aimedBid(curve, aim, headroom, { ceiling, increment });
+        const curve = curves.get(first?.norm ?? '') ?? [];
+        const aimed = aimedBid(onNetwork(curve), aim, headroom, { ceiling, increment });
         if ('unreachable' in aimed) unreachable[aimed.unreachable]++;
         else
           for (const [key, bid] of inOrder(own, aimed.bid, increment))
@@ -126,8 +127,6 @@ const nothingElse: Also = { label: (bids) => `Change ${counted(bids, 'bid')}`, w
 type Network = Scoped & { share: BasisPoints; inSearch: readonly BiddingRow[] };
 type NewBids = (scoped: Network, curves: ReadonlyMap<string, Curve>) => ReadonlyMap<string, Micros>;
 
-const FIELDS = { search: 'bid', partners: 'bidPartners', display: 'bidDisplay' } as const;
-
 /** The rows of a scope with what they bid on a network: by hand, else its share of their bid. */
 async function rowsOn(caller: PlanCaller, scope: BidScope, network: NetworkName): Promise<Network> {
   const scoped = await scopedRows(caller, scope);
@@ -141,7 +140,7 @@ async function rowsOn(caller: PlanCaller, scope: BidScope, network: NetworkName)
     );
   const share = taker.body.steps[network] as BasisPoints;
   const increment = incrementOf(plainOutlet, scoped.rules.currency);
-  const field = FIELDS[network];
+  const field = bidFields[network];
   const held = await heldAt(
     caller,
     scoped.rows.map(({ key }) => key),
@@ -196,7 +195,7 @@ async function setBids(
     await holdAll(
       change,
       changed.map((row) => ({ rowKey: row.key, value: after(row) })),
-      FIELDS[network],
+      bidFields[network],
     );
     await also.write(
       change,

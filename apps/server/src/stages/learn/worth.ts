@@ -16,6 +16,7 @@ import { openWorth, type Worth, type WorthCode, type WorthMark, worthCodes } fro
 import { z } from 'zod';
 import { select } from '../../db/connect.ts';
 import { find, keepRow } from '../../db/rows.ts';
+import { IS_BARE } from '../../plan/bare-groups.ts';
 import { inChange } from '../../plan/change/index.ts';
 import { planFacts } from '../../plan/plan-facts.ts';
 import type { Caller, PlanCaller } from '../../platform/caller.ts';
@@ -121,9 +122,7 @@ const CLICKS = resultFigures.indexOf('clicks');
 async function bareAndClicked(caller: PlanCaller): Promise<number | null> {
   const bare = await select<{ key: string }>(
     caller.database,
-    `select g.key from ad_groups g where g.plan_id = $1
-       and not exists (select from placed_negatives p where p.plan_id = g.plan_id and p.place = g.key)
-       and not exists (select from fences f where f.plan_id = g.plan_id and f.key = g.key)`,
+    `select g.key from ad_groups g where g.plan_id = $1 and ${IS_BARE}`,
     [caller.plan],
   );
   const { about, rows } = await resultsOf(

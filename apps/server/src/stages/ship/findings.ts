@@ -9,7 +9,7 @@ import { find } from '../../db/rows.ts';
 import { inChange } from '../../plan/change/index.ts';
 import { chosenOutlets } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
-import { counted as countedWords } from '../../platform/counted.ts';
+import { counted } from '../../platform/counted.ts';
 import { notFound, SprigFailure } from '../../platform/failure.ts';
 import { type KeptCheck, keptCheck, madeOf, OF_PLAN, shortened } from './check-job.ts';
 
@@ -61,7 +61,7 @@ export function refuse(blockers: number, outlet: string): void {
   if (blockers > 0)
     throw new SprigFailure(
       'blocked',
-      `${countedWords(blockers, 'blocker')} ${blockers === 1 ? 'stands' : 'stand'} in the way to ${outlet}. Mend ${blockers === 1 ? 'it' : 'them'} first: nothing was written.`,
+      `${counted(blockers, 'blocker')} ${blockers === 1 ? 'stands' : 'stand'} in the way to ${outlet}. Mend ${blockers === 1 ? 'it' : 'them'} first: nothing was written.`,
     );
 }
 
@@ -157,7 +157,7 @@ export async function listFinding(
 ): Promise<z.output<typeof api.listFinding.answer>> {
   const page = (all: Finding['samples']) => ({
     total: all.length,
-    rows: all.slice(from, from + PAGE).map(counted),
+    rows: all.slice(from, from + PAGE).map(rowOf),
   });
   const [kept] = await find(caller, 'finding_lists', {
     columns: ['body'],
@@ -184,7 +184,7 @@ export async function listFinding(
   return page((await builtFindings(caller)).find(is)?.samples ?? []);
 }
 
-const counted = ({ key, text, count = 1 }: Finding['samples'][number]) => ({ key, text, count });
+const rowOf = ({ key, text, count = 1 }: Finding['samples'][number]) => ({ key, text, count });
 
 const acceptKey = ({
   rule,

@@ -5,6 +5,7 @@ import { asMicros } from '@sprig/core/money';
 import { plainOutlet } from '@sprig/core/outlets';
 import { ListedWords, languagePack } from '@sprig/core/text';
 import { execute } from '../../db/connect.ts';
+import { IS_BARE } from '../../plan/bare-groups.ts';
 import { InputReader, type Inputs } from '../../plan/rebuild/load-inputs.ts';
 import { settingsOf } from '../../plan/setting-sets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -95,9 +96,7 @@ function checkCampaign(campaign: CampaignRow, { settingSets, facts }: Inputs, fo
 
 async function checkGroups(reader: InputReader, found: Findings) {
   const bare = await reader.rows<{ key: string; name: string; searches: number | null }>(
-    `select g.key, g.name, g.searches from ad_groups g where g.plan_id = $1
-       and not exists (select from placed_negatives p where p.plan_id = g.plan_id and p.place = g.key)
-       and not exists (select from fences f where f.plan_id = g.plan_id and f.key = g.key)
+    `select g.key, g.name, g.searches from ad_groups g where g.plan_id = $1 and ${IS_BARE}
      order by g.searches desc nulls last, g.key`,
   );
   for (const { key, name, searches } of bare)

@@ -1,8 +1,8 @@
-import type { PartTold } from '@sprig/contracts';
+import { bidFields, type PartTold } from '@sprig/contracts';
 import { scopeOf, type TokenGroup } from '@sprig/core/ads';
 import { bidOf, bidOfGroup, type Status } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
-import { asMicros, type BasisPoints, type Micros, minorUnit } from '@sprig/core/money';
+import { asMicros, type BasisPoints, type Micros, minorUnit, multiplied } from '@sprig/core/money';
 import {
   adRulesFor,
   campaignSettings,
@@ -54,6 +54,12 @@ export type { PlanCampaign, PlanGroup, PlanPart } from './plan-part.ts';
 /** Keyword rows in memory at once. */
 const PAGE_ROWS = 3_000;
 
+/** Networks that are bid on apart from search, by the field that holds the bid. */
+const HELD_NETWORKS = new Map<string, 'partners' | 'display'>([
+  [bidFields.partners, 'partners'],
+  [bidFields.display, 'display'],
+]);
+
 /** From one ad group up to another. */
 type Page = { from: number; to: number };
 
@@ -75,6 +81,8 @@ export class PlanRows {
   private rotations: ReadonlyMap<string, string> = new Map();
   /** What keyword rows bid on networks by hand, by their keys. */
   private networkBids: ReadonlyMap<string, NetworkBids> = new Map();
+  /** How many minutes the clock of the outlet's account is ahead of the plan's, today. */
+  private minutesAhead = 0;
   /** Whether some keyword leads to a page of its own. */
   private hasUrls = false;
 
@@ -103,6 +111,8 @@ export class PlanRows {
     this.ads = new AdSteps(this.rules, checkRulesOf(this.inputs, this.rules.writing), this.outlet);
     this.hasFences = (await this.rows('select 1 from fences where plan_id = $1 limit 1')).length > 0;
     this.readHeld();
+    const { timeZone } = this.outlet;
+    if (timeZone !== null) this.minutesAhead = minutesAhead(timeZone, this.inputs.facts.timeZone, new Date());
     this.hasUrls =
       this.inputs.address.keywords.trim() !== '' ||
       this.inputs.holds.some(({ field }) => field === 'finalUrl');
@@ -115,19 +125,17 @@ export class PlanRows {
     const matching = new Map<string, MatchSetting>();
     const rotations = new Map<string, string>();
     const networkBids = new Map<string, NetworkBids>();
-    for (const { rowKey, field, value } of this.inputs.holds)
+    const increment = incrementOf(this.outlet, this.inputs.brief.currency);
+    for (const { rowKey, field, value } of this.inputs.holds) {
+      const network = HELD_NETWORKS.get(field);
       if (field === 'matching') matching.set(rowKey, value === 'wide' ? 'wide' : 'close');
       else if (field === 'rotation') rotations.set(rowKey, ROTATION[value === 'even' ? 'even' : 'best']);
-      else if (field === 'bidPartners' || field === 'bidDisplay') {
-        const network = field === 'bidPartners' ? 'partners' : 'display';
+      else if (network) {
         // As every bid, in steps that the outlet takes.
-        const bid = bidOf(
-          { base: asMicros(Number(value)), steps: [], held: asMicros(Number(value)) },
-          this.inputs.layout.ladder,
-          incrementOf(this.outlet, this.inputs.brief.currency),
-        );
+        const bid = multiplied(asMicros(Number(value)), [], increment);
         networkBids.set(rowKey, { ...networkBids.get(rowKey), [network]: bid });
       }
+    }
     this.matching = matching;
     this.rotations = rotations;
     this.networkBids = networkBids;
@@ -331,7 +339,7 @@ export class PlanRows {
         matchSetting: this.matching.get(head.campaignKey) ?? null,
         settings: campaignSettings({
           ...settings,
-          schedule: shiftSchedule(settings.schedule, this.minutesAhead()),
+          schedule: shiftSchedule(settings.schedule, this.minutesAhead),
           goal,
           category,
           adults,
@@ -344,12 +352,6 @@ export class PlanRows {
       strategy: settings.strategy,
       negatives: negatives.map((one) => negativeRow(campaign, '', one)),
     };
-  }
-
-  /** How many minutes the clock of the outlet's account is ahead of the plan's, today. */
-  private minutesAhead(): number {
-    const { timeZone } = this.outlet;
-    return timeZone === null ? 0 : minutesAhead(timeZone, this.inputs.facts.timeZone, new Date());
   }
 
   private groupRow(head: GroupHead, { campaign, name }: OutletPlace): GroupSheetRow {

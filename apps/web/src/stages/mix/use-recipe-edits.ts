@@ -1,7 +1,6 @@
 import * as api from '@sprig/contracts';
 import { emptyRecipe, nextId, type Recipe, type RecipeList, type ShapeKey, withShape } from '@sprig/core/mix';
-import { toast } from 'sonner';
-import { call, wordsOf } from '../../data/call.ts';
+import { call } from '../../data/call.ts';
 import { usePreferences } from '../../data/me.ts';
 import { counted } from '../../kit/format.ts';
 import { nameOfShape } from './mix-names.ts';
@@ -21,7 +20,7 @@ export function useRecipeEdits(
     const made = await actions.done(() => call(api.makeRecipe, { params, body: { recipe: body, cutsOf } }));
     if (made) choose(made.id);
   };
-  const { preferences, set: prefer } = usePreferences();
+  const { preferences, setAloud: prefer } = usePreferences();
   const { newRecipe } = preferences;
   /** `usual`: as new recipes begin; a shape or an empty one is for this once. */
   const makeOf = (shape: ShapeKey | 'usual' | null) => {
@@ -69,14 +68,11 @@ export function useRecipeEdits(
     usual: newRecipe?.name ?? null,
     /** New recipes begin like this one from now on, or as the product has it. */
     begin: (one: api.RecipeRow | null) =>
-      void prefer({ newRecipe: one && { ...one.recipe, on: true } }).then(
-        () =>
-          toast(
-            one
-              ? `New recipes begin like ${one.recipe.name}, in all plans.`
-              : 'New recipes begin with a shape again.',
-          ),
-        (error: unknown) => toast.error(wordsOf(error)),
+      prefer(
+        { newRecipe: one && { ...one.recipe, on: true } },
+        one
+          ? `New recipes begin like ${one.recipe.name}, in all plans.`
+          : 'New recipes begin with a shape again.',
       ),
     edit,
     editAloud,

@@ -231,7 +231,7 @@ const Sample = ({
   </Link>
 );
 
-/** Everything that a finding speaks of, fetched as it is scrolled to its end. */
+/** Everything that a finding speaks of, a page at a time. */
 function WholeList({
   plan,
   finding,

@@ -1,6 +1,7 @@
 import { type Outlet, type OwnCheck, rowKinds } from '@sprig/core/outlets';
 import { Plus, X } from 'lucide-react';
 import { Help } from '../../frame/Help.tsx';
+import { timeZones } from '../../kit/time-zones.ts';
 import { ChoicePart, Line, NumberPart, Part, TextPart, useOutletEditing } from './outlet-fields.tsx';
 import { kindWords, valueWords } from './ship-words.ts';
 
@@ -41,8 +42,6 @@ export function Advice() {
   );
 }
 
-const ZONES = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zone !== 'UTC')];
-
 /** By whose clock its account goes. */
 export const Clock = () => (
   <Part title="Clock" places={['timeZone']}>
@@ -51,7 +50,7 @@ export const Clock = () => (
       <ChoicePart
         at="timeZone"
         label="Clock of the account"
-        choices={[['', 'the plan'], ...ZONES.map((zone): [string, string] => [zone, zone])]}
+        choices={[['', 'the plan'], ...timeZones.map((zone): [string, string] => [zone, zone])]}
         read={(zone) => (zone === '' ? null : zone)}
       />
     </Line>

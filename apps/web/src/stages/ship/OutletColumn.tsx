@@ -19,6 +19,7 @@ import { finishJob, useJob } from '../../data/jobs.ts';
 import { PercentChip } from '../../kit/chips.tsx';
 import { copyCells } from '../../kit/clipboard.ts';
 import { count, counted } from '../../kit/format.ts';
+import { networkWords } from '../../kit/network-words.ts';
 import { Progress } from '../../kit/Progress.tsx';
 import { ChangedRows } from './ChangedRows.tsx';
 import { DifferenceBar } from './DifferenceBar.tsx';
@@ -95,8 +96,6 @@ function Losses({ plan, chosen }: { plan: number; chosen: ChosenOutlet }) {
   );
 }
 
-const NETWORKS = { search: 'in search', partners: 'at partners', display: 'on pages' };
-
 /** What has to be in place there, and what is bid on each network. */
 function Needs({ plan, chosen }: { plan: number; chosen: ChosenOutlet }) {
   const { outlet } = chosen;
@@ -145,9 +144,9 @@ function Needs({ plan, chosen }: { plan: number; chosen: ChosenOutlet }) {
           Bids{' '}
           {networkNames.map((name) => (
             <span key={name} className="flex items-center gap-1">
-              {NETWORKS[name]}
+              {networkWords[name]}
               <PercentChip
-                label={`Percent of the bid ${NETWORKS[name]}`}
+                label={`Percent of the bid ${networkWords[name]}`}
                 value={body.steps[name]}
                 onKeep={(step) => keep({ ...body, steps: { ...body.steps, [name]: step as number } })}
               />

@@ -12,6 +12,7 @@ import { useState } from 'react';
 import { question } from '../../data/question.ts';
 import { ChoiceChip, PercentChip } from '../../kit/chips.tsx';
 import { count, counted } from '../../kit/format.ts';
+import { timeZones } from '../../kit/time-zones.ts';
 import { useOutlets } from '../../plan/use-outlets.ts';
 import { mergeWords } from './read-back-words.ts';
 import { kindWords } from './ship-words.ts';
@@ -169,7 +170,7 @@ function Clock({
 }) {
   const { data } = useQuery(question(readFacts, { params: { plan } }));
   const own = data?.facts.timeZone ?? 'UTC';
-  const zones = ['UTC', ...Intl.supportedValuesOf('timeZone')].filter((zone) => zone !== own);
+  const zones = timeZones.filter((zone) => zone !== own);
   return (
     <p>
       Schedules are by the clock of{' '}

@@ -1,5 +1,6 @@
 import type { Outlet, OutletProblem } from '@sprig/core/outlets';
 import { createContext, type ReactNode, useContext, useState } from 'react';
+import { CheckSet } from '../../kit/CheckSet.tsx';
 import { readMoneyOrNone, readWhole } from '../../kit/read-typed.ts';
 import { partAt, withPart } from './outlet-path.ts';
 
@@ -150,25 +151,7 @@ export function SetPart<Name extends string>({
       aria-label={label}
       title={wrong(at)}
     >
-      {names.map(([name, words]) => (
-        <label key={name} className="flex min-h-6 cursor-pointer items-center gap-1.5">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            disabled={readOnly}
-            checked={chosen.includes(name)}
-            onChange={({ target }) =>
-              put(
-                at,
-                names
-                  .map(([one]) => one)
-                  .filter((one) => (one === name ? target.checked : chosen.includes(one))),
-              )
-            }
-          />
-          {words}
-        </label>
-      ))}
+      <CheckSet names={names} chosen={chosen} disabled={readOnly} onChange={(next) => put(at, next)} />
     </fieldset>
   );
 }

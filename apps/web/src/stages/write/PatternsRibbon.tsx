@@ -1,8 +1,6 @@
 import { type AdPattern, patternOf } from '@sprig/core/write';
 import { ListStart, Plus } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
-import { wordsOf } from '../../data/call.ts';
 import { usePreferences } from '../../data/me.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
@@ -23,17 +21,14 @@ type Props = {
 /** The ad patterns side by side, in the order in which their ads stand in a group. */
 export function PatternsRibbon({ value, fits, chosen, actions, onChoose, onStart }: Props) {
   const [leaving, setLeaving] = useState<number | null>(null);
-  const { preferences, set: prefer } = usePreferences();
+  const { preferences, setAloud: prefer } = usePreferences();
   const usual = preferences.newPattern;
   const begin = (body: AdPattern | null) =>
-    void prefer({ newPattern: body && beginningOf(body) }).then(
-      () =>
-        toast(
-          body
-            ? `New patterns begin like ${body.name}, in all plans.`
-            : 'New patterns begin with a headline of the keyword again.',
-        ),
-      (error: unknown) => toast.error(wordsOf(error)),
+    prefer(
+      { newPattern: body && beginningOf(body) },
+      body
+        ? `New patterns begin like ${body.name}, in all plans.`
+        : 'New patterns begin with a headline of the keyword again.',
     );
   const { patterns, order } = value;
   const move = (id: number, by: number) => {

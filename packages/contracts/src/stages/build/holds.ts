@@ -1,3 +1,4 @@
+import type { NetworkName } from '@sprig/core/outlets';
 import { adFields } from '@sprig/core/write';
 import { z } from 'zod';
 import { count, id, micros, nothing, planParams, revisionAnswer, text } from '../../common.ts';
@@ -22,6 +23,12 @@ export const holdFields = [
   'bidDisplay',
 ] as const;
 export type HoldField = (typeof holdFields)[number];
+/** The field that a bid on a network is held in. */
+export const bidFields = {
+  search: 'bid',
+  partners: 'bidPartners',
+  display: 'bidDisplay',
+} as const satisfies Record<NetworkName, HoldField>;
 export const heldInput = z.union([text(2_000), micros]);
 
 /** A value set by hand on a derived row. */

@@ -1,4 +1,4 @@
-import { type ReadBack, type TakeOptions, type TakeResult, takeOptions } from '@sprig/contracts';
+import { bidFields, type ReadBack, type TakeOptions, type TakeResult, takeOptions } from '@sprig/contracts';
 import type { Layout } from '@sprig/core/build';
 import { type MatchType, typeOf } from '@sprig/core/match';
 import { type Micros, minorUnit, multiplied } from '@sprig/core/money';
@@ -71,7 +71,6 @@ export async function takeBackJob(context: JobContext): Promise<TakeResult> {
 }
 
 const networkOf = { 'bid-partners': 'partners', 'bid-display': 'display' } as const;
-const fieldOf = { 'bid-partners': 'bidPartners', 'bid-display': 'bidDisplay' } as const;
 
 type GroupRow = { key: string; group: string; text: string; type: MatchType; bid: number };
 
@@ -401,10 +400,11 @@ class Taking {
       } else if (value === 'final-url') {
         if (row.kind === 'keyword') this.held.addAddress(key, row.finalUrl, this.notes);
       } else if (value === 'bid-partners' || value === 'bid-display') {
-        const amount = this.amounts.bid(row.bids?.[networkOf[value]] ?? null);
+        const network = networkOf[value];
+        const amount = this.amounts.bid(row.bids?.[network] ?? null);
         if (amount === null) continue;
         // What an ad group bids on a network is its keywords' there, which have bids of their own.
-        if (row.kind === 'keyword') this.held.add(key, fieldOf[value], amount);
+        if (row.kind === 'keyword') this.held.add(key, bidFields[network], amount);
         else this.notes.add('bid-network', name);
       }
   }

@@ -1,3 +1,4 @@
+import { bidFields } from '@sprig/contracts';
 import { rowKeyOf } from '@sprig/core/build';
 import { BY_HAND, type SaidKeyword } from '@sprig/core/gather';
 import { bitOf, LONGEST_KEYWORD, type MatchType, typeOf } from '@sprig/core/match';
@@ -82,14 +83,11 @@ export class KeywordsTaken {
   /** Bids at partners and on pages that are not their share of the bid. */
   private networkBids(key: string, { bids }: KeywordSheetRow) {
     if (!bids?.search) return;
-    for (const [network, field] of [
-      ['partners', 'bidPartners'],
-      ['display', 'bidDisplay'],
-    ] as const) {
+    for (const network of ['partners', 'display'] as const) {
       const own = bids[network];
       if (own === undefined || own === this.shareOf(bids.search, network)) continue;
       const amount = this.amounts.bid(own);
-      if (amount !== null) this.held.add(key, field, amount);
+      if (amount !== null) this.held.add(key, bidFields[network], amount);
     }
   }
 
