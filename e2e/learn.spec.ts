@@ -101,7 +101,8 @@ async function sixWeeks(page: Page, url: string) {
   await page.keyboard.press('a');
   await expect(page.getByText('It has not run yet.')).toBeVisible();
   await page.getByRole('button', { name: 'Run, and read its reports' }).click();
-  await expect(page.getByText(/^42 days passed: [\d,]+ impressions/)).toBeVisible();
+  // A job of half a minute on a slow machine.
+  await expect(page.getByText(/^42 days passed: [\d,]+ impressions/)).toBeVisible({ timeout: 120_000 });
   await page.getByRole('link', { name: 'Take its reports in' }).click();
 
   // Four reports wait, each with what it is and what it would do.

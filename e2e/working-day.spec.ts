@@ -145,6 +145,7 @@ test('a working day: a new client from an outset, its account read in, budgets, 
   await page.getByRole('button', { name: 'Every row' }).click();
   await page.getByLabel('Outlet', { exact: true }).selectOption({ label: 'Fennelwick' });
   const rows = page.getByRole('grid', { name: 'Rows for Fennelwick' });
+  await expect(rows).toBeVisible();
   await page.getByLabel('Filter rows').fill('crown price');
   await expect(rows).toContainText('crown price');
   await expect(rows).not.toContainText('braces');

@@ -21,7 +21,13 @@ export function usePreferences() {
         me.queryKey,
         (kept) => kept && { ...kept, preferences: { ...kept.preferences, ...change } },
       );
-      client.setQueryData(me.queryKey, await call(editPreferences, { body: change }));
+      try {
+        client.setQueryData(me.queryKey, await call(editPreferences, { body: change }));
+      } catch (error) {
+        // What could not be kept is not shown as if it were.
+        void client.invalidateQueries({ queryKey: me.queryKey });
+        throw error;
+      }
     },
     [client],
   );

@@ -12,7 +12,7 @@ const themes = [
 
 /** The user's own settings. */
 export function YouMenu({ onHistory }: { onHistory?: () => void }) {
-  const { preferences, name, set } = usePreferences();
+  const { preferences, name, setAloud } = usePreferences();
   const [isOpen, setOpen] = useState(false);
   return (
     <div className="dropdown dropdown-end">
@@ -34,7 +34,7 @@ export function YouMenu({ onHistory }: { onHistory?: () => void }) {
                 name="theme"
                 className="radio radio-xs"
                 checked={preferences.theme === value}
-                onChange={() => void set({ theme: value })}
+                onChange={() => setAloud({ theme: value })}
               />
               {words}
             </label>
@@ -45,7 +45,7 @@ export function YouMenu({ onHistory }: { onHistory?: () => void }) {
             type="checkbox"
             className="checkbox checkbox-xs"
             checked={preferences.helps}
-            onChange={(event) => void set({ helps: event.target.checked })}
+            onChange={(event) => setAloud({ helps: event.target.checked })}
           />
           Show one-line helps
         </label>
@@ -54,7 +54,7 @@ export function YouMenu({ onHistory }: { onHistory?: () => void }) {
             type="checkbox"
             className="checkbox checkbox-xs"
             checked={preferences.steps}
-            onChange={(event) => void set({ steps: event.target.checked })}
+            onChange={(event) => setAloud({ steps: event.target.checked })}
           />
           Propose the next step
         </label>

@@ -2,6 +2,7 @@ import { noRewriting } from '@sprig/core/gather';
 import { setOf } from '@sprig/core/match';
 import { asMicros } from '@sprig/core/money';
 import { type ReactNode, useState } from 'react';
+import { CheckSet } from '../kit/CheckSet.tsx';
 import { ChoiceChip, MoneyChip, PercentChip, TextChip } from '../kit/chips.tsx';
 import { Dialog } from '../kit/Dialog.tsx';
 import { DialogFoot } from '../kit/DialogFoot.tsx';
@@ -68,6 +69,25 @@ function Filtered() {
 function Rewriting() {
   const [rewriting, setRewriting] = useState({ ...noRewriting, find: 'cheap' });
   return <RewriteSentence rewriting={rewriting} onChange={setRewriting} />;
+}
+
+function Ticked({ disabled = false }: { disabled?: boolean }) {
+  const [chosen, setChosen] = useState<('black' | 'green' | 'white')[]>(['green']);
+  return (
+    <fieldset className="flex gap-3">
+      <legend className="sr-only">Teas</legend>
+      <CheckSet
+        names={[
+          ['black', 'black'],
+          ['green', 'green'],
+          ['white', 'white'],
+        ]}
+        chosen={chosen}
+        disabled={disabled}
+        onChange={setChosen}
+      />
+    </fieldset>
+  );
 }
 
 function Viewed() {
@@ -243,6 +263,15 @@ export const parts: readonly GalleryPart[] = [
           />
         ),
       },
+    ],
+  },
+  {
+    name: 'Ticks',
+    what: 'Some of a few names.',
+    uses: [CheckSet],
+    shown: [
+      { state: 'some', element: <Ticked /> },
+      { state: 'not to be changed', element: <Ticked disabled /> },
     ],
   },
   {

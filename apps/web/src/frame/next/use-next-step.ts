@@ -43,7 +43,7 @@ export function useNextStep(plan: PlanState): {
   skip: (code: StepCode) => void;
   stop: () => void;
 } {
-  const { preferences, isKnown, set } = usePreferences();
+  const { preferences, isKnown, setAloud } = usePreferences();
   const skippedHere = preferences.skippedSteps[plan.id];
   const skipped = useMemo(() => new Set(skippedHere), [skippedHere]);
   const { counts } = plan;
@@ -69,14 +69,14 @@ export function useNextStep(plan: PlanState): {
     step: isOn && isSettled && looked.kind === 'step' ? looked.step : null,
     skip: (code) => {
       const others = Object.entries(preferences.skippedSteps).filter(([id]) => Number(id) !== plan.id);
-      void set({
+      setAloud({
         skippedSteps: Object.fromEntries([
           ...others.slice(1 - MOST_PLANS),
           [String(plan.id), [...skipped, code]],
         ]),
       });
     },
-    stop: () => void set({ steps: false }),
+    stop: () => setAloud({ steps: false }),
   };
 }
 

@@ -45,10 +45,10 @@ function aboutWords({ account, range, grain, why }: ResultsAbout): string {
 }
 
 function FigureChoices() {
-  const { preferences, set } = usePreferences();
+  const { preferences, setAloud } = usePreferences();
   const { resultColumns } = preferences;
   const choose = (figure: ResultFigure) =>
-    void set({
+    setAloud({
       resultColumns: resultColumns.includes(figure)
         ? resultColumns.filter((one) => one !== figure)
         : [...resultColumns, figure],

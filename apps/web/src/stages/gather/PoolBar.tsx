@@ -88,7 +88,7 @@ type ColumnsProps = {
 
 /** Which columns are shown. */
 export function ColumnsMenu({ columns, kept, keptColumns, onKeptColumns }: ColumnsProps) {
-  const { preferences, set } = usePreferences();
+  const { preferences, setAloud } = usePreferences();
   const hidden = preferences.hiddenColumns.pool ?? [];
   return (
     <details name="pool-menu" className="dropdown dropdown-end">
@@ -103,7 +103,7 @@ export function ColumnsMenu({ columns, kept, keptColumns, onKeptColumns }: Colum
                 className="checkbox checkbox-xs"
                 checked={!hidden.includes(id)}
                 onChange={() =>
-                  void set({
+                  setAloud({
                     hiddenColumns: {
                       ...preferences.hiddenColumns,
                       pool: hidden.includes(id) ? hidden.filter((one) => one !== id) : [...hidden, id],

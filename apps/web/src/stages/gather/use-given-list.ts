@@ -79,7 +79,7 @@ export function useGivenList(taking: Taking, worker: Remote<PoolWorker>) {
     : unread;
 
   // What was picked for a file of this layout the last time is picked again.
-  const { preferences, set } = usePreferences();
+  const { preferences, setAloud } = usePreferences();
   const layoutOf = summary ? layoutName(summary.layout) : null;
   const remembered = layoutOf === null ? undefined : preferences.columnRoles[layoutOf];
   useEffect(() => {
@@ -87,7 +87,7 @@ export function useGivenList(taking: Taking, worker: Remote<PoolWorker>) {
   }, [remembered]);
   const remember = () => {
     if (layoutOf !== null && options.roles !== undefined && options.roles !== remembered)
-      void set({ columnRoles: { ...preferences.columnRoles, [layoutOf]: options.roles } });
+      setAloud({ columnRoles: { ...preferences.columnRoles, [layoutOf]: options.roles } });
   };
   const given = taking.kind === 'file' ? taking.file : new Blob([text]);
   return {
