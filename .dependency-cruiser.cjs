@@ -57,20 +57,22 @@ const coreRooms = rooms(
   { front: true },
 );
 
-const below = ['platform', 'platform/jobs', 'db'];
+const below = ['platform', 'platform/jobs', 'db', 'people/standing'];
 const serverRooms = rooms(
   'server',
   'apps/server/src',
   {
     platform: [],
     db: ['platform'],
-    'platform/jobs': ['platform', 'db'],
-    http: ['platform', 'platform/jobs', 'db'],
+    'people/standing': ['platform', 'db'],
+    'platform/jobs': ['platform', 'db', 'people/standing'],
+    http: [...below],
+    people: [...below, 'http'],
     pages: [],
     figures: [...below],
     plan: [...below, 'http', 'figures'],
     stages: [...below, 'http', 'figures', 'pages', 'plan'],
-    demo: [...below, 'plan', 'stages'],
+    demo: [...below, 'plan', 'stages', 'people'],
   },
   // The server, and a thread that runs the jobs of all stages.
   { composed: ['http/(app|serve)\\.ts$', 'platform/jobs/thread-of-jobs\\.ts$'] },
@@ -81,8 +83,9 @@ const webRooms = rooms('web', 'apps/web/src', {
   data: ['kit'],
   plan: ['kit', 'data'],
   pool: ['data', 'plan'],
-  frame: ['kit', 'data', 'plan', 'pool'],
-  stages: ['kit', 'data', 'plan', 'pool', 'frame'],
+  door: ['kit', 'data'],
+  frame: ['kit', 'data', 'plan', 'pool', 'door'],
+  stages: ['kit', 'data', 'plan', 'pool', 'frame', 'door'],
   gallery: ['kit'],
 });
 

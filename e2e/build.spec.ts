@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './server.ts';
+import { fetchSignedIn } from './signed-in.ts';
 import { go, openPlan } from './steps.ts';
 
 const LIST = `kayak\t9000\t0.50
@@ -147,7 +148,7 @@ test('the ladder is dragged and stepped by keys, bids are aimed along the curve,
 
   // The curve is drawn anew when a build ends, and what is being aimed begins again.
   const isBuilt = async () => {
-    const { revision, builtRevision } = await (await fetch(`${url}/api/plans/${plan}`)).json();
+    const { revision, builtRevision } = await (await fetchSignedIn(`${url}/api/plans/${plan}`)).json();
     return revision === builtRevision;
   };
   await expect.poll(isBuilt).toBe(true);

@@ -5,7 +5,9 @@ import type { AddressInfo } from 'node:net';
 import { freePort } from '../scripts/setup/free-port.mjs';
 import { root } from '../scripts/setup/root.mjs';
 import { NODE_ARGS } from '../scripts/setup/server.mjs';
+import { signInOwner } from '../scripts/setup/sign-in.mjs';
 import { expect, freshDatabase, test } from './server.ts';
+import { isSignedIn } from './signed-in.ts';
 import { go, openPlan } from './steps.ts';
 
 const TREATMENTS = ['implant', 'whitening', 'crown', 'bridge', 'filling', 'veneer', 'denture'];
@@ -127,7 +129,9 @@ test('a site of this machine is read: pages, robots, what it speaks of, all list
   );
   try {
     await once(child, 'message');
-    const plan = await openPlan(page, `http://127.0.0.1:${port}`, {
+    const url = `http://127.0.0.1:${port}`;
+    await isSignedIn(url, await signInOwner(url, address), page.context());
+    const plan = await openPlan(page, url, {
       name: 'Kettles',
       site: 'kettles.example',
     });

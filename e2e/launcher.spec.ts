@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { freePort } from '../scripts/setup/free-port.mjs';
 import { startPostgres } from '../scripts/setup/postgres.mjs';
+import { fetchSignedIn, isSignedIn } from './signed-in.ts';
 
 /** The command that users start, with a data folder of its own. */
 let folder: string;
@@ -39,8 +40,23 @@ function launch() {
     });
 }
 
+const address = () => `http://127.0.0.1:${port}`;
 const answers = async (path = '/api/health') =>
-  (await fetch(`http://127.0.0.1:${port}${path}`).catch(() => null))?.status ?? 0;
+  (await fetchSignedIn(`${address()}${path}`).catch(() => null))?.status ?? 0;
+
+/** Makes the owner by the link that the start command prints, as the first visitor does. */
+async function comeIn() {
+  await expect.poll(() => told).toMatch(/\/door\/first#[\w-]{43}\s/);
+  const [, token] = /\/door\/first#([\w-]{43})\s/.exec(told) ?? [];
+  const owner = { name: 'Mo', email: 'mo@brightmolar.example', workspace: 'Bright Molar' };
+  const made = await fetch(`${address()}/api/door/first`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ ...owner, token, password: 'teal lantern forty gravel' }),
+  });
+  expect(made.status).toBe(200);
+  await isSignedIn(address(), made.headers.getSetCookie()[0]?.split(';')[0] ?? '');
+}
 const isUp = () => expect.poll(() => answers(), { timeout: 60_000 }).toBe(200);
 const childrenOf = (pid: number) =>
   readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ').map(Number);
@@ -66,12 +82,9 @@ function isAlive(pid: number): boolean {
 test('what dies is started again and says so, and a launcher that is killed leaves nothing behind', async () => {
   launch();
   await isUp();
-  const made = await fetch(`http://127.0.0.1:${port}/api/plans`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ name: 'Teeth', currency: 'GBP', language: 'en', site: 'brightmolar.example' }),
-  });
-  const { id } = (await made.json()) as { id: number };
+  await comeIn();
+  const brief = { name: 'Teeth', currency: 'GBP', language: 'en', site: 'brightmolar.example' };
+  const { id } = await api('POST', '/plans', brief);
 
   process.kill(serverPid(), 'SIGKILL');
   await expect.poll(() => told).toContain('The server ended (SIGKILL). It is started again (1 of 5).');
@@ -89,8 +102,10 @@ test('what dies is started again and says so, and a launcher that is killed leav
   await expect.poll(() => pids.map(isAlive)).toEqual([false, false]);
   expect(await answers()).toBe(0);
 
+  // Whoever was signed in is known again, and nobody makes an owner a second time.
   launch();
   await isUp();
+  expect(told).not.toContain('/door/first#');
   expect(await answers(`/api/plans/${id}`)).toBe(200);
 });
 
@@ -104,7 +119,7 @@ const command = (script: string, file: string) => {
 };
 const api = async (method: string, path: string, body: unknown) => {
   const isText = typeof body === 'string';
-  const answer = await fetch(`http://127.0.0.1:${port}/api${path}`, {
+  const answer = await fetchSignedIn(`${address()}/api${path}`, {
     method,
     ...(method === 'GET' ? {} : { body: isText ? body : JSON.stringify(body) }),
     headers: { 'content-type': isText ? 'text/plain' : 'application/json' },
@@ -122,6 +137,7 @@ const end = async () => {
 test('a plan of 100,000 is copied while it is used, and comes back as it was', async () => {
   launch();
   await isUp();
+  await comeIn();
   const brief = { name: 'Teeth', currency: 'GBP', language: 'en', site: 'brightmolar.example' };
   const { id } = await api('POST', '/plans', brief);
   const list = Array.from({ length: 100_000 }, (_, at) => `dentist ${at} of ${at % 977}\t${at}`).join('\n');
@@ -161,7 +177,7 @@ test('a plan of 100,000 is copied while it is used, and comes back as it was', a
   await isUp();
   expect((await stateOf()).brief.name).toBe('Teeth');
   expect((await stateOf()).counts.keywords).toBe(100_000);
-  const health = async () => (await fetch(`http://127.0.0.1:${port}/api/health?full`)).json();
+  const health = async () => (await fetch(`${address()}/api/health?full`)).json();
   await expect.poll(health).toMatchObject({ status: 'ok', runners: 1, listener: 'up' });
 });
 

@@ -2,7 +2,9 @@ import type { Page } from '@playwright/test';
 import * as api from '@sprig/contracts';
 import { freePort } from '../scripts/setup/free-port.mjs';
 import { startServer } from '../scripts/setup/server.mjs';
+import { signInDemo } from '../scripts/setup/sign-in.mjs';
 import { expect, freshDatabase, test } from './server.ts';
+import { isSignedIn } from './signed-in.ts';
 import { asker, go, openPlan } from './steps.ts';
 
 const LIST = 'sea kayak\t9000\t0.60\nkayak hire\t4000\t0.50\n';
@@ -87,6 +89,7 @@ test('the demo plan is handed in, runs for 42 days, and its reports tell what ha
     { quiet: true },
   );
   try {
+    await isSignedIn(url, await signInDemo(url), page.context());
     await sixWeeks(page, url);
   } finally {
     await stop();

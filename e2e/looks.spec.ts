@@ -2,6 +2,7 @@ import type { Page } from '@playwright/test';
 import * as api from '@sprig/contracts';
 import { patternOf } from '@sprig/core/write';
 import { expect, test } from './server.ts';
+import { fetchSignedIn } from './signed-in.ts';
 import { asker, graveProblems, openPlan } from './steps.ts';
 
 const LIST = [
@@ -96,7 +97,7 @@ async function fullPlan(page: Page, url: string): Promise<number> {
   };
   await ask(api.makePattern, { params, body: { body: patternOf(lines, 'title'), behind: null } });
   const read = async (report: string) => {
-    const sent = await fetch(`${url}/api/plans/${plan}/uploads`, { method: 'POST', body: report });
+    const sent = await fetchSignedIn(`${url}/api/plans/${plan}/uploads`, { method: 'POST', body: report });
     const { upload } = (await sent.json()) as { upload: string };
     const body = { files: [{ upload, name: 'Days.csv' }] };
     const { job } = await ask(api.startReports, { params, body });

@@ -3,24 +3,35 @@ import { test as base } from '@playwright/test';
 import pg from 'pg';
 import { freePort } from '../scripts/setup/free-port.mjs';
 import { startServer } from '../scripts/setup/server.mjs';
+import { forBrowser, signInOwner } from '../scripts/setup/sign-in.mjs';
+import { isSignedIn } from './signed-in.ts';
 
 /**
  * A server and a database for each worker, emptied before each test, and a browser context for each test. Numbers of
  * plans go on, so that nothing which the server remembers of an earlier test can be taken for a later one's.
  */
-export const test = base.extend<{ url: string }, { server: { url: string; database: string } }>({
+export const test = base.extend<
+  { url: string },
+  { server: { url: string; database: string; cookie: string } }
+>({
   server: [
     // biome-ignore lint/correctness/noEmptyPattern: Playwright asks for a destructured first argument
     async ({}, use) => {
       const database = `e2e_${randomUUID().replaceAll('-', '')}`;
       await asAdmin((admin) => admin.query(`create database ${database} template ${TEMPLATE}`));
       const { url, stop } = await serve(database);
-      await use({ url, database });
+      const cookie = await signInOwner(url, addressOf(database));
+      await isSignedIn(url, cookie);
+      await use({ url, database, cookie });
       await stop();
       await asAdmin((admin) => admin.query(`drop database ${database} with (force)`));
     },
     { scope: 'worker' },
   ],
+  context: async ({ context, server }, use) => {
+    await context.addCookies([forBrowser(server.cookie, server.url)]);
+    await use(context);
+  },
   url: async ({ server }, use) => {
     await empty(server.database);
     await use(server.url);
@@ -56,8 +67,8 @@ const baseUrl = () => {
   return url;
 };
 
-/** What stays: the one user, and what migrations did. */
-const KEPT = ['migrations', 'workspaces', 'actors'];
+/** What stays: who is signed in, and what migrations did. */
+const KEPT = ['migrations', 'workspaces', 'actors', 'people', 'sessions'];
 
 /** Lets the jobs of the test before end, and takes all that it made out of the database. */
 async function empty(database: string) {

@@ -2,6 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 import * as api from '@sprig/contracts';
 import type { z } from 'zod';
+import { fetchSignedIn } from './signed-in.ts';
 
 /** Opens a stage by the trail. */
 export const go = (page: Page, stage: string) =>
@@ -46,7 +47,7 @@ export async function openPlan(
     body: { name, site, currency: 'GBP', language: 'en' },
   });
   if (list !== undefined) {
-    const sent = await fetch(`${url}/api/plans/${plan}/uploads`, { method: 'POST', body: list });
+    const sent = await fetchSignedIn(`${url}/api/plans/${plan}/uploads`, { method: 'POST', body: list });
     const { upload } = (await sent.json()) as { upload: string };
     const body = { upload, kind: 'paste' as const, name: 'List', options: {} };
     const { job } = await ask(api.startImport, { params: { plan }, body });
@@ -79,7 +80,7 @@ export const asker =
     const filled = path.replace(/:(\w+)/g, (_, name: string) =>
       String((params as Record<string, unknown>)[name]),
     );
-    const told = await fetch(`${url}${filled}`, {
+    const told = await fetchSignedIn(`${url}${filled}`, {
       method,
       headers: { 'content-type': 'application/json' },
       ...(method === 'GET' ? {} : { body: JSON.stringify(body ?? {}) }),

@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './server.ts';
+import { fetchSignedIn } from './signed-in.ts';
 import { go, makePlan, openPlan } from './steps.ts';
 
 /** Every answer to a change takes its time. */
@@ -35,7 +36,7 @@ test('no key is lost or joined while a slow server is still at the last word: a 
   for (const word of ['cast iron', 'travel', 'small'])
     await expect(list.getByText(word, { exact: true })).toBeVisible();
   // What the server has is what was typed.
-  const kept = async () => (await fetch(`${url}/api/plans/${plan}/mix`)).text();
+  const kept = async () => (await fetchSignedIn(`${url}/api/plans/${plan}/mix`)).text();
   await expect.poll(kept).toContain('cast iron\\ntravel\\nsmall');
   await expect(field).toHaveValue('to go on');
   await page.unrouteAll({ behavior: 'wait' });

@@ -4,6 +4,7 @@ import { keepRunning } from './setup/keep-running.mjs';
 import { ensurePackages } from './setup/packages.mjs';
 import { programsHere, startPostgres } from './setup/postgres.mjs';
 import { root } from './setup/root.mjs';
+import { secretOf } from './setup/secret.mjs';
 import { assertPortFree, startServer } from './setup/server.mjs';
 import { main } from './setup/stop-with.mjs';
 import { ensureWeb } from './setup/web.mjs';
@@ -41,7 +42,8 @@ await main(async () => {
       startServer({
         DATABASE_URL: url,
         PORT: String(port),
-        SEED_DEMO: process.env.SEED_DEMO ?? '1',
+        SEED_DEMO: process.env.SEED_DEMO ?? (process.argv.includes('--without-demo') ? '0' : '1'),
+        SPRIG_SECRET: process.env.SPRIG_SECRET ?? secretOf(folder),
         // Where and by what all is copied before a new version changes how it is kept.
         SPRIG_BACKUP_DIR: join(folder, 'backups'),
         SPRIG_POSTGRES_BIN: programsHere() ?? '',

@@ -4,6 +4,7 @@ import { join, resolve } from 'node:path';
 import { ensurePackages } from './setup/packages.mjs';
 import { programsHere, startPostgres } from './setup/postgres.mjs';
 import { root } from './setup/root.mjs';
+import { secretOf } from './setup/secret.mjs';
 import { assertPortFree, startServer } from './setup/server.mjs';
 import { main } from './setup/stop-with.mjs';
 
@@ -21,6 +22,7 @@ await main(async () => {
       DATABASE_URL: process.env.DATABASE_URL ?? database.url,
       PORT: String(apiPort),
       SEED_DEMO: '1',
+      SPRIG_SECRET: process.env.SPRIG_SECRET ?? secretOf(folder),
       SPRIG_BACKUP_DIR: join(folder, 'backups'),
       SPRIG_POSTGRES_BIN: programsHere() ?? '',
     },

@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { chromium, type Page } from '@playwright/test';
 import config from '../playwright.config.ts';
+import { forBrowser, signInDemo } from './setup/sign-in.mjs';
 
 /** The main views, each as one picture at the design's size. */
 const url = process.argv[2] ?? '';
@@ -12,6 +13,7 @@ const context = await browser.newContext({
   colorScheme: 'light',
   permissions: ['clipboard-read', 'clipboard-write'],
 });
+await context.addCookies([forBrowser(await signInDemo(url), url)]);
 const page = await context.newPage();
 
 async function picture(name: string) {

@@ -1,9 +1,20 @@
-import { type Browser, chromium, type Page } from '@playwright/test';
+import { type BrowserContext, chromium, type Page } from '@playwright/test';
 import { figuresOf, manyKeywords } from '@sprig/market';
 import config from '../../playwright.config.ts';
 import { ensureChromium } from '../setup/chromium.mjs';
+import { forBrowser } from '../setup/sign-in.mjs';
 import { ensureWeb } from '../setup/web.mjs';
-import { type Api, type Figure, jobsDone, PORT, planOf, startServer, takeIn } from './server.ts';
+import {
+  type Api,
+  cookieHere,
+  type Figure,
+  jobsDone,
+  PORT,
+  planOf,
+  startServer,
+  takeIn,
+  URL_HERE,
+} from './server.ts';
 
 /** What only a browser can tell: how long a large copy takes, and whether the screen stays live under a large recipe. */
 export async function browserFigures(): Promise<Figure[]> {
@@ -13,14 +24,25 @@ export async function browserFigures(): Promise<Figure[]> {
 /** How long a key takes to show while gaps of 100,000 keywords with figures are sought and estimated. */
 export const seekingGaps = (): Promise<Figure> => inBrowser(whileSeeking);
 
+/** A browser that has nothing of the application yet, in which somebody is signed in. */
+export type Open = () => Promise<BrowserContext>;
+
 /** A browser, and a server with the built app to look at. */
-export async function withBrowser<T>(work: (browser: Browser, api: Api) => Promise<T>): Promise<T> {
+export async function withBrowser<T>(work: (open: Open, api: Api) => Promise<T>): Promise<T> {
   await ensureWeb();
   ensureChromium();
   const server = await startServer();
   const browser = await chromium.launch(config.use?.launchOptions);
   try {
-    return await work(browser, server.api);
+    const open = async () => {
+      const context = await browser.newContext({
+        viewport: { width: 1280, height: 800 },
+        permissions: ['clipboard-read', 'clipboard-write'],
+      });
+      await context.addCookies([forBrowser(cookieHere(), URL_HERE)]);
+      return context;
+    };
+    return await work(open, server.api);
   } finally {
     await browser.close();
     await server.stop();
@@ -28,13 +50,7 @@ export async function withBrowser<T>(work: (browser: Browser, api: Api) => Promi
 }
 
 const inBrowser = <T>(work: (page: Page, api: Api) => Promise<T>): Promise<T> =>
-  withBrowser(async (browser, api) => {
-    const context = await browser.newContext({
-      viewport: { width: 1280, height: 800 },
-      permissions: ['clipboard-read', 'clipboard-write'],
-    });
-    return work(await context.newPage(), api);
-  });
+  withBrowser(async (open, api) => work(await (await open()).newPage(), api));
 
 /** As text, for the page: how long each key takes until the next frame is drawn. */
 const WATCH_KEYS = `

@@ -1,7 +1,7 @@
 import { gzipSync } from 'node:zlib';
-import type { Browser, Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { figuresOf, manyKeywords } from '@sprig/market';
-import { withBrowser } from './browser.ts';
+import { type Open, withBrowser } from './browser.ts';
 import type { Measured } from './measured-apart.ts';
 import { type Api, type Figure, jobsDone, PORT, planOf, takeIn } from './server.ts';
 
@@ -17,16 +17,16 @@ const KEY_MS = 60;
 
 /** What the built app takes to load, and the longest that typing holds the screen with a large pool. */
 export async function loadingMeasured(): Promise<Measured> {
-  return withBrowser(async (browser, api) => {
+  return withBrowser(async (open, api) => {
     const small = await planOf(api);
     await takeIn(api, small, 'drain cleaning\t900\nburst pipe\t700\n');
     await jobsDone(api, small, 'rebuild');
     const figures = [
-      await firstView(browser, 'the list of plans', '/', 'Make a plan'),
-      await firstView(browser, 'a plan opened by its address', `/plans/${small}/gather`, 'Paste a list'),
+      await firstView(open, 'the list of plans', '/', 'Make a plan'),
+      await firstView(open, 'a plan opened by its address', `/plans/${small}/gather`, 'Paste a list'),
     ].flat();
     const large = await largePlan(api);
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    const context = await open();
     const page = await context.newPage();
     for (const field of FIELDS) figures.push(await whileTyping(page, large, field));
     await context.close();
@@ -35,8 +35,8 @@ export async function loadingMeasured(): Promise<Measured> {
 }
 
 /** In a browser that has nothing of it yet. */
-async function firstView(browser: Browser, name: string, path: string, button: string): Promise<Figure[]> {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+async function firstView(open: Open, name: string, path: string, button: string): Promise<Figure[]> {
+  const context = await open();
   const page = await context.newPage();
   const scripts = new Map<string, Promise<number>>();
   page.on('response', (answer) => {

@@ -3,6 +3,7 @@ import { readList } from '@sprig/core/gather';
 import { decimalFromMicros } from '@sprig/core/money';
 import { type DemoKeyword, manyKeywords } from '@sprig/market';
 import { startServer as launch } from '../setup/server.mjs';
+import { signInOwner } from '../setup/sign-in.mjs';
 
 export type Figure = { name: string; value: string; target: string };
 
@@ -22,15 +23,21 @@ export const seconds = (ms: number) => `${(ms / 1_000).toFixed(2)} s`;
 
 export type Server = { api: Api; memory: () => number; stop: () => Promise<void> };
 
+export const URL_HERE = `http://127.0.0.1:${PORT}`;
+/** By which the server that runs knows who measures. */
+let cookie = '';
+export const cookieHere = (): string => cookie;
+
 /** A real server process of its own, as the browser meets it. */
 export async function startServer(): Promise<Server> {
   const { pid, stop } = await launch({ PORT: String(PORT), LOG_LEVEL: 'error' }, { quiet: true });
+  cookie = await signInOwner(URL_HERE, process.env.DATABASE_URL ?? '');
   return {
     api: async (method, path, body) => {
       const isText = typeof body === 'string';
-      const answer = await fetch(`http://127.0.0.1:${PORT}/api${path}`, {
+      const answer = await fetch(`${URL_HERE}/api${path}`, {
         method,
-        headers: { 'content-type': isText ? 'text/plain' : 'application/json' },
+        headers: { cookie, 'content-type': isText ? 'text/plain' : 'application/json' },
         ...(body === undefined ? {} : { body: isText ? body : JSON.stringify(body) }),
       });
       if (!answer.ok) throw new Error(`${method} ${path}: ${await answer.text()}`);
@@ -211,6 +218,8 @@ async function buildAndShip(api: Api, plan: number) {
   const { job } = await api('POST', `/plans/${plan}/sheet-sets`, { outlet: 'plain', format: 'csv', sheets });
   const { result } = await ended(api, plan, job);
   const { sheetSet } = result as { sheetSet: string };
-  const zip = await fetch(`http://127.0.0.1:${PORT}/api/plans/${plan}/sheet-sets/${sheetSet}/zip`);
+  const zip = await fetch(`${URL_HERE}/api/plans/${plan}/sheet-sets/${sheetSet}/zip`, {
+    headers: { cookie },
+  });
   await zip.arrayBuffer();
 }

@@ -1,7 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { connect } from '../../apps/server/src/db/connect.ts';
 import { migrate } from '../../apps/server/src/db/migrate.ts';
-import { onlyUser } from '../../apps/server/src/http/only-user.ts';
 import { shipEntries, shipFigures } from './ship.ts';
 
 /** Measures Ship in a process and a database of its own, and writes what it found into the file that is named. */
@@ -9,7 +8,6 @@ const [, , file = ''] = process.argv;
 const url = process.env.DATABASE_URL ?? '';
 const database = connect(url);
 await migrate(database, url);
-await onlyUser(database);
 await database.close();
 const figures = await shipFigures();
 const { entries, figures: ofRows } = await shipEntries();

@@ -1,6 +1,7 @@
 import { seeded } from '@sprig/core/text';
 import { freePort } from '../setup/free-port.mjs';
 import { startServer } from '../setup/server.mjs';
+import { signInOwner } from '../setup/sign-in.mjs';
 
 export type Answer = { status: number; body: Record<string, unknown>; ms: number };
 
@@ -25,6 +26,7 @@ export class World {
   readonly random: () => number;
   /** What the last refusal said. */
   lastRefusal = '';
+  private cookie = '';
   private server: Awaited<ReturnType<typeof startServer>> | null = null;
 
   private constructor(
@@ -51,9 +53,11 @@ export class World {
         LOG_LEVEL: 'fatal',
         SPRIG_NO_COPY: '1',
         RATE_LIMIT_PER_MINUTE: '1000000',
+        SPRIG_SECRET: 'a secret that outlives a power cut',
       },
       { quiet: true },
     );
+    this.cookie ||= await signInOwner(`http://127.0.0.1:${this.port}`, this.databaseUrl);
   }
 
   /** As a power cut does. */
@@ -76,7 +80,7 @@ export class World {
     try {
       const answer = await fetch(`http://127.0.0.1:${this.port}/api${path}`, {
         method,
-        headers: { 'content-type': isText ? 'text/plain' : 'application/json' },
+        headers: { cookie: this.cookie, 'content-type': isText ? 'text/plain' : 'application/json' },
         ...(body === undefined ? {} : { body: isText ? body : JSON.stringify(body) }),
       });
       const told = (await answer.json()) as Record<string, unknown>;

@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
 import { once } from 'node:events';
 import { createServer } from 'node:net';
 import { root } from './root.mjs';
@@ -40,7 +41,8 @@ export async function startServer(env, { watch = false, quiet = false } = {}) {
     : BUNDLED_SERVER;
   const child = spawn(process.execPath, args, {
     cwd: root,
-    env: { ...process.env, ...env },
+    // Nobody who was signed in before is known again, unless it is told the same secret.
+    env: { SPRIG_SECRET: randomBytes(32).toString('base64url'), ...process.env, ...env },
     stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit', 'ipc'],
   });
   const exited = once(child, 'exit');

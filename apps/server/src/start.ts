@@ -35,8 +35,9 @@ const end = await serve({
   demo,
   webFolder: fileURLToPath(new URL('../../web/dist', import.meta.url)),
   startJobs: () => startRunner(url, jobs),
+  say: (words) => console.log(words),
 }).catch((error: unknown) => {
-  if (error instanceof NewerDatabase || error instanceof NoCopy) fail(error);
+  if (error instanceof NewerDatabase || error instanceof NoCopy || error instanceof WrongSetting) fail(error);
   throw error;
 });
 console.log(`Green Sprig is ready at http://127.0.0.1:${port}`);

@@ -1,6 +1,7 @@
 import type { Endpoint, RawEndpoint } from './endpoint.ts';
 import * as brief from './stages/brief.ts';
 import * as build from './stages/build.ts';
+import * as door from './stages/door.ts';
 import * as gather from './stages/gather.ts';
 import * as ideas from './stages/ideas.ts';
 import * as jobs from './stages/jobs.ts';
@@ -14,6 +15,7 @@ import * as learnWatch from './stages/learn-watch.ts';
 import * as me from './stages/me.ts';
 import * as mix from './stages/mix.ts';
 import * as outsets from './stages/outsets.ts';
+import * as people from './stages/people.ts';
 import * as plans from './stages/plans.ts';
 import * as prune from './stages/prune.ts';
 import * as readBack from './stages/read-back.ts';
@@ -23,7 +25,9 @@ import * as worth from './stages/worth.ts';
 import * as write from './stages/write.ts';
 
 const groups = {
+  door,
   me,
+  people,
   plans,
   outsets,
   jobs,

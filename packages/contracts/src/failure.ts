@@ -3,6 +3,7 @@ import { z } from 'zod';
 /** The closed list of ways that a call can fail, and the HTTP status of each. */
 export const failureStatus = {
   invalid: 400,
+  'signed-out': 401,
   forbidden: 403,
   'not-found': 404,
   conflict: 409,

@@ -9,4 +9,8 @@ export const locks = {
   rebuild: 460_003,
   /** A change of what a workspace's plans share. */
   shared: 460_004,
+  /** Making the first owner. */
+  firstOwner: 460_005,
+  /** Who is a member of a workspace, and in which role. */
+  members: 460_006,
 } as const;

@@ -38,6 +38,7 @@ import * as acceptedBy from './migrations/032-accepted-by.ts';
 import * as findingLists from './migrations/033-finding-lists.ts';
 import * as rivalNotes from './migrations/034-rival-notes.ts';
 import * as sharedSettings from './migrations/035-shared-settings.ts';
+import * as people from './migrations/036-people.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -75,6 +76,7 @@ export const migrations = [
   { name: '033-finding-lists', sql: findingLists.up },
   { name: '034-rival-notes', sql: rivalNotes.up },
   { name: '035-shared-settings', sql: sharedSettings.up },
+  { name: '036-people', sql: people.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

@@ -7,7 +7,8 @@ import express, { type ErrorRequestHandler, type Express, type RequestHandler } 
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
-import type { Sender } from '../platform/caller.ts';
+import { noteDownloads, type People, peopleRoutes } from '../people/index.ts';
+import { atPlan } from '../people/standing/index.ts';
 import { asFailure, notFound, SprigFailure } from '../platform/failure.ts';
 import { log } from '../platform/log.ts';
 import { counts, stages } from '../stages/all.ts';
@@ -20,29 +21,22 @@ import { jobRoutes } from './jobs.ts';
 import { limitRate } from './limits.ts';
 import { meRoutes } from './me.ts';
 import { Metrics } from './metrics.ts';
-import { callerOf, mountRaw, parse } from './mount.ts';
+import { callerOf, mountRaw, parse, setCaller } from './mount.ts';
 import { openApiRoutes } from './openapi.ts';
 import { allowedHosts, onlyFromHere } from './own-host.ts';
-import { assertPlan } from './scope.ts';
 
 export type AppOptions = {
   database: Sequelize;
   events: EventHub;
-  /** Who sends a request: the workspace's only user, until there are sessions. */
-  callerFor: (request: express.Request) => Promise<Omit<Sender, 'database'>>;
+  /** Who comes in, and by what they are known again. */
+  people: People;
   /** What one client may ask within a minute. */
   requestsPerMinute?: number;
   /** The built web application; absent while Vite serves it. */
   webFolder?: string;
 };
 
-export function createApp({
-  database,
-  events,
-  callerFor,
-  webFolder,
-  requestsPerMinute,
-}: AppOptions): Express {
+export function createApp({ database, events, people, webFolder, requestsPerMinute }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -59,10 +53,18 @@ export function createApp({
   app.use(metrics.watch);
   app.get('/api/health', health(database, events));
   app.get('/metrics', fromHere, metrics.answer);
-  app.use('/api', fromHere, limitRate(requestsPerMinute), async (request, _response, next) => {
-    (request as express.Request & { caller: Sender }).caller = { database, ...(await callerFor(request)) };
-    next();
-  });
+  app.use(
+    '/api',
+    fromHere,
+    limitRate(requestsPerMinute),
+    people.readSession,
+    async (request, _response, next) => {
+      const caller = await people.callerFor(request);
+      setCaller(request, caller && { database, ...caller });
+      next();
+    },
+  );
+  app.use('/api', noteDownloads(database));
   app.use('/api/plans/:plan', ofThisWorkspace);
   app.use('/api', express.json({ limit: '12mb' }));
   const stream = express.Router();
@@ -72,6 +74,7 @@ export function createApp({
   app.use(stream);
   for (const routes of [
     openApiRoutes,
+    () => peopleRoutes(people.door),
     meRoutes,
     () => planRoutes(counts),
     outsetRoutes,
@@ -101,10 +104,11 @@ const contentRules = {
 const filterByType: compression.CompressionFilter = (request, response) =>
   response.getHeader('content-type') === 'application/x-sprig-pool' || compression.filter(request, response);
 
-/** Whatever is asked of a plan is asked by someone of its workspace: no route has to think of it. */
+/** Whatever is asked of a plan is asked by someone to whom it is shown, as what they are there: no route has to think of it. */
 const ofThisWorkspace: RequestHandler = async (request, _response, next) => {
+  const caller = callerOf(request);
   const { plan } = parse(planParams, request.params, 'the address');
-  await assertPlan({ ...callerOf(request), plan });
+  setCaller(request, await atPlan(caller, plan));
   next();
 };
 

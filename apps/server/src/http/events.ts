@@ -1,6 +1,8 @@
 import { type PlanEvent, planEvent } from '@sprig/contracts';
 import type { Response } from 'express';
+import { z } from 'zod';
 import { LastingConnection } from '../db/lasting-connection.ts';
+import { PEOPLE_CHANNEL } from '../people/standing/index.ts';
 import { SprigFailure } from '../platform/failure.ts';
 import { CHANNEL } from '../platform/jobs/notify.ts';
 import { log } from '../platform/log.ts';
@@ -10,14 +12,16 @@ const AGAIN_MS = 1_000;
 
 /** One user has no more windows open than this. */
 const MOST_WINDOWS = 100;
+/** No stream goes on for longer: a session that has ended is to be noticed. */
+const LONGEST_MS = 15 * 60_000;
 
 /** Passes what the database tells on to the windows that are open on a plan. */
 export class EventHub {
   private readonly windows = new Map<number, Set<Response>>();
   private readonly connection: LastingConnection;
   private asked: Promise<unknown> = Promise.resolve();
-  /** By user. */
-  private readonly streams = new Map<number, number>();
+  /** By who listens. */
+  private readonly streams = new Map<number, Set<Response>>();
 
   /** @param url of the database */
   constructor(url: string) {
@@ -25,8 +29,10 @@ export class EventHub {
       name: 'the hub of events',
       againMs: AGAIN_MS,
       begin: (client) => {
-        client.on('notification', ({ payload }) => this.pass(payload ?? ''));
-        return client.query(`listen ${CHANNEL}`);
+        client.on('notification', ({ channel, payload = '' }) =>
+          channel === PEOPLE_CHANNEL ? this.reopen(payload) : this.pass(payload),
+        );
+        return client.query(`listen ${CHANNEL}; listen ${PEOPLE_CHANNEL}`);
       },
       opened: () => this.tellAll(),
     });
@@ -47,13 +53,13 @@ export class EventHub {
    * stands once it hears of changes, so that none falls between what a window has read and the first it hears of.
    */
   async attach(plan: number, user: number, response: Response): Promise<void> {
-    const count = this.streams.get(user) ?? 0;
-    if (count >= MOST_WINDOWS)
+    const own = this.streams.get(user) ?? new Set();
+    if (own.size >= MOST_WINDOWS)
       throw new SprigFailure(
         'too-many',
         `${MOST_WINDOWS} windows are open already. Close some: those that are open go on hearing of changes.`,
       );
-    this.streams.set(user, count + 1);
+    this.streams.set(user, own.add(response));
     response.writeHead(200, {
       'content-type': 'text/event-stream',
       'cache-control': 'no-store',
@@ -63,9 +69,13 @@ export class EventHub {
     const list = this.windows.get(plan) ?? new Set();
     this.windows.set(plan, list.add(response));
     const beat = setInterval(() => response.write(':\n\n'), 20_000);
+    // A window comes again by itself, and is asked who it is.
+    const end = setTimeout(() => response.end(), LONGEST_MS);
     response.on('close', () => {
       clearInterval(beat);
-      this.streams.set(user, (this.streams.get(user) ?? 1) - 1);
+      clearTimeout(end);
+      own.delete(response);
+      if (own.size === 0) this.streams.delete(user);
       list.delete(response);
       if (list.size === 0) this.windows.delete(plan);
     });
@@ -103,6 +113,13 @@ export class EventHub {
   async close(): Promise<void> {
     for (const list of this.windows.values()) for (const response of list) response.end();
     await this.connection.end();
+  }
+
+  /** Ends the streams of those who may do something else now: where they still may listen, their windows come again. */
+  private reopen(payload: string) {
+    const actors = z.array(z.number()).safeParse(JSON.parse(payload));
+    for (const actor of actors.data ?? [])
+      for (const response of this.streams.get(actor) ?? []) response.end();
   }
 
   private pass(payload: string) {

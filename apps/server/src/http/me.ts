@@ -1,22 +1,36 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
 import { execute, select } from '../db/connect.ts';
-import type { Caller } from '../platform/caller.ts';
+import type { Sender } from '../platform/caller.ts';
 import { notFound } from '../platform/failure.ts';
 import { log } from '../platform/log.ts';
 import { mount } from './mount.ts';
 
-type Me = { name: string; workspace: string; preferences: api.Preferences };
+type Row = Pick<api.Me, 'name' | 'email' | 'hasSecondFactor' | 'isDemo' | 'workspaces'> & {
+  preferences: unknown;
+};
 
-async function readMe({ database, workspace, actor }: Caller): Promise<Me> {
-  const [me] = await select<{ name: string; workspace: string; preferences: unknown }>(
+async function readMe({ database, workspace, actor, role, permissions }: Sender): Promise<api.Me> {
+  const [me] = await select<Row>(
     database,
-    `select a.name, w.name as workspace, a.preferences from actors a join workspaces w on w.id = a.workspace_id
-     where a.id = $1 and a.workspace_id = $2`,
+    `select a.name, a.preferences, coalesce(p.email, '') as email, p.totp_since is not null as "hasSecondFactor",
+       coalesce(p.is_demo, false) as "isDemo",
+       (select jsonb_agg(jsonb_build_object('id', w.id, 'name', w.name) order by lower(w.name), w.id)
+        from actors b join workspaces w on w.id = b.workspace_id
+        where b.removed_at is null and (b.id = a.id or b.person_id = a.person_id)) as workspaces
+     from actors a left join people p on p.id = a.person_id where a.id = $1 and a.workspace_id = $2`,
     [actor, workspace],
   );
   if (!me) throw notFound('user');
-  return { ...me, preferences: api.preferencesSchema.parse(me.preferences) };
+  return {
+    ...me,
+    actor,
+    workspaceId: workspace,
+    workspace: me.workspaces.find(({ id }) => id === workspace)?.name ?? '',
+    role,
+    permissions: [...permissions],
+    preferences: api.preferencesSchema.parse(me.preferences),
+  };
 }
 
 export const meRoutes = (): Router => {

@@ -1,11 +1,11 @@
 import { type Endpoint, may, type RawEndpoint } from '@sprig/contracts';
 import type { Request, RequestHandler, Response, Router } from 'express';
 import type { z } from 'zod';
-import type { Caller, PlanCaller, Sender } from '../platform/caller.ts';
+import type { PlanSender, Sender } from '../platform/caller.ts';
 import { SprigFailure } from '../platform/failure.ts';
 
 /** A caller at the plan that the address names, where it names one. */
-type ScopeOf<P extends z.ZodType> = z.output<P> extends { plan: number } ? PlanCaller : Caller;
+type ScopeOf<P extends z.ZodType> = z.output<P> extends { plan: number } ? PlanSender : Sender;
 
 type Input<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> = {
   params: z.output<P>;
@@ -13,8 +13,23 @@ type Input<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType> = {
   body: z.output<B>;
 };
 
-/** Who sends this request; set by the first middleware. */
-export const callerOf = (request: Request): Sender => (request as Request & { caller: Sender }).caller;
+type Known = Request & { caller?: Sender | null };
+
+/** Says who sends a request; null: nobody who is signed in. */
+export const setCaller = (request: Request, caller: Sender | null): void => {
+  (request as Known).caller = caller;
+};
+
+/** Who sends this request. Fails where nobody is signed in. */
+export function callerOf(request: Request): Sender {
+  const { caller } = request as Known;
+  if (!caller)
+    throw new SprigFailure(
+      'signed-out',
+      'You are signed out. What you typed is still here: sign in, and go on.',
+    );
+  return caller;
+}
 
 const methodOf = ({ method }: Pick<Endpoint, 'method'>) =>
   method.toLowerCase() as 'get' | 'post' | 'patch' | 'delete';
@@ -31,28 +46,48 @@ function scopeOf<P extends z.ZodType, Q extends z.ZodType>(
   if (!may(caller, access)) throw new SprigFailure('forbidden', REFUSED[access]);
   const params = parse(inPath, request.params, 'the address');
   const { plan } = (params ?? {}) as { plan?: number };
-  const scope: Caller | PlanCaller = plan === undefined ? caller : { ...caller, plan };
+  const scope: Sender | PlanSender = plan === undefined ? caller : { ...caller, plan };
   return { scope: scope as ScopeOf<P>, params, query: parse(inQuery, request.query, 'the address') };
 }
 
 const REFUSED: Record<Endpoint['access'], string> = {
+  open: 'That may not be asked.',
   self: 'Only somebody of this workspace may do that.',
   read: 'Only somebody of this workspace may see that.',
   write: 'You may read this plan, not change it. Ask an owner of the workspace.',
   build: 'You may not change this part of the plan. Ask an owner of the workspace.',
   ship: 'You may not ship this plan. Ask an owner of the workspace.',
+  approve: 'You may not accept or send back. Ask an owner of the workspace.',
+  people: 'Only owners of the workspace say who is in it.',
 };
 
 /** Puts an endpoint on a router: parses what comes in by its schemas, and answers what the handler gives. */
 export function mount<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
   router: Router,
   definition: Endpoint<P, Q, B, A>,
-  handle: (scope: ScopeOf<P>, input: Input<P, Q, B>) => Promise<z.input<A>>,
+  handle: (scope: ScopeOf<P>, input: Input<P, Q, B>, request: Request) => Promise<z.input<A>>,
 ): void {
+  if (definition.access === 'open') throw new Error(`${definition.path} asks nobody who they are.`);
   const handler: RequestHandler = async (request, response) => {
     const { scope, params, query } = scopeOf(request, definition);
     const body = parse(definition.body, request.body ?? {}, 'what was sent');
-    response.json(await handle(scope, { params, query, body }));
+    response.json(await handle(scope, { params, query, body }, request));
+  };
+  router[methodOf(definition)](definition.path, handler);
+}
+
+/** Puts a call on a router that asks for nothing, not even to be signed in. */
+export function mountOpen<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
+  router: Router,
+  definition: Endpoint<P, Q, B, A>,
+  handle: (input: Input<P, Q, B>, request: Request) => Promise<z.input<A>>,
+): void {
+  if (definition.access !== 'open') throw new Error(`${definition.path} asks who it is that calls.`);
+  const handler: RequestHandler = async (request, response) => {
+    const params = parse(definition.params, request.params, 'the address');
+    const query = parse(definition.query, request.query, 'the address');
+    const body = parse(definition.body, request.body ?? {}, 'what was sent');
+    response.set('cache-control', 'no-store').json(await handle({ params, query, body }, request));
   };
   router[methodOf(definition)](definition.path, handler);
 }

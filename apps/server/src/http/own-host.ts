@@ -8,8 +8,17 @@ const LOOPBACK = ['localhost', '127.0.0.1', '[::1]'];
  * The names under which the server is asked: those of this machine, and those of `ALLOWED_HOSTS`, with commas between. A
  * page of a foreign name that leads here by a trick of name servers gets nothing.
  */
-export const allowedHosts = (named = config().ALLOWED_HOSTS): ReadonlySet<string> =>
-  new Set([...LOOPBACK, ...named.split(',').map((name) => name.trim().toLowerCase())].filter(Boolean));
+export const allowedHosts = (
+  named = config().ALLOWED_HOSTS,
+  publicUrl = config().PUBLIC_URL,
+): ReadonlySet<string> =>
+  new Set(
+    [
+      ...LOOPBACK,
+      ...(publicUrl ? [new URL(publicUrl).hostname] : []),
+      ...named.split(',').map((name) => name.trim().toLowerCase()),
+    ].filter(Boolean),
+  );
 
 /** `tea.example:4600` and `[::1]:4600` without the port. */
 const nameOf = (host: string): string => host.toLowerCase().replace(/:\d+$/, '');

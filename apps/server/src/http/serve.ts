@@ -4,12 +4,13 @@ import { connect, connectForRequests } from '../db/connect.ts';
 import { copyBefore, NoCopy } from '../db/copy-before.ts';
 import { migrate } from '../db/migrate.ts';
 import { seedDemo } from '../demo/seed-demo.ts';
+import { seedDemoPeople } from '../demo/seed-people.ts';
+import { makePeople, ownerLink } from '../people/index.ts';
 import { rebuildForTheDay, rebuildStale } from '../plan/rebuild/rebuild-stale.ts';
-import { config } from '../platform/config.ts';
+import { config, WrongSetting } from '../platform/config.ts';
 import { log } from '../platform/log.ts';
 import { createApp } from './app.ts';
 import { EventHub } from './events.ts';
-import { onlyUser } from './only-user.ts';
 
 type Serving = {
   /** Of the database. */
@@ -21,7 +22,21 @@ type Serving = {
   webFolder: string;
   /** Lets jobs run once the database is up to date, and answers how to stop them. */
   startJobs: () => Promise<() => Promise<void>>;
+  /** Tells whoever started it. */
+  say: (words: string) => void;
+  /** By which cookies are signed; that of the settings unless given. */
+  secret?: string;
 };
+
+/** The secret of the settings, without which nobody who is signed in would be known again. */
+function ownSecret(): string {
+  const { SPRIG_SECRET: secret } = config();
+  if (!secret)
+    throw new WrongSetting(
+      'SPRIG_SECRET is not set. Set it to 32 random characters or more, which stay the same over starts; `npm run demo` and `npm start` make and keep one by themselves.',
+    );
+  return secret;
+}
 
 /** A new day begins at some time of ours in each time zone. */
 const DAY_LOOK_MS = 60_000;
@@ -45,23 +60,38 @@ export async function serve({
   demo,
   webFolder,
   startJobs,
+  say,
+  secret = ownSecret(),
 }: Serving): Promise<() => Promise<void>> {
   const migrating = connect(url);
   await migrate(migrating, url, { copy: (after) => copyFirst(url, after) }).finally(() => migrating.close());
   const database = connectForRequests(url);
-  const user = await onlyUser(database);
+  const people = makePeople(database, secret, { hasDemo: demo });
   await rebuildStale(database);
   const lookForTheDay = () =>
     rebuildForTheDay(database, new Date()).catch((error) =>
       log.warn({ error }, 'could not build for a new day'),
     );
   await lookForTheDay();
-  const days = setInterval(lookForTheDay, DAY_LOOK_MS);
-  if (demo) await seedDemo({ database, ...user });
+  const clearSessions = () =>
+    people.sessions
+      .clearEnded()
+      .catch((error) => log.warn({ error }, 'could not take away sessions that ended'));
+  const days = setInterval(() => {
+    void lookForTheDay();
+    void clearSessions();
+  }, DAY_LOOK_MS);
+  if (demo) {
+    const planner = await seedDemoPeople(database);
+    if (planner) await seedDemo({ database, ...planner });
+  } else {
+    const link = await ownerLink(people.door);
+    if (link) say(`Nobody has an account yet. Open this link to make the owner:\n\n  ${link}\n`);
+  }
   const events = new EventHub(url);
   await events.open();
   const stopJobs = await startJobs();
-  const server = createServer(createApp({ database, events, callerFor: async () => user, webFolder }));
+  const server = createServer(createApp({ database, events, people, webFolder }));
   server.listen(port, '127.0.0.1');
   await once(server, 'listening');
   return async () => {

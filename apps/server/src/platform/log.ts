@@ -9,7 +9,19 @@ export const makeLog = (level: string, out?: DestinationStream) =>
       // An error's own fields can't be listed: without this it would print as {}.
       serializers: { error: pino.stdSerializers.errWithCause },
       // What was bound to a statement is people's data, and may be long.
-      redact: { paths: ['error.parameters', 'error.parent', 'error.original', 'error.sql'], remove: true },
+      // Whoever reads the log is not to come in by what a browser or a program sent.
+      redact: {
+        paths: [
+          'error.parameters',
+          'error.parent',
+          'error.original',
+          'error.sql',
+          'req.headers.cookie',
+          'req.headers.authorization',
+          'res.headers["set-cookie"]',
+        ],
+        remove: true,
+      },
     },
     out ?? pino.destination(1),
   );

@@ -12,6 +12,8 @@ const end = await serve({
   port: Number(port),
   demo: false,
   webFolder: fileURLToPath(new URL('../../../web/dist', import.meta.url)),
+  say: () => {},
+  secret: 'a secret of tests that is long enough',
   startJobs: () => startRunner(url, new JobThreads(url, { allowed: [allowed] })),
 });
 process.send?.('ready');

@@ -9,8 +9,8 @@ import type { z } from 'zod';
 import { connectForRequests, select } from '../db/connect.ts';
 import { createApp } from '../http/app.ts';
 import { EventHub } from '../http/events.ts';
-import { onlyUser } from '../http/only-user.ts';
-import type { Caller } from '../platform/caller.ts';
+import { makePeople, type People } from '../people/index.ts';
+import type { Sender } from '../platform/caller.ts';
 import { inProcess } from '../platform/jobs/in-process.ts';
 import { startRunner } from '../platform/jobs/runner.ts';
 import { handlers } from '../stages/all.ts';
@@ -26,7 +26,8 @@ export type TestServer = {
   routes: readonly { method: string; path: string }[];
   databaseUrl: string;
   database: Sequelize;
-  caller: Caller;
+  people: People;
+  caller: Sender;
   as: (actor: number) => TestServer['call'];
   call: <P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
     endpoint: Endpoint<P, Q, B, A>,
@@ -59,31 +60,51 @@ type Starting = {
   requestsPerMinute: number;
   /** What whoever asks may do. */
   standing: () => Standing;
+  /** Whoever asks has to come in by the door, and is told by a cookie. */
+  door: boolean;
+  hasDemo: boolean;
 };
+
+/** Of tests, by which cookies are signed. */
+export const SECRET = 'a secret of tests that is long enough';
+
+/** The first actor of the first workspace, as its owner. */
+export async function firstActor(database: Sequelize): Promise<Omit<Sender, 'database'>> {
+  const [user] = await select<{ workspace: number; actor: number }>(
+    database,
+    'select workspace_id as workspace, id as actor from actors order by id limit 1',
+  );
+  if (!user) throw new Error('The database has no actor: its migrations did not run to their end.');
+  return { ...user, role: 'owner', permissions: ['ship', 'approve'] };
+}
 
 export async function startTestServer({
   databaseUrl: given,
   runner = true,
   requestsPerMinute = 1_000_000,
   standing,
+  door = false,
+  hasDemo = false,
 }: Partial<Starting> = {}): Promise<TestServer> {
   const databaseUrl = given ?? (await makeDatabase());
   const database = connectForRequests(databaseUrl);
-  const user = await onlyUser(database);
+  const user = await firstActor(database);
+  const people = makePeople(database, SECRET, { hasDemo });
   const events = new EventHub(databaseUrl);
   await events.open();
   const stopRunner = runner
     ? await startRunner(databaseUrl, inProcess(databaseUrl, handlers))
     : async () => {};
+  const asTold: People['callerFor'] = async (request) => ({
+    ...user,
+    ...standing?.(),
+    actor: Number(request.headers['x-test-actor'] ?? user.actor),
+  });
   const app = createApp({
     database,
     events,
     requestsPerMinute,
-    callerFor: async (request) => ({
-      ...user,
-      ...standing?.(),
-      actor: Number(request.headers['x-test-actor'] ?? user.actor),
-    }),
+    people: door ? people : { ...people, callerFor: asTold },
   });
   // A test may compute for longer than a connection is kept: one that closes just then would fail its next call.
   const server = createServer({ keepAliveTimeout: 600_000 }, app).listen(0, '127.0.0.1');
@@ -95,6 +116,7 @@ export async function startTestServer({
     routes: routesOf(app),
     databaseUrl,
     database,
+    people,
     caller: { database, ...user },
     as,
     call: as(user.actor),
@@ -139,7 +161,7 @@ const callAs =
 export async function addActor({ database, caller }: TestServer, name: string): Promise<number> {
   const [actor] = await select<{ id: number }>(
     database,
-    'insert into actors (workspace_id, name) values ($1, $2) returning id',
+    `insert into actors (workspace_id, name, role, permissions) values ($1, $2, 'owner', '{ship,approve}') returning id`,
     [caller.workspace, name],
   );
   return actor?.id ?? 0;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Access } from '../access.ts';
 import { count, id, nothing, planParams } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 import { failureSchema } from '../failure.ts';
@@ -21,6 +22,31 @@ export const jobKinds = [
   'site',
   'traffic',
 ] as const;
+export type JobKind = (typeof jobKinds)[number];
+
+/**
+ * What whoever asked for a job must be allowed to do as long as it goes on; null: it keeps nothing that a person decides, and
+ * goes on whoever asked.
+ */
+export const jobNeeds: Readonly<Record<JobKind, Access | null>> = {
+  addresses: null,
+  follow: null,
+  import: 'build',
+  mix: 'build',
+  rebuild: null,
+  ship: 'ship',
+  check: null,
+  'part-look': null,
+  'row-look': null,
+  'hand-in': 'ship',
+  'read-back': null,
+  reports: null,
+  'take-back': 'build',
+  sort: 'build',
+  site: 'build',
+  traffic: 'ship',
+};
+
 export const jobSchema = z.object({
   id: z.uuid(),
   plan: id,

@@ -4,7 +4,8 @@ import { matchTypes } from '@sprig/core/match';
 import { stepCodes } from '@sprig/core/next';
 import { adForms } from '@sprig/core/write';
 import { z } from 'zod';
-import { micros, nothing, someOf } from '../common.ts';
+import { permissions, roles } from '../access.ts';
+import { id, micros, nothing, someOf } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
 import { recipeSchema } from './mix.ts';
 import { briefSchema } from './plans.ts';
@@ -79,7 +80,22 @@ const preferencesChange = someOf(preferencesSchema).extend({
 });
 export type Preferences = z.infer<typeof preferencesSchema>;
 
-const me = z.object({ name: z.string(), workspace: z.string(), preferences: preferencesSchema });
+const me = z.object({
+  name: z.string(),
+  workspace: z.string(),
+  preferences: preferencesSchema,
+  email: z.string(),
+  actor: id,
+  workspaceId: id,
+  role: z.enum(roles),
+  permissions: z.array(z.enum(permissions)),
+  /** All that one is in. */
+  workspaces: z.array(z.object({ id, name: z.string() })),
+  hasSecondFactor: z.boolean(),
+  /** Somebody of the demo, who has no password. */
+  isDemo: z.boolean(),
+});
+export type Me = z.infer<typeof me>;
 
 export const readMe = endpoint({
   method: 'GET',

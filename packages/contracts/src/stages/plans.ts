@@ -1,6 +1,7 @@
 import { currencies } from '@sprig/core/money';
 import { readSite } from '@sprig/core/write';
 import { z } from 'zod';
+import { permissions, roles } from '../access.ts';
 import { count, fieldEdits, id, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint, rawEndpoint } from '../endpoint.ts';
 
@@ -37,6 +38,8 @@ export const planState = z.object({
   builtRevision: count,
   undo: z.string().nullable(),
   redo: z.string().nullable(),
+  /** What who asks may do here. */
+  you: z.object({ role: z.enum(roles), permissions: z.array(z.enum(permissions)) }),
   counts: z.object({
     keywords: count,
     cut: count,
@@ -78,8 +81,8 @@ export type PlanState = z.infer<typeof planState>;
 export const listPlans = endpoint({
   method: 'GET',
   path: '/api/plans',
-  access: 'read',
-  reads: ['plans'],
+  access: 'self',
+  reads: ['plans', 'people'],
   params: nothing,
   query: nothing,
   body: nothing,
@@ -118,7 +121,7 @@ export const openPlan = endpoint({
   method: 'GET',
   path: '/api/plans/:plan',
   access: 'read',
-  reads: ['plan', 'built', 'receipts'],
+  reads: ['plan', 'built', 'receipts', 'people'],
   params: planParams,
   query: nothing,
   body: nothing,

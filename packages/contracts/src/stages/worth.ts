@@ -56,8 +56,8 @@ export const markWorth = endpoint({
 export const listWorth = endpoint({
   method: 'GET',
   path: '/api/worth',
-  access: 'read',
-  reads: ['plans'],
+  access: 'self',
+  reads: ['plans', 'people'],
   params: nothing,
   query: nothing,
   body: nothing,

@@ -16,8 +16,15 @@ export * from './define.ts';
 /** Every table, listed so that what is referred to comes before what refers to it. */
 const all = [
   people.workspaces,
+  people.people,
   people.actors,
   people.plans,
+  people.planRoles,
+  people.sessions,
+  people.links,
+  people.mails,
+  people.attempts,
+  people.auditEntries,
   people.outsets,
   brief.briefs,
   brief.facts,

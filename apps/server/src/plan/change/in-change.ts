@@ -1,5 +1,6 @@
 import type { Sequelize, Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
+import { assertMayStill } from '../../people/standing/index.ts';
 import type { Caller, PlanCaller } from '../../platform/caller.ts';
 import { notFound, SprigFailure } from '../../platform/failure.ts';
 import { enqueueRebuild } from '../../platform/jobs/enqueue.ts';
@@ -47,6 +48,7 @@ export async function inPreparedChange<P, T>(
     const change = new Change(caller, transaction, plan.revision + 1, plan.next_id);
     const result = await work(change, prepared);
     if (isEmpty(change.diff) && !options.always) return { revision: plan.revision, result };
+    await assertMayStill(caller, transaction);
     await close(change, typeof label === 'string' ? label : label(result), options);
     return { revision: change.revision, result };
   });

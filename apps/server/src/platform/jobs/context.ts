@@ -1,4 +1,5 @@
 import { select } from '../../db/connect.ts';
+import { assertMayStill } from '../../people/standing/index.ts';
 import type { PlanCaller } from '../caller.ts';
 import { notify } from './notify.ts';
 
@@ -22,7 +23,10 @@ export class JobContext {
     private readonly run = 1,
   ) {}
 
-  /** Says how far the job is. Throws `Stopped` where its user has stopped it: call it only where that is safe. */
+  /**
+   * Says how far the job is. Throws `Stopped` where its user has stopped it, and a failure where they may not do this any more:
+   * call it only where that is safe.
+   */
   async progress(phase: string, done: number, total: number): Promise<void> {
     const now = performance.now();
     if (now - this.lastTold < PROGRESS_EVERY_MS) return;
@@ -38,6 +42,7 @@ export class JobContext {
       [this.id, phase, done, total, this.run],
     );
     if (!job) throw await this.lostBy();
+    await assertMayStill(this.caller);
     await notify(database, null, { type: 'job', plan, job: this.id });
   }
 

@@ -1,10 +1,8 @@
-import type { jobKinds } from '@sprig/contracts';
+import type { JobKind } from '@sprig/contracts';
 import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import type { PlanCaller } from '../caller.ts';
 import { notify } from './notify.ts';
-
-export type JobKind = (typeof jobKinds)[number];
 
 /** The one task name that the queue knows; the kind is in our own table. */
 export const TASK = 'sprig';

@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import type { Failure } from '@sprig/contracts';
+import { type Failure, type JobKind, jobNeeds } from '@sprig/contracts';
 import type { Sequelize } from 'sequelize';
 import { connect, execute, select } from '../../db/connect.ts';
+import { assertMayStill } from '../../people/standing/index.ts';
 import { asFailure, isCanceled, isConnectionLost, SprigFailure } from '../failure.ts';
 import { log } from '../log.ts';
 import { JobContext, Stopped, TakenOver } from './context.ts';
-import type { JobKind } from './enqueue.ts';
 
 export type JobHandler = (context: JobContext) => Promise<unknown>;
 export type JobHandlers = Record<JobKind, JobHandler>;
@@ -42,8 +42,10 @@ export type Executor = {
 /** Runs a job where it stands, and answers how it ended. */
 export async function outcomeOf(database: Sequelize, handlers: JobHandlers, job: TakenJob): Promise<Outcome> {
   const { workspace_id: workspace, plan_id: plan, actor_id: actor } = job;
-  const caller = { database, workspace, plan, actor, isJob: true };
+  const needs = jobNeeds[job.kind];
+  const caller = { database, workspace, plan, actor, isJob: true, ...(needs ? { needs } : {}) };
   try {
+    await assertMayStill(caller);
     const result = await handlers[job.kind](new JobContext(caller, job.id, job.input, job.runs));
     return { how: 'done', result: result ?? {} };
   } catch (error) {

@@ -16,10 +16,11 @@ import { openWorth, type Worth, type WorthCode, type WorthMark, worthCodes } fro
 import { z } from 'zod';
 import { select } from '../../db/connect.ts';
 import { find, keepRow } from '../../db/rows.ts';
+import { isShown } from '../../people/standing/index.ts';
 import { IS_BARE } from '../../plan/bare-groups.ts';
 import { inChange } from '../../plan/change/index.ts';
 import { planFacts } from '../../plan/plan-facts.ts';
-import type { Caller, PlanCaller } from '../../platform/caller.ts';
+import type { PlanCaller, Sender } from '../../platform/caller.ts';
 import { type Account, accountsOf } from './account.ts';
 import { adTestsOf } from './ad-tests.ts';
 import { resultBids } from './bids.ts';
@@ -221,7 +222,8 @@ export function mark(
 }
 
 /** What is kept of every plan that is not archived; none is looked through here. */
-export async function worthOfAll({ database, workspace }: Caller): Promise<PlanWorth[]> {
+export async function worthOfAll(sender: Sender): Promise<PlanWorth[]> {
+  const { database, workspace, actor } = sender;
   const rows = await select<{
     plan: number;
     name: string;
@@ -236,8 +238,8 @@ export async function worthOfAll({ database, workspace }: Caller): Promise<PlanW
        (select jsonb_agg(m.body order by m.id) from worth_marks m where m.plan_id = p.id) as marks
      from plans p join briefs b on b.plan_id = p.id left join facts f on f.plan_id = p.id
      left join plan_worth w on w.plan_id = p.id
-     where p.workspace_id = $1 and not b.archived order by p.changed_at desc`,
-    [workspace],
+     where p.workspace_id = $1 and not b.archived and ${isShown(sender, '$2')} order by p.changed_at desc`,
+    [workspace, actor],
   );
   return rows.map(({ plan, name, stamp, kept, body, facts, marks }) => {
     const read = items.safeParse(body);

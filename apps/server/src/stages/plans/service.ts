@@ -17,6 +17,7 @@ import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
 import { columnsOf, tableOf } from '../../db/tables/index.ts';
+import { atPlan, isShown } from '../../people/standing/index.ts';
 import {
   type Change,
   type CollectionName,
@@ -26,7 +27,7 @@ import {
   stepsOf,
 } from '../../plan/change/index.ts';
 import { applyEdits } from '../../plan/documents.ts';
-import type { Caller, PlanCaller } from '../../platform/caller.ts';
+import type { Caller, PlanCaller, PlanSender, Sender } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
 import { outsetOf, readRules, takeIn } from '../outsets/index.ts';
 import { makeStarterLists } from '../prune/index.ts';
@@ -35,13 +36,15 @@ import type { Counts } from '../stage.ts';
 /** A keyword takes part in what is built. */
 const IS_IN = 'not cut and folded_into is null and blocked_by is null';
 
-export const listPlans = ({ database, workspace }: Caller): Promise<PlanSummary[]> =>
+/** Those that are shown to whoever asks. */
+export const listPlans = (sender: Sender): Promise<PlanSummary[]> =>
   select<PlanSummary>(
-    database,
+    sender.database,
     `select p.id, b.name, b.currency, b.language, b.site, b.archived, p.created_at as "createdAt", p.changed_at as "changedAt",
        (select count(*) from keywords k where k.plan_id = p.id and ${IS_IN})::int as keywords
-     from plans p join briefs b on b.plan_id = p.id where p.workspace_id = $1 order by b.archived, p.changed_at desc`,
-    [workspace],
+     from plans p join briefs b on b.plan_id = p.id where p.workspace_id = $1 and ${isShown(sender, '$2')}
+     order by b.archived, p.changed_at desc`,
+    [sender.workspace, sender.actor],
   );
 
 /** What a plan begins with, and what is taken of it. */
@@ -122,10 +125,11 @@ export async function makePlanFrom(
 
 /** Makes a plan with the rules of another one. Its extras are of its own site. */
 export async function makePlanLike(
-  caller: Caller,
+  caller: Sender,
   brief: Omit<Brief, 'archived'>,
   like: number,
 ): Promise<number> {
+  await atPlan(caller, like);
   const rules = await readRules({ ...caller, plan: like });
   return makePlan(caller, brief, {
     of: rules.name,
@@ -166,10 +170,10 @@ async function copyRows({ caller, database, transaction }: Change, from: number,
 /** What stages count of a plan, as SQL by its name. */
 export type CountQueries = Readonly<Record<keyof Counts, string>>;
 
-export async function planState(caller: PlanCaller, counts: CountQueries): Promise<PlanState> {
+export async function planState(caller: PlanSender, counts: CountQueries): Promise<PlanState> {
   const numbers = Object.entries(counts).map(([name, query]) => `(${query})::int as "${name}"`);
   const [row] = await select<
-    Brief & Omit<PlanState, 'brief' | 'undo' | 'redo' | 'counts'> & Counts & { body: unknown }
+    Brief & Omit<PlanState, 'brief' | 'undo' | 'redo' | 'you' | 'counts'> & Counts & { body: unknown }
   >(
     caller.database,
     `select p.id, p.revision, p.built_revision as "builtRevision", b.name, b.currency, b.language, b.site, b.archived,
@@ -194,6 +198,7 @@ export async function planState(caller: PlanCaller, counts: CountQueries): Promi
     brief,
     undo: steps.undo?.label ?? null,
     redo: steps.redo?.label ?? null,
+    you: { role: caller.role, permissions: [...caller.permissions] },
     counts: {
       ...counted,
       facts: factsSet(facts),

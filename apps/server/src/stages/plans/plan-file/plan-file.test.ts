@@ -33,7 +33,7 @@ beforeAll(async () => {
   const [made] = await select<{ workspace: number; actor: number }>(
     server.database,
     `with w as (insert into workspaces (name) values ('Other') returning id)
-     insert into actors (workspace_id, name) select id, 'Somebody' from w returning workspace_id as workspace, id as actor`,
+     insert into actors (workspace_id, name, role) select id, 'Somebody', 'owner' from w returning workspace_id as workspace, id as actor`,
   );
   other = { database: server.database, workspace: made?.workspace ?? 0, actor: made?.actor ?? 0 };
   saved = await written(server.caller, full.plan);

@@ -1,0 +1,4 @@
+export { ownerLink } from './door.ts';
+export { noteDownloads } from './note-downloads.ts';
+export { makePeople, type People } from './people.ts';
+export { peopleRoutes } from './routes.ts';

@@ -1,0 +1,55 @@
+import type { Request, RequestHandler } from 'express';
+import session from 'express-session';
+import type { Sequelize } from 'sequelize';
+import type { Sender } from '../platform/caller.ts';
+import { config } from '../platform/config.ts';
+import type { Doorway } from './doorway.ts';
+import { Guesses } from './guesses.ts';
+import { makeMailer } from './mailer.ts';
+import { Cipher } from './secrets.ts';
+import { LONGEST_MS, SessionStore } from './session-store.ts';
+
+/** What the application needs to know who asks. */
+export type People = {
+  door: Doorway;
+  sessions: SessionStore;
+  /** Reads the session of a request. */
+  readSession: RequestHandler;
+  /** Who sends a request; null: nobody who is signed in. */
+  callerFor: (request: Request) => Promise<Omit<Sender, 'database'> | null>;
+};
+
+type Options = { hasDemo?: boolean; settings?: ReturnType<typeof config> };
+
+/** The door of a server: what comes in by it is told by sessions in the database. */
+export function makePeople(
+  database: Sequelize,
+  secret: string,
+  { hasDemo = false, settings = config() }: Options = {},
+): People {
+  const publicUrl = (settings.PUBLIC_URL ?? `http://127.0.0.1:${settings.PORT}`).replace(/\/+$/, '');
+  const isSecure = publicUrl.startsWith('https:');
+  const sessions = new SessionStore(database);
+  return {
+    door: {
+      database,
+      guesses: new Guesses(database),
+      mailer: makeMailer(database, settings),
+      cipher: new Cipher(secret),
+      publicUrl,
+      hasDemo,
+    },
+    sessions,
+    readSession: session({
+      store: sessions,
+      secret,
+      // The prefix has browsers take it over https alone, of this very host.
+      name: isSecure ? '__Host-sprig' : 'sprig',
+      resave: false,
+      saveUninitialized: false,
+      unset: 'destroy',
+      cookie: { httpOnly: true, sameSite: 'strict', secure: isSecure ? 'auto' : false, maxAge: LONGEST_MS },
+    }),
+    callerFor: async (request) => request.session.member ?? null,
+  };
+}

@@ -1,0 +1,225 @@
+import { z } from 'zod';
+import { permissions, planRoles, roles } from '../access.ts';
+import { count, id, idText, nothing, planParams } from '../common.ts';
+import { endpoint, rawEndpoint } from '../endpoint.ts';
+import { emailSchema, workspaceName } from './door.ts';
+
+const role = z.enum(roles);
+const permissionSet = z
+  .array(z.enum(permissions))
+  .max(permissions.length)
+  .transform((list) => permissions.filter((one) => list.includes(one)));
+const actorParams = z.object({ actor: idText });
+
+export const memberView = z.object({
+  actor: id,
+  name: z.string(),
+  /** For owners, and of oneself. */
+  email: z.string().nullable(),
+  role,
+  permissions: z.array(z.enum(permissions)),
+  /** For owners. */
+  hasSecondFactor: z.boolean().nullable(),
+  lastSeenAt: z.string().nullable(),
+  isYou: z.boolean(),
+});
+export type MemberView = z.infer<typeof memberView>;
+
+export const invitationView = z.object({
+  id,
+  email: z.string(),
+  role,
+  permissions: z.array(z.enum(permissions)),
+  from: z.string(),
+  endsAt: z.string(),
+});
+export type InvitationView = z.infer<typeof invitationView>;
+
+export const listPeople = endpoint({
+  method: 'GET',
+  path: '/api/people',
+  access: 'read',
+  reads: ['people'],
+  params: nothing,
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    workspace: z.string(),
+    members: z.array(memberView),
+    /** Of which nobody has come yet; for owners. */
+    invitations: z.array(invitationView),
+  }),
+});
+
+export const renameWorkspace = endpoint({
+  method: 'PATCH',
+  path: '/api/people/workspace',
+  access: 'people',
+  changes: ['people', 'own'],
+  params: nothing,
+  query: nothing,
+  body: z.strictObject({ name: workspaceName }),
+  answer: nothing,
+});
+
+/** How long an invitation can be accepted, in days. */
+export const INVITATION_DAYS = 7;
+
+/**
+ * Sends an invitation by mail; where no mail leaves the server the link is answered, to be handed on. An invitation that the
+ * address had before ends.
+ */
+export const invitePerson = endpoint({
+  method: 'POST',
+  path: '/api/people/invitations',
+  access: 'people',
+  changes: ['people'],
+  params: nothing,
+  query: nothing,
+  /** `plans`: those that a guest sees, with a role each. */
+  body: z.strictObject({
+    email: emailSchema,
+    role,
+    permissions: permissionSet,
+    plans: z
+      .array(z.strictObject({ plan: id, role: z.enum(planRoles) }))
+      .max(1_000)
+      .default([]),
+  }),
+  answer: z.object({ id, link: z.string().nullable() }),
+});
+
+export const takeBackInvitation = endpoint({
+  method: 'DELETE',
+  path: '/api/people/invitations/:invitation',
+  access: 'people',
+  changes: ['people'],
+  params: z.object({ invitation: idText }),
+  query: nothing,
+  body: nothing,
+  answer: nothing,
+});
+
+/** `before` is what the owner saw, so that two never write over each other. */
+export const changeMember = endpoint({
+  method: 'PATCH',
+  path: '/api/people/:actor',
+  access: 'people',
+  changes: ['people', 'own'],
+  params: actorParams,
+  query: nothing,
+  body: z.strictObject({
+    before: z.strictObject({ role, permissions: permissionSet }),
+    after: z.strictObject({ role, permissions: permissionSet }),
+  }),
+  answer: nothing,
+});
+
+export const removeMember = endpoint({
+  method: 'DELETE',
+  path: '/api/people/:actor',
+  access: 'people',
+  changes: ['people', 'own'],
+  params: actorParams,
+  query: nothing,
+  body: nothing,
+  answer: nothing,
+});
+
+/** Who sees a plan, and may do what with it. */
+export const listPlanPeople = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/people',
+  access: 'read',
+  reads: ['people'],
+  params: planParams,
+  query: nothing,
+  body: nothing,
+  answer: z.object({
+    people: z.array(
+      z.object({
+        actor: id,
+        name: z.string(),
+        /** In the workspace. */
+        role,
+        /** At this plan where it differs; `none`: the plan is not shown to them. */
+        here: z.enum([...planRoles, 'none']).nullable(),
+      }),
+    ),
+  }),
+});
+
+export const setPlanRole = endpoint({
+  method: 'PATCH',
+  path: '/api/plans/:plan/people/:actor',
+  access: 'people',
+  changes: ['people'],
+  params: planParams.extend({ actor: idText }),
+  query: nothing,
+  body: z.strictObject({ here: z.enum([...planRoles, 'none']).nullable() }),
+  answer: nothing,
+});
+
+/** What the audit trail keeps. */
+export const auditKinds = [
+  'signed-in',
+  'sign-in-failed',
+  'signed-out',
+  'sessions-ended',
+  'password-changed',
+  'password-reset-asked',
+  'password-reset',
+  'second-factor-on',
+  'second-factor-off',
+  'recovery-code-used',
+  'owner-made',
+  'invited',
+  'invitation-taken-back',
+  'joined',
+  'role-changed',
+  'plan-role-changed',
+  'removed',
+  'workspace-renamed',
+  'downloaded',
+] as const;
+export type AuditKind = (typeof auditKinds)[number];
+
+export const auditEntry = z.object({
+  id,
+  at: z.string(),
+  kind: z.enum(auditKinds),
+  /** Who did it; null: nobody who is known. */
+  name: z.string().nullable(),
+  /** What about, in words. */
+  about: z.string(),
+  address: z.string(),
+});
+export type AuditEntry = z.infer<typeof auditEntry>;
+
+export const AUDIT_PAGE = 100;
+
+/** What happened around sign-ins, roles and downloads, newest first. */
+export const readAudit = endpoint({
+  method: 'GET',
+  path: '/api/people/audit',
+  access: 'people',
+  reads: ['people', 'own'],
+  params: nothing,
+  /** `before`: the entry below which to go on. */
+  query: z.object({
+    before: idText.optional(),
+    kind: z.enum(auditKinds).optional(),
+  }),
+  body: nothing,
+  answer: z.object({ entries: z.array(auditEntry), total: count }),
+});
+
+export const saveAudit = rawEndpoint({
+  method: 'GET',
+  path: '/api/people/audit/file',
+  access: 'people',
+  params: nothing,
+  query: nothing,
+  takes: null,
+  answers: 'text/csv',
+});
