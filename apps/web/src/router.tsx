@@ -1,10 +1,32 @@
 import { createBrowserRouter, Navigate } from 'react-router';
+import { Guard } from './door/Guard.tsx';
 import { LostPage } from './frame/LostPage.tsx';
 import { orNotLoaded } from './frame/NotLoaded.tsx';
 import { Opening, PlanFrame } from './frame/PlanFrame.tsx';
 import { stages } from './stages/list.ts';
 
-export const router = createBrowserRouter([
+const doors = [
+  { path: '/door', screen: async () => ({ Component: (await import('./door/DoorPage.tsx')).DoorPage }) },
+  {
+    path: '/door/first',
+    screen: async () => ({ Component: (await import('./door/FirstPage.tsx')).FirstPage }),
+  },
+  {
+    path: '/door/invited',
+    screen: async () => ({ Component: (await import('./door/InvitedPage.tsx')).InvitedPage }),
+  },
+  {
+    path: '/door/forgotten',
+    screen: async () => ({ Component: (await import('./door/ResetPage.tsx')).ForgottenPage }),
+  },
+  {
+    path: '/door/reset',
+    screen: async () => ({ Component: (await import('./door/ResetPage.tsx')).ResetPage }),
+  },
+];
+
+/** What only those see who are signed in. */
+const inside = [
   {
     path: '/',
     lazy: orNotLoaded(async () => ({
@@ -32,6 +54,20 @@ export const router = createBrowserRouter([
     errorElement: <LostPage />,
   },
   {
+    path: '/people',
+    lazy: orNotLoaded(async () => ({
+      Component: (await import('./stages/people/PeoplePage.tsx')).PeoplePage,
+    })),
+    hydrateFallbackElement: <Opening />,
+    errorElement: <LostPage />,
+  },
+  {
+    path: '/you',
+    lazy: orNotLoaded(async () => ({ Component: (await import('./stages/you/YouPage.tsx')).YouPage })),
+    hydrateFallbackElement: <Opening />,
+    errorElement: <LostPage />,
+  },
+  {
     path: '/how',
     lazy: orNotLoaded(async () => ({ Component: (await import('./stages/how/HowPage.tsx')).HowPage })),
     hydrateFallbackElement: <Opening />,
@@ -55,5 +91,15 @@ export const router = createBrowserRouter([
         },
       ]
     : []),
+];
+
+export const router = createBrowserRouter([
+  ...doors.map(({ path, screen }) => ({
+    path,
+    lazy: orNotLoaded(screen),
+    hydrateFallbackElement: <></>,
+    errorElement: <LostPage />,
+  })),
+  { element: <Guard />, children: inside, hydrateFallbackElement: <></>, errorElement: <LostPage /> },
   { path: '*', element: <LostPage /> },
 ]);

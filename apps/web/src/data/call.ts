@@ -11,6 +11,7 @@ import {
 import type { z } from 'zod';
 import { noteChanged } from './changed.ts';
 import { planOf } from './query-key.ts';
+import { setSignedOut } from './signed-out.ts';
 
 /** A call that the server refused, in the words it gave. */
 export class CallFailure extends Error {
@@ -42,11 +43,16 @@ export async function call<
     ...(signal ? { signal } : {}),
   });
   if (isWrite) noteWrite(sent);
+  if (endpoint.access !== 'open') sent.catch(noteSignedOut);
   const answer = endpoint.answer.safeParse(await (await sent).json().catch(strangeText));
   if (!answer.success) throw strange(isWrite);
   if (isWrite) note(endpoint.changes, told[0], answer.data);
   return answer.data;
 }
+
+const noteSignedOut = (error: unknown) => {
+  if (error instanceof CallFailure && error.failure.code === 'signed-out') setSignedOut(true);
+};
 
 /** What is no JSON is an answer of another shape; what broke off is none. */
 function strangeText(error: unknown): undefined {

@@ -63,3 +63,6 @@ export function useWidths(table: string): {
 }
 
 const none: Record<string, number> = {};
+
+/** Who is signed in; null: it is not known yet. */
+export const useMe = () => useQuery({ ...me, staleTime: Number.POSITIVE_INFINITY }).data ?? null;

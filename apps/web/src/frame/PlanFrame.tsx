@@ -1,4 +1,4 @@
-import { duplicatePlan, editBrief } from '@sprig/contracts';
+import { duplicatePlan, editBrief, may } from '@sprig/contracts';
 import { CircleHelp, Redo2, Search, Undo2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate } from 'react-router';
@@ -7,9 +7,11 @@ import { CallFailure, call, wordsOf } from '../data/call.ts';
 import { readChanged } from '../data/changed.ts';
 import { useOpenJobs } from '../data/jobs.ts';
 import { usePlanId, usePlanState } from '../data/plan.ts';
+import { Allowed, Needs } from '../kit/allowed.tsx';
 import { useCommands } from '../kit/commands.ts';
 import { lazyPart } from '../kit/lazy-part.tsx';
 import { Part } from '../kit/Part.tsx';
+import { roleWords } from '../kit/role-words.ts';
 import { usePreload } from '../kit/use-preload.ts';
 import { YieldEnd } from '../kit/Yield.tsx';
 import { everywhere } from './commands.ts';
@@ -23,13 +25,14 @@ import { useSteps } from './use-steps.ts';
 import { useTheme } from './use-theme.ts';
 import { YouMenu } from './YouMenu.tsx';
 
-type Panel = 'find' | 'help' | 'history' | null;
+type Panel = 'find' | 'help' | 'history' | 'people' | null;
 
 /** By then a plan is on the screen. */
 const SETTLED_MS = 1_500;
 
 const NextStep = lazyPart('The next step', async () => (await import('./next/NextStep.tsx')).NextStep);
 const HelpPanel = lazyPart('The keys', async () => (await import('./HelpPanel.tsx')).HelpPanel);
+const PlanPeople = lazyPart('Who sees this plan', async () => (await import('./PlanPeople.tsx')).PlanPeople);
 const HistoryPanel = lazyPart('The history', async () => (await import('./HistoryPanel.tsx')).HistoryPanel);
 
 /** Shown until a plan is there. */
@@ -99,83 +102,103 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
     },
     { name: 'Match variants of any list', run: () => navigate('/variants') },
     { name: 'History of this plan', run: () => setPanel('history') },
+    { name: 'Who sees this plan, and may do what', run: () => setPanel('people') },
     { name: 'Keys of this screen', run: () => setPanel('help') },
-    { name: 'Duplicate this plan', run: () => void duplicate(id, navigate) },
-    {
-      name: plan.brief.archived ? 'Take this plan out of the archive' : 'Archive this plan',
-      run: () => void archive(id, plan.brief.archived),
-    },
+    ...(may(plan.you, 'build')
+      ? [
+          { name: 'Duplicate this plan', run: () => void duplicate(id, navigate) },
+          {
+            name: plan.brief.archived ? 'Take this plan out of the archive' : 'Archive this plan',
+            run: () => void archive(id, plan.brief.archived),
+          },
+        ]
+      : []),
   ];
 
   return (
-    <div className="flex h-full flex-col">
-      <header className="grid h-[62px] shrink-0 grid-cols-[minmax(8rem,1fr)_auto_1fr] items-center border-hair border-b px-4 max-[999px]:h-auto max-[999px]:grid-cols-[minmax(0,1fr)_auto] max-[999px]:gap-x-2 max-[999px]:pt-1">
-        <div className="flex min-w-0 items-center gap-2.5">
-          <Link to="/" title="All plans" className="shrink-0">
-            <img src="/sprig.svg" alt="Green Sprig: all plans" width="28" height="28" />
-          </Link>
-          <Link
-            to="brief"
-            title="The plan's facts"
-            className="min-w-0 truncate rounded px-1.5 py-1 font-semibold text-[15px] hover:bg-base-200"
-          >
-            {plan.brief.name}
-          </Link>
-          {plan.brief.archived && <span className="badge badge-sm">archived</span>}
-        </div>
-        <Trail leaves={leaves} />
-        <div className="flex items-center justify-end gap-1">
-          <button
-            type="button"
-            className="flex h-8 items-center gap-2 rounded-md border border-hair px-2.5 text-faint hover:text-base-content"
-            onClick={openFind}
-          >
-            <Search size={14} aria-hidden />
-            <span className="hidden whitespace-nowrap 2xl:inline">Find or do</span>
-            <span className="key whitespace-nowrap">Ctrl K</span>
-          </button>
-          <IconButton
-            label={plan.undo ? `Undo: ${plan.undo}` : 'Nothing to undo'}
-            disabled={!plan.undo}
-            onClick={undo}
-          >
-            <Undo2 size={16} />
-          </IconButton>
-          <IconButton
-            label={plan.redo ? `Redo: ${plan.redo}` : 'Nothing to redo'}
-            disabled={!plan.redo}
-            onClick={redo}
-          >
-            <Redo2 size={16} />
-          </IconButton>
-          <IconButton label="Keys of this screen" onClick={() => setPanel('help')}>
-            <CircleHelp size={16} />
-          </IconButton>
-          <YouMenu onHistory={() => setPanel('history')} />
-        </div>
-      </header>
-      <Part name="The list of jobs">
-        <JobsBar plan={id} />
-      </Part>
-      {/* What a very small or much enlarged window has no room for is scrolled to. */}
-      <main
-        ref={page}
-        className="min-h-0 flex-1 max-[759px]:overflow-auto [@media(max-height:560px)]:overflow-auto"
-      >
-        <div className="flex h-full min-h-[430px] min-w-[760px] flex-col">
-          <YieldEnd value={<NextStep plan={plan} />}>
-            <Part name="This screen" of={pathname}>
-              <Outlet />
-            </Part>
-          </YieldEnd>
-        </div>
-      </main>
-      {panel === 'find' && (
-        <FindPanel plan={plan} leaves={leaves} actions={actions} onClose={() => setPanel(null)} />
-      )}
-      {panel === 'help' && <HelpPanel stages={stages} onClose={() => setPanel(null)} />}
-      {panel === 'history' && <HistoryPanel plan={id} onClose={() => setPanel(null)} />}
-    </div>
+    <Allowed may={(access) => may(plan.you, access)}>
+      <div className="flex h-full flex-col">
+        <header className="grid h-[62px] shrink-0 grid-cols-[minmax(8rem,1fr)_auto_1fr] items-center border-hair border-b px-4 max-[999px]:h-auto max-[999px]:grid-cols-[minmax(0,1fr)_auto] max-[999px]:gap-x-2 max-[999px]:pt-1">
+          <div className="flex min-w-0 items-center gap-2.5">
+            <Link to="/" title="All plans" className="shrink-0">
+              <img src="/sprig.svg" alt="Green Sprig: all plans" width="28" height="28" />
+            </Link>
+            <Link
+              to="brief"
+              title="The plan's facts"
+              className="min-w-0 truncate rounded px-1.5 py-1 font-semibold text-[15px] hover:bg-base-200"
+            >
+              {plan.brief.name}
+            </Link>
+            {plan.brief.archived && <span className="badge badge-sm">archived</span>}
+            {!may(plan.you, 'build') && (
+              <button
+                type="button"
+                className="badge badge-sm shrink-0 cursor-pointer"
+                title={`Here you are ${roleWords[plan.you.role].name}: ${roleWords[plan.you.role].does}. Who may do what?`}
+                onClick={() => setPanel('people')}
+              >
+                {roleWords[plan.you.role].name}
+              </button>
+            )}
+          </div>
+          <Trail leaves={leaves} />
+          <div className="flex items-center justify-end gap-1">
+            <button
+              type="button"
+              className="flex h-8 items-center gap-2 rounded-md border border-hair px-2.5 text-faint hover:text-base-content"
+              onClick={openFind}
+            >
+              <Search size={14} aria-hidden />
+              <span className="hidden whitespace-nowrap 2xl:inline">Find or do</span>
+              <span className="key whitespace-nowrap">Ctrl K</span>
+            </button>
+            <IconButton
+              label={plan.undo ? `Undo: ${plan.undo}` : 'Nothing to undo'}
+              disabled={!plan.undo || !may(plan.you, 'write')}
+              onClick={undo}
+            >
+              <Undo2 size={16} />
+            </IconButton>
+            <IconButton
+              label={plan.redo ? `Redo: ${plan.redo}` : 'Nothing to redo'}
+              disabled={!plan.redo || !may(plan.you, 'write')}
+              onClick={redo}
+            >
+              <Redo2 size={16} />
+            </IconButton>
+            <IconButton label="Keys of this screen" onClick={() => setPanel('help')}>
+              <CircleHelp size={16} />
+            </IconButton>
+            <YouMenu onHistory={() => setPanel('history')} />
+          </div>
+        </header>
+        <Part name="The list of jobs">
+          <JobsBar plan={id} />
+        </Part>
+        {/* What a very small or much enlarged window has no room for is scrolled to. */}
+        <main
+          ref={page}
+          className="min-h-0 flex-1 max-[759px]:overflow-auto [@media(max-height:560px)]:overflow-auto"
+        >
+          <div className="flex h-full min-h-[430px] min-w-[760px] flex-col">
+            <YieldEnd value={<NextStep plan={plan} />}>
+              <Part name="This screen" of={pathname}>
+                <Needs access={pathname.endsWith('/write') ? 'write' : 'build'}>
+                  <Outlet />
+                </Needs>
+              </Part>
+            </YieldEnd>
+          </div>
+        </main>
+        {panel === 'find' && (
+          <FindPanel plan={plan} leaves={leaves} actions={actions} onClose={() => setPanel(null)} />
+        )}
+        {panel === 'help' && <HelpPanel stages={stages} onClose={() => setPanel(null)} />}
+        {panel === 'history' && <HistoryPanel plan={id} onClose={() => setPanel(null)} />}
+        {panel === 'people' && <PlanPeople plan={id} onClose={() => setPanel(null)} />}
+      </div>
+    </Allowed>
   );
 }
 

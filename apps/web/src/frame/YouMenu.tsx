@@ -1,7 +1,12 @@
+import { chooseWorkspace, signOut } from '@sprig/contracts';
 import { UserRound } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { usePreferences } from '../data/me.ts';
+import { toast } from 'sonner';
+import { call, wordsOf } from '../data/call.ts';
+import { useMe, usePreferences } from '../data/me.ts';
+import { useMay } from '../kit/allowed.tsx';
+import { standingText } from '../kit/role-words.ts';
 import { Beginnings } from './Beginnings.tsx';
 
 const themes = [
@@ -14,6 +19,7 @@ const themes = [
 export function YouMenu({ onHistory }: { onHistory?: () => void }) {
   const { preferences, name, setAloud } = usePreferences();
   const [isOpen, setOpen] = useState(false);
+  const may = useMay();
   return (
     <div className="dropdown dropdown-end">
       <button
@@ -24,7 +30,8 @@ export function YouMenu({ onHistory }: { onHistory?: () => void }) {
       >
         <UserRound size={16} />
       </button>
-      <div className="dropdown-content z-30 mt-1 w-60 rounded-md border border-hair bg-base-100 p-3">
+      <div className="dropdown-content z-30 mt-1 w-64 rounded-md border border-hair bg-base-100 p-3">
+        <Who />
         <fieldset className="mb-2">
           <legend className="mb-1 text-[12px] text-faint">Colours</legend>
           {themes.map(([value, words]) => (
@@ -65,6 +72,14 @@ export function YouMenu({ onHistory }: { onHistory?: () => void }) {
         >
           What new plans begin with
         </button>
+        <Link to="/you" className="btn btn-ghost btn-sm w-full justify-start px-1 font-normal">
+          Your account
+        </Link>
+        {may('read') && (
+          <Link to="/people" className="btn btn-ghost btn-sm w-full justify-start px-1 font-normal">
+            People
+          </Link>
+        )}
         <Link to="/how" className="btn btn-ghost btn-sm w-full justify-start px-1 font-normal">
           How it works
         </Link>
@@ -77,8 +92,61 @@ export function YouMenu({ onHistory }: { onHistory?: () => void }) {
             History of this plan
           </button>
         )}
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm w-full justify-start px-1 font-normal"
+          onClick={() => void leave()}
+        >
+          Sign out
+        </button>
       </div>
       {isOpen && <Beginnings onClose={() => setOpen(false)} />}
+    </div>
+  );
+}
+
+/** What is shown of somebody is not left for the next one: the page is opened anew. */
+async function leave() {
+  try {
+    await call(signOut);
+    window.location.assign('/door');
+  } catch (error) {
+    toast.error(wordsOf(error));
+  }
+}
+
+/** Who is signed in, and where; of several workspaces another can be chosen. */
+function Who() {
+  const me = useMe();
+  if (!me) return null;
+  const choose = async (workspace: number) => {
+    try {
+      await call(chooseWorkspace, { body: { workspace } });
+      window.location.assign('/');
+    } catch (error) {
+      toast.error(wordsOf(error));
+    }
+  };
+  return (
+    <div className="mb-2 border-hair border-b pb-2">
+      <b className="block truncate font-semibold">{me.name}</b>
+      <span className="block text-[12.5px] text-faint">{standingText(me)}</span>
+      {me.workspaces.length > 1 ? (
+        <select
+          aria-label="Workspace"
+          className="chip mt-1 max-w-full cursor-pointer"
+          value={me.workspaceId}
+          onChange={({ target }) => void choose(Number(target.value))}
+        >
+          {me.workspaces.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <span className="block truncate text-[12.5px] text-faint">{me.workspace}</span>
+      )}
     </div>
   );
 }

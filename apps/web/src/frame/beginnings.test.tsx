@@ -2,22 +2,18 @@ import { editPreferences, preferencesSchema, readMe } from '@sprig/contracts';
 import { emptyRecipe } from '@sprig/core/mix';
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { describe, expect, test, vi } from 'vitest';
-import { refusing, servedBy, shownAt } from '../testing/rendered.tsx';
+import { meOf, refusing, servedBy, shownAt } from '../testing/rendered.tsx';
 import { Beginnings } from './Beginnings.tsx';
 
 function open(kept: object = {}, answer?: () => unknown) {
   const preferences = { ...preferencesSchema.parse({}), ...kept };
   const onClose = vi.fn();
   const asked = servedBy([
-    [readMe, () => ({ name: 'You', workspace: 'Ours', preferences })],
+    [readMe, () => meOf({ preferences })],
     [
       editPreferences,
       answer ??
-        (({ body }: { body: unknown }) => ({
-          name: 'You',
-          workspace: 'Ours',
-          preferences: { ...preferences, ...(body as object) },
-        })),
+        (({ body }: { body: unknown }) => meOf({ preferences: { ...preferences, ...(body as object) } })),
     ],
   ]);
   return { ...shownAt('/', <Beginnings onClose={onClose} />), asked, onClose };

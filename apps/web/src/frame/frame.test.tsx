@@ -14,7 +14,7 @@ import { Toaster } from 'sonner';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { stages } from '../stages/list.ts';
 import { planState } from '../testing/plan-state.ts';
-import { refusing, servedBy, shownAt } from '../testing/rendered.tsx';
+import { meOf, refusing, servedBy, shownAt } from '../testing/rendered.tsx';
 import { leavesOf } from './leaf.ts';
 import { PlanFrame } from './PlanFrame.tsx';
 
@@ -53,13 +53,7 @@ function open(at = '/plans/7/gather') {
   const asked = servedBy([
     [openPlan, () => now],
     [openJobs, () => ({ jobs: [] })],
-    [
-      readMe,
-      () => ({
-        name: 'You',
-        preferences: { theme: 'system', helps: true, hiddenColumns: {}, columnRoles: {} },
-      }),
-    ],
+    [readMe, () => meOf()],
     [
       undoChange,
       ({ body }) => {

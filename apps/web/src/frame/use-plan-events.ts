@@ -1,4 +1,4 @@
-import { openJobs, type PlanEvent, type ReadKind, readJob } from '@sprig/contracts';
+import { openJobs, type PlanEvent, type ReadKind, readJob, readMe } from '@sprig/contracts';
 import type { QueryClient } from '@tanstack/react-query';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
@@ -18,6 +18,8 @@ export function usePlanEvents(plan: number): void {
       gap: () => {
         tellJob(plan, null);
         void fetchAgain(client, { queryKey: planKey(plan) });
+        // A stream breaks off too where one may do something else than before.
+        void fetchAgain(client, { queryKey: questionsOf(readMe, null) });
       },
     });
     return () => {

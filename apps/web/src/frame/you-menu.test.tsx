@@ -2,13 +2,13 @@ import { editPreferences, preferencesSchema, readMe } from '@sprig/contracts';
 import { screen, waitFor } from '@testing-library/react';
 import { Toaster } from 'sonner';
 import { expect, test } from 'vitest';
-import { refusing, servedBy, shownAt } from '../testing/rendered.tsx';
+import { meOf, refusing, servedBy, shownAt } from '../testing/rendered.tsx';
 import { YouMenu } from './YouMenu.tsx';
 
 test('a setting of one’s own that could not be kept is told, and shown as it is', async () => {
   const preferences = preferencesSchema.parse({});
   servedBy([
-    [readMe, () => ({ name: 'You', workspace: 'Ours', preferences })],
+    [readMe, () => meOf({ preferences })],
     [editPreferences, () => refusing({ code: 'unavailable', message: 'The disk is full.' })],
   ]);
   const { user } = shownAt(

@@ -2,11 +2,11 @@ import { readMe } from '@sprig/contracts';
 import { act } from '@testing-library/react';
 import axe from 'axe-core';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
-import { servedBy, shown } from '../testing/rendered.tsx';
+import { meOf, servedBy, shown } from '../testing/rendered.tsx';
 import { parts } from './parts.tsx';
 
 beforeEach(() => {
-  servedBy([[readMe, () => ({ name: 'You', workspace: 'Ours', preferences: {} })]]);
+  servedBy([[readMe, () => meOf()]]);
   // React tells of the part that is made to fail.
   vi.spyOn(console, 'error').mockImplementation(() => {});
 });

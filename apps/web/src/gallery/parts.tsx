@@ -2,6 +2,7 @@ import { noRewriting } from '@sprig/core/gather';
 import { setOf } from '@sprig/core/match';
 import { asMicros } from '@sprig/core/money';
 import { type ReactNode, useState } from 'react';
+import { Allowed, Needs, Only, Where } from '../kit/allowed.tsx';
 import { CheckSet } from '../kit/CheckSet.tsx';
 import { ChoiceChip, MoneyChip, PercentChip, TextChip } from '../kit/chips.tsx';
 import { Dialog } from '../kit/Dialog.tsx';
@@ -70,6 +71,24 @@ function Rewriting() {
   const [rewriting, setRewriting] = useState({ ...noRewriting, find: 'cheap' });
   return <RewriteSentence rewriting={rewriting} onChange={setRewriting} />;
 }
+
+const Guarded = ({ may }: { may: boolean }) => (
+  <Allowed may={() => may}>
+    <Only access="build" className="flex gap-3">
+      <Needs access="write">
+        <InlineEdit label="a tea" shown="green tea" text="green tea" onKeep={async () => null} tabStop />
+      </Needs>
+      <button type="button" className="btn btn-sm">
+        Brew it
+      </button>
+      <Where access="people">
+        <button type="button" className="btn btn-sm">
+          Ask for more cups
+        </button>
+      </Where>
+    </Only>
+  </Allowed>
+);
 
 function Ticked({ disabled = false }: { disabled?: boolean }) {
   const [chosen, setChosen] = useState<('black' | 'green' | 'white')[]>(['green']);
@@ -263,6 +282,15 @@ export const parts: readonly GalleryPart[] = [
           />
         ),
       },
+    ],
+  },
+  {
+    name: 'Only those who may',
+    what: 'Fields and buttons of those who may change something; others read what stands there.',
+    uses: [Allowed, Needs, Only, Where],
+    shown: [
+      { state: 'one may', element: <Guarded may={true} /> },
+      { state: 'one may not', element: <Guarded may={false} /> },
     ],
   },
   {

@@ -1,3 +1,5 @@
+import { useMayEdit } from './allowed.tsx';
+
 type Props = {
   /** What the main button says it does. */
   words: string;
@@ -12,12 +14,13 @@ type Props = {
 
 /** The foot of a dialog: do it, or leave it. */
 export function DialogFoot({ words, isOff, onDo, onLeave, leave = 'Leave them', className = 'mt-3' }: Props) {
+  const mayEdit = useMayEdit();
   return (
     <div className={`flex gap-2 ${className}`}>
       <button
         type={onDo ? 'button' : 'submit'}
         className="btn btn-primary btn-sm"
-        disabled={isOff}
+        disabled={isOff || !mayEdit}
         onClick={onDo}
       >
         {words}

@@ -1,4 +1,5 @@
 import { type ReactNode, useEffect, useState } from 'react';
+import { useMayEdit } from './allowed.tsx';
 import { isGrid } from './table/cells.ts';
 import { useKeptField } from './use-kept-field.ts';
 
@@ -24,6 +25,13 @@ type Props = {
 export function InlineEdit(props: Props) {
   // A table draws hundreds: while nothing is typed or on its way it is a button and no more.
   const [isBusy, setBusy] = useState(false);
+  const mayEdit = useMayEdit();
+  if (!mayEdit)
+    return (
+      <span className={`block max-w-full truncate px-1 ${props.right ? 'text-right' : 'text-left'}`}>
+        {props.shown}
+      </span>
+    );
   return isBusy ? (
     <Editing {...props} onDone={() => setBusy(false)} />
   ) : (

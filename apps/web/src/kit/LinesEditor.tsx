@@ -2,6 +2,7 @@ import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { Compartment, EditorState, Prec } from '@codemirror/state';
 import { Decoration, EditorView, keymap, lineNumbers, placeholder } from '@codemirror/view';
 import { type Ref, useEffect, useImperativeHandle, useRef } from 'react';
+import { useMayEdit } from './allowed.tsx';
 
 export type LinesEditorHandle = { goTo: (line: number) => void };
 
@@ -36,6 +37,8 @@ export default function LinesEditor({
   const place = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
   const marks = useRef(new Compartment());
+  const editable = useRef(new Compartment());
+  const mayEdit = useMayEdit();
   const calls = useRef({ onType, onKeep });
   calls.current = { onType, onKeep };
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is made once, with what it opens with
@@ -68,6 +71,7 @@ export default function LinesEditor({
             if (docChanged) calls.current.onType(state.doc.toString());
           }),
           marks.current.of([]),
+          editable.current.of(editing(mayEdit)),
           look,
         ],
       }),
@@ -77,6 +81,9 @@ export default function LinesEditor({
     if (!isTypedInto(document.activeElement)) made.focus();
     return () => made.destroy();
   }, []);
+  useEffect(() => {
+    view.current?.dispatch({ effects: editable.current.reconfigure(editing(mayEdit)) });
+  }, [mayEdit]);
   const wrongKey = wrong.join();
   useEffect(() => {
     const now = view.current;
@@ -97,6 +104,9 @@ export default function LinesEditor({
   }));
   return <div ref={place} className={`lines-editor ${isTall ? 'lines-editor-tall' : ''}`} />;
 }
+
+/** Whether its text may be changed: a field that is disabled around it does not keep keys from it. */
+const editing = (mayEdit: boolean) => [EditorView.editable.of(mayEdit), EditorState.readOnly.of(!mayEdit)];
 
 const isTypedInto = (element: Element | null): boolean =>
   element instanceof HTMLInputElement ||

@@ -14,6 +14,7 @@ export const planState: PlanState = {
   },
   undo: 'Cut 3 keywords',
   redo: null,
+  you: { role: 'owner', permissions: ['ship', 'approve'] },
   counts: {
     locations: 1,
     languages: 1,

@@ -1,4 +1,4 @@
-import type { Endpoint, Failure } from '@sprig/contracts';
+import type { Endpoint, Failure, readMe } from '@sprig/contracts';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { type RenderResult, render } from '@testing-library/react';
 import userEvent, { type UserEvent } from '@testing-library/user-event';
@@ -6,6 +6,7 @@ import type { ReactElement } from 'react';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import { toast } from 'sonner';
 import { vi } from 'vitest';
+import type { z } from 'zod';
 import { queryClient } from '../data/query-client.ts';
 
 /** What is on the screen, and somebody with a mouse and a keyboard before it. */
@@ -88,3 +89,21 @@ export function heard(): () => { kind: string; words: unknown }[] {
       .slice(before)
       .flatMap((told) => ('title' in told ? [{ kind: told.type ?? 'said', words: told.title }] : []));
 }
+
+/** Who is signed in, as far as tests say nothing else: an owner. */
+export const meOf = (
+  more: Partial<Omit<z.input<typeof readMe.answer>, 'preferences'>> & { preferences?: object } = {},
+) => ({
+  name: 'You',
+  email: 'you@tea.example',
+  actor: 1,
+  workspace: 'Ours',
+  workspaceId: 1,
+  workspaces: [{ id: 1, name: 'Ours' }],
+  role: 'owner',
+  permissions: ['ship', 'approve'],
+  hasSecondFactor: false,
+  isDemo: false,
+  preferences: {},
+  ...more,
+});

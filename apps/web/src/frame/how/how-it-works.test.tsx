@@ -3,7 +3,7 @@ import { matchTypes } from '@sprig/core/match';
 import { screen, within } from '@testing-library/react';
 import { expect, test, vi } from 'vitest';
 import { stages } from '../../stages/list.ts';
-import { servedBy, shownAt } from '../../testing/rendered.tsx';
+import { meOf, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { HowItWorks } from './HowItWorks.tsx';
 import { stagesInWords } from './how-words.ts';
 
@@ -13,7 +13,7 @@ test('the page tells of every stage in its order, every match type, and all keys
     addEventListener: () => {},
     removeEventListener: () => {},
   }));
-  servedBy([[readMe, () => ({ name: 'You', workspace: 'Ours', preferences: {} })]]);
+  servedBy([[readMe, () => meOf()]]);
   shownAt('/how', <HowItWorks stages={stages} />);
   expect(stagesInWords.map(([path, name]) => [path, name])).toEqual(
     stages.map(({ path, name }) => [path, name]),

@@ -11,7 +11,7 @@ import { stepCodes } from '@sprig/core/next';
 import { screen, waitFor } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { Yield, YieldEnd } from '../../kit/Yield.tsx';
-import { servedBy, shownAt } from '../../testing/rendered.tsx';
+import { meOf, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { NextStep } from './NextStep.tsx';
 import { stepWords } from './next-words.ts';
 
@@ -37,6 +37,7 @@ const plan = (counts: Partial<PlanState['counts']> = {}, more: Partial<PlanState
   brief: { name: 'Tea', currency: 'GBP', language: 'en', site: 'tea.example', archived: false },
   undo: null,
   redo: null,
+  you: { role: 'owner', permissions: ['ship', 'approve'] },
   counts: {
     keywords: 600,
     cut: 0,
@@ -70,12 +71,12 @@ const plan = (counts: Partial<PlanState['counts']> = {}, more: Partial<PlanState
 let preferences = preferencesSchema.parse({});
 function open(of: PlanState) {
   servedBy([
-    [readMe, () => ({ name: 'You', workspace: 'Ours', preferences })],
+    [readMe, () => meOf({ preferences })],
     [
       editPreferences,
       ({ body }) => {
         preferences = { ...preferences, ...(body as object) };
-        return { name: 'You', workspace: 'Ours', preferences };
+        return meOf({ preferences });
       },
     ],
     [readFacts, () => ({ facts: {} })],

@@ -2,7 +2,7 @@ import { editPreferences, type PlanState, preferencesSchema, readMe, readResults
 import { resultFigures } from '@sprig/core/learn';
 import { screen, waitFor } from '@testing-library/react';
 import { expect, test } from 'vitest';
-import { servedBy, shownAt } from '../../testing/rendered.tsx';
+import { meOf, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { ResultLine } from './ResultLine.tsx';
 import { ResultsMenu } from './ResultsMenu.tsx';
 import { resultColumns } from './result-columns.tsx';
@@ -23,7 +23,7 @@ const told = (keys: readonly string[]) => ({
 });
 const plan = { id: 7, revision: 3, counts: { reports: 2 } } as PlanState;
 const served = (chosen: (typeof resultFigures)[number][]) => {
-  const me = { name: 'You', workspace: 'W', preferences: preferencesSchema.parse({ resultColumns: chosen }) };
+  const me = meOf({ preferences: preferencesSchema.parse({ resultColumns: chosen }) });
   return servedBy([
     [readMe, () => me],
     [editPreferences, ({ body }) => ({ ...me, preferences: { ...me.preferences, ...(body as object) } })],

@@ -3,6 +3,7 @@ import { languagePack } from '@sprig/core/text';
 import { useState } from 'react';
 import type { Document } from '../../data/document.ts';
 import { useOpenPlan } from '../../data/plan.ts';
+import { Only } from '../../kit/allowed.tsx';
 import { ChoiceChip, MoneyChip } from '../../kit/chips.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted, money } from '../../kit/format.ts';
@@ -42,7 +43,7 @@ export function BriefStage() {
   return (
     <>
       <div className="min-h-0 flex-1 overflow-auto">
-        <div className="mx-auto max-w-[1180px] px-6 pt-4 pb-16">
+        <Only access="build" className="mx-auto max-w-[1180px] px-6 pt-4 pb-16">
           <BriefOutsets />
           <ClientPart brief={brief} facts={kept} />
           <WordsPart facts={kept} language={plan.brief.language} />
@@ -58,7 +59,7 @@ export function BriefStage() {
             />
           </SpendPart>
           <AimPart facts={kept} />
-        </div>
+        </Only>
       </div>
       <Yield
         terms={[

@@ -5,6 +5,7 @@ import { minorUnit, multiplied } from '@sprig/core/money';
 import { toast } from 'sonner';
 import type { Document } from '../../data/document.ts';
 import { Help } from '../../frame/Help.tsx';
+import { Only } from '../../kit/allowed.tsx';
 import { estimate, money } from '../../kit/format.ts';
 import { matchWords } from '../../kit/match-words.ts';
 import { dayWords } from '../../plan/day-words.ts';
@@ -22,10 +23,10 @@ export function RulesView({ plan, facts, ...props }: Props) {
   if (!layout.value) return null;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_384px] overflow-auto">
-      <div className="px-4 pt-1 pb-8">
+      <Only access="build" className="px-4 pt-1 pb-8">
         <LayoutSentences {...props} />
         <AssumptionsSentence plan={plan} facts={facts} />
-      </div>
+      </Only>
       <aside aria-label="The ladder" className="flex flex-col gap-3 border-hair border-l px-4 py-3">
         <TypeLadder layout={layout} live={live} currency={currency} />
         <StageLadder layout={layout} currency={currency} />

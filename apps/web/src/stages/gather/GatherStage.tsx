@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { call } from '../../data/call.ts';
 import { useOpenPlan } from '../../data/plan.ts';
 import { runChange } from '../../data/run-change.ts';
+import { Only, Where } from '../../kit/allowed.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { counted } from '../../kit/format.ts';
 import { handList } from '../../kit/handed-list.ts';
@@ -114,26 +115,28 @@ export function GatherStage() {
         onChoose={(source) => setQuery({ source })}
         onProblems={(source) => setPanel({ kind: 'problems', source })}
       >
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          onClick={() => setWaiting([{ kind: 'paste', text: '' }])}
-        >
-          <ListPlus size={15} aria-hidden /> Paste a list
-        </button>
-        <label className="btn btn-sm">
-          <FileUp size={15} aria-hidden /> Bring in files
-          <input
-            type="file"
-            className="sr-only"
-            multiple
-            accept=".csv,.tsv,.txt,.xlsx,text/plain,text/csv,text/tab-separated-values"
-            onChange={(event) => {
-              setWaiting(Array.from(event.target.files ?? [], (file) => ({ kind: 'file', file })));
-              event.target.value = '';
-            }}
-          />
-        </label>
+        <Where access="build">
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            onClick={() => setWaiting([{ kind: 'paste', text: '' }])}
+          >
+            <ListPlus size={15} aria-hidden /> Paste a list
+          </button>
+          <label className="btn btn-sm">
+            <FileUp size={15} aria-hidden /> Bring in files
+            <input
+              type="file"
+              className="sr-only"
+              multiple
+              accept=".csv,.tsv,.txt,.xlsx,text/plain,text/csv,text/tab-separated-values"
+              onChange={(event) => {
+                setWaiting(Array.from(event.target.files ?? [], (file) => ({ kind: 'file', file })));
+                event.target.value = '';
+              }}
+            />
+          </label>
+        </Where>
         <button type="button" className="btn btn-sm" onClick={() => setParams({ ideas: 'gaps' })}>
           <Lightbulb size={15} aria-hidden /> Ideas
         </button>
@@ -243,9 +246,11 @@ const EmptyPool = ({ onPaste }: { onPaste: () => void }) => (
         Paste a list of keywords, in any notation, with or without figures: from a spreadsheet, a report, an
         e-mail. <span className="key">Ctrl V</span> works right here.
       </p>
-      <button type="button" className="btn btn-primary btn-sm" onClick={onPaste}>
-        Paste a list
-      </button>
+      <Only access="build">
+        <button type="button" className="btn btn-primary btn-sm" onClick={onPaste}>
+          Paste a list
+        </button>
+      </Only>
       <p className="mt-3 text-[12.5px]">
         Is there an account already?{' '}
         <Link to="../ship?view=back" className="text-primary underline underline-offset-2">

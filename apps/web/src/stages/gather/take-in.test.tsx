@@ -11,7 +11,7 @@ import { act, renderHook, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { queryClient } from '../../data/query-client.ts';
-import { refusing, servedBy } from '../../testing/rendered.tsx';
+import { meOf, refusing, servedBy } from '../../testing/rendered.tsx';
 import { type Taking, useGivenList } from './use-given-list.ts';
 import { useTakeIn } from './use-take-in.ts';
 
@@ -31,11 +31,7 @@ const around = ({ children }: { children: ReactNode }) => (
 );
 const given = (taking: Taking) =>
   renderHook(() => useGivenList(taking, worker as never), { wrapper: around });
-const me = (preferences = {}) => ({
-  name: 'You',
-  workspace: 'Ours',
-  preferences: preferencesSchema.parse(preferences),
-});
+const me = (preferences = {}) => meOf({ preferences: preferencesSchema.parse(preferences) });
 
 beforeEach(() => {
   queryClient.clear();

@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { useOpenPlan } from '../../data/plan.ts';
 import { useAddress } from '../../kit/address.ts';
+import { Only } from '../../kit/allowed.tsx';
 import { useCommands } from '../../kit/commands.ts';
 import { counted } from '../../kit/format.ts';
 import { handList } from '../../kit/handed-list.ts';
@@ -96,34 +97,36 @@ export function MixStage() {
       {row && (
         <div className="flex min-h-0 flex-1 flex-col">
           {!isRoomy && (
-            <PatternBoard
-              key={row.id}
-              recipe={recipe}
-              counts={counts}
-              summary={summary}
-              onPatterns={(patterns: Pattern[]) => editAloud({ at: 'patterns', after: patterns })}
-              foot={<RulesSentence recipe={recipe} lists={counts.lists} onEdit={edits.edit} />}
-              onShape={(shape) => edits.shape(row.recipe, shape)}
-            >
-              <ListStrip
+            <Only access="build">
+              <PatternBoard
+                key={row.id}
                 recipe={recipe}
-                shared={shared}
-                facts={facts}
-                themes={chosen.themes}
                 counts={counts}
                 summary={summary}
-                idle={figures?.idle ?? []}
-                pool={chosen.poolLists}
-                onDraft={(list, text) => chosen.setDraft(text === null ? null : { list, text })}
-                onLists={(lists) => editAloud({ at: 'lists', after: lists })}
-                onList={edits.editList}
-                onText={edits.editText}
-                onRename={(list, name) => edits.editList(list, 'name', name)}
-                onShare={(list) => edits.share(row.id, list)}
-                onRemove={(list) => edits.removeList(row.recipe, list)}
-                onPasteColumns={() => setPanel('columns')}
-              />
-            </PatternBoard>
+                onPatterns={(patterns: Pattern[]) => editAloud({ at: 'patterns', after: patterns })}
+                foot={<RulesSentence recipe={recipe} lists={counts.lists} onEdit={edits.edit} />}
+                onShape={(shape) => edits.shape(row.recipe, shape)}
+              >
+                <ListStrip
+                  recipe={recipe}
+                  shared={shared}
+                  facts={facts}
+                  themes={chosen.themes}
+                  counts={counts}
+                  summary={summary}
+                  idle={figures?.idle ?? []}
+                  pool={chosen.poolLists}
+                  onDraft={(list, text) => chosen.setDraft(text === null ? null : { list, text })}
+                  onLists={(lists) => editAloud({ at: 'lists', after: lists })}
+                  onList={edits.editList}
+                  onText={edits.editText}
+                  onRename={(list, name) => edits.editList(list, 'name', name)}
+                  onShare={(list) => edits.share(row.id, list)}
+                  onRemove={(list) => edits.removeList(row.recipe, list)}
+                  onPasteColumns={() => setPanel('columns')}
+                />
+              </PatternBoard>
+            </Only>
           )}
           {overall && (
             <p role="alert" className="shrink-0 border-hair border-b bg-error/10 px-4 py-2 text-error">

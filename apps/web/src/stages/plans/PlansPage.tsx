@@ -26,6 +26,7 @@ import { refusalOf } from '../../data/run-change.ts';
 import { useWrite } from '../../data/use-write.ts';
 import { useTheme } from '../../frame/use-theme.ts';
 import { YouMenu } from '../../frame/YouMenu.tsx';
+import { useMay, Where } from '../../kit/allowed.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count, date } from '../../kit/format.ts';
@@ -41,7 +42,12 @@ import { WorthOfPlans } from './WorthOfPlans.tsx';
 export function PlansPage() {
   useTheme();
   const { data, error } = useQuery({ ...question(listPlans), staleTime: 0 });
-  const { data: outsets, error: noOutsets } = useQuery({ ...question(listOutsets), staleTime: 0 });
+  const may = useMay();
+  const { data: outsets, error: noOutsets } = useQuery({
+    ...question(listOutsets),
+    staleTime: 0,
+    enabled: may('read'),
+  });
   const [making, setMaking] = useState(false);
   const [outset, setOutset] = useState<{ what: 'keep' | 'take'; plan: PlanSummary } | null>(null);
   const plans = data?.plans ?? [];
@@ -64,12 +70,14 @@ export function PlansPage() {
             <Link to="/variants" className="btn btn-sm">
               <Shapes size={15} aria-hidden /> Match variants of any list
             </Link>
-            <OpenFile
-              onOpened={() => void fetchAgain(queryClient, { queryKey: questionsOf(listPlans, null) })}
-            />
-            <button type="button" className="btn btn-primary btn-sm" onClick={() => setMaking(true)}>
-              <Plus size={15} aria-hidden /> Make a plan
-            </button>
+            <Where access="build">
+              <OpenFile
+                onOpened={() => void fetchAgain(queryClient, { queryKey: questionsOf(listPlans, null) })}
+              />
+              <button type="button" className="btn btn-primary btn-sm" onClick={() => setMaking(true)}>
+                <Plus size={15} aria-hidden /> Make a plan
+              </button>
+            </Where>
           </span>
         </div>
         {(error ?? noOutsets) && (
@@ -80,7 +88,9 @@ export function PlansPage() {
         {data && plans.length === 0 && (
           <div className="grid flex-1 place-items-center">
             <Empty title="No plans yet">
-              A plan holds one client's keywords, ad groups and ads. Make the first one.
+              {may('build')
+                ? "A plan holds one client's keywords, ad groups and ads. Make the first one."
+                : 'Plans are shown here once there are any, and you are let see them.'}
             </Empty>
           </div>
         )}
@@ -92,7 +102,9 @@ export function PlansPage() {
                 <PlanLine key={plan.id} plan={plan} onOutset={(what) => setOutset({ what, plan })} />
               ))}
             </ul>
-            <OutsetList />
+            <Where access="read">
+              <OutsetList />
+            </Where>
           </div>
         )}
       </main>
@@ -185,36 +197,38 @@ function PlanLine({ plan, onOutset }: { plan: PlanSummary; onOutset: (what: 'kee
       <span className="text-right">{count(plan.keywords)} keywords</span>
       <span className="text-right text-faint">{date(plan.changedAt)}</span>
       <div className="flex justify-end gap-1">
-        <div className="w-20">
-          <InlineEdit
-            tabStop
-            label={`Name of ${plan.name}`}
-            shown={<span className="text-faint">Rename</span>}
-            text={plan.name}
-            onKeep={(typed) => edit('name', plan.name, typed)}
-            wide
-            right
-          />
-        </div>
-        <button
-          type="button"
-          className="btn btn-ghost btn-square btn-xs"
-          title="Duplicate"
-          aria-label={`Duplicate ${plan.name}`}
-          onClick={() => void duplicate({ params: { plan: plan.id } })}
-        >
-          <Copy size={14} />
-        </button>
-        <Menu
-          label={`Outsets of ${plan.name}`}
-          className="btn btn-ghost btn-square btn-xs"
-          items={[
-            { words: 'Keep its rules as an outset …', run: () => onOutset('keep') },
-            { words: 'Take an outset into it …', run: () => onOutset('take') },
-          ]}
-        >
-          <ListStart size={14} aria-hidden />
-        </Menu>
+        <Where access="build">
+          <div className="w-20">
+            <InlineEdit
+              tabStop
+              label={`Name of ${plan.name}`}
+              shown={<span className="text-faint">Rename</span>}
+              text={plan.name}
+              onKeep={(typed) => edit('name', plan.name, typed)}
+              wide
+              right
+            />
+          </div>
+          <button
+            type="button"
+            className="btn btn-ghost btn-square btn-xs"
+            title="Duplicate"
+            aria-label={`Duplicate ${plan.name}`}
+            onClick={() => void duplicate({ params: { plan: plan.id } })}
+          >
+            <Copy size={14} />
+          </button>
+          <Menu
+            label={`Outsets of ${plan.name}`}
+            className="btn btn-ghost btn-square btn-xs"
+            items={[
+              { words: 'Keep its rules as an outset …', run: () => onOutset('keep') },
+              { words: 'Take an outset into it …', run: () => onOutset('take') },
+            ]}
+          >
+            <ListStart size={14} aria-hidden />
+          </Menu>
+        </Where>
         <a
           className="btn btn-ghost btn-square btn-xs"
           title="Save as a plan file: all of it in one zip, to be opened here or elsewhere"
@@ -224,18 +238,20 @@ function PlanLine({ plan, onOutset }: { plan: PlanSummary; onOutset: (what: 'kee
         >
           <Download size={14} />
         </a>
-        <button
-          type="button"
-          className="btn btn-ghost btn-square btn-xs"
-          title={plan.archived ? 'Take out of the archive' : 'Archive'}
-          aria-label={`${plan.archived ? 'Take out of the archive' : 'Archive'}: ${plan.name}`}
-          onClick={async () => {
-            const words = await edit('archived', plan.archived, !plan.archived);
-            if (words) toast.error(words);
-          }}
-        >
-          <ArchiveMark size={14} />
-        </button>
+        <Where access="build">
+          <button
+            type="button"
+            className="btn btn-ghost btn-square btn-xs"
+            title={plan.archived ? 'Take out of the archive' : 'Archive'}
+            aria-label={`${plan.archived ? 'Take out of the archive' : 'Archive'}: ${plan.name}`}
+            onClick={async () => {
+              const words = await edit('archived', plan.archived, !plan.archived);
+              if (words) toast.error(words);
+            }}
+          >
+            <ArchiveMark size={14} />
+          </button>
+        </Where>
       </div>
     </li>
   );

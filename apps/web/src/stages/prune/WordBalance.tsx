@@ -4,6 +4,7 @@ import { useCallback, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Help } from '../../frame/Help.tsx';
 import { withParams } from '../../kit/address.ts';
+import { Only, useMay } from '../../kit/allowed.tsx';
 import { useCommands } from '../../kit/commands.ts';
 import { count, counted, short } from '../../kit/format.ts';
 import { useHolds } from '../../plan/use-holds.ts';
@@ -78,10 +79,13 @@ export function WordBalance({ plan, pool, input, kept, blocking, lists, actions 
     [open.length],
   );
 
+  const mayBuild = useMay()('build');
   useCommands(balanceCommands, {
-    keep,
+    keep: mayBuild ? keep : undefined,
     // On a button Enter presses it.
-    block: (event) => !(event?.key === 'Enter' && event.target instanceof HTMLButtonElement) && block(),
+    block: mayBuild
+      ? (event) => !(event?.key === 'Enter' && event.target instanceof HTMLButtonElement) && block()
+      : undefined,
     next: () => move(1),
     back: () => move(-1),
     broad: () => setType('broad'),
@@ -197,7 +201,7 @@ function Middle({
   if (!word) return null;
   return (
     <div className="px-4 py-3">
-      <div className="grid grid-cols-[1fr_auto_1fr] items-center gap-4">
+      <Only access="build" className="grid grid-cols-[1fr_auto_1fr] items-center gap-4">
         <button type="button" className="btn btn-sm justify-self-end" onClick={onKeep}>
           <span className="key">←</span> Keep
         </button>
@@ -211,7 +215,7 @@ function Middle({
         <button type="button" className="btn btn-sm justify-self-start" onClick={onBlock}>
           {blockWords} <span className="key">→</span>
         </button>
-      </div>
+      </Only>
       <p className="mt-2 truncate text-center text-[12.5px] text-faint">
         {next.length > 0 ? <>then {next.map(({ text }) => text).join(', ')} </> : null}
         <span className="key ml-2">↓</span> skip <span className="key ml-2">l</span> look up{' '}

@@ -3,7 +3,7 @@ import { lookAlikeClasses } from '@sprig/core/prune';
 import { act, screen, within } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import type { AlikeGroup, AlikeSummary } from '../../pool/pruning.ts';
-import { servedBy, shownAt } from '../../testing/rendered.tsx';
+import { meOf, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { AlikeView } from './AlikeView.tsx';
 
 const one = (id: number, text: string, searches: number) => ({ id, text, searches });
@@ -44,7 +44,7 @@ async function open(of: AlikeSummary | null = summary) {
         groups.map(({ keeper, others }) => ({ keeper: keeper.id, others: others.map(({ id }) => id) })),
     },
   };
-  servedBy([[readMe, () => ({ name: 'You', workspace: 'Ours', preferences: {} })]]);
+  servedBy([[readMe, () => meOf()]]);
   const screenOf = shownAt(
     '/',
     <AlikeView

@@ -1,7 +1,7 @@
 import { readMe } from '@sprig/contracts';
 import { act, screen, waitFor } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
-import { awaited, servedBy, shownAt } from '../../testing/rendered.tsx';
+import { awaited, meOf, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { NegativesView } from './NegativesView.tsx';
 
 vi.mock('../../pool/use-examples.ts', () => ({
@@ -22,7 +22,7 @@ const effects = {
 beforeEach(() => {
   add.mockClear();
   remove.mockClear();
-  servedBy([[readMe, () => ({ name: 'You', workspace: 'Ours', preferences: {} })]]);
+  servedBy([[readMe, () => meOf()]]);
 });
 
 async function open(worked: Promise<typeof effects> = Promise.resolve(effects)) {

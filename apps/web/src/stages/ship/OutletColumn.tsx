@@ -16,6 +16,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { call, send, wordsOf } from '../../data/call.ts';
 import { finishJob, useJob } from '../../data/jobs.ts';
+import { Only } from '../../kit/allowed.tsx';
 import { PercentChip } from '../../kit/chips.tsx';
 import { copyCells } from '../../kit/clipboard.ts';
 import { count, counted } from '../../kit/format.ts';
@@ -259,7 +260,7 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
         maxLength={500}
         onChange={({ target }) => setNote(target.value)}
       />
-      <div className="flex flex-wrap items-center gap-2">
+      <Only access="ship" className="flex flex-wrap items-center gap-2">
         {!isFirst && (
           <button
             type="button"
@@ -290,7 +291,7 @@ function Writing({ plan, chosen, blockers, busy, onShipped }: Omit<Props, 'marke
         >
           A part …
         </button>
-      </div>
+      </Only>
       {part && (
         <ShipPart
           plan={plan}

@@ -3,7 +3,7 @@ import { type Outlet, plainOutlet } from '@sprig/core/outlets';
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { useState } from 'react';
 import { describe, expect, test } from 'vitest';
-import { heard, refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
+import { heard, meOf, refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { OutletsView } from './OutletsView.tsx';
 
 const own: Outlet = { ...structuredClone(plainOutlet), key: 'ours', name: 'Ours' };
@@ -25,7 +25,7 @@ function Shown() {
   );
 }
 function open(...more: Handler[]) {
-  const asked = servedBy([[readMe, () => ({ name: 'You', workspace: 'Ours', preferences: {} })], ...more]);
+  const asked = servedBy([[readMe, () => meOf()], ...more]);
   return { ...shownAt('/', <Shown />), asked };
 }
 const nav = () => within(screen.getByRole('navigation', { name: 'All outlets' }));

@@ -20,6 +20,7 @@ import {
 } from '@codemirror/view';
 import { parseLine, type TokenValues, tokenNames } from '@sprig/core/text';
 import { useEffect, useRef } from 'react';
+import { useMayEdit } from '../../kit/allowed.tsx';
 
 export type LineEditorProps = {
   label: string;
@@ -44,6 +45,7 @@ export default function LineEditor(props: LineEditorProps) {
   now.current = props;
   const hint = useRef(new Compartment());
   const attributes = useRef(new Compartment());
+  const mayEdit = useMayEdit();
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is made once, with what it opens with
   useEffect(() => {
     if (!place.current) return;
@@ -82,7 +84,7 @@ export default function LineEditor(props: LineEditorProps) {
           ),
           EditorView.lineWrapping,
           hint.current.of(placeholderText(placeholder)),
-          attributes.current.of(attributesOf(label, isWrong)),
+          attributes.current.of(attributesOf(label, isWrong, mayEdit)),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) now.current.onType(update.state.doc.toString());
             if (update.focusChanged && !update.view.hasFocus) now.current.onKeep();
@@ -99,10 +101,10 @@ export default function LineEditor(props: LineEditorProps) {
     view.current?.dispatch({
       effects: [
         hint.current.reconfigure(placeholderText(placeholder)),
-        attributes.current.reconfigure(attributesOf(label, isWrong)),
+        attributes.current.reconfigure(attributesOf(label, isWrong, mayEdit)),
       ],
     });
-  }, [label, isWrong, placeholder]);
+  }, [label, isWrong, placeholder, mayEdit]);
   useEffect(() => {
     const own = view.current;
     if (!own || own.state.doc.toString() === text) return;
@@ -117,13 +119,17 @@ export default function LineEditor(props: LineEditorProps) {
   return <div ref={place} className="line-editor min-w-0 flex-1" />;
 }
 
-const attributesOf = (label: string, isWrong: boolean) =>
+const attributesOf = (label: string, isWrong: boolean, mayEdit: boolean) => [
+  // A field that is disabled around it does not keep keys from it.
+  EditorView.editable.of(mayEdit),
+  EditorState.readOnly.of(!mayEdit),
   EditorView.contentAttributes.of({
     'aria-label': label,
     'aria-invalid': String(isWrong),
     'aria-multiline': 'false',
     spellcheck: 'true',
-  });
+  }),
+];
 
 const WHOLE_TOKEN = new RegExp(`@(?:${tokenNames.join('|')})$`, 'i');
 

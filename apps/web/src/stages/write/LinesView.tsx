@@ -1,6 +1,7 @@
 import { guardedWords } from '@sprig/contracts';
 import type { AdField, AdPattern, VersionName } from '@sprig/core/write';
 import type { ComponentProps } from 'react';
+import { Only } from '../../kit/allowed.tsx';
 import { AdNotes } from './AdNotes.tsx';
 import { AdStrip } from './AdStrip.tsx';
 import { Beside } from './Beside.tsx';
@@ -54,18 +55,20 @@ export function LinesView(props: Props) {
         />
         <Versions split={body.split} shown={version} onVersion={onVersion} />
       </div>
-      <PatternLines
-        key={`${chosen}:${body.form}`}
-        id={chosen}
-        body={body}
-        form={form}
-        document={document}
-        counts={counts}
-        fields={ad?.fields}
-        values={values}
-        siteName={siteName}
-        focused={focused}
-      />
+      <Only access="write">
+        <PatternLines
+          key={`${chosen}:${body.form}`}
+          id={chosen}
+          body={body}
+          form={form}
+          document={document}
+          counts={counts}
+          fields={ad?.fields}
+          values={values}
+          siteName={siteName}
+          focused={focused}
+        />
+      </Only>
       <div className="flex min-h-0 flex-1">
         <AdStrip
           writing={writing}

@@ -11,7 +11,7 @@ import {
 import { plainOutlet, quillmere } from '@sprig/core/outlets';
 import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, test } from 'vitest';
-import { heard, refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
+import { heard, meOf, refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { ExtrasView } from './ExtrasView.tsx';
 import { MeasureProvider, measureBy } from './measure.tsx';
 
@@ -26,7 +26,7 @@ const outlets = [plainOutlet, quillmere];
 async function open(...more: Handler[]) {
   const asked = servedBy([
     ...more,
-    [readMe, () => ({ name: 'You', workspace: 'Ours', preferences: {} })],
+    [readMe, () => meOf()],
     [listExtras, () => ({ extras: kept })],
     [
       viewBuild,

@@ -1,0 +1,92 @@
+import { listPeople, renameWorkspace } from '@sprig/contracts';
+import { useQuery } from '@tanstack/react-query';
+import { UserRoundPlus } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { call, wordsOf } from '../../data/call.ts';
+import { fetchAgain } from '../../data/fetch-again.ts';
+import { queryClient } from '../../data/query-client.ts';
+import { workspaceKey } from '../../data/query-key.ts';
+import { question } from '../../data/question.ts';
+import { PlainPage } from '../../frame/PlainPage.tsx';
+import { useAddress } from '../../kit/address.ts';
+import { Needs, useMay, Where } from '../../kit/allowed.tsx';
+import { useCommands } from '../../kit/commands.ts';
+import { InlineEdit } from '../../kit/InlineEdit.tsx';
+import { ViewButtons } from '../../kit/ViewButtons.tsx';
+import { AuditTrail } from './AuditTrail.tsx';
+import { peopleCommands } from './commands.ts';
+import { InvitePerson } from './InvitePerson.tsx';
+import { Members } from './Members.tsx';
+
+/** Who is in the workspace, and may do what. */
+export function PeoplePage() {
+  const { data, error } = useQuery({ ...question(listPeople), staleTime: 0 });
+  const may = useMay();
+  const [params, set] = useAddress();
+  const [inviting, setInviting] = useState(false);
+  const view = may('people') && params.get('view') === 'audit' ? 'audit' : '';
+  const isOwner = may('people');
+  useCommands(peopleCommands, {
+    members: () => set({ view: '' }),
+    audit: () => isOwner && set({ view: 'audit' }),
+    invite: () => isOwner && setInviting(true),
+  });
+  useEffect(() => {
+    document.title = 'People – Green Sprig';
+  }, []);
+  const rename = async (name: string) => {
+    try {
+      await call(renameWorkspace, { body: { name } });
+      await fetchAgain(queryClient, { queryKey: workspaceKey });
+      return null;
+    } catch (refused) {
+      return wordsOf(refused);
+    }
+  };
+  return (
+    <PlainPage
+      title="People"
+      about={
+        data && (
+          <Needs access="people">
+            Who works in{' '}
+            <InlineEdit
+              tabStop
+              label="name of the workspace"
+              shown={<b className="font-semibold text-base-content">{data.workspace}</b>}
+              text={data.workspace}
+              onKeep={rename}
+              wide
+            />
+          </Needs>
+        )
+      }
+    >
+      <div className="mt-4 mb-3 flex min-h-8 items-center justify-between gap-3">
+        <Where access="people">
+          <span className="flex gap-1.5">
+            <ViewButtons
+              views={[
+                ['', 'Members', 'm'],
+                ['audit', 'What happened', 'a'],
+              ]}
+              current={view}
+              figures={data ? { '': String(data.members.length) } : {}}
+              onView={(next) => set({ view: next })}
+            />
+          </span>
+          <button type="button" className="btn btn-primary btn-sm" onClick={() => setInviting(true)}>
+            <UserRoundPlus size={15} aria-hidden /> Invite somebody
+          </button>
+        </Where>
+      </div>
+      {error && (
+        <p role="alert" className="text-error">
+          {wordsOf(error)}
+        </p>
+      )}
+      {view === 'audit' ? <AuditTrail /> : data && <Members {...data} />}
+      {inviting && <InvitePerson onClose={() => setInviting(false)} />}
+    </PlainPage>
+  );
+}

@@ -1,0 +1,7 @@
+import type { Commands } from '../../kit/commands.ts';
+
+export const peopleCommands = {
+  members: { keys: 'm', words: 'Members' },
+  audit: { keys: 'a', words: 'What happened' },
+  invite: { keys: 'n', words: 'Invite somebody' },
+} satisfies Commands;

@@ -1,0 +1,160 @@
+import {
+  changeMember,
+  invitePerson,
+  listPeople,
+  listPlans,
+  type Role,
+  readAudit,
+  readMe,
+  removeMember,
+} from '@sprig/contracts';
+import { screen, within } from '@testing-library/react';
+import { beforeEach, expect, test } from 'vitest';
+import { queryClient } from '../../data/query-client.ts';
+import { Allowed } from '../../kit/allowed.tsx';
+import { meOf, refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
+import { PeoplePage } from './PeoplePage.tsx';
+
+beforeEach(() => queryClient.clear());
+
+const member = (actor: number, name: string, role: Role, more: object = {}) => ({
+  actor,
+  name,
+  email: `${actor}@tea.example`,
+  role,
+  permissions: [],
+  hasSecondFactor: false,
+  lastSeenAt: null,
+  isYou: actor === 1,
+  ...more,
+});
+const open = (members: object[], more: Parameters<typeof servedBy>[0] = [], isOwner = true) => {
+  const asked = servedBy([
+    [readMe, () => meOf()],
+    [listPeople, () => ({ workspace: 'Leaf by Leaf', members, invitations: [] })],
+    ...more,
+  ]);
+  const page = (
+    <Allowed may={(access) => isOwner || access === 'read' || access === 'self'}>
+      <PeoplePage />
+    </Allowed>
+  );
+  return { ...shownAt('/people', page), asked };
+};
+
+test('an owner gives roles and permissions; a refusal is told, and what was chosen is taken back', async () => {
+  const { user, asked } = open(
+    [member(1, 'You', 'owner'), member(2, 'Tobin', 'writer')],
+    [[changeMember, () => refusing({ code: 'conflict', message: 'Changed meanwhile.' }, 409)]],
+  );
+  const role = await screen.findByLabelText<HTMLSelectElement>('Role of Tobin');
+  await user.selectOptions(role, 'builder');
+  expect(asked.at(-1)?.body).toEqual({
+    before: { role: 'writer', permissions: [] },
+    after: { role: 'builder', permissions: [] },
+  });
+  expect(role.value).toBe('writer');
+  const line = role.closest('li') as HTMLElement;
+  await user.click(within(line).getByRole('checkbox', { name: 'approves' }));
+  expect(asked.at(-1)?.body).toMatchObject({ after: { role: 'writer', permissions: ['approve'] } });
+  // An owner may do all of it: there is nothing to tick.
+  const own = screen.getByLabelText('Role of You').closest('li') as HTMLElement;
+  for (const box of within(own).getAllByRole<HTMLInputElement>('checkbox'))
+    expect([box.checked, box.disabled]).toEqual([true, true]);
+});
+
+test('to be the last owner is told in the dialog, which stays', async () => {
+  const { user } = open(
+    [member(1, 'You', 'owner')],
+    [
+      [
+        removeMember,
+        () => refusing({ code: 'blocked', message: 'Nobody but You owns this workspace.' }, 422),
+      ],
+    ],
+  );
+  await user.click(await screen.findByRole('button', { name: 'Take You out of the workspace' }));
+  const dialog = screen.getByRole('dialog', { name: 'Take You out' });
+  await user.click(within(dialog).getByRole('button', { name: 'Take You out' }));
+  expect((await within(dialog).findByRole('alert')).textContent).toBe('Nobody but You owns this workspace.');
+});
+
+test('a reader sees who is here, and changes nothing', async () => {
+  open([member(1, 'You', 'owner', { email: null }), member(2, '<i>Ada</i>', 'reader')], [], false);
+  expect(await screen.findByText('<i>Ada</i>')).toBeTruthy();
+  expect(screen.queryByRole('combobox')).toBeNull();
+  expect(screen.queryByRole('button', { name: /Invite|Take/ })).toBeNull();
+});
+
+test('ten thousand people: some stand here, and any is found by its name', async () => {
+  const many = Array.from({ length: 10_000 }, (_, at) => member(at + 1, `Person ${at + 1}`, 'reader'));
+  const { user } = open(many, [], false);
+  const list = await screen.findByRole('list', { name: 'Members' });
+  expect(within(list).getAllByRole('listitem')).toHaveLength(200);
+  expect(screen.getByText('9,800 more: type a name.')).toBeTruthy();
+  await user.type(screen.getByLabelText('Filter people'), 'person 7777');
+  expect(within(list).getAllByRole('listitem')).toHaveLength(1);
+});
+
+test('a guest is invited to plans; where no mail leaves the server the link is shown to be handed on', async () => {
+  const plan = {
+    currency: 'GBP',
+    language: 'en',
+    site: '',
+    archived: false,
+    keywords: 0,
+    createdAt: '',
+    changedAt: '',
+  };
+  const { user, asked } = open(
+    [member(1, 'You', 'owner')],
+    [
+      [listPlans, () => ({ plans: [{ ...plan, id: 7, name: 'Teas' }] })],
+      [invitePerson, () => ({ id: 4, link: 'http://127.0.0.1:4600/door/invited#abc' })],
+    ],
+  );
+  await user.click(await screen.findByRole('button', { name: 'Invite somebody' }));
+  const dialog = () => screen.getByRole('dialog');
+  await user.type(within(dialog()).getByLabelText('E-mail'), 'client@shop.example');
+  await user.selectOptions(within(dialog()).getByLabelText('Role'), 'guest');
+  const send = within(dialog()).getByRole<HTMLButtonElement>('button', { name: 'Send the invitation' });
+  expect(send.disabled).toBe(true);
+  await user.selectOptions(await within(dialog()).findByLabelText('What the guest does in Teas'), 'reader');
+  await user.click(send);
+  const link = await screen.findByLabelText<HTMLInputElement>('Link of the invitation');
+  expect(link.value).toBe('http://127.0.0.1:4600/door/invited#abc');
+  expect(asked.find(({ method }) => method === 'POST')?.body).toEqual({
+    email: 'client@shop.example',
+    role: 'guest',
+    permissions: [],
+    plans: [{ plan: 7, role: 'reader' }],
+  });
+});
+
+test('what happened is told a page at a time', async () => {
+  const entry = (id: number) => ({
+    id,
+    at: '2026-12-01T10:00:00Z',
+    kind: 'signed-in',
+    name: `Person ${id}`,
+    about: '',
+    address: '127.0.0.1',
+  });
+  const { user } = open(
+    [member(1, 'You', 'owner')],
+    [
+      [
+        readAudit,
+        ({ query }) =>
+          query.get('before') === '2'
+            ? { entries: [entry(1)], total: 3 }
+            : { entries: [entry(3), entry(2)], total: 3 },
+      ],
+    ],
+  );
+  await user.click(await screen.findByRole('button', { name: 'What happened' }));
+  const list = await screen.findByRole('list', { name: 'Audit trail' });
+  expect(within(list).getAllByRole('listitem')).toHaveLength(2);
+  await user.click(screen.getByRole('button', { name: '1 older' }));
+  expect(await within(list).findByText('Person 1')).toBeTruthy();
+});
