@@ -25,6 +25,8 @@ import { callerOf, mountRaw, parse, setCaller } from './mount.ts';
 import { openApiRoutes } from './openapi.ts';
 import { allowedHosts, onlyFromHere } from './own-host.ts';
 
+const YEAR_S = 31_536_000;
+
 export type AppOptions = {
   database: Sequelize;
   events: EventHub;
@@ -39,10 +41,16 @@ export type AppOptions = {
 export function createApp({ database, events, people, webFolder, requestsPerMinute }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
+  app.set('trust proxy', people.proxies);
   app.use(
     pinoHttp({ logger: log, useLevel: 'debug', autoLogging: { ignore: ({ url }) => url === '/api/health' } }),
   );
-  app.use(helmet({ hsts: false, contentSecurityPolicy: { directives: contentRules } }));
+  app.use(
+    helmet({
+      hsts: people.isSecure ? { maxAge: YEAR_S } : false,
+      contentSecurityPolicy: { directives: contentRules },
+    }),
+  );
   app.use(
     compression({
       filter: (request, response) => !request.path.endsWith('/events') && filterByType(request, response),

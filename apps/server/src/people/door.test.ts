@@ -86,6 +86,27 @@ describe('signing in', () => {
     expect(visitor.setCookie).toMatch(/^sprig=[^;]+; Path=\/; Expires=[^;]+; HttpOnly; SameSite=Strict$/);
   });
 
+  test('where it is opened by https the cookie goes over https alone, whatever the proxy says', async () => {
+    const secure = await startTestServer({
+      door: true,
+      settings: { PUBLIC_URL: 'https://sprig.example/', TRUST_PROXY: '1' },
+    });
+    const visitor = await firstOwner(secure);
+    expect(visitor.setCookie).toMatch(
+      /^__Host-sprig=[^;]+; Path=\/; Expires=[^;]+; HttpOnly; Secure; SameSite=Strict$/,
+    );
+    const far = new Visitor(secure, { 'x-forwarded-for': '203.0.113.7' });
+    await far.signIn('olive@tea.example');
+    const { sessions } = await far.call(api.listSessions);
+    expect(sessions.map(({ address }) => address).sort()).toEqual(['127.0.0.1', '203.0.113.7'].sort());
+    expect((await far.fetch('/api/door')).headers.get('strict-transport-security')).toContain('max-age=');
+    const { link } = await far.call(api.invitePerson, {
+      body: { email: 'una@tea.example', role: 'reader', permissions: [] },
+    });
+    expect(link).toMatch(/^https:\/\/sprig\.example\/door\/invited#/);
+    await secure.stop();
+  });
+
   test('a cookie from before is not the one after: nobody is let in by one they put there', async () => {
     const visitor = stranger();
     await refusal(visitor.call(api.signInByCode, { body: { code: '123456' } }));

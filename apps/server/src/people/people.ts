@@ -11,6 +11,10 @@ import { LONGEST_MS, SessionStore } from './session-store.ts';
 
 /** What the application needs to know who asks. */
 export type People = {
+  /** Whether people open it by https. */
+  isSecure: boolean;
+  /** How many proxies before it say from where a request came. */
+  proxies: number;
   door: Doorway;
   sessions: SessionStore;
   /** Reads the session of a request. */
@@ -18,6 +22,18 @@ export type People = {
   /** Who sends a request; null: nobody who is signed in. */
   callerFor: (request: Request) => Promise<Omit<Sender, 'database'> | null>;
 };
+
+/**
+ * Reads a request's session. Where people open the server by https, all of it counts as such, whatever the proxy before it says:
+ * else the cookie would silently not be set. Browsers send it back over https alone.
+ */
+function readSession(isSecure: boolean, options: session.SessionOptions): RequestHandler {
+  const read = session(options);
+  return (request, response, next) => {
+    if (isSecure) Object.defineProperty(request, 'secure', { value: true });
+    read(request, response, next);
+  };
+}
 
 type Options = { hasDemo?: boolean; settings?: ReturnType<typeof config> };
 
@@ -31,6 +47,8 @@ export function makePeople(
   const isSecure = publicUrl.startsWith('https:');
   const sessions = new SessionStore(database);
   return {
+    isSecure,
+    proxies: settings.TRUST_PROXY,
     door: {
       database,
       guesses: new Guesses(database),
@@ -40,7 +58,7 @@ export function makePeople(
       hasDemo,
     },
     sessions,
-    readSession: session({
+    readSession: readSession(isSecure, {
       store: sessions,
       secret,
       // The prefix has browsers take it over https alone, of this very host.
@@ -48,7 +66,7 @@ export function makePeople(
       resave: false,
       saveUninitialized: false,
       unset: 'destroy',
-      cookie: { httpOnly: true, sameSite: 'strict', secure: isSecure ? 'auto' : false, maxAge: LONGEST_MS },
+      cookie: { httpOnly: true, sameSite: 'strict', secure: isSecure, maxAge: LONGEST_MS },
     }),
     callerFor: async (request) => request.session.member ?? null,
   };

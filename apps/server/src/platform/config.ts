@@ -52,6 +52,9 @@ const schema = z.object({
 
 export type Config = z.output<typeof schema>;
 
+/** What may hold a password, and is not repeated in a log. */
+const SECRET: ReadonlySet<string> = new Set(['DATABASE_URL', 'SMTP_URL', 'SPRIG_SECRET']);
+
 /** Thrown where the environment has a wrong value; its message says which, and what is allowed. */
 export class WrongSetting extends Error {}
 
@@ -67,7 +70,13 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
   if (read.success) return read.data;
   throw new WrongSetting(
     read.error.issues
-      .map(({ path, message }) => `${String(path[0])} is “${set[String(path[0])]}”. It has to be ${message}.`)
+      .map(({ path, message }) => {
+        const name = String(path[0]);
+        const told = SECRET.has(name)
+          ? `${name} is set, but not as it should be.`
+          : `${name} is “${set[name]}”.`;
+        return `${told} It has to be ${message}.`;
+      })
       .join('\n'),
   );
 }

@@ -28,3 +28,16 @@ test('what was bound to a statement is not', () => {
   });
   expect(JSON.stringify(logged(error))).not.toContain('secret tea');
 });
+
+test('nor is what a browser or a program is known by', () => {
+  let line = '';
+  const log = makeLog('info', {
+    write: (text: string) => {
+      line += text;
+    },
+  });
+  const headers = { cookie: 'sprig=secret', authorization: 'Bearer secret', accept: 'tea' };
+  log.info({ req: { headers }, res: { headers: { 'set-cookie': ['sprig=secret'] } } }, 'a request');
+  expect(line).toContain('tea');
+  expect(line).not.toContain('secret');
+});

@@ -11,6 +11,7 @@ import { createApp } from '../http/app.ts';
 import { EventHub } from '../http/events.ts';
 import { makePeople, type People } from '../people/index.ts';
 import type { Sender } from '../platform/caller.ts';
+import { readConfig } from '../platform/config.ts';
 import { inProcess } from '../platform/jobs/in-process.ts';
 import { startRunner } from '../platform/jobs/runner.ts';
 import { handlers } from '../stages/all.ts';
@@ -63,6 +64,8 @@ type Starting = {
   /** Whoever asks has to come in by the door, and is told by a cookie. */
   door: boolean;
   hasDemo: boolean;
+  /** Of the environment. */
+  settings: Record<string, string>;
 };
 
 /** Of tests, by which cookies are signed. */
@@ -85,11 +88,12 @@ export async function startTestServer({
   standing,
   door = false,
   hasDemo = false,
+  settings = {},
 }: Partial<Starting> = {}): Promise<TestServer> {
   const databaseUrl = given ?? (await makeDatabase());
   const database = connectForRequests(databaseUrl);
   const user = await firstActor(database);
-  const people = makePeople(database, SECRET, { hasDemo });
+  const people = makePeople(database, SECRET, { hasDemo, settings: readConfig(settings) });
   const events = new EventHub(databaseUrl);
   await events.open();
   const stopRunner = runner

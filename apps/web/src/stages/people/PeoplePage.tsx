@@ -1,4 +1,4 @@
-import { listPeople, renameWorkspace } from '@sprig/contracts';
+import { listPeople, readDoor, renameWorkspace } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { UserRoundPlus } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -16,6 +16,7 @@ import { ViewButtons } from '../../kit/ViewButtons.tsx';
 import { AuditTrail } from './AuditTrail.tsx';
 import { peopleCommands } from './commands.ts';
 import { InvitePerson } from './InvitePerson.tsx';
+import { Mailbox } from './Mailbox.tsx';
 import { Members } from './Members.tsx';
 
 /** Who is in the workspace, and may do what. */
@@ -24,11 +25,19 @@ export function PeoplePage() {
   const may = useMay();
   const [params, set] = useAddress();
   const [inviting, setInviting] = useState(false);
-  const view = may('people') && params.get('view') === 'audit' ? 'audit' : '';
   const isOwner = may('people');
+  const { data: door } = useQuery(question(readDoor));
+  const hasMailbox = isOwner && door !== undefined && door.demo !== null && !door.sendsMail;
+  const views = [
+    ['', 'Members', 'm'],
+    ['audit', 'What happened', 'a'],
+    ...(hasMailbox ? [['mails', 'Mails of the demo', 'b'] as const] : []),
+  ] as const;
+  const [view] = (isOwner && views.find(([id]) => id === params.get('view'))) || views[0];
   useCommands(peopleCommands, {
     members: () => set({ view: '' }),
     audit: () => isOwner && set({ view: 'audit' }),
+    mails: () => hasMailbox && set({ view: 'mails' }),
     invite: () => isOwner && setInviting(true),
   });
   useEffect(() => {
@@ -66,10 +75,7 @@ export function PeoplePage() {
         <Where access="people">
           <span className="flex gap-1.5">
             <ViewButtons
-              views={[
-                ['', 'Members', 'm'],
-                ['audit', 'What happened', 'a'],
-              ]}
+              views={views}
               current={view}
               figures={data ? { '': String(data.members.length) } : {}}
               onView={(next) => set({ view: next })}
@@ -85,7 +91,9 @@ export function PeoplePage() {
           {wordsOf(error)}
         </p>
       )}
-      {view === 'audit' ? <AuditTrail /> : data && <Members {...data} />}
+      {view === 'audit' && <AuditTrail />}
+      {view === 'mails' && <Mailbox />}
+      {view === '' && data && <Members {...data} />}
       {inviting && <InvitePerson onClose={() => setInviting(false)} />}
     </PlainPage>
   );

@@ -5,6 +5,8 @@ import {
   listPlans,
   type Role,
   readAudit,
+  readDoor,
+  readMailbox,
   readMe,
   removeMember,
 } from '@sprig/contracts';
@@ -31,8 +33,9 @@ const member = (actor: number, name: string, role: Role, more: object = {}) => (
 const open = (members: object[], more: Parameters<typeof servedBy>[0] = [], isOwner = true) => {
   const asked = servedBy([
     [readMe, () => meOf()],
-    [listPeople, () => ({ workspace: 'Leaf by Leaf', members, invitations: [] })],
     ...more,
+    [readDoor, () => ({ stands: 'in', isFirst: false, demo: null, sendsMail: true })],
+    [listPeople, () => ({ workspace: 'Leaf by Leaf', members, invitations: [] })],
   ]);
   const page = (
     <Allowed may={(access) => isOwner || access === 'read' || access === 'self'}>
@@ -157,4 +160,23 @@ test('what happened is told a page at a time', async () => {
   expect(within(list).getAllByRole('listitem')).toHaveLength(2);
   await user.click(screen.getByRole('button', { name: '1 older' }));
   expect(await within(list).findByText('Person 1')).toBeTruthy();
+});
+
+test('mails of the demo, which leave for nowhere, are read here', async () => {
+  const { user } = open(
+    [member(1, 'You', 'owner')],
+    [
+      [readDoor, () => ({ stands: 'in', isFirst: true, demo: [], sendsMail: false })],
+      [
+        readMailbox,
+        () => ({
+          mails: [
+            { id: 1, to: 'a@b.example', subject: 'Come', text: 'Here: <b>', sentAt: '2026-12-01T10:00:00Z' },
+          ],
+        }),
+      ],
+    ],
+  );
+  await user.click(await screen.findByRole('button', { name: 'Mails of the demo' }));
+  expect((await screen.findByRole('list', { name: 'Mails' })).textContent).toContain('Here: <b>');
 });
