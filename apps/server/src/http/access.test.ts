@@ -80,5 +80,15 @@ test('the calls are served as OpenAPI 3.1 and as a page; every reference leads s
   expect(new Set(refs)).toEqual(new Set(['schemas/Failure']));
   const page = await (await fetch(`${server.url}/api/docs`)).text();
   for (const { name } of allEndpoints) expect(page).toContain(` ${name} <i>`);
-  expect(page).not.toContain('<script');
+  expect(page.match(/<script[^>]*>/g)).toEqual(['<script src="/try-calls.js" defer>']);
+  const calls = [...page.matchAll(/data-call="([^"]*)"/g)].map(([, call = '']) =>
+    JSON.parse(call.replaceAll('&quot;', '"').replaceAll('&amp;', '&')),
+  );
+  expect(calls).toHaveLength(allEndpoints.length);
+  expect(calls.find(({ path }) => path === '/api/door/sign-in')).toEqual({
+    method: 'POST',
+    path: '/api/door/sign-in',
+    parameters: [],
+    body: '{\n  "email": null,\n  "password": null\n}',
+  });
 });

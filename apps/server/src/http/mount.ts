@@ -20,9 +20,12 @@ export const setCaller = (request: Request, caller: Sender | null): void => {
   (request as Known).caller = caller;
 };
 
-/** Who sends this request. Fails where nobody is signed in. */
+/** Who sends this request; null: nobody who is signed in. */
+export const senderOf = (request: Request): Sender | null => (request as Known).caller ?? null;
+
+/** The same. Fails where nobody is signed in. */
 export function callerOf(request: Request): Sender {
-  const { caller } = request as Known;
+  const caller = senderOf(request);
   if (!caller)
     throw new SprigFailure(
       'signed-out',

@@ -79,9 +79,32 @@ const escaped = (text: string) =>
 
 const STYLE = `body{font:15px/1.5 system-ui,sans-serif;max-width:60rem;margin:2rem auto;padding:0 1rem;color:#1d2b1f;background:#fbfaf5}
 h2{margin-top:2rem;border-bottom:1px solid #d6dccf}summary{cursor:pointer;padding:.25rem 0}summary b{display:inline-block;width:4.5rem}
+form{display:flex;flex-direction:column;align-items:flex-start;gap:.4rem;margin:.5rem 0}textarea{width:100%;font:12.5px ui-monospace,monospace}
 code{font:13px/1.5 ui-monospace,monospace}pre{background:#f1f0e7;padding:.75rem;overflow:auto;font-size:12.5px}i{color:#5c6a5b}`;
 
-/** The description of all calls as a page without scripts. */
+/** What `try-calls.js` has to know to try a call. A body begins with the fields that it needs. */
+const callOf = (
+  method: string,
+  path: string,
+  { parameters, requestBody }: ReturnType<typeof operationOf>,
+) => {
+  const schema = (requestBody?.content as Record<string, { schema: Schema }> | undefined)?.[
+    'application/json'
+  ]?.schema;
+  const needed = schema ? ((schema.required ?? []) as string[]) : [];
+  return {
+    method: method.toUpperCase(),
+    path,
+    parameters: parameters.map(({ name, in: where, ...more }) => ({
+      name,
+      in: where,
+      required: (more as { required?: boolean }).required ?? false,
+    })),
+    body: schema ? JSON.stringify(Object.fromEntries(needed.map((name) => [name, null])), null, 2) : null,
+  };
+};
+
+/** The description of all calls as a page; a script of ours tries them. */
 function openApiPage(api: ReturnType<typeof openApi>): string {
   const groups = new Map<string, string[]>();
   for (const [path, methods] of Object.entries(api.paths))
@@ -91,11 +114,11 @@ function openApiPage(api: ReturnType<typeof openApi>): string {
       const tag = operation.tags[0] as string;
       groups.set(tag, [
         ...(groups.get(tag) ?? []),
-        `<details><summary><b>${method.toUpperCase()}</b> <code>${escaped(path)}</code> ${escaped(operationId)} <i>${operation['x-access']}</i></summary><pre>${escaped(JSON.stringify(details, null, 2))}</pre></details>`,
+        `<details data-call="${escaped(JSON.stringify(callOf(method, path, operation)))}"><summary><b>${method.toUpperCase()}</b> <code>${escaped(path)}</code> ${escaped(operationId)} <i>${operation['x-access']}</i></summary><pre>${escaped(JSON.stringify(details, null, 2))}</pre></details>`,
       ]);
     }
   const sections = [...groups].map(([tag, lines]) => `<h2>${escaped(tag)}</h2>${lines.join('\n')}`);
-  return `<!doctype html><html lang="en"><meta charset="utf-8"><title>Green Sprig: calls</title><style>${STYLE}</style><h1>Calls</h1><p>${escaped(api.info.description)} As <a href="/api/openapi.json">OpenAPI 3.1</a>. The word behind each call is what who asks must be allowed to do.</p>${sections.join('\n')}</html>`;
+  return `<!doctype html><html lang="en"><meta charset="utf-8"><title>Green Sprig: calls</title><style>${STYLE}</style><h1>Calls</h1><p>${escaped(api.info.description)} As <a href="/api/openapi.json">OpenAPI 3.1</a>. The word behind each call is what who asks must be allowed to do.</p><p data-try></p>${sections.join('\n')}<script src="/try-calls.js" defer></script></html>`;
 }
 
 export const openApiRoutes = (): Router => {

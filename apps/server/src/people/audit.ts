@@ -9,6 +9,8 @@ type Entry = {
   /** What about, in words. */
   about?: string;
   person: number | null;
+  /** Who it was, where they are no person: a token. */
+  actor?: number;
   /** From where. */
   address: string;
 };
@@ -17,14 +19,15 @@ type Entry = {
 export async function noteIn(
   database: Sequelize,
   workspace: number | null,
-  { kind, about = '', person, address }: Entry,
+  { kind, about = '', person, actor, address }: Entry,
   transaction: Transaction | null = null,
 ): Promise<void> {
   await execute(
     database,
     `insert into audit_entries (workspace_id, kind, person_id, name, about, address)
-     values ($1, $2, $3::int, (select name from people where id = $3::int), $4, $5)`,
-    [workspace, kind, person, about, address],
+     values ($1, $2, $3::int,
+       coalesce((select name from people where id = $3::int), (select name from actors where id = $6::int)), $4, $5)`,
+    [workspace, kind, person, about, address, actor ?? null],
     { transaction },
   );
 }

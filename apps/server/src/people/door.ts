@@ -208,7 +208,8 @@ export async function makeOwner(
     const made = await makePerson(database, { email, name, password: hash }, transaction);
     const [nobodys] = await select<{ actor: number; workspace: number }>(
       database,
-      'select id as actor, workspace_id as workspace from actors where person_id is null and removed_at is null order by id limit 1',
+      `select a.id as actor, a.workspace_id as workspace from actors a where a.person_id is null and a.removed_at is null
+         and not exists (select from tokens t where t.actor_id = a.id) order by a.id limit 1`,
       [],
       { transaction },
     );

@@ -59,7 +59,8 @@ async function invitationsOf({ database, workspace }: Sender): Promise<Invitatio
   }));
 }
 
-const note = (
+/** Notes in the audit trail what an owner did. */
+export const noteBy = (
   { database, workspace, person, address }: Owner,
   kind: Parameters<typeof noteIn>[2]['kind'],
   about: string,
@@ -67,7 +68,7 @@ const note = (
 ) => noteIn(database, workspace, { kind, about, person, address }, transaction);
 
 /** One change of who is a member at a time: of two owners who remove each other one stays. */
-async function inMembers<T>(owner: Owner, work: (transaction: Transaction) => Promise<T>): Promise<T> {
+export async function inMembers<T>(owner: Owner, work: (transaction: Transaction) => Promise<T>): Promise<T> {
   const { database, workspace } = owner;
   return database.transaction(async (transaction) => {
     await execute(database, 'select pg_advisory_xact_lock($1, $2)', [locks.members, workspace], {
@@ -91,7 +92,7 @@ export async function renameWorkspace(owner: Owner, name: string): Promise<void>
     await execute(database, 'update workspaces set name = $2 where id = $1', [workspace, name], {
       transaction,
     });
-    await note(owner, 'workspace-renamed', name, transaction);
+    await noteBy(owner, 'workspace-renamed', name, transaction);
   });
 }
 
@@ -126,7 +127,7 @@ export async function invitePerson(
       },
       transaction,
     );
-    await note(owner, 'invited', `${email}, ${role}`, transaction);
+    await noteBy(owner, 'invited', `${email}, ${role}`, transaction);
     const [words] = await select<{ from: string; name: string }>(
       database,
       'select a.name as from, w.name from actors a join workspaces w on w.id = a.workspace_id where a.id = $1',
@@ -179,7 +180,7 @@ export async function takeBackInvitation(owner: Owner, invitation: number): Prom
       { transaction },
     );
     if (!gone) throw notFound('invitation');
-    await note(owner, 'invitation-taken-back', gone.email, transaction);
+    await noteBy(owner, 'invitation-taken-back', gone.email, transaction);
   });
 }
 
@@ -238,7 +239,7 @@ export async function changeMember(
       { transaction },
     );
     await tellOfActors(database, transaction, [actor]);
-    await note(
+    await noteBy(
       owner,
       'role-changed',
       `${now.name}: ${[after.role, ...after.permissions].join(', ')}`,
@@ -256,7 +257,7 @@ export async function removeMember(owner: Owner, actor: number): Promise<void> {
     await execute(database, 'update actors set removed_at = now() where id = $1', [actor], { transaction });
     await execute(database, 'delete from plan_roles where actor_id = $1', [actor], { transaction });
     await tellOfActors(database, transaction, [actor]);
-    await note(owner, 'removed', name, transaction);
+    await noteBy(owner, 'removed', name, transaction);
   });
 }
 
@@ -296,7 +297,7 @@ export async function setPlanRole(owner: Owner & PlanCaller, actor: number, here
         transaction,
       },
     );
-    await note(
+    await noteBy(
       owner,
       'plan-role-changed',
       `${name} at ${brief?.name ?? plan}: ${here ?? 'as in the workspace'}`,

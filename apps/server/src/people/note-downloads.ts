@@ -1,6 +1,7 @@
 import disposition from 'content-disposition';
 import type { RequestHandler } from 'express';
 import type { Sequelize } from 'sequelize';
+import { senderOf } from '../http/mount.ts';
 import { log } from '../platform/log.ts';
 import { noteIn } from './audit.ts';
 import { addressOf } from './doorway.ts';
@@ -18,10 +19,12 @@ export const noteDownloads =
   (request, response, next) => {
     response.on('finish', () => {
       const name = fileName(response.getHeader('content-disposition'));
-      const { member, person = null } = request.session ?? {};
-      if (name === null || response.statusCode !== 200 || !member) return;
-      const entry = { kind: 'downloaded', about: name, person, address: addressOf(request) } as const;
-      noteIn(database, member.workspace, entry).catch((error: unknown) =>
+      const sender = senderOf(request);
+      if (name === null || response.statusCode !== 200 || !sender) return;
+      const { person = null } = request.session ?? {};
+      const { workspace, actor } = sender;
+      const entry = { kind: 'downloaded', about: name, person, actor, address: addressOf(request) } as const;
+      noteIn(database, workspace, entry).catch((error: unknown) =>
         log.error({ error }, 'a download was not noted'),
       );
     });

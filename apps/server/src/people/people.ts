@@ -8,6 +8,7 @@ import { Guesses } from './guesses.ts';
 import { makeMailer } from './mailer.ts';
 import { Cipher } from './secrets.ts';
 import { LONGEST_MS, SessionStore } from './session-store.ts';
+import { Tokens } from './tokens.ts';
 
 /** What the application needs to know who asks. */
 export type People = {
@@ -46,6 +47,7 @@ export function makePeople(
   const publicUrl = (settings.PUBLIC_URL ?? `http://127.0.0.1:${settings.PORT}`).replace(/\/+$/, '');
   const isSecure = publicUrl.startsWith('https:');
   const sessions = new SessionStore(database);
+  const tokens = new Tokens(database);
   return {
     isSecure,
     proxies: settings.TRUST_PROXY,
@@ -68,6 +70,7 @@ export function makePeople(
       unset: 'destroy',
       cookie: { httpOnly: true, sameSite: 'strict', secure: isSecure, maxAge: LONGEST_MS },
     }),
-    callerFor: async (request) => request.session.member ?? null,
+    callerFor: async ({ headers, session: own }) =>
+      headers.authorization === undefined ? (own.member ?? null) : tokens.callerOf(headers.authorization),
   };
 }

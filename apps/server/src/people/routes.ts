@@ -11,6 +11,7 @@ import * as door from './door.ts';
 import { addressOf, type Doorway, isFromHere } from './doorway.ts';
 import { mailboxOf } from './mailer.ts';
 import * as members from './members.ts';
+import { endToken, listTokens, makeToken } from './tokens.ts';
 
 const done = {};
 
@@ -100,6 +101,12 @@ function memberRoutes(router: Router, doorway: Doorway): void {
   );
   mount(router, api.takeBackInvitation, async (caller, { params }, request) => {
     await members.takeBackInvitation(ownerOf(caller, request), params.invitation);
+    return done;
+  });
+  mount(router, api.listTokens, async (caller) => ({ tokens: await listTokens(caller) }));
+  mount(router, api.makeToken, (caller, { body }, request) => makeToken(ownerOf(caller, request), body));
+  mount(router, api.endToken, async (caller, { params }, request) => {
+    await endToken(ownerOf(caller, request), params.token);
     return done;
   });
   mount(router, api.readAudit, (caller, { query }) => auditOf(caller, query));

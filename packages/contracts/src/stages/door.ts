@@ -196,7 +196,7 @@ export const readMailbox = endpoint({
   method: 'GET',
   path: '/api/door/mailbox',
   access: 'open',
-  reads: [],
+  reads: ['people', 'own'],
   params: nothing,
   query: nothing,
   body: nothing,

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { permissions, planRoles, roles } from '../access.ts';
 import { count, id, idText, nothing, planParams } from '../common.ts';
 import { endpoint, rawEndpoint } from '../endpoint.ts';
-import { emailSchema, workspaceName } from './door.ts';
+import { emailSchema, personName, workspaceName } from './door.ts';
 
 const role = z.enum(roles);
 const permissionSet = z
@@ -160,6 +160,66 @@ export const setPlanRole = endpoint({
   answer: nothing,
 });
 
+/** How a token begins, so that it is seen for what it is where it stands. */
+export const TOKEN_PREFIX = 'sprig_';
+const MOST_TOKEN_DAYS = 366;
+
+const tokenView = z.object({
+  id,
+  name: z.string(),
+  /** In the workspace, or at its plan. */
+  role: z.enum(planRoles),
+  permissions: z.array(z.enum(permissions)),
+  /** The only plan that it sees; null: all. */
+  plan: z.object({ id, name: z.string() }).nullable(),
+  from: z.string(),
+  madeAt: z.string(),
+  usedAt: z.string().nullable(),
+  endsAt: z.string(),
+});
+export type TokenView = z.infer<typeof tokenView>;
+
+/** Tokens by which programs ask, those that work. */
+export const listTokens = endpoint({
+  method: 'GET',
+  path: '/api/people/tokens',
+  access: 'people',
+  reads: ['people'],
+  params: nothing,
+  query: nothing,
+  body: nothing,
+  answer: z.object({ tokens: z.array(tokenView) }),
+});
+
+/** Makes a token; it is answered this once. */
+export const makeToken = endpoint({
+  method: 'POST',
+  path: '/api/people/tokens',
+  access: 'people',
+  changes: ['people'],
+  params: nothing,
+  query: nothing,
+  body: z.strictObject({
+    name: personName,
+    role: z.enum(planRoles),
+    permissions: permissionSet,
+    plan: id.nullable().default(null),
+    days: z.number().int().min(1).max(MOST_TOKEN_DAYS, `A token works for ${MOST_TOKEN_DAYS} days at most.`),
+  }),
+  answer: z.object({ id, token: z.string() }),
+});
+
+export const endToken = endpoint({
+  method: 'DELETE',
+  path: '/api/people/tokens/:token',
+  access: 'people',
+  changes: ['people'],
+  params: z.object({ token: idText }),
+  query: nothing,
+  body: nothing,
+  answer: nothing,
+});
+
 /** What the audit trail keeps. */
 export const auditKinds = [
   'signed-in',
@@ -180,6 +240,8 @@ export const auditKinds = [
   'plan-role-changed',
   'removed',
   'workspace-renamed',
+  'token-made',
+  'token-ended',
   'downloaded',
 ] as const;
 export type AuditKind = (typeof auditKinds)[number];

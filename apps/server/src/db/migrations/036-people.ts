@@ -68,6 +68,21 @@ create table links (
 );
 create index links_workspace on links (workspace_id) where used_at is null;
 
+-- By which programs ask, as an actor of their own.
+create table tokens (
+  id integer generated always as identity primary key,
+  workspace_id integer not null references workspaces,
+  actor_id integer not null references actors,
+  key text not null unique,
+  plan_id integer references plans on delete cascade,
+  made_by integer not null references actors,
+  made_at timestamptz not null default now(),
+  used_at timestamptz,
+  ends_at timestamptz not null,
+  ended_at timestamptz
+);
+create index tokens_workspace on tokens (workspace_id);
+
 create table mails (
   id integer generated always as identity primary key,
   recipient text not null,

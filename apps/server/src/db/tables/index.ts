@@ -22,6 +22,7 @@ const all = [
   people.planRoles,
   people.sessions,
   people.links,
+  people.tokens,
   people.mails,
   people.attempts,
   people.auditEntries,

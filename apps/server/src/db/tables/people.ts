@@ -120,6 +120,25 @@ export const links = table('links', 'record', {
   refers: { person_id: 'people', workspace_id: 'workspaces', made_by: 'actors' },
 });
 
+/** By which programs ask, each as an actor of its own. */
+export const tokens = table('tokens', 'record', {
+  scope: 'workspace',
+  identity: 'own',
+  key: ['id'],
+  columns: {
+    id: given(int),
+    actor_id: int,
+    key: text,
+    plan_id: optional(int),
+    made_by: int,
+    made_at: given(moment),
+    used_at: optional(moment),
+    ends_at: moment,
+    ended_at: optional(moment),
+  },
+  refers: { actor_id: 'actors', made_by: 'actors', plan_id: 'plans' },
+});
+
 /** The stand-in mailbox. */
 export const mails = table('mails', 'record', {
   scope: 'none',

@@ -9,7 +9,6 @@ import {
   roles,
 } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
-import { Copy } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { CallFailure, call, wordsOf } from '../../data/call.ts';
@@ -18,10 +17,10 @@ import { queryClient } from '../../data/query-client.ts';
 import { workspaceKey } from '../../data/query-key.ts';
 import { question } from '../../data/question.ts';
 import { CheckSet } from '../../kit/CheckSet.tsx';
-import { copyCells } from '../../kit/clipboard.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { DialogFoot } from '../../kit/DialogFoot.tsx';
 import { hereWords, permissionWords, roleWords } from '../../kit/role-words.ts';
+import { CopyLine } from './CopyLine.tsx';
 
 /** Invites somebody by mail; where no mail leaves the server the link is shown, to be handed on. */
 export function InvitePerson({ onClose }: { onClose: () => void }) {
@@ -162,27 +161,7 @@ function HandOn({ email, link, onClose }: { email: string; link: string; onClose
         No mail leaves this server. Give this link to {email.trim()} yourself: it works once, within a week,
         and is shown this once.
       </p>
-      <p className="flex items-center gap-2">
-        <input
-          readOnly
-          aria-label="Link of the invitation"
-          className="input input-sm w-full"
-          value={link}
-          onFocus={({ target }) => target.select()}
-        />
-        <button
-          type="button"
-          className="btn btn-sm"
-          onClick={() =>
-            void copyCells([[link]], link).then(
-              () => toast('The link is copied.'),
-              (error: unknown) => toast.error(wordsOf(error)),
-            )
-          }
-        >
-          <Copy size={14} aria-hidden /> Copy
-        </button>
-      </p>
+      <CopyLine label="Link of the invitation" text={link} said="The link is copied." />
       <DialogFoot
         words="Done"
         isOff={false}

@@ -18,6 +18,7 @@ import { peopleCommands } from './commands.ts';
 import { InvitePerson } from './InvitePerson.tsx';
 import { Mailbox } from './Mailbox.tsx';
 import { Members } from './Members.tsx';
+import { Tokens } from './Tokens.tsx';
 
 /** Who is in the workspace, and may do what. */
 export function PeoplePage() {
@@ -30,6 +31,7 @@ export function PeoplePage() {
   const hasMailbox = isOwner && door !== undefined && door.demo !== null && !door.sendsMail;
   const views = [
     ['', 'Members', 'm'],
+    ['tokens', 'Tokens', 't'],
     ['audit', 'What happened', 'a'],
     ...(hasMailbox ? [['mails', 'Mails of the demo', 'b'] as const] : []),
   ] as const;
@@ -37,6 +39,7 @@ export function PeoplePage() {
   useCommands(peopleCommands, {
     members: () => set({ view: '' }),
     audit: () => isOwner && set({ view: 'audit' }),
+    tokens: () => isOwner && set({ view: 'tokens' }),
     mails: () => hasMailbox && set({ view: 'mails' }),
     invite: () => isOwner && setInviting(true),
   });
@@ -92,6 +95,7 @@ export function PeoplePage() {
         </p>
       )}
       {view === 'audit' && <AuditTrail />}
+      {view === 'tokens' && <Tokens />}
       {view === 'mails' && <Mailbox />}
       {view === '' && data && <Members {...data} />}
       {inviting && <InvitePerson onClose={() => setInviting(false)} />}

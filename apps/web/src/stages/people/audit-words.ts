@@ -20,5 +20,7 @@ export const auditWords: Record<AuditKind, string> = {
   'plan-role-changed': 'changed a role at a plan',
   removed: 'took somebody out',
   'workspace-renamed': 'renamed the workspace',
+  'token-made': 'made a token',
+  'token-ended': 'ended a token',
   downloaded: 'downloaded',
 };

@@ -1,8 +1,11 @@
 import {
   changeMember,
+  endToken,
   invitePerson,
   listPeople,
   listPlans,
+  listTokens,
+  makeToken,
   type Role,
   readAudit,
   readDoor,
@@ -10,7 +13,7 @@ import {
   readMe,
   removeMember,
 } from '@sprig/contracts';
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import { beforeEach, expect, test } from 'vitest';
 import { queryClient } from '../../data/query-client.ts';
 import { Allowed } from '../../kit/allowed.tsx';
@@ -179,4 +182,70 @@ test('mails of the demo, which leave for nowhere, are read here', async () => {
   );
   await user.click(await screen.findByRole('button', { name: 'Mails of the demo' }));
   expect((await screen.findByRole('list', { name: 'Mails' })).textContent).toContain('Here: <b>');
+});
+
+test('a token is made for a plan, shown once, and ended', async () => {
+  const plan = {
+    currency: 'GBP',
+    language: 'en',
+    site: '',
+    archived: false,
+    keywords: 0,
+    createdAt: '',
+    changedAt: '',
+  };
+  let tokens: object[] = [];
+  const { user, asked } = open(
+    [member(1, 'You', 'owner')],
+    [
+      [listPlans, () => ({ plans: [{ ...plan, id: 7, name: 'Teas' }] })],
+      [listTokens, () => ({ tokens })],
+      [
+        makeToken,
+        () => {
+          const made = { madeAt: '2026-12-01T10:00:00Z', usedAt: null, endsAt: '2026-12-31T10:00:00Z' };
+          tokens = [
+            {
+              id: 4,
+              name: 'Nightly',
+              role: 'writer',
+              permissions: ['ship'],
+              plan: { id: 7, name: 'Teas' },
+              from: 'You',
+              ...made,
+            },
+          ];
+          return { id: 4, token: 'sprig_abc' };
+        },
+      ],
+      [
+        endToken,
+        () => {
+          tokens = [];
+        },
+      ],
+    ],
+  );
+  await user.click(await screen.findByRole('button', { name: 'Tokens' }));
+  await user.click(screen.getByRole('button', { name: 'Make a token' }));
+  const dialog = screen.getByRole('dialog');
+  await user.type(within(dialog).getByLabelText('Name of the token'), 'Nightly');
+  await user.selectOptions(within(dialog).getByLabelText('Role of the token'), 'writer');
+  await within(dialog).findByRole('option', { name: 'Teas' });
+  await user.selectOptions(within(dialog).getByLabelText('Plan of the token'), 'Teas');
+  await user.click(within(dialog).getByRole('checkbox', { name: /ships/ }));
+  await user.click(within(dialog).getByRole('button', { name: 'Make the token' }));
+  expect((await screen.findByLabelText<HTMLInputElement>('The token')).value).toBe('sprig_abc');
+  expect(asked.find(({ method }) => method === 'POST')?.body).toEqual({
+    name: 'Nightly',
+    role: 'writer',
+    permissions: ['ship'],
+    plan: 7,
+    days: 30,
+  });
+  await user.click(screen.getByRole('button', { name: 'Done' }));
+  const list = await screen.findByRole('list', { name: 'Tokens' });
+  expect(list.textContent).toContain('writer, ships in Teas');
+  await user.click(within(list).getByRole('button', { name: 'End the token Nightly' }));
+  await waitFor(() => expect(screen.queryByRole('list', { name: 'Tokens' })).toBeNull());
 });
