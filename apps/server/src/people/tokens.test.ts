@@ -122,6 +122,8 @@ test('one of another workspace finds nothing here', async () => {
   const { id, token } = await kit.call(api.makeToken, {
     body: makeBody({ name: 'Theirs', role: 'builder', permissions: ['ship'], plan: null, days: 1 }),
   });
+  // Nor does its audit trail tell of what happened here.
+  expect((await kit.call(api.readAudit)).entries.map(({ kind }) => kind)).toEqual(['token-made']);
   const foreign = program(token);
   expect((await foreign.call(api.listPlans)).plans).toEqual([]);
   expect(await statusOf(foreign.call(api.openPlan, { params: { plan } }))).toBe(404);

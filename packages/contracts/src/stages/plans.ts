@@ -2,7 +2,7 @@ import { currencies } from '@sprig/core/money';
 import { readSite } from '@sprig/core/write';
 import { z } from 'zod';
 import { permissions, roles } from '../access.ts';
-import { count, fieldEdits, id, nothing, planParams, revisionAnswer, text } from '../common.ts';
+import { count, fieldEdits, id, idText, nothing, planParams, revisionAnswer, text } from '../common.ts';
 import { endpoint, rawEndpoint } from '../endpoint.ts';
 
 export const briefSchema = z.strictObject({
@@ -144,8 +144,12 @@ export const historyEntry = z.object({
   label: z.string(),
   kind: z.enum(['edit', 'undo', 'redo']),
   actor: z.string(),
+  /** The number of who did it. */
+  by: id,
   at: z.string(),
   undone: z.boolean(),
+  /** Whether it could be taken back by itself, if nothing of it was changed since. */
+  undoable: z.boolean(),
 });
 export type HistoryEntry = z.infer<typeof historyEntry>;
 
@@ -155,9 +159,57 @@ export const planHistory = endpoint({
   access: 'read',
   reads: ['plan'],
   params: planParams,
+  /** `before`: the revision below which to go on; `by`: of whom alone. */
+  query: z.object({ before: idText.optional(), by: idText.optional() }),
+  body: nothing,
+  /** `people`: all who have changed the plan. */
+  answer: z.object({
+    changes: z.array(historyEntry),
+    people: z.array(z.object({ by: id, actor: z.string() })),
+  }),
+});
+/** Entries of a page of the history. */
+export const HISTORY_PAGE = 200;
+
+const changeParams = planParams.extend({ revision: idText });
+
+/** What a change did: rows by table, and what the first of them said before and after. */
+export const readChange = endpoint({
+  method: 'GET',
+  path: '/api/plans/:plan/history/:revision',
+  access: 'read',
+  reads: ['plan'],
+  params: changeParams,
   query: nothing,
   body: nothing,
-  answer: z.object({ changes: z.array(historyEntry) }),
+  answer: z.object({
+    /** Sources that came in or went, by name. */
+    came: z.array(z.string()),
+    went: z.array(z.string()),
+    parts: z.array(z.object({ table: z.string(), inserted: count, removed: count, changed: count })),
+    samples: z.array(
+      z.object({
+        table: z.string(),
+        row: z.string(),
+        /** null: the row was put in, or taken out. */
+        fields: z.array(z.object({ field: z.string(), before: z.string(), after: z.string() })).nullable(),
+        how: z.enum(['inserted', 'removed', 'changed']),
+      }),
+    ),
+  }),
+});
+export type ChangeDetails = z.output<(typeof readChange)['answer']>;
+
+/** Takes one change back, whoever made it, where nothing of it was changed since; `force`: all the same. */
+export const undoOne = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/history/:revision/undo',
+  access: 'build',
+  changes: ['plan'],
+  params: changeParams,
+  query: nothing,
+  body: z.object({ force: z.boolean().default(false) }),
+  answer: z.object({ revision: count, label: z.string() }),
 });
 
 const step = (word: 'undo' | 'redo') =>

@@ -3,7 +3,7 @@ import { select } from '../../db/connect.ts';
 import { patchRows } from '../../db/rows.ts';
 import { shapeOf } from '../../db/tables/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
-import { SprigFailure } from '../../platform/failure.ts';
+import { notFound, SprigFailure } from '../../platform/failure.ts';
 import type { Change } from './change.ts';
 import { type CollectionName, collectionNames, collectionOf, scopeOf } from './collections.ts';
 import { type Diff, type Row, type RowChange, reversed, unpackDiff } from './diff.ts';
@@ -43,6 +43,25 @@ export async function redo(caller: PlanCaller, force: boolean, follow: Follow): 
   const { redo: step } = await stepsOf(caller);
   if (!step) throw new SprigFailure('invalid', 'There is nothing to redo.');
   return apply(caller, step, 'redo', force, follow);
+}
+
+/** Takes one change back, whoever made it. */
+export async function undoOne(
+  caller: PlanCaller,
+  revision: number,
+  force: boolean,
+  follow: Follow,
+): Promise<Changed<string>> {
+  const [step] = await select<Step & { undoable: boolean; undone: boolean }>(
+    caller.database,
+    `select revision, label, undone, undoable and kind = 'edit' as undoable from changes
+     where plan_id = $1 and workspace_id = $2 and revision = $3`,
+    [caller.plan, caller.workspace, revision],
+  );
+  if (!step) throw notFound('change');
+  if (step.undone) throw new SprigFailure('conflict', 'This was undone already.');
+  if (!step.undoable) throw new SprigFailure('blocked', 'This can not be undone by itself.');
+  return apply(caller, step, 'undo', force, follow);
 }
 
 async function apply(
@@ -163,13 +182,9 @@ async function refuseIfChangedSince(change: Change, diff: Diff, { label, revisio
   }
   if (differing === 0) return;
   const rows = differing === 1 ? 'One value' : `${differing.toLocaleString('en')} values`;
-  throw new SprigFailure(
-    'conflict',
-    `${rows} of “${label}” changed since, by somebody else. Step back all the same?`,
-    {
-      at: 'force',
-    },
-  );
+  throw new SprigFailure('conflict', `${rows} of “${label}” changed since. Step back all the same?`, {
+    at: 'force',
+  });
 }
 
 async function countDiffering(

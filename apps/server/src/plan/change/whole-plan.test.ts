@@ -248,8 +248,8 @@ describe('somebody else’s rows', () => {
   }, 120_000);
 });
 
-/** What is asked of whoever comes in, not of a workspace. */
-const OF_PERSONS = /^\/api\/(?:door|me\/sessions)/;
+/** What is asked of whoever comes in, not of a workspace; and the audit trail, which tells of the very asking. */
+const OF_PERSONS = /^\/api\/(?:door|me\/sessions|people\/audit)/;
 
 /** Puts all rows of a plan and its workspace into another workspace once more, as another plan there. */
 async function likeElsewhere(plan: number): Promise<void> {

@@ -3,6 +3,7 @@ import { Router } from 'express';
 import { ResponseStream } from '../../http/backpressure.ts';
 import { mount, mountRaw } from '../../http/mount.ts';
 import { fileSafe } from '../../platform/zip-files.ts';
+import { changeDetails, history } from './history.ts';
 import { bytesOf } from './plan-file/archive.ts';
 import { openPlanFile } from './plan-file/read-file.ts';
 import { writePlanFile } from './plan-file/write-file.ts';
@@ -10,14 +11,13 @@ import {
   type CountQueries,
   duplicatePlan,
   editBrief,
-  history,
   listPlans,
   makePlan,
   makePlanFrom,
   makePlanLike,
   planState,
 } from './service.ts';
-import { stepBack } from './step-back.ts';
+import { stepBack, stepBackOne } from './step-back.ts';
 
 /** `counts`: what each stage counts of a plan, in SQL. */
 export const planRoutes = (counts: CountQueries): Router => {
@@ -48,9 +48,9 @@ export const planRoutes = (counts: CountQueries): Router => {
   });
   mount(router, api.openPlan, (caller) => planState(caller, counts));
   mount(router, api.editBrief, (caller, { body }) => editBrief(caller, body.edits));
-  mount(router, api.planHistory, async (caller) => ({
-    changes: await history(caller),
-  }));
+  mount(router, api.planHistory, (caller, { query }) => history(caller, query));
+  mount(router, api.readChange, (caller, { params }) => changeDetails(caller, params.revision));
+  mount(router, api.undoOne, (caller, { params, body }) => stepBackOne(caller, params.revision, body.force));
   mount(router, api.undoChange, (caller, { body }) => stepBack(caller, 'undo', body.force));
   mount(router, api.redoChange, (caller, { body }) => stepBack(caller, 'redo', body.force));
   return router;

@@ -1,13 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import type {
-  Brief,
-  HistoryEntry,
-  OutsetPart,
-  PlanState,
-  PlanSummary,
-  Preferences,
-  RulesOfPlan,
-} from '@sprig/contracts';
+import type { Brief, OutsetPart, PlanState, PlanSummary, Preferences, RulesOfPlan } from '@sprig/contracts';
 import { briefSchema, type Facts, factsOf, noFacts, outsetParts, preferencesSchema } from '@sprig/contracts';
 import { defaultLayout, type Layout } from '@sprig/core/build';
 import { setOf } from '@sprig/core/match';
@@ -241,11 +233,3 @@ export async function editBrief(
     await change.update('briefs', [1], next);
   });
 }
-
-export const history = (caller: PlanCaller): Promise<HistoryEntry[]> =>
-  select<HistoryEntry>(
-    caller.database,
-    `select c.revision, c.label, c.kind, a.name as actor, c.at, c.undone from changes c join actors a on a.id = c.actor_id
-     where c.plan_id = $1 and c.workspace_id = $2 order by c.revision desc limit 200`,
-    [caller.plan, caller.workspace],
-  );
