@@ -63,8 +63,10 @@ test('a builder, a writer and a reader at once: each does what is theirs, sees w
   for (const one of [writer, reader])
     await expect(one.getByRole('link', { name: 'Bright Molar Clinic' })).toBeVisible();
 
-  // The writer writes; the reader reads the same, and can't.
+  // The writer writes; the reader reads the same, and can't. Each sees where the other is.
   for (const one of [writer, reader]) await go(one, 'Write');
+  await expect(writer.getByRole('list', { name: 'Who else is here' })).toContainText('Rea Moss is in Write');
+  await expect(builder.getByRole('list', { name: 'Who else is here' })).toContainText('Wil Ash is in Write');
   const lines = (one: Page) => one.getByRole('region', { name: 'Pattern', exact: true });
   await expect(lines(writer)).toBeVisible();
   await expect(lines(writer).getByRole('textbox').first()).toBeEditable();

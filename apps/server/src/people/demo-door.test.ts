@@ -55,6 +55,9 @@ test('somebody who is real does not come in so, and beside them no demo is made'
   const olive = await firstOwner(server);
   const person = (await olive.call(api.listPeople)).members[0];
   expect(person?.name).toBe('Olive Brindle');
+  // What was made as somebody of the demo is hers too, beside a workspace of her own.
+  expect((await me(olive)).workspaces.map(({ name }) => name)).toEqual(['Harbour Desk', 'Leaf by Leaf']);
+  expect(await me(olive)).toMatchObject({ workspace: 'Leaf by Leaf', role: 'owner' });
   const ids = ((await demoOf(new Visitor(server))) ?? []).map(({ id }) => id);
   for (const id of [Math.max(...ids) + 1, 0, 9_999])
     expect(await statusOf(enter(new Visitor(server), id))).toBeGreaterThanOrEqual(400);

@@ -223,6 +223,7 @@ export async function makeOwner(
     await execute(database, 'update workspaces set name = $2 where id = $1', [place.workspace, workspace], {
       transaction,
     });
+    await ownWhatIsNobodys(database, { person: made, name }, transaction);
     await noteIn(
       database,
       place.workspace,
@@ -232,6 +233,22 @@ export async function makeOwner(
     return made;
   });
   return enter(door, request, { id: person, hasFactor: false });
+}
+
+/** Workspaces in which there is nobody but people of the demo are the first owner's too: what was made there is not lost to them. */
+async function ownWhatIsNobodys(
+  database: Sequelize,
+  { person, name }: { person: number; name: string },
+  transaction: Transaction,
+): Promise<void> {
+  await execute(
+    database,
+    `insert into actors (workspace_id, person_id, name, role, permissions)
+     select w.id, $1, $2, 'owner', '{ship,approve}' from workspaces w
+     where not exists (select from actors a join people p on p.id = a.person_id where a.workspace_id = w.id and not p.is_demo)`,
+    [person, name],
+    { transaction },
+  );
 }
 
 async function newWorkspace(

@@ -266,6 +266,34 @@ describe('who is in the workspace', () => {
   });
 });
 
+test('who has a plan open is told to those who have it open too, and to nobody else', async () => {
+  const visitor = await joined(owner, 'present@tea.example', { role: 'reader' });
+  const [plan, other] = [await makePlan(owner, 'Open'), await makePlan(owner, 'Shut')];
+  const hear = async (at: number) => {
+    const reader = (await owner.fetch(`/api/plans/${at}/events`)).body?.getReader();
+    const decoder = new TextDecoder();
+    let text = '';
+    const until = async (words: string) => {
+      while (!text.includes(words)) text += decoder.decode((await reader?.read())?.value, { stream: true });
+      return text;
+    };
+    await until('"opened"');
+    return { until, end: () => reader?.cancel() };
+  };
+  const [here, there] = [await hear(plan), await hear(other)];
+  const announce = (by: Visitor, at: number, place: string) =>
+    by.call(api.announceHere, { params: { plan: at }, body: { place } });
+  await announce(visitor, plan, 'write');
+  expect(await here.until('"here"')).toContain(
+    `"type" : "here", "plan" : ${plan}, "actor" : ${await actorOf(visitor)}, "name" : "present", "place" : "write"`,
+  );
+  await announce(visitor, other, 'ship');
+  expect(await there.until('"here"')).not.toContain('write');
+  expect(await refusal(announce(visitor, plan, '<b>'))).toMatchObject({ status: 400 });
+  await here.end();
+  await there.end();
+});
+
 describe('at one plan', () => {
   test('somebody may do more, less or nothing; a guest sees what was opened to them', async () => {
     const writer = await joined(owner, 'wider@tea.example', { role: 'writer' });
@@ -297,6 +325,17 @@ describe('at one plan', () => {
     expect(await refusal(guest.call(api.listOutsets))).toMatchObject({ status: 403 });
     const people = (await owner.call(api.listPlanPeople, { params: { plan } })).people;
     expect(people.find(({ name }) => name === 'guest')).toMatchObject({ role: 'guest', here: 'reader' });
+    // Of those who do not see the plan only owners learn: of another client's guest too.
+    const rival = await joined(owner, 'rival@client.example', {
+      role: 'guest',
+      plans: [{ plan: other, role: 'reader' }],
+    });
+    expect((await rival.call(api.listPlans)).plans.map(({ name }) => name)).toEqual(['Sieves']);
+    const namesFor = async (by: Visitor) =>
+      (await by.call(api.listPlanPeople, { params: { plan } })).people.map(({ name }) => name);
+    expect(await namesFor(guest)).not.toContain('rival');
+    expect(await namesFor(guest)).toContain('guest');
+    expect(await namesFor(owner)).toContain('rival');
     // The rules of a plan that is not shown are not taken along either.
     const builder = await joined(owner, 'narrow@tea.example', { role: 'builder' });
     await setHere(other, builder, 'none');

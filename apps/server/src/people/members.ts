@@ -4,7 +4,7 @@ import type { Sequelize, Transaction } from 'sequelize';
 import type { z } from 'zod';
 import { execute, select } from '../db/connect.ts';
 import { locks } from '../db/locks.ts';
-import type { PlanCaller, Sender } from '../platform/caller.ts';
+import type { PlanCaller, PlanSender, Sender } from '../platform/caller.ts';
 import { changedMeanwhile, notFound, SprigFailure } from '../platform/failure.ts';
 import { noteIn } from './audit.ts';
 import type { Doorway } from './doorway.ts';
@@ -261,14 +261,19 @@ export async function removeMember(owner: Owner, actor: number): Promise<void> {
   });
 }
 
-/** All members with their role at a plan where it differs. */
-export const planPeople = ({ database, workspace, plan }: PlanCaller) =>
+/**
+ * All members with their role at a plan where it differs. Only owners, who say who sees it, learn of those who do not: a client
+ * is not told of another client's guests.
+ */
+export const planPeople = ({ database, workspace, plan, role }: PlanSender) =>
   select<{ actor: number; name: string; role: Role; here: Here }>(
     database,
     `select a.id as actor, a.name, a.role, r.role as here from actors a
      left join plan_roles r on r.plan_id = $2 and r.actor_id = a.id
-     where a.workspace_id = $1 and a.removed_at is null and a.person_id is not null order by lower(a.name), a.id`,
-    [workspace, plan],
+     where a.workspace_id = $1 and a.removed_at is null and a.person_id is not null
+       and ($3 or a.role = 'owner' or r.role <> 'none' or (r.role is null and a.role <> 'guest'))
+     order by lower(a.name), a.id`,
+    [workspace, plan, role === 'owner'],
   );
 
 /** Gives a member a role of their own at a plan; null: as in the workspace. */

@@ -9,6 +9,7 @@ import * as account from './account.ts';
 import { allAuditOf, auditOf } from './audit.ts';
 import * as door from './door.ts';
 import { addressOf, type Doorway, isFromHere } from './doorway.ts';
+import { announceHere } from './here.ts';
 import { mailboxOf } from './mailer.ts';
 import * as members from './members.ts';
 import { endToken, listTokens, makeToken } from './tokens.ts';
@@ -133,6 +134,10 @@ function memberRoutes(router: Router, doorway: Doorway): void {
   });
   mount(router, api.removeMember, async (caller, { params }, request) => {
     await members.removeMember(ownerOf(caller, request), params.actor);
+    return done;
+  });
+  mount(router, api.announceHere, async (caller, { body }) => {
+    await announceHere(caller, body.place);
     return done;
   });
   mount(router, api.listPlanPeople, async (caller) => ({ people: await members.planPeople(caller) }));

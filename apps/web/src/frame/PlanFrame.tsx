@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { CallFailure, call, wordsOf } from '../data/call.ts';
 import { readChanged } from '../data/changed.ts';
 import { useOpenJobs } from '../data/jobs.ts';
+import { useMe } from '../data/me.ts';
 import { usePlanId, usePlanState } from '../data/plan.ts';
 import { Allowed, Needs } from '../kit/allowed.tsx';
 import { useCommands } from '../kit/commands.ts';
@@ -19,6 +20,8 @@ import { FindPanel, loadFind } from './FindPanel.tsx';
 import { LostPage } from './LostPage.tsx';
 import { leavesOf, type StageEntry } from './leaf.ts';
 import { useWanted } from './next/use-wanted.ts';
+import { Others } from './Others.tsx';
+import { usePresence } from './presence.ts';
 import { Trail } from './Trail.tsx';
 import { usePlanEvents } from './use-plan-events.ts';
 import { useSteps } from './use-steps.ts';
@@ -64,6 +67,7 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
   useWanted(page);
   useTheme();
   usePlanEvents(id);
+  const others = usePresence(id, stageAt(pathname), useMe()?.actor ?? null);
   useEffect(() => {
     document.title = plan ? `${plan.brief.name} – Green Sprig` : 'Green Sprig';
   }, [plan]);
@@ -144,6 +148,7 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
           </div>
           <Trail leaves={leaves} />
           <div className="flex items-center justify-end gap-1">
+            <Others others={others} stages={stages} />
             <button
               type="button"
               className="flex h-8 items-center gap-2 rounded-md border border-hair px-2.5 text-faint hover:text-base-content"
@@ -226,6 +231,9 @@ function IconButton({
     </button>
   );
 }
+
+/** The stage of an address, as it is named there. */
+const stageAt = (pathname: string): string => /^\/plans\/\d+\/([a-z]+)/.exec(pathname)?.[1] ?? '';
 
 async function duplicate(id: number, navigate: (to: string) => void) {
   try {

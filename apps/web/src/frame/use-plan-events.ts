@@ -8,6 +8,7 @@ import { jobOf, tellJob } from '../data/jobs.ts';
 import { stateOf } from '../data/plan.ts';
 import { planKey, questionsOf } from '../data/query-key.ts';
 import { listen } from './plan-stream.ts';
+import { heardOf } from './presence.ts';
 
 /** Listens to what happens to the plan, here or in another window, and has what hangs on it fetched again. */
 export function usePlanEvents(plan: number): void {
@@ -49,6 +50,10 @@ export function heed(client: QueryClient, plan: number, event: PlanEvent): void 
     tellJob(plan, event.job);
     void fetchAgain(client, { queryKey: jobOf(plan, event.job).queryKey });
     void fetchAgain(client, { queryKey: questionsOf(openJobs, plan) });
+    return;
+  }
+  if (event.type === 'here') {
+    heardOf(plan, event);
     return;
   }
   // What this window has changed itself it has read again with the answer.

@@ -32,7 +32,8 @@ export const jobNeeds: Readonly<Record<JobKind, Access | null>> = {
   addresses: null,
   follow: null,
   import: 'build',
-  mix: 'build',
+  // It follows an input that was kept already, maybe one that plans share.
+  mix: null,
   rebuild: null,
   ship: 'ship',
   check: null,
@@ -107,5 +108,7 @@ export const planEvent = z.discriminatedUnion('type', [
   /** There is another receipt, or something became of one. */
   z.object({ type: z.literal('shipped'), plan: id }),
   z.object({ type: z.literal('job'), plan: id, job: z.uuid() }),
+  /** Somebody has the plan open, and where: told again and again as long as they have. */
+  z.object({ type: z.literal('here'), plan: id, actor: id, name: z.string(), place: z.string() }),
 ]);
 export type PlanEvent = z.infer<typeof planEvent>;

@@ -160,6 +160,18 @@ export const setPlanRole = endpoint({
   answer: nothing,
 });
 
+/** Says that one has the plan open, and at which stage. It is kept nowhere: whoever has it open too is told. */
+export const announceHere = endpoint({
+  method: 'POST',
+  path: '/api/plans/:plan/here',
+  access: 'read',
+  changes: [],
+  params: planParams,
+  query: nothing,
+  body: z.strictObject({ place: z.string().regex(/^[a-z]{0,20}$/, 'A stage is named by its address.') }),
+  answer: nothing,
+});
+
 /** How a token begins, so that it is seen for what it is where it stands. */
 export const TOKEN_PREFIX = 'sprig_';
 const MOST_TOKEN_DAYS = 366;

@@ -11,6 +11,7 @@ import { useWidths } from '../../data/me.ts';
 import { useTheme } from '../../frame/use-theme.ts';
 import { YouMenu } from '../../frame/YouMenu.tsx';
 import { useAddress } from '../../kit/address.ts';
+import { Needs } from '../../kit/allowed.tsx';
 import { copyCells } from '../../kit/clipboard.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { count, counted } from '../../kit/format.ts';
@@ -90,87 +91,89 @@ export function VariantsPage() {
     });
   const list = read?.list;
   return (
-    <div className="flex h-full min-w-[900px] flex-col [@media(max-height:560px)]:min-h-[560px]">
-      <header className="flex h-[62px] shrink-0 items-center gap-3 border-hair border-b px-6">
-        <Link to="/" title="All plans" className="shrink-0">
-          <img src="/sprig.svg" alt="Green Sprig: all plans" width="28" height="28" />
-        </Link>
-        <h1 className="font-semibold text-[15px]">Match variants</h1>
-        <span className="text-faint">any list, any mix of match types; nothing of it is kept</span>
-        <span className="ml-auto flex items-center gap-2">
-          <button type="button" className="btn btn-ghost btn-sm" onClick={() => navigate(-1)}>
-            <ArrowLeft size={15} aria-hidden /> Back
-          </button>
-          <YouMenu />
-        </span>
-      </header>
-      <main className="grid min-h-0 flex-1 grid-cols-[340px_1fr]">
-        <section aria-label="The list" className="flex min-h-0 flex-col gap-2 border-hair border-r p-4">
-          <Suspense fallback={<div className="lines-editor lines-editor-tall" />}>
-            <LinesEditor
-              label="Keywords, one to a line"
-              text={typed}
-              hint={'red mug\n"glass teapot"\n[small jug]\n-jobs'}
-              wrong={list?.problems.map(({ line }) => line) ?? []}
-              isTall
-              onType={setTyped}
-              handle={field}
-            />
-          </Suspense>
-          {list && typed.trim() !== '' && (
-            <p className="text-[12.5px] text-faint" role="status">
-              <b className="text-base-content">{counted(list.keywords, 'keyword')}</b>
-              {list.negatives > 0 && `, ${counted(list.negatives, 'negative')}`}
-              {list.repeated > 0 && `, ${counted(list.repeated, 'line')} said before`}
-              {list.withCpc > 0 && `, ${count(list.withCpc)} with a CPC of their own`}
-            </p>
-          )}
-          {list && list.problemCount > 0 && (
-            <Problems list={list} onGo={(line) => field.current?.goTo(line)} />
-          )}
-        </section>
-        <div className="flex min-h-0 flex-col">
-          <MatchTypeChoices types={types} onToggle={toggle} />
-          <VariantSentence settings={settings} onSet={set} />
-          <div className="flex h-11 shrink-0 items-center gap-2 px-4">
-            <b>{counted(rows, 'row')}</b>
-            {made && made.unmarked > 0 && (
-              <span className="text-warning">
-                {counted(made.unmarked, 'keyword')} without a chosen word: content words are marked
-              </span>
+    <Needs access="self">
+      <div className="flex h-full min-w-[900px] flex-col [@media(max-height:560px)]:min-h-[560px]">
+        <header className="flex h-[62px] shrink-0 items-center gap-3 border-hair border-b px-6">
+          <Link to="/" title="All plans" className="shrink-0">
+            <img src="/sprig.svg" alt="Green Sprig: all plans" width="28" height="28" />
+          </Link>
+          <h1 className="font-semibold text-[15px]">Match variants</h1>
+          <span className="text-faint">any list, any mix of match types; nothing of it is kept</span>
+          <span className="ml-auto flex items-center gap-2">
+            <button type="button" className="btn btn-ghost btn-sm" onClick={() => navigate(-1)}>
+              <ArrowLeft size={15} aria-hidden /> Back
+            </button>
+            <YouMenu />
+          </span>
+        </header>
+        <main className="grid min-h-0 flex-1 grid-cols-[340px_1fr]">
+          <section aria-label="The list" className="flex min-h-0 flex-col gap-2 border-hair border-r p-4">
+            <Suspense fallback={<div className="lines-editor lines-editor-tall" />}>
+              <LinesEditor
+                label="Keywords, one to a line"
+                text={typed}
+                hint={'red mug\n"glass teapot"\n[small jug]\n-jobs'}
+                wrong={list?.problems.map(({ line }) => line) ?? []}
+                isTall
+                onType={setTyped}
+                handle={field}
+              />
+            </Suspense>
+            {list && typed.trim() !== '' && (
+              <p className="text-[12.5px] text-faint" role="status">
+                <b className="text-base-content">{counted(list.keywords, 'keyword')}</b>
+                {list.negatives > 0 && `, ${counted(list.negatives, 'negative')}`}
+                {list.repeated > 0 && `, ${counted(list.repeated, 'line')} said before`}
+                {list.withCpc > 0 && `, ${count(list.withCpc)} with a CPC of their own`}
+              </p>
             )}
-            <button
-              type="button"
-              className="btn btn-primary btn-sm ml-auto"
-              disabled={rows === 0}
-              onClick={() => void copy()}
-            >
-              <ClipboardCopy size={14} aria-hidden /> Copy {counted(rows, 'row')}
-            </button>
-            <button
-              type="button"
-              className="btn btn-sm"
-              disabled={rows === 0}
-              onClick={() => void download()}
-            >
-              <Download size={14} aria-hidden /> Download
-            </button>
+            {list && list.problemCount > 0 && (
+              <Problems list={list} onGo={(line) => field.current?.goTo(line)} />
+            )}
+          </section>
+          <div className="flex min-h-0 flex-col">
+            <MatchTypeChoices types={types} onToggle={toggle} />
+            <VariantSentence settings={settings} onSet={set} />
+            <div className="flex h-11 shrink-0 items-center gap-2 px-4">
+              <b>{counted(rows, 'row')}</b>
+              {made && made.unmarked > 0 && (
+                <span className="text-warning">
+                  {counted(made.unmarked, 'keyword')} without a chosen word: content words are marked
+                </span>
+              )}
+              <button
+                type="button"
+                className="btn btn-primary btn-sm ml-auto"
+                disabled={rows === 0}
+                onClick={() => void copy()}
+              >
+                <ClipboardCopy size={14} aria-hidden /> Copy {counted(rows, 'row')}
+              </button>
+              <button
+                type="button"
+                className="btn btn-sm"
+                disabled={rows === 0}
+                onClick={() => void download()}
+              >
+                <Download size={14} aria-hidden /> Download
+              </button>
+            </div>
+            <Table
+              label="Variants"
+              columns={columns}
+              source={source}
+              selection={selection}
+              widths={widths}
+              empty={
+                <Empty title={typed.trim() === '' ? 'Paste a list' : 'Nothing to write'}>
+                  {noneWords(typed.trim() === '', types.length === 0)}
+                </Empty>
+              }
+            />
           </div>
-          <Table
-            label="Variants"
-            columns={columns}
-            source={source}
-            selection={selection}
-            widths={widths}
-            empty={
-              <Empty title={typed.trim() === '' ? 'Paste a list' : 'Nothing to write'}>
-                {noneWords(typed.trim() === '', types.length === 0)}
-              </Empty>
-            }
-          />
-        </div>
-      </main>
-    </div>
+        </main>
+      </div>
+    </Needs>
   );
 }
 

@@ -1,0 +1,78 @@
+import { announceHere } from '@sprig/contracts';
+import { useEffect, useSyncExternalStore } from 'react';
+import { call } from '../data/call.ts';
+
+/** So often one says that one is still here; who has not said so for longer than `GONE_MS` is taken for gone. */
+const AGAIN_MS = 20_000;
+const GONE_MS = 50_000;
+/** Whoever is new is answered within so long: not all at once. */
+const ANSWER_MS = 1_500;
+
+export type Somebody = { actor: number; name: string; place: string };
+type Heard = Somebody & { at: number };
+
+const plans = new Map<number, ReadonlyMap<number, Heard>>();
+const listeners = new Set<(plan: number, isNew: boolean) => void>();
+const nobody: readonly Somebody[] = [];
+/** What was shown of a plan last, as long as nothing has changed. */
+const lists = new Map<number, readonly Somebody[]>();
+
+function put(plan: number, next: ReadonlyMap<number, Heard>, isNew: boolean): void {
+  plans.set(plan, next);
+  lists.set(
+    plan,
+    [...next.values()].map(({ at: _, ...one }) => one).sort((a, b) => a.actor - b.actor),
+  );
+  for (const tell of listeners) tell(plan, isNew);
+}
+
+/** Somebody has said that they are here. */
+export function heardOf(plan: number, somebody: Somebody, now = Date.now()): void {
+  const before = plans.get(plan) ?? new Map<number, Heard>();
+  const known = before.get(somebody.actor);
+  put(plan, new Map(before).set(somebody.actor, { ...somebody, at: now }), known === undefined);
+}
+
+/** Takes away who has not been heard of for a while. */
+export function forgetGone(plan: number, now = Date.now()): void {
+  const before = plans.get(plan) ?? new Map<number, Heard>();
+  const next = new Map([...before].filter(([, { at }]) => now - at < GONE_MS));
+  if (next.size < before.size) put(plan, next, false);
+}
+
+/** Says that one is here, at a stage, and answers who else is. `own`: who one is; null: that is not known yet. */
+export function usePresence(plan: number, place: string, own: number | null): readonly Somebody[] {
+  useEffect(() => {
+    if (own === null) return;
+    // That nobody is told of it is no matter of who works here.
+    const say = () => void call(announceHere, { params: { plan }, body: { place } }).catch(() => {});
+    let answer: ReturnType<typeof setTimeout> | undefined;
+    const heed = (of: number, isNew: boolean) => {
+      if (of !== plan || !isNew || answer !== undefined) return;
+      answer = setTimeout(() => {
+        answer = undefined;
+        say();
+      }, Math.random() * ANSWER_MS);
+    };
+    say();
+    listeners.add(heed);
+    const again = setInterval(() => {
+      say();
+      forgetGone(plan);
+    }, AGAIN_MS);
+    return () => {
+      clearInterval(again);
+      clearTimeout(answer);
+      listeners.delete(heed);
+    };
+  }, [plan, place, own]);
+  const all = useSyncExternalStore(
+    (tell) => {
+      const heed = (of: number) => of === plan && tell();
+      listeners.add(heed);
+      return () => void listeners.delete(heed);
+    },
+    () => lists.get(plan) ?? nobody,
+  );
+  return all.filter(({ actor }) => actor !== own);
+}
