@@ -216,13 +216,9 @@ await picture('learn-verdicts');
 await page.keyboard.press('s');
 await page.getByRole('button', { name: 'Block free' }).waitFor();
 await picture('learn-terms');
-await page.keyboard.press('a');
-await page
-  .getByRole('grid', { name: /^Ad groups: / })
-  .getByRole('row')
-  .nth(8)
-  .waitFor();
-await picture('learn-ads');
+await page.goto(`${url}/people`);
+await page.getByRole('list', { name: 'Members' }).getByRole('listitem').nth(2).waitFor();
+await picture('people');
 await page.goto(`${url}/plans/1/brief`);
 await page.getByRole('button', { name: /^Target cost per conversion/ }).click();
 await page.keyboard.type('15');

@@ -73,13 +73,11 @@ export async function serve({
       log.warn({ error }, 'could not build for a new day'),
     );
   await lookForTheDay();
-  const clearSessions = () =>
-    people.sessions
-      .clearEnded()
-      .catch((error) => log.warn({ error }, 'could not take away sessions that ended'));
+  const tidy = () =>
+    people.tidy().catch((error) => log.warn({ error }, 'could not take away sessions and links that ended'));
   const days = setInterval(() => {
     void lookForTheDay();
-    void clearSessions();
+    void tidy();
   }, DAY_LOOK_MS);
   if (demo) {
     const planner = await seedDemoPeople(database);

@@ -71,7 +71,7 @@ export async function signIn(
   const person = await personBy(database, email);
   if (!(await isPassword(person?.password ?? null, password)) || !person) {
     if (person) await noteOf(database, person.id, { kind: 'sign-in-failed', about: 'by password', address });
-    else await noteIn(database, null, { kind: 'sign-in-failed', about: email, person: null, address });
+    else log.info({ address }, 'a sign-in failed for an address that is nobody’s');
     throw new SprigFailure('invalid', WRONG, { at: 'password' });
   }
   await wasRight();

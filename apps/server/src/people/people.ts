@@ -1,6 +1,7 @@
 import type { Request, RequestHandler } from 'express';
 import session from 'express-session';
 import type { Sequelize } from 'sequelize';
+import { execute } from '../db/connect.ts';
 import type { Sender } from '../platform/caller.ts';
 import { config } from '../platform/config.ts';
 import type { Doorway } from './doorway.ts';
@@ -12,6 +13,8 @@ import { Tokens } from './tokens.ts';
 
 /** What the application needs to know who asks. */
 export type People = {
+  /** Takes away what has ended: sessions, counted tries, links, mails of the stand-in mailbox. */
+  tidy: () => Promise<void>;
   /** Whether people open it by https. */
   isSecure: boolean;
   /** How many proxies before it say from where a request came. */
@@ -38,6 +41,16 @@ function readSession(isSecure: boolean, options: session.SessionOptions): Reques
 
 type Options = { hasDemo?: boolean; settings?: ReturnType<typeof config> };
 
+/** Links and mails are of no use so long after. */
+const OLD = `interval '30 days'`;
+
+async function tidy(database: Sequelize, sessions: SessionStore): Promise<void> {
+  await sessions.clearEnded();
+  await execute(database, 'delete from attempts where expire < extract(epoch from now()) * 1000');
+  await execute(database, `delete from links where coalesce(used_at, ends_at) < now() - ${OLD}`);
+  await execute(database, `delete from mails where sent_at < now() - ${OLD}`);
+}
+
 /** The door of a server: what comes in by it is told by sessions in the database. */
 export function makePeople(
   database: Sequelize,
@@ -49,6 +62,7 @@ export function makePeople(
   const sessions = new SessionStore(database);
   const tokens = new Tokens(database);
   return {
+    tidy: () => tidy(database, sessions),
     isSecure,
     proxies: settings.TRUST_PROXY,
     door: {
