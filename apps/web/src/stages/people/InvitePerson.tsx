@@ -3,7 +3,6 @@ import {
   listPlans,
   type Permission,
   type PlanRole,
-  permissions,
   planRoles,
   type Role,
   roles,
@@ -19,7 +18,7 @@ import { question } from '../../data/question.ts';
 import { CheckSet } from '../../kit/CheckSet.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { DialogFoot } from '../../kit/DialogFoot.tsx';
-import { hereWords, permissionWords, roleWords } from '../../kit/role-words.ts';
+import { hereWords, offeredPermissions, permissionWords, roleWords } from '../../kit/role-words.ts';
 import { CopyLine } from './CopyLine.tsx';
 
 /** Invites somebody by mail; where no mail leaves the server the link is shown, to be handed on. */
@@ -92,7 +91,7 @@ export function InvitePerson({ onClose }: { onClose: () => void }) {
         {role !== 'owner' && (
           <fieldset className="flex flex-wrap items-center gap-x-4" aria-label="Besides">
             <CheckSet
-              names={permissions.map(
+              names={offeredPermissions.map(
                 (one) => [one, `${permissionWords[one].name}: ${permissionWords[one].does}`] as const,
               )}
               chosen={may}

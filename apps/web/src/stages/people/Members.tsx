@@ -3,7 +3,6 @@ import {
   type InvitationView,
   type MemberView,
   type Permission,
-  permissions,
   type Role,
   removeMember,
   roles,
@@ -18,7 +17,13 @@ import { Dialog } from '../../kit/Dialog.tsx';
 import { DialogFoot } from '../../kit/DialogFoot.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, date } from '../../kit/format.ts';
-import { permissionWords, roleWords, standingText } from '../../kit/role-words.ts';
+import {
+  offeredPermissions,
+  permissionWords,
+  roleWords,
+  standingText,
+  withChosen,
+} from '../../kit/role-words.ts';
 
 /** As many stand on the page at once; the filter finds the others. */
 const SHOWN = 200;
@@ -92,11 +97,11 @@ function Member({ member }: { member: MemberView }) {
       {may('people') ? (
         <span className="flex items-center gap-4">
           <CheckSet
-            names={permissions.map((one) => [one, permissionWords[one].name] as const)}
+            names={offeredPermissions.map((one) => [one, permissionWords[one].name] as const)}
             // An owner may do all of it.
-            chosen={role === 'owner' ? permissions : own}
+            chosen={role === 'owner' ? offeredPermissions : own}
             disabled={isBusy || role === 'owner'}
-            onChange={(chosen) => change({ role, permissions: chosen })}
+            onChange={(chosen) => change({ role, permissions: withChosen(own, chosen) })}
           />
           <select
             className="chip w-28 cursor-pointer"

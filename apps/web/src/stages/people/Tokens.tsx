@@ -5,7 +5,6 @@ import {
   makeToken,
   type Permission,
   type PlanRole,
-  permissions,
   planRoles,
   type TokenView,
 } from '@sprig/contracts';
@@ -19,7 +18,7 @@ import { CheckSet } from '../../kit/CheckSet.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { DialogFoot } from '../../kit/DialogFoot.tsx';
 import { date } from '../../kit/format.ts';
-import { permissionWords, roleWords, standingText } from '../../kit/role-words.ts';
+import { offeredPermissions, permissionWords, roleWords, standingText } from '../../kit/role-words.ts';
 import { CopyLine } from './CopyLine.tsx';
 
 /** Tokens by which programs ask. */
@@ -180,7 +179,7 @@ function MakeToken({ onClose }: { onClose: () => void }) {
         </p>
         <fieldset className="flex flex-wrap items-center gap-x-4" aria-label="Besides">
           <CheckSet
-            names={permissions.map(
+            names={offeredPermissions.map(
               (one) => [one, `${permissionWords[one].name}: ${permissionWords[one].does}`] as const,
             )}
             chosen={may}

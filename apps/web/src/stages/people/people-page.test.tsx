@@ -61,8 +61,10 @@ test('an owner gives roles and permissions; a refusal is told, and what was chos
   });
   expect(role.value).toBe('writer');
   const line = role.closest('li') as HTMLElement;
-  await user.click(within(line).getByRole('checkbox', { name: 'approves' }));
-  expect(asked.at(-1)?.body).toMatchObject({ after: { role: 'writer', permissions: ['approve'] } });
+  await user.click(within(line).getByRole('checkbox', { name: 'ships' }));
+  expect(asked.at(-1)?.body).toMatchObject({ after: { role: 'writer', permissions: ['ship'] } });
+  // Nothing is handed over to be approved yet: what would do nothing is not offered.
+  expect(within(line).queryByRole('checkbox', { name: 'approves' })).toBeNull();
   // An owner may do all of it: there is nothing to tick.
   const own = screen.getByLabelText('Role of You').closest('li') as HTMLElement;
   for (const box of within(own).getAllByRole<HTMLInputElement>('checkbox'))
