@@ -7,7 +7,7 @@ import express, { type ErrorRequestHandler, type Express, type RequestHandler } 
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
-import { noteDownloads, type People, peopleRoutes } from '../people/index.ts';
+import { isFromHere, noteDownloads, type People, peopleRoutes } from '../people/index.ts';
 import { atPlan } from '../people/standing/index.ts';
 import { asFailure, notFound, SprigFailure } from '../platform/failure.ts';
 import { log } from '../platform/log.ts';
@@ -60,7 +60,7 @@ export function createApp({ database, events, people, webFolder, requestsPerMinu
   const fromHere = onlyFromHere(allowedHosts());
   app.use(metrics.watch);
   app.get('/api/health', health(database, events));
-  app.get('/metrics', fromHere, metrics.answer);
+  app.get('/metrics', fromHere, onlyThisMachine, metrics.answer);
   app.use(
     '/api',
     fromHere,
@@ -111,6 +111,12 @@ const contentRules = {
 
 const filterByType: compression.CompressionFilter = (request, response) =>
   response.getHeader('content-type') === 'application/x-sprig-pool' || compression.filter(request, response);
+
+/** What a server does is told to programs beside it, not to whoever opens it through a proxy. */
+const onlyThisMachine: RequestHandler = (request, _response, next) => {
+  if (!isFromHere(request)) throw notFound('address');
+  next();
+};
 
 /** Whatever is asked of a plan is asked by someone to whom it is shown, as what they are there: no route has to think of it. */
 const ofThisWorkspace: RequestHandler = async (request, _response, next) => {

@@ -77,6 +77,11 @@ test('metrics tell of requests by route, of jobs, of the queue, of connections a
   expect(body).not.toContain(`/${plan}/`);
 });
 
+test('metrics are for programs on this machine: through a proxy they are not there', async () => {
+  const far = await fetch(`${server.url}/metrics`, { headers: { 'x-forwarded-for': '203.0.113.7' } });
+  expect([far.status, await far.text()]).toEqual([404, expect.not.stringContaining('sprig_')]);
+});
+
 test('what nobody expected has a number that stands in the log beside its cause', async () => {
   const plan = await planOf(server);
   const told = vi.spyOn(log, 'error').mockImplementation(() => {});

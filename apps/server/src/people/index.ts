@@ -1,4 +1,5 @@
 export { ownerLink } from './door.ts';
+export { isFromHere } from './doorway.ts';
 export { noteDownloads } from './note-downloads.ts';
 export { makePeople, type People } from './people.ts';
 export { peopleRoutes } from './routes.ts';
