@@ -255,7 +255,7 @@ describe('undo', () => {
     await screen.findByText('Somebody has changed the same since.');
     await user.click(screen.getByRole('button', { name: 'Step back all the same' }));
     await waitFor(() => expect(steps).toHaveLength(2));
-    const bodies = asked.filter(({ method }) => method === 'POST').map(({ body }) => body);
+    const bodies = asked.filter(({ path }) => path.endsWith('/undo')).map(({ body }) => body);
     expect(bodies).toEqual([{ force: false }, { force: true }]);
   });
 });
