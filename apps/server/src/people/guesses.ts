@@ -60,9 +60,9 @@ export class Guesses {
       }
     }
     return async () => {
-      await this.limiters.pair.delete(keys[1]?.[1] ?? '');
-      for (const [limit, key] of [keys[0], keys[2]] as [Limit, string][])
-        await this.limiters[limit].reward(key);
+      for (const [limit, key] of keys) await this.limiters[limit].reward(key);
+      // Who knows it has mistyped before.
+      await this.limiters.pair.delete(pair);
     };
   }
 }
