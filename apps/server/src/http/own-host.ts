@@ -23,6 +23,9 @@ export const allowedHosts = (
 /** `tea.example:4600` and `[::1]:4600` without the port. */
 const nameOf = (host: string): string => host.toLowerCase().replace(/:\d+$/, '');
 
+/** Whether a host is this machine by its own name. */
+export const isLoopbackHost = (host: string): boolean => LOOPBACK.includes(nameOf(host));
+
 /** Refuses what is asked under a name that is not the server's own, and writes that a page of another origin sends. */
 export const onlyFromHere =
   (hosts: ReadonlySet<string>): RequestHandler =>

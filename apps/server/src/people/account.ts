@@ -6,7 +6,7 @@ import { noteOf } from './audit.ts';
 import { addressOf, type Doorway, letIn } from './doorway.ts';
 import { assertHardToGuess, hashPassword, isPassword } from './passwords.ts';
 import { newRecoveryCodes, newSecret, recoveryKey, stepOfCode, uriOf } from './second-factor.ts';
-import { keyOf } from './secrets.ts';
+import { keyOf, ofPerson } from './secrets.ts';
 import { tellOfPerson } from './standing/index.ts';
 
 /** Who is signed in, by their own account. Fails for those of the demo, whose account is not theirs alone. */
@@ -84,8 +84,6 @@ export async function chooseWorkspace(
   if (found.length === 0) throw new SprigFailure('not-found', 'You are in no such workspace.');
   request.session.workspace = workspace;
 }
-
-const ofPerson = (person: number) => `person ${person}`;
 
 /** Begins to set up a second factor: it counts once a code of it was told. */
 export async function beginSecondFactor(door: Doorway, request: Request, password: string) {

@@ -3,7 +3,17 @@ import { generateSync } from 'otplib';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { select } from '../db/connect.ts';
 import { startTestServer, type TestServer } from '../testing/start-test-server.ts';
-import { firstOwner, joined, later, mailTo, me, PASSWORD, tokenOf, Visitor } from '../testing/visitor.ts';
+import {
+  firstOwner,
+  joined,
+  later,
+  mailTo,
+  me,
+  PASSWORD,
+  refusal,
+  tokenOf,
+  Visitor,
+} from '../testing/visitor.ts';
 import { ownerLink } from './door.ts';
 
 let server: TestServer;
@@ -14,11 +24,6 @@ beforeAll(async () => {
 });
 afterAll(() => server.stop());
 
-const refusal = (asked: Promise<unknown>) =>
-  asked.then(
-    () => null,
-    ({ status, failure }) => ({ status, code: failure.code, at: failure.at, message: failure.message }),
-  );
 const stranger = () => new Visitor(server);
 
 describe('the first start', () => {

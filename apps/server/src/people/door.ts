@@ -10,6 +10,7 @@ import { addressOf, type Doorway, endSession, isFromHere, letIn, letWait, whoWai
 import { endLinks, linkOf, makeLink, useLink } from './links.ts';
 import { assertHardToGuess, hashPassword, isPassword } from './passwords.ts';
 import { recoveryKey, stepOfCode } from './second-factor.ts';
+import { ofPerson } from './secrets.ts';
 import { tellOfActors, tellOfPerson } from './standing/index.ts';
 
 type Step = { next: 'in' | 'code' };
@@ -133,7 +134,7 @@ async function useCode(
       { transaction },
     );
     if (!kept) return null;
-    const step = stepOfCode(cipher.open(kept.secret, `person ${person}`), code, kept.step, new Date());
+    const step = stepOfCode(cipher.open(kept.secret, ofPerson(person)), code, kept.step, new Date());
     if (step !== null) {
       await execute(database, 'update people set totp_step = $2 where id = $1', [person, step], {
         transaction,

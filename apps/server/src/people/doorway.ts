@@ -1,5 +1,6 @@
 import type { Request } from 'express';
 import type { Sequelize } from 'sequelize';
+import { isLoopbackHost } from '../http/own-host.ts';
 import type { Guesses } from './guesses.ts';
 import type { Mailer } from './mailer.ts';
 import type { Cipher } from './secrets.ts';
@@ -25,7 +26,7 @@ export const isFromHere = (request: Request): boolean =>
   LOOPBACK.test(request.socket.remoteAddress ?? '') &&
   request.headers['x-forwarded-for'] === undefined &&
   request.headers.forwarded === undefined &&
-  /^(?:localhost|127\.0\.0\.1|\[::1\])(?::\d+)?$/i.test(request.headers.host ?? '');
+  isLoopbackHost(request.headers.host ?? '');
 
 /** Begins another session in the place of the one that the browser has: what it had before tells nobody anything. */
 const newSession = (request: Request): Promise<void> =>

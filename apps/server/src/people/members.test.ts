@@ -2,7 +2,17 @@ import * as api from '@sprig/contracts';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { execute, select } from '../db/connect.ts';
 import { built, finished, startTestServer, type TestServer } from '../testing/start-test-server.ts';
-import { firstOwner, joined, later, mailTo, me, PASSWORD, tokenOf, Visitor } from '../testing/visitor.ts';
+import {
+  firstOwner,
+  joined,
+  later,
+  mailTo,
+  me,
+  PASSWORD,
+  refusal,
+  tokenOf,
+  Visitor,
+} from '../testing/visitor.ts';
 
 let server: TestServer;
 let owner: Visitor;
@@ -12,11 +22,6 @@ beforeAll(async () => {
 });
 afterAll(() => server.stop());
 
-const refusal = (asked: Promise<unknown>) =>
-  asked.then(
-    () => null,
-    ({ status, failure }) => ({ status, code: failure?.code, at: failure?.at, message: failure?.message }),
-  );
 const stranger = () => new Visitor(server);
 const makePlan = async (by: Visitor, name: string) =>
   (await by.call(api.makePlan, { body: { name, currency: 'GBP', language: 'en', site: '' } })).id;

@@ -4,6 +4,9 @@ import { createCipheriv, createDecipheriv, createHash, hkdfSync, randomBytes } f
 export const newToken = (): string => randomBytes(32).toString('base64url');
 export const keyOf = (token: string): string => createHash('sha256').update(token).digest('base64url');
 
+/** Whose a sealed secret is. */
+export const ofPerson = (person: number): string => `person ${person}`;
+
 const IV = 12;
 const TAG = 16;
 

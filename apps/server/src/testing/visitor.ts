@@ -111,3 +111,15 @@ export async function mailTo(server: TestServer, email: string): Promise<string>
 /** Lets a moment pass for what is kept: in hours. */
 export const later = (server: TestServer, table: 'sessions' | 'links', column: string, hours: number) =>
   execute(server.database, `update ${table} set ${column} = ${column} - $1 * interval '1 hour'`, [hours]);
+
+/** How a call was refused; null: it was not. */
+export const refusal = (asked: Promise<unknown>) =>
+  asked.then(
+    () => null,
+    ({ status, failure }) => ({
+      status,
+      code: failure?.code,
+      at: failure?.at,
+      message: failure?.message,
+    }),
+  );

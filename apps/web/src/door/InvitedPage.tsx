@@ -1,9 +1,7 @@
-import { acceptInvitation, readLink } from '@sprig/contracts';
-import { useQuery } from '@tanstack/react-query';
+import { acceptInvitation } from '@sprig/contracts';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { wordsOf } from '../data/call.ts';
-import { question } from '../data/question.ts';
 import { roleWords } from '../kit/role-words.ts';
 import { DoorField } from './DoorField.tsx';
 import { DoorShell } from './DoorShell.tsx';
@@ -11,9 +9,7 @@ import { NewPassword } from './FirstPage.tsx';
 import { Told, useForgetAll } from './SignIn.tsx';
 import { tokenHere } from './token-here.ts';
 import { useDoorForm } from './use-door-form.ts';
-
-const useLink = (token: string) =>
-  useQuery({ ...question(readLink, { body: { token } }), staleTime: Number.POSITIVE_INFINITY, retry: false });
+import { useLink } from './use-link.ts';
 
 /** Accepts an invitation. */
 export function InvitedPage() {

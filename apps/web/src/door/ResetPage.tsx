@@ -1,4 +1,4 @@
-import { forgetPassword, readDoor, readLink, resetPassword } from '@sprig/contracts';
+import { forgetPassword, readDoor, resetPassword } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -12,6 +12,7 @@ import { LinkGone } from './InvitedPage.tsx';
 import { Told } from './SignIn.tsx';
 import { tokenHere } from './token-here.ts';
 import { useDoorForm } from './use-door-form.ts';
+import { useLink } from './use-link.ts';
 
 /** Asks for a link by which a new password is set. */
 export function ForgottenPage() {
@@ -59,11 +60,7 @@ export function ForgottenPage() {
 /** Sets a new password by the link of a mail. */
 export function ResetPage() {
   const [token] = useState(tokenHere);
-  const { data: link, error } = useQuery({
-    ...question(readLink, { body: { token } }),
-    staleTime: Number.POSITIVE_INFINITY,
-    retry: false,
-  });
+  const { data: link, error } = useLink(token);
   const [password, setPassword] = useState('');
   const navigate = useNavigate();
   const form = useDoorForm(resetPassword, () => {

@@ -41,11 +41,15 @@ export const wholeMoney = (micros: number, currency: string): string =>
     micros / 1_000_000,
   );
 
-/** `1 keyword`, `2 keywords`, `1,204 rows`, `2 addresses`. */
+/** `1 keyword`, `2 keywords`, `1,204 rows`, `2 addresses`, `3 entries`. */
 export const counted = (value: number, word: string): string => `${count(value)} ${manyOf(value, word)}`;
 
-const manyOf = (value: number, word: string): string =>
-  value === 1 ? word : `${word}${/(s|x|ch|sh)$/.test(word) ? 'es' : 's'}`;
+function manyOf(value: number, word: string): string {
+  if (value === 1) return word;
+  return /[^aeiou]y$/.test(word)
+    ? `${word.slice(0, -1)}ies`
+    : `${word}${/(s|x|ch|sh)$/.test(word) ? 'es' : 's'}`;
+}
 
 /** The most that a narrow place shows whole. */
 const MOST_WHOLE = 9_999;

@@ -99,15 +99,13 @@ export function ListStrip(props: Props) {
           { words: 'Paste columns of a spreadsheet', run: onPasteColumns },
           ...(['places', 'brands', 'offers'] as const).map((fact) => ({
             words: `The brief’s ${fact}`,
-            hint: facets.has(fact)
-              ? 'is here'
-              : counted(facts[fact].length, 'entry').replace('entrys', 'entries'),
+            hint: facets.has(fact) ? 'is here' : counted(facts[fact].length, 'entry'),
             disabled: facets.has(fact),
             run: () => add({ id, kind: 'brief', fact }),
           })),
           ...pool.lists.map((words) => ({
             words: `Of the pool: ${words.slice(0, 3).join(', ')} …`,
-            hint: counted(words.length, 'entry').replace('entrys', 'entries'),
+            hint: counted(words.length, 'entry'),
             run: () => fromPool(words),
           })),
           ...themes
@@ -121,7 +119,7 @@ export function ListStrip(props: Props) {
                 : [
                     {
                       words: `Words of the theme ${theme.name}`,
-                      hint: counted(lines.length, 'entry').replace('entrys', 'entries'),
+                      hint: counted(lines.length, 'entry'),
                       run: () => add({ id, kind: 'own', name, text: lines.join('\n'), takes: [] }),
                     },
                   ];

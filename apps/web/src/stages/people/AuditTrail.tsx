@@ -45,7 +45,7 @@ export function AuditTrail() {
             </option>
           ))}
         </select>
-        <span className="text-faint">{counted(total, 'entry').replace('entrys', 'entries')}</span>
+        <span className="text-faint">{counted(total, 'entry')}</span>
         <a className="btn btn-ghost btn-sm ml-auto" href={urlOf(saveAudit)} download>
           <Download size={14} aria-hidden /> All as csv
         </a>

@@ -10,11 +10,8 @@ import {
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { CallFailure, call, wordsOf } from '../../data/call.ts';
-import { fetchAgain } from '../../data/fetch-again.ts';
-import { queryClient } from '../../data/query-client.ts';
-import { workspaceKey } from '../../data/query-key.ts';
 import { question } from '../../data/question.ts';
+import { useWrite } from '../../data/use-write.ts';
 import { CheckSet } from '../../kit/CheckSet.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { DialogFoot } from '../../kit/DialogFoot.tsx';
@@ -27,27 +24,15 @@ export function InvitePerson({ onClose }: { onClose: () => void }) {
   const [role, setRole] = useState<Role>('builder');
   const [may, setMay] = useState<Permission[]>([]);
   const [plans, setPlans] = useState<ReadonlyMap<number, PlanRole>>(new Map());
-  const [refusal, setRefusal] = useState<string | null>(null);
-  const [isBusy, setBusy] = useState(false);
+  const { write, isBusy, refusal } = useWrite(invitePerson, { refusals: 'here' });
   const [link, setLink] = useState<string | null>(null);
   const send = async () => {
-    setBusy(true);
-    setRefusal(null);
-    try {
-      const opened = role === 'guest' ? [...plans].map(([plan, here]) => ({ plan, role: here })) : [];
-      const { link: made } = await call(invitePerson, {
-        body: { email, role, permissions: may, plans: opened },
-      });
-      await fetchAgain(queryClient, { queryKey: workspaceKey });
-      if (made !== null) setLink(made);
-      else {
-        toast(`An invitation is on its way to ${email.trim()}.`);
-        onClose();
-      }
-    } catch (error) {
-      setRefusal(error instanceof CallFailure ? error.message : wordsOf(error));
-    }
-    setBusy(false);
+    const opened = role === 'guest' ? [...plans].map(([plan, here]) => ({ plan, role: here })) : [];
+    const made = await write({ body: { email, role, permissions: may, plans: opened } });
+    if (!made) return;
+    if (made.link !== null) return setLink(made.link);
+    toast(`An invitation is on its way to ${email.trim()}.`);
+    onClose();
   };
   if (link !== null) return <HandOn email={email} link={link} onClose={onClose} />;
   return (
