@@ -29,6 +29,7 @@ const { serve } = await import('./http/serve.ts');
 const { startRunner } = await import('./platform/jobs/runner.ts');
 const { NewerDatabase } = await import('./db/migrate.ts');
 const { NoCopy } = await import('./db/copy-before.ts');
+const { NoWall } = await import('./db/wall.ts');
 const end = await serve({
   url,
   port,
@@ -37,7 +38,13 @@ const end = await serve({
   startJobs: () => startRunner(url, jobs),
   say: (words) => console.log(words),
 }).catch((error: unknown) => {
-  if (error instanceof NewerDatabase || error instanceof NoCopy || error instanceof WrongSetting) fail(error);
+  if (
+    error instanceof NewerDatabase ||
+    error instanceof NoCopy ||
+    error instanceof NoWall ||
+    error instanceof WrongSetting
+  )
+    fail(error);
   throw error;
 });
 console.log(`Green Sprig is ready at http://127.0.0.1:${port}`);

@@ -1,5 +1,6 @@
 import pg from 'pg';
 import { type QueryOptions, QueryTypes, Sequelize, type Transaction } from 'sequelize';
+import { APP_ROLE, heedWorkspace } from './workspace.ts';
 
 // Our 64-bit columns hold micros and counts, far below 2^53.
 pg.types.setTypeParser(20, Number);
@@ -8,6 +9,8 @@ type PoolOptions = {
   connections?: number;
   /** By which the database knows the connections. */
   name?: string;
+  /** It sees the rows of one workspace at a time: those that the work is for (`inWorkspace`). */
+  isWalled?: boolean;
   /** How long a caller waits for one. */
   acquireMs?: number;
   /** What the database ends by itself, in milliseconds. */
@@ -16,13 +19,19 @@ type PoolOptions = {
 
 /** A pool of connections. */
 export function connect(url: string, options: PoolOptions = {}): Sequelize {
-  return new Sequelize(url, {
+  const database = new Sequelize(url, {
     dialect: 'postgres',
-    dialectOptions: { application_name: options.name ?? 'sprig', ...options.limits },
+    dialectOptions: {
+      application_name: options.name ?? 'sprig',
+      ...options.limits,
+      ...(options.isWalled ? { options: `-c role=${APP_ROLE}` } : {}),
+    },
     dialectModule: pg,
     logging: false,
     pool: { max: options.connections ?? 8, acquire: options.acquireMs ?? 60_000, idle: 30_000 },
   });
+  if (options.isWalled) heedWorkspace(database);
+  return database;
 }
 
 /**
@@ -31,6 +40,7 @@ export function connect(url: string, options: PoolOptions = {}): Sequelize {
  */
 export const connectForRequests = (url: string): Sequelize =>
   connect(url, {
+    isWalled: true,
     connections: 12,
     acquireMs: 4_000,
     limits: { statement_timeout: 60_000, lock_timeout: 2_000, idle_in_transaction_session_timeout: 300_000 },

@@ -21,7 +21,7 @@ afterAll(async () => {
   rmSync(folder, { recursive: true });
 });
 
-const next = [...migrations, { name: '999-next', sql: 'create table next_version (id int)' }];
+const next = [...migrations, { name: '999-next', sql: 'create table next_version (workspace_id int)' }];
 const upgrade = (copy: (after: string) => Promise<unknown>) =>
   migrate(server.database, server.databaseUrl, { copy, list: next });
 const isUpgraded = async () => {

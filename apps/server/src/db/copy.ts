@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { once } from 'node:events';
 import { finished } from 'node:stream/promises';
 import type { ClientBase } from 'pg';
@@ -45,9 +46,14 @@ export const copyLine = (columns: readonly Column[], values: readonly unknown[])
 
 const CHUNK = 65_536;
 
+// Sequelize keeps the pg client under a name that its types leave out.
+const clientOf = (transaction: Transaction): ClientBase =>
+  (transaction as unknown as { connection: ClientBase }).connection;
+
 /**
- * Sends rows by COPY on the transaction's own connection, so that it rolls back with everything else. Table and
- * column names come from our code, never from a caller.
+ * Sends rows on the transaction's own connection, so that they roll back with everything else: by COPY to a temporary table,
+ * and on from there, since rows of a table of which one sees a part can't be copied to it. Table and column names come from
+ * our code, never from a caller.
  */
 export async function copyInto(
   transaction: Transaction,
@@ -55,9 +61,25 @@ export async function copyInto(
   columns: readonly string[],
   lines: Iterable<string>,
 ): Promise<void> {
-  // Sequelize keeps the pg client under a name that its types leave out.
-  const { connection } = transaction as unknown as { connection: ClientBase };
-  const stream = connection.query(copyFrom(`COPY ${table} (${columns.join(', ')}) FROM STDIN`));
+  const names = columns.join(', ');
+  const coming = `coming_${createHash('sha256').update(`${table} ${names}`).digest('hex').slice(0, 16)}`;
+  const connection = clientOf(transaction);
+  await connection.query(
+    `create temporary table if not exists ${coming} on commit drop as select ${names} from ${table} with no data`,
+  );
+  await copyIntoTemporary(transaction, coming, columns, lines);
+  await connection.query(`insert into ${table} (${names}) select ${names} from ${coming}`);
+  await connection.query(`truncate ${coming}`);
+}
+
+/** The same for a temporary table of the transaction. */
+export async function copyIntoTemporary(
+  transaction: Transaction,
+  table: string,
+  columns: readonly string[],
+  lines: Iterable<string>,
+): Promise<void> {
+  const stream = clientOf(transaction).query(copyFrom(`COPY ${table} (${columns.join(', ')}) FROM STDIN`));
   const done = finished(stream);
   let chunk = '';
   try {
@@ -82,7 +104,7 @@ const plainField = (field: string): string =>
 
 /** What a query gives in the form of COPY, on the transaction's own connection, as it comes. */
 async function* copied(transaction: Transaction, query: string): AsyncGenerator<Buffer> {
-  const { connection } = transaction as unknown as { connection: ClientBase };
+  const connection = clientOf(transaction);
   // The stream ends a moment before the connection takes the next query.
   const isFree = new Promise<void>((done) => connection.once('drain', done));
   yield* connection.query(copyTo(`COPY (${query}) TO STDOUT`)) as AsyncIterable<Buffer>;

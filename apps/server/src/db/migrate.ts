@@ -39,6 +39,8 @@ import * as findingLists from './migrations/033-finding-lists.ts';
 import * as rivalNotes from './migrations/034-rival-notes.ts';
 import * as sharedSettings from './migrations/035-shared-settings.ts';
 import * as people from './migrations/036-people.ts';
+import * as wall from './migrations/037-wall.ts';
+import { raiseWall } from './wall.ts';
 
 export const migrations = [
   { name: '001-foundation', sql: foundation.up },
@@ -77,6 +79,7 @@ export const migrations = [
   { name: '034-rival-notes', sql: rivalNotes.up },
   { name: '035-shared-settings', sql: sharedSettings.up },
   { name: '036-people', sql: people.up },
+  { name: '037-wall', sql: wall.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */
@@ -146,4 +149,5 @@ export async function migrate(
     await runMigrations({ connectionString: url });
     await umzug.up();
   });
+  await raiseWall(database);
 }

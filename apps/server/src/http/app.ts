@@ -7,6 +7,7 @@ import express, { type ErrorRequestHandler, type Express, type RequestHandler } 
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
+import { inWorkspace } from '../db/workspace.ts';
 import { isFromHere, noteDownloads, type People, peopleRoutes } from '../people/index.ts';
 import { atPlan } from '../people/standing/index.ts';
 import { asFailure, notFound, SprigFailure } from '../platform/failure.ts';
@@ -28,7 +29,10 @@ import { allowedHosts, onlyFromHere } from './own-host.ts';
 const YEAR_S = 31_536_000;
 
 export type AppOptions = {
+  /** That sees all: for the door, and for what a server tells of itself. */
   database: Sequelize;
+  /** For whatever is asked: it sees the rows of one workspace at a time. */
+  walled: Sequelize;
   events: EventHub;
   /** Who comes in, and by what they are known again. */
   people: People;
@@ -38,7 +42,14 @@ export type AppOptions = {
   webFolder?: string;
 };
 
-export function createApp({ database, events, people, webFolder, requestsPerMinute }: AppOptions): Express {
+export function createApp({
+  database,
+  walled,
+  events,
+  people,
+  webFolder,
+  requestsPerMinute,
+}: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('trust proxy', people.proxies);
@@ -56,7 +67,7 @@ export function createApp({ database, events, people, webFolder, requestsPerMinu
       filter: (request, response) => !request.path.endsWith('/events') && filterByType(request, response),
     }),
   );
-  const metrics = new Metrics(database, events);
+  const metrics = new Metrics(database, walled, events);
   const fromHere = onlyFromHere(allowedHosts());
   app.use(metrics.watch);
   app.get('/api/health', health(database, events));
@@ -68,7 +79,7 @@ export function createApp({ database, events, people, webFolder, requestsPerMinu
     people.readSession,
     async (request, _response, next) => {
       const caller = await people.callerFor(request);
-      setCaller(request, caller && { database, ...caller });
+      setCaller(request, caller && { database: walled, ...caller });
       next();
     },
   );
@@ -83,7 +94,7 @@ export function createApp({ database, events, people, webFolder, requestsPerMinu
   for (const routes of [
     openApiRoutes,
     () => peopleRoutes(people.door),
-    meRoutes,
+    () => meRoutes(database),
     () => planRoutes(counts),
     outsetRoutes,
     jobRoutes,
@@ -122,7 +133,7 @@ const onlyThisMachine: RequestHandler = (request, _response, next) => {
 const ofThisWorkspace: RequestHandler = async (request, _response, next) => {
   const caller = callerOf(request);
   const { plan } = parse(planParams, request.params, 'the address');
-  setCaller(request, await atPlan(caller, plan));
+  setCaller(request, await inWorkspace(caller.workspace, () => atPlan(caller, plan)));
   next();
 };
 

@@ -1,5 +1,6 @@
 import * as api from '@sprig/contracts';
 import { Router } from 'express';
+import type { Sequelize } from 'sequelize';
 import { execute, select } from '../db/connect.ts';
 import type { Sender } from '../platform/caller.ts';
 import { notFound } from '../platform/failure.ts';
@@ -10,7 +11,7 @@ type Row = Pick<api.Me, 'name' | 'email' | 'hasSecondFactor' | 'isDemo' | 'works
   preferences: unknown;
 };
 
-async function readMe({ database, workspace, actor, role, permissions }: Sender): Promise<api.Me> {
+async function readMe(database: Sequelize, { workspace, actor, role, permissions }: Sender): Promise<api.Me> {
   const [me] = await select<Row>(
     database,
     `select a.name, a.preferences, coalesce(p.email, '') as email, p.totp_since is not null as "hasSecondFactor",
@@ -33,16 +34,17 @@ async function readMe({ database, workspace, actor, role, permissions }: Sender)
   };
 }
 
-export const meRoutes = (): Router => {
+/** @param database that sees people too, of whatever workspace */
+export const meRoutes = (database: Sequelize): Router => {
   const router = Router();
-  mount(router, api.readMe, readMe);
+  mount(router, api.readMe, (caller) => readMe(database, caller));
   mount(router, api.editPreferences, async (caller, { body }) => {
     await execute(
       caller.database,
       'update actors set preferences = preferences || $3 where id = $1 and workspace_id = $2',
       [caller.actor, caller.workspace, JSON.stringify(body)],
     );
-    return readMe(caller);
+    return readMe(database, caller);
   });
   mount(router, api.reportFault, async ({ actor }, { body }) => {
     log.error({ ...body, actor }, 'a part of a screen failed');

@@ -20,10 +20,11 @@ export class Metrics {
     registers: [this.registry],
   });
 
-  constructor(database: Sequelize, events: EventHub) {
+  /** @param asked the connections of requests */
+  constructor(database: Sequelize, asked: Sequelize, events: EventHub) {
     collectDefaultMetrics({ register: this.registry });
     this.registry.registerMetric(jobSeconds);
-    const pool = (database.connectionManager as unknown as { pool: Pool }).pool;
+    const pool = (asked.connectionManager as unknown as { pool: Pool }).pool;
     const gauge = (name: string, help: string, collect: (gauge: Gauge) => void | Promise<void>) =>
       new Gauge({
         name,

@@ -1,6 +1,7 @@
 import { type Endpoint, may, type RawEndpoint } from '@sprig/contracts';
 import type { Request, RequestHandler, Response, Router } from 'express';
 import type { z } from 'zod';
+import { inWorkspace } from '../db/workspace.ts';
 import type { PlanSender, Sender } from '../platform/caller.ts';
 import { SprigFailure } from '../platform/failure.ts';
 
@@ -74,7 +75,7 @@ export function mount<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodT
   const handler: RequestHandler = async (request, response) => {
     const { scope, params, query } = scopeOf(request, definition);
     const body = parse(definition.body, request.body ?? {}, 'what was sent');
-    response.json(await handle(scope, { params, query, body }, request));
+    response.json(await inWorkspace(scope.workspace, () => handle(scope, { params, query, body }, request)));
   };
   router[methodOf(definition)](definition.path, handler);
 }
@@ -108,7 +109,7 @@ export function mountRaw<P extends z.ZodType, Q extends z.ZodType>(
 ): void {
   router[methodOf(definition)](definition.path, async (request, response) => {
     const { scope, ...input } = scopeOf(request, definition);
-    await handle(scope, input, request, response);
+    await inWorkspace(scope.workspace, () => handle(scope, input, request, response));
   });
 }
 

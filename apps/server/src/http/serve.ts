@@ -65,7 +65,9 @@ export async function serve({
 }: Serving): Promise<() => Promise<void>> {
   const migrating = connect(url);
   await migrate(migrating, url, { copy: (after) => copyFirst(url, after) }).finally(() => migrating.close());
-  const database = connectForRequests(url);
+  // The door's and the server's own; what is asked goes by those that are walled.
+  const database = connect(url, { connections: 6, acquireMs: 4_000 });
+  const walled = connectForRequests(url);
   const people = makePeople(database, secret, { hasDemo: demo });
   await rebuildStale(database);
   const lookForTheDay = () =>
@@ -89,7 +91,7 @@ export async function serve({
   const events = new EventHub(url);
   await events.open();
   const stopJobs = await startJobs();
-  const server = createServer(createApp({ database, events, people, webFolder }));
+  const server = createServer(createApp({ database, walled, events, people, webFolder }));
   server.listen(port, '127.0.0.1');
   await once(server, 'listening');
   return async () => {
@@ -98,6 +100,7 @@ export async function serve({
     server.closeAllConnections();
     await events.close();
     await stopJobs();
+    await walled.close();
     await database.close();
   };
 }

@@ -85,37 +85,46 @@ function accountRoutes(router: Router, doorway: Doorway): void {
 }
 
 /** An owner, as the audit trail knows them. */
-const ownerOf = <S extends Sender>(caller: S, request: Request): S & members.Owner => ({
+const ownerOf = <S extends Sender>(
+  { database }: Doorway,
+  caller: S,
+  request: Request,
+): S & members.Owner => ({
   ...caller,
+  database,
   person: request.session?.person ?? null,
   address: addressOf(request),
 });
 
 function memberRoutes(router: Router, doorway: Doorway): void {
-  mount(router, api.listPeople, (caller) => members.listPeople(caller));
+  // What is read of people is the door's: a caller's own connections don't see them.
+  const known = <S extends Sender>(caller: S): S => ({ ...caller, database: doorway.database });
+  mount(router, api.listPeople, (caller) => members.listPeople(known(caller)));
   mount(router, api.renameWorkspace, async (caller, { body }, request) => {
-    await members.renameWorkspace(ownerOf(caller, request), body.name);
+    await members.renameWorkspace(ownerOf(doorway, caller, request), body.name);
     return done;
   });
   mount(router, api.invitePerson, (caller, { body }, request) =>
-    members.invitePerson(doorway, ownerOf(caller, request), body),
+    members.invitePerson(doorway, ownerOf(doorway, caller, request), body),
   );
   mount(router, api.takeBackInvitation, async (caller, { params }, request) => {
-    await members.takeBackInvitation(ownerOf(caller, request), params.invitation);
+    await members.takeBackInvitation(ownerOf(doorway, caller, request), params.invitation);
     return done;
   });
-  mount(router, api.listTokens, async (caller) => ({ tokens: await listTokens(caller) }));
-  mount(router, api.makeToken, (caller, { body }, request) => makeToken(ownerOf(caller, request), body));
+  mount(router, api.listTokens, async (caller) => ({ tokens: await listTokens(known(caller)) }));
+  mount(router, api.makeToken, (caller, { body }, request) =>
+    makeToken(ownerOf(doorway, caller, request), body),
+  );
   mount(router, api.endToken, async (caller, { params }, request) => {
-    await endToken(ownerOf(caller, request), params.token);
+    await endToken(ownerOf(doorway, caller, request), params.token);
     return done;
   });
-  mount(router, api.readAudit, (caller, { query }) => auditOf(caller, query));
+  mount(router, api.readAudit, (caller, { query }) => auditOf(known(caller), query));
   mountRaw(router, api.saveAudit, async (caller, _input, _request, response) => {
     response.attachment('audit-trail.csv').type('text/csv; charset=utf-8').set('cache-control', 'no-store');
     const out = new ResponseStream(response);
     await out.write(Buffer.from('At,What,Who,About,From\r\n'));
-    for await (const entries of allAuditOf(caller))
+    for await (const entries of allAuditOf(known(caller)))
       await out.write(
         Buffer.from(
           entries
@@ -129,20 +138,20 @@ function memberRoutes(router: Router, doorway: Doorway): void {
     out.end();
   });
   mount(router, api.changeMember, async (caller, { params, body }, request) => {
-    await members.changeMember(ownerOf(caller, request), params.actor, body);
+    await members.changeMember(ownerOf(doorway, caller, request), params.actor, body);
     return done;
   });
   mount(router, api.removeMember, async (caller, { params }, request) => {
-    await members.removeMember(ownerOf(caller, request), params.actor);
+    await members.removeMember(ownerOf(doorway, caller, request), params.actor);
     return done;
   });
   mount(router, api.announceHere, async (caller, { body }) => {
     await announceHere(caller, body.place);
     return done;
   });
-  mount(router, api.listPlanPeople, async (caller) => ({ people: await members.planPeople(caller) }));
+  mount(router, api.listPlanPeople, async (caller) => ({ people: await members.planPeople(known(caller)) }));
   mount(router, api.setPlanRole, async (caller, { params, body }, request) => {
-    await members.setPlanRole(ownerOf(caller, request), params.actor, body.here);
+    await members.setPlanRole(ownerOf(doorway, caller, request), params.actor, body.here);
     return done;
   });
 }

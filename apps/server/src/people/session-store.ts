@@ -94,12 +94,11 @@ export class SessionStore extends Store {
   override touch(sid: string, _session: SessionData, tell: () => void = () => {}): void {
     const key = keyOf(sid);
     const now = Date.now();
-    tell();
-    if (now - (this.noted.get(key) ?? 0) < NOTE_MS) return;
+    if (now - (this.noted.get(key) ?? 0) < NOTE_MS) return tell();
     this.noted.set(key, now);
-    execute(this.database, 'update sessions set seen_at = now() where key = $1', [key]).catch(
-      (error: unknown) => log.warn({ error }, 'could not note that a session was used'),
-    );
+    execute(this.database, 'update sessions set seen_at = now() where key = $1', [key])
+      .catch((error: unknown) => log.warn({ error }, 'could not note that a session was used'))
+      .then(() => tell());
   }
 
   /** Takes away what has ended, here and in what this process noted. */

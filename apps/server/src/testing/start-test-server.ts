@@ -6,7 +6,7 @@ import type { Endpoint, Failure, Job, Standing } from '@sprig/contracts';
 import * as api from '@sprig/contracts';
 import type { Sequelize } from 'sequelize';
 import type { z } from 'zod';
-import { connectForRequests, select } from '../db/connect.ts';
+import { connect, connectForRequests, select } from '../db/connect.ts';
 import { createApp } from '../http/app.ts';
 import { EventHub } from '../http/events.ts';
 import { makePeople, type People } from '../people/index.ts';
@@ -91,7 +91,8 @@ export async function startTestServer({
   settings = {},
 }: Partial<Starting> = {}): Promise<TestServer> {
   const databaseUrl = given ?? (await makeDatabase());
-  const database = connectForRequests(databaseUrl);
+  const database = connect(databaseUrl, { connections: 12, acquireMs: 4_000 });
+  const walled = connectForRequests(databaseUrl);
   const user = await firstActor(database);
   const people = makePeople(database, SECRET, { hasDemo, settings: readConfig(settings) });
   const events = new EventHub(databaseUrl);
@@ -109,6 +110,7 @@ export async function startTestServer({
       : people.callerFor(request);
   const app = createApp({
     database,
+    walled,
     events,
     requestsPerMinute,
     people: door ? people : { ...people, callerFor: asTold },
@@ -132,6 +134,7 @@ export async function startTestServer({
       server.closeAllConnections();
       await events.close();
       await stopRunner();
+      await walled.close();
       await database.close();
     },
   };

@@ -27,7 +27,7 @@ export async function enqueue(
   const id = job?.id ?? '';
   await execute(
     database,
-    `select graphile_worker.add_job($1, payload => $2::json, queue_name => $3, max_attempts => 10)`,
+    'select give_job($1, $2::json, $3, 10)',
     [TASK, JSON.stringify({ job: id }), `plan-${plan}`],
     { transaction },
   );

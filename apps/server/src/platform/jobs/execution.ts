@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { type Failure, type JobKind, jobNeeds } from '@sprig/contracts';
 import type { Sequelize } from 'sequelize';
 import { connect, execute, select } from '../../db/connect.ts';
+import { inWorkspace } from '../../db/workspace.ts';
 import { assertMayStill } from '../../people/standing/index.ts';
 import { asFailure, isCanceled, isConnectionLost, SprigFailure } from '../failure.ts';
 import { log } from '../log.ts';
@@ -44,20 +45,22 @@ export async function outcomeOf(database: Sequelize, handlers: JobHandlers, job:
   const { workspace_id: workspace, plan_id: plan, actor_id: actor } = job;
   const needs = jobNeeds[job.kind];
   const caller = { database, workspace, plan, actor, isJob: true, ...(needs ? { needs } : {}) };
-  try {
-    await assertMayStill(caller);
-    const result = await handlers[job.kind](new JobContext(caller, job.id, job.input, job.runs));
-    return { how: 'done', result: result ?? {} };
-  } catch (error) {
-    if (error instanceof Stopped) return { how: 'stopped' };
-    if (error instanceof TakenOver) return { how: 'taken-over' };
-    if (isConnectionLost(error)) return { how: 'lost' };
-    if (isCanceled(error) && (await isStopped(database, job.id))) return { how: 'stopped' };
-    const failure = asFailure(error);
-    if (!(error instanceof SprigFailure))
-      log.error({ error, number: failure.details.number, job: job.id, kind: job.kind }, 'a job failed');
-    return { how: 'failed', failure: failure.toAnswer() };
-  }
+  return inWorkspace(workspace, async () => {
+    try {
+      await assertMayStill(caller);
+      const result = await handlers[job.kind](new JobContext(caller, job.id, job.input, job.runs));
+      return { how: 'done', result: result ?? {} };
+    } catch (error) {
+      if (error instanceof Stopped) return { how: 'stopped' };
+      if (error instanceof TakenOver) return { how: 'taken-over' };
+      if (isConnectionLost(error)) return { how: 'lost' };
+      if (isCanceled(error) && (await isStopped(database, job.id))) return { how: 'stopped' };
+      const failure = asFailure(error);
+      if (!(error instanceof SprigFailure))
+        log.error({ error, number: failure.details.number, job: job.id, kind: job.kind }, 'a job failed');
+      return { how: 'failed', failure: failure.toAnswer() };
+    }
+  });
 }
 
 async function isStopped(database: Sequelize, id: string): Promise<boolean> {
@@ -67,7 +70,8 @@ async function isStopped(database: Sequelize, id: string): Promise<boolean> {
 
 /** Connections of one place where jobs run, one at a time, under a name by which they can be found. */
 export const newName = (): string => `sprig-job-${randomUUID()}`;
-export const connectAs = (url: string, name: string): Sequelize => connect(url, { connections: 6, name });
+export const connectAs = (url: string, name: string): Sequelize =>
+  connect(url, { connections: 6, name, isWalled: true });
 
 /** Ends what the connections of this name are at: the statement, or the connection with all that it has not committed. */
 export const cancel = (database: Sequelize, name: string, how: 'statement' | 'connection'): Promise<void> =>

@@ -1,4 +1,5 @@
 import type { Sequelize } from 'sequelize';
+import { connect } from '../../db/connect.ts';
 import { cancelUntil, connectAs, type Executor, type JobHandlers, newName, outcomeOf } from './execution.ts';
 
 const SLOTS = 2;
@@ -16,7 +17,7 @@ export function inProcess(url: string, handlers: JobHandlers): Executor {
     const name = newName();
     return { name, database: connectAs(url, name), job: null, isStopping: false };
   });
-  const canceller = connectAs(url, newName());
+  const canceller = connect(url, { connections: 2 });
   return {
     slots: SLOTS,
     run: async (job) => {

@@ -10,7 +10,7 @@ import {
 } from '@sprig/core/gather';
 import { bitOf, type MatchType, negativeTypeOf } from '@sprig/core/match';
 import { TextSet } from '@sprig/core/text';
-import { copyInto, copyLine } from '../../db/copy.ts';
+import { copyIntoTemporary, copyLine } from '../../db/copy.ts';
 import { keywords, lineProblems, mentions } from '../../db/tables/gather.ts';
 import { type Column, columnsOf, pick, shapeOf } from '../../db/tables/index.ts';
 import { negatives } from '../../db/tables/prune.ts';
@@ -112,7 +112,7 @@ export class Staging implements RowSink {
       if (lines.length === 0) continue;
       this.waiting[name] = [];
       const names = TABLES[name].map((column) => column.name);
-      await copyInto(this.scratch.transaction, name, names, lines);
+      await copyIntoTemporary(this.scratch.transaction, name, names, lines);
     }
   }
 

@@ -1,5 +1,5 @@
 import { compileMix, MOST_COMBINATIONS, mix, type Recipe, textsOf } from '@sprig/core/mix';
-import { copyInto, copyLine } from '../../db/copy.ts';
+import { copyIntoTemporary, copyLine } from '../../db/copy.ts';
 import { marketOf } from '../../figures/market.ts';
 import { type Change, refreshQuietly } from '../../plan/change/index.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
@@ -120,7 +120,7 @@ async function stageMade(change: Change, texts: Iterable<string>): Promise<numbe
   const lines = function* () {
     for (const text of texts) yield copyLine(NORMS, [++made, text]);
   };
-  await copyInto(change.transaction, 'made', ['n', 'norm'], lines());
+  await copyIntoTemporary(change.transaction, 'made', ['n', 'norm'], lines());
   await change.derive('create unique index on made (norm)');
   await change.derive('analyze made');
   return made;
@@ -352,6 +352,6 @@ async function stageFigures(change: Change, norms: readonly string[]) {
       const { searches = null, cpc = null, competition = null } = figures[place] ?? {};
       return copyLine(FIGURES, [at + place + 1, norm, searches, cpc, competition]);
     });
-    await copyInto(change.transaction, 'fresh', names, lines);
+    await copyIntoTemporary(change.transaction, 'fresh', names, lines);
   }
 }
