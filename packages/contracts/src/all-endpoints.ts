@@ -1,6 +1,7 @@
 import type { Endpoint, RawEndpoint } from './endpoint.ts';
 import * as brief from './stages/brief.ts';
 import * as build from './stages/build.ts';
+import * as client from './stages/client.ts';
 import * as door from './stages/door.ts';
 import * as gather from './stages/gather.ts';
 import * as ideas from './stages/ideas.ts';
@@ -14,6 +15,7 @@ import * as learnVerdicts from './stages/learn-verdicts.ts';
 import * as learnWatch from './stages/learn-watch.ts';
 import * as me from './stages/me.ts';
 import * as mix from './stages/mix.ts';
+import * as notes from './stages/notes.ts';
 import * as outsets from './stages/outsets.ts';
 import * as people from './stages/people.ts';
 import * as plans from './stages/plans.ts';
@@ -39,7 +41,9 @@ const groups = {
   sort,
   layout,
   build,
+  client,
   worth,
+  notes,
   write,
   ship,
   readBack,

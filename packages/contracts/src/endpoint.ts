@@ -9,9 +9,19 @@ import type { Access } from './access.ts';
  * - `read-back`: sheets that wait to be taken in
  * - `plans`: the list of plans
  * - `own`: what only the one who calls has
+ * - `work`: notes, what was given to whom, and which ads were accepted
  * - `people`: who is in the workspace, or at the plan, and may do what
  */
-export const changeKinds = ['plan', 'jobs', 'receipts', 'read-back', 'plans', 'own', 'people'] as const;
+export const changeKinds = [
+  'plan',
+  'jobs',
+  'receipts',
+  'read-back',
+  'plans',
+  'own',
+  'people',
+  'work',
+] as const;
 export type ChangeKind = (typeof changeKinds)[number];
 
 /** After which changes an answer has to be read again: those of `ChangeKind`, and `built`, the end of a rebuild. */

@@ -40,6 +40,7 @@ import * as rivalNotes from './migrations/034-rival-notes.ts';
 import * as sharedSettings from './migrations/035-shared-settings.ts';
 import * as people from './migrations/036-people.ts';
 import * as wall from './migrations/037-wall.ts';
+import * as work from './migrations/038-work.ts';
 import { raiseWall } from './wall.ts';
 
 export const migrations = [
@@ -80,6 +81,7 @@ export const migrations = [
   { name: '035-shared-settings', sql: sharedSettings.up },
   { name: '036-people', sql: people.up },
   { name: '037-wall', sql: wall.up },
+  { name: '038-work', sql: work.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

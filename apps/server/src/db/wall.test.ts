@@ -179,6 +179,7 @@ describe('the role that requests and jobs have', () => {
     expect(closed).toEqual([
       'attempts',
       'audit_entries',
+      'client_links',
       'links',
       'mails',
       'migrations',

@@ -8,11 +8,13 @@ import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
 import { inWorkspace } from '../db/workspace.ts';
-import { isFromHere, noteDownloads, type People, peopleRoutes } from '../people/index.ts';
+import { clientLinkRoutes, isFromHere, noteDownloads, type People, peopleRoutes } from '../people/index.ts';
 import { atPlan } from '../people/standing/index.ts';
 import { asFailure, notFound, SprigFailure } from '../platform/failure.ts';
 import { log } from '../platform/log.ts';
 import { counts, stages } from '../stages/all.ts';
+import { sharedPlanOf } from '../stages/build/index.ts';
+import { noteRoutes } from '../stages/notes/index.ts';
 import { outsetRoutes } from '../stages/outsets/index.ts';
 import { planRoutes } from '../stages/plans/index.ts';
 import { WindowGone } from './backpressure.ts';
@@ -94,9 +96,11 @@ export function createApp({
   for (const routes of [
     openApiRoutes,
     () => peopleRoutes(people.door),
+    () => clientLinkRoutes(people.door, walled, sharedPlanOf),
     () => meRoutes(database),
     () => planRoutes(counts),
     outsetRoutes,
+    noteRoutes,
     jobRoutes,
     ...stages.map(({ routes }) => routes),
   ])

@@ -1,6 +1,6 @@
 import { editBrief, listPlans } from '@sprig/contracts';
 import { afterAll, afterEach, beforeAll, describe, expect, test, vi } from 'vitest';
-import { select } from '../db/connect.ts';
+import { connectForRequests, select } from '../db/connect.ts';
 import { asFailure } from '../platform/failure.ts';
 import { log } from '../platform/log.ts';
 import {
@@ -134,19 +134,21 @@ describe('limits', () => {
   });
 
   test('a statement of a request ends after a minute, and says so', async () => {
+    const asked = connectForRequests(server.databaseUrl);
     const [row] = await select<{ most: string }>(
-      server.database,
+      asked,
       `select current_setting('statement_timeout') as most`,
     );
     expect(row?.most).toBe('1min');
-    const slow = server.database.transaction(async (transaction) => {
-      await server.database.query('set local statement_timeout = 50', { transaction });
-      await server.database.query('select pg_sleep(5)', { transaction });
+    const slow = asked.transaction(async (transaction) => {
+      await asked.query('set local statement_timeout = 50', { transaction });
+      await asked.query('select pg_sleep(5)', { transaction });
     });
     expect(asFailure(await slow.catch((error: unknown) => error)).toAnswer()).toMatchObject({
       code: 'unavailable',
       message: expect.stringContaining('took too long'),
     });
+    await asked.close();
     expect((await server.call(listPlans)).plans.length).toBeGreaterThan(0);
   });
 });

@@ -1,3 +1,4 @@
+export { clientLinkRoutes } from './client-links.ts';
 export { ownerLink } from './door.ts';
 export { isFromHere } from './doorway.ts';
 export { noteDownloads } from './note-downloads.ts';

@@ -6,6 +6,7 @@ import { execute, select } from '../db/connect.ts';
 import { locks } from '../db/locks.ts';
 import type { PlanCaller, PlanSender, Sender } from '../platform/caller.ts';
 import { changedMeanwhile, notFound, SprigFailure } from '../platform/failure.ts';
+import { CHANNEL } from '../platform/jobs/notify.ts';
 import { noteIn } from './audit.ts';
 import type { Doorway } from './doorway.ts';
 import { endLinks, type Invitation, makeLink } from './links.ts';
@@ -37,10 +38,13 @@ export async function listPeople(caller: Sender) {
     lastSeenAt: sees ? (seen?.toISOString() ?? null) : null,
     isYou: row.actor === actor,
   }));
-  const [own] = await select<{ name: string }>(database, 'select name from workspaces where id = $1', [
-    workspace,
-  ]);
-  return { workspace: own?.name ?? '', members, invitations: sees ? await invitationsOf(caller) : [] };
+  const [own] = await select<{ name: string; asksAcceptance: boolean }>(
+    database,
+    'select name, asks_acceptance as "asksAcceptance" from workspaces where id = $1',
+    [workspace],
+  );
+  const { name = '', asksAcceptance = false } = own ?? {};
+  return { workspace: name, asksAcceptance, members, invitations: sees ? await invitationsOf(caller) : [] };
 }
 
 async function invitationsOf({ database, workspace }: Sender): Promise<InvitationView[]> {
@@ -93,6 +97,23 @@ export async function renameWorkspace(owner: Owner, name: string): Promise<void>
       transaction,
     });
     await noteBy(owner, 'workspace-renamed', name, transaction);
+  });
+}
+
+/** Says whether ads ship only once somebody has accepted them; every window of the workspace's plans is told. */
+export async function askAcceptance(owner: Owner, asks: boolean): Promise<void> {
+  const { database, workspace } = owner;
+  await inMembers(owner, async (transaction) => {
+    await execute(database, 'update workspaces set asks_acceptance = $2 where id = $1', [workspace, asks], {
+      transaction,
+    });
+    await execute(
+      database,
+      `select pg_notify($1, json_build_object('type', 'work', 'plan', id)::text) from plans where workspace_id = $2`,
+      [CHANNEL, workspace],
+      { transaction },
+    );
+    await noteBy(owner, 'acceptance-asked', asks ? 'before ads ship' : 'no more', transaction);
   });
 }
 

@@ -4,6 +4,7 @@ import type { Sequelize } from 'sequelize';
 import { execute } from '../db/connect.ts';
 import type { Sender } from '../platform/caller.ts';
 import { config } from '../platform/config.ts';
+import { clearOldLinks } from './client-links.ts';
 import type { Doorway } from './doorway.ts';
 import { Guesses } from './guesses.ts';
 import { makeMailer } from './mailer.ts';
@@ -48,6 +49,7 @@ async function tidy(database: Sequelize, sessions: SessionStore): Promise<void> 
   await sessions.clearEnded();
   await execute(database, 'delete from attempts where expire < extract(epoch from now()) * 1000');
   await execute(database, `delete from links where coalesce(used_at, ends_at) < now() - ${OLD}`);
+  await clearOldLinks(database);
   await execute(database, `delete from mails where sent_at < now() - ${OLD}`);
 }
 

@@ -104,6 +104,10 @@ function memberRoutes(router: Router, doorway: Doorway): void {
     await members.renameWorkspace(ownerOf(doorway, caller, request), body.name);
     return done;
   });
+  mount(router, api.askAcceptance, async (caller, { body }, request) => {
+    await members.askAcceptance(ownerOf(doorway, caller, request), body.asks);
+    return done;
+  });
   mount(router, api.invitePerson, (caller, { body }, request) =>
     members.invitePerson(doorway, ownerOf(doorway, caller, request), body),
   );

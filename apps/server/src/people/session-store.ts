@@ -94,9 +94,12 @@ export class SessionStore extends Store {
   override touch(sid: string, _session: SessionData, tell: () => void = () => {}): void {
     const key = keyOf(sid);
     const now = Date.now();
-    if (now - (this.noted.get(key) ?? 0) < NOTE_MS) return tell();
+    if (now - (this.noted.get(key) ?? 0) < NOTE_MS) {
+      tell();
+      return;
+    }
     this.noted.set(key, now);
-    execute(this.database, 'update sessions set seen_at = now() where key = $1', [key])
+    void execute(this.database, 'update sessions set seen_at = now() where key = $1', [key])
       .catch((error: unknown) => log.warn({ error }, 'could not note that a session was used'))
       .then(() => tell());
   }

@@ -61,6 +61,6 @@ export function heed(client: QueryClient, plan: number, event: PlanEvent): void 
   void fetchChanged(client, plan, new Set([CHANGED[event.type]]));
 }
 
-const CHANGED = { built: 'built', revision: 'plan', shipped: 'receipts' } satisfies Partial<
+const CHANGED = { built: 'built', revision: 'plan', shipped: 'receipts', work: 'work' } satisfies Partial<
   Record<PlanEvent['type'], ReadKind>
 >;

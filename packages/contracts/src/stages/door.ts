@@ -30,7 +30,10 @@ export const workspaceName = text(80)
   .refine((name) => name !== '', 'A workspace needs a name.');
 
 /** What a link carries: 32 bytes as letters that stand in an address. */
-const token = z.string().regex(/^[\w-]{43}$/, 'This link is not whole. Copy all of it from the mail.');
+export const linkToken = z
+  .string()
+  .regex(/^[\w-]{43}$/, 'This link is not whole. Copy all of it from the mail.');
+const token = linkToken;
 /** Of an authenticator, or one of those that are kept for when it is lost. */
 const code = text(40).transform((typed) => typed.replace(/[\s-]/g, '').toLowerCase());
 

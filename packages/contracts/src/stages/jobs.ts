@@ -107,6 +107,8 @@ export const planEvent = z.discriminatedUnion('type', [
   z.object({ type: z.literal('built'), plan: id, builtRevision: count }),
   /** There is another receipt, or something became of one. */
   z.object({ type: z.literal('shipped'), plan: id }),
+  /** A note came or was changed, or ads were handed over or judged. */
+  z.object({ type: z.literal('work'), plan: id }),
   z.object({ type: z.literal('job'), plan: id, job: z.uuid() }),
   /** Somebody has the plan open, and where: told again and again as long as they have. */
   z.object({ type: z.literal('here'), plan: id, actor: id, name: z.string(), place: z.string() }),

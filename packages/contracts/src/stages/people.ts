@@ -46,6 +46,8 @@ export const listPeople = endpoint({
   answer: z.object({
     workspace: z.string(),
     members: z.array(memberView),
+    /** Whether ads ship only once somebody has accepted them. */
+    asksAcceptance: z.boolean(),
     /** Of which nobody has come yet; for owners. */
     invitations: z.array(invitationView),
   }),
@@ -59,6 +61,18 @@ export const renameWorkspace = endpoint({
   params: nothing,
   query: nothing,
   body: z.strictObject({ name: workspaceName }),
+  answer: nothing,
+});
+
+/** Says whether ads ship only once somebody has accepted them. */
+export const askAcceptance = endpoint({
+  method: 'PATCH',
+  path: '/api/people/acceptance',
+  access: 'people',
+  changes: ['people', 'own', 'work'],
+  params: nothing,
+  query: nothing,
+  body: z.strictObject({ asks: z.boolean() }),
   answer: nothing,
 });
 
@@ -254,6 +268,9 @@ export const auditKinds = [
   'workspace-renamed',
   'token-made',
   'token-ended',
+  'client-link-made',
+  'client-link-ended',
+  'acceptance-asked',
   'downloaded',
 ] as const;
 export type AuditKind = (typeof auditKinds)[number];

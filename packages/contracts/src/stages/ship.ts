@@ -129,7 +129,7 @@ export const viewShip = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/ship',
   access: 'read',
-  reads: ['plan', 'built', 'receipts'],
+  reads: ['plan', 'built', 'receipts', 'work'],
   params: planParams,
   query: nothing,
   body: nothing,
@@ -141,7 +141,7 @@ export const listFinding = endpoint({
   method: 'GET',
   path: '/api/plans/:plan/ship/findings',
   access: 'read',
-  reads: ['plan', 'built', 'receipts'],
+  reads: ['plan', 'built', 'receipts', 'work'],
   params: planParams,
   query: z.object({
     rule: z.enum(findingRules),

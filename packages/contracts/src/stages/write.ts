@@ -17,6 +17,7 @@ import { groupKey } from './build/keys.ts';
 import { MOST_KEY } from './build.ts';
 import { outletKey } from './outlets.ts';
 
+export * from './write/desk.ts';
 export * from './write/extras.ts';
 
 /** What is typed with tokens: refused where a token can't be read. */

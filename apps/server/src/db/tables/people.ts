@@ -1,4 +1,4 @@
-import type { AuditKind, Permission, PlanRole, Role } from '@sprig/contracts';
+import type { AuditKind, ClientView, Permission, PlanRole, Role } from '@sprig/contracts';
 import {
   amount,
   bytes,
@@ -39,6 +39,7 @@ export const workspaces = table('workspaces', 'record', {
   columns: {
     id: given(int),
     name: text,
+    asks_acceptance: given(flag),
   },
 });
 
@@ -137,6 +138,25 @@ export const tokens = table('tokens', 'record', {
     ended_at: optional(moment),
   },
   refers: { actor_id: 'actors', made_by: 'actors', plan_id: 'plans' },
+});
+
+/** By which a client reads one plan. */
+export const clientLinks = table('client_links', 'record', {
+  identity: 'own',
+  key: ['id'],
+  columns: {
+    id: given(int),
+    key: text,
+    name: text,
+    body: holding<ClientView>(json),
+    made_by: int,
+    made_at: given(moment),
+    ends_at: moment,
+    ended_at: optional(moment),
+    read_at: optional(moment),
+    times_read: given(int),
+  },
+  refers: { made_by: 'actors' },
 });
 
 /** The stand-in mailbox. */

@@ -1,4 +1,20 @@
-import { amount, bytes, flag, given, int, json, moment, optional, table, text, uuid } from './define.ts';
+import type { DeskState, NoteKind } from '@sprig/contracts';
+import {
+  amount,
+  bytes,
+  day,
+  flag,
+  given,
+  holding,
+  int,
+  ints,
+  json,
+  moment,
+  optional,
+  table,
+  text,
+  uuid,
+} from './define.ts';
 
 export const changes = table('changes', 'record', {
   key: ['revision'],
@@ -55,4 +71,39 @@ export const archivedRows = table('archived_rows', 'record', {
     kind: text,
     body: json,
   },
+});
+
+export const notes = table('notes', 'record', {
+  identity: 'own',
+  key: ['id'],
+  columns: {
+    id: given(int),
+    about_kind: holding<NoteKind>(text),
+    about_key: text,
+    about_name: text,
+    text,
+    by_actor: int,
+    at: given(moment),
+    edited_at: optional(moment),
+    mentions: given(ints),
+    for_actor: optional(int),
+    due: optional(day),
+    done_at: optional(moment),
+    done_by: optional(int),
+  },
+  refers: { by_actor: 'actors', for_actor: 'actors', done_by: 'actors' },
+});
+
+/** The ads of ad groups as they were handed over or judged. */
+export const handOvers = table('hand_overs', 'record', {
+  key: ['group_key'],
+  columns: {
+    group_key: text,
+    state: holding<Exclude<DeskState, 'open'>>(text),
+    stamp: text,
+    reason: given(text),
+    by_actor: int,
+    at: given(moment),
+  },
+  refers: { by_actor: 'actors' },
 });

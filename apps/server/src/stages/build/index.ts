@@ -7,6 +7,7 @@ export { holdAll, holdTexts } from './holds.ts';
 export { placeIn } from './negatives.ts';
 export { type BiddingRow, scopedRows } from './scope-rows.ts';
 export { keepSet } from './settings.ts';
+export { sharedPlanOf } from './shared-plan.ts';
 
 export const buildStage = {
   routes: buildRoutes,

@@ -256,8 +256,9 @@ async function comeBack(change: Change, source: number) {
     change,
     'returned',
     'id int primary key, n int not null, norm text collate "C" not null, body jsonb not null',
-    `select coalesce(by_id.id, by_text.id), c.n, c.norm, c.body from coming c
-     left join lateral (select k.id from keywords k where k.plan_id = $1 and k.id = (c.body->>'keyword_id')::int limit 1) by_id on true
+    `select coalesce(by_id.id, by_text.id), c.n, c.norm, c.body
+     from (select *, (body->>'keyword_id')::int as keyword from coming offset 0) c
+     left join lateral (select k.id from keywords k where k.plan_id = $1 and k.id = c.keyword limit 1) by_id on true
      left join lateral (select k.id from keywords k where k.plan_id = $1 and k.norm = c.norm limit 1) by_text on true
      where c.kind = 'left-mentions' and coalesce(by_id.id, by_text.id) is not null on conflict do nothing`,
   );

@@ -1,6 +1,6 @@
 import type * as api from '@sprig/contracts';
 import type { OutletFinding, ShipView } from '@sprig/contracts';
-import { type Finding, type FindingRule, outletRules } from '@sprig/core/findings';
+import { type Finding, type FindingRule, Findings, outletRules } from '@sprig/core/findings';
 import { plainOutlet } from '@sprig/core/outlets';
 import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
@@ -11,6 +11,7 @@ import { chosenOutlets } from '../../plan/outlets.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
 import { notFound, SprigFailure } from '../../platform/failure.ts';
+import { unaccepted } from '../write/index.ts';
 import { type KeptCheck, keptCheck, madeOf, OF_PLAN, shortened } from './check-job.ts';
 
 /** What the last build has found, of the plan itself and of what plain sheets can hold. */
@@ -26,6 +27,14 @@ const builtFindings = async (
       transaction,
     )
   ).map(({ body }) => ({ ...body, searches: body.searches ?? null, facts: body.facts ?? 0 }));
+
+/** What nobody has accepted of the ads that would ship, where the workspace asks for that: as it is now, whatever was looked at. */
+async function acceptance(caller: PlanCaller, transaction: Transaction | null = null): Promise<Finding[]> {
+  const found = new Findings();
+  for (const { key, name, searches } of await unaccepted(caller, transaction))
+    found.addGroup(key, [{ rule: 'ads-not-accepted', field: null, count: 1, text: name }], searches);
+  return found.list();
+}
 
 /** What stands between the plan and one outlet, where the look through the plan found `found`. */
 export async function blockersOf(
@@ -129,6 +138,7 @@ export async function viewShip(caller: PlanCaller): Promise<ShipView> {
     );
   const ofPlan = await keptCheck(caller, OF_PLAN, await madeOf(caller, null, null), null);
   add(null, ofPlan?.findings ?? []);
+  add(null, (await acceptance(caller)).map(shortened));
   const outlets: ShipView['outlets'] = [];
   for (const one of chosen) {
     const stamp = await madeOf(caller, one, null);
@@ -164,6 +174,10 @@ export async function listFinding(
     where: { outlet: outlet || OF_PLAN, rule, field },
   });
   if (kept) return page(kept.body);
+  if (rule === 'ads-not-accepted') {
+    const all = await unaccepted(caller);
+    return page(all.map(({ key, name }) => ({ key, text: name })));
+  }
   const is = (one: Finding) => one.rule === rule && (one.field ?? '') === field;
   const [look] = await find(caller, 'ship_checks', {
     columns: ['body'],

@@ -144,6 +144,11 @@ export class PlanRows {
   /** How many ad groups are read. */
   groups = 0;
 
+  /** The keys of the ad groups that ship. */
+  get groupKeys(): ReadonlySet<string> {
+    return new Set(this.heads.flatMap((head) => (this.part?.has(head) === false ? [] : [head.key])));
+  }
+
   /** What the receipt says of the part. */
   get partTold(): PartTold | null {
     return this.part?.told(this.heads) ?? null;

@@ -3,9 +3,11 @@ import type { Outlet } from '@sprig/core/outlets';
 import { toldValues } from '@sprig/core/sheets';
 import { execute } from '../../db/connect.ts';
 import { type ChosenOutlet, shippedTo } from '../../plan/outlets.ts';
+import { counted } from '../../platform/counted.ts';
 import { SprigFailure } from '../../platform/failure.ts';
 import type { JobContext } from '../../platform/jobs/context.ts';
 import { notify } from '../../platform/jobs/notify.ts';
+import { unaccepted } from '../write/index.ts';
 import { ensureCheck } from './check-job.ts';
 import { FileStore } from './file-store.ts';
 import { blockersOf, refuse } from './findings.ts';
@@ -57,6 +59,7 @@ class SheetSetWriter {
     const { part } = this.input;
     const plan = new PlanRows(caller, this.moment.reading, outlet, part && new PartOfPlan(part));
     const inputs = await plan.open({ inputs: await this.moment.inputs() });
+    if (takesAds(sheets, part)) await this.refuseUnaccepted(plan.groupKeys);
     const last = await lastSet(caller, outlet.key, this.moment.reading);
     const known = await knownSet(caller, last, toldValues(outlet), this.moment);
     // Run again after a crash it begins anew.
@@ -138,6 +141,20 @@ class SheetSetWriter {
     refuse(blockers, outlet.name);
   }
 
+  /** Ads of these ad groups that nobody has accepted don't ship, where the workspace asks for that. */
+  private async refuseUnaccepted(groups: ReadonlySet<string>) {
+    const waiting = (await unaccepted(this.context.caller, this.moment.reading)).filter(({ key }) =>
+      groups.has(key),
+    );
+    const [first] = waiting;
+    if (!first) return;
+    const others = waiting.length > 1 ? ` and ${counted(waiting.length - 1, 'other ad group')}` : '';
+    throw new SprigFailure(
+      'blocked',
+      `The ads of ${first.name}${others} are not accepted as they are now. Have them looked at first: nothing was written.`,
+    );
+  }
+
   private storeOf(file: string): FileStore {
     const there = this.stores.get(file);
     if (there) return there;
@@ -185,6 +202,11 @@ class SheetSetWriter {
     return execute(this.context.caller.database, sql, bind, { transaction: this.moment.writing });
   }
 }
+
+/** Whether ads are among what is written. */
+const takesAds = (sheets: Outlet['sheets'], part: Input['part']): boolean =>
+  sheets.some(({ kind }) => kind === 'ads' || kind === 'combined') &&
+  (part === null || part.kinds.includes('ad'));
 
 function refuseNotCarried({ notCarried }: Shipped, { name, file }: Outlet) {
   const [first] = notCarried;

@@ -3,6 +3,7 @@ import { addressesJob } from './addresses.ts';
 import { writeRoutes } from './routes.ts';
 
 export { reviewAds } from './ads.ts';
+export { unaccepted } from './desk.ts';
 
 export const writeStage = {
   routes: writeRoutes,

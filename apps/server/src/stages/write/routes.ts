@@ -5,6 +5,7 @@ import { mount } from '../../http/mount.ts';
 import { holdTexts } from '../build/index.ts';
 import { listAddresses, readLanding, startCheck } from './addresses.ts';
 import { orderAds, pageAds, refusedTexts, reviewAds } from './ads.ts';
+import { deskOf, moveAds } from './desk.ts';
 import { changeExtra, listExtras, makeExtra, placeExtras, removeExtra } from './extras.ts';
 import {
   editAddressRule,
@@ -22,6 +23,7 @@ export const writeRoutes = (): Router => {
   extraRoutes(router);
   noteRoutes(router);
   adRoutes(router);
+  deskRoutes(router);
   pageRoutes(router);
   return router;
 };
@@ -65,6 +67,12 @@ function adRoutes(router: Router) {
   mount(router, api.refusedTexts, async (caller) => ({
     texts: await refusedTexts(caller),
   }));
+}
+
+function deskRoutes(router: Router) {
+  mount(router, api.listDesk, (caller, { query }) => deskOf(caller, query));
+  mount(router, api.handOver, (caller, { body }) => moveAds(caller, body.which, body.state));
+  mount(router, api.judgeAds, (caller, { body }) => moveAds(caller, body.which, body.state, body.reason));
 }
 
 function pageRoutes(router: Router) {

@@ -22,5 +22,8 @@ export const auditWords: Record<AuditKind, string> = {
   'workspace-renamed': 'renamed the workspace',
   'token-made': 'made a token',
   'token-ended': 'ended a token',
+  'client-link-made': 'made a link for a client',
+  'client-link-ended': 'took back a client’s link',
+  'acceptance-asked': 'asked that ads be accepted',
   downloaded: 'downloaded',
 };

@@ -313,6 +313,10 @@ export function findingWords({ rule, count, field }: Pick<Finding, 'rule' | 'cou
       title: `${counted(count, 'campaign')} with fewer sitelinks or callouts than are advised.`,
       remedy: 'Make some in Write',
     },
+    'ads-not-accepted': {
+      title: `The ads of ${counted(count, 'ad group')} are not accepted yet.`,
+      remedy: 'Have them looked at: the desk, in Write',
+    },
     orphans: {
       title: `${counted(count, 'value')} held on rows that are no longer made.`,
       remedy: 'Judge them in Build',
@@ -337,6 +341,7 @@ export function findingPlace({ rule, place, outlet }: OutletFinding, key?: strin
     rule === 'no-language'
   )
     return '../brief';
+  if (rule === 'ads-not-accepted') return '../write?view=desk&desk=all';
   if (rule === 'copy-not-made') return '../gather?state=cut';
   switch (place.stage) {
     case 'ship':

@@ -39,6 +39,8 @@ export const writeRules = {
   'live-falls-back': { severity: 'tip', byOutlet: true },
   'word-thrice': { severity: 'tip', byOutlet: true },
   'relevance-low': { severity: 'tip', byOutlet: true },
+  // Where the workspace asks for it.
+  'ads-not-accepted': { severity: 'blocker' },
   'no-extras': { severity: 'tip' },
   'no-phone': { severity: 'warning' },
 } as const satisfies Rules;
