@@ -6,6 +6,7 @@ import { figuresMeasured } from './figures.ts';
 import { loadingMeasured } from './loading.ts';
 import { type Measured, measuredApart } from './measured-apart.ts';
 import { mixFigures } from './mix.ts';
+import { peopleMeasured } from './people.ts';
 import { keystrokes } from './prune.ts';
 import { replaceInReport, writeReport } from './report.ts';
 import { serverFigures } from './server.ts';
@@ -13,12 +14,13 @@ import { millionFigures, sortEntries, sortFigures } from './sort.ts';
 import { storing } from './storing.ts';
 import { writeEntries, writeKeystrokes } from './write.ts';
 
-/** Measures everything in one run, prints it, and writes docs/benchmarks.md; `build`, `ship`, `figures`, `loading` and `learn` measure only that part anew. */
+/** Measures everything in one run, prints it, and writes docs/benchmarks.md; `build`, `ship`, `figures`, `loading`, `people` and `learn` measure only that part anew. */
 if (process.argv.includes('build'))
   replaceInReport({ entries: [], figures: await buildFigures(manyKeywords(100_000)) });
 else if (process.argv.includes('ship')) replaceInReport(await measuredApart('ship'));
 else if (process.argv.includes('figures')) replaceInReport(await figuresMeasured());
 else if (process.argv.includes('loading')) replaceInReport(await loadingMeasured());
+else if (process.argv.includes('people')) replaceInReport(await peopleMeasured());
 else if (process.argv.includes('learn')) replaceInReport(await measuredApart('learn'));
 else writeReport(await everything());
 
@@ -35,6 +37,7 @@ async function everything(): Promise<Measured> {
     ...(await buildFigures(many)),
   ];
   figures.push(...(await loadingMeasured()).figures);
+  figures.push(...(await peopleMeasured()).figures);
   const learned = await figuresMeasured();
   const ship = await measuredApart('ship');
   const results = await measuredApart('learn');

@@ -21,7 +21,7 @@ export async function timed(work: () => Promise<unknown>): Promise<number> {
 export const PORT = 4_890;
 export const seconds = (ms: number) => `${(ms / 1_000).toFixed(2)} s`;
 
-export type Server = { api: Api; memory: () => number; stop: () => Promise<void> };
+export type Server = { api: Api; pid: number; memory: () => number; stop: () => Promise<void> };
 
 export const URL_HERE = `http://127.0.0.1:${PORT}`;
 /** By which the server that runs knows who measures. */
@@ -33,6 +33,7 @@ export async function startServer(): Promise<Server> {
   const { pid, stop } = await launch({ PORT: String(PORT), LOG_LEVEL: 'error' }, { quiet: true });
   cookie = await signInOwner(URL_HERE, process.env.DATABASE_URL ?? '');
   return {
+    pid: pid ?? 0,
     api: async (method, path, body) => {
       const isText = typeof body === 'string';
       const answer = await fetch(`${URL_HERE}/api${path}`, {

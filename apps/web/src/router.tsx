@@ -23,6 +23,10 @@ const doors = [
     path: '/door/reset',
     screen: async () => ({ Component: (await import('./door/ResetPage.tsx')).ResetPage }),
   },
+  {
+    path: '/door/client',
+    screen: async () => ({ Component: (await import('./stages/client/SharedPage.tsx')).SharedPage }),
+  },
 ];
 
 /** What only those see who are signed in. */

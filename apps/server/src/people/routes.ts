@@ -150,7 +150,7 @@ function memberRoutes(router: Router, doorway: Doorway): void {
     return done;
   });
   mount(router, api.announceHere, async (caller, { body }) => {
-    await announceHere(caller, body.place);
+    await announceHere(caller, body.place, body.field);
     return done;
   });
   mount(router, api.listPlanPeople, async (caller) => ({ people: await members.planPeople(known(caller)) }));

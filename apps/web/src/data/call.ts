@@ -42,7 +42,8 @@ export async function call<
     ...(isWrite && text.length < 4_000 && underWay.size < 4 ? { keepalive: true } : {}),
     ...(signal ? { signal } : {}),
   });
-  if (isWrite) noteWrite(sent);
+  // What changes nothing, such as saying that one is here, is waited for by nobody.
+  if (isWrite && endpoint.changes.length > 0) noteWrite(sent);
   if (endpoint.access !== 'open') sent.catch(noteSignedOut);
   const answer = endpoint.answer.safeParse(await (await sent).json().catch(strangeText));
   if (!answer.success) throw strange(isWrite);

@@ -1,3 +1,4 @@
+import { fieldLabel } from './field-in-hand.ts';
 import type { StageEntry } from './leaf.ts';
 import type { Somebody } from './presence.ts';
 
@@ -17,9 +18,10 @@ type Props = { others: readonly Somebody[]; stages: readonly Pick<StageEntry, 'p
 
 /** Who else has the plan open, and where. */
 export function Others({ others, stages }: Props) {
-  const said = ({ name, place }: Somebody) => {
+  const said = ({ name, place, field }: Somebody) => {
     const stage = stages.find(({ path }) => path === place);
-    return `${name} is ${stage ? `in ${stage.name}` : 'here'}`;
+    const where = stage ? `in ${stage.name}` : 'here';
+    return field === '' ? `${name} is ${where}` : `${name} is ${where}, writing: ${fieldLabel(field)}`;
   };
   if (others.length === 0) return null;
   const rest = others.slice(SHOWN);

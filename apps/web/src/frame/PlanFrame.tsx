@@ -16,10 +16,14 @@ import { roleWords } from '../kit/role-words.ts';
 import { usePreload } from '../kit/use-preload.ts';
 import { YieldEnd } from '../kit/Yield.tsx';
 import { everywhere } from './commands.ts';
+import { EditedElsewhere } from './EditedElsewhere.tsx';
 import { FindPanel, loadFind } from './FindPanel.tsx';
+import { useFieldInHand, useToldTogether } from './field-in-hand.ts';
 import { LostPage } from './LostPage.tsx';
 import { leavesOf, type StageEntry } from './leaf.ts';
 import { useWanted } from './next/use-wanted.ts';
+import { NotesButton } from './notes/NotesButton.tsx';
+import { turnNotes, useOpenNotes } from './notes/open-notes.ts';
 import { Others } from './Others.tsx';
 import { usePresence } from './presence.ts';
 import { Trail } from './Trail.tsx';
@@ -36,6 +40,7 @@ const SETTLED_MS = 1_500;
 const NextStep = lazyPart('The next step', async () => (await import('./next/NextStep.tsx')).NextStep);
 const HelpPanel = lazyPart('The keys', async () => (await import('./HelpPanel.tsx')).HelpPanel);
 const PlanPeople = lazyPart('Who sees this plan', async () => (await import('./PlanPeople.tsx')).PlanPeople);
+const NotesPanel = lazyPart('The notes', async () => (await import('./notes/NotesPanel.tsx')).NotesPanel);
 const HistoryPanel = lazyPart('The history', async () => (await import('./HistoryPanel.tsx')).HistoryPanel);
 
 /** Shown until a plan is there. */
@@ -63,11 +68,14 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const { undo, redo } = useSteps(id);
+  const notes = useOpenNotes();
   const page = useRef<HTMLElement>(null);
   useWanted(page);
   useTheme();
   usePlanEvents(id);
-  const others = usePresence(id, stageAt(pathname), useMe()?.actor ?? null);
+  const inHand = useFieldInHand(page);
+  const others = usePresence(id, stageAt(pathname), inHand, useMe()?.actor ?? null);
+  useToldTogether(others, stageAt(pathname), inHand);
   useEffect(() => {
     document.title = plan ? `${plan.brief.name} – Green Sprig` : 'Green Sprig';
   }, [plan]);
@@ -80,6 +88,7 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
       if (stage) void navigate(`/plans/${id}/${stage.path}`);
     },
     next: () => void followNext(),
+    notes: turnNotes,
     find: openFind,
     filter: () => {
       const field = document.querySelector<HTMLInputElement>('[data-filter]');
@@ -105,6 +114,7 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
       run: () => navigate(`/plans/${id}/client`),
     },
     { name: 'Match variants of any list', run: () => navigate('/variants') },
+    { name: 'Notes of this plan', run: turnNotes },
     { name: 'History of this plan', run: () => setPanel('history') },
     { name: 'Who sees this plan, and may do what', run: () => setPanel('people') },
     { name: 'Keys of this screen', run: () => setPanel('help') },
@@ -172,30 +182,35 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
             >
               <Redo2 size={16} />
             </IconButton>
+            <NotesButton plan={id} isOpen={notes !== null} />
             <IconButton label="Keys of this screen" onClick={() => setPanel('help')}>
               <CircleHelp size={16} />
             </IconButton>
             <YouMenu onHistory={() => setPanel('history')} />
           </div>
         </header>
+        <EditedElsewhere others={others} place={stageAt(pathname)} />
         <Part name="The list of jobs">
           <JobsBar plan={id} />
         </Part>
         {/* What a very small or much enlarged window has no room for is scrolled to. */}
-        <main
-          ref={page}
-          className="min-h-0 flex-1 max-[759px]:overflow-auto [@media(max-height:560px)]:overflow-auto"
-        >
-          <div className="flex h-full min-h-[430px] min-w-[760px] flex-col">
-            <YieldEnd value={<NextStep plan={plan} />}>
-              <Part name="This screen" of={pathname}>
-                <Needs access={pathname.endsWith('/write') ? 'write' : 'build'}>
-                  <Outlet />
-                </Needs>
-              </Part>
-            </YieldEnd>
-          </div>
-        </main>
+        <div className="flex min-h-0 flex-1">
+          <main
+            ref={page}
+            className={`min-h-0 min-w-0 flex-1 [@media(max-height:560px)]:overflow-auto ${notes ? 'overflow-x-auto' : 'max-[759px]:overflow-auto'}`}
+          >
+            <div className="flex h-full min-h-[430px] min-w-[760px] flex-col">
+              <YieldEnd value={<NextStep plan={plan} />}>
+                <Part name="This screen" of={pathname}>
+                  <Needs access={pathname.endsWith('/write') ? 'write' : 'build'}>
+                    <Outlet />
+                  </Needs>
+                </Part>
+              </YieldEnd>
+            </div>
+          </main>
+          {notes && <NotesPanel plan={id} about={notes.about} />}
+        </div>
         {panel === 'find' && (
           <FindPanel plan={plan} leaves={leaves} actions={actions} onClose={() => setPanel(null)} />
         )}

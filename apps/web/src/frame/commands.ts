@@ -9,6 +9,7 @@ export const everywhere = {
     byKey: true,
   },
   next: { keys: 'g n', words: 'Go to what is worth doing next' },
+  notes: { keys: 'g o', words: 'Notes of this plan, and away again' },
   find: { keys: '$mod+k', words: 'Find or do anything by name', byKey: true, always: true },
   filter: { keys: ['/', 'Shift+/'], words: 'Filter', byKey: true },
   undo: { keys: '$mod+z', words: 'Undo', byKey: true },

@@ -9,8 +9,9 @@ const stages = [
   { path: 'write', name: 'Write' },
   { path: 'ship', name: 'Ship' },
 ];
-const Here = ({ plan, place = 'ship', own = 1 }: { plan: number; place?: string; own?: number | null }) => (
-  <Others others={usePresence(plan, place, own)} stages={stages} />
+type Props = { plan: number; place?: string; field?: string; own?: number | null };
+const Here = ({ plan, place = 'ship', field = '', own = 1 }: Props) => (
+  <Others others={usePresence(plan, place, field, own)} stages={stages} />
 );
 const told = () => screen.queryAllByRole('listitem').map(({ textContent }) => textContent);
 
@@ -26,12 +27,12 @@ test('others are shown with where they are, oneself is not; who is not heard of 
   shown(<Here plan={1} />);
   expect(told()).toEqual([]);
   act(() => {
-    heardOf(1, { actor: 1, name: 'You', place: 'ship' });
-    heardOf(1, { actor: 2, name: 'Tobin Wexfield', place: 'write' });
-    heardOf(2, { actor: 3, name: 'Elsewhere', place: 'write' });
+    heardOf(1, { actor: 1, name: 'You', place: 'ship', field: '' });
+    heardOf(1, { actor: 2, name: 'Tobin Wexfield', place: 'write', field: '' });
+    heardOf(2, { actor: 3, name: 'Elsewhere', place: 'write', field: '' });
   });
   expect(told()).toEqual(['TWTobin Wexfield is in Write']);
-  act(() => heardOf(1, { actor: 2, name: 'Tobin Wexfield', place: 'ship' }));
+  act(() => heardOf(1, { actor: 2, name: 'Tobin Wexfield', place: 'ship', field: '' }));
   expect(told()).toEqual(['TWTobin Wexfield is in Ship']);
   act(() => forgetGone(1, Date.now() + 49_000));
   expect(told()).toHaveLength(1);
@@ -42,15 +43,15 @@ test('others are shown with where they are, oneself is not; who is not heard of 
 test('one says where one is: at once, at another stage, now and then, and to whoever is new', async () => {
   const asked = servedBy([[announceHere, () => ({})]]);
   const { rerender, unmount } = shown(<Here plan={4} />);
-  expect(asked.map(({ body }) => body)).toEqual([{ place: 'ship' }]);
+  expect(asked.map(({ body }) => body)).toEqual([{ place: 'ship', field: '' }]);
   rerender(<Here plan={4} place="write" />);
-  expect(asked.at(-1)?.body).toEqual({ place: 'write' });
+  expect(asked.at(-1)?.body).toEqual({ place: 'write', field: '' });
   await vi.advanceTimersByTimeAsync(20_000);
   expect(asked).toHaveLength(3);
-  act(() => heardOf(4, { actor: 2, name: 'Tobin', place: 'ship' }));
+  act(() => heardOf(4, { actor: 2, name: 'Tobin', place: 'ship', field: '' }));
   await vi.advanceTimersByTimeAsync(1_500);
   expect(asked).toHaveLength(4);
-  act(() => heardOf(4, { actor: 2, name: 'Tobin', place: 'write' }));
+  act(() => heardOf(4, { actor: 2, name: 'Tobin', place: 'write', field: '' }));
   await vi.advanceTimersByTimeAsync(1_500);
   expect(asked).toHaveLength(4);
   unmount();
@@ -62,7 +63,8 @@ test('fifty at once: three stand there, the others behind a number', () => {
   servedBy([[announceHere, () => ({})]]);
   shown(<Here plan={5} />);
   act(() => {
-    for (let actor = 2; actor < 52; actor++) heardOf(5, { actor, name: `Person ${actor}`, place: 'write' });
+    for (let actor = 2; actor < 52; actor++)
+      heardOf(5, { actor, name: `Person ${actor}`, place: 'write', field: '' });
   });
   expect(told()).toHaveLength(4);
   expect(told().at(-1)).toBe('+47');
@@ -72,4 +74,18 @@ test('before it is known who one is nothing is said', () => {
   const asked = servedBy([[announceHere, () => ({})]]);
   shown(<Here plan={6} own={null} />);
   expect(asked).toEqual([]);
+});
+
+test('in which field one writes is told once one stays there, and that one has left it', async () => {
+  const asked = servedBy([[announceHere, () => ({})]]);
+  const { rerender } = shown(<Here plan={8} />);
+  rerender(<Here plan={8} field="name of Kayaks" />);
+  rerender(<Here plan={8} field="name of Canoes" />);
+  await vi.advanceTimersByTimeAsync(400);
+  expect(asked.map(({ body }) => (body as { field: string }).field)).toEqual(['', 'name of Canoes']);
+  rerender(<Here plan={8} />);
+  await vi.advanceTimersByTimeAsync(400);
+  expect(asked.at(-1)?.body).toEqual({ place: 'ship', field: '' });
+  act(() => heardOf(8, { actor: 2, name: 'Tobin', place: 'ship', field: 'name of Rafts\nview=map' }));
+  expect(told().at(-1)).toContain('Tobin is in Ship, writing: name of Rafts');
 });

@@ -1,14 +1,16 @@
 import { announceHere } from '@sprig/contracts';
-import { useEffect, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useSyncExternalStore } from 'react';
 import { call } from '../data/call.ts';
 
 /** So often one says that one is still here; who has not said so for longer than `GONE_MS` is taken for gone. */
 const AGAIN_MS = 20_000;
 const GONE_MS = 50_000;
+/** A field that is only passed by on the way to another is not told. */
+const FIELD_MS = 350;
 /** Whoever is new is answered within so long: not all at once. */
 const ANSWER_MS = 1_500;
 
-export type Somebody = { actor: number; name: string; place: string };
+export type Somebody = { actor: number; name: string; place: string; field: string };
 type Heard = Somebody & { at: number };
 
 const plans = new Map<number, ReadonlyMap<number, Heard>>();
@@ -40,12 +42,33 @@ export function forgetGone(plan: number, now = Date.now()): void {
   if (next.size < before.size) put(plan, next, false);
 }
 
-/** Says that one is here, at a stage, and answers who else is. `own`: who one is; null: that is not known yet. */
-export function usePresence(plan: number, place: string, own: number | null): readonly Somebody[] {
+/**
+ * Says that one is here, at a stage and in a field, and answers who else is. `own`: who one is; null: that is not known yet.
+ */
+export function usePresence(
+  plan: number,
+  place: string,
+  field: string,
+  own: number | null,
+): readonly Somebody[] {
+  const inHand = useRef(field);
+  inHand.current = field;
+  const told = useRef('');
+  useEffect(() => {
+    if (own === null || field === told.current) return;
+    const soon = setTimeout(() => {
+      told.current = field;
+      void call(announceHere, { params: { plan }, body: { place, field } }).catch(() => {});
+    }, FIELD_MS);
+    return () => clearTimeout(soon);
+  }, [plan, place, field, own]);
   useEffect(() => {
     if (own === null) return;
     // That nobody is told of it is no matter of who works here.
-    const say = () => void call(announceHere, { params: { plan }, body: { place } }).catch(() => {});
+    const say = () => {
+      told.current = inHand.current;
+      void call(announceHere, { params: { plan }, body: { place, field: inHand.current } }).catch(() => {});
+    };
     let answer: ReturnType<typeof setTimeout> | undefined;
     const heed = (of: number, isNew: boolean) => {
       if (of !== plan || !isNew || answer !== undefined) return;

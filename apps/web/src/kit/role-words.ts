@@ -11,21 +11,8 @@ export const roleWords: Record<Role, { name: string; does: string }> = {
 
 export const permissionWords: Record<Permission, { name: string; does: string }> = {
   ship: { name: 'ships', does: 'makes sheets, and hands them in' },
-  approve: { name: 'approves', does: 'accepts what is handed over, or sends it back' },
+  approve: { name: 'approves', does: 'accepts ads that are handed over, or sends them back' },
 };
-
-/**
- * What is offered beside a role. Nothing is handed over to be approved yet, so that to approve is not: it would be a setting that
- * does nothing.
- */
-export const offeredPermissions = ['ship'] as const satisfies readonly Permission[];
-const isOffered = (one: Permission): boolean => offeredPermissions.some((offered) => offered === one);
-
-/** What stands beside a role once some of what is offered is chosen: what is not offered stays. */
-export const withChosen = (own: readonly Permission[], chosen: readonly Permission[]): Permission[] => [
-  ...chosen,
-  ...own.filter((one) => !isOffered(one)),
-];
 
 /** What somebody does at one plan. */
 export const hereWords: Record<PlanRole | 'none', string> = {
@@ -42,5 +29,4 @@ export const standingText = ({
 }: {
   role: Role;
   permissions: readonly Permission[];
-}): string =>
-  [roleWords[role].name, ...permissions.filter(isOffered).map((one) => permissionWords[one].name)].join(', ');
+}): string => [roleWords[role].name, ...permissions.map((one) => permissionWords[one].name)].join(', ');

@@ -354,6 +354,12 @@ export class PatternFits {
     return place < 0 ? -1 : this.order.indexOf(place);
   }
 
+  /** A group by its key, whatever pattern is for it; null: there is none. */
+  groupOf(key: string): WriteGroup | null {
+    const place = this.groups.findIndex((group) => group.key === key);
+    return place < 0 ? null : this.groupAt(place);
+  }
+
   themeNames(): GroupHeads['themeNames'] {
     return this.heads?.themeNames ?? [];
   }

@@ -364,6 +364,10 @@ class PoolWorker {
     return this.writing.placeOf(key);
   }
 
+  writeGroup(key: string): WriteGroup | null {
+    return this.writing.groupOf(key);
+  }
+
   writeThemes(): ReadonlyMap<number, SaidTheme> {
     return this.writing.themes();
   }

@@ -111,6 +111,14 @@ export const planEvent = z.discriminatedUnion('type', [
   z.object({ type: z.literal('work'), plan: id }),
   z.object({ type: z.literal('job'), plan: id, job: z.uuid() }),
   /** Somebody has the plan open, and where: told again and again as long as they have. */
-  z.object({ type: z.literal('here'), plan: id, actor: id, name: z.string(), place: z.string() }),
+  z.object({
+    type: z.literal('here'),
+    plan: id,
+    actor: id,
+    name: z.string(),
+    place: z.string(),
+    /** In which field they write; empty: in none. */
+    field: z.string().default(''),
+  }),
 ]);
 export type PlanEvent = z.infer<typeof planEvent>;

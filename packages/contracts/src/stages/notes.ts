@@ -89,7 +89,8 @@ export const addNote = endpoint({
   changes: ['work'],
   params: planParams,
   query: nothing,
-  body: z.strictObject({ about: aboutKey, text: noteText, ...given }),
+  /** `said`: what a finding, or a thing that is worth doing, said when the note was written. */
+  body: z.strictObject({ about: aboutKey, said: text(300).default(''), text: noteText, ...given }),
   answer: z.object({ id }),
 });
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { permissions, planRoles, roles } from '../access.ts';
-import { count, id, idText, nothing, planParams } from '../common.ts';
+import { count, id, idText, nothing, planParams, text } from '../common.ts';
 import { endpoint, rawEndpoint } from '../endpoint.ts';
 import { emailSchema, personName, workspaceName } from './door.ts';
 
@@ -174,7 +174,7 @@ export const setPlanRole = endpoint({
   answer: nothing,
 });
 
-/** Says that one has the plan open, and at which stage. It is kept nowhere: whoever has it open too is told. */
+/** Says that one has the plan open, at which stage, and in which field one writes. It is kept nowhere: whoever has it open too is told. */
 export const announceHere = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/here',
@@ -182,7 +182,11 @@ export const announceHere = endpoint({
   changes: [],
   params: planParams,
   query: nothing,
-  body: z.strictObject({ place: z.string().regex(/^[a-z]{0,20}$/, 'A stage is named by its address.') }),
+  body: z.strictObject({
+    place: z.string().regex(/^[a-z]{0,20}$/, 'A stage is named by its address.'),
+    /** As it is called there; empty: in none. */
+    field: text(300).default(''),
+  }),
   answer: nothing,
 });
 

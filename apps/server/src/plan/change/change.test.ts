@@ -141,7 +141,10 @@ test('two people at one plan: nobody writes over what they have not seen', async
     params: { plan },
     body: { edits: [{ at: 'keywordsPerGroup', before: 20, after: 8 }] },
   });
-  await expect(late).rejects.toMatchObject({ status: 409, failure: { current: 21 } });
+  await expect(late).rejects.toMatchObject({
+    status: 409,
+    failure: { current: 21 },
+  });
   await other(api.editLayout, {
     params: { plan },
     body: { edits: [{ at: 'keywordsPerGroup', before: 21, after: 8 }] },
@@ -149,6 +152,37 @@ test('two people at one plan: nobody writes over what they have not seen', async
   await expect(undo(plan)).rejects.toMatchObject({ status: 409, failure: { at: 'force' } });
   await undo(plan, true);
   expect((await server.call(api.readLayout, { params: { plan } })).layout.keywordsPerGroup).toBe(20);
+});
+
+test('a conflict is told with the name of whoever was first, also where they have done something else since', async () => {
+  const plan = await planOf(server);
+  const params = { plan };
+  await takeIn(server, plan, 'red kettle\nblue kettle');
+  const tobin = server.as(await addActor(server, 'Tobin'));
+  const ada = server.as(await addActor(server, 'Ada'));
+  const { ids } = await poolOf(server, plan);
+  const keyword = ids[0] as number;
+  const text = (by: TestServer['call'], after: string) =>
+    by(api.editKeyword, {
+      params: { plan, keyword },
+      body: { field: 'text', before: 'red kettle', after },
+    });
+  await text(tobin, 'ruby kettle');
+  await ada(api.editLayout, {
+    params,
+    body: { edits: [{ at: 'keywordsPerGroup', before: 20, after: 21 }] },
+  });
+  const told = (refused: Promise<unknown>) =>
+    refused.catch((error: { failure: api.Failure }) => error.failure.message);
+  expect(await told(text(ada, 'scarlet kettle'))).toBe('Tobin has changed this meanwhile.');
+  expect(await told(text(tobin, 'scarlet kettle'))).toBe(
+    'You have changed this in another window meanwhile.',
+  );
+  await built(server, plan);
+  const hold = (by: TestServer['call'], value: string) =>
+    by(api.holdValue, { params, body: { key: `k${keyword}`, field: 'name', before: null, value } });
+  await hold(tobin, 'Kettles in red');
+  expect(await told(hold(ada, 'Red kettles'))).toBe('Tobin has changed this meanwhile.');
 });
 
 test('many writers at once: every change counts once', async () => {

@@ -7,6 +7,7 @@ import { enqueueRebuild } from '../../platform/jobs/enqueue.ts';
 import { notify } from '../../platform/jobs/notify.ts';
 import { Change, Scratch } from './change.ts';
 import { isEmpty, packDiff } from './diff.ts';
+import { withName } from './who-changed.ts';
 
 export type ChangeKind = 'edit' | 'undo' | 'redo';
 
@@ -51,6 +52,8 @@ export async function inPreparedChange<P, T>(
     await assertMayStill(caller, transaction);
     await close(change, typeof label === 'string' ? label : label(result), options);
     return { revision: change.revision, result };
+  }).catch(async (error: unknown) => {
+    throw await withName(caller, error);
   });
 }
 

@@ -39,7 +39,7 @@ const NAME_NOW = `case n.about_kind
   when 'group' then (select g.name from ad_groups g where g.plan_id = n.plan_id and g.key = n.about_key)
   when 'ad' then (select g.name from ads a join ad_groups g on g.plan_id = a.plan_id and g.key = a.group_key
     where a.plan_id = n.plan_id and a.outlet = '${plainOutlet.key}' and a.key = n.about_key)
-  else '' end`;
+  else n.about_name end`;
 
 const COLUMNS = `n.id, n.about_kind as kind, n.about_key as key, n.about_name as then, ${NAME_NOW} as now, n.text,
   n.by_actor as by, b.name as "byName", n.at, n.edited_at as "editedAt", n.mentions, n.for_actor as for, f.name as "forName",
@@ -214,7 +214,7 @@ function writing<T>(caller: PlanCaller, work: (transaction: Transaction) => Prom
 
 export const addNoteTo = (
   caller: PlanCaller,
-  { about, text, for: given, due }: z.output<typeof addNote.body>,
+  { about, said, text, for: given, due }: z.output<typeof addNote.body>,
 ): Promise<{ id: number }> =>
   writing(caller, async (transaction) => {
     const { database, plan, workspace, actor } = caller;
@@ -241,7 +241,7 @@ export const addNoteTo = (
         plan,
         about.kind,
         about.key,
-        name,
+        name || said.trim(),
         text.trim(),
         actor,
         mentionsIn(text, readers),

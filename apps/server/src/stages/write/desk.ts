@@ -15,6 +15,7 @@ import type { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
 import { todayOf } from '../../plan/today.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
+import { notFound } from '../../platform/failure.ts';
 import { notify } from '../../platform/jobs/notify.ts';
 
 /** SQL of a hash of what the ads of an ad group say; null: it has none. */
@@ -97,11 +98,13 @@ export async function deskOf(
   const { database, plan, actor } = caller;
   const asks = await asksAcceptance(caller);
   const bind = [plan, actor, normalise(filter), asks];
-  const [counts] = await select<Record<DeskOnly, number>>(
+  const [counts] = await select<Record<DeskOnly, number> & { built: number }>(
     database,
-    `${DESK} select ${deskOnly.map((one) => `(count(*) filter (where ${ONLY[one]}))::int as "${one}"`).join(', ')} from desk`,
+    `${DESK} select (select built_revision from plans where id = $1) as built, ${deskOnly.map((one) => `(count(*) filter (where ${ONLY[one]}))::int as "${one}"`).join(', ')} from desk`,
     bind,
   );
+  if (!counts) throw notFound('plan');
+  const { built, ...all } = counts;
   const rows = await select<Row>(
     database,
     `${DESK}, page as (select *, row_number() over (${ORDER}) as place from desk where ${ONLY[only]} order by place limit ${DESK_PAGE} offset $5)
@@ -111,12 +114,11 @@ export async function deskOf(
      from page g left join actors b on b.id = g.by_actor left join actors t on t.id = g.actor order by g.place`,
     [...bind, from],
   );
-  const empty = Object.fromEntries(deskOnly.map((one) => [one, 0])) as Record<DeskOnly, number>;
-  const all = counts ?? empty;
   return {
     groups: rows.map(asGroup),
     total: all[only],
     counts: all,
+    builtRevision: built,
     asksAcceptance: asks,
     today: await todayOf(caller),
   };

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { NoteOn } from '../../frame/notes/NoteOn.tsx';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
 import { Tie } from '../../kit/Tie.tsx';
 import type { useHolds } from '../../plan/use-holds.ts';
@@ -8,6 +9,7 @@ import { StatusButton } from './StatusButton.tsx';
 import type { BuildActions } from './use-build.ts';
 
 type Props = {
+  plan: number;
   what: 'campaign' | 'ad group';
   row: {
     key: string;
@@ -24,7 +26,7 @@ type Props = {
 };
 
 /** The head of the page of a campaign or an ad group: its name, status and labels to change, and a way to copy it. */
-export function BuiltHeader({ what, row, hold, actions, onLetGo, children }: Props) {
+export function BuiltHeader({ plan, what, row, hold, actions, onLetGo, children }: Props) {
   const { key, name, status, labels, covered } = row;
   return (
     <header className="flex shrink-0 flex-wrap items-center gap-x-2 gap-y-0.5 px-4 py-1.5 text-[13px]">
@@ -48,6 +50,7 @@ export function BuiltHeader({ what, row, hold, actions, onLetGo, children }: Pro
       />
       <Labels of={name} labels={labels} onKeep={(typed) => hold(key, 'labels', typed)} />
       <CopyMenu of={key} name={name} actions={actions} />
+      <NoteOn plan={plan} subject={{ kind: what === 'campaign' ? 'campaign' : 'group', key, name }} />
       <span className="ml-auto text-faint">{children}</span>
     </header>
   );

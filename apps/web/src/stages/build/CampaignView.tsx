@@ -54,7 +54,14 @@ export function CampaignView({ plan, campaign, campaignKeys, hold, actions, onOp
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_396px] border-hair border-t">
       <div className="min-h-0 overflow-auto text-[14px] leading-8">
-        <BuiltHeader what="campaign" row={campaign} hold={hold} actions={actions} onLetGo={letGo}>
+        <BuiltHeader
+          plan={plan.id}
+          what="campaign"
+          row={campaign}
+          hold={hold}
+          actions={actions}
+          onLetGo={letGo}
+        >
           {counted(campaign.groups, 'ad group')} · {counted(campaign.keywords, 'keyword')} ·{' '}
           {count(campaign.searches)} searches
         </BuiltHeader>

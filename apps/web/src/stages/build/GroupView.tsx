@@ -49,7 +49,7 @@ export function GroupView({ plan, page: built, hold: keep, actions, onTry, onOpe
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_396px] border-hair border-t">
       <div className="flex min-h-0 flex-col">
-        <BuiltHeader what="ad group" row={group} hold={hold} actions={actions} onLetGo={letGo}>
+        <BuiltHeader plan={plan.id} what="ad group" row={group} hold={hold} actions={actions} onLetGo={letGo}>
           {counted(group.keywords, 'keyword')} · {count(group.searches)} searches
         </BuiltHeader>
         <CopyLine plan={plan.id} page={built} />

@@ -1,7 +1,7 @@
-import { readClientPage } from '@sprig/contracts';
+import { type ClientPart, clientParts, may, readClientPage } from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { ArrowLeft, Printer } from 'lucide-react';
-import { useEffect } from 'react';
+import { ArrowLeft, Link as LinkIcon, Printer } from 'lucide-react';
+import { useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { wordsOf } from '../../data/call.ts';
 import { usePlanId, usePlanState } from '../../data/plan.ts';
@@ -9,12 +9,14 @@ import { question } from '../../data/question.ts';
 import { LostPage } from '../../frame/LostPage.tsx';
 import { usePlanEvents } from '../../frame/use-plan-events.ts';
 import { withParams } from '../../kit/address.ts';
+import { Allowed, Where } from '../../kit/allowed.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { date } from '../../kit/format.ts';
-import { Part } from '../../kit/Part.tsx';
-import { CampaignSheet } from './CampaignSheet.tsx';
-import { Excluded } from './Excluded.tsx';
-import { Overview } from './Overview.tsx';
+import { useFacts } from '../../plan/use-facts.ts';
+import { useForecast } from '../../plan/use-forecast.ts';
+import { ClientLinks } from './ClientLinks.tsx';
+import { ClientSheet } from './ClientSheet.tsx';
+import type { ClientPlan } from './Overview.tsx';
 
 const sizes = [5, 12, 40, 200] as const;
 const choices = (word: string) => sizes.map((value) => ({ value: String(value), words: `${value} ${word}` }));
@@ -27,23 +29,26 @@ const parts = [
   ['ads', 'ads'],
   ['forecast', 'forecast'],
   ['out', 'what is excluded'],
-] as const;
-type PartName = (typeof parts)[number][0];
+] as const satisfies readonly (readonly [ClientPart, string])[];
 
 /** The plan as whoever pays for it reads it: on the screen, on paper, or saved as a PDF by the browser's own print. */
 export function ClientPage() {
   const id = usePlanId();
   const { data: plan, error } = usePlanState(id);
   usePlanEvents(id);
+  const [isSending, setSending] = useState(false);
+  const facts = useFacts(id).value;
   const [params, setParams] = useSearchParams();
   const groups = sizeOf(params.get('groups'));
   const keywords = sizeOf(params.get('keywords'));
   const left = new Set((params.get('without') ?? '').split(',').filter((name) => name !== ''));
-  const has = (name: PartName) => !left.has(name);
+  const has = (name: ClientPart) => !left.has(name);
   const { data: page } = useQuery({
     ...question(readClientPage, { params: { plan: id }, query: { groups, keywords } }),
     placeholderData: keepPreviousData,
   });
+  const hasRows = (plan?.counts.rows ?? 0) > 0;
+  const { data: forecast } = useForecast(id, hasRows && has('forecast') ? { all: true } : null);
   useEffect(() => {
     // What a saved PDF is called.
     if (plan) document.title = `${plan.brief.name} – plan of ${date(new Date().toISOString())}`;
@@ -53,11 +58,24 @@ export function ClientPage() {
     return <div className="grid h-full place-items-center text-faint">Putting the page together …</div>;
   const set = (change: Record<string, string>) =>
     setParams((old) => withParams(old, change), { replace: true });
-  const turn = (name: PartName) => {
+  const told: ClientPlan = {
+    name: plan.brief.name,
+    client: facts?.client ?? '',
+    site: plan.brief.site,
+    currency: plan.brief.currency,
+    locations: facts?.locations.map(({ name }) => name) ?? [],
+    languages: facts?.languages ?? [],
+    networks: facts?.networks ?? { search: false, partners: false, display: false },
+    times: facts?.schedule.length ?? 0,
+    starts: facts?.starts ?? null,
+    ends: facts?.ends ?? null,
+    month: facts?.assumptions.season?.month ?? null,
+    hasFacts: facts !== undefined,
+  };
+  const turn = (name: ClientPart) => {
     const next = has(name) ? [...left, name] : [...left].filter((one) => one !== name);
     set({ without: next.join(',') });
   };
-  const isBehind = plan.builtRevision < plan.revision;
   return (
     <div className="flex h-full flex-col bg-base-200 print:block print:h-auto print:bg-white">
       <header className="flex shrink-0 flex-wrap items-center gap-2 border-hair border-b bg-base-100 px-4 py-2 print:hidden">
@@ -91,38 +109,33 @@ export function ClientPage() {
             </button>
           ))}
         </span>
-        <button type="button" className="btn btn-primary btn-sm ml-auto" onClick={() => window.print()}>
+        <span className="ml-auto" />
+        <Allowed may={(access) => may(plan.you, access)}>
+          <Where access="build">
+            <button type="button" className="btn btn-sm" onClick={() => setSending(true)}>
+              <LinkIcon size={15} aria-hidden /> Link for a client …
+            </button>
+          </Where>
+        </Allowed>
+        <button type="button" className="btn btn-primary btn-sm" onClick={() => window.print()}>
           <Printer size={15} aria-hidden /> Print or save as PDF
         </button>
       </header>
-      <main className="min-h-0 flex-1 overflow-auto print:overflow-visible" tabIndex={0}>
-        {/* Paper is light, whatever the screen is. */}
-        <article
-          data-theme="sprig"
-          className="mx-auto my-6 max-w-[820px] bg-base-100 px-12 py-10 text-base-content shadow-sm print:m-0 print:max-w-none print:p-0 print:shadow-none max-[700px]:px-5"
-        >
-          <Part name="The overview">
-            <Overview plan={plan} page={page} withForecast={has('forecast')} />
-          </Part>
-          {isBehind && (
-            <p role="status" className="mt-3 text-warning print:hidden">
-              The plan is being built: this page follows in a moment.
-            </p>
-          )}
-          {page.campaigns.map((campaign) => (
-            <Part key={campaign.key} name={`The campaign ${campaign.name}`} of={page}>
-              <CampaignSheet
-                campaign={campaign}
-                currency={plan.brief.currency}
-                withKeywords={has('keywords')}
-                withBids={has('bids')}
-                withAds={has('ads')}
-              />
-            </Part>
-          ))}
-          {has('out') && <Excluded plan={plan} page={page} />}
-        </article>
-      </main>
+      <ClientSheet
+        plan={told}
+        counts={plan.counts}
+        page={page}
+        forecast={has('forecast') ? (forecast ?? null) : null}
+        isBehind={plan.builtRevision < plan.revision}
+        has={has}
+      />
+      {isSending && (
+        <ClientLinks
+          plan={id}
+          view={{ groups, keywords, without: clientParts.filter((part) => !has(part)) }}
+          onClose={() => setSending(false)}
+        />
+      )}
     </div>
   );
 }

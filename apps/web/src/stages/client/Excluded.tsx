@@ -1,10 +1,12 @@
-import type { ClientPage, PlanState } from '@sprig/contracts';
+import type { ClientPage } from '@sprig/contracts';
 import { count, counted } from '../../kit/format.ts';
 
+type Props = { counts: { cut: number; blocked: number }; page: ClientPage };
+
 /** What the plan keeps out: negative keywords, shared lists, and keywords that were looked at and left. */
-export function Excluded({ plan, page }: { plan: PlanState; page: ClientPage }) {
+export function Excluded({ counts, page }: Props) {
   const { negatives, negativeCount, lists } = page;
-  const { cut, blocked } = plan.counts;
+  const { cut, blocked } = counts;
   const more = negativeCount - negatives.length;
   if (negativeCount + lists.length + cut + blocked === 0) return null;
   return (

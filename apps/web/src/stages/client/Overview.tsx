@@ -1,27 +1,26 @@
-import type { ClientPage, PlanState } from '@sprig/contracts';
+import type { ClientPage, ForecastView, SharedPlan } from '@sprig/contracts';
 import { count, counted, date, estimate, money } from '../../kit/format.ts';
-import { useDayWords } from '../../plan/day-words.ts';
+import { monthName } from '../../plan/day-words.ts';
 import { clicksWords, restsOn } from '../../plan/forecast-words.ts';
-import { useFacts } from '../../plan/use-facts.ts';
-import { useForecast } from '../../plan/use-forecast.ts';
 
-type Props = { plan: PlanState; page: ClientPage; withForecast: boolean };
+/** What the page says of a plan beside what is built. */
+export type ClientPlan = Omit<SharedPlan, 'page' | 'forecast' | 'isBehind' | 'counts'> & {
+  hasFacts: boolean;
+};
+
+type Props = { plan: ClientPlan; page: ClientPage; forecast: ForecastView | null };
 
 /** Whose plan it is, what it comes to, where it shows, and what a day of it may bring. */
-export function Overview({ plan, page, withForecast }: Props) {
-  const { name, site, currency } = plan.brief;
-  const facts = useFacts(plan.id).value;
-  const day = useDayWords(plan.id);
-  const hasRows = plan.counts.rows > 0;
-  const { data: forecast } = useForecast(plan.id, hasRows && withForecast ? { all: true } : null);
+export function Overview({ plan, page, forecast }: Props) {
+  const { name, client, site, currency, locations, languages, networks, times, starts, ends } = plan;
+  const day = plan.month === null ? 'a day' : `a day in ${monthName(plan.month)}`;
   const sum = (of: (campaign: ClientPage['campaigns'][number]) => number) =>
     page.campaigns.reduce((all, campaign) => all + of(campaign), 0);
   const budget = sum(({ dailyBudget }) => dailyBudget);
-  const where = facts?.locations.map((location) => location.name) ?? [];
   return (
     <header className="border-hair border-b pb-5">
       <p className="text-faint">Search advertising plan · {date(new Date().toISOString())}</p>
-      <h1 className="mt-1 font-semibold text-[26px] leading-8">{facts?.client || name}</h1>
+      <h1 className="mt-1 font-semibold text-[26px] leading-8">{client || name}</h1>
       {site && <p className="text-faint">{site}</p>}
       <dl className="mt-5 grid grid-cols-4 gap-x-6 gap-y-3 max-[700px]:grid-cols-2">
         <Figure name="Campaigns" value={count(page.campaigns.length)} />
@@ -29,7 +28,7 @@ export function Overview({ plan, page, withForecast }: Props) {
         <Figure name="Keywords" value={count(sum(({ keywords }) => keywords))} />
         <Figure name="Searches a month, at most" value={count(sum(({ searches }) => searches))} />
         <Figure name="Daily budget" value={budget > 0 ? money(budget, currency) : 'none set'} />
-        {withForecast && forecast && (
+        {forecast && (
           <>
             <Figure
               name={`Clicks ${day}`}
@@ -47,22 +46,19 @@ export function Overview({ plan, page, withForecast }: Props) {
           </>
         )}
       </dl>
-      {withForecast && forecast && (
+      {forecast && (
         <p className="mt-3 text-[12.5px] text-faint">
           The forecast is an estimate within the daily budgets, made of searches, costs per click and bids;
           what comes of it will differ. {restsOn(forecast)}
         </p>
       )}
-      {facts && (
+      {plan.hasFacts && (
         <p className="mt-3">
-          Shown {where.length > 0 ? `in ${listed(where)}` : 'without a chosen location yet'}
-          {facts.languages.length > 0 ? `, in ${listed(facts.languages)}` : ''}, on{' '}
-          {networksOf(facts.networks)}
-          {facts.schedule.length > 0
-            ? `, at ${counted(facts.schedule.length, 'chosen time')} of the week`
-            : ''}
-          .{facts.starts && ` It starts on ${date(facts.starts)}.`}
-          {facts.ends && ` It ends on ${date(facts.ends)}.`}
+          Shown {locations.length > 0 ? `in ${listed(locations)}` : 'without a chosen location yet'}
+          {languages.length > 0 ? `, in ${listed(languages)}` : ''}, on {networksOf(networks)}
+          {times > 0 ? `, at ${counted(times, 'chosen time')} of the week` : ''}.
+          {starts && ` It starts on ${date(starts)}.`}
+          {ends && ` It ends on ${date(ends)}.`}
         </p>
       )}
     </header>

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { usePreferences, useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
+import { useNoted } from '../../frame/notes/NoteOn.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted } from '../../kit/format.ts';
@@ -84,9 +85,16 @@ export function PoolTable(props: Props) {
     }),
     [found, pool.figures, pool.worker, keptColumns],
   );
+  const noted = useNoted(plan.id, 'keyword');
+  // On the one that is selected a note is offered.
+  const one = selection.size === 1 ? selection.listIn(found?.ids ?? none)[0] : undefined;
+  const shownNotes = useMemo(
+    () => (one === undefined ? noted : new Set([...noted, String(one)])),
+    [noted, one],
+  );
   const columns = useMemo(
-    () => poolColumns(plan.id, currency, pool.worker, names, keptColumns),
-    [plan.id, currency, pool.worker, names, keptColumns],
+    () => poolColumns(plan.id, currency, pool.worker, names, keptColumns, shownNotes),
+    [plan.id, currency, pool.worker, names, keptColumns, shownNotes],
   );
   const { data: kept = noColumns } = useQuery({
     ...question(listKeptColumns, { params: { plan: plan.id } }),

@@ -7,6 +7,7 @@ import { fetchAgain } from '../../data/fetch-again.ts';
 import { queryClient } from '../../data/query-client.ts';
 import { questionsOf } from '../../data/query-key.ts';
 import { runChange } from '../../data/run-change.ts';
+import { NoteOn } from '../../frame/notes/NoteOn.tsx';
 import { Figured } from '../../kit/Figured.tsx';
 import {
   copiedFigure,
@@ -101,12 +102,16 @@ function keptHead(heading: string): Pick<TableColumn<PoolRow>, 'heading' | 'widt
   return { heading: figureHeadings[figure], width: 96, hint };
 }
 
+const nothingNoted: ReadonlySet<string> = new Set();
+
 export function poolColumns(
   plan: number,
   currency: string,
   worker: ReturnType<typeof usePool>['worker'],
   names: ReadonlyMap<number, string>,
   keptColumns: readonly string[],
+  /** The numbers of keywords on which there are notes, or one is to be offered. */
+  noted: ReadonlySet<string> = nothingNoted,
 ): TableColumn<PoolRow>[] {
   const title = (row: PoolRow, measure: Figure) => {
     const from = row.from[measure];
@@ -151,6 +156,9 @@ export function poolColumns(
           />
           {state === 'folded' && (
             <span className="truncate text-[12px] text-faint">folded into {foldedInto}</span>
+          )}
+          {noted.has(String(id)) && (
+            <NoteOn plan={plan} subject={{ kind: 'keyword', key: String(id), name: text }} />
           )}
         </span>
       ),

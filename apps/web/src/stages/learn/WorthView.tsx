@@ -3,6 +3,7 @@ import { daysOn } from '@sprig/core/learn';
 import type { WorthMark } from '@sprig/core/next';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { NoteOn } from '../../frame/notes/NoteOn.tsx';
 import { Empty } from '../../kit/Empty.tsx';
 import { count } from '../../kit/format.ts';
 import { Yield } from '../../kit/Yield.tsx';
@@ -42,7 +43,13 @@ export function WorthView({ plan, imports }: Props) {
         ) : (
           <ol aria-label="Worth doing" className="divide-y divide-base-300">
             {open.map((worth) => (
-              <Line key={`${worth.code} ${worth.account}`} worth={worth} today={today} onMark={mark} />
+              <Line
+                plan={plan.id}
+                key={`${worth.code} ${worth.account}`}
+                worth={worth}
+                today={today}
+                onMark={mark}
+              />
             ))}
           </ol>
         )}
@@ -90,12 +97,13 @@ const awayText = ({ until, count: of }: WorthMark): string =>
   until === null ? `done, unless there are more than ${count(of)}` : `put off until ${dayText(until)}`;
 
 type LineProps = {
+  plan: number;
   worth: WorthItem;
   today: string;
   onMark: (worth: WorthItem, until: string | null) => void;
 };
 
-function Line({ worth, today, onMark }: LineProps) {
+function Line({ plan, worth, today, onMark }: LineProps) {
   const [isOff, setOff] = useState(false);
   const [until, setUntil] = useState(daysOn(today, WEEK));
   const { said, why, to } = worthWords[worth.code];
@@ -143,6 +151,7 @@ function Line({ worth, today, onMark }: LineProps) {
           </form>
         ) : (
           <>
+            <NoteOn plan={plan} subject={{ kind: 'worth', key: worth.code, name: words }} />
             <button
               type="button"
               className="btn btn-ghost btn-xs font-normal"

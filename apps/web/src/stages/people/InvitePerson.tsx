@@ -3,6 +3,7 @@ import {
   listPlans,
   type Permission,
   type PlanRole,
+  permissions,
   planRoles,
   type Role,
   roles,
@@ -12,11 +13,11 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { question } from '../../data/question.ts';
 import { useWrite } from '../../data/use-write.ts';
+import { CopyLine } from '../../frame/CopyLine.tsx';
 import { CheckSet } from '../../kit/CheckSet.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { DialogFoot } from '../../kit/DialogFoot.tsx';
-import { hereWords, offeredPermissions, permissionWords, roleWords } from '../../kit/role-words.ts';
-import { CopyLine } from './CopyLine.tsx';
+import { hereWords, permissionWords, roleWords } from '../../kit/role-words.ts';
 
 /** Invites somebody by mail; where no mail leaves the server the link is shown, to be handed on. */
 export function InvitePerson({ onClose }: { onClose: () => void }) {
@@ -76,7 +77,7 @@ export function InvitePerson({ onClose }: { onClose: () => void }) {
         {role !== 'owner' && (
           <fieldset className="flex flex-wrap items-center gap-x-4" aria-label="Besides">
             <CheckSet
-              names={offeredPermissions.map(
+              names={permissions.map(
                 (one) => [one, `${permissionWords[one].name}: ${permissionWords[one].does}`] as const,
               )}
               chosen={may}

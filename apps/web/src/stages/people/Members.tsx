@@ -1,8 +1,10 @@
 import {
+  askAcceptance,
   changeMember,
   type InvitationView,
   type MemberView,
   type Permission,
+  permissions,
   type Role,
   removeMember,
   roles,
@@ -17,22 +19,20 @@ import { Dialog } from '../../kit/Dialog.tsx';
 import { DialogFoot } from '../../kit/DialogFoot.tsx';
 import { FilterField } from '../../kit/FilterField.tsx';
 import { count, counted, date } from '../../kit/format.ts';
-import {
-  offeredPermissions,
-  permissionWords,
-  roleWords,
-  standingText,
-  withChosen,
-} from '../../kit/role-words.ts';
+import { permissionWords, roleWords, standingText } from '../../kit/role-words.ts';
 
 /** As many stand on the page at once; the filter finds the others. */
 const SHOWN = 200;
 /** With fewer nobody needs a filter. */
 const MANY = 12;
 
-type Props = { members: readonly MemberView[]; invitations: readonly InvitationView[] };
+type Props = {
+  members: readonly MemberView[];
+  invitations: readonly InvitationView[];
+  asksAcceptance: boolean;
+};
 
-export function Members({ members, invitations }: Props) {
+export function Members({ members, invitations, asksAcceptance }: Props) {
   const [filter, setFilter] = useState('');
   const words = filter.trim().toLowerCase();
   const found = members.filter(({ name, email, role }) =>
@@ -69,6 +69,7 @@ export function Members({ members, invitations }: Props) {
           </ul>
         </>
       )}
+      <Acceptance asks={asksAcceptance} members={members} />
     </>
   );
 }
@@ -97,11 +98,11 @@ function Member({ member }: { member: MemberView }) {
       {may('people') ? (
         <span className="flex items-center gap-4">
           <CheckSet
-            names={offeredPermissions.map((one) => [one, permissionWords[one].name] as const)}
+            names={permissions.map((one) => [one, permissionWords[one].name] as const)}
             // An owner may do all of it.
-            chosen={role === 'owner' ? offeredPermissions : own}
+            chosen={role === 'owner' ? permissions : own}
             disabled={isBusy || role === 'owner'}
-            onChange={(chosen) => change({ role, permissions: withChosen(own, chosen) })}
+            onChange={(chosen) => change({ role, permissions: [...chosen] })}
           />
           <select
             className="chip w-28 cursor-pointer"
@@ -192,5 +193,31 @@ function Invited({ invitation }: { invitation: InvitationView }) {
         <X size={15} />
       </button>
     </li>
+  );
+}
+
+/** Whether ads ship only once somebody has accepted them. */
+function Acceptance({ asks, members }: { asks: boolean; members: readonly MemberView[] }) {
+  const { write, isBusy } = useWrite(askAcceptance);
+  const isOwner = useMay()('people');
+  const who = members.filter(({ role, permissions: own }) => role === 'owner' || own.includes('approve'));
+  return (
+    <label className="mt-6 flex items-baseline gap-2">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs"
+        checked={asks}
+        disabled={isBusy || !isOwner}
+        onChange={({ target }) => void write({ body: { asks: target.checked } })}
+      />
+      <span>
+        Ads ship only once somebody has accepted them
+        <span className="block text-[12.5px] text-faint">
+          They are handed over and looked at at the desk, in Write. Ads that change after that are looked at
+          anew.
+          {asks && ` ${who.map(({ name }) => name).join(', ')} may accept.`}
+        </span>
+      </span>
+    </label>
   );
 }

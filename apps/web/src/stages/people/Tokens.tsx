@@ -5,6 +5,7 @@ import {
   makeToken,
   type Permission,
   type PlanRole,
+  permissions,
   planRoles,
   type TokenView,
 } from '@sprig/contracts';
@@ -14,12 +15,12 @@ import { useState } from 'react';
 import { wordsOf } from '../../data/call.ts';
 import { question } from '../../data/question.ts';
 import { useWrite } from '../../data/use-write.ts';
+import { CopyLine } from '../../frame/CopyLine.tsx';
 import { CheckSet } from '../../kit/CheckSet.tsx';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { DialogFoot } from '../../kit/DialogFoot.tsx';
 import { date } from '../../kit/format.ts';
-import { offeredPermissions, permissionWords, roleWords, standingText } from '../../kit/role-words.ts';
-import { CopyLine } from './CopyLine.tsx';
+import { permissionWords, roleWords, standingText } from '../../kit/role-words.ts';
 
 /** Tokens by which programs ask. */
 export function Tokens() {
@@ -179,7 +180,7 @@ function MakeToken({ onClose }: { onClose: () => void }) {
         </p>
         <fieldset className="flex flex-wrap items-center gap-x-4" aria-label="Besides">
           <CheckSet
-            names={offeredPermissions.map(
+            names={permissions.map(
               (one) => [one, `${permissionWords[one].name}: ${permissionWords[one].does}`] as const,
             )}
             chosen={may}

@@ -1,4 +1,5 @@
 import {
+  askAcceptance,
   changeMember,
   endToken,
   invitePerson,
@@ -38,7 +39,8 @@ const open = (members: object[], more: Parameters<typeof servedBy>[0] = [], isOw
     [readMe, () => meOf()],
     ...more,
     [readDoor, () => ({ stands: 'in', isFirst: false, demo: null, sendsMail: true })],
-    [listPeople, () => ({ workspace: 'Leaf by Leaf', members, invitations: [] })],
+    [askAcceptance, () => ({})],
+    [listPeople, () => ({ workspace: 'Leaf by Leaf', asksAcceptance: false, members, invitations: [] })],
   ]);
   const page = (
     <Allowed may={(access) => isOwner || access === 'read' || access === 'self'}>
@@ -63,8 +65,7 @@ test('an owner gives roles and permissions; a refusal is told, and what was chos
   const line = role.closest('li') as HTMLElement;
   await user.click(within(line).getByRole('checkbox', { name: 'ships' }));
   expect(asked.at(-1)?.body).toMatchObject({ after: { role: 'writer', permissions: ['ship'] } });
-  // Nothing is handed over to be approved yet: what would do nothing is not offered.
-  expect(within(line).queryByRole('checkbox', { name: 'approves' })).toBeNull();
+  expect(within(line).getByRole('checkbox', { name: 'approves' })).toBeTruthy();
   // An owner may do all of it: there is nothing to tick.
   const own = screen.getByLabelText('Role of You').closest('li') as HTMLElement;
   for (const box of within(own).getAllByRole<HTMLInputElement>('checkbox'))
@@ -250,4 +251,19 @@ test('a token is made for a plan, shown once, and ended', async () => {
   expect(list.textContent).toContain('writer, ships in Teas');
   await user.click(within(list).getByRole('button', { name: 'End the token Nightly' }));
   await waitFor(() => expect(screen.queryByRole('list', { name: 'Tokens' })).toBeNull());
+});
+
+test('that ads be accepted is asked by owners, and says who may accept', async () => {
+  const { user, asked } = open([member(1, 'Olive', 'owner')]);
+  const box = await screen.findByRole('checkbox', { name: /^Ads ship only once/ });
+  await user.click(box);
+  expect(asked.filter(({ method }) => method === 'PATCH').map(({ path, body }) => [path, body])).toEqual([
+    ['/api/people/acceptance', { asks: true }],
+  ]);
+});
+
+test('others see whether it is asked, and can’t change it', async () => {
+  open([member(1, 'Olive', 'reader')], [], false);
+  const box = await screen.findByRole('checkbox', { name: /^Ads ship only once/ });
+  expect((box as HTMLInputElement).disabled).toBe(true);
 });

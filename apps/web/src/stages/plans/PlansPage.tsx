@@ -37,6 +37,7 @@ import { OutsetList } from '../../plan/outsets/OutsetList.tsx';
 import { partWords } from '../../plan/outsets/outset-words.ts';
 import { TakeOutset } from '../../plan/outsets/TakeOutset.tsx';
 import { WorthOfPlans } from './WorthOfPlans.tsx';
+import { YourWork } from './YourWork.tsx';
 
 /** All plans of the workspace. */
 export function PlansPage() {
@@ -94,6 +95,7 @@ export function PlansPage() {
             </Empty>
           </div>
         )}
+        <YourWork />
         {plans.length > 0 && <WorthOfPlans />}
         {plans.length > 0 && (
           <div className="min-h-0 overflow-auto">

@@ -14,6 +14,7 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { call, wordsOf } from '../../data/call.ts';
 import { question } from '../../data/question.ts';
+import { NoteOn } from '../../frame/notes/NoteOn.tsx';
 import { count, counted, date } from '../../kit/format.ts';
 import { findingPlace, findingWords } from './finding-words.ts';
 import { refreshShip } from './use-ship.ts';
@@ -168,6 +169,7 @@ function RuleLine({ plan, rule, names, mode, setMode }: LineProps) {
               Mend …
             </button>
           )}
+          <NoteOn plan={plan} subject={{ kind: 'finding', key: first.rule, name: title }} />
           {severity !== 'blocker' && accepted === null && mode !== 'accept' && (
             <button
               type="button"

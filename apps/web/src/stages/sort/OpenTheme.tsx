@@ -1,6 +1,7 @@
 import { THEME_COLOURS } from '@sprig/contracts';
 import { type FunnelStage, funnelStages } from '@sprig/core/text';
 import { Trash2 } from 'lucide-react';
+import { NoteOn } from '../../frame/notes/NoteOn.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { count, short } from '../../kit/format.ts';
 import { InlineEdit } from '../../kit/InlineEdit.tsx';
@@ -12,6 +13,7 @@ import { flagsOf, flagWords, type ThemeNode } from './theme-tree.ts';
 import type { SortActions } from './use-sort-actions.ts';
 
 type Props = {
+  plan: number;
   node: ThemeNode;
   settings: SortData['settings'];
   actions: SortActions;
@@ -24,7 +26,7 @@ const stageChoices = [
 ] as const;
 
 /** The theme that is open, as a sentence: its name and rule, what it is for, and what is to be seen to. */
-export function OpenTheme({ node, settings, actions, onRemove }: Props) {
+export function OpenTheme({ plan, node, settings, actions, onRemove }: Props) {
   const { name, sum, idea, colour, stage } = node;
   const flags = flagsOf(node, settings).filter((flag) => flag !== 'idea');
   return (
@@ -44,6 +46,7 @@ export function OpenTheme({ node, settings, actions, onRemove }: Props) {
       <span className="min-w-0 max-w-[440px] truncate">
         <RuleEdit node={node} actions={actions} tabStop />
       </span>
+      <NoteOn plan={plan} subject={{ kind: 'theme', key: String(node.id), name }} />
       <span className="text-faint">stage</span>
       <ChoiceChip
         label="Stage of keywords whose words tell none"

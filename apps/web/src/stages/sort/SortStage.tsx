@@ -85,7 +85,13 @@ export function SortStage() {
         onWhole={() => setPanel('whole')}
       />
       {open && (
-        <OpenTheme node={open} settings={settings} actions={actions} onRemove={() => removeThemes([open])} />
+        <OpenTheme
+          plan={plan.id}
+          node={open}
+          settings={settings}
+          actions={actions}
+          onRemove={() => removeThemes([open])}
+        />
       )}
       <SiftBar sorted={sorted} place={place} sifting={sifting} onSelect={chosen.selection.all} />
       <div className="flex min-h-0 flex-1 flex-col">

@@ -11,6 +11,7 @@ import { useWorked } from '../../pool/use-pool.ts';
 import { AddressesView } from './AddressesView.tsx';
 import { AdTable } from './AdTable.tsx';
 import { writeCommands, writeViews } from './commands.ts';
+import { DeskView } from './desk/DeskView.tsx';
 import { ExtrasView } from './ExtrasView.tsx';
 import { HeadlineKeywords } from './HeadlineKeywords.tsx';
 import { LinesView } from './LinesView.tsx';
@@ -171,6 +172,7 @@ export function WriteStage() {
         />
       )}
       {view === 'ads' && <AdTable plan={plan} writing={writing} actions={actions} />}
+      {view === 'desk' && <DeskView plan={plan} writing={writing} made={made} />}
       {view === 'addresses' && <AddressesView plan={plan} writing={writing} themes={themes} />}
       {view === 'extras' && <ExtrasView plan={plan} />}
       {params.get('start') === 'lines' && input && made && document.value && (

@@ -5,6 +5,7 @@ export const writeViews = [
   ['', 'Lines', 'l'],
   ['searcher', 'As a searcher reads', 's'],
   ['ads', 'All ads', 'a'],
+  ['desk', 'The desk', 'd'],
   ['addresses', 'Final URLs', 'u'],
   ['extras', 'Extras', 'e'],
 ] as const;
@@ -25,8 +26,18 @@ export const writeCommands: Commands = {
   version: { keys: 'v', words: 'The other version of a split test' },
 };
 
+export const deskCommands = {
+  next: { keys: ['j', 'ArrowDown'], told: 'j or ↓', words: 'Next ad group', byKey: true },
+  back: { keys: ['k', 'ArrowUp'], told: 'k or ↑', words: 'Previous ad group', byKey: true },
+  edit: { keys: 'f', words: 'Write in the first field that nothing fits, or the first' },
+  over: { keys: 'o', words: 'Hand the ads in view over for a look' },
+  accept: { keys: 'y', words: 'Accept the ads in view' },
+  sendBack: { keys: 'x', words: 'Send the ads in view back' },
+} satisfies Commands;
+
 export const writeKeys: ToldKeys = [
   ...asTold(writeCommands),
   ...toldTableKeys,
+  ...asTold(deskCommands).map(([keys, what]) => [keys, `at the desk: ${what}`] as const),
   ['b r h', 'in all ads: change texts, keep a review, let go of what is written by hand'],
 ];

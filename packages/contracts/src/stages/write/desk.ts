@@ -68,6 +68,7 @@ export const listDesk = endpoint({
     counts: z.record(z.enum(deskOnly), count),
     /** Whether nothing ships that nobody has accepted. */
     asksAcceptance: z.boolean(),
+    builtRevision: count,
     today: isoDay,
   }),
 });

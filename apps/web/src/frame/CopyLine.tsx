@@ -1,7 +1,7 @@
 import { Copy } from 'lucide-react';
 import { toast } from 'sonner';
-import { wordsOf } from '../../data/call.ts';
-import { copyCells } from '../../kit/clipboard.ts';
+import { wordsOf } from '../data/call.ts';
+import { copyCells } from '../kit/clipboard.ts';
 
 type Props = { label: string; text: string; said: string };
 

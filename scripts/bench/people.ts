@@ -1,0 +1,235 @@
+import { readFileSync } from 'node:fs';
+import { newThemeOf } from '@sprig/contracts';
+import { manyKeywords } from '@sprig/market';
+import { hashPassword } from '../../apps/server/src/people/passwords.ts';
+import { median } from './measure.ts';
+import type { Measured } from './measured-apart.ts';
+import {
+  type Api,
+  type Figure,
+  jobsDone,
+  planOf,
+  type Server,
+  startServer,
+  takeIn,
+  textOf,
+  URL_HERE,
+} from './server.ts';
+
+const PEOPLE = 50;
+const EDITING_MS = 60_000;
+/** Between two edits of one person. */
+const EDIT_MS = [3_000, 6_000] as const;
+/** As a window says that it is there. */
+const AGAIN_MS = 20_000;
+const PASSWORD = 'seventeen quiet harbour lamps';
+const KEYWORDS = 5_000;
+const SIGN_INS = 9;
+const ANNOUNCED = 1_000;
+
+const ms = (value: number) => `${value.toFixed(0)} ms`;
+const at95 = (times: readonly number[]) =>
+  [...times].sort((a, b) => a - b)[Math.floor(times.length * 0.95)] ?? 0;
+const rest = (time: number) => new Promise((done) => setTimeout(done, time));
+
+/** Many people at one plan at once, signing in, and what presence costs. */
+export async function peopleMeasured(): Promise<Measured> {
+  const server = await startServer();
+  try {
+    const plan = await planOf(server.api);
+    await takeIn(server.api, plan, textOf(manyKeywords(KEYWORDS)));
+    const { ids } = (await server.api('POST', `/plans/${plan}/themes`, {
+      parent: null,
+      themes: Array.from({ length: PEOPLE }, (_, n) => newThemeOf(`Theme of ${n}`, null)),
+    })) as { ids: number[] };
+    await jobsDone(server.api, plan, 'rebuild');
+    const cookies: string[] = [];
+    for (let n = 0; n < PEOPLE; n++) cookies.push(await joined(server.api, n));
+    const figures = [...(await signingIn()), ...(await together(server, plan, cookies, ids))];
+    return { entries: [], figures };
+  } finally {
+    await server.stop();
+  }
+}
+
+const emailOf = (n: number) => `person-${n}@bench.example`;
+
+async function joined(api: Api, n: number): Promise<string> {
+  const { link } = await api('POST', '/people/invitations', {
+    email: emailOf(n),
+    role: 'builder',
+    permissions: [],
+  });
+  const answer = await post('/door/invitation', {
+    token: String(link).split('#')[1],
+    name: `Builder ${n}`,
+    password: PASSWORD,
+  });
+  return cookieOf(answer);
+}
+
+const post = (path: string, body: unknown) =>
+  fetch(`${URL_HERE}/api${path}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+
+async function cookieOf(answer: Response): Promise<string> {
+  if (!answer.ok) throw new Error(await answer.text());
+  return answer.headers.getSetCookie()[0]?.split(';')[0] ?? '';
+}
+
+async function signingIn(): Promise<Figure[]> {
+  let n = 0;
+  const whole = await median(SIGN_INS, async () =>
+    cookieOf(await post('/door/sign-in', { email: emailOf(n++), password: PASSWORD })),
+  );
+  const hashing = await median(SIGN_INS, () => hashPassword(PASSWORD));
+  return [
+    { name: 'signing in, median', value: ms(whole), target: '300 ms' },
+    { name: 'of which the password is hashed, median', value: ms(hashing), target: '250 ms' },
+  ];
+}
+
+/** A window as the browser has it: it hears of changes, and reads the plan again, one reading at a time. */
+class Window {
+  readonly times: number[] = [];
+  name: string;
+  private isReading = false;
+  private isStale = false;
+  private readonly ends = new AbortController();
+
+  constructor(
+    private readonly cookie: string,
+    private readonly plan: number,
+    private readonly theme: number,
+    n: number,
+  ) {
+    this.name = `Theme of ${n}`;
+  }
+
+  private ask(method: string, path: string, body?: unknown) {
+    return fetch(`${URL_HERE}/api/plans/${this.plan}${path}`, {
+      method,
+      headers: { cookie: this.cookie, 'content-type': 'application/json' },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    });
+  }
+
+  async listen(): Promise<void> {
+    const { body } = await fetch(`${URL_HERE}/api/plans/${this.plan}/events`, {
+      headers: { cookie: this.cookie },
+      signal: this.ends.signal,
+    });
+    void (async () => {
+      try {
+        for await (const _ of body ?? []) void this.read();
+      } catch {
+        // It was left.
+      }
+    })();
+  }
+
+  private async read(): Promise<void> {
+    this.isStale = true;
+    if (this.isReading) return;
+    this.isReading = true;
+    while (this.isStale) {
+      this.isStale = false;
+      await (await this.ask('GET', '')).arrayBuffer();
+    }
+    this.isReading = false;
+  }
+
+  announce(field = ''): Promise<Response> {
+    return this.ask('POST', '/here', { place: 'sort', field });
+  }
+
+  /** Renames its theme; what is busy for a moment is sent again, as the application does. */
+  async edit(next: string): Promise<void> {
+    const start = performance.now();
+    for (;;) {
+      const answer = await this.ask('PATCH', `/themes/${this.theme}`, {
+        edits: [{ at: 'name', before: this.name, after: next }],
+      });
+      if (answer.ok) break;
+      const { code, message } = (await answer.json()) as { code: string; message: string };
+      if (code !== 'busy') throw new Error(message);
+    }
+    this.times.push(performance.now() - start);
+    this.name = next;
+  }
+
+  leave(): void {
+    this.ends.abort();
+  }
+}
+
+async function together(
+  { api, pid }: Server,
+  plan: number,
+  cookies: readonly string[],
+  themes: readonly number[],
+): Promise<Figure[]> {
+  const windows = cookies.map((cookie, n) => new Window(cookie, plan, themes[n] as number, n));
+  for (const window of windows) await window.listen();
+  const before = cpuMs(pid);
+  const until = performance.now() + EDITING_MS;
+  let announced = 0;
+  await Promise.all(
+    windows.map(async (window, n) => {
+      let again = performance.now() + Math.random() * AGAIN_MS;
+      for (let edits = 1; performance.now() < until; edits++) {
+        await rest(EDIT_MS[0] + Math.random() * (EDIT_MS[1] - EDIT_MS[0]));
+        // The field is told when it is entered and when it is left.
+        await window.announce(`name of ${window.name}`);
+        await window.edit(`Theme of ${n}, ${edits}`);
+        await window.announce();
+        announced += 2;
+        if (performance.now() > again) {
+          await window.announce();
+          announced++;
+          again += AGAIN_MS;
+        }
+      }
+    }),
+  );
+  const spent = cpuMs(pid) - before;
+  const times = windows.flatMap((window) => window.times);
+  const { themes: kept } = (await api('GET', `/plans/${plan}/sort`)) as {
+    themes: { id: number; name: string }[];
+  };
+  const names = new Map(kept.map(({ id, name }) => [id, name]));
+  const lost = windows.filter(({ name }, n) => names.get(themes[n] as number) !== name).length;
+  await rest(3_000);
+  const each = await costOfPresence(pid, windows);
+  for (const window of windows) window.leave();
+  return [
+    {
+      name: `${PEOPLE} people editing one plan for a minute: ${times.length} edits, 95th percentile`,
+      value: ms(at95(times)),
+      target: '400 ms',
+    },
+    { name: 'and edits that were lost', value: String(lost), target: '0' },
+    {
+      name: 'share of the server’s time that saying who is where took meanwhile',
+      value: `${((100 * announced * each) / spent).toFixed(1)}%`,
+      target: '2%',
+    },
+  ];
+}
+
+/** Processor time that a server has taken, in milliseconds. */
+function cpuMs(pid: number): number {
+  const fields = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]?.split(' ') ?? [];
+  return (Number(fields[11]) + Number(fields[12])) * 10;
+}
+
+/** What it costs the server that one says where one is, with so many who hear it, in milliseconds of its processor. */
+async function costOfPresence(pid: number, windows: readonly Window[]): Promise<number> {
+  const before = cpuMs(pid);
+  for (let n = 0; n < ANNOUNCED; n++)
+    await (await (windows[n % windows.length] as Window).announce()).arrayBuffer();
+  return (cpuMs(pid) - before) / ANNOUNCED;
+}
