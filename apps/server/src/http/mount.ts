@@ -54,7 +54,7 @@ function scopeOf<P extends z.ZodType, Q extends z.ZodType>(
   return { scope: scope as ScopeOf<P>, params, query: parse(inQuery, request.query, 'the address') };
 }
 
-const REFUSED: Record<Endpoint['access'], string> = {
+export const REFUSED: Record<Endpoint['access'], string> = {
   open: 'That may not be asked.',
   self: 'Only somebody of this workspace may do that.',
   read: 'Only somebody of this workspace may see that.',

@@ -3,6 +3,7 @@ import { act, screen, waitFor } from '@testing-library/react';
 import { describe, expect, test } from 'vitest';
 import { awaited, refusing, servedBy, shownAt } from '../testing/rendered.tsx';
 import { type Document, useDocument, valueAt, withValue } from './document.ts';
+import { queryClient } from './query-client.ts';
 
 type Doc = { name: string; lanes: { step: number }[] };
 const first: Doc = { name: 'Tea', lanes: [{ step: 100 }, { step: 125 }] };
@@ -107,6 +108,25 @@ describe('a document of the plan', () => {
     await act(async () =>
       expect(await document.edit('lanes.0.step', 90)).toBe('It was changed meanwhile. There now: 110.'),
     );
+  });
+
+  test('what came there while it was being typed is told before it is written over', async () => {
+    const asked = await open();
+    await act(async () => document.draft('name', 'My te'));
+    // Another window has kept another name, and this one has heard of it.
+    stored = { ...first, name: 'Tea of others' };
+    await act(async () => void (await queryClient.invalidateQueries()));
+    await act(async () => document.draft('name', 'My tea'));
+    await act(async () =>
+      expect(await document.edit('name', 'My tea')).toMatch(
+        /^This was changed meanwhile. There now: "Tea of others"/,
+      ),
+    );
+    expect(asked).toEqual([]);
+    await act(async () => expect(await document.edit('name', 'My tea')).toBeNull());
+    expect((asked[0] as { body: Sent }).body.edits).toEqual([
+      { at: 'name', before: 'Tea of others', after: 'My tea' },
+    ]);
   });
 
   test('a server that is gone', async () => {

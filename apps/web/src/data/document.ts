@@ -56,6 +56,8 @@ export function useDocument<T>({ plan, of, read, write }: Reading<T>): Document<
   });
   const [typing, setTyping] = useState<{ at: string; value: unknown } | null>(null);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
+  /** What stood there when a value began to be typed: what came there since, whoever types has not seen. */
+  const seen = useRef<{ at: string; value: unknown } | null>(null);
   const value = useMemo(
     () => (data && typing ? withValue(data, typing.at, typing.value) : data),
     [data, typing],
@@ -65,8 +67,15 @@ export function useDocument<T>({ plan, of, read, write }: Reading<T>): Document<
       const run = queue.current.then(async () => {
         const current = client.getQueryData<T>(key);
         const before = valueAt(current, at);
+        const begun = seen.current?.at === at ? seen.current : null;
+        const isSame = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+        if (begun && !isSame(before, begun.value) && !isSame(before, after)) {
+          seen.current = { at, value: before };
+          return `This was changed meanwhile. There now: ${JSON.stringify(before)}. Enter puts yours in its place, Esc leaves it.`;
+        }
+        if (begun) seen.current = null;
         setTyping((now) => (now?.at === at ? null : now));
-        if (current === undefined || JSON.stringify(before) === JSON.stringify(after)) return null;
+        if (current === undefined || isSame(before, after)) return null;
         client.setQueryData(key, withValue(current, at, after));
         return sendEdit(write, plan, { at, before, after }).catch((error: unknown) => {
           client.setQueryData(key, current);
@@ -79,8 +88,17 @@ export function useDocument<T>({ plan, of, read, write }: Reading<T>): Document<
     },
     [client, key, plan, write],
   );
-  const draft = useCallback((at: string, typed: unknown) => setTyping({ at, value: typed }), []);
-  const undraft = useCallback(() => setTyping(null), []);
+  const draft = useCallback(
+    (at: string, typed: unknown) => {
+      if (seen.current?.at !== at) seen.current = { at, value: valueAt(client.getQueryData<T>(key), at) };
+      setTyping({ at, value: typed });
+    },
+    [client, key],
+  );
+  const undraft = useCallback(() => {
+    seen.current = null;
+    setTyping(null);
+  }, []);
   return { value, kept: data, draft, undraft, edit };
 }
 

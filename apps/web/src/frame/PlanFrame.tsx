@@ -161,12 +161,14 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
             <Others others={others} stages={stages} />
             <button
               type="button"
+              aria-label="Find or do"
+              title="Find or do (Ctrl K)"
               className="flex h-8 items-center gap-2 rounded-md border border-hair px-2.5 text-faint hover:text-base-content"
               onClick={openFind}
             >
               <Search size={14} aria-hidden />
               <span className="hidden whitespace-nowrap 2xl:inline">Find or do</span>
-              <span className="key whitespace-nowrap">Ctrl K</span>
+              <span className="key whitespace-nowrap max-[1399px]:hidden">Ctrl K</span>
             </button>
             <IconButton
               label={plan.undo ? `Undo: ${plan.undo}` : 'Nothing to undo'}

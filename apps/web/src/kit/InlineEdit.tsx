@@ -57,6 +57,7 @@ function Editing({ onDone, ...props }: Props & { onDone: () => void }) {
   const { typed, type, open, close, keep, pending, refusal } = useKeptField(text, onKeep, {
     onLeave,
     isOpen: true,
+    follows: onType !== undefined,
   });
   const isDone = typed === null && pending === null && refusal === null;
   useEffect(() => {

@@ -35,7 +35,7 @@ export function TextChip({
       const result = read(text);
       return 'words' in result ? Promise.resolve(result.words) : onKeep(result.value);
     },
-    { onLeave: onUndraft, check: (text) => wordsIn(read(text)) },
+    { onLeave: onUndraft, check: (text) => wordsIn(read(text)), follows: onDraft !== undefined },
   );
   if (typed === null)
     return (

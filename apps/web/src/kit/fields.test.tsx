@@ -380,3 +380,56 @@ describe('what is typed over a value', () => {
     expect(line().value).toBe('white tea');
   });
 });
+
+describe('a value that somebody else changes while its field is open', () => {
+  function open(follows = false) {
+    const field = (text: string) => (
+      <InlineEdit
+        label="name"
+        shown={text}
+        text={text}
+        onKeep={kept}
+        {...(follows ? { onType: () => {} } : {})}
+      />
+    );
+    const { user, rerender } = shown(field('green tea'));
+    return { user, to: (text: string) => rerender(field(text)) };
+  }
+
+  test('is told before it is written over; Enter again writes', async () => {
+    const { user, to } = open();
+    await user.click(screen.getByRole('button', { name: 'Edit name' }));
+    await user.keyboard('white tea');
+    to('black tea');
+    await user.keyboard('{Enter}');
+    expect(screen.getByRole('alert').textContent).toContain('is “black tea” now');
+    expect(kept).not.toHaveBeenCalled();
+    expect((screen.getByLabelText('name') as HTMLInputElement).value).toBe('white tea');
+    await user.keyboard('{Enter}');
+    expect(kept.mock.calls).toEqual([['white tea']]);
+  });
+
+  test('is not asked where they have put the same there, or nothing was typed', async () => {
+    const { user, to } = open();
+    await user.click(screen.getByRole('button', { name: 'Edit name' }));
+    to('black tea');
+    await user.keyboard('{Enter}');
+    expect(screen.queryByRole('alert')).toBeNull();
+    expect(kept).not.toHaveBeenCalled();
+    await user.click(screen.getByRole('button', { name: 'Edit name' }));
+    await user.keyboard('red tea');
+    to('red tea');
+    await user.keyboard('{Enter}');
+    expect(screen.queryByRole('alert')).toBeNull();
+  });
+
+  test('is left as it is by Esc', async () => {
+    const { user, to } = open();
+    await user.click(screen.getByRole('button', { name: 'Edit name' }));
+    await user.keyboard('white tea');
+    to('black tea');
+    await user.keyboard('{Enter}{Escape}');
+    expect(screen.getByRole('button', { name: 'Edit name' }).textContent).toBe('black tea');
+    expect(kept).not.toHaveBeenCalled();
+  });
+});

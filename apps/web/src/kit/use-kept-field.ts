@@ -16,7 +16,9 @@ export type KeptField = {
 /**
  * A field over a value that is kept by a server: closed as soon as what was typed is on its way. What is refused opens
  * it again as it was typed; where it has been opened anew by then, the refusal is told with the text that it is about.
- * `isOpen`: it begins open. `check` answers what is wrong with a text before it is sent; then the field stays open.
+ * `isOpen`: it begins open. `check` answers what is wrong with a text before it is sent; then the field stays open. Where the
+ * value was changed by somebody else while the field was open that is told first: nobody writes over what they have not seen.
+ * `follows`: the value follows what is typed, so that this can't be told here.
  */
 export function useKeptField(
   value: string,
@@ -25,7 +27,13 @@ export function useKeptField(
     onLeave,
     check,
     isOpen = false,
-  }: { onLeave?: () => void; check?: (typed: string) => string | null; isOpen?: boolean } = {},
+    follows = false,
+  }: {
+    onLeave?: () => void;
+    check?: (typed: string) => string | null;
+    isOpen?: boolean;
+    follows?: boolean;
+  } = {},
 ): KeptField {
   const [typed, setTyped] = useState<string | null>(isOpen ? value : null);
   const [pending, setPending] = useState<string | null>(null);
@@ -33,6 +41,8 @@ export function useKeptField(
   const now = useRef<string | null>(typed);
   const sent = useRef(0);
   const openedWith = useRef(value);
+  /** What stood there when it was opened; null where that was on its way, and comes back in a form of its own. */
+  const stoodThere = useRef<string | null>(value);
   const write = (text: string | null) => {
     now.current = text;
     setTyped(text);
@@ -49,6 +59,10 @@ export function useKeptField(
     if (text === openedWith.current) return close();
     const wrong = check?.(text) ?? null;
     if (wrong !== null) return setRefusal(wrong);
+    if (!follows && stoodThere.current !== null && value !== stoodThere.current && value !== text) {
+      stoodThere.current = value;
+      return setRefusal(changedMeanwhile(value));
+    }
     const order = ++sent.current;
     write(null);
     setRefusal(null);
@@ -70,6 +84,7 @@ export function useKeptField(
     },
     open: () => {
       openedWith.current = pending ?? value;
+      stoodThere.current = pending === null ? value : null;
       write(openedWith.current);
     },
     close,
@@ -78,6 +93,9 @@ export function useKeptField(
     refusal,
   };
 }
+
+const changedMeanwhile = (value: string): string =>
+  `This was changed meanwhile, and is ${value === '' ? 'empty' : `“${value.slice(0, 80)}”`} now. Enter puts yours in its place, Esc leaves it.`;
 
 /** What is wrong with what was typed, as it was read; null: nothing. */
 export const wordsIn = (read: { value: unknown } | { words: string }): string | null =>

@@ -180,7 +180,7 @@ test('a conflict is told with the name of whoever was first, also where they hav
   );
   await built(server, plan);
   const hold = (by: TestServer['call'], value: string) =>
-    by(api.holdValue, { params, body: { key: `k${keyword}`, field: 'name', before: null, value } });
+    by(api.holdValue, { params, body: { rowKey: `k${keyword}`, field: 'name', before: null, value } });
   await hold(tobin, 'Kettles in red');
   expect(await told(hold(ada, 'Red kettles'))).toBe('Tobin has changed this meanwhile.');
 });

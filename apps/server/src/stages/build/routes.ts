@@ -13,6 +13,7 @@ import { headsOf, negativesAt, orderGroups, pageGroups, readGroup } from './grou
 import { holdEach, holdMany, holdValue, labelMany, letGo, listHolds } from './holds.ts';
 import { editLayout, readLayout } from './layouts.ts';
 import { changeTypes } from './match-types.ts';
+import { mayHold } from './may-hold.ts';
 import { attachToCampaigns, listAttached, placeNegatives, removePlaced } from './negatives.ts';
 import { rewriteNames } from './rewrite-names.ts';
 import { orderRows, pageRows } from './rows.ts';
@@ -49,10 +50,20 @@ export const buildRoutes = (): Router => {
   mount(router, api.pageRows, async (caller, { body }) => ({
     rows: await pageRows(caller, body.keys),
   }));
-  mount(router, api.holdValue, (caller, { body }) => holdValue(caller, body));
-  mount(router, api.labelMany, (caller, { body }) => labelMany(caller, body));
-  mount(router, api.holdEach, (caller, { body }) => holdEach(caller, body.values));
-  mount(router, api.holdMany, (caller, { body }) => holdMany(caller, body.rowKeys, body.field, body.value));
+  mount(router, api.holdValue, (caller, { body }) => holdValue(mayHold(caller, [body.rowKey]), body));
+  mount(router, api.labelMany, (caller, { body }) => labelMany(mayHold(caller, body.rowKeys), body));
+  mount(router, api.holdEach, (caller, { body }) =>
+    holdEach(
+      mayHold(
+        caller,
+        body.values.map(([key]) => key),
+      ),
+      body.values,
+    ),
+  );
+  mount(router, api.holdMany, (caller, { body }) =>
+    holdMany(mayHold(caller, body.rowKeys), body.rowKeys, body.field, body.value),
+  );
   mount(router, api.orderAllNegatives, (caller, { query }) => orderNegatives(caller, query));
   mount(router, api.pageAllNegatives, async (caller, { body }) => ({
     negatives: await pageNegatives(caller, body.keys),
@@ -61,7 +72,15 @@ export const buildRoutes = (): Router => {
   mount(router, api.changeTypes, (caller, { body }) => changeTypes(caller, body));
   mount(router, api.changeCampaigns, (caller, { body }) => changeCampaigns(caller, body));
   mount(router, api.rewriteNames, (caller, { body }) => rewriteNames(caller, body));
-  mount(router, api.letGo, (caller, { body }) => letGo(caller, body.places));
+  mount(router, api.letGo, (caller, { body }) =>
+    letGo(
+      mayHold(
+        caller,
+        body.places.map(({ rowKey }) => rowKey),
+      ),
+      body.places,
+    ),
+  );
   mount(router, api.listHolds, async (caller) => ({
     holds: await listHolds(caller),
   }));

@@ -155,6 +155,35 @@ describe('the desk', () => {
     expect(await refusal(back)).toMatchObject({ status: 400, at: 'reason' });
   });
 
+  test('is where a writer writes ads by hand, and nothing else', async () => {
+    const { key } = await seen('paddle board');
+    const hold = (rowKey: string, field: 'headline2' | 'status', value: string) =>
+      writer(api.holdValue, { params: { plan }, body: { rowKey, field, value, before: null } });
+    const letGo = (rowKey: string, field: string) =>
+      writer(api.letGo, { params: { plan }, body: { places: [{ rowKey, field }] } });
+    standing = { role: 'writer', permissions: [] };
+    await hold(`${key}/a1`, 'headline2', 'Stand Up');
+    await letGo(`${key}/a1`, 'headline2');
+    const refused = [
+      hold(key, 'status', 'paused'),
+      letGo(key, 'status'),
+      writer(api.holdEach, {
+        params: { plan },
+        body: {
+          values: [
+            [`${key}/a1`, 'status', 'paused'],
+            [key, 'status', 'paused'],
+          ],
+        },
+      }),
+      writer(api.holdMany, { params: { plan }, body: { rowKeys: [key], field: 'status', value: 'paused' } }),
+      writer(api.labelMany, { params: { plan }, body: { rowKeys: [key], add: ['x'], remove: [] } }),
+    ];
+    for (const one of await Promise.all(refused.map(refusal))) expect(one).toMatchObject({ status: 403 });
+    standing = { role: 'reader', permissions: ['approve'] };
+    expect(await refusal(hold(`${key}/a1`, 'headline2', 'Mine'))).toMatchObject({ status: 403 });
+  });
+
   test('hands over no ads that do not fit, and no ad groups without ads', async () => {
     await rewrite('canoe', 'A headline that is much longer than any engine would ever take');
     const { groups, counts } = await desk('todo');

@@ -1,5 +1,12 @@
-import { type PlanState, readFacts, readSort } from '@sprig/contracts';
-import { type NextStep, nextStep, type Progress, type StepCode, type Unknown } from '@sprig/core/next';
+import { type Access, type PlanState, readFacts, readSort } from '@sprig/contracts';
+import {
+  type NextStep,
+  nextStep,
+  type Progress,
+  type StepCode,
+  stepCodes,
+  type Unknown,
+} from '@sprig/core/next';
 import { lookAlikeClasses } from '@sprig/core/prune';
 import { readSite } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
@@ -7,6 +14,7 @@ import { useMemo } from 'react';
 import { call } from '../../data/call.ts';
 import { usePreferences } from '../../data/me.ts';
 import { computed } from '../../data/question.ts';
+import { useMay } from '../../kit/allowed.tsx';
 import { poolWorker } from '../../pool/use-pool.ts';
 
 /** Plans of which skipped steps are remembered. */
@@ -37,6 +45,14 @@ async function look(what: Unknown, { id, brief }: PlanState): Promise<number> {
   return unplaced.keywords;
 }
 
+/** What a step asks of who does it, where that is not to build. */
+const NEEDS: Partial<Record<StepCode, Access>> = {
+  write: 'write',
+  mend: 'write',
+  ship: 'ship',
+  'hand-in': 'ship',
+};
+
 /** What is worth doing next with a plan; null: nothing, or it is not known yet, or nobody wants to be told. */
 export function useNextStep(plan: PlanState): {
   step: NextStep | null;
@@ -45,7 +61,13 @@ export function useNextStep(plan: PlanState): {
 } {
   const { preferences, isKnown, setAloud } = usePreferences();
   const skippedHere = preferences.skippedSteps[plan.id];
-  const skipped = useMemo(() => new Set(skippedHere), [skippedHere]);
+  const may = useMay();
+  // What one may not do is no next step of one's own.
+  const others = stepCodes.filter((code) => !may(NEEDS[code] ?? 'build')).join();
+  const skipped = useMemo(
+    () => new Set<StepCode>([...(skippedHere ?? []), ...(others.split(',') as StepCode[])]),
+    [skippedHere, others],
+  );
   const { counts } = plan;
   const isOn = isKnown && preferences.steps;
   const isAsked = (what: Unknown, looked: Partial<Record<Unknown, number>>) => {

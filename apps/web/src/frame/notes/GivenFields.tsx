@@ -19,7 +19,7 @@ export const GivenFields = ({ of, readers, given, due, onGiven, onDue }: Props) 
       value={given ?? ''}
       onChange={({ target }) => onGiven(target.value === '' ? null : Number(target.value))}
     >
-      <option value="">for nobody in particular</option>
+      <option value="">for nobody yet</option>
       {readers.map(({ actor, name }) => (
         <option key={actor} value={actor}>
           for {name}

@@ -206,8 +206,8 @@ function Acceptance({ asks, members }: { asks: boolean; members: readonly Member
       <input
         type="checkbox"
         className="checkbox checkbox-xs"
-        checked={asks}
-        disabled={isBusy || !isOwner}
+        checked={isBusy ? !asks : asks}
+        disabled={!isOwner}
         onChange={({ target }) => void write({ body: { asks: target.checked } })}
       />
       <span>

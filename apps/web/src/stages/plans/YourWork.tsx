@@ -20,7 +20,7 @@ export function YourWork() {
       <h2 className="mb-1 font-semibold">For you</h2>
       <ul className="divide-y divide-base-300 border-hair border-y">
         {notes.slice(0, SHOWN).map(({ plan, planName, note }) => (
-          <li key={note.id} className="grid grid-cols-[1fr_auto_auto] items-center gap-3 py-1.5">
+          <li key={note.id} className="grid grid-cols-[1fr_auto_auto] items-center gap-3 px-2 py-1.5">
             <Link
               to={`/plans/${plan}/${(note.about.isThere && aboutPlace(note.about, note.about.name)) || 'gather'}`}
               className="min-w-0 hover:text-primary"

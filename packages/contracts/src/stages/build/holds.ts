@@ -32,10 +32,11 @@ export const bidFields = {
 export const heldInput = z.union([text(2_000), micros]);
 
 /** A value set by hand on a derived row. */
+/** Who may write holds values of ads; those of all else are held by who may build. So it is with the calls below. */
 export const holdValue = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds',
-  access: 'build',
+  access: 'write',
   changes: ['plan'],
   params: planParams,
   query: nothing,
@@ -59,7 +60,7 @@ const heldCell = z.tuple([anyKey, z.enum(holdFields), heldInput]);
 export const holdMany = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds/many',
-  access: 'build',
+  access: 'write',
   changes: ['plan'],
   params: planParams,
   query: nothing,
@@ -75,7 +76,7 @@ export const holdMany = endpoint({
 export const holdEach = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds/each',
-  access: 'build',
+  access: 'write',
   changes: ['plan'],
   params: planParams,
   query: nothing,
@@ -91,7 +92,7 @@ const labelList = z.array(text(200)).max(50);
 export const labelMany = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds/labels',
-  access: 'build',
+  access: 'write',
   changes: ['plan'],
   params: planParams,
   query: nothing,
@@ -104,7 +105,7 @@ export const labelMany = endpoint({
 export const letGo = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds/let-go',
-  access: 'build',
+  access: 'write',
   changes: ['plan'],
   params: planParams,
   query: nothing,

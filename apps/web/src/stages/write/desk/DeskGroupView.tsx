@@ -40,7 +40,7 @@ export function DeskGroupView(props: Props) {
   }, [onSendBack]);
   const { data: own = null } = useWorked(
     async () => (fit ? await pool.worker.writeGroup(group.key) : null),
-    `desk:${group.key}:${asked}:${fit !== undefined}`,
+    `desk:${group.key}:${asked}:${fit?.groups ?? 'none'}`,
   );
   const ads = own && made ? made.writer.of(own).ads : [];
   const [first] = ads;
@@ -135,7 +135,7 @@ export function DeskGroupView(props: Props) {
           )}
           {own &&
             ads.map((ad) => (
-              <div key={ad.key} className="w-[360px]">
+              <div key={ad.key} className="w-[340px]">
                 <AdCard
                   group={own}
                   ad={ad}

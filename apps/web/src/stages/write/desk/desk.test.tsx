@@ -3,13 +3,17 @@ import {
   handOver,
   judgeAds,
   listDesk,
+  openPlan,
   type PlanState,
   readGroup,
   readNoteMarks,
 } from '@sprig/contracts';
 import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, test } from 'vitest';
+import { stateOf } from '../../../data/plan.ts';
+import { queryClient } from '../../../data/query-client.ts';
 import { Allowed } from '../../../kit/allowed.tsx';
+import { planState } from '../../../testing/plan-state.ts';
 import { heard, servedBy, shownAt } from '../../../testing/rendered.tsx';
 import { DeskView } from './DeskView.tsx';
 import { givenText, standsAs, stateText } from './desk-words.ts';
@@ -60,6 +64,7 @@ function open({
         today: '2026-12-02',
       }),
     ],
+    [openPlan, () => ({ ...planState, id: 7, revision })],
     [handOver, () => ({ moved: 1, left: 0 })],
     [judgeAds, () => ({ moved: 1, left: 2 })],
     [readGroup, () => ({ rows: [], group: {}, fences: [] })],
@@ -72,7 +77,9 @@ function open({
       <DeskView plan={plan} writing={writing as never} made={null} />
     </Allowed>
   );
-  return { ...shownAt(from, page), asked };
+  const screened = shownAt(from, page);
+  queryClient.setQueryData(stateOf(7).queryKey, { ...planState, id: 7, revision });
+  return { ...screened, asked };
 }
 const sent = (asked: ReturnType<typeof servedBy>) =>
   asked.filter(({ method }) => method === 'POST').map(({ path, body }) => [path.split('/').at(-1), body]);
@@ -101,7 +108,6 @@ describe('the desk', () => {
     expect(await screen.findByText('What was written is being built …')).toBeTruthy();
     expect(sent(asked)).toEqual([]);
     built = 4;
-    const { queryClient } = await import('../../../data/query-client.ts');
     await queryClient.invalidateQueries();
     await waitFor(() => expect(sent(asked)).toHaveLength(1));
   });

@@ -13,7 +13,10 @@ import { useInfiniteQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import type { z } from 'zod';
-import { call } from '../../../data/call.ts';
+import { call, writesAnswered } from '../../../data/call.ts';
+import { fetchAgain } from '../../../data/fetch-again.ts';
+import { stateOf } from '../../../data/plan.ts';
+import { queryClient } from '../../../data/query-client.ts';
 import { questionsOf } from '../../../data/query-key.ts';
 import { useWrite } from '../../../data/use-write.ts';
 import { counted } from '../../../kit/format.ts';
@@ -43,6 +46,8 @@ const DONE: Record<DeskState, string> = {
 
 /** `isJudged`: it is said by who may accept. */
 export type Move = { state: DeskState; reason?: string; isJudged: boolean };
+/** `revision`: what has to be built first; null: that is not known yet. */
+type Waiting = { of: string | { only: DeskOnly; filter: string }; move: Move; revision: number | null };
 type Which = z.input<typeof handOver.body>['which'];
 
 function saidOf(state: DeskState, { moved, left }: Moved): string {
@@ -60,8 +65,7 @@ function saidOf(state: DeskState, { moved, left }: Moved): string {
 export function useMoves(plan: PlanState, builtRevision: number | undefined, groups: readonly DeskGroup[]) {
   const { write: hand, isBusy: isHanding } = useWrite(handOver);
   const { write: judge, isBusy: isJudging } = useWrite(judgeAds);
-  const [waiting, setWaiting] = useState<{ key: string; move: Move } | null>(null);
-  const isFresh = builtRevision !== undefined && builtRevision >= plan.revision;
+  const [waiting, setWaiting] = useState<Waiting | null>(null);
   const send = useCallback(
     async (which: Which, { state, reason = '', isJudged }: Move) => {
       const told = { params: { plan: plan.id } };
@@ -74,18 +78,28 @@ export function useMoves(plan: PlanState, builtRevision: number | undefined, gro
     [plan.id, judge, hand],
   );
   useEffect(() => {
-    if (!waiting || !isFresh) return;
+    if (waiting?.revision == null || builtRevision === undefined || builtRevision < waiting.revision) return;
     setWaiting(null);
-    const group = groups.find(({ key }) => key === waiting.key);
-    if (group) void send({ groups: [{ key: group.key, stamp: group.stamp }] }, waiting.move);
+    const { of, move } = waiting;
+    if (typeof of !== 'string') return void send({ all: of }, move);
+    const group = groups.find(({ key }) => key === of);
+    if (group) void send({ groups: [{ key: group.key, stamp: group.stamp }] }, move);
     else toast.error('The ad group is not in the list any more. Nothing was handed over.');
-  }, [waiting, isFresh, groups, send]);
+  }, [waiting, builtRevision, groups, send]);
+  /** What was typed last may still be on its way: what it has made of the plan is what has to be built. */
+  const wait = async (of: Waiting['of'], move: Move) => {
+    setWaiting({ of, move, revision: null });
+    await writesAnswered();
+    const { queryKey } = stateOf(plan.id);
+    await fetchAgain(queryClient, { queryKey });
+    setWaiting({ of, move, revision: queryClient.getQueryData(queryKey)?.revision ?? plan.revision });
+  };
   return {
     isBusy: isHanding || isJudging || waiting !== null,
     isWaiting: waiting !== null,
-    /** Of one ad group: at once, or when what was typed last is built. */
-    one: ({ key }: DeskGroup, move: Move) => setWaiting({ key, move }),
+    /** Of one ad group. */
+    one: ({ key }: DeskGroup, move: Move) => void wait(key, move),
     /** Of all that the list has. */
-    all: (only: DeskOnly, filter: string, move: Move) => void send({ all: { only, filter } }, move),
+    all: (only: DeskOnly, filter: string, move: Move) => void wait({ only, filter }, move),
   };
 }
