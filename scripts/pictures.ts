@@ -78,7 +78,6 @@ await quiet();
 await picture('prune-words');
 await page.getByRole('button', { name: /^Look-alikes/ }).click();
 await page.getByRole('listitem').first().waitFor();
-await picture('prune-look-alikes');
 
 await go(page, 'Build');
 await page.getByRole('slider', { name: 'Aim all bids at a position' }).waitFor();
@@ -216,6 +215,29 @@ await picture('learn-verdicts');
 await page.keyboard.press('s');
 await page.getByRole('button', { name: 'Block free' }).waitFor();
 await picture('learn-terms');
+// The desk, with a note beside it by which an ad group was given to whoever looks.
+await page.goto(`${url}/plans/1/build`);
+await page
+  .getByRole('button', { name: /^A note on ad group/ })
+  .first()
+  .click();
+const notes = page.getByRole('complementary', { name: 'Notes', exact: true });
+await notes.getByLabel(/^New note on/).fill('@Maren Oakhill say what hiring costs by the hour');
+await notes.getByLabel('Given to: the new note').selectOption({ label: 'for Maren Oakhill' });
+await notes
+  .getByLabel('Due: the new note')
+  .fill(new Date(Date.now() + 259_200_000).toISOString().slice(0, 10));
+await notes.getByRole('button', { name: 'Note it' }).click();
+await notes.getByRole('listitem').first().waitFor();
+await page.goto(`${url}/plans/1/write?view=desk`);
+await page.locator('[data-desk-ads] article').first().waitFor();
+await page
+  .getByRole('button', { name: /note on ad group/ })
+  .first()
+  .click();
+await notes.getByRole('listitem').first().waitFor();
+await picture('desk');
+await notes.getByRole('button', { name: 'Close the notes' }).click();
 await page.goto(`${url}/people`);
 await page.getByRole('list', { name: 'Members' }).getByRole('listitem').nth(2).waitFor();
 await picture('people');

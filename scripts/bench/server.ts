@@ -29,8 +29,11 @@ let cookie = '';
 export const cookieHere = (): string => cookie;
 
 /** A real server process of its own, as the browser meets it. */
-export async function startServer(): Promise<Server> {
-  const { pid, stop } = await launch({ PORT: String(PORT), LOG_LEVEL: 'error' }, { quiet: true });
+export async function startServer(settings: Record<string, string> = {}): Promise<Server> {
+  const { pid, stop } = await launch(
+    { PORT: String(PORT), LOG_LEVEL: 'error', ...settings },
+    { quiet: true },
+  );
   cookie = await signInOwner(URL_HERE, process.env.DATABASE_URL ?? '');
   return {
     pid: pid ?? 0,

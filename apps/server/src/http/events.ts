@@ -6,6 +6,7 @@ import { PEOPLE_CHANNEL } from '../people/standing/index.ts';
 import { SprigFailure } from '../platform/failure.ts';
 import { CHANNEL } from '../platform/jobs/notify.ts';
 import { log } from '../platform/log.ts';
+import { ToldTogether } from './told-together.ts';
 
 /** The database may be away for a while. */
 const AGAIN_MS = 1_000;
@@ -19,6 +20,10 @@ const LONGEST_MS = 15 * 60_000;
 export class EventHub {
   private readonly windows = new Map<number, Set<Response>>();
   private readonly connection: LastingConnection;
+  private readonly together = new ToldTogether((plan, payloads) => {
+    const told = payloads.map((payload) => `data: ${payload}\n\n`).join('');
+    for (const response of this.windows.get(plan) ?? []) response.write(told);
+  });
   private asked: Promise<unknown> = Promise.resolve();
   /** By who listens. */
   private readonly streams = new Map<number, Set<Response>>();
@@ -111,6 +116,7 @@ export class EventHub {
   }
 
   async close(): Promise<void> {
+    this.together.stop();
     for (const list of this.windows.values()) for (const response of list) response.end();
     await this.connection.end();
   }
@@ -125,6 +131,6 @@ export class EventHub {
   private pass(payload: string) {
     const event = planEvent.safeParse(JSON.parse(payload));
     if (!event.success) return;
-    for (const response of this.windows.get(event.data.plan) ?? []) response.write(`data: ${payload}\n\n`);
+    this.together.add(event.data.plan, payload);
   }
 }

@@ -79,12 +79,23 @@ test('before it is known who one is nothing is said', () => {
 test('in which field one writes is told once one stays there, and that one has left it', async () => {
   const asked = servedBy([[announceHere, () => ({})]]);
   const { rerender } = shown(<Here plan={8} />);
+  rerender(<Here plan={8} field="seen by nobody" />);
+  await vi.advanceTimersByTimeAsync(400);
+  act(() => heardOf(8, { actor: 2, name: 'Tobin', place: 'ship', field: '' }));
+  await vi.advanceTimersByTimeAsync(1_500);
   rerender(<Here plan={8} field="name of Kayaks" />);
   rerender(<Here plan={8} field="name of Canoes" />);
   await vi.advanceTimersByTimeAsync(400);
-  expect(asked.map(({ body }) => (body as { field: string }).field)).toEqual(['', 'name of Canoes']);
+  expect(asked.map(({ body }) => (body as { field: string }).field)).toEqual([
+    '',
+    // To whoever is new.
+    'seen by nobody',
+    'name of Canoes',
+  ]);
   rerender(<Here plan={8} />);
-  await vi.advanceTimersByTimeAsync(400);
+  await vi.advanceTimersByTimeAsync(1_000);
+  expect(asked).toHaveLength(3);
+  await vi.advanceTimersByTimeAsync(3_500);
   expect(asked.at(-1)?.body).toEqual({ place: 'ship', field: '' });
   act(() => heardOf(8, { actor: 2, name: 'Tobin', place: 'ship', field: 'name of Rafts\nview=map' }));
   expect(told().at(-1)).toContain('Tobin is in Ship, writing: name of Rafts');

@@ -7,6 +7,8 @@ const AGAIN_MS = 20_000;
 const GONE_MS = 50_000;
 /** A field that is only passed by on the way to another is not told. */
 const FIELD_MS = 350;
+/** That one has left a field is told later: the next one says so by itself. */
+const LEFT_MS = 4_000;
 /** Whoever is new is answered within so long: not all at once. */
 const ANSWER_MS = 1_500;
 
@@ -35,6 +37,9 @@ export function heardOf(plan: number, somebody: Somebody, now = Date.now()): voi
   put(plan, new Map(before).set(somebody.actor, { ...somebody, at: now }), known === undefined);
 }
 
+/** How many are heard of at a plan. */
+export const othersAt = (plan: number): number => plans.get(plan)?.size ?? 0;
+
 /** Takes away who has not been heard of for a while. */
 export function forgetGone(plan: number, now = Date.now()): void {
   const before = plans.get(plan) ?? new Map<number, Heard>();
@@ -56,10 +61,15 @@ export function usePresence(
   const told = useRef('');
   useEffect(() => {
     if (own === null || field === told.current) return;
-    const soon = setTimeout(() => {
-      told.current = field;
-      void call(announceHere, { params: { plan }, body: { place, field } }).catch(() => {});
-    }, FIELD_MS);
+    // Nobody else is there who could see it; whoever comes is told.
+    if (![...(plans.get(plan)?.keys() ?? [])].some((actor) => actor !== own)) return;
+    const soon = setTimeout(
+      () => {
+        told.current = field;
+        void call(announceHere, { params: { plan }, body: { place, field } }).catch(() => {});
+      },
+      field === '' ? LEFT_MS : FIELD_MS,
+    );
     return () => clearTimeout(soon);
   }, [plan, place, field, own]);
   useEffect(() => {

@@ -8,7 +8,8 @@ import { jobOf, tellJob } from '../data/jobs.ts';
 import { stateOf } from '../data/plan.ts';
 import { planKey, questionsOf } from '../data/query-key.ts';
 import { listen } from './plan-stream.ts';
-import { heardOf } from './presence.ts';
+import { heardOf, othersAt } from './presence.ts';
+import { Spaced } from './spaced.ts';
 
 /** Listens to what happens to the plan, here or in another window, and has what hangs on it fetched again. */
 export function usePlanEvents(plan: number): void {
@@ -26,10 +27,24 @@ export function usePlanEvents(plan: number): void {
     return () => {
       stop();
       forgetChanges(plan);
+      spaced.get(client)?.get(plan)?.stop();
+      spaced.get(client)?.delete(plan);
       // Nobody tells of what happens from here on.
       void client.invalidateQueries({ queryKey: planKey(plan), refetchType: 'none' });
     };
   }, [client, plan]);
+}
+
+/** By plan, what was told and is to be read again. */
+const spaced = new WeakMap<QueryClient, Map<number, Spaced<ReadKind>>>();
+
+function spacedOf(client: QueryClient, plan: number): Spaced<ReadKind> {
+  const plans = spaced.get(client) ?? new Map<number, Spaced<ReadKind>>();
+  spaced.set(client, plans);
+  const read = (kinds: ReadonlySet<ReadKind>) => void fetchChanged(client, plan, kinds);
+  const known = plans.get(plan) ?? new Spaced(read, () => othersAt(plan));
+  plans.set(plan, known);
+  return known;
 }
 
 /** Has fetched again what an event may have changed. */
@@ -58,7 +73,7 @@ export function heed(client: QueryClient, plan: number, event: PlanEvent): void 
   }
   // What this window has changed itself it has read again with the answer.
   if (event.type === 'revision' && isReadAlready(plan, event.revision)) return;
-  void fetchChanged(client, plan, new Set([CHANGED[event.type]]));
+  spacedOf(client, plan).add(CHANGED[event.type]);
 }
 
 const CHANGED = { built: 'built', revision: 'plan', shipped: 'receipts', work: 'work' } satisfies Partial<

@@ -5,7 +5,7 @@ import { defaultLayout, type Layout } from '@sprig/core/build';
 import { setOf } from '@sprig/core/match';
 import { asMicros } from '@sprig/core/money';
 import { firstPattern, usualAddressRule } from '@sprig/core/write';
-import type { Transaction } from 'sequelize';
+import type { Sequelize, Transaction } from 'sequelize';
 import type { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
 import { columnsOf, tableOf } from '../../db/tables/index.ts';
@@ -21,6 +21,7 @@ import {
 import { applyEdits } from '../../plan/documents.ts';
 import type { Caller, PlanCaller, PlanSender, Sender } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
+import { NextFlight } from '../../platform/next-flight.ts';
 import { outsetOf, readRules, takeIn } from '../outsets/index.ts';
 import { makeStarterLists } from '../prune/index.ts';
 import type { Counts } from '../stage.ts';
@@ -162,12 +163,26 @@ async function copyRows({ caller, database, transaction }: Change, from: number,
 /** What stages count of a plan, as SQL by its name. */
 export type CountQueries = Readonly<Record<keyof Counts, string>>;
 
-export async function planState(caller: PlanSender, counts: CountQueries): Promise<PlanState> {
+type StateRow = Brief &
+  Omit<PlanState, 'brief' | 'undo' | 'redo' | 'you' | 'counts'> &
+  Counts & { body: unknown };
+
+/** Every window of a plan asks for its state with each change: what is the same for all of them is counted once. */
+const states = new WeakMap<Sequelize, NextFlight<StateRow | undefined>>();
+
+function statesOf(database: Sequelize): NextFlight<StateRow | undefined> {
+  const known = states.get(database) ?? new NextFlight();
+  states.set(database, known);
+  return known;
+}
+
+async function readState(
+  { database, plan, workspace }: PlanCaller,
+  counts: CountQueries,
+): Promise<StateRow | undefined> {
   const numbers = Object.entries(counts).map(([name, query]) => `(${query})::int as "${name}"`);
-  const [row] = await select<
-    Brief & Omit<PlanState, 'brief' | 'undo' | 'redo' | 'you' | 'counts'> & Counts & { body: unknown }
-  >(
-    caller.database,
+  const [row] = await select<StateRow>(
+    database,
     `select p.id, p.revision, p.built_revision as "builtRevision", b.name, b.currency, b.language, b.site, b.archived,
        ${numbers.join(', ')}, (select body from facts where plan_id = p.id) as body
      from plans p join briefs b on b.plan_id = p.id, lateral (
@@ -176,7 +191,14 @@ export async function planState(caller: PlanSender, counts: CountQueries): Promi
          count(*) filter (where not cut and folded_into is null and blocked_by is not null)::int as blocked
        from keywords where plan_id = p.id) k
      where p.id = $1 and p.workspace_id = $2`,
-    [caller.plan, caller.workspace],
+    [plan, workspace],
+  );
+  return row;
+}
+
+export async function planState(caller: PlanSender, counts: CountQueries): Promise<PlanState> {
+  const row = await statesOf(caller.database).ask(`${caller.workspace} ${caller.plan}`, () =>
+    readState(caller, counts),
   );
   if (!row) throw notFound('plan');
   const { id, revision, builtRevision, name, currency, language, site, archived, body, ...counted } = row;

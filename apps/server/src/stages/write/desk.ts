@@ -67,7 +67,7 @@ const ORDER = `order by is_mine desc, case when is_mine then due end nulls last,
   changed desc, searches desc nulls last, key`;
 
 /** Whether nothing ships that nobody has accepted. */
-export async function asksAcceptance(
+async function asksAcceptance(
   { database, workspace }: Pick<PlanCaller, 'database' | 'workspace'>,
   transaction: Transaction | null = null,
 ): Promise<boolean> {

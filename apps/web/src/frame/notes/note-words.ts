@@ -1,4 +1,4 @@
-import type { AboutKey, NoteKind, NoteView } from '@sprig/contracts';
+import type { AboutKey, NoteKind } from '@sprig/contracts';
 import { date } from '../../kit/format.ts';
 
 const KINDS: Record<NoteKind, string> = {
@@ -56,7 +56,3 @@ export function mentionAt(text: string, caret: number): { from: number; typed: s
   const typed = found?.[1];
   return typed === undefined ? null : { from: caret - typed.length - 1, typed };
 }
-
-/** Whether a note is for somebody. */
-export const isFor = (note: NoteView, actor: number): boolean =>
-  note.for?.actor === actor || note.mentions.includes(actor);
