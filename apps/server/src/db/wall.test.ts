@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import * as api from '@sprig/contracts';
 import type { Sequelize } from 'sequelize';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
@@ -9,9 +10,10 @@ import {
   takeIn,
   upload,
 } from '../testing/start-test-server.ts';
+import { addressOf, asAdmin } from '../testing/template.ts';
 import { connect, execute, select } from './connect.ts';
 import { copyInto } from './copy.ts';
-import { raiseWall } from './wall.ts';
+import { NoWall, raiseWall } from './wall.ts';
 import { APP_ROLE, inWorkspace } from './workspace.ts';
 
 /** Of which a forgotten condition would tell most. */
@@ -200,6 +202,22 @@ describe('the role that requests and jobs have', () => {
         /must be owner/,
       );
     });
+  });
+
+  test('is made by somebody else where the database’s own user may not: the start says what to run', async () => {
+    const name = `lesser_${randomUUID().slice(0, 8)}`;
+    await asAdmin(`create role ${name} login password 'made-up'`);
+    await asAdmin(`create database ${name} owner ${name}`);
+    const address = new URL(addressOf(name));
+    address.username = name;
+    address.password = 'made-up';
+    const database = connect(address.href, { connections: 1 });
+    const refused = raiseWall(database);
+    await expect(refused).rejects.toBeInstanceOf(NoWall);
+    await expect(refused).rejects.toThrow(`CREATE ROLE ${APP_ROLE} NOLOGIN`);
+    await database.close();
+    await asAdmin(`drop database ${name}`);
+    await asAdmin(`drop role ${name}`);
   });
 
   test('finds a table of a later version closed until it is walled, and the wall is raised once', async () => {
