@@ -121,7 +121,7 @@ export const openPlan = endpoint({
   method: 'GET',
   path: '/api/plans/:plan',
   access: 'read',
-  reads: ['plan', 'built', 'receipts', 'people'],
+  reads: ['plan', 'built', 'receipts', 'people', 'work'],
   params: planParams,
   query: nothing,
   body: nothing,

@@ -1,6 +1,7 @@
 import { outletRules } from '@sprig/core/findings';
 import { plainOutlet } from '@sprig/core/outlets';
 import type { Stage } from '../stage.ts';
+import { WAITS_FOR_ACCEPTANCE } from '../write/index.ts';
 import { checkJob } from './check-job.ts';
 import { handInJob } from './hand-in-job.ts';
 import { partLookJob } from './part.ts';
@@ -41,7 +42,9 @@ export const shipStage = {
       union
       select f->>'rule', f->>'field' from ship_checks c, jsonb_array_elements(c.body->'findings') f
         where c.plan_id = p.id and f->>'severity' = 'blocker'
-          and exists (select from plan_outlets o where o.plan_id = p.id and o.outlet = c.outlet)) b`,
+          and exists (select from plan_outlets o where o.plan_id = p.id and o.outlet = c.outlet)
+      union
+      select 'ads-not-accepted', null where ${WAITS_FOR_ACCEPTANCE}) b`,
     warnings: `select count(*) from findings where plan_id = p.id and severity = 'warning'`,
     outlets: 'select count(*) from plan_outlets where plan_id = p.id',
     shipped: `select count(distinct outlet) from sheet_sets s where plan_id = p.id and state <> 'withdrawn' and (part is null or ${HAS_ALL})

@@ -212,6 +212,11 @@ describe('where ads ship only once they are accepted', () => {
     const view = await check(plan);
     const found = view.findings.find(({ rule }) => rule === 'ads-not-accepted');
     expect(found).toMatchObject({ severity: 'blocker', count: 3, outlet: null });
+    const blockers = async () => (await server.call(api.openPlan, { params: { plan } })).counts.blockers;
+    expect(await blockers()).toBe(1);
+    await ask(false);
+    expect(await blockers()).toBe(0);
+    await ask(true);
     expect(found?.samples.map(({ text }) => text)).toEqual(['sea kayak', 'kayak hire', 'paddle board']);
     const all = await server.call(api.listFinding, {
       params: { plan },
@@ -239,6 +244,7 @@ describe('where ads ship only once they are accepted', () => {
     expect((await shipIt()).files.length).toBeGreaterThan(3);
     await rewrite('paddle board', 'Stand Up And Go');
     await expect(shipIt()).rejects.toThrow('The ads of paddle board are not accepted');
+    expect((await server.call(api.openPlan, { params: { plan } })).counts.blockers).toBe(1);
     await ask(false);
     expect((await shipIt()).files.length).toBeGreaterThan(3);
   });

@@ -152,16 +152,18 @@ export function moveAds(
     const [found] = 'all' in which ? [which.all] : [];
     const keys = 'groups' in which ? which.groups : [];
     const judged = state === 'accepted' || state === 'back';
+    // By their keys, what was seen is told with each; of a whole list, only what waits is judged.
+    const told = `select key, min(stamp) as seen from jsonb_to_recordset($5::jsonb) as r(key text, stamp text) group by key`;
     const isChosen = found
       ? `${ONLY[found.only]} ${judged ? `and state = 'handed'` : ''}`
-      : `key = any(array(select c->>'key' from jsonb_array_elements($5::jsonb) c))`;
-    const isSeen = found
-      ? '$5::jsonb is not null'
-      : `stamp = (select c->>'stamp' from jsonb_array_elements($5::jsonb) c where c->>'key' = key limit 1)`;
+      : 'a.key is not null';
+    const isSeen = found ? 'true' : 'stamp = seen';
     const targets = await select<{ key: string; stamp: string; sound: boolean }>(
       database,
-      `${DESK}, chosen as (select *, coalesce(now, ${stampOf('d')}, '') as stamp from desk d where ${isChosen})
-       select key, stamp, ${state === 'open' ? 'true' : IS_SOUND} and ${isSeen} as sound from chosen`,
+      `${DESK}, asked as (${told}), chosen as (
+         select d.key, d.ads, d.misfits, coalesce(d.now, ${stampOf('d')}, '') as stamp, a.seen
+         from desk d left join asked a on a.key = d.key where ${isChosen})
+       select key, stamp, ${state === 'open' ? 'true' : `${IS_SOUND} and ${isSeen}`} as sound from chosen`,
       [
         plan,
         actor,
@@ -195,6 +197,13 @@ export function moveAds(
     return { moved: chosen.length, left: asked - chosen.length };
   });
 }
+
+/** SQL of whether plan `p` has ads that nobody has accepted as they are, where its workspace asks for that. */
+export const WAITS_FOR_ACCEPTANCE = `(select w.asks_acceptance from workspaces w where w.id = p.workspace_id) and (
+  exists (select from ads a where a.plan_id = p.id and a.outlet = '${plainOutlet.key}' and not exists (
+    select from hand_overs h where h.plan_id = a.plan_id and h.group_key = a.group_key and h.state = 'accepted'))
+  or exists (select from ad_groups g join hand_overs h on h.plan_id = g.plan_id and h.group_key = g.key and h.state = 'accepted'
+    where g.plan_id = p.id and h.stamp <> ${stampOf('g')}))`;
 
 /** Ad groups that would ship ads which nobody has accepted as they are, the most searched first; none where nobody asks for that. */
 export async function unaccepted(

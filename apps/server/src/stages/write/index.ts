@@ -3,7 +3,7 @@ import { addressesJob } from './addresses.ts';
 import { writeRoutes } from './routes.ts';
 
 export { reviewAds } from './ads.ts';
-export { unaccepted } from './desk.ts';
+export { unaccepted, WAITS_FOR_ACCEPTANCE } from './desk.ts';
 
 export const writeStage = {
   routes: writeRoutes,
