@@ -254,14 +254,20 @@ describe('what a call changes', () => {
     expect(silent.map(({ name }) => name)).toEqual([]);
   });
 
-  test('whoever may only read changes nothing of a plan by any call', () => {
+  test('whoever may only read changes nothing of a plan by any call, but notes', () => {
     const writing = calls.filter(
       ({ endpoint }) =>
         endpoint.access === 'read' &&
         endpoint.method !== 'GET' &&
         endpoint.changes.some((kind) => kind !== 'own' && kind !== 'jobs'),
     );
-    expect(writing.map(({ name }) => name)).toEqual([]);
+    expect(
+      writing.map(({ name, endpoint }) => [name, endpoint.method === 'GET' ? [] : endpoint.changes]),
+    ).toEqual([
+      ['addNote', ['work']],
+      ['changeNote', ['work']],
+      ['removeNote', ['work']],
+    ]);
   });
 });
 

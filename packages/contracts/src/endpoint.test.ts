@@ -38,5 +38,5 @@ test('what answers with the revision that it was built at is asked again when th
 
 test('what is asked of a plan says what it hangs on, but for what is not the plan’s own', () => {
   const silent = allEndpoints.filter(({ endpoint }) => 'reads' in endpoint && endpoint.reads?.length === 0);
-  expect(silent.map(({ name }) => name)).toEqual(['readLink', 'readRivals']);
+  expect(silent.map(({ name }) => name)).toEqual(['readLink', 'readSharedPlan', 'readRivals']);
 });

@@ -10,6 +10,7 @@ import {
 import { stepCodes } from '@sprig/core/next';
 import { screen, waitFor } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
+import { Allowed } from '../../kit/allowed.tsx';
 import { Yield, YieldEnd } from '../../kit/Yield.tsx';
 import { meOf, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { NextStep } from './NextStep.tsx';
@@ -69,7 +70,7 @@ const plan = (counts: Partial<PlanState['counts']> = {}, more: Partial<PlanState
 });
 
 let preferences = preferencesSchema.parse({});
-function open(of: PlanState) {
+function open(of: PlanState, may: readonly string[] | null = null) {
   servedBy([
     [readMe, () => meOf({ preferences })],
     [
@@ -84,9 +85,11 @@ function open(of: PlanState) {
   ]);
   return shownAt(
     '/plans/7/gather',
-    <YieldEnd value={<NextStep plan={of} />}>
-      <Yield terms={[]} />
-    </YieldEnd>,
+    <Allowed may={(access) => may === null || may.includes(access)}>
+      <YieldEnd value={<NextStep plan={of} />}>
+        <Yield terms={[]} />
+      </YieldEnd>
+    </Allowed>,
   );
 }
 const step = () => screen.findByRole('link');
@@ -126,6 +129,12 @@ describe('the step that is proposed', () => {
     await user.click(screen.getByRole('button', { name: 'Skip it in this plan' }));
     expect((await step()).textContent).toBe('Group 600 keywords');
     expect(preferences.skippedSteps).toEqual({ 7: ['fold'], 9: ['site'] });
+  });
+
+  test('offers nobody what they may not do', async () => {
+    open(plan(), ['read', 'write']);
+    await waitFor(() => expect(looks.asked).toEqual([]));
+    expect(screen.queryByRole('link')).toBeNull();
   });
 
   test('all of it can be turned off', async () => {

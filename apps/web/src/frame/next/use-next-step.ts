@@ -63,10 +63,10 @@ export function useNextStep(plan: PlanState): {
   const skippedHere = preferences.skippedSteps[plan.id];
   const may = useMay();
   // What one may not do is no next step of one's own.
-  const others = stepCodes.filter((code) => !may(NEEDS[code] ?? 'build')).join();
+  const refused = stepCodes.filter((code) => !may(NEEDS[code] ?? 'build')).join();
   const skipped = useMemo(
-    () => new Set<StepCode>([...(skippedHere ?? []), ...(others.split(',') as StepCode[])]),
-    [skippedHere, others],
+    () => new Set<string>([...(skippedHere ?? []), ...refused.split(',')]) as ReadonlySet<StepCode>,
+    [skippedHere, refused],
   );
   const { counts } = plan;
   const isOn = isKnown && preferences.steps;
@@ -94,7 +94,7 @@ export function useNextStep(plan: PlanState): {
       setAloud({
         skippedSteps: Object.fromEntries([
           ...others.slice(1 - MOST_PLANS),
-          [String(plan.id), [...skipped, code]],
+          [String(plan.id), [...(skippedHere ?? []), code]],
         ]),
       });
     },

@@ -5,14 +5,14 @@ import {
   listReceipts,
   type OutletFinding,
   previewFix,
+  readNoteMarks,
   viewShip,
 } from '@sprig/contracts';
 import { screen, waitFor, within } from '@testing-library/react';
 import { useState } from 'react';
-import { MemoryRouter } from 'react-router';
 import { Toaster } from 'sonner';
 import { describe, expect, test } from 'vitest';
-import { refusing, servedBy, shown, shownAt } from '../../testing/rendered.tsx';
+import { refusing, servedBy, shownAt } from '../../testing/rendered.tsx';
 import { byRule, FindingsList } from './FindingsList.tsx';
 
 const finding = (more: Partial<OutletFinding>): OutletFinding => ({
@@ -62,6 +62,7 @@ function open(
     [listFinding, answers.list ?? (() => ({ total: 0, rows: [] }))],
     [viewShip, () => ({})],
     [listReceipts, () => ({ receipts: [] })],
+    [readNoteMarks, () => ({ open: 0, mine: 0, marks: [] })],
   ]);
   const shown = shownAt(
     '/plans/7/ship',
@@ -79,7 +80,8 @@ function open(
     </>,
     '/plans/:plan/ship',
   );
-  return { ...shown, asked };
+  // How many notes there are is asked too.
+  return { ...shown, asked: () => asked.filter(({ path }) => !path.endsWith('/notes/marks')) };
 }
 const list = () => screen.getByRole('region', { name: 'Findings' });
 const line = (rule: string) => list().querySelector<HTMLElement>(`[data-rule="${rule}"]`) as HTMLElement;
@@ -171,11 +173,7 @@ describe('what stands between the plan and its outlets', () => {
       { findings: [finding({})], isWhole: true, looked: 'whole' },
     ];
     servedBy([]);
-    const { user } = shown(
-      <MemoryRouter>
-        <Again looks={looks} />
-      </MemoryRouter>,
-    );
+    const { user } = shownAt('/', <Again looks={looks} />);
     const before = line('no-ad');
     await user.click(screen.getByRole('button', { name: 'next' }));
     expect(line('no-ad')).toBe(before);
@@ -215,7 +213,7 @@ describe('accepting', () => {
     await user.keyboard('One ad is enough.');
     await user.click(accept);
     await waitFor(() => expect(screen.queryByRole('textbox')).toBeNull());
-    expect(asked.map(({ body }) => body)).toEqual([
+    expect(asked().map(({ body }) => body)).toEqual([
       { rule: 'few-ads', field: null, outlet: 'plain', facts: 11, reason: 'One ad is enough.' },
       { rule: 'few-ads', field: null, outlet: 'quillmere', facts: 22, reason: 'One ad is enough.' },
     ]);
@@ -239,7 +237,7 @@ describe('accepting', () => {
     await user.click(within(line('few-ads')).getByRole('button', { name: 'Accept …' }));
     await user.keyboard('x{Escape}');
     expect(screen.queryByRole('textbox')).toBeNull();
-    expect(asked).toEqual([]);
+    expect(asked()).toEqual([]);
   });
 
   test('what is accepted stands behind a button, with its reason, and can be taken back', async () => {
@@ -251,7 +249,7 @@ describe('accepting', () => {
     expect(screen.getByText('One ad is enough.')).toBeTruthy();
     expect(screen.getByText(/Accepted by Ada on 3 March 2027|Accepted by Ada on/)).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Take that back' }));
-    await waitFor(() => expect(asked[0]?.body).toMatchObject({ outlet: 'plain', reason: null }));
+    await waitFor(() => expect(asked()[0]?.body).toMatchObject({ outlet: 'plain', reason: null }));
   });
 });
 
@@ -270,7 +268,7 @@ describe('a sure fix', () => {
     expect(table.textContent).toBe('The briefeitherin');
     await user.click(screen.getByRole('button', { name: 'Show 1 campaign to people in the places only' }));
     await waitFor(() => expect(screen.queryByRole('table')).toBeNull());
-    expect(asked.at(1)).toMatchObject({
+    expect(asked().at(1)).toMatchObject({
       method: 'POST',
       path: '/api/plans/7/findings/fix',
       body: { rule: 'presence-interested', outlet: null },
