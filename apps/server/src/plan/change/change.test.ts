@@ -176,7 +176,7 @@ test('a conflict is told with the name of whoever was first, also where they hav
     refused.catch((error: { failure: api.Failure }) => error.failure.message);
   expect(await told(text(ada, 'scarlet kettle'))).toBe('Tobin has changed this meanwhile.');
   expect(await told(text(tobin, 'scarlet kettle'))).toBe(
-    'You have changed this in another window meanwhile.',
+    'You have changed this meanwhile, in another window.',
   );
   await built(server, plan);
   const hold = (by: TestServer['call'], value: string) =>

@@ -26,11 +26,11 @@ export async function withName(caller: PlanCaller, failure: unknown): Promise<un
   );
   const found = changes.find(({ diff }) => hasPut(unpackDiff(diff), at, current));
   if (!found) return failure;
-  const who =
+  const words =
     found.actor === caller.actor
-      ? 'You have changed this in another window'
-      : `${found.name} has changed this`;
-  return new SprigFailure('conflict', `${who} meanwhile.`, failure.details);
+      ? 'You have changed this meanwhile, in another window.'
+      : `${found.name} has changed this meanwhile.`;
+  return new SprigFailure('conflict', words, failure.details);
 }
 
 /** Whether a change has put a value where an edit goes: a field of a row, a place in its document, or a value that is held. */

@@ -74,7 +74,7 @@ test('edits keep to what was seen; a rule that can’t be read, a name that is t
   await edit(plan, kayaks, 'sift', before, { has: [['kayak'], ['sea']], not: ['"sea wall"'] });
   expect((await sortOf(plan)).themes[0]?.sift).toEqual({ has: [['kayak'], ['sea']], not: ['"sea wall"'] });
   await expect(edit(plan, kayaks, 'sift', before, null)).rejects.toMatchObject(
-    refusal('changed meanwhile', 'conflict'),
+    refusal('changed this meanwhile', 'conflict'),
   );
   await expect(edit(plan, kayaks, 'name', 'Kayaks', ' canoes ')).rejects.toMatchObject(
     refusal('Give it another name'),
