@@ -213,7 +213,10 @@ await page
   .waitFor();
 await picture('learn-verdicts');
 await page.keyboard.press('s');
-await page.getByRole('button', { name: 'Block free' }).waitFor();
+await page
+  .getByRole('button', { name: /^Block / })
+  .first()
+  .waitFor();
 await picture('learn-terms');
 // The desk, with a note beside it by which an ad group was given to whoever looks.
 await page.goto(`${url}/plans/1/build`);

@@ -168,7 +168,9 @@ export function PlanFrame({ stages }: { stages: readonly StageEntry[] }) {
             >
               <Search size={14} aria-hidden />
               <span className="hidden whitespace-nowrap 2xl:inline">Find or do</span>
-              <span className="key whitespace-nowrap max-[1399px]:hidden">Ctrl K</span>
+              <span className="max-[1399px]:hidden">
+                <span className="key whitespace-nowrap">Ctrl K</span>
+              </span>
             </button>
             <IconButton
               label={plan.undo ? `Undo: ${plan.undo}` : 'Nothing to undo'}

@@ -184,7 +184,7 @@ function Judging({ group, isBusy, isHandable, onMove, onSendBack }: JudgingProps
         disabled={isBusy || !isHandable}
         onClick={() => onMove('accepted', true)}
       >
-        <Check size={14} aria-hidden /> Accept <span className="key">y</span>
+        <Check size={14} aria-hidden /> Accept <span className="key !text-primary-content">y</span>
       </button>
     </>
   );
