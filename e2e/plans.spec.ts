@@ -147,7 +147,7 @@ test('in a window of the least width the trail leaves the plan its name', async 
   await openPlan(page, url, { name: 'Saltmarsh Paddle Company', list: 'kayak\t900\n' });
   const name = await page.getByRole('link', { name: 'Saltmarsh Paddle Company' }).boundingBox();
   const trail = await page.getByRole('navigation', { name: 'Trail' }).boundingBox();
-  const find = await page.getByText('Ctrl K').boundingBox();
+  const find = await page.getByRole('button', { name: 'Find or do' }).boundingBox();
   if (!name || !trail || !find) throw new Error('the head of the page is not drawn');
   expect(name.width).toBeGreaterThan(70);
   expect(name.x + name.width).toBeLessThanOrEqual(trail.x);
