@@ -150,6 +150,6 @@ export async function migrate(
     // The queue's own tables first: one of ours tells of them.
     await runMigrations({ connectionString: url });
     await umzug.up();
+    await raiseWall(database);
   });
-  await raiseWall(database);
 }

@@ -49,6 +49,21 @@ export async function noteOf(
   );
 }
 
+/** A plan's name, by which entries tell of it. */
+export async function planNamed(
+  database: Sequelize,
+  plan: number,
+  transaction: Transaction | null = null,
+): Promise<string> {
+  const [brief] = await select<{ name: string }>(
+    database,
+    'select name from briefs where plan_id = $1',
+    [plan],
+    { transaction },
+  );
+  return brief?.name ?? String(plan);
+}
+
 const COLUMNS = 'id, at, kind, name, about, address';
 
 /** A page of the workspace's entries, newest first. */

@@ -6,7 +6,7 @@ import type {
   SharedPlan,
 } from '@sprig/contracts';
 import * as api from '@sprig/contracts';
-import { type Request, Router } from 'express';
+import { Router } from 'express';
 import type { Sequelize } from 'sequelize';
 import type { z } from 'zod';
 import { execute, select } from '../db/connect.ts';
@@ -14,8 +14,8 @@ import { inWorkspace } from '../db/workspace.ts';
 import { mount, mountOpen } from '../http/mount.ts';
 import type { PlanCaller } from '../platform/caller.ts';
 import { notFound, SprigFailure } from '../platform/failure.ts';
-import { noteIn } from './audit.ts';
-import { addressOf, type Doorway } from './doorway.ts';
+import { noteIn, planNamed } from './audit.ts';
+import { type Asker, askerOf, type Doorway } from './doorway.ts';
 import { keyOf, newToken } from './secrets.ts';
 
 /** A plan has no more links that work. */
@@ -29,7 +29,7 @@ type Row = Omit<ClientLinkView, 'madeAt' | 'endsAt' | 'readAt'> & {
   readAt: Date | null;
 };
 
-async function linksOf({ database }: Doorway, { plan, workspace }: PlanCaller): Promise<ClientLinkView[]> {
+async function linksOf({ database, plan, workspace }: PlanCaller): Promise<ClientLinkView[]> {
   const rows = await select<Row>(
     database,
     `select l.id, l.name, l.body as view, a.name as from, l.made_at as "madeAt", l.ends_at as "endsAt", l.read_at as "readAt",
@@ -46,22 +46,10 @@ async function linksOf({ database }: Doorway, { plan, workspace }: PlanCaller): 
   }));
 }
 
-const planNamed = async (database: Sequelize, plan: number): Promise<string> =>
-  (await select<{ name: string }>(database, 'select name from briefs where plan_id = $1', [plan]))[0]?.name ??
-  String(plan);
-
-/** Who does something with links, as the audit trail knows them. */
-type Maker = PlanCaller & { person: number | null; address: string };
-
-const makerOf = (caller: PlanCaller, request: Request): Maker => ({
-  ...caller,
-  person: request.session?.person ?? null,
-  address: addressOf(request),
-});
+type Maker = PlanCaller & Asker;
 
 async function noteBy(
-  { database }: Doorway,
-  { workspace, plan, person, actor, address }: Maker,
+  { database, workspace, plan, person, actor, address }: Maker,
   kind: 'client-link-made' | 'client-link-ended',
   name: string,
 ): Promise<void> {
@@ -70,32 +58,32 @@ async function noteBy(
 }
 
 async function makeLink(
-  door: Doorway,
+  { publicUrl }: Doorway,
   maker: Maker,
   { name, view, days }: z.output<typeof makeClientLink.body>,
 ): Promise<{ id: number; link: string }> {
-  const { plan, workspace, actor } = maker;
-  if ((await linksOf(door, maker)).length >= MOST_LINKS)
+  const { database, plan, workspace, actor } = maker;
+  if ((await linksOf(maker)).length >= MOST_LINKS)
     throw new SprigFailure('too-many', `A plan has up to ${MOST_LINKS} links. Take one back first.`);
   const token = newToken();
   const [row] = await select<{ id: number }>(
-    door.database,
+    database,
     `insert into client_links (workspace_id, plan_id, key, name, body, made_by, ends_at)
      values ($1, $2, $3, $4, $5, $6, now() + $7 * interval '1 day') returning id`,
     [workspace, plan, keyOf(token), name.trim(), JSON.stringify(view), actor, days],
   );
-  await noteBy(door, maker, 'client-link-made', name.trim());
-  return { id: row?.id ?? 0, link: `${door.publicUrl}/door/client#${token}` };
+  await noteBy(maker, 'client-link-made', name.trim());
+  return { id: row?.id ?? 0, link: `${publicUrl}/door/client#${token}` };
 }
 
-async function endLink(door: Doorway, maker: Maker, id: number): Promise<void> {
+async function endLink(maker: Maker, id: number): Promise<void> {
   const [gone] = await select<{ name: string }>(
-    door.database,
+    maker.database,
     `update client_links set ended_at = now() where id = $1 and plan_id = $2 and workspace_id = $3 and ${IS_OPEN} returning name`,
     [id, maker.plan, maker.workspace],
   );
   if (!gone) throw notFound('link');
-  await noteBy(door, maker, 'client-link-ended', gone.name);
+  await noteBy(maker, 'client-link-ended', gone.name);
 }
 
 type Open = {
@@ -151,12 +139,14 @@ export const clientLinkRoutes = (
   readPlan: Parameters<typeof readByLink>[3],
 ): Router => {
   const router = Router();
-  mount(router, api.listClientLinks, async (caller) => ({ links: await linksOf(door, caller) }));
+  mount(router, api.listClientLinks, async (caller, _input, request) => ({
+    links: await linksOf(askerOf(door, caller, request)),
+  }));
   mount(router, api.makeClientLink, (caller, { body }, request) =>
-    makeLink(door, makerOf(caller, request), body),
+    makeLink(door, askerOf(door, caller, request), body),
   );
   mount(router, api.endClientLink, async (caller, { params }, request) => {
-    await endLink(door, makerOf(caller, request), params.link);
+    await endLink(askerOf(door, caller, request), params.link);
     return {};
   });
   mountOpen(router, api.readSharedPlan, ({ body }) => readByLink(door, walled, body.token, readPlan));

@@ -1,6 +1,7 @@
 import type { Request } from 'express';
 import type { Sequelize } from 'sequelize';
 import { isLoopbackHost } from '../http/own-host.ts';
+import type { Caller } from '../platform/caller.ts';
 import type { Guesses } from './guesses.ts';
 import type { Mailer } from './mailer.ts';
 import type { Cipher } from './secrets.ts';
@@ -18,6 +19,17 @@ export type Doorway = {
 };
 
 export const addressOf = (request: Request): string => request.ip ?? '';
+
+/** Who asks, as the audit trail knows them. */
+export type Asker = { person: number | null; address: string };
+
+/** A caller with the door's connections, which see what their own do not. */
+export const askerOf = <C extends Caller>({ database }: Doorway, caller: C, request: Request): C & Asker => ({
+  ...caller,
+  database,
+  person: request.session?.person ?? null,
+  address: addressOf(request),
+});
 
 const LOOPBACK = /^(?:::1|(?:::ffff:)?127(?:\.\d{1,3}){3})$/;
 

@@ -7,13 +7,13 @@ import { locks } from '../db/locks.ts';
 import type { PlanCaller, PlanSender, Sender } from '../platform/caller.ts';
 import { changedMeanwhile, notFound, SprigFailure } from '../platform/failure.ts';
 import { CHANNEL } from '../platform/jobs/notify.ts';
-import { noteIn } from './audit.ts';
-import type { Doorway } from './doorway.ts';
+import { noteIn, planNamed } from './audit.ts';
+import type { Asker, Doorway } from './doorway.ts';
 import { endLinks, type Invitation, makeLink } from './links.ts';
 import { type Here, tellOfActors } from './standing/index.ts';
 
 /** Who changes what people may do, and from where. */
-export type Owner = Sender & { person: number | null; address: string };
+export type Owner = Sender & Asker;
 
 const isOwner = ({ role }: Sender) => role === 'owner';
 
@@ -315,18 +315,10 @@ export async function setPlanRole(owner: Owner & PlanCaller, actor: number, here
         { transaction },
       );
     await tellOfActors(database, transaction, [actor]);
-    const [brief] = await select<{ name: string }>(
-      database,
-      'select name from briefs where plan_id = $1',
-      [plan],
-      {
-        transaction,
-      },
-    );
     await noteBy(
       owner,
       'plan-role-changed',
-      `${name} at ${brief?.name ?? plan}: ${here ?? 'as in the workspace'}`,
+      `${name} at ${await planNamed(database, plan, transaction)}: ${here ?? 'as in the workspace'}`,
       transaction,
     );
   });

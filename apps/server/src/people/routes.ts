@@ -8,7 +8,7 @@ import { notFound } from '../platform/failure.ts';
 import * as account from './account.ts';
 import { allAuditOf, auditOf } from './audit.ts';
 import * as door from './door.ts';
-import { addressOf, type Doorway, isFromHere } from './doorway.ts';
+import { askerOf, type Doorway, isFromHere } from './doorway.ts';
 import { announceHere } from './here.ts';
 import { mailboxOf } from './mailer.ts';
 import * as members from './members.ts';
@@ -84,43 +84,30 @@ function accountRoutes(router: Router, doorway: Doorway): void {
   }));
 }
 
-/** An owner, as the audit trail knows them. */
-const ownerOf = <S extends Sender>(
-  { database }: Doorway,
-  caller: S,
-  request: Request,
-): S & members.Owner => ({
-  ...caller,
-  database,
-  person: request.session?.person ?? null,
-  address: addressOf(request),
-});
-
 function memberRoutes(router: Router, doorway: Doorway): void {
   // What is read of people is the door's: a caller's own connections don't see them.
   const known = <S extends Sender>(caller: S): S => ({ ...caller, database: doorway.database });
+  const asker = <S extends Sender>(caller: S, request: Request) => askerOf(doorway, caller, request);
   mount(router, api.listPeople, (caller) => members.listPeople(known(caller)));
   mount(router, api.renameWorkspace, async (caller, { body }, request) => {
-    await members.renameWorkspace(ownerOf(doorway, caller, request), body.name);
+    await members.renameWorkspace(asker(caller, request), body.name);
     return done;
   });
   mount(router, api.askAcceptance, async (caller, { body }, request) => {
-    await members.askAcceptance(ownerOf(doorway, caller, request), body.asks);
+    await members.askAcceptance(asker(caller, request), body.asks);
     return done;
   });
   mount(router, api.invitePerson, (caller, { body }, request) =>
-    members.invitePerson(doorway, ownerOf(doorway, caller, request), body),
+    members.invitePerson(doorway, asker(caller, request), body),
   );
   mount(router, api.takeBackInvitation, async (caller, { params }, request) => {
-    await members.takeBackInvitation(ownerOf(doorway, caller, request), params.invitation);
+    await members.takeBackInvitation(asker(caller, request), params.invitation);
     return done;
   });
   mount(router, api.listTokens, async (caller) => ({ tokens: await listTokens(known(caller)) }));
-  mount(router, api.makeToken, (caller, { body }, request) =>
-    makeToken(ownerOf(doorway, caller, request), body),
-  );
+  mount(router, api.makeToken, (caller, { body }, request) => makeToken(asker(caller, request), body));
   mount(router, api.endToken, async (caller, { params }, request) => {
-    await endToken(ownerOf(doorway, caller, request), params.token);
+    await endToken(asker(caller, request), params.token);
     return done;
   });
   mount(router, api.readAudit, (caller, { query }) => auditOf(known(caller), query));
@@ -142,11 +129,11 @@ function memberRoutes(router: Router, doorway: Doorway): void {
     out.end();
   });
   mount(router, api.changeMember, async (caller, { params, body }, request) => {
-    await members.changeMember(ownerOf(doorway, caller, request), params.actor, body);
+    await members.changeMember(asker(caller, request), params.actor, body);
     return done;
   });
   mount(router, api.removeMember, async (caller, { params }, request) => {
-    await members.removeMember(ownerOf(doorway, caller, request), params.actor);
+    await members.removeMember(asker(caller, request), params.actor);
     return done;
   });
   mount(router, api.announceHere, async (caller, { body }) => {
@@ -155,7 +142,7 @@ function memberRoutes(router: Router, doorway: Doorway): void {
   });
   mount(router, api.listPlanPeople, async (caller) => ({ people: await members.planPeople(known(caller)) }));
   mount(router, api.setPlanRole, async (caller, { params, body }, request) => {
-    await members.setPlanRole(ownerOf(doorway, caller, request), params.actor, body.here);
+    await members.setPlanRole(asker(caller, request), params.actor, body.here);
     return done;
   });
 }

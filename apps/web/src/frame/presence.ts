@@ -47,6 +47,10 @@ export function forgetGone(plan: number, now = Date.now()): void {
   if (next.size < before.size) put(plan, next, false);
 }
 
+/** Says where one is. That nobody is told of it is no matter of who works here. */
+const say = (plan: number, place: string, field: string): void =>
+  void call(announceHere, { params: { plan }, body: { place, field } }).catch(() => {});
+
 /**
  * Says that one is here, at a stage and in a field, and answers who else is. `own`: who one is; null: that is not known yet.
  */
@@ -66,7 +70,7 @@ export function usePresence(
     const soon = setTimeout(
       () => {
         told.current = field;
-        void call(announceHere, { params: { plan }, body: { place, field } }).catch(() => {});
+        say(plan, place, field);
       },
       field === '' ? LEFT_MS : FIELD_MS,
     );
@@ -74,23 +78,22 @@ export function usePresence(
   }, [plan, place, field, own]);
   useEffect(() => {
     if (own === null) return;
-    // That nobody is told of it is no matter of who works here.
-    const say = () => {
+    const sayAll = () => {
       told.current = inHand.current;
-      void call(announceHere, { params: { plan }, body: { place, field: inHand.current } }).catch(() => {});
+      say(plan, place, inHand.current);
     };
     let answer: ReturnType<typeof setTimeout> | undefined;
     const heed = (of: number, isNew: boolean) => {
       if (of !== plan || !isNew || answer !== undefined) return;
       answer = setTimeout(() => {
         answer = undefined;
-        say();
+        sayAll();
       }, Math.random() * ANSWER_MS);
     };
-    say();
+    sayAll();
     listeners.add(heed);
     const again = setInterval(() => {
-      say();
+      sayAll();
       forgetGone(plan);
     }, AGAIN_MS);
     return () => {

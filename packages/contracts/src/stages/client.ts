@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { count, id, idText, nothing, planParams, text } from '../common.ts';
 import { endpoint } from '../endpoint.ts';
+import type { Facts } from './brief.ts';
 import { viewForecast } from './build/bids.ts';
 import { MOST_ON_CLIENT_PAGE, readClientPage } from './build/client-page.ts';
 import { linkToken } from './door.ts';
@@ -94,6 +95,27 @@ export const sharedPlan = z.object({
   forecast: viewForecast.answer.nullable(),
 });
 export type SharedPlan = z.infer<typeof sharedPlan>;
+
+/** What a client reads of a plan's facts. */
+export const clientFactsOf = ({
+  client,
+  locations,
+  languages,
+  networks,
+  schedule,
+  starts,
+  ends,
+  assumptions,
+}: Facts) => ({
+  client,
+  locations: locations.map(({ name }) => name),
+  languages,
+  networks,
+  times: schedule.length,
+  starts,
+  ends,
+  month: assumptions.season?.month ?? null,
+});
 
 /** What a client reads by a link. */
 export const readSharedPlan = endpoint({

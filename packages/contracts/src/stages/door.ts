@@ -33,7 +33,6 @@ export const workspaceName = text(80)
 export const linkToken = z
   .string()
   .regex(/^[\w-]{43}$/, 'This link is not whole. Copy all of it from the mail.');
-const token = linkToken;
 /** Of an authenticator, or one of those that are kept for when it is lost. */
 const code = text(40).transform((typed) => typed.replace(/[\s-]/g, '').toLowerCase());
 
@@ -127,7 +126,7 @@ export const makeOwner = endpoint({
   params: nothing,
   query: nothing,
   body: z.strictObject({
-    token,
+    token: linkToken,
     name: personName,
     email: emailSchema,
     password: newPassword,
@@ -157,7 +156,7 @@ export const readLink = endpoint({
   changes: [],
   params: nothing,
   query: nothing,
-  body: z.strictObject({ token }),
+  body: z.strictObject({ token: linkToken }),
   answer: z.object({
     kind: z.enum(['invitation', 'reset']),
     email: z.string(),
@@ -178,7 +177,7 @@ export const acceptInvitation = endpoint({
   changes: ['own'],
   params: nothing,
   query: nothing,
-  body: z.strictObject({ token, name: personName.nullable(), password: toldPassword }),
+  body: z.strictObject({ token: linkToken, name: personName.nullable(), password: toldPassword }),
   answer: stepIn,
 });
 
@@ -190,7 +189,7 @@ export const resetPassword = endpoint({
   changes: ['own'],
   params: nothing,
   query: nothing,
-  body: z.strictObject({ token, password: newPassword }),
+  body: z.strictObject({ token: linkToken, password: newPassword }),
   answer: nothing,
 });
 

@@ -41,26 +41,27 @@ export type Executor = {
 };
 
 /** Runs a job where it stands, and answers how it ended. */
-export async function outcomeOf(database: Sequelize, handlers: JobHandlers, job: TakenJob): Promise<Outcome> {
+export const outcomeOf = (database: Sequelize, handlers: JobHandlers, job: TakenJob): Promise<Outcome> =>
+  inWorkspace(job.workspace_id, () => ran(database, handlers, job));
+
+async function ran(database: Sequelize, handlers: JobHandlers, job: TakenJob): Promise<Outcome> {
   const { workspace_id: workspace, plan_id: plan, actor_id: actor } = job;
   const needs = jobNeeds[job.kind];
   const caller = { database, workspace, plan, actor, isJob: true, ...(needs ? { needs } : {}) };
-  return inWorkspace(workspace, async () => {
-    try {
-      await assertMayStill(caller);
-      const result = await handlers[job.kind](new JobContext(caller, job.id, job.input, job.runs));
-      return { how: 'done', result: result ?? {} };
-    } catch (error) {
-      if (error instanceof Stopped) return { how: 'stopped' };
-      if (error instanceof TakenOver) return { how: 'taken-over' };
-      if (isConnectionLost(error)) return { how: 'lost' };
-      if (isCanceled(error) && (await isStopped(database, job.id))) return { how: 'stopped' };
-      const failure = asFailure(error);
-      if (!(error instanceof SprigFailure))
-        log.error({ error, number: failure.details.number, job: job.id, kind: job.kind }, 'a job failed');
-      return { how: 'failed', failure: failure.toAnswer() };
-    }
-  });
+  try {
+    await assertMayStill(caller);
+    const result = await handlers[job.kind](new JobContext(caller, job.id, job.input, job.runs));
+    return { how: 'done', result: result ?? {} };
+  } catch (error) {
+    if (error instanceof Stopped) return { how: 'stopped' };
+    if (error instanceof TakenOver) return { how: 'taken-over' };
+    if (isConnectionLost(error)) return { how: 'lost' };
+    if (isCanceled(error) && (await isStopped(database, job.id))) return { how: 'stopped' };
+    const failure = asFailure(error);
+    if (!(error instanceof SprigFailure))
+      log.error({ error, number: failure.details.number, job: job.id, kind: job.kind }, 'a job failed');
+    return { how: 'failed', failure: failure.toAnswer() };
+  }
 }
 
 async function isStopped(database: Sequelize, id: string): Promise<boolean> {

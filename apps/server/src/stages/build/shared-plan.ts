@@ -1,4 +1,10 @@
-import type { ClientPage, ClientView, SharedPlan } from '@sprig/contracts';
+import {
+  type ClientPage,
+  type ClientPart,
+  type ClientView,
+  clientFactsOf,
+  type SharedPlan,
+} from '@sprig/contracts';
 import { asMicros } from '@sprig/core/money';
 import { select } from '../../db/connect.ts';
 import { planFacts } from '../../plan/plan-facts.ts';
@@ -29,25 +35,18 @@ export async function sharedPlanOf(caller: PlanCaller, view: ClientView): Promis
   if (!state) throw notFound('plan');
   const { rows, cut, blocked, ...named } = state;
   const facts = await planFacts(caller);
-  const has = (part: ClientView['without'][number]) => !view.without.includes(part);
+  const has = (part: ClientPart) => !view.without.includes(part);
   const page = await clientPageOf(caller, view);
   return {
     ...named,
-    client: facts.client,
     counts: { rows, cut: has('out') ? cut : 0, blocked: has('out') ? blocked : 0 },
-    locations: facts.locations.map(({ name }) => name),
-    languages: facts.languages,
-    networks: facts.networks,
-    times: facts.schedule.length,
-    starts: facts.starts,
-    ends: facts.ends,
-    month: facts.assumptions.season?.month ?? null,
+    ...clientFactsOf(facts),
     page: shortened(page, has),
     forecast: rows > 0 && has('forecast') ? await forecastOf(caller, { all: true }) : null,
   };
 }
 
-function shortened(page: ClientPage, has: (part: ClientView['without'][number]) => boolean): ClientPage {
+function shortened(page: ClientPage, has: (part: ClientPart) => boolean): ClientPage {
   const none = asMicros(0);
   return {
     ...page,

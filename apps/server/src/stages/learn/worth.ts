@@ -19,7 +19,7 @@ import { find, keepRow } from '../../db/rows.ts';
 import { isShown } from '../../people/standing/index.ts';
 import { IS_BARE } from '../../plan/bare-groups.ts';
 import { inChange } from '../../plan/change/index.ts';
-import { planFacts } from '../../plan/plan-facts.ts';
+import { todayOf } from '../../plan/today.ts';
 import type { PlanCaller, Sender } from '../../platform/caller.ts';
 import { type Account, accountsOf } from './account.ts';
 import { adTestsOf } from './ad-tests.ts';
@@ -138,8 +138,7 @@ async function bareAndClicked(caller: PlanCaller): Promise<number | null> {
 async function comingDown(caller: PlanCaller): Promise<number> {
   const { high, lists } = await resultBids(caller, { account: null, from: 'down', list: 'change' });
   if (!high?.on || high.until === null) return 0;
-  const { timeZone } = await planFacts(caller);
-  const soon = daysOn(dayIn(timeZone, new Date()), SOON_DAYS);
+  const soon = daysOn(await todayOf(caller), SOON_DAYS);
   return high.until <= soon ? (lists.find(({ list }) => list === 'change')?.rows ?? 0) : 0;
 }
 
@@ -193,8 +192,7 @@ async function marksOf(caller: PlanCaller): Promise<(WorthMark & { id: number })
 const asMark = ({ code, account, until, count }: WorthMark): WorthMark => ({ code, account, until, count });
 
 export async function worthOf(caller: PlanCaller): Promise<z.output<(typeof readWorth)['answer']>> {
-  const { timeZone } = await planFacts(caller);
-  const today = dayIn(timeZone, new Date());
+  const today = await todayOf(caller);
   const { open, away } = openWorth(await allWorth(caller), (await marksOf(caller)).map(asMark), today);
   return { open, away, today };
 }

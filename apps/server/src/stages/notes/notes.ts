@@ -30,15 +30,24 @@ const MOST_MARKS = 5_000;
 /** How many notes a plan has. */
 const MOST_NOTES = 20_000;
 
-/** What a note is about as it is called now; null: it is there no more. */
+/** SQL of what something of a plan is called; without a row it is not there. `plan`, `key`: SQL of them. */
+const NAMES: Partial<Record<AboutKey['kind'], (plan: string, key: string) => string>> = {
+  keyword: (plan, key) => `select text as name from keywords where plan_id = ${plan} and id = ${key}::int`,
+  theme: (plan, key) =>
+    `select body->>'name' as name from themes where plan_id = ${plan} and id = ${key}::int`,
+  campaign: (plan, key) => `select name from campaigns where plan_id = ${plan} and key = ${key}`,
+  group: (plan, key) => `select name from ad_groups where plan_id = ${plan} and key = ${key}`,
+  ad: (plan, key) =>
+    `select g.name from ads a join ad_groups g on g.plan_id = a.plan_id and g.key = a.group_key
+     where a.plan_id = ${plan} and a.outlet = '${plainOutlet.key}' and a.key = ${key}`,
+};
+
+/** What a note is about as it is called now; null: it is there no more. What is in no table keeps its name. */
 const NAME_NOW = `case n.about_kind
   when 'plan' then ''
-  when 'keyword' then (select k.text from keywords k where k.plan_id = n.plan_id and k.id = case n.about_kind when 'keyword' then n.about_key::int end)
-  when 'theme' then (select t.body->>'name' from themes t where t.plan_id = n.plan_id and t.id = case n.about_kind when 'theme' then n.about_key::int end)
-  when 'campaign' then (select c.name from campaigns c where c.plan_id = n.plan_id and c.key = n.about_key)
-  when 'group' then (select g.name from ad_groups g where g.plan_id = n.plan_id and g.key = n.about_key)
-  when 'ad' then (select g.name from ads a join ad_groups g on g.plan_id = a.plan_id and g.key = a.group_key
-    where a.plan_id = n.plan_id and a.outlet = '${plainOutlet.key}' and a.key = n.about_key)
+  ${Object.entries(NAMES)
+    .map(([kind, nameIn]) => `when '${kind}' then (${nameIn('n.plan_id', 'n.about_key')})`)
+    .join('\n  ')}
   else n.about_name end`;
 
 const COLUMNS = `n.id, n.about_kind as kind, n.about_key as key, n.about_name as then, ${NAME_NOW} as now, n.text,
@@ -136,7 +145,7 @@ export async function marksOf({
 /** What is open for somebody in all plans that they see. */
 export async function myWork(sender: Sender): Promise<z.output<typeof listMyWork.answer>> {
   const { database, workspace, actor } = sender;
-  const rows = await select<Row & { plan: number; planName: string; facts: unknown; total: number }>(
+  const rows = await select<Row & { plan: number; planName: string; total: number }>(
     database,
     `select ${COLUMNS}, p.id as plan, r.name as "planName", (count(*) over ())::int as total ${FROM}
      join plans p on p.id = n.plan_id join briefs r on r.plan_id = p.id
@@ -145,7 +154,7 @@ export async function myWork(sender: Sender): Promise<z.output<typeof listMyWork
     [workspace, actor],
   );
   return {
-    notes: rows.map(({ plan, planName, ...row }) => ({ plan, planName, note: asView(row as Row, actor) })),
+    notes: rows.map(({ plan, planName, ...row }) => ({ plan, planName, note: asView(row, actor) })),
     total: rows[0]?.total ?? 0,
     today: dayIn(factsOf(null).timeZone, new Date()),
   };
@@ -169,14 +178,15 @@ function assertReader(readers: readonly Member[], actor: number | null | undefin
   throw new SprigFailure('invalid', 'They don’t see this plan: give it to somebody who does.', { at: 'for' });
 }
 
-const PLACES: Partial<Record<AboutKey['kind'], string>> = {
-  keyword: 'select text as name from keywords where plan_id = $1 and id = $2::int',
-  theme: `select body->>'name' as name from themes where plan_id = $1 and id = $2::int`,
-  campaign: 'select name from campaigns where plan_id = $1 and key = $2',
-  group: 'select name from ad_groups where plan_id = $1 and key = $2',
-  ad: `select g.name from ads a join ad_groups g on g.plan_id = a.plan_id and g.key = a.group_key
-       where a.plan_id = $1 and a.key = $2 and a.outlet = '${plainOutlet.key}'`,
+/** The keys of what is in no table. */
+const KNOWN: Partial<Record<AboutKey['kind'], readonly string[]>> = {
+  plan: [''],
+  finding: findingRules,
+  worth: worthCodes,
 };
+
+/** What is said to be missing, where the kind is not the word for it. */
+const CALLED: Partial<Record<AboutKey['kind'], string>> = { group: 'ad group', plan: 'item', worth: 'item' };
 
 const isNumber = (key: string) => /^[1-9]\d{0,8}$/.test(key);
 
@@ -186,21 +196,16 @@ async function nameOf(
   { kind, key }: AboutKey,
   transaction: Transaction,
 ): Promise<string> {
-  const sql = PLACES[kind];
-  if ((kind === 'keyword' || kind === 'theme') && !isNumber(key)) throw notFound(kind);
-  if (sql) {
-    const [found] = await select<{ name: string }>(database, sql, [plan, key], { transaction });
-    if (!found) throw notFound(kind === 'group' ? 'ad group' : kind);
-    return found.name;
+  const called = CALLED[kind] ?? kind;
+  if ((kind === 'keyword' || kind === 'theme') && !isNumber(key)) throw notFound(called);
+  const sql = NAMES[kind]?.('$1', '$2');
+  if (!sql) {
+    if (!KNOWN[kind]?.includes(key)) throw notFound(called);
+    return '';
   }
-  const isKnown =
-    kind === 'plan'
-      ? key === ''
-      : kind === 'finding'
-        ? (findingRules as readonly string[]).includes(key)
-        : (worthCodes as readonly string[]).includes(key);
-  if (!isKnown) throw notFound(kind === 'finding' ? 'finding' : 'item');
-  return '';
+  const [found] = await select<{ name: string }>(database, sql, [plan, key], { transaction });
+  if (!found) throw notFound(called);
+  return found.name;
 }
 
 /** A change of notes, told to the windows that have the plan open. */

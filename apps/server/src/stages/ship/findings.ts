@@ -29,9 +29,9 @@ const builtFindings = async (
   ).map(({ body }) => ({ ...body, searches: body.searches ?? null, facts: body.facts ?? 0 }));
 
 /** What nobody has accepted of the ads that would ship, where the workspace asks for that: as it is now, whatever was looked at. */
-async function acceptance(caller: PlanCaller, transaction: Transaction | null = null): Promise<Finding[]> {
+async function acceptance(caller: PlanCaller): Promise<Finding[]> {
   const found = new Findings();
-  for (const { key, name, searches } of await unaccepted(caller, transaction))
+  for (const { key, name, searches } of await unaccepted(caller))
     found.addGroup(key, [{ rule: 'ads-not-accepted', field: null, count: 1, text: name }], searches);
   return found.list();
 }
@@ -138,7 +138,7 @@ export async function viewShip(caller: PlanCaller): Promise<ShipView> {
     );
   const ofPlan = await keptCheck(caller, OF_PLAN, await madeOf(caller, null, null), null);
   add(null, ofPlan?.findings ?? []);
-  add(null, (await acceptance(caller)).map(shortened));
+  add(null, await acceptance(caller));
   const outlets: ShipView['outlets'] = [];
   for (const one of chosen) {
     const stamp = await madeOf(caller, one, null);
@@ -169,15 +169,15 @@ export async function listFinding(
     total: all.length,
     rows: all.slice(from, from + PAGE).map(rowOf),
   });
+  if (rule === 'ads-not-accepted') {
+    const all = await unaccepted(caller);
+    return page(all.map(({ key, name }) => ({ key, text: name })));
+  }
   const [kept] = await find(caller, 'finding_lists', {
     columns: ['body'],
     where: { outlet: outlet || OF_PLAN, rule, field },
   });
   if (kept) return page(kept.body);
-  if (rule === 'ads-not-accepted') {
-    const all = await unaccepted(caller);
-    return page(all.map(({ key, name }) => ({ key, text: name })));
-  }
   const is = (one: Finding) => one.rule === rule && (one.field ?? '') === field;
   const [look] = await find(caller, 'ship_checks', {
     columns: ['body'],

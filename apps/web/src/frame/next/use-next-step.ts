@@ -10,7 +10,6 @@ import {
 import { lookAlikeClasses } from '@sprig/core/prune';
 import { readSite } from '@sprig/core/write';
 import { useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
 import { call } from '../../data/call.ts';
 import { usePreferences } from '../../data/me.ts';
 import { computed } from '../../data/question.ts';
@@ -63,11 +62,10 @@ export function useNextStep(plan: PlanState): {
   const skippedHere = preferences.skippedSteps[plan.id];
   const may = useMay();
   // What one may not do is no next step of one's own.
-  const refused = stepCodes.filter((code) => !may(NEEDS[code] ?? 'build')).join();
-  const skipped = useMemo(
-    () => new Set<string>([...(skippedHere ?? []), ...refused.split(',')]) as ReadonlySet<StepCode>,
-    [skippedHere, refused],
-  );
+  const skipped = new Set([
+    ...(skippedHere ?? []),
+    ...stepCodes.filter((code) => !may(NEEDS[code] ?? 'build')),
+  ]);
   const { counts } = plan;
   const isOn = isKnown && preferences.steps;
   const isAsked = (what: Unknown, looked: Partial<Record<Unknown, number>>) => {

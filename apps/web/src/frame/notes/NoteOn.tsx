@@ -1,11 +1,10 @@
-import { type NoteKind, readNoteMarks } from '@sprig/contracts';
-import { useQuery } from '@tanstack/react-query';
+import type { NoteKind } from '@sprig/contracts';
 import { MessageSquare } from 'lucide-react';
 import { useMemo } from 'react';
-import { question } from '../../data/question.ts';
 import { counted } from '../../kit/format.ts';
 import { aboutWords } from './note-words.ts';
 import { openNotes, type Subject } from './open-notes.ts';
+import { useNoteMarks } from './use-note-marks.ts';
 
 /** Opens the notes on something; it says how many are open there. */
 export function NoteOn({ plan, subject }: { plan: number; subject: Subject }) {
@@ -29,14 +28,12 @@ const nothing: ReadonlySet<string> = new Set();
 
 /** The keys of all things of a kind on which notes are open. */
 export function useNoted(plan: number, kind: NoteKind): ReadonlySet<string> {
-  const { data } = useQuery(question(readNoteMarks, { params: { plan } }));
+  const noted = useNoteMarks(plan);
   return useMemo(
-    () => (data ? new Set(data.marks.flatMap((mark) => (mark.kind === kind ? [mark.key] : []))) : nothing),
-    [data, kind],
+    () => (noted ? new Set(noted.marks.flatMap((mark) => (mark.kind === kind ? [mark.key] : []))) : nothing),
+    [noted, kind],
   );
 }
 
-function useOpenOn(plan: number, { kind, key }: Subject): number {
-  const { data } = useQuery(question(readNoteMarks, { params: { plan } }));
-  return data?.marks.find((mark) => mark.kind === kind && mark.key === key)?.open ?? 0;
-}
+const useOpenOn = (plan: number, { kind, key }: Subject): number =>
+  useNoteMarks(plan)?.marks.find((mark) => mark.kind === kind && mark.key === key)?.open ?? 0;

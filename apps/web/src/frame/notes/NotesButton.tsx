@@ -1,14 +1,11 @@
-import { readNoteMarks } from '@sprig/contracts';
-import { useQuery } from '@tanstack/react-query';
 import { MessageSquare } from 'lucide-react';
-import { question } from '../../data/question.ts';
 import { count, tally } from '../../kit/format.ts';
 import { turnNotes } from './open-notes.ts';
+import { useNoteMarks } from './use-note-marks.ts';
 
 /** Shows the notes; its number says how many are for who looks. */
 export function NotesButton({ plan, isOpen }: { plan: number; isOpen: boolean }) {
-  const { data } = useQuery(question(readNoteMarks, { params: { plan } }));
-  const { open = 0, mine = 0 } = data ?? {};
+  const { open = 0, mine = 0 } = useNoteMarks(plan) ?? {};
   const words = wordsOf(open, mine);
   return (
     <button

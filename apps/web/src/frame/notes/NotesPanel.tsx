@@ -1,28 +1,30 @@
-import { addNote, listNotes, NOTE_PAGE, noteOnly, readNoteMarks } from '@sprig/contracts';
-import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { addNote, listNotes, NOTE_PAGE, noteOnly } from '@sprig/contracts';
+import { useInfiniteQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { call, wordsOf } from '../../data/call.ts';
 import { questionsOf } from '../../data/query-key.ts';
-import { question } from '../../data/question.ts';
 import { useWrite } from '../../data/use-write.ts';
-import { count, counted } from '../../kit/format.ts';
+import { counted } from '../../kit/format.ts';
+import { PickButtons } from '../../kit/PickButtons.tsx';
 import { GivenFields } from './GivenFields.tsx';
 import { NoteCard } from './NoteCard.tsx';
 import { NoteText } from './NoteText.tsx';
 import { aboutWords } from './note-words.ts';
 import { closeNotes, openNotes, type Subject } from './open-notes.ts';
+import { useNoteMarks } from './use-note-marks.ts';
 import { type Reader, useReaders } from './use-readers.ts';
 
 type Only = (typeof noteOnly)[number];
 const ONLY: Record<Only, string> = { open: 'Open', mine: 'For you', done: 'Done', all: 'All' };
+const PICKS = noteOnly.map((only) => [only, ONLY[only]] as const);
 const THE_PLAN: Subject = { kind: 'plan', key: '', name: '' };
 
 /** The notes of a plan, or those about one thing of it, beside what they speak of. */
 export function NotesPanel({ plan, about }: { plan: number; about: Subject | null }) {
   const [only, setOnly] = useState<Only>('open');
   const readers = useReaders(plan);
-  const { data: marks } = useQuery(question(readNoteMarks, { params: { plan } }));
+  const marks = useNoteMarks(plan);
   const of = about ? { kind: about.kind, key: about.key } : {};
   const { data, error, hasNextPage, fetchNextPage, isFetchingNextPage } = useInfiniteQuery({
     queryKey: [...questionsOf(listNotes, plan), only, about?.kind ?? '', about?.key ?? ''],
@@ -35,7 +37,7 @@ export function NotesPanel({ plan, about }: { plan: number; about: Subject | nul
   });
   const notes = data?.pages.flatMap((page) => page.notes) ?? [];
   const today = data?.pages[0]?.today ?? '';
-  const counts: Partial<Record<Only, number>> = marks && !about ? { open: marks.open, mine: marks.mine } : {};
+  const counts = marks && !about ? { open: marks.open, mine: marks.mine } : undefined;
   useEffect(() => {
     const heed = (event: KeyboardEvent) => {
       if (event.key === 'Escape' && !event.defaultPrevented && !document.querySelector('dialog[open]'))
@@ -72,20 +74,7 @@ export function NotesPanel({ plan, about }: { plan: number; about: Subject | nul
           <X size={15} aria-hidden />
         </button>
       </header>
-      <fieldset aria-label="Which notes" className="flex shrink-0 gap-1 border-hair border-b px-3 py-1.5">
-        {noteOnly.map((one) => (
-          <button
-            key={one}
-            type="button"
-            aria-pressed={only === one}
-            className={`btn btn-ghost btn-xs font-normal ${only === one ? 'bg-wash' : ''}`}
-            onClick={() => setOnly(one)}
-          >
-            {ONLY[one]}
-            {counts[one] !== undefined && <span className="text-faint">{count(counts[one])}</span>}
-          </button>
-        ))}
-      </fieldset>
+      <PickButtons label="Which notes" picks={PICKS} current={only} counts={counts} onPick={setOnly} />
       <NewNote key={`${about?.kind}:${about?.key}`} plan={plan} about={about ?? THE_PLAN} readers={readers} />
       <div className="min-h-0 flex-1 overflow-auto px-3">
         {error && (

@@ -4,7 +4,7 @@ import { useSyncExternalStore } from 'react';
 /** What notes are about, as one reads it. */
 export type Subject = AboutKey & { name: string };
 
-/** `only`: what is shown first. */
+/** `about`: null, those of the whole plan. */
 type Open = { about: Subject | null };
 
 let open: Open | null = null;

@@ -1,4 +1,4 @@
-import { type ClientPart, clientParts, may, readClientPage } from '@sprig/contracts';
+import { type ClientPart, clientFactsOf, clientParts, factsOf, may, readClientPage } from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ArrowLeft, Link as LinkIcon, Printer } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -9,7 +9,6 @@ import { question } from '../../data/question.ts';
 import { LostPage } from '../../frame/LostPage.tsx';
 import { usePlanEvents } from '../../frame/use-plan-events.ts';
 import { withParams } from '../../kit/address.ts';
-import { Allowed, Where } from '../../kit/allowed.tsx';
 import { ChoiceChip } from '../../kit/chips.tsx';
 import { date } from '../../kit/format.ts';
 import { useFacts } from '../../plan/use-facts.ts';
@@ -60,16 +59,9 @@ export function ClientPage() {
     setParams((old) => withParams(old, change), { replace: true });
   const told: ClientPlan = {
     name: plan.brief.name,
-    client: facts?.client ?? '',
     site: plan.brief.site,
     currency: plan.brief.currency,
-    locations: facts?.locations.map(({ name }) => name) ?? [],
-    languages: facts?.languages ?? [],
-    networks: facts?.networks ?? { search: false, partners: false, display: false },
-    times: facts?.schedule.length ?? 0,
-    starts: facts?.starts ?? null,
-    ends: facts?.ends ?? null,
-    month: facts?.assumptions.season?.month ?? null,
+    ...clientFactsOf(facts ?? factsOf(null)),
     hasFacts: facts !== undefined,
   };
   const turn = (name: ClientPart) => {
@@ -110,13 +102,11 @@ export function ClientPage() {
           ))}
         </span>
         <span className="ml-auto" />
-        <Allowed may={(access) => may(plan.you, access)}>
-          <Where access="build">
-            <button type="button" className="btn btn-sm" onClick={() => setSending(true)}>
-              <LinkIcon size={15} aria-hidden /> Link for a client …
-            </button>
-          </Where>
-        </Allowed>
+        {may(plan.you, 'build') && (
+          <button type="button" className="btn btn-sm" onClick={() => setSending(true)}>
+            <LinkIcon size={15} aria-hidden /> Link for a client …
+          </button>
+        )}
         <button type="button" className="btn btn-primary btn-sm" onClick={() => window.print()}>
           <Printer size={15} aria-hidden /> Print or save as PDF
         </button>

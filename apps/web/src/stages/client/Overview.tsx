@@ -1,6 +1,6 @@
 import type { ClientPage, ForecastView, SharedPlan } from '@sprig/contracts';
 import { count, counted, date, estimate, money } from '../../kit/format.ts';
-import { monthName } from '../../plan/day-words.ts';
+import { dayIn } from '../../plan/day-words.ts';
 import { clicksWords, restsOn } from '../../plan/forecast-words.ts';
 
 /** What the page says of a plan beside what is built. */
@@ -13,7 +13,7 @@ type Props = { plan: ClientPlan; page: ClientPage; forecast: ForecastView | null
 /** Whose plan it is, what it comes to, where it shows, and what a day of it may bring. */
 export function Overview({ plan, page, forecast }: Props) {
   const { name, client, site, currency, locations, languages, networks, times, starts, ends } = plan;
-  const day = plan.month === null ? 'a day' : `a day in ${monthName(plan.month)}`;
+  const day = dayIn(plan.month);
   const sum = (of: (campaign: ClientPage['campaigns'][number]) => number) =>
     page.campaigns.reduce((all, campaign) => all + of(campaign), 0);
   const budget = sum(({ dailyBudget }) => dailyBudget);

@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import type { Document } from '../../data/document.ts';
 import { useAddress } from '../../kit/address.ts';
 import { Menu } from '../../kit/Menu.tsx';
+import { PickButtons } from '../../kit/PickButtons.tsx';
 import { fieldName } from './field-names.ts';
 import { PageText } from './PageText.tsx';
 import { RivalNotes } from './RivalNotes.tsx';
@@ -36,22 +37,12 @@ export function Beside({ plan, pattern, group, themes, rivals, address, children
   const takeOver = (text: string, line = text) => <TakeOver {...pattern} text={text} line={line} />;
   return (
     <div className="flex w-[300px] shrink-0 flex-col border-hair border-l">
-      <fieldset
-        aria-label="Beside the lines"
-        className="flex shrink-0 gap-1 border-hair border-b px-3 py-1.5"
-      >
-        {views.map(([id, words]) => (
-          <button
-            key={id}
-            type="button"
-            aria-pressed={shown === id}
-            className={`btn btn-ghost btn-xs font-normal ${shown === id ? 'bg-wash' : ''}`}
-            onClick={() => set({ beside: id })}
-          >
-            {words}
-          </button>
-        ))}
-      </fieldset>
+      <PickButtons
+        label="Beside the lines"
+        picks={views}
+        current={shown}
+        onPick={(beside) => set({ beside })}
+      />
       {shown === '' && children}
       {shown === 'page' && (
         <Page plan={plan} leads={address} search={group?.keyword ?? ''} onLine={(text) => takeOver(text)} />

@@ -31,8 +31,10 @@ export const bidFields = {
 } as const satisfies Record<NetworkName, HoldField>;
 export const heldInput = z.union([text(2_000), micros]);
 
-/** A value set by hand on a derived row. */
-/** Who may write holds values of ads; those of all else are held by who may build. So it is with the calls below. */
+/**
+ * Sets a value of a derived row by hand. Who may write holds values of ads; those of all else are held by who may build. So it is
+ * with the calls below.
+ */
 export const holdValue = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/holds',

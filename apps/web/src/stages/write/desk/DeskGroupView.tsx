@@ -9,6 +9,7 @@ import { NoteOn } from '../../../frame/notes/NoteOn.tsx';
 import { useMay } from '../../../kit/allowed.tsx';
 import { count, counted } from '../../../kit/format.ts';
 import { matchWords } from '../../../kit/match-words.ts';
+import { PickButtons } from '../../../kit/PickButtons.tsx';
 import { useWorked } from '../../../pool/use-pool.ts';
 import { AdCard } from '../AdCard.tsx';
 import { PageText } from '../PageText.tsx';
@@ -230,27 +231,20 @@ const SendBack = ({ reason, isBusy, onReason, onSend, onClose }: SendBackProps) 
   </form>
 );
 
+const BESIDE = [
+  ['searches', 'Searches'],
+  ['page', 'Page'],
+] as const;
+
 /** What ads are written from: the searches that the group is for, and the page that they lead to. */
 function Around({ plan, group, leads }: { plan: number; group: DeskGroup; leads: string }) {
-  const [isPage, setPage] = useState(false);
+  const [shown, setShown] = useState<'searches' | 'page'>('searches');
   const { data: page } = useQuery(question(readGroup, { params: { plan, group: group.key } }));
   const texts = [...new Map(page?.rows.map((row) => [row.text, row]) ?? []).values()];
   return (
     <aside aria-label="Around the ads" className="flex w-[270px] shrink-0 flex-col border-hair border-l">
-      <fieldset aria-label="Beside the ads" className="flex shrink-0 gap-1 border-hair border-b px-3 py-1.5">
-        {[false, true].map((one) => (
-          <button
-            key={String(one)}
-            type="button"
-            aria-pressed={isPage === one}
-            className={`btn btn-ghost btn-xs font-normal ${isPage === one ? 'bg-wash' : ''}`}
-            onClick={() => setPage(one)}
-          >
-            {one ? 'Page' : 'Searches'}
-          </button>
-        ))}
-      </fieldset>
-      {isPage ? (
+      <PickButtons label="Beside the ads" picks={BESIDE} current={shown} onPick={setShown} />
+      {shown === 'page' ? (
         <PageText plan={plan} address={leads} search={group.keyword} />
       ) : (
         <div className="min-h-0 flex-1 overflow-auto px-3 py-2 text-[13px]" tabIndex={0}>

@@ -6,12 +6,14 @@ import { useMay } from '../../../kit/allowed.tsx';
 import { useCommands } from '../../../kit/commands.ts';
 import { FilterField } from '../../../kit/FilterField.tsx';
 import { count, counted } from '../../../kit/format.ts';
+import { PickButtons } from '../../../kit/PickButtons.tsx';
 import { deskCommands } from '../commands.ts';
 import type { AdMaking, WritingState } from '../use-writing.ts';
 import { DeskGroupView } from './DeskGroupView.tsx';
 import { givenText, onlyWords, standsAs } from './desk-words.ts';
 import { useDesk, useMoves } from './use-desk.ts';
 
+const PICKS = deskOnly.map((only) => [only, onlyWords[only]] as const);
 const TONES = { bad: 'text-error', good: 'text-success', plain: 'text-faint' } as const;
 
 type Props = { plan: PlanState; writing: WritingState; made: AdMaking | null };
@@ -55,19 +57,14 @@ export function DeskView({ plan, writing, made }: Props) {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-2 border-hair border-b px-4 py-1">
-        <fieldset aria-label="Which ad groups" className="flex flex-wrap gap-1">
-          {deskOnly.map((one) => (
-            <button
-              key={one}
-              type="button"
-              aria-pressed={only === one}
-              className={`btn btn-ghost btn-xs font-normal ${only === one ? 'bg-wash' : ''}`}
-              onClick={() => set({ desk: one === 'todo' ? '' : one, at: '' })}
-            >
-              {onlyWords[one]} {page && <span className="text-faint">{count(page.counts[one] ?? 0)}</span>}
-            </button>
-          ))}
-        </fieldset>
+        <PickButtons
+          label="Which ad groups"
+          picks={PICKS}
+          current={only}
+          counts={page?.counts}
+          onPick={(one) => set({ desk: one === 'todo' ? '' : one, at: '' })}
+          className="flex-wrap"
+        />
         <FilterField
           label="Filter ad groups"
           placeholder="Filter ad groups, campaigns"
