@@ -16,6 +16,13 @@ import { PageText } from '../PageText.tsx';
 import type { AdMaking, WritingState } from '../use-writing.ts';
 import { givenText, stateText } from './desk-words.ts';
 
+export type OnMove = (
+  state: DeskGroup['state'],
+  isJudged: boolean,
+  reason?: string,
+  onMoved?: () => void,
+) => void;
+
 type Props = {
   plan: PlanState;
   group: DeskGroup;
@@ -25,7 +32,7 @@ type Props = {
   isBusy: boolean;
   /** For what was typed to be built. */
   isWaiting: boolean;
-  onMove: (state: DeskGroup['state'], isJudged: boolean, reason?: string) => unknown;
+  onMove: OnMove;
   /** Is set to what asks for the reason. */
   onSendBack: RefObject<() => void>;
 };
@@ -36,9 +43,6 @@ export function DeskGroupView(props: Props) {
   const { pool, fit, input, hold, release, asked } = writing;
   const may = useMay();
   const [reason, setReason] = useState<string | null>(null);
-  useEffect(() => {
-    onSendBack.current = () => setReason((typed) => typed ?? '');
-  }, [onSendBack]);
   const { data: own = null } = useWorked(
     async () => (fit ? await pool.worker.writeGroup(group.key) : null),
     `desk:${group.key}:${asked}:${fit?.groups ?? 'none'}`,
@@ -48,6 +52,9 @@ export function DeskGroupView(props: Props) {
   const leads = first?.address.final.status === 'address' ? first.address.final.href : '';
   const text = stateText(group);
   const isHandable = group.ads > 0 && group.misfits === 0;
+  useEffect(() => {
+    onSendBack.current = () => isHandable && setReason((typed) => typed ?? '');
+  }, [onSendBack, isHandable]);
   return (
     <>
       <section aria-label={`The ads of ${group.name}`} className="flex min-w-0 flex-1 flex-col">
@@ -112,11 +119,9 @@ export function DeskGroupView(props: Props) {
             <SendBack
               reason={reason}
               isBusy={isBusy}
+              isHandable={isHandable}
               onReason={setReason}
-              onSend={() => {
-                onMove('back', true, reason);
-                setReason(null);
-              }}
+              onSend={() => onMove('back', true, reason, () => setReason(null))}
               onClose={() => setReason(null)}
             />
           )}
@@ -194,17 +199,19 @@ function Judging({ group, isBusy, isHandable, onMove, onSendBack }: JudgingProps
 type SendBackProps = {
   reason: string;
   isBusy: boolean;
+  /** The ads may have come to fit no more while the reason was typed. */
+  isHandable: boolean;
   onReason: (typed: string) => void;
   onSend: () => void;
   onClose: () => void;
 };
 
-const SendBack = ({ reason, isBusy, onReason, onSend, onClose }: SendBackProps) => (
+const SendBack = ({ reason, isBusy, isHandable, onReason, onSend, onClose }: SendBackProps) => (
   <form
     className="mt-1 flex items-center gap-1"
     onSubmit={(event) => {
       event.preventDefault();
-      if (reason.trim() !== '') onSend();
+      if (isHandable && reason.trim() !== '') onSend();
     }}
   >
     <input
@@ -222,7 +229,12 @@ const SendBack = ({ reason, isBusy, onReason, onSend, onClose }: SendBackProps) 
         onClose();
       }}
     />
-    <button type="submit" className="btn btn-sm" disabled={isBusy || reason.trim() === ''}>
+    <button
+      type="submit"
+      className="btn btn-sm"
+      disabled={isBusy || !isHandable || reason.trim() === ''}
+      title={isHandable ? undefined : 'Every ad has to fit first'}
+    >
       Send back
     </button>
     <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>

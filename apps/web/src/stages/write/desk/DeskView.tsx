@@ -9,7 +9,7 @@ import { count, counted } from '../../../kit/format.ts';
 import { PickButtons } from '../../../kit/PickButtons.tsx';
 import { deskCommands } from '../commands.ts';
 import type { AdMaking, WritingState } from '../use-writing.ts';
-import { DeskGroupView } from './DeskGroupView.tsx';
+import { DeskGroupView, type OnMove } from './DeskGroupView.tsx';
 import { givenText, onlyWords, standsAs } from './desk-words.ts';
 import { useDesk, useMoves } from './use-desk.ts';
 
@@ -42,10 +42,10 @@ export function DeskView({ plan, writing, made }: Props) {
     if (place + by >= groups.length && hasNextPage) void fetchNextPage();
   };
   const sendBack = useRef<() => void>(() => {});
-  const move = (state: DeskGroup['state'], isJudged: boolean, reason = '') => {
+  const move: OnMove = (state, isJudged, reason, onMoved) => {
     const isSound = group !== null && group.ads > 0 && group.misfits === 0;
     if (group && !moves.isBusy && (state === 'open' || isSound))
-      moves.one(group, { state, isJudged, reason });
+      moves.one(group, { state, isJudged, reason, onMoved });
   };
   useCommands(deskCommands, {
     next: () => go(1),

@@ -42,6 +42,7 @@ type Opening = {
   may?: string[];
   revision?: number;
   built?: () => number;
+  judged?: { moved: number; left: number };
   from?: string;
 };
 
@@ -50,6 +51,7 @@ function open({
   may = ['read', 'write', 'approve'],
   revision = 4,
   built = () => 4,
+  judged = { moved: 1, left: 2 },
   from = '/?desk=all',
 }: Opening = {}) {
   const asked = servedBy([
@@ -66,7 +68,7 @@ function open({
     ],
     [openPlan, () => ({ ...planState, id: 7, revision })],
     [handOver, () => ({ moved: 1, left: 0 })],
-    [judgeAds, () => ({ moved: 1, left: 2 })],
+    [judgeAds, () => judged],
     [readGroup, () => ({ rows: [], group: {}, fences: [] })],
     [readNoteMarks, () => ({ open: 0, mine: 0, marks: [] })],
   ]);
@@ -128,6 +130,26 @@ describe('the desk', () => {
         'Sent back: the ads of 1 ad group. 2 ad groups stayed as they are',
       ),
     );
+    await waitFor(() => expect(screen.queryByLabelText('What is to be changed')).toBeNull());
+  });
+
+  test('keeps the reason where the ads were not sent back', async () => {
+    const said = heard();
+    const { user } = open({ groups: [group('Crowns')], judged: { moved: 0, left: 1 } });
+    await screen.findByRole('region', { name: 'The ads of Crowns' });
+    await user.keyboard('x');
+    await user.type(await screen.findByLabelText('What is to be changed'), 'Name the clinic{Enter}');
+    await waitFor(() => expect(said().at(-1)?.words).toContain('1 ad group stayed as it is'));
+    expect(screen.getByDisplayValue('Name the clinic')).toBeTruthy();
+  });
+
+  test('asks for no reason where the ads can’t be sent back', async () => {
+    const { user } = open({ groups: [group('Crowns', { misfits: 1 }), group('Fillings')] });
+    await screen.findByRole('region', { name: 'The ads of Crowns' });
+    await user.keyboard('x');
+    expect(screen.queryByLabelText('What is to be changed')).toBeNull();
+    await user.keyboard('jx');
+    expect(await screen.findByLabelText('What is to be changed')).toBeTruthy();
   });
 
   test('offers each what is theirs', async () => {

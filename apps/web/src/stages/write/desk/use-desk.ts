@@ -44,8 +44,13 @@ const DONE: Record<DeskState, string> = {
   open: 'Open again',
 };
 
-/** `isJudged`: it is said by who may accept. */
-export type Move = { state: DeskState; reason?: string; isJudged: boolean };
+/** `isJudged`: it is said by who may accept. `onMoved`: is called where it was done. */
+export type Move = {
+  state: DeskState;
+  reason?: string;
+  isJudged: boolean;
+  onMoved?: (() => void) | undefined;
+};
 /** `revision`: what has to be built first; null: that is not known yet. */
 type Waiting = { of: string | { only: DeskOnly; filter: string }; move: Move; revision: number | null };
 type Which = z.input<typeof handOver.body>['which'];
@@ -67,13 +72,14 @@ export function useMoves(plan: PlanState, builtRevision: number | undefined, gro
   const { write: judge, isBusy: isJudging } = useWrite(judgeAds);
   const [waiting, setWaiting] = useState<Waiting | null>(null);
   const send = useCallback(
-    async (which: Which, { state, reason = '', isJudged }: Move) => {
+    async (which: Which, { state, reason = '', isJudged, onMoved }: Move) => {
       const told = { params: { plan: plan.id } };
       const answer =
         isJudged && state !== 'handed'
           ? await judge({ ...told, body: { which, state, reason } })
           : await hand({ ...told, body: { which, state: state === 'handed' ? state : 'open' } });
       if (answer) toast(saidOf(state, answer));
+      if (answer && answer.moved > 0) onMoved?.();
     },
     [plan.id, judge, hand],
   );
