@@ -185,6 +185,8 @@ test('two in one field see each other there, and whoever is second is told who w
   await page.getByLabel('keyword dental crown', { exact: true }).fill('dental caps');
   await other.keyboard.press('Enter');
   await expect(other.getByRole('button', { name: 'Edit keyword dental crowns' })).toBeVisible();
+  // The window has been told; before that it is the server that refuses.
+  await expect(page.getByRole('checkbox', { name: 'Select dental crowns' })).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('alert')).toContainText('is “dental crowns” now');
   await page.keyboard.press('Escape');
