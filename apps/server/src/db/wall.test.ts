@@ -236,4 +236,13 @@ describe('the role that requests and jobs have', () => {
     await expect(raiseWall(server.database)).rejects.toThrow(/whose the rows of nobodys are/);
     await execute(server.database, 'drop table nobodys');
   });
+
+  test('is let into a schema that was made anew, as a copy that is taken back makes it', async () => {
+    const read = () => inWorkspace(ours, () => select(walled, 'select count(*)::int as plans from plans'));
+    const before = await read();
+    await execute(server.database, `revoke usage on schema public from public, ${APP_ROLE}`);
+    await expect(read()).rejects.toThrow(/relation "plans" does not exist/);
+    await raiseWall(server.database);
+    expect(await read()).toEqual(before);
+  });
 });

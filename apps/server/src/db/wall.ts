@@ -84,7 +84,12 @@ export async function raiseWall(database: Sequelize): Promise<void> {
       { transaction },
     );
     for (const table of tables) await wall(database, transaction, table);
-    for (const what of ['execute on function give_job', 'usage on all sequences in schema public'])
+    for (const what of [
+      // A database whose schema was made anew, as a copy that is taken back does, lets nobody in by itself.
+      'usage on schema public',
+      'execute on function give_job',
+      'usage on all sequences in schema public',
+    ])
       await execute(database, `grant ${what} to ${APP_ROLE}`, [], { transaction });
   });
 }

@@ -14,6 +14,7 @@ import { InlineEdit } from '../kit/InlineEdit.tsx';
 import { LinesChip } from '../kit/LinesChip.tsx';
 import { Menu } from '../kit/Menu.tsx';
 import { Part } from '../kit/Part.tsx';
+import { PickButtons } from '../kit/PickButtons.tsx';
 import { Progress } from '../kit/Progress.tsx';
 import { AskedMarks, ReachBars } from '../kit/ReachBars.tsx';
 import { RewriteSentence } from '../kit/RewriteSentence.tsx';
@@ -107,6 +108,15 @@ function Ticked({ disabled = false }: { disabled?: boolean }) {
       />
     </fieldset>
   );
+}
+
+function Picked({ counts }: { counts?: Record<'open' | 'done', number> }) {
+  const [current, setCurrent] = useState<'open' | 'done'>('open');
+  const picks = [
+    ['open', 'Open'],
+    ['done', 'Done'],
+  ] as const;
+  return <PickButtons label="Which" picks={picks} current={current} counts={counts} onPick={setCurrent} />;
 }
 
 function Viewed() {
@@ -300,6 +310,15 @@ export const parts: readonly GalleryPart[] = [
     shown: [
       { state: 'some', element: <Ticked /> },
       { state: 'not to be changed', element: <Ticked disabled /> },
+    ],
+  },
+  {
+    name: 'Picks',
+    what: 'What is shown below, one of a few.',
+    uses: [PickButtons],
+    shown: [
+      { state: 'one pressed', element: <Picked /> },
+      { state: 'with how many there are of each', element: <Picked counts={{ open: 12, done: 1_240 }} /> },
     ],
   },
   {

@@ -14,6 +14,7 @@ test('the page tells of every stage in its order, every match type, and all keys
     removeEventListener: () => {},
   }));
   servedBy([[readMe, () => meOf()]]);
+  const complaints = vi.spyOn(console, 'error');
   shownAt('/how', <HowItWorks stages={stages} />);
   expect(stagesInWords.map(([path, name]) => [path, name])).toEqual(
     stages.map(({ path, name }) => [path, name]),
@@ -36,4 +37,6 @@ test('the page tells of every stage in its order, every match type, and all keys
   ).toBeTruthy();
   for (const link of within(screen.getByRole('navigation', { name: 'On this page' })).getAllByRole('link'))
     expect(document.querySelector(link.getAttribute('href') ?? '')).not.toBeNull();
+  // A key that does two things in a stage is told twice.
+  expect(complaints).not.toHaveBeenCalled();
 });
