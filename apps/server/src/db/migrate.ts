@@ -41,6 +41,7 @@ import * as sharedSettings from './migrations/035-shared-settings.ts';
 import * as people from './migrations/036-people.ts';
 import * as wall from './migrations/037-wall.ts';
 import * as work from './migrations/038-work.ts';
+import * as rest from './migrations/039-rest.ts';
 import { raiseWall } from './wall.ts';
 
 export const migrations = [
@@ -82,6 +83,7 @@ export const migrations = [
   { name: '036-people', sql: people.up },
   { name: '037-wall', sql: wall.up },
   { name: '038-work', sql: work.up },
+  { name: '039-rest', sql: rest.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto';
 import { type PlanEvent, planEvent } from '@sprig/contracts';
 import type { Response } from 'express';
 import { z } from 'zod';
@@ -16,6 +17,9 @@ const MOST_WINDOWS = 100;
 /** No stream goes on for longer: a session that has ended is to be noticed. */
 const LONGEST_MS = 15 * 60_000;
 
+/** Somebody who hears what happens at a plan. */
+export type Listener = { plan: number; actor: number };
+
 /** Passes what the database tells on to the windows that are open on a plan. */
 export class EventHub {
   private readonly windows = new Map<number, Set<Response>>();
@@ -25,6 +29,8 @@ export class EventHub {
     for (const response of this.windows.get(plan) ?? []) response.write(told);
   });
   private asked: Promise<unknown> = Promise.resolve();
+  /** Who hears by a stream, by what it was told to be known by. */
+  private readonly listening = new Map<string, Listener>();
   /** By who listens. */
   private readonly streams = new Map<number, Set<Response>>();
 
@@ -57,20 +63,23 @@ export class EventHub {
    * Keeps the response open as a stream of server-sent events until the window goes. It is told where the plan
    * stands once it hears of changes, so that none falls between what a window has read and the first it hears of.
    */
-  async attach(plan: number, user: number, response: Response): Promise<void> {
-    const own = this.streams.get(user) ?? new Set();
+  async attach(plan: number, actor: number, response: Response): Promise<void> {
+    const own = this.streams.get(actor) ?? new Set();
     if (own.size >= MOST_WINDOWS)
       throw new SprigFailure(
         'too-many',
         `${MOST_WINDOWS} windows are open already. Close some: those that are open go on hearing of changes.`,
       );
-    this.streams.set(user, own.add(response));
+    this.streams.set(actor, own.add(response));
     response.writeHead(200, {
       'content-type': 'text/event-stream',
       'cache-control': 'no-store',
       'x-accel-buffering': 'no',
     });
-    response.write('retry: 1000\n\n');
+    const stream = randomBytes(18).toString('base64url');
+    this.listening.set(stream, { plan, actor });
+    const event: PlanEvent = { type: 'listening', plan, stream };
+    response.write(`retry: 1000\n\ndata: ${JSON.stringify(event)}\n\n`);
     const list = this.windows.get(plan) ?? new Set();
     this.windows.set(plan, list.add(response));
     const beat = setInterval(() => response.write(':\n\n'), 20_000);
@@ -80,11 +89,17 @@ export class EventHub {
       clearInterval(beat);
       clearTimeout(end);
       own.delete(response);
-      if (own.size === 0) this.streams.delete(user);
+      if (own.size === 0) this.streams.delete(actor);
+      this.listening.delete(stream);
       list.delete(response);
       if (list.size === 0) this.windows.delete(plan);
     });
     await this.tellOrLog(plan, response);
+  }
+
+  /** Who hears by a stream now: whoever may not any more has no stream. */
+  listener(stream: string): Listener | null {
+    return this.listening.get(stream) ?? null;
   }
 
   private async tellOrLog(plan: number, response: Response): Promise<void> {

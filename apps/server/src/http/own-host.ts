@@ -1,3 +1,4 @@
+import type { IncomingHttpHeaders } from 'node:http';
 import type { RequestHandler } from 'express';
 import { config } from '../platform/config.ts';
 import { SprigFailure } from '../platform/failure.ts';
@@ -25,6 +26,12 @@ const nameOf = (host: string): string => host.toLowerCase().replace(/:\d+$/, '')
 
 /** Whether a host is this machine by its own name. */
 export const isLoopbackHost = (host: string): boolean => LOOPBACK.includes(nameOf(host));
+
+/** Whether a page of this server's own opens a socket: browsers say of which they are. */
+export const isOwnPage = (
+  hosts: ReadonlySet<string>,
+  { host = '', origin = '' }: IncomingHttpHeaders,
+): boolean => hosts.has(nameOf(host)) && originHost(origin) === host.toLowerCase();
 
 /** Refuses what is asked under a name that is not the server's own, and writes that a page of another origin sends. */
 export const onlyFromHere =

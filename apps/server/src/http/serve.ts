@@ -5,12 +5,13 @@ import { copyBefore, NoCopy } from '../db/copy-before.ts';
 import { migrate } from '../db/migrate.ts';
 import { seedDemo } from '../demo/seed-demo.ts';
 import { seedDemoPeople } from '../demo/seed-people.ts';
-import { makePeople, ownerLink } from '../people/index.ts';
+import { HereTogether, makePeople, ownerLink } from '../people/index.ts';
 import { rebuildForTheDay, rebuildStale } from '../plan/rebuild/rebuild-stale.ts';
 import { config, WrongSetting } from '../platform/config.ts';
 import { log } from '../platform/log.ts';
 import { createApp } from './app.ts';
 import { EventHub } from './events.ts';
+import { HereSockets } from './here-socket.ts';
 
 type Serving = {
   /** Of the database. */
@@ -92,12 +93,16 @@ export async function serve({
   await events.open();
   const stopJobs = await startJobs();
   const server = createServer(createApp({ database, walled, events, people, webFolder }));
+  const together = new HereTogether(database);
+  const sockets = new HereSockets(events, (here) => together.add(here));
+  sockets.attach(server);
   server.listen(port, '127.0.0.1');
   await once(server, 'listening');
   return async () => {
     clearInterval(days);
     server.close();
     server.closeAllConnections();
+    sockets.close();
     await events.close();
     await stopJobs();
     await walled.close();

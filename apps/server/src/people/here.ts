@@ -1,16 +1,40 @@
+import type { Sequelize } from 'sequelize';
 import { execute } from '../db/connect.ts';
-import type { PlanCaller } from '../platform/caller.ts';
 import { CHANNEL } from '../platform/jobs/notify.ts';
+import { log } from '../platform/log.ts';
 
-/** Tells all windows that are open on the plan, at every server, who else has it open and where: one statement, and nothing is kept. */
-export const announceHere = (
-  { database, plan, actor }: PlanCaller,
-  place: string,
-  field: string,
-): Promise<void> =>
+/** Somebody at a plan: at which stage, and in which field they write. */
+export type Here = { plan: number; actor: number; place: string; field: string };
+
+/** Tells all windows that are open on their plans, at every server: one statement, and nothing is kept. */
+export const tellHere = (database: Sequelize, all: readonly Here[]): Promise<void> =>
   execute(
     database,
-    `select pg_notify($1, json_build_object('type', 'here', 'plan', $2::int, 'actor', id, 'name', name, 'place', $4::text, 'field', $5::text)::text)
-     from actors where id = $3`,
-    [CHANNEL, plan, actor, place, field],
+    `select pg_notify($1, json_build_object('type', 'here', 'plan', h.plan, 'actor', a.id, 'name', a.name, 'place', h.place, 'field', h.field)::text)
+     from json_to_recordset($2::json) as h(plan int4, actor int4, place text, field text) join actors a on a.id = h.actor`,
+    [CHANNEL, JSON.stringify(all)],
   );
+
+/** What is said within so long is told together. */
+const TOGETHER_MS = 500;
+
+/** Tells who is where twice a second, of each only what they said last. */
+export class HereTogether {
+  private waiting = new Map<string, Here>();
+  private timer: NodeJS.Timeout | null = null;
+
+  /** @param database which sees the people of every workspace */
+  constructor(private readonly database: Sequelize) {}
+
+  add(here: Here): void {
+    this.waiting.set(`${here.plan} ${here.actor}`, here);
+    this.timer ??= setTimeout(() => this.flush(), TOGETHER_MS).unref();
+  }
+
+  private flush(): void {
+    this.timer = null;
+    const all = [...this.waiting.values()];
+    this.waiting.clear();
+    tellHere(this.database, all).catch((error: unknown) => log.warn({ error }, 'who is where was not told'));
+  }
+}

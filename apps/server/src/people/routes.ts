@@ -9,7 +9,7 @@ import * as account from './account.ts';
 import { allAuditOf, auditOf } from './audit.ts';
 import * as door from './door.ts';
 import { askerOf, type Doorway, isFromHere } from './doorway.ts';
-import { announceHere } from './here.ts';
+import { tellHere } from './here.ts';
 import { mailboxOf } from './mailer.ts';
 import * as members from './members.ts';
 import { endToken, listTokens, makeToken } from './tokens.ts';
@@ -137,7 +137,8 @@ function memberRoutes(router: Router, doorway: Doorway): void {
     return done;
   });
   mount(router, api.announceHere, async (caller, { body }) => {
-    await announceHere(caller, body.place, body.field);
+    const { database, plan, actor } = caller;
+    await tellHere(database, [{ plan, actor, place: body.place, field: body.field }]);
     return done;
   });
   mount(router, api.listPlanPeople, async (caller) => ({ people: await members.planPeople(known(caller)) }));

@@ -10,7 +10,7 @@ import { followJob } from './plans/index.ts';
 import { pruneStage } from './prune/index.ts';
 import { shipStage } from './ship/index.ts';
 import { sortStage } from './sort/index.ts';
-import type { Counts, Stage } from './stage.ts';
+import type { Count, Counts, Stage } from './stage.ts';
 import { writeStage } from './write/index.ts';
 
 /** The stages, in the order of the work. */
@@ -27,7 +27,7 @@ export const stages: readonly Stage[] = [
 ];
 
 /** What all stages count; a count that none has does not compile. */
-export const counts: Record<keyof Counts, string> = {
+export const counts: Record<keyof Counts, Count> = {
   ...gatherStage.counts,
   ...mixStage.counts,
   ...pruneStage.counts,

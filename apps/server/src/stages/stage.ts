@@ -9,6 +9,11 @@ export type Counts = Omit<PlanState['counts'], 'facts' | 'locations' | 'language
 export type Stage = {
   routes: () => Router;
   jobs?: Partial<JobHandlers>;
-  /** SQL of one number each, of the plan `p`; `k` has its keywords by their states. */
-  counts?: Partial<Record<keyof Counts, string>>;
+  counts?: Partial<Record<keyof Counts, Count>>;
 };
+
+/**
+ * SQL of one number, of the plan `p`. What is counted of its keywords alone (`k` has them by their states), or of what is built
+ * alone, is told apart: it is counted anew only when those have changed.
+ */
+export type Count = string | { ofPool: string } | { ofBuilt: string };

@@ -9,7 +9,8 @@ import type { z } from 'zod';
 import { connect, connectForRequests, select } from '../db/connect.ts';
 import { createApp } from '../http/app.ts';
 import { EventHub } from '../http/events.ts';
-import { makePeople, type People } from '../people/index.ts';
+import { HereSockets } from '../http/here-socket.ts';
+import { HereTogether, makePeople, type People } from '../people/index.ts';
 import type { Sender } from '../platform/caller.ts';
 import { readConfig } from '../platform/config.ts';
 import { inProcess } from '../platform/jobs/in-process.ts';
@@ -118,6 +119,9 @@ export async function startTestServer({
   // A test may compute for longer than a connection is kept: one that closes just then would fail its next call.
   const server = createServer({ keepAliveTimeout: 600_000 }, app).listen(0, '127.0.0.1');
   await once(server, 'listening');
+  const together = new HereTogether(database);
+  const sockets = new HereSockets(events, (here) => together.add(here));
+  sockets.attach(server);
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   const as = (actor: number) => callAs(url, actor);
   return {
@@ -132,6 +136,7 @@ export async function startTestServer({
     stop: async () => {
       server.close();
       server.closeAllConnections();
+      sockets.close();
       await events.close();
       await stopRunner();
       await walled.close();

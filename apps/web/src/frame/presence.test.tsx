@@ -3,7 +3,7 @@ import { act, screen } from '@testing-library/react';
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { servedBy, shown } from '../testing/rendered.tsx';
 import { Others } from './Others.tsx';
-import { forgetGone, heardOf, usePresence } from './presence.ts';
+import { forgetGone, heardOf, hearsNoMore, listensBy, usePresence } from './presence.ts';
 
 const stages = [
   { path: 'write', name: 'Write' },
@@ -20,6 +20,7 @@ beforeEach(() => {
 });
 afterEach(() => {
   vi.useRealTimers();
+  vi.unstubAllGlobals();
 });
 
 test('others are shown with where they are, oneself is not; who is not heard of any more is gone', () => {
@@ -99,4 +100,54 @@ test('in which field one writes is told once one stays there, and that one has l
   expect(asked.at(-1)?.body).toEqual({ place: 'ship', field: '' });
   act(() => heardOf(8, { actor: 2, name: 'Tobin', place: 'ship', field: 'name of Rafts\nview=map' }));
   expect(told().at(-1)).toContain('Tobin is in Ship, writing: name of Rafts');
+});
+
+/** A socket as the browser has it, of which the test says when it is open and when it is gone. */
+class Socket {
+  static readonly OPEN = 1;
+  static readonly all: Socket[] = [];
+  readyState = 0;
+  readonly said: unknown[] = [];
+  onclose: () => void = () => {};
+  constructor(readonly address: URL) {
+    Socket.all.push(this);
+  }
+  send(text: string) {
+    this.said.push(JSON.parse(text));
+  }
+  close() {
+    this.readyState = 3;
+    this.onclose();
+  }
+}
+
+test('with somebody else there one says where one is over a socket, and asks while there is none', async () => {
+  vi.stubGlobal('WebSocket', Socket);
+  const asked = servedBy([[announceHere, () => ({})]]);
+  const { rerender } = shown(<Here plan={9} />);
+  listensBy(9, 'first');
+  rerender(<Here plan={9} place="write" />);
+  // Nobody would hear it.
+  expect(Socket.all).toHaveLength(0);
+  act(() => heardOf(9, { actor: 1, name: 'You', place: 'ship', field: '' }));
+  act(() => heardOf(9, { actor: 2, name: 'Tobin', place: 'ship', field: '' }));
+  await vi.advanceTimersByTimeAsync(1_500);
+  const before = asked.length;
+  const [socket] = Socket.all as [Socket];
+  expect(String(socket.address)).toMatch(/^ws:.*\/api\/here\?stream=first$/);
+  socket.readyState = Socket.OPEN;
+  rerender(<Here plan={9} place="write" field="headline 1" />);
+  await vi.advanceTimersByTimeAsync(400);
+  expect(socket.said).toEqual([{ place: 'write', field: 'headline 1' }]);
+  expect(asked).toHaveLength(before);
+  // It was refused, or the server is another: one asks, and tries again once the stream is known by something else.
+  socket.close();
+  rerender(<Here plan={9} place="ship" field="headline 1" />);
+  expect(asked).toHaveLength(before + 1);
+  expect(Socket.all).toHaveLength(1);
+  listensBy(9, 'second');
+  rerender(<Here plan={9} place="write" field="headline 1" />);
+  expect(String(Socket.all[1]?.address)).toContain('stream=second');
+  hearsNoMore(9);
+  expect(Socket.all[1]?.readyState).toBe(3);
 });

@@ -1,4 +1,4 @@
-import { announceHere } from '@sprig/contracts';
+import { announceHere, HERE_SOCKET } from '@sprig/contracts';
 import { useEffect, useRef, useSyncExternalStore } from 'react';
 import { call } from '../data/call.ts';
 
@@ -47,9 +47,51 @@ export function forgetGone(plan: number, now = Date.now()): void {
   if (next.size < before.size) put(plan, next, false);
 }
 
+/** By which the server knows who says where they are: what it has told the stream that is open on the plan. */
+const streams = new Map<number, string>();
+/** Over which a window says where it is; while there is none it asks. */
+const sockets = new Map<number, WebSocket>();
+
+/** The stream that is open on the plan is known by this. */
+export function listensBy(plan: number, stream: string): void {
+  hearsNoMore(plan);
+  streams.set(plan, stream);
+}
+
+/** Nothing is heard of the plan any more. */
+export function hearsNoMore(plan: number): void {
+  streams.delete(plan);
+  sockets.get(plan)?.close();
+  sockets.delete(plan);
+}
+
+/** Opens a socket for what is said next, where somebody else is there to hear it and the server knows the window. */
+function openSocket(plan: number): void {
+  const stream = streams.get(plan);
+  if (stream === undefined || sockets.has(plan) || othersAt(plan) < 2) return;
+  const address = new URL(`${HERE_SOCKET}?stream=${stream}`, window.location.href);
+  address.protocol = address.protocol.replace('http', 'ws');
+  const socket = new WebSocket(address);
+  sockets.set(plan, socket);
+  socket.onclose = () => {
+    if (sockets.get(plan) !== socket) return;
+    // It is not tried again by a name that was refused: until the stream has another one asks.
+    sockets.delete(plan);
+    streams.delete(plan);
+  };
+}
+
 /** Says where one is. That nobody is told of it is no matter of who works here. */
-const say = (plan: number, place: string, field: string): void =>
-  void call(announceHere, { params: { plan }, body: { place, field } }).catch(() => {});
+function say(plan: number, place: string, field: string): void {
+  const body = { place, field };
+  const socket = sockets.get(plan);
+  if (socket?.readyState === WebSocket.OPEN) {
+    socket.send(JSON.stringify(body));
+    return;
+  }
+  openSocket(plan);
+  call(announceHere, { params: { plan }, body }).catch(() => {});
+}
 
 /**
  * Says that one is here, at a stage and in a field, and answers who else is. `own`: who one is; null: that is not known yet.

@@ -1,8 +1,10 @@
-/** So many are done at once when they come; where there are more, the next is so far apart from the last. */
+/** So many are done at once when they come, fewer where others are there; of more the next is so far apart from the last. */
 const AT_ONCE = 5;
 const APART_MS = 1_000;
 /** More so for each who has the plan open: what one window reads keeps all others waiting. */
 const APART_EACH_MS = 100;
+/** Windows that hear of the same do not all read in the same moment. */
+const SPREAD_EACH_MS = 40;
 
 /**
  * Does something with what came: at once, as long as little comes. Where many change something at the same time it is done
@@ -17,16 +19,18 @@ export class Spaced<T> {
   constructor(
     private readonly run: (all: ReadonlySet<T>) => void,
     private readonly many: () => number = () => 0,
+    private readonly random: () => number = Math.random,
   ) {}
 
   add(one: T, now = Date.now()): void {
     this.waiting.add(one);
     if (this.timer !== null) return;
-    const [oldest = 0] = this.times;
     const last = this.times.at(-1) ?? 0;
-    const apart = Math.max(APART_MS, this.many() * APART_EACH_MS);
-    const isBusy = this.times.length === AT_ONCE && now - oldest < AT_ONCE * apart;
-    const wait = isBusy ? last + apart - now : 0;
+    const others = this.many();
+    const apart = Math.max(APART_MS, others * APART_EACH_MS);
+    const atOnce = Math.max(1, AT_ONCE - others);
+    const isBusy = now - (this.times.at(-atOnce) ?? 0) < atOnce * apart;
+    const wait = (isBusy ? last + apart - now : 0) + others * SPREAD_EACH_MS * this.random();
     if (wait <= 0) this.flush();
     else this.timer = setTimeout(() => this.flush(), wait);
   }

@@ -8,7 +8,7 @@ import { jobOf, tellJob } from '../data/jobs.ts';
 import { stateOf } from '../data/plan.ts';
 import { planKey, questionsOf } from '../data/query-key.ts';
 import { listen } from './plan-stream.ts';
-import { heardOf, othersAt } from './presence.ts';
+import { heardOf, hearsNoMore, listensBy, othersAt } from './presence.ts';
 import { Spaced } from './spaced.ts';
 
 /** Listens to what happens to the plan, here or in another window, and has what hangs on it fetched again. */
@@ -26,6 +26,7 @@ export function usePlanEvents(plan: number): void {
     });
     return () => {
       stop();
+      hearsNoMore(plan);
       forgetChanges(plan);
       spaced.get(client)?.get(plan)?.stop();
       spaced.get(client)?.delete(plan);
@@ -65,6 +66,10 @@ export function heed(client: QueryClient, plan: number, event: PlanEvent): void 
     tellJob(plan, event.job);
     void fetchAgain(client, { queryKey: jobOf(plan, event.job).queryKey });
     void fetchAgain(client, { queryKey: questionsOf(openJobs, plan) });
+    return;
+  }
+  if (event.type === 'listening') {
+    listensBy(plan, event.stream);
     return;
   }
   if (event.type === 'here') {

@@ -101,8 +101,10 @@ export const openJobs = endpoint({
 
 /** What an open window is told. */
 export const planEvent = z.discriminatedUnion('type', [
-  /** First of all, and after a break: where the plan stands, as what was asked before may be older. */
+  /** At first, and after a break: where the plan stands, as what was asked before may be older. */
   z.object({ type: z.literal('opened'), plan: id, revision: count, builtRevision: count }),
+  /** By which the server knows who hears this, as long as they do. */
+  z.object({ type: z.literal('listening'), plan: id, stream: z.string() }),
   z.object({ type: z.literal('revision'), plan: id, revision: count }),
   z.object({ type: z.literal('built'), plan: id, builtRevision: count }),
   /** There is another receipt, or something became of one. */

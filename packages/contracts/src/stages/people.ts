@@ -174,7 +174,10 @@ export const setPlanRole = endpoint({
   answer: nothing,
 });
 
-/** Says that one has the plan open, at which stage, and in which field one writes. It is kept nowhere: whoever has it open too is told. */
+/**
+ * Says that one has the plan open, at which stage, and in which field one writes. It is kept nowhere: whoever has it open too is
+ * told. A window that says so often sends the same body over a socket (`HERE_SOCKET`).
+ */
 export const announceHere = endpoint({
   method: 'POST',
   path: '/api/plans/:plan/here',
@@ -189,6 +192,12 @@ export const announceHere = endpoint({
   }),
   answer: nothing,
 });
+
+/**
+ * Where a window opens a socket to say where it is, with `?stream=` and what its stream of events was told (`listening`). It is
+ * taken as long as that stream is open.
+ */
+export const HERE_SOCKET = '/api/here';
 
 /** How a token begins, so that it is seen for what it is where it stands. */
 export const TOKEN_PREFIX = 'sprig_';

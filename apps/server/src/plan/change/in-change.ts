@@ -183,24 +183,25 @@ async function lockPlan(
 async function close(change: Change, label: string, { kind = 'edit', undoable = true }: Options) {
   const { caller, transaction, revision, database } = change;
   // What was undone before something else was done is left behind: a redo is not to come back to it.
-  if (kind === 'edit' && undoable)
-    await execute(
-      database,
-      `update changes set undoable = false where plan_id = $1 and actor_id = $2 and kind = 'edit' and undone and undoable`,
-      [caller.plan, caller.actor],
-      { transaction },
-    );
   await execute(
     database,
-    `insert into changes (plan_id, revision, workspace_id, actor_id, label, kind, undoable, diff)
+    `with left_behind as (
+       update changes set undoable = false
+       where plan_id = $1 and actor_id = $4 and kind = 'edit' and undone and undoable and $6 = 'edit' and $7),
+     moved as (update plans set revision = $2, next_id = greatest(next_id, $9), changed_at = now() where id = $1)
+     insert into changes (plan_id, revision, workspace_id, actor_id, label, kind, undoable, diff)
      values ($1, $2, $3, $4, $5, $6, $7, $8)`,
-    [caller.plan, revision, caller.workspace, caller.actor, label, kind, undoable, packDiff(change.diff)],
-    { transaction },
-  );
-  await execute(
-    database,
-    'update plans set revision = $2, next_id = greatest(next_id, $3), changed_at = now() where id = $1',
-    [caller.plan, revision, change.idsTaken],
+    [
+      caller.plan,
+      revision,
+      caller.workspace,
+      caller.actor,
+      label,
+      kind,
+      undoable,
+      packDiff(change.diff),
+      change.idsTaken,
+    ],
     { transaction },
   );
   await enqueueRebuild(caller, transaction);

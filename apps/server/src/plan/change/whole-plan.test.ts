@@ -1,6 +1,8 @@
 import * as api from '@sprig/contracts';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { execute, select } from '../../db/connect.ts';
+import { connect, execute, select } from '../../db/connect.ts';
+import { counts } from '../../stages/all.ts';
+import { planState } from '../../stages/plans/index.ts';
 import { type FullPlan, fullPlan } from '../../testing/full-plan.ts';
 import { built, startTestServer, type TestServer } from '../../testing/start-test-server.ts';
 import { type CollectionName, collectionNames, collectionOf, scopeOf } from './collections.ts';
@@ -171,6 +173,18 @@ describe('a duplicate', () => {
   });
 });
 
+/** What the plan counts, by a server that remembers and by one that was never asked before. */
+async function countedTwice(plan: number) {
+  const remembered = await server.call(api.openPlan, { params: { plan } });
+  const database = connect(server.databaseUrl, { connections: 1 });
+  try {
+    const afresh = await planState({ ...server.caller, database, plan }, counts);
+    return [remembered.counts, afresh.counts] as const;
+  } finally {
+    await database.close();
+  }
+}
+
 describe('undo and redo', () => {
   test('everything back, and everything again, is what it was', async () => {
     const { plan } = await fullPlan(server, 'Others');
@@ -180,14 +194,25 @@ describe('undo and redo', () => {
       try {
         const { label } = await server.call(endpoint, { params: { plan }, body: { force: true } });
         steps.push(label);
-        return true;
       } catch {
         return false;
       }
+      const [remembered, afresh] = await countedTwice(plan);
+      for (const name of ['keywords', 'cut', 'folded', 'blocked'] as const)
+        expect([steps.at(-1), name, remembered[name]]).toEqual([steps.at(-1), name, afresh[name]]);
+      return true;
     };
+    const isCounted = async () => {
+      await built(server, plan);
+      const [remembered, afresh] = await countedTwice(plan);
+      expect(remembered).toEqual(afresh);
+      return remembered;
+    };
+    const full = await isCounted();
     while (await step(api.undoChange));
     expect(steps.length).toBeGreaterThan(25);
     const bare = await inputsOf(plan);
+    expect(await isCounted()).toMatchObject({ keywords: 0, rows: 0, groups: 0, ads: 0 });
     for (const name of ['keywords', 'themes', 'extras', 'holds', 'recipes', 'plan_outlets'] as const)
       expect([name, bare[name]]).toEqual([name, []]);
     const back = steps.splice(0);
@@ -195,6 +220,9 @@ describe('undo and redo', () => {
     expect(steps).toEqual(back.reverse());
     const after = await inputsOf(plan);
     for (const name of planInputs) expect([name, after[name]]).toEqual([name, before[name]]);
+    const { keywords, rows, groups, ads } = full;
+    expect(await isCounted()).toMatchObject({ keywords, rows, groups, ads });
+    expect(Math.min(keywords, rows, groups, ads)).toBeGreaterThan(0);
   }, 120_000);
 });
 

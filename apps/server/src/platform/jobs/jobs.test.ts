@@ -6,6 +6,7 @@ import { execute, select } from '../../db/connect.ts';
 import { handlers } from '../../stages/all.ts';
 import { startRunnerProcess } from '../../testing/start-runner-process.ts';
 import {
+  addActor,
   finished,
   planOf,
   poolOf,
@@ -157,15 +158,63 @@ test('open windows are told of changes and of jobs', async () => {
   await reading;
   stop.abort();
   expect(text).toContain(`data: {"type":"revision","plan":${plan},"revision":2}`);
-  // A window that opens later is told first where the plan stands.
+  // A window that opens later is told at once where the plan stands.
   const later = new AbortController();
   const opened = await fetch(`${server.url}/api/plans/${plan}/events`, { signal: later.signal });
   const lines = opened.body!.pipeThrough(new TextDecoderStream()).getReader();
   let first = '';
-  while (!first.includes('data:')) first += (await lines.read()).value ?? '';
+  while (!first.includes('"opened"')) first += (await lines.read()).value ?? '';
   later.abort();
   const state = await server.call(api.openPlan, { params: { plan } });
   expect(first).toContain(
     `data: {"type":"opened","plan":${plan},"revision":${state.revision},"builtRevision":${state.builtRevision}}`,
   );
+});
+
+test('where many edit a plan at once its rebuild rests a moment, and takes in what all of them changed', async () => {
+  const plan = await planOf(server, 'Kayaks');
+  const restsMs = async () => {
+    const [job] = await select<{ rests: number }>(
+      server.database,
+      `select extract(epoch from q.run_at - j.created_at) * 1000 as rests
+       from jobs j join graphile_worker._private_jobs q on q.payload->>'job' = j.id::text
+       where j.plan_id = $1 and j.kind = 'rebuild' and j.status = 'queued'`,
+      [plan],
+    );
+    return Number(job?.rests);
+  };
+  // As if it had been taken, so that the next change asks for another.
+  const taken = () =>
+    execute(server.database, `update jobs set status = 'done' where plan_id = $1 and status = 'queued'`, [
+      plan,
+    ]);
+  const rename = async (before: string, after: string, actor: number) => {
+    await taken();
+    await server.as(actor)(api.editBrief, {
+      params: { plan },
+      body: { edits: [{ at: 'name', before, after }] },
+    });
+  };
+  const people: number[] = [];
+  for (const name of ['Ada', 'Bo', 'Cy']) people.push(await addActor(server, name));
+  let called = 'Kayaks';
+  for (const actor of people) {
+    await rename(called, `Kayaks of ${actor}`, actor);
+    called = `Kayaks of ${actor}`;
+    if (actor !== people.at(-1)) expect(await restsMs()).toBeLessThan(100);
+  }
+  await rename(called, 'Kayaks of all', server.caller.actor);
+  expect(await restsMs()).toBeGreaterThan(1_000);
+  const waiting = await select(
+    server.database,
+    `select 1 from jobs where plan_id = $1 and status = 'queued'`,
+    [plan],
+  );
+  await server.call(api.editBrief, {
+    params: { plan },
+    body: { edits: [{ at: 'name', before: 'Kayaks of all', after: 'Kayaks' }] },
+  });
+  expect(
+    await select(server.database, `select 1 from jobs where plan_id = $1 and status = 'queued'`, [plan]),
+  ).toEqual(waiting);
 });

@@ -12,8 +12,8 @@ export { sharedPlanOf } from './shared-plan.ts';
 export const buildStage = {
   routes: buildRoutes,
   counts: {
-    groups: 'select count(*) from ad_groups where plan_id = p.id',
-    rows: 'select count(*) from keyword_rows where plan_id = p.id',
+    groups: { ofBuilt: 'select count(*) from ad_groups where plan_id = p.id' },
+    rows: { ofBuilt: 'select count(*) from keyword_rows where plan_id = p.id' },
     unbudgeted: `select count(*) from campaigns where plan_id = p.id and daily_budget <= 0 and status = 'enabled'`,
   },
 } satisfies Stage;

@@ -13,7 +13,7 @@ export const gatherStage = {
   routes: gatherRoutes,
   jobs: { import: importJob, site: siteJob(new Asker()) },
   counts: {
-    keywords: 'k.keywords',
+    keywords: { ofPool: 'k.keywords' },
     sources: 'select count(*) from sources where plan_id = p.id',
   },
 } satisfies Stage;

@@ -1,3 +1,3 @@
 export { followJob } from './follow-job.ts';
 export { planRoutes } from './routes.ts';
-export { makePlan } from './service.ts';
+export { makePlan, planState } from './service.ts';

@@ -4,11 +4,11 @@ import { ResponseStream } from '../../http/backpressure.ts';
 import { mount, mountRaw } from '../../http/mount.ts';
 import { fileSafe } from '../../platform/zip-files.ts';
 import { changeDetails, history } from './history.ts';
+import type { CountQueries } from './plan-counts.ts';
 import { bytesOf } from './plan-file/archive.ts';
 import { openPlanFile } from './plan-file/read-file.ts';
 import { writePlanFile } from './plan-file/write-file.ts';
 import {
-  type CountQueries,
   duplicatePlan,
   editBrief,
   listPlans,

@@ -25,9 +25,7 @@ import { NextFlight } from '../../platform/next-flight.ts';
 import { outsetOf, readRules, takeIn } from '../outsets/index.ts';
 import { makeStarterLists } from '../prune/index.ts';
 import type { Counts } from '../stage.ts';
-
-/** A keyword takes part in what is built. */
-const IS_IN = 'not cut and folded_into is null and blocked_by is null';
+import { type CountQueries, IS_IN, largeCounts, numbersOf, STAMPS, type Stamps } from './plan-counts.ts';
 
 /** Those that are shown to whoever asks. */
 export const listPlans = (sender: Sender): Promise<PlanSummary[]> =>
@@ -160,9 +158,6 @@ async function copyRows({ caller, database, transaction }: Change, from: number,
   );
 }
 
-/** What stages count of a plan, as SQL by its name. */
-export type CountQueries = Readonly<Record<keyof Counts, string>>;
-
 type StateRow = Brief &
   Omit<PlanState, 'brief' | 'undo' | 'redo' | 'you' | 'counts'> &
   Counts & { body: unknown };
@@ -176,24 +171,18 @@ function statesOf(database: Sequelize): NextFlight<StateRow | undefined> {
   return known;
 }
 
-async function readState(
-  { database, plan, workspace }: PlanCaller,
-  counts: CountQueries,
-): Promise<StateRow | undefined> {
-  const numbers = Object.entries(counts).map(([name, query]) => `(${query})::int as "${name}"`);
-  const [row] = await select<StateRow>(
+async function readState(caller: PlanCaller, counts: CountQueries): Promise<StateRow | undefined> {
+  const { database, plan, workspace } = caller;
+  const [row] = await select<Stamps & StateRow>(
     database,
     `select p.id, p.revision, p.built_revision as "builtRevision", b.name, b.currency, b.language, b.site, b.archived,
-       ${numbers.join(', ')}, (select body from facts where plan_id = p.id) as body
-     from plans p join briefs b on b.plan_id = p.id, lateral (
-       select count(*) filter (where ${IS_IN})::int as keywords, count(*) filter (where cut)::int as cut,
-         count(*) filter (where not cut and folded_into is not null)::int as folded,
-         count(*) filter (where not cut and folded_into is null and blocked_by is not null)::int as blocked
-       from keywords where plan_id = p.id) k
-     where p.id = $1 and p.workspace_id = $2`,
+       ${numbersOf(counts)}, ${STAMPS}, (select body from facts where plan_id = p.id) as body
+     from plans p join briefs b on b.plan_id = p.id where p.id = $1 and p.workspace_id = $2`,
     [plan, workspace],
   );
-  return row;
+  if (!row) return undefined;
+  const { poolStamp, builtStamp, ...others } = row;
+  return { ...others, ...(await largeCounts(caller, counts, { poolStamp, builtStamp })) } as StateRow;
 }
 
 export async function planState(caller: PlanSender, counts: CountQueries): Promise<PlanState> {

@@ -9,7 +9,7 @@ export const writeStage = {
   routes: writeRoutes,
   jobs: { addresses: addressesJob },
   counts: {
-    ads: `select count(*) from ads where plan_id = p.id and outlet = 'plain'`,
-    misfits: `select count(*) from ads where plan_id = p.id and outlet = 'plain' and misfit`,
+    ads: { ofBuilt: `select count(*) from ads where plan_id = p.id and outlet = 'plain'` },
+    misfits: { ofBuilt: `select count(*) from ads where plan_id = p.id and outlet = 'plain' and misfit` },
   },
 } satisfies Stage;
