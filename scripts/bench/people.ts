@@ -2,6 +2,7 @@ import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { HERE_SOCKET, newThemeOf } from '@sprig/contracts';
 import { manyKeywords } from '@sprig/market';
+import pg from 'pg';
 import { WebSocket } from 'ws';
 import { hashPassword } from '../../apps/server/src/people/passwords.ts';
 import { Spaced } from '../../apps/web/src/frame/spaced.ts';
@@ -34,11 +35,11 @@ const QUIET_MS = 15_000;
 const PASSWORD = 'seventeen quiet harbour lamps';
 const KEYWORDS = 5_000;
 const SIGN_INS = 9;
-const ANNOUNCED = 500;
+/** By so many turns of so long it is found what it costs that one says where one is. */
+const TURNS = 8;
+const TURN_MS = 4_000;
 const APART_MS = 45;
-/** So long it is looked at what the server spends before. */
-const BEFORE_MS = 20_000;
-const TOLD_MS = 125;
+const TOLD_MS = 250;
 
 const share = (part: number) => `${(100 * part).toFixed(1)}%`;
 const ms = (value: number) => `${value.toFixed(0)} ms`;
@@ -113,6 +114,8 @@ class Window {
   name: string;
   /** By which the server knows it. */
   private stream = '';
+  /** Whether it reads again what it hears of. */
+  heeds = true;
   private socket: WebSocket | null = null;
   /** As often as the application does. */
   private readonly spaced = new Spaced<string>(
@@ -150,7 +153,7 @@ class Window {
         for await (const chunk of body ?? []) {
           const told = decoder.decode(chunk as Uint8Array);
           this.stream = /"stream":"([^"]+)"/.exec(told)?.[1] ?? this.stream;
-          if (/"type" ?: ?"(?!here"|listening")/.test(told)) this.spaced.add('plan');
+          if (this.heeds && /"type" ?: ?"(?!here"|listening")/.test(told)) this.spaced.add('plan');
         }
       } catch {
         // It was left.
@@ -257,7 +260,7 @@ async function edited(
   const names = new Map(kept.map(({ id, name }) => [id, name]));
   const lost = windows.filter(({ name }, n) => names.get(themes[n] as number) !== name).length;
   await rest(QUIET_MS);
-  const each = await costOfPresence(pid, windows);
+  const each = await costOfPresence(pid, plan, windows);
   return [
     {
       name: `${PEOPLE} people editing one plan for a minute, an edit each every 3 to 6 seconds: 95th percentile`,
@@ -294,23 +297,36 @@ async function spentMs(pid: number, work: () => Promise<unknown>): Promise<{ cpu
 }
 
 /**
- * What it costs the server that one more says where they are, in milliseconds of its processor. While many edit, something is told to
- * every window a few times a second anyway, and what is said goes with it: so it is here too.
+ * What it costs the server that one says where they are, in milliseconds of its processor. While many edit, something is told to
+ * every window a few times a second anyway, and what is said goes with it: so it is here too, with and without it by turns.
  */
-async function costOfPresence(pid: number, windows: readonly Window[]): Promise<number> {
-  const [first, ...others] = windows as [Window, ...Window[]];
-  const told = setInterval(() => void first.announce(), TOLD_MS);
-  try {
-    const before = await spentMs(pid, () => rest(BEFORE_MS));
-    const meanwhile = await spentMs(pid, async () => {
-      for (let n = 0; n < ANNOUNCED; n++) {
-        await (others[n % others.length] as Window).announce();
+async function costOfPresence(pid: number, plan: number, windows: readonly Window[]): Promise<number> {
+  for (const window of windows) window.heeds = false;
+  const database = new pg.Client({ connectionString: process.env.DATABASE_URL });
+  await database.connect();
+  const event = JSON.stringify({ type: 'work', plan });
+  const told = setInterval(
+    () => void database.query(`select pg_notify('sprig_events', $1)`, [event]),
+    TOLD_MS,
+  );
+  const rates = { without: { cpu: 0, wall: 0 }, with: { cpu: 0, wall: 0 } };
+  let announced = 0;
+  const add = async (to: { cpu: number; wall: number }, work: () => Promise<unknown>) => {
+    const { cpu, wall } = await spentMs(pid, work);
+    to.cpu += cpu;
+    to.wall += wall;
+  };
+  for (let turn = 0; turn < TURNS; turn++) {
+    await add(rates.without, () => rest(TURN_MS));
+    await add(rates.with, async () => {
+      for (const until = performance.now() + TURN_MS; performance.now() < until; announced++) {
+        await (windows[announced % windows.length] as Window).announce();
         // As often as they do so all together.
         await rest(APART_MS);
       }
     });
-    return (meanwhile.cpu - (before.cpu / before.wall) * meanwhile.wall) / ANNOUNCED;
-  } finally {
-    clearInterval(told);
   }
+  clearInterval(told);
+  await database.end();
+  return (rates.with.cpu - (rates.without.cpu / rates.without.wall) * rates.with.wall) / announced;
 }
