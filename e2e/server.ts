@@ -4,6 +4,7 @@ import pg from 'pg';
 import { freePort } from '../scripts/setup/free-port.mjs';
 import { startServer } from '../scripts/setup/server.mjs';
 import { forBrowser, signInOwner } from '../scripts/setup/sign-in.mjs';
+import { ensureWeb } from '../scripts/setup/web.mjs';
 import { isSignedIn } from './signed-in.ts';
 
 /**
@@ -41,8 +42,9 @@ export { expect } from '@playwright/test';
 
 const TEMPLATE = 'e2e_template';
 
-/** Playwright's set-up for all tests: a database that is up to date, which each test's is copied from. */
+/** Playwright's set-up for all tests: the screens as they are now, and a database that is up to date, which each test's is copied from. */
 export default async function makeTemplate() {
+  await ensureWeb();
   await asAdmin(async (admin) => {
     await admin.query(`drop database if exists ${TEMPLATE}`);
     await admin.query(`create database ${TEMPLATE}`);

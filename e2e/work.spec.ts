@@ -172,9 +172,13 @@ test('two in one field see each other there, and whoever is second is told who w
     list: 'dental crown\t900\ntooth filling\t300\n',
   });
   await page.goto(`${url}/plans/${plan}/gather`);
+  const opened = other.waitForEvent('websocket', (socket) => socket.url().includes(api.HERE_SOCKET));
   await other.goto(`${url}/plans/${plan}/gather`);
   const field = (one: Page) => one.getByRole('button', { name: 'Edit keyword dental crown' });
+  // With somebody else there it is said over a socket.
+  const said = (await opened).waitForEvent('framesent');
   await field(other).click();
+  expect((await said).payload).toContain('"field":"keyword dental crown');
   await other.getByLabel('keyword dental crown', { exact: true }).fill('dental crowns');
   await expect(page.getByRole('list', { name: 'Who else is here' })).toContainText(
     'Bo Tarn is in Gather, writing: keyword dental crown',
