@@ -5,6 +5,7 @@ import { manyKeywords } from '@sprig/market';
 import pg from 'pg';
 import { WebSocket } from 'ws';
 import { hashPassword } from '../../apps/server/src/people/passwords.ts';
+import { CHANNEL } from '../../apps/server/src/platform/jobs/notify.ts';
 import { Spaced } from '../../apps/web/src/frame/spaced.ts';
 import { median } from './measure.ts';
 import type { Measured } from './measured-apart.ts';
@@ -305,10 +306,7 @@ async function costOfPresence(pid: number, plan: number, windows: readonly Windo
   const database = new pg.Client({ connectionString: process.env.DATABASE_URL });
   await database.connect();
   const event = JSON.stringify({ type: 'work', plan });
-  const told = setInterval(
-    () => void database.query(`select pg_notify('sprig_events', $1)`, [event]),
-    TOLD_MS,
-  );
+  const told = setInterval(() => void database.query(`select pg_notify($1, $2)`, [CHANNEL, event]), TOLD_MS);
   const rates = { without: { cpu: 0, wall: 0 }, with: { cpu: 0, wall: 0 } };
   let announced = 0;
   const add = async (to: { cpu: number; wall: number }, work: () => Promise<unknown>) => {

@@ -3,7 +3,7 @@ import * as api from '@sprig/contracts';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { WebSocket } from 'ws';
 import { startTestServer, type TestServer } from '../testing/start-test-server.ts';
-import { firstOwner, joined, me, type Visitor } from '../testing/visitor.ts';
+import { firstOwner, hears, joined, me, type Visitor } from '../testing/visitor.ts';
 
 let server: TestServer;
 let owner: Visitor;
@@ -19,20 +19,10 @@ beforeAll(async () => {
 afterAll(() => server.stop());
 
 /** What somebody hears at the plan, and by what their stream is known. */
-async function hears(by: Visitor) {
-  const reader = (await by.fetch(`/api/plans/${plan}/events`)).body?.getReader();
-  const decoder = new TextDecoder();
-  let text = '';
-  const until = async (words: string) => {
-    while (!text.includes(words)) {
-      const { done, value } = (await reader?.read()) ?? { done: true };
-      if (done) throw new Error(`never heard ${words}: ${text}`);
-      text += decoder.decode(value, { stream: true });
-    }
-    return text;
-  };
-  const [, stream = ''] = /"stream":"([^"]+)"/.exec(await until('"stream"')) ?? [];
-  return { stream, until, end: () => reader?.cancel() };
+async function listens(by: Visitor) {
+  const heard = await hears(by, plan);
+  const [, stream = ''] = /"stream":"([^"]+)"/.exec(await heard.until('"stream"')) ?? [];
+  return { ...heard, stream };
 }
 
 const opened = (stream: string, origin = server.url) =>
@@ -46,7 +36,7 @@ async function refusedBy(socket: WebSocket): Promise<string> {
 
 test('where somebody is comes by a socket from a window that listens, and whoever listens too is told', async () => {
   const visitor = await joined(owner, 'sam@tea.example', { role: 'reader' });
-  const [theirs, ours] = [await hears(visitor), await hears(owner)];
+  const [theirs, ours] = [await listens(visitor), await listens(owner)];
   const socket = opened(theirs.stream);
   await once(socket, 'open');
   socket.send(JSON.stringify({ place: 'write', field: 'headline 1' }));
@@ -62,7 +52,7 @@ test('where somebody is comes by a socket from a window that listens, and whoeve
 });
 
 test('nobody opens a socket without a stream that is open, nor from a page of another origin', async () => {
-  const { stream, end } = await hears(owner);
+  const { stream, end } = await listens(owner);
   expect(await refusedBy(opened(''))).toContain('403');
   expect(await refusedBy(opened('made-up'))).toContain('403');
   expect(await refusedBy(opened(stream, 'https://elsewhere.example'))).toContain('403');
@@ -78,7 +68,7 @@ test('nobody opens a socket without a stream that is open, nor from a page of an
 
 test('what is no place, too much, or said when one may not hear any more closes the socket', async () => {
   const visitor = await joined(owner, 'gone@tea.example', { role: 'reader' });
-  const { stream } = await hears(visitor);
+  const { stream } = await listens(visitor);
   const closedBy = async (say: (socket: WebSocket) => unknown) => {
     const socket = opened(stream);
     await once(socket, 'open');

@@ -27,11 +27,13 @@ const nameOf = (host: string): string => host.toLowerCase().replace(/:\d+$/, '')
 /** Whether a host is this machine by its own name. */
 export const isLoopbackHost = (host: string): boolean => LOOPBACK.includes(nameOf(host));
 
-/** Whether a page of this server's own opens a socket: browsers say of which they are. */
-export const isOwnPage = (
-  hosts: ReadonlySet<string>,
-  { host = '', origin = '' }: IncomingHttpHeaders,
-): boolean => hosts.has(nameOf(host)) && originHost(origin) === host.toLowerCase();
+/** Whether a page says of itself, as browsers have it do, that it is of the host it asks. */
+const isOfItsHost = ({ host = '', origin = '' }: IncomingHttpHeaders): boolean =>
+  originHost(origin) === host.toLowerCase();
+
+/** Whether a page of this server's own opens a socket. */
+export const isOwnPage = (hosts: ReadonlySet<string>, headers: IncomingHttpHeaders): boolean =>
+  hosts.has(nameOf(headers.host ?? '')) && isOfItsHost(headers);
 
 /** Refuses what is asked under a name that is not the server's own, and writes that a page of another origin sends. */
 export const onlyFromHere =
@@ -46,7 +48,7 @@ export const onlyFromHere =
     if (request.method === 'GET' || request.method === 'HEAD') return next();
     const site = request.headers['sec-fetch-site'];
     const isForeign =
-      (origin !== undefined && originHost(origin) !== host.toLowerCase()) ||
+      (origin !== undefined && !isOfItsHost(request.headers)) ||
       site === 'cross-site' ||
       site === 'same-site';
     if (isForeign) throw new SprigFailure('invalid', 'Requests from other sites are not taken.');

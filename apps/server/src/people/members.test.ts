@@ -4,6 +4,7 @@ import { execute, select } from '../db/connect.ts';
 import { built, finished, startTestServer, type TestServer } from '../testing/start-test-server.ts';
 import {
   firstOwner,
+  hears,
   joined,
   later,
   mailTo,
@@ -274,18 +275,7 @@ describe('who is in the workspace', () => {
 test('who has a plan open is told to those who have it open too, and to nobody else', async () => {
   const visitor = await joined(owner, 'present@tea.example', { role: 'reader' });
   const [plan, other] = [await makePlan(owner, 'Open'), await makePlan(owner, 'Shut')];
-  const hear = async (at: number) => {
-    const reader = (await owner.fetch(`/api/plans/${at}/events`)).body?.getReader();
-    const decoder = new TextDecoder();
-    let text = '';
-    const until = async (words: string) => {
-      while (!text.includes(words)) text += decoder.decode((await reader?.read())?.value, { stream: true });
-      return text;
-    };
-    await until('"opened"');
-    return { until, end: () => reader?.cancel() };
-  };
-  const [here, there] = [await hear(plan), await hear(other)];
+  const [here, there] = [await hears(owner, plan), await hears(owner, other)];
   const announce = (by: Visitor, at: number, place: string) =>
     by.call(api.announceHere, { params: { plan: at }, body: { place } });
   await announce(visitor, plan, 'write');

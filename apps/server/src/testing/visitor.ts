@@ -123,3 +123,20 @@ export const refusal = (asked: Promise<unknown>) =>
       message: failure?.message,
     }),
   );
+
+/** What somebody hears at a plan. `until`: all that was heard, once these words are among it. */
+export async function hears(by: Visitor, plan: number) {
+  const reader = (await by.fetch(`/api/plans/${plan}/events`)).body?.getReader();
+  const decoder = new TextDecoder();
+  let text = '';
+  const until = async (words: string) => {
+    while (!text.includes(words)) {
+      const { done, value } = (await reader?.read()) ?? { done: true };
+      if (done) throw new Error(`${words} was never heard: ${text}`);
+      text += decoder.decode(value, { stream: true });
+    }
+    return text;
+  };
+  await until('"opened"');
+  return { until, end: () => reader?.cancel() };
+}

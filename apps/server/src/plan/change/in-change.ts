@@ -1,10 +1,11 @@
-import type { Sequelize, Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { execute, select } from '../../db/connect.ts';
 import { assertMayStill } from '../../people/standing/index.ts';
 import type { Caller, PlanCaller } from '../../platform/caller.ts';
 import { notFound, SprigFailure } from '../../platform/failure.ts';
 import { enqueueRebuild } from '../../platform/jobs/enqueue.ts';
 import { notify } from '../../platform/jobs/notify.ts';
+import { ofDatabase } from '../../platform/of-database.ts';
 import { Change, Scratch } from './change.ts';
 import { isEmpty, packDiff } from './diff.ts';
 import { withName } from './who-changed.ts';
@@ -89,13 +90,7 @@ const LOOK_AGAIN_MS = 40;
 class Locked extends Error {}
 
 /** The edits of a plan that wait in this process, one after another: only the first asks the database. */
-const queues = new WeakMap<Sequelize, Map<number, Promise<unknown>>>();
-
-function queuesOf(database: Sequelize): Map<number, Promise<unknown>> {
-  const known = queues.get(database) ?? new Map<number, Promise<unknown>>();
-  queues.set(database, known);
-  return known;
-}
+const queuesOf = ofDatabase(() => new Map<number, Promise<unknown>>());
 
 /**
  * A transaction that holds the plan's lock. A job waits for it; an edit holds no connection while it waits, and gives up

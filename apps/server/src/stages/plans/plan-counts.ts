@@ -1,7 +1,7 @@
-import type { Sequelize } from 'sequelize';
 import { select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { KeptFew } from '../../platform/kept-few.ts';
+import { ofDatabase } from '../../platform/of-database.ts';
 import type { Count, Counts } from '../stage.ts';
 
 /** A keyword takes part in what is built. */
@@ -18,17 +18,19 @@ export const STAMPS = `p.built_revision::text as "builtStamp",
   concat_ws(' ', (select max(changed_revision) from keywords where plan_id = p.id),
     'less', (select max(revision) from removed_keywords where plan_id = p.id)) as "poolStamp"`;
 
-const numbers = (counts: CountQueries, sqlOf: (count: Count) => string | undefined): string =>
-  Object.entries(counts)
-    .flatMap(([name, count]) => {
-      const sql = sqlOf(count);
-      return sql === undefined ? [] : [`(${sql})::int as "${name}"`];
-    })
-    .join(', ');
+/** How a count is told, and so when it is counted: each time, or when the pool or what is built has changed. */
+type Kind = 'each' | 'ofPool' | 'ofBuilt';
 
-/** The columns of all that is counted each time. */
-export const numbersOf = (counts: CountQueries): string =>
-  numbers(counts, (count) => (typeof count === 'string' ? count : undefined));
+const asTold = (count: Count): Partial<Record<Kind, string>> =>
+  typeof count === 'string' ? { each: count } : count;
+
+/** The columns of all that are counted so. */
+export const countColumns = (counts: CountQueries, kind: Kind): string =>
+  Object.entries(counts)
+    .map(([name, count]) => [name, asTold(count)[kind]])
+    .filter(([, sql]) => sql !== undefined)
+    .map(([name, sql]) => `(${sql})::int as "${name}"`)
+    .join(', ');
 
 const KEYWORDS = `lateral (
   select count(*) filter (where ${IS_IN})::int as keywords, count(*) filter (where cut)::int as cut,
@@ -38,13 +40,7 @@ const KEYWORDS = `lateral (
 
 /** So many plans are in work at a time, twice over: before a change and after it. */
 const MOST_KEPT = 400;
-const kept = new WeakMap<Sequelize, KeptFew<Numbers>>();
-
-function keptOf(database: Sequelize): KeptFew<Numbers> {
-  const known = kept.get(database) ?? new KeptFew<Numbers>(MOST_KEPT);
-  kept.set(database, known);
-  return known;
-}
+const keptOf = ofDatabase(() => new KeptFew<Numbers>(MOST_KEPT));
 
 /**
  * The counts that take long in a large plan, as they are by these stamps or newer. They are kept until a stamp is another one:
@@ -55,24 +51,18 @@ export async function largeCounts(
   counts: CountQueries,
   { poolStamp, builtStamp }: Stamps,
 ): Promise<Numbers> {
-  const count = (stamp: string, columns: string, from: string) =>
-    keptOf(database).of(`${workspace} ${plan} ${stamp}`, async () => {
-      const bind = [plan, workspace];
-      const sql = `select ${columns} from ${from} where p.id = $1 and p.workspace_id = $2`;
-      const [row] = await select<Record<string, number>>(database, sql, bind);
+  const count = (kind: Kind, stamp: string, from: string) =>
+    keptOf(database).of(`${workspace} ${plan} ${kind} ${stamp}`, async () => {
+      const [row] = await select<Record<string, number>>(
+        database,
+        `select ${countColumns(counts, kind)} from ${from} where p.id = $1 and p.workspace_id = $2`,
+        [plan, workspace],
+      );
       return row ?? {};
     });
   const [ofPool, ofBuilt] = await Promise.all([
-    count(
-      `pool ${poolStamp}`,
-      numbers(counts, (one) => (typeof one === 'object' && 'ofPool' in one ? one.ofPool : undefined)),
-      `plans p, ${KEYWORDS}`,
-    ),
-    count(
-      `built ${builtStamp}`,
-      numbers(counts, (one) => (typeof one === 'object' && 'ofBuilt' in one ? one.ofBuilt : undefined)),
-      'plans p',
-    ),
+    count('ofPool', poolStamp, `plans p, ${KEYWORDS}`),
+    count('ofBuilt', builtStamp, 'plans p'),
   ]);
   return { ...ofPool, ...ofBuilt };
 }

@@ -5,7 +5,7 @@ import { defaultLayout, type Layout } from '@sprig/core/build';
 import { setOf } from '@sprig/core/match';
 import { asMicros } from '@sprig/core/money';
 import { firstPattern, usualAddressRule } from '@sprig/core/write';
-import type { Sequelize, Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
 import { execute, select } from '../../db/connect.ts';
 import { columnsOf, tableOf } from '../../db/tables/index.ts';
@@ -22,10 +22,11 @@ import { applyEdits } from '../../plan/documents.ts';
 import type { Caller, PlanCaller, PlanSender, Sender } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
 import { NextFlight } from '../../platform/next-flight.ts';
+import { ofDatabase } from '../../platform/of-database.ts';
 import { outsetOf, readRules, takeIn } from '../outsets/index.ts';
 import { makeStarterLists } from '../prune/index.ts';
 import type { Counts } from '../stage.ts';
-import { type CountQueries, IS_IN, largeCounts, numbersOf, STAMPS, type Stamps } from './plan-counts.ts';
+import { type CountQueries, countColumns, IS_IN, largeCounts, STAMPS, type Stamps } from './plan-counts.ts';
 
 /** Those that are shown to whoever asks. */
 export const listPlans = (sender: Sender): Promise<PlanSummary[]> =>
@@ -163,20 +164,14 @@ type StateRow = Brief &
   Counts & { body: unknown };
 
 /** Every window of a plan asks for its state with each change: what is the same for all of them is counted once. */
-const states = new WeakMap<Sequelize, NextFlight<StateRow | undefined>>();
-
-function statesOf(database: Sequelize): NextFlight<StateRow | undefined> {
-  const known = states.get(database) ?? new NextFlight();
-  states.set(database, known);
-  return known;
-}
+const statesOf = ofDatabase(() => new NextFlight<StateRow | undefined>());
 
 async function readState(caller: PlanCaller, counts: CountQueries): Promise<StateRow | undefined> {
   const { database, plan, workspace } = caller;
   const [row] = await select<Stamps & StateRow>(
     database,
     `select p.id, p.revision, p.built_revision as "builtRevision", b.name, b.currency, b.language, b.site, b.archived,
-       ${numbersOf(counts)}, ${STAMPS}, (select body from facts where plan_id = p.id) as body
+       ${countColumns(counts, 'each')}, ${STAMPS}, (select body from facts where plan_id = p.id) as body
      from plans p join briefs b on b.plan_id = p.id where p.id = $1 and p.workspace_id = $2`,
     [plan, workspace],
   );
