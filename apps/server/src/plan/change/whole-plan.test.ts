@@ -12,7 +12,7 @@ let full: FullPlan;
 beforeAll(async () => {
   server = await startTestServer();
   full = await fullPlan(server);
-}, 120_000);
+});
 afterAll(() => server.stop());
 
 type Table = { name: string; columns: string[] };
@@ -223,7 +223,7 @@ describe('undo and redo', () => {
     const { keywords, rows, groups, ads } = full;
     expect(await isCounted()).toMatchObject({ keywords, rows, groups, ads });
     expect(Math.min(keywords, rows, groups, ads)).toBeGreaterThan(0);
-  }, 120_000);
+  });
 });
 
 describe('somebody else’s rows', () => {
@@ -276,7 +276,7 @@ describe('somebody else’s rows', () => {
     const after = await ask();
     const changed = asked.map(({ path }) => path).filter((path) => before[path] !== after[path]);
     expect(changed).toEqual([]);
-  }, 120_000);
+  });
 });
 
 /** What is asked of whoever comes in, not of a workspace; and the audit trail, which tells of the very asking. */

@@ -461,4 +461,4 @@ test('a recipe that makes much is followed by a job; over the cap the pool keeps
   await words(plan, id, many('thing', 210), many('thing', 30_000));
   expect(await jobs()).toEqual([]);
   expect((await rowOf(plan, id)).keywords).toBe(21_000);
-}, 60_000);
+});

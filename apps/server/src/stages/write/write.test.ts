@@ -610,7 +610,7 @@ test('after any edit of what ads are made of they are the same as made from scra
     await rebuild({ ...server.caller, plan });
     expect(await whole(), `after step ${at}`).toEqual(now);
   }
-}, 60_000);
+});
 
 test('nobody reads or writes the ads of another workspace', async () => {
   const { plan } = await planWithAds();

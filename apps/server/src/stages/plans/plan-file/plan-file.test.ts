@@ -37,7 +37,7 @@ beforeAll(async () => {
   );
   other = { database: server.database, workspace: made?.workspace ?? 0, actor: made?.actor ?? 0 };
   saved = await written(server.caller, full.plan);
-}, 120_000);
+});
 afterAll(() => server.stop());
 const { check } = shipping(() => server);
 
