@@ -112,7 +112,7 @@ const figuresTold = z.array(z.number().nullable());
 const daysTold = z.object({ least: count, most: count, of: count });
 export const accountRow = z.object({
   account: reportAccount,
-  /** Every figure of results in their order, over the range and over as many days before it; null where it tells none. */
+  /** Every figure of results in their order, over the range and over what it is held against; null where it tells none. */
   figures: figuresTold.nullable(),
   before: figuresTold.nullable(),
   /** How many days of the range are told: of its campaigns the least and the most. */
@@ -125,8 +125,10 @@ export type AccountRow = z.infer<typeof accountRow>;
 export const readAccounts = endpoint({
   ...askedOfResults,
   path: '/api/plans/:plan/learn/accounts',
-  body: z.object({ range: lookSchema.shape.range }),
+  body: lookSchema.pick({ range: true, against: true }),
   answer: z.object({
+    /** All days that any account was told of. */
+    told: days.nullable(),
     range: days.nullable(),
     against: days.nullable(),
     rows: z.array(accountRow),

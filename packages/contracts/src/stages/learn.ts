@@ -17,6 +17,8 @@ import { outletKey } from './outlets.ts';
 
 /** Reports that are taken in at once. */
 export const MOST_REPORTS = 60;
+/** Accounts that the rows of one report may be of. */
+export const MOST_ACCOUNTS = 20;
 
 export const isoDay = z.iso.date('Not a day. Write it like 2027-03-31.');
 /** From a first day to a last, both in it. */
@@ -45,6 +47,8 @@ export const reportChoices = z.strictObject({
   dayOrder: z.enum(['day-first', 'month-first']).optional(),
   decimal: z.enum(['.', ',']).optional(),
   range: days.optional(),
+  /** The account whose rows alone are read, as its column names it. */
+  ofAccount: text(200).optional(),
 });
 export type ReportChoices = z.infer<typeof reportChoices>;
 
@@ -197,7 +201,10 @@ export const takeReports = endpoint({
   params: planParams,
   query: nothing,
   body: z.object({
-    readings: z.array(z.uuid()).min(1).max(MOST_REPORTS),
+    readings: z
+      .array(z.uuid())
+      .min(1)
+      .max(MOST_REPORTS * MOST_ACCOUNTS),
     /** They are the whole account: campaigns that they do not name had nothing in their times. */
     isWhole: z.boolean().default(false),
   }),
@@ -255,6 +262,13 @@ export const lookSchema = z.strictObject({
 });
 export type Look = z.infer<typeof lookSchema>;
 export const usualLook = (): Look => lookSchema.parse({});
+
+/** A look as it is shown and kept. By account it is of all of them side by side, under no conditions (`readAccounts`). */
+export const shownLook = lookSchema.extend({
+  by: z.enum([...lookGroupings, 'account']).default('campaign'),
+});
+export type ShownLook = z.infer<typeof shownLook>;
+export const isOfOneAccount = (look: ShownLook): look is Look => look.by !== 'account';
 
 /** Every figure of results, in the order of `resultFigures`; null where nothing tells it. */
 const lookFigures = z.array(told);
@@ -463,7 +477,7 @@ export const readResultColumn = endpoint({
 
 export const MOST_LOOKS = 200;
 const lookName = text(100).refine((name) => name.trim() !== '', 'A look needs a name.');
-export const keptLook = z.object({ id, name: z.string(), look: lookSchema });
+export const keptLook = z.object({ id, name: z.string(), look: shownLook });
 export type KeptLook = z.infer<typeof keptLook>;
 
 /** Looks that are kept, by their names. */
@@ -486,7 +500,7 @@ export const keepLook = endpoint({
   changes: ['plan'],
   params: planParams,
   query: nothing,
-  body: z.object({ name: lookName, look: lookSchema }),
+  body: z.object({ name: lookName, look: shownLook }),
   answer: revisionAnswer,
 });
 

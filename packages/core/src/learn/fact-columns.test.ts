@@ -351,6 +351,7 @@ describe('a report that comes piece by piece', () => {
       setAside: (line) => seen.push([line, 'aside']),
       repeated: (line) => seen.push([line, 'repeated']),
       otherwise: ({ line }) => seen.push([line, 'otherwise']),
+      other: (account) => seen.push(account),
     };
     const stream = new ReportStream(
       {},
@@ -387,6 +388,7 @@ describe('a report that comes piece by piece', () => {
           setAside: (line, fields) => seen.push([line, fields]),
           repeated: (line) => seen.push([line, 'repeated']),
           otherwise: (told) => seen.push(told),
+          other: (account) => seen.push(account),
         }),
         ({ line }) => seen.push([line, 'broken']),
       );

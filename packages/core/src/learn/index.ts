@@ -95,6 +95,7 @@ export {
   standing,
 } from './report-imports.ts';
 export {
+  isAccount,
   type ReportLayout,
   type ReportOptions,
   type ReportQuestion,
@@ -109,7 +110,7 @@ export {
   reportProblems,
   type ToldOtherwise,
 } from './report-rows.ts';
-export { type BrokenLine, layoutOfText, ReportStream } from './report-stream.ts';
+export { AccountLines, type BrokenLine, layoutOfText, ReportStream } from './report-stream.ts';
 export { onlyCosting, type TermFigures, type TermRun, termRuns } from './term-runs.ts';
 export {
   eligibleOf,

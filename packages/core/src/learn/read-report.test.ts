@@ -1,10 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
+  AccountLines,
   grainCode,
   isoDay,
+  layoutOfText,
   type ReportOptions,
   type ReportReading,
+  ReportStream,
   readReport,
   reportRoleOf,
 } from './index.ts';
@@ -39,18 +42,63 @@ describe('a report', () => {
     ]);
   });
 
-  test('of two accounts: the first is read, rows of the other are told and not added', () => {
-    const { facts, problems } = read(
-      [
-        'Day\tAccount name\tCampaign\tClicks',
-        '2026-11-01\tSpring\tPots\t3',
-        '2026-11-01\tAutumn\tPots\t90',
-        '2026-11-02\tSpring\tPots\t4',
-        '2026-11-03\t\tPots\t5',
-      ].join('\n'),
-    );
-    expect(problems).toEqual([{ line: 3, code: 'account', column: 'Account name', text: 'Autumn' }]);
-    expect(facts.map(({ told }) => told.clicks)).toEqual([3, 4, 5]);
+  describe('of two accounts', () => {
+    const text = [
+      'Day\tAccount name\tCampaign\tClicks\tCost',
+      '2026-11-01\tSpring\tPots\t3\t£1.00',
+      '2026-11-01\tAutumn\tPots\t90\t€2.00',
+      '2026-11-02\tspring \tPots\t4\t£3.00',
+      '2026-11-03\t\tPots\t5\t£4.00',
+    ].join('\n');
+    const clicks = ({ facts }: ReportReading) => facts.map(({ told }) => told.clicks);
+
+    test('the first is read, rows of the other are told and not added', () => {
+      const reading = read(text);
+      expect(reading.problems).toEqual([]);
+      expect(reading.others).toEqual(['Autumn']);
+      expect(clicks(reading)).toEqual([3, 4, 5]);
+    });
+
+    test.each([
+      ['Spring', [3, 4], 'GBP'],
+      ['AUTUMN', [90], 'EUR'],
+      ['Winter', [], null],
+    ])('%s alone is read, in its own currency; a row of none is told', (account, own, currency) => {
+      const reading = read(text, { account });
+      expect(clicks(reading)).toEqual(own);
+      expect(reading.layout.currency).toBe(currency);
+      expect(reading.problems).toEqual([{ line: 5, code: 'account', column: 'Account name', text: '' }]);
+    });
+
+    test('one that comes late is laid out by its own lines, wherever they are cut', () => {
+      const early = Array.from({ length: 900 }, () => '2026-11-01\tSpring\tPots\t3\t£1.00');
+      const whole = [...text.split('\n').slice(0, 2), ...early, '2026-11-01\tAutumn\tPots\t90\t€2.00'].join(
+        '\n',
+      );
+      const lines = new AccountLines('Autumn');
+      for (const at of [0, 7, 4_001, 9_000]) lines.push(whole.slice(at, { 0: 7, 7: 4_001, 4001: 9_000 }[at]));
+      expect(lines.areEnough).toBe(false);
+      const beginning = lines.end();
+      expect(beginning.split('\n')).toHaveLength(61);
+      expect(layoutOfText(beginning, { account: 'Autumn' })?.currency).toBe('EUR');
+      const seen: unknown[] = [];
+      const stream = new ReportStream(
+        { account: 'Autumn' },
+        ({ currency }) => ({
+          fact: ({ told }) => seen.push([currency, told.cost]),
+          problem: (problem) => seen.push(problem),
+          setAside: () => seen.push('aside'),
+          repeated: () => seen.push('repeated'),
+          otherwise: () => seen.push('otherwise'),
+          other: () => {},
+        }),
+        () => seen.push('broken'),
+        beginning,
+      );
+      stream.push(whole);
+      stream.end();
+      expect(seen).toEqual([['EUR', 2 * M]]);
+    });
   });
 
   test('of keywords by day: names, figures, grain', () => {

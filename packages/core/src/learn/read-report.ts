@@ -11,6 +11,8 @@ export type ReportReading = {
   setAside: { line: number; fields: readonly string[] }[];
   repeated: number[];
   otherwise: ToldOtherwise[];
+  /** The account that each row is of which is of another than the one that is read. */
+  others: string[];
 };
 
 /** Times that a report says it is of, whether they have rows or not: a day without a row had nothing. */
@@ -37,6 +39,7 @@ export function readReport(
     setAside: [],
     repeated: [],
     otherwise: [],
+    others: [],
   };
   if (layout.open.length > 0) return reading;
   const rows = new ReportRows(layout, {
@@ -46,6 +49,7 @@ export function readReport(
     setAside: (line, fields) => reading.setAside.push({ line, fields }),
     repeated: (line) => reading.repeated.push(line),
     otherwise: (told) => reading.otherwise.push(told),
+    other: (account) => reading.others.push(account),
   });
   for (const record of records) if (record.line > layout.headerLine) rows.push(record);
   return reading;

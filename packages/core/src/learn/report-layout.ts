@@ -1,5 +1,6 @@
 import { columnMark, type DecimalMark, guessCurrency, guessScale } from '../gather/index.ts';
 import type { MatchType } from '../match/index.ts';
+import { normalise } from '../text/index.ts';
 import type { Time } from './day.ts';
 import { countedFigures } from './figure-sums.ts';
 import { type Grain, grainOf, isDimension, type TimeStep } from './grain.ts';
@@ -19,6 +20,8 @@ export type ReportOptions = {
   decimal?: DecimalMark;
   /** What time the whole report is of, where no column tells it. */
   range?: Time;
+  /** The account whose rows alone are read, by the name that it has in the report; else the first that it names. */
+  account?: string;
 };
 
 /** What has to be asked before a report goes in. */
@@ -42,6 +45,8 @@ export type ReportLayout = {
   grain: Grain;
   open: ReportQuestion[];
   matchWords: ReadonlyMap<string, MatchType>;
+  /** The one account that is read; null: the first that is named. */
+  account: string | null;
   samples: string[][];
 };
 
@@ -75,7 +80,11 @@ export function reportLayout(
   const headings = header.fields.map((field) => field.trim());
   const guessed = rolesOf(headings, options.headings);
   const roles = headings.map((_, at) => options.roles?.[at] ?? guessed[at] ?? 'skip');
-  const body = records.filter(({ line }) => line > header.line).slice(0, SAMPLE);
+  const accountAt = roles.indexOf('account');
+  const isRead = ({ line, fields }: ReportRecord) =>
+    line > header.line &&
+    (options.account === undefined || isAccount(fields[accountAt] ?? '', options.account));
+  const body = records.filter(isRead).slice(0, SAMPLE);
   const cellsAt = (at: number) => body.map(({ fields }) => fields[at] ?? '');
   const cellsOf = (is: (role: ReportRole) => boolean) =>
     roles.flatMap((role, at) => (is(role) ? cellsAt(at) : []));
@@ -105,9 +114,13 @@ export function reportLayout(
     grain: grainOf(new Set(roles.filter(isDimension)), step ?? 'range'),
     open,
     matchWords: options.matchWords ?? new Map(),
+    account: options.account ?? null,
     samples: body.slice(0, SHOWN).map(({ fields }) => fields.map((field) => field.slice(0, 80))),
   };
 }
+
+/** Whether two names are of one account, whatever their case. */
+export const isAccount = (a: string, b: string): boolean => a === b || normalise(a) === normalise(b);
 
 const AMOUNTS: ReadonlySet<ReportRole> = new Set(['cost', 'value', 'cpc', 'cpm', 'cost-per-conversion']);
 

@@ -11,7 +11,7 @@ import { readDay, readWeek } from './read-day.ts';
 import { RepeatedRows } from './repeated-rows.ts';
 import type { ReportRole } from './report-columns.ts';
 import type { ReportFact } from './report-imports.ts';
-import { ofTime, type ReportLayout, type ReportRecord } from './report-layout.ts';
+import { isAccount, ofTime, type ReportLayout, type ReportRecord } from './report-layout.ts';
 import { noneTold, type ToldFigure, type ToldFigures } from './told-figures.ts';
 import { TotalsRows } from './totals-rows.ts';
 
@@ -78,6 +78,8 @@ export type ReportSink = {
   /** A line that says to the letter what an earlier one said: counted once. */
   repeated: (line: number) => void;
   otherwise: (told: ToldOtherwise) => void;
+  /** A row of another account than `own`, which is read. */
+  other: (account: string, own: string) => void;
 };
 
 /** In millionths; conversions are too, and have no currency. */
@@ -131,8 +133,11 @@ export class ReportRows {
   private hasNotTypes = false;
   private readonly placeAt = new Map<string, number>();
   private readonly row = new CutLine();
-  private account: string | null = null;
+  /** The account that is read; null: none was named yet. */
+  private account: string | null;
   private readonly timing: readonly number[];
+  /** Figures of the row that can't be read: told once it is known that the row is. */
+  private readonly unread: { code: 'figure' | 'currency'; role: ReportRole; cell: string }[] = [];
   private lastTime: ReadTime | null = null;
   private readonly times = new Map<string, ReadTime>();
   private readonly timeAt = new Map<string, number>();
@@ -142,6 +147,7 @@ export class ReportRows {
     private readonly layout: ReportLayout,
     private readonly sink: ReportSink,
   ) {
+    this.account = layout.account;
     this.at = new Map(layout.roles.map((role, at) => [role, at] as const));
     const columns = layout.roles.map((role, at) => ({
       at,
@@ -182,12 +188,14 @@ export class ReportRows {
   private read(line: number): void {
     const { row } = this;
     if (row.isAllBlank) return;
-    const told = this.toldBy(line);
-    if (this.totals.isOne(row, told)) {
+    const told = this.toldBy();
+    const isTotal = this.totals.isOne(row, told);
+    if (!isTotal && this.isOfOther(line)) return;
+    for (const { code, role, cell } of this.unread) this.refuse(line, code, role, cell);
+    if (isTotal) {
       this.sink.setAside(line, row.cells);
       return;
     }
-    if (this.isOfOther(line)) return;
     const read = this.timeOf(line);
     const known = this.namedBy(line);
     if (!read || known < 0) return;
@@ -203,14 +211,19 @@ export class ReportRows {
     if (this.checks.length > 0) this.check(line, told);
   }
 
-  /** A report is of one account, the first that it names: rows of another are told, and not read. */
+  /** What is read is of one account: rows of another are told, and not read. */
   private isOfOther(line: number): boolean {
     const at = this.at.get('account');
-    const account = at === undefined ? '' : tidy(this.row.cell(at));
-    if (account === '') return false;
+    if (at === undefined) return false;
+    const account = tidy(this.row.cell(at));
+    if (account === '') {
+      // Among rows of several accounts it may be of any.
+      if (this.layout.account !== null) this.refuse(line, 'account', 'account', '');
+      return this.layout.account !== null;
+    }
     this.account ??= account;
-    if (account === this.account) return false;
-    this.refuse(line, 'account', 'account', account);
+    if (isAccount(account, this.account)) return false;
+    this.sink.other(account, this.account);
     return true;
   }
 
@@ -312,17 +325,18 @@ export class ReportRows {
     return { names: { ...names, keyword: read.text, match: match ?? read.type }, notType };
   }
 
-  private toldBy(line: number): ToldFigures {
+  private toldBy(): ToldFigures {
+    this.unread.length = 0;
     const told = { ...noneTold } as Record<ToldFigure, number | null>;
     for (const { at, role, figure, unit, empty, mark, isPercent } of this.figures) {
       // Most cells of a report are plain counts and amounts.
       const plain = this.row.plainNumber(at, mark);
       const cell = plain < 0 ? this.row.cell(at).trim() : '';
       const read = plain < 0 ? numberOf(cell, mark) : plain;
-      if (read === undefined) this.refuse(line, 'figure', role, cell);
+      if (read === undefined) this.unread.push({ code: 'figure', role, cell });
       // Amounts of two currencies are not added to each other.
       else if (plain < 0 && unit === AMOUNT && this.isOtherCurrency(cell))
-        this.refuse(line, 'currency', role, cell);
+        this.unread.push({ code: 'currency', role, cell });
       else told[figure] = read === null ? empty : Math.round((isPercent ? read / 100 : read) * unit);
     }
     return told;

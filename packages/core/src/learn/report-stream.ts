@@ -10,7 +10,44 @@ const AT_ONCE = 500;
 
 /** How a report is laid out, by its beginning; null where it has no headings of a report. */
 export const layoutOfText = (text: string, options: ReportOptions): ReportLayout | null =>
-  laidOut(text.split(/\r\n?|\n/, LAYOUT_LINES), options).layout;
+  laidOut(firstLines(text), options).layout;
+
+const firstLines = (text: string): string[] => text.split(/\r\n?|\n/, LAYOUT_LINES);
+
+/** So many first lines have the headings of a report among them. */
+const HEADED_LINES = 60;
+
+/** The first lines of a report, and then only those that name one account: by them it is told how its rows are laid out. */
+export class AccountLines {
+  private readonly pieces = new LinePieces();
+  private readonly lines: string[] = [];
+  private seen = 0;
+  private readonly name: string;
+
+  constructor(account: string) {
+    this.name = account.toLowerCase();
+  }
+
+  get areEnough(): boolean {
+    return this.lines.length >= LAYOUT_LINES;
+  }
+
+  push(piece: string): void {
+    for (const line of this.pieces.push(piece)) this.add(line);
+  }
+
+  /** What there is of them, when all has come or they are enough. */
+  end(): string {
+    this.add(this.pieces.end());
+    return this.lines.join('\n');
+  }
+
+  private add(line: string): void {
+    this.seen++;
+    if (this.areEnough) return;
+    if (this.seen <= HEADED_LINES || line.toLowerCase().includes(this.name)) this.lines.push(line);
+  }
+}
 
 function laidOut(lines: readonly string[], options: ReportOptions) {
   const guess = guessDelimiter(lines);
@@ -37,11 +74,13 @@ export class ReportStream {
   /**
    * @param sinkOf where the rows go, once it is known how they are laid out
    * @param broken lines whose quotes do not work out, or that are too long
+   * @param beginning by which it is told how the report is laid out, instead of by its first lines
    */
   constructor(
     private readonly options: ReportOptions,
     private readonly sinkOf: (layout: ReportLayout) => ReportSink,
     private readonly broken: (line: BrokenLine) => void,
+    private readonly beginning: string | null = null,
   ) {}
 
   push(piece: string): void {
@@ -99,7 +138,8 @@ export class ReportStream {
   }
 
   private layOut(): void {
-    const { delimiter, columns, layout } = laidOut(this.waiting.slice(0, LAYOUT_LINES), this.options);
+    const lines = this.beginning === null ? this.waiting.slice(0, LAYOUT_LINES) : firstLines(this.beginning);
+    const { delimiter, columns, layout } = laidOut(lines, this.options);
     this.delimiter = delimiter;
     this.columns = columns;
     this.layout = layout;

@@ -2,6 +2,7 @@ import { accountCode, type Days, type Look, type NoLook, type ReportAccount } fr
 import {
   asDay,
   type Dimension,
+  daysOf,
   type GrainFound,
   type GrainOnHand,
   grainCode,
@@ -109,6 +110,12 @@ const USUAL_DAYS = 28;
 export function rangesOf({ range }: Pick<Look, 'range'>, told: Time): Time[] {
   if (range) return [timeOf(range)];
   return [{ from: asDay(Math.max(told.from, told.to - USUAL_DAYS + 1)), to: told.to }, told];
+}
+
+export function againstOf({ against }: Pick<Look, 'against'>, range: Time): Time | null {
+  if (against === 'none') return null;
+  if (against !== 'before') return timeOf(against);
+  return { from: asDay(range.from - daysOf(range)), to: asDay(range.from - 1) };
 }
 
 type Found = { range: Time; found: GrainFound | null; why: NoLook | null };

@@ -15,7 +15,7 @@ import {
 import type { z } from 'zod';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { grouped } from '../../platform/grouped.ts';
-import { type Account, accountsOf, daysIn, findGrain, rangesOf, timeOf } from './account.ts';
+import { type Account, accountsOf, againstOf, daysIn, findGrain, rangesOf, timeOf } from './account.ts';
 import { nothingToday } from './today.ts';
 
 type Answer = z.output<(typeof readAccounts)['answer']>;
@@ -23,20 +23,20 @@ type Answer = z.output<(typeof readAccounts)['answer']>;
 /** Accounts side by side: each by the coarsest reports of campaigns that tell the days. */
 export async function accountsSideBySide(
   caller: PlanCaller,
-  asked: z.output<(typeof readAccounts)['body']>['range'],
+  asked: z.output<(typeof readAccounts)['body']>,
 ): Promise<Answer> {
   const accounts = await accountsOf(caller);
   const last = accounts.reduce((most, { told }) => Math.max(most, told.to), Number.NEGATIVE_INFINITY);
   const first = accounts.reduce((least, { told }) => Math.min(least, told.from), Number.POSITIVE_INFINITY);
-  if (accounts.length === 0) return { range: null, against: null, rows: [], together: [] };
+  if (accounts.length === 0) return { told: null, range: null, against: null, rows: [], together: [] };
   const told = { from: asDay(first), to: asDay(last) };
   const [usual] = rangesOf({ range: null }, told);
-  const range = asked ? timeOf(asked) : (usual as Time);
-  const against = { from: asDay(range.from - daysOf(range)), to: asDay(range.from - 1) };
+  const range = asked.range ? timeOf(asked.range) : (usual as Time);
+  const against = againstOf(asked, range);
   const rows: AccountRow[] = [];
   for (const account of accounts) {
     const now = await figuresIn(account, range);
-    const before = await figuresIn(account, against);
+    const before = against && (await figuresIn(account, against));
     rows.push({
       account: account.account,
       figures: now?.figures ?? null,
@@ -45,7 +45,13 @@ export async function accountsSideBySide(
       daysBefore: before?.days ?? null,
     });
   }
-  return { range: daysIn(range), against: daysIn(against), rows, together: togetherOf(rows) };
+  return {
+    told: daysIn(told),
+    range: daysIn(range),
+    against: against && daysIn(against),
+    rows,
+    together: togetherOf(rows),
+  };
 }
 
 async function figuresIn(account: Account, range: Time) {

@@ -1,11 +1,11 @@
-import { type KeptLook, type Look, lookSchema, MOST_LOOKS } from '@sprig/contracts';
+import { type KeptLook, MOST_LOOKS, type ShownLook, shownLook } from '@sprig/contracts';
 import { z } from 'zod';
 import { find } from '../../db/rows.ts';
 import { inChange } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { notFound, SprigFailure } from '../../platform/failure.ts';
 
-const lookBody = z.object({ name: z.string(), look: lookSchema });
+const lookBody = z.object({ name: z.string(), look: shownLook });
 
 /** Kept looks by their names. One that a newer version kept, and that can't be read here, is left out. */
 export async function listLooks(caller: PlanCaller): Promise<KeptLook[]> {
@@ -20,7 +20,7 @@ export async function listLooks(caller: PlanCaller): Promise<KeptLook[]> {
 
 const sameName = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
 
-export const keepLook = (caller: PlanCaller, name: string, look: Look): Promise<{ revision: number }> =>
+export const keepLook = (caller: PlanCaller, name: string, look: ShownLook): Promise<{ revision: number }> =>
   inChange(caller, `Keep the look ${name.trim()}`, async (change) => {
     const all = await change.find('looks', { columns: ['id', 'body'], lock: true });
     const body = { name: name.trim(), look };

@@ -209,6 +209,73 @@ describe('a report', () => {
       expect(await told(plan, { account: api.accountCode(one.account) }, 'cost')).toEqual([['A', one.cost]]);
   });
 
+  describe('with rows of several accounts', () => {
+    const text = `Day,Account name,Campaign,Cost,Clicks
+2026-11-01,Spring,A,£5.00,1
+2026-11-01,Autumn,A,€7.00,2
+2026-11-02,SPRING,A,£6.00,3
+`;
+
+    test('is read once for each, in its own currency, and taken in as of each', async () => {
+      const plan = await planOf(server);
+      const readings = await read(plan, { text });
+      expect(
+        readings.map(({ account, currency, totals, rows }) => [
+          account.name,
+          account.currency,
+          currency,
+          totals.cost,
+          rows,
+        ]),
+      ).toEqual([
+        ['Spring', 'GBP', 'GBP', 11 * M, 2],
+        ['Autumn', 'EUR', 'EUR', 7 * M, 1],
+      ]);
+      expect(await take(plan, readings)).toMatchObject({ taken: 2 });
+      for (const { account, totals } of readings)
+        expect(await told(plan, { account: api.accountCode(account) }, 'cost')).toEqual([['A', totals.cost]]);
+    });
+
+    test('goes to the accounts that such rows were said to be of before', async () => {
+      const plan = await planOf(server);
+      const [spring, autumn] = await read(plan, { text });
+      const account = { outlet: null, name: 'North', currency: 'EUR', timeZone: 'UTC' };
+      const choices = autumn?.choices ?? {};
+      const renamed = await read(plan, { text, again: autumn?.id ?? null, account, choices });
+      expect(renamed).toMatchObject([{ account, rows: 1 }]);
+      await take(plan, [spring, ...renamed] as api.ReportReading[]);
+      const later = await read(plan, { text: text.replaceAll('2026-11', '2026-12') });
+      expect(later.map((one) => one.account.name)).toEqual(['Spring', 'North']);
+      // One account alone is not taken for any of them.
+      const [alone] = await read(plan, {
+        text: 'Day,Account name,Campaign,Cost,Clicks\n2026-11-01,Summer,A,£5.00,1\n',
+      });
+      expect(alone?.choices.ofAccount).toBeUndefined();
+      expect(alone?.account.name).not.toBe('North');
+      expect(await take(plan, later)).toMatchObject({ taken: 2 });
+    });
+
+    test('needs its column of accounts, once it is read by it', async () => {
+      const plan = await planOf(server);
+      const [spring] = await read(plan, { text });
+      const roles = (spring?.layout.roles ?? []).map((role) => (role === 'account' ? 'skip' : role));
+      await expect(
+        read(plan, { text, again: spring?.id ?? null, choices: { ...spring?.choices, roles } }),
+      ).rejects.toThrow(/only the rows of Spring are read: one of its columns has to tell the account/);
+    });
+
+    test.each([
+      [api.MOST_ACCOUNTS, api.MOST_ACCOUNTS],
+      [api.MOST_ACCOUNTS + 1, 'names more than 20 accounts'],
+    ])('of %i: %s', async (accounts, found) => {
+      const plan = await planOf(server);
+      const rows = Array.from({ length: accounts }, (_, at) => `2026-11-01,Account ${at},A,1\n`);
+      const reading = read(plan, { text: `Day,Account,Campaign,Clicks\n${rows.join('')}` });
+      if (typeof found === 'number') expect(await reading).toHaveLength(found);
+      else await expect(reading).rejects.toThrow(found);
+    });
+  });
+
   test('in another currency than its account is not taken in, until the account is the one that it is of', async () => {
     const plan = await planOf(server);
     const text = 'Day,Campaign,Cost,Clicks\n2026-11-01,A,$5.00,1\n';

@@ -37,7 +37,16 @@ import { hashOf, normalise } from '@sprig/core/text';
 import type { z } from 'zod';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { KeptFew } from '../../platform/kept-few.ts';
-import { type Account, accountFor, daysIn, findGrain, forgetSeries, rangesOf, timeOf } from './account.ts';
+import {
+  type Account,
+  accountFor,
+  againstOf,
+  daysIn,
+  findGrain,
+  forgetSeries,
+  rangesOf,
+  timeOf,
+} from './account.ts';
 import { forgetAdTests } from './ad-tests.ts';
 import { forgetBids } from './bids.ts';
 import { budgetsIn } from './budgets.ts';
@@ -69,12 +78,6 @@ type Summed = {
   sums: GroupSums | null;
   before: GroupSums | null;
 };
-
-function againstOf({ against }: Look, range: Time): Time | null {
-  if (against === 'none') return null;
-  if (against !== 'before') return timeOf(against);
-  return { from: asDay(range.from - daysOf(range)), to: asDay(range.from - 1) };
-}
 
 /** Whatever a look tells apart or keeps by. */
 const askedOf = (asked: Look): ReadonlySet<Dimension> =>

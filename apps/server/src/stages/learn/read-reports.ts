@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import {
   accountCode,
+  MOST_ACCOUNTS,
   type ReportAccount,
   type ReportChoices,
   type ReportReading,
@@ -8,8 +9,10 @@ import {
   startReports,
 } from '@sprig/contracts';
 import {
+  AccountLines,
   type BrokenLine,
   grainCode,
+  isAccount,
   layoutOfText,
   type NotMet,
   placeKey,
@@ -54,13 +57,34 @@ export async function reportsJob(context: JobContext): Promise<z.infer<typeof re
   await forgetOld(context.caller);
   for (const file of files) {
     await context.phase(`reading ${file.name}`);
-    readings.push(
-      await context.caller.database.transaction((transaction) =>
-        new Reading(context, transaction, file).read(),
-      ),
-    );
+    readings.push(...(await readingsOf(context, file)));
   }
   return { readings };
+}
+
+/** One reading; of a report with rows of several accounts one for each. */
+async function readingsOf(context: JobContext, file: File): Promise<string[]> {
+  const read = (one: File) =>
+    context.caller.database.transaction((transaction) => new Reading(context, transaction, one).read());
+  try {
+    return [await read(file)];
+  } catch (error) {
+    if (!(error instanceof SeveralAccounts)) throw error;
+    const readings: string[] = [];
+    for (const [nth, ofAccount] of error.names.entries()) {
+      const account = file.account && { ...file.account, name: ofAccount };
+      const choices = { ...file.choices, ofAccount };
+      readings.push(await read({ ...file, again: nth === 0 ? file.again : null, account, choices }));
+    }
+    return readings;
+  }
+}
+
+/** A report was read as of one account, and names several. */
+class SeveralAccounts extends Error {
+  constructor(readonly names: readonly string[]) {
+    super('The report names several accounts.');
+  }
 }
 
 /** What was read and not taken in is kept for a week. */
@@ -91,6 +115,8 @@ class Reading {
   private readonly timeAt = new Map<string, number>();
   private readonly times: [number, number][] = [];
   private readonly named = new Set<string>();
+  /** Accounts that it names, by their names in normal form; empty where it is only one. */
+  private readonly accounts = new Map<string, string>();
   private rows = 0;
   private pieces: () => AsyncGenerator<string> = nothingToRead;
 
@@ -117,11 +143,12 @@ class Reading {
     const options = this.options(profile, remembered);
     const layout = remembered ? layoutOfText(beginning, options) : known;
     if (!layout) throw noReport(file.name);
+    this.assertAccountColumn(layout);
     const account = file.account ?? (await this.likelyAccount(imports, layout, remembered, profile));
     const grain = grainCode(layout.grain);
     const series = (await this.seriesOf(imports, account, grain)) ?? randomUUID();
     const notes = new ReadingNotes((role) => layout.headings[layout.roles.indexOf(role)] ?? role);
-    if (layout.open.length === 0) await this.readRows(options, account, series, notes);
+    if (layout.open.length === 0) await this.readRows({ options, beginning, account, series, notes });
     for (const time of layout.open.length === 0 ? timesSaid(layout) : []) this.timeNumber(time);
     const speaking = {
       series,
@@ -139,7 +166,7 @@ class Reading {
       currency: layout.currency,
       layout: shownLayout(layout),
       choices: remembered
-        ? { ...withoutRange(remembered.body.choices), ...file.choices, roles: layout.roles }
+        ? { ...ofAnyReport(remembered.body.choices), ...file.choices, roles: layout.roles }
         : file.choices,
       remembered: remembered !== null,
       grain,
@@ -168,16 +195,27 @@ class Reading {
   }
 
   private options(outlet: Outlet | undefined, remembered: StoredImport | null): ReportOptions {
+    const { range, ofAccount } = this.file.choices;
     return {
       ...(outlet ? byOutlet(outlet) : {}),
-      ...(remembered ? { ...withoutRange(remembered.body.choices), roles: remembered.body.roles } : {}),
-      ...withoutRange(this.file.choices),
-      ...(this.file.choices.range ? { range: timeOf(this.file.choices.range) } : {}),
+      ...(remembered ? { ...ofAnyReport(remembered.body.choices), roles: remembered.body.roles } : {}),
+      ...ofAnyReport(this.file.choices),
+      ...(range ? { range: timeOf(range) } : {}),
+      ...(ofAccount === undefined ? {} : { account: ofAccount }),
     };
   }
 
   /** Enough of it to tell how it is laid out. */
   private async beginning(): Promise<string> {
+    const { ofAccount } = this.file.choices;
+    if (ofAccount !== undefined) {
+      const lines = new AccountLines(ofAccount);
+      for await (const piece of this.pieces()) {
+        lines.push(piece);
+        if (lines.areEnough) break;
+      }
+      return lines.end();
+    }
     let text = '';
     for await (const piece of this.pieces()) {
       text += piece;
@@ -186,12 +224,29 @@ class Reading {
     return text;
   }
 
-  private async readRows(
-    options: ReportOptions,
-    account: ReportAccount,
-    series: string,
-    notes: ReadingNotes,
-  ): Promise<void> {
+  private assertAccountColumn({ roles }: ReportLayout): void {
+    const { ofAccount } = this.file.choices;
+    if (ofAccount !== undefined && !roles.includes('account'))
+      throw new SprigFailure(
+        'invalid',
+        `Of ${this.file.name} only the rows of ${ofAccount} are read: one of its columns has to tell the account.`,
+        { at: 'files' },
+      );
+  }
+
+  private async readRows({
+    options,
+    beginning,
+    account,
+    series,
+    notes,
+  }: {
+    options: ReportOptions;
+    beginning: string;
+    account: ReportAccount;
+    series: string;
+    notes: ReadingNotes;
+  }): Promise<void> {
     const { caller, transaction, buffer, context } = this;
     const names = await namesOfPlan(caller, account.outlet, transaction);
     const places = await placesOf(caller, series, transaction);
@@ -222,8 +277,10 @@ class Reading {
         setAside: (line, fields) => notes.setAside(line, fields),
         repeated: (line) => notes.repeated(line),
         otherwise: (told) => notes.otherwise(told),
+        other: (account, own) => this.several(own, account),
       }),
       ({ line, raw }: BrokenLine) => notes.broken(line, raw),
+      beginning,
     );
     // The database keeps some while the next are read.
     const keeping = new Prefetch();
@@ -237,10 +294,31 @@ class Reading {
       await context.progress(`reading ${this.file.name}`, this.rows, 0);
     }
     stream.end();
+    this.refuseSeveral();
     full.push(buffer.take());
     await flush();
     await keeping.ended;
     await keepPlaces(caller, transaction, series, places);
+  }
+
+  private several(...names: string[]): void {
+    for (const name of names) {
+      const key = normalise(name);
+      if (this.accounts.size <= MOST_ACCOUNTS && !this.accounts.has(key)) this.accounts.set(key, name);
+    }
+  }
+
+  /** Each account of several is read by itself, unless this is it. */
+  private refuseSeveral(): void {
+    const { name, choices } = this.file;
+    if (choices.ofAccount !== undefined || this.accounts.size === 0) return;
+    if (this.accounts.size > MOST_ACCOUNTS)
+      throw new SprigFailure(
+        'invalid',
+        `${name} names more than ${MOST_ACCOUNTS} accounts. Give their column another heading if it holds something else, or bring in a report of up to ${MOST_ACCOUNTS}.`,
+        { at: 'files' },
+      );
+    throw new SeveralAccounts([...this.accounts.values()]);
   }
 
   private timeNumber(time: Time): number {
@@ -261,12 +339,16 @@ class Reading {
   ): Promise<ReportAccount> {
     // The trade's own headings may be those of any outlet.
     const own = known?.key === plainOutlet.key ? undefined : known;
-    const last = remembered ?? imports.findLast(({ account }) => !own || account.outlet === own.key);
+    const { ofAccount } = this.file.choices;
+    const isOfIt = ({ body }: StoredImport) => isAccount(body.choices.ofAccount ?? '', ofAccount ?? '');
+    const last = [remembered, ...imports.toReversed()].find(
+      (one) => one && isOfIt(one) && (!own || one === remembered || one.account.outlet === own.key),
+    );
     if (last && (currency === null || last.account.currency === currency)) return last.account;
     const outlets = (await chosenOutlets(this.caller, this.transaction)).filter(({ id }) => id > 0);
     const outlet = own ?? (outlets.length === 1 ? outlets[0]?.outlet : undefined);
     const account = await ownAccount(this.caller, outlet ?? null, this.transaction);
-    return { ...account, currency: currency ?? account.currency };
+    return { ...account, currency: currency ?? account.currency, ...(ofAccount ? { name: ofAccount } : {}) };
   }
 
   /** The series of an account and grain, of what was taken in or waits to be. */
@@ -322,8 +404,12 @@ function likelyOutlet(beginning: string, outlets: readonly Outlet[]): Outlet | u
   return best?.outlet;
 }
 
-/** The days that one report is of are not those of the next. */
-const withoutRange = ({ range: _, ...choices }: ReportChoices): Omit<ReportChoices, 'range'> => choices;
+/** What one report is of, its days and its account, is not what the next is of. */
+const ofAnyReport = ({
+  range: _,
+  ofAccount: __,
+  ...choices
+}: ReportChoices): Omit<ReportChoices, 'range' | 'ofAccount'> => choices;
 
 const timeOf = ({ from, to }: { from: string; to: string }): Time => ({
   from: readIsoDay(from),

@@ -62,7 +62,7 @@ export const learnRoutes = (): Router => {
   mount(router, api.readUnlikeDays, (caller, { body }) => unlikeDaysOf(caller, body.account));
   mount(router, api.readSellers, (caller, { body }) => sellersOf(caller, body.account, body.by));
   mount(router, api.readForecastAgainst, (caller, { body }) => forecastAgainst(caller, body.account));
-  mount(router, api.readAccounts, (caller, { body }) => accountsSideBySide(caller, body.range));
+  mount(router, api.readAccounts, (caller, { body }) => accountsSideBySide(caller, body));
   mount(router, api.readBudgets, (caller, { body }) => budgetsOf(caller, body));
   mount(router, api.readResults, (caller, { body }) => resultsOf(caller, body.by, body.keys));
   mount(router, api.readResultColumn, (caller, { query }) => resultColumn(caller, query.figure));

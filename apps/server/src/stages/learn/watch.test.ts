@@ -188,4 +188,16 @@ test('accounts stand side by side; those of one currency are added, others are n
   expect(both?.figures[at('position')]).toBeNull();
   expect(both?.figures[at('conversions')]).toBeNull();
   expect([rows[0]?.before, rows[0]?.daysBefore]).toEqual([null, null]);
+
+  const asked = { range: { from: iso(6), to: iso(0) }, against: { from: iso(13), to: iso(11) } };
+  const week = await server.call(api.readAccounts, { params: { plan }, body: asked });
+  expect(week).toMatchObject({ ...asked, told: { from: iso(27), to: iso(0) } });
+  const clicks = week.rows.map((row) => [row.figures?.[at('clicks')], row.before?.[at('clicks')]]);
+  expect(clicks).toEqual([
+    [70, 30],
+    [210, 90],
+    [630, 270],
+  ]);
+  const alone = await server.call(api.readAccounts, { params: { plan }, body: { against: 'none' } });
+  expect([alone.against, alone.rows[0]?.before]).toEqual([null, null]);
 });

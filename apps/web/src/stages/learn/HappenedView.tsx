@@ -1,16 +1,21 @@
-import type { Look, PlanState, ReportAccount } from '@sprig/contracts';
+import {
+  isOfOneAccount,
+  type Look,
+  type PlanState,
+  type ReportAccount,
+  type ShownLook,
+} from '@sprig/contracts';
 import { type LookGrouping, type ResultFigure, resultFigures } from '@sprig/core/learn';
-import { Copy, Download } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { wordsOf } from '../../data/call.ts';
-import { asTsv, copyCells } from '../../kit/clipboard.ts';
+import { useAddress } from '../../kit/address.ts';
 import { useCommands } from '../../kit/commands.ts';
 import { Empty } from '../../kit/Empty.tsx';
 import { counted } from '../../kit/format.ts';
 import { Part } from '../../kit/Part.tsx';
 import { useSelection } from '../../kit/table/selection.ts';
 import { figureAt, figureHeadings, typedFigure } from '../../plan/results/result-words.ts';
+import { AccountsLook } from './AccountsLook.tsx';
 import { happenedCommands } from './commands.ts';
 import { DaysPicture } from './DaysPicture.tsx';
 import { LearnYield, ReportsYield } from './LearnYield.tsx';
@@ -19,6 +24,7 @@ import { LookTable } from './LookTable.tsx';
 import { groupingWords, groupName, noLookWords } from './look-words.ts';
 import { PointsPicture } from './PointsPicture.tsx';
 import { SavedLooks } from './SavedLooks.tsx';
+import { TableOut } from './TableOut.tsx';
 import { type ShownRow, useLook, useLooked } from './use-look.ts';
 
 const pictures = ['points', 'days', 'spent'] as const;
@@ -32,7 +38,16 @@ type Props = { plan: PlanState; accounts: readonly ReportAccount[]; onReports: (
 
 /** What happened: a sentence that says what is looked at, a picture of it, and its table. */
 export function HappenedView({ plan, accounts, onReports }: Props) {
-  const { look, change, params, set } = useLook();
+  const { look, change } = useLook();
+  if (!isOfOneAccount(look))
+    return <AccountsLook plan={plan} look={look} onChange={change} onReports={onReports} />;
+  return <AccountLook plan={plan} accounts={accounts} look={look} onChange={change} onReports={onReports} />;
+}
+
+type LookProps = Props & { look: Look; onChange: (part: Partial<ShownLook>) => void };
+
+function AccountLook({ plan, accounts, look, onChange: change, onReports }: LookProps) {
+  const [params, set] = useAddress();
   const { found, source, isOld, error } = useLooked(plan.id, look);
   const selection = useSelection<number>();
   const picture = pictures.find((one) => one === params.get('picture')) ?? usualPicture(found?.totals ?? []);
@@ -106,7 +121,13 @@ export function HappenedView({ plan, accounts, onReports }: Props) {
             )}
             <span className="ml-auto flex items-center gap-1.5">
               <SavedLooks plan={plan.id} look={look} onLook={change} />
-              <TableOut look={look} plan={plan} order={chosen ?? found.order} fetchAll={source.fetchAll} />
+              <TableOut
+                name={`${plan.brief.name} by ${groupingWords[look.by][0]}`}
+                isEmpty={found.order.length === 0}
+                cells={async () =>
+                  cellsOf(look, await source.fetchAll((chosen ?? found.order).slice(0, MOST_OUT)))
+                }
+              />
             </span>
           </div>
           <Part name="The picture" of={picture}>
@@ -210,57 +231,8 @@ const NoReports = ({ onReports }: { onReports: () => void }) => {
   );
 };
 
-type OutProps = {
-  look: Look;
-  plan: PlanState;
-  order: readonly number[];
-  fetchAll: (rows: number[]) => Promise<ShownRow[]>;
-};
+/** So many rows are copied or downloaded. */
 const MOST_OUT = 100_000;
-
-/** The table as it stands, to be copied or downloaded. */
-function TableOut({ look, plan, order, fetchAll }: OutProps) {
-  const [busy, setBusy] = useState(false);
-  const run = async (out: (cells: string[][]) => Promise<void> | void) => {
-    setBusy(true);
-    try {
-      await out(cellsOf(look, await fetchAll(order.slice(0, MOST_OUT))));
-    } catch (error) {
-      toast.error(wordsOf(error));
-    } finally {
-      setBusy(false);
-    }
-  };
-  const name = `${plan.brief.name} by ${groupingWords[look.by][0]}.tsv`;
-  return (
-    <>
-      <button
-        type="button"
-        className="btn btn-ghost btn-sm font-normal"
-        disabled={busy || order.length === 0}
-        onClick={() => void run(async (cells) => void (await copyCells(cells)))}
-      >
-        <Copy size={14} aria-hidden /> Copy table
-      </button>
-      <button
-        type="button"
-        className="btn btn-ghost btn-sm font-normal"
-        disabled={busy || order.length === 0}
-        onClick={() =>
-          void run((cells) => {
-            const link = document.createElement('a');
-            link.href = URL.createObjectURL(new Blob([asTsv(cells)], { type: 'text/tab-separated-values' }));
-            link.download = name;
-            link.click();
-            setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-          })
-        }
-      >
-        <Download size={14} aria-hidden /> Download
-      </button>
-    </>
-  );
-}
 
 const BESIDE: Partial<Record<LookGrouping, readonly string[]>> = {
   keyword: ['Match type', 'Ad group', 'Campaign'],

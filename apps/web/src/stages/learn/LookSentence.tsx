@@ -1,4 +1,11 @@
-import { accountCode, type Look, type LookAnswer, type ReportAccount, readLookNames } from '@sprig/contracts';
+import {
+  accountCode,
+  type Look,
+  type LookAnswer,
+  type ReportAccount,
+  readLookNames,
+  type ShownLook,
+} from '@sprig/contracts';
 import { lookGroupings, type ResultFigure, resultFigures } from '@sprig/core/learn';
 import { useQuery } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
@@ -15,7 +22,7 @@ type Props = {
   look: Look;
   found: LookAnswer | undefined;
   accounts: readonly ReportAccount[];
-  onChange: (part: Partial<Look>) => void;
+  onChange: (part: Partial<ShownLook>) => void;
 };
 
 type Narrowing = { kind: 'name'; by: Look['names'][number]['by'] } | { kind: 'figure'; figure: ResultFigure };
@@ -30,12 +37,7 @@ export function LookSentence({ plan, look, found, accounts, onChange }: Props) {
       aria-label="What is looked at"
       className="flex shrink-0 flex-wrap items-center gap-x-1.5 gap-y-1 border-hair border-b px-4 py-2 leading-7"
     >
-      <ChoiceChip
-        label="Tell apart by"
-        value={look.by}
-        choices={lookGroupings.map((by) => ({ value: by, words: groupingWords[by][1] }))}
-        onChoose={(by) => onChange({ by })}
-      />
+      <ByChip by={look.by} onChange={onChange} />
       {look.names.map(({ by, is }, at) => (
         <Condition
           key={`${by} ${is}`}
@@ -154,6 +156,25 @@ export function LookSentence({ plan, look, found, accounts, onChange }: Props) {
     </section>
   );
 }
+
+/** What is told apart. Accounts are looked at whole: conditions are of rows of one. */
+export const ByChip = ({
+  by,
+  onChange,
+}: {
+  by: ShownLook['by'];
+  onChange: (part: Partial<ShownLook>) => void;
+}) => (
+  <ChoiceChip
+    label="Tell apart by"
+    value={by}
+    choices={[
+      ...lookGroupings.map((value) => ({ value, words: groupingWords[value][1] })),
+      { value: 'account' as const, words: 'accounts of outlets' },
+    ]}
+    onChoose={(next) => onChange(next === 'account' ? { by: next, names: [], figures: [] } : { by: next })}
+  />
+);
 
 /** Where a condition begins: what counts are small rows are looked for among, a tenth of a thousandth of all; else the average. */
 function roundly(total: number | null, figure: ResultFigure): number {

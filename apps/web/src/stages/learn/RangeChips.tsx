@@ -6,7 +6,12 @@ import { Menu } from '../../kit/Menu.tsx';
 import { daysText } from '../../plan/results/result-words.ts';
 import { dayCount } from './look-words.ts';
 
-type Props = { look: Look; found: LookAnswer | undefined; onChange: (part: Partial<Look>) => void };
+type Ranges = Pick<Look, 'range' | 'against'>;
+type Props = {
+  look: Ranges;
+  found: Pick<LookAnswer, 'told' | 'range' | 'against'> | undefined;
+  onChange: (part: Partial<Ranges>) => void;
+};
 
 /** The days that are looked at, and what they are held against. */
 export function RangeChips({ look, found, onChange }: Props) {

@@ -21,18 +21,20 @@ type Props = {
 /** A report before it goes in: what it is, what its columns are taken for, what it replaces, what was not read or met. */
 export function ReadingPart({ reading, accounts, busy, onAgain, onTake, onDrop }: Props) {
   const [isWhole, setWhole] = useState(false);
-  const { layout, account, currency } = reading;
+  const { layout, account, currency, choices } = reading;
   const isOpen = layout.open.length > 0;
   const does = isWhole ? reading.replacesWhole : reading.replaces;
   const otherCurrency = currency !== null && currency !== account.currency;
   return (
     <section
-      aria-label={`Report ${reading.name}`}
+      aria-label={`Report ${reading.name}${choices.ofAccount === undefined ? '' : `, rows of ${choices.ofAccount}`}`}
       className="flex flex-col gap-2.5 border-hair border-b px-5 py-4"
     >
       <div className="flex items-start gap-3">
         <div className="leading-7">
-          <b>{reading.name}</b>, {counted(reading.rows, 'row')} of{' '}
+          <b>{reading.name}</b>
+          {choices.ofAccount !== undefined && <> (rows of {choices.ofAccount} alone)</>},{' '}
+          {counted(reading.rows, 'row')} of{' '}
           <AccountChip
             account={account}
             accounts={accounts}

@@ -1,4 +1,4 @@
-import { keepLook, type Look, listLooks, removeLook } from '@sprig/contracts';
+import { keepLook, listLooks, removeLook, type ShownLook } from '@sprig/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { Bookmark } from 'lucide-react';
 import { useState } from 'react';
@@ -7,9 +7,9 @@ import { useWrite } from '../../data/use-write.ts';
 import { Menu } from '../../kit/Menu.tsx';
 import { addressOfLook } from './look-address.ts';
 
-type Props = { plan: number; look: Look; onLook: (look: Look) => void };
+type Props = { plan: number; look: ShownLook; onLook: (look: ShownLook) => void };
 
-const isSame = (a: Look, b: Look): boolean =>
+const isSame = (a: ShownLook, b: ShownLook): boolean =>
   JSON.stringify(addressOfLook(a)) === JSON.stringify(addressOfLook(b));
 
 /** Looks that are kept by name: opened, kept, taken away. */

@@ -1,7 +1,6 @@
 import type { PlanState, ReportImport } from '@sprig/contracts';
 import { useAddress } from '../../kit/address.ts';
 import { ChoiceChip } from '../../kit/chips.tsx';
-import { AccountsPart } from './AccountsPart.tsx';
 import { BudgetsPart } from './BudgetsPart.tsx';
 import { ForecastAgainst } from './ForecastAgainst.tsx';
 import { ReportsYield } from './LearnYield.tsx';
@@ -14,7 +13,6 @@ const parts = [
   { value: 'budgets', words: 'budgets that run out' },
   { value: 'unlike', words: 'days that are unlike' },
   { value: 'sells', words: 'what sells' },
-  { value: 'accounts', words: 'accounts side by side' },
   { value: 'forecast', words: 'forecast against what came' },
 ] as const;
 
@@ -36,7 +34,6 @@ export function WatchView({ plan, imports, onReports }: Props) {
       {part === 'budgets' && <BudgetsPart plan={plan} onReports={onReports} />}
       {part === 'unlike' && <UnlikePart plan={plan} onReports={onReports} />}
       {part === 'sells' && <SellersPart plan={plan} onReports={onReports} />}
-      {part === 'accounts' && <AccountsPart plan={plan} onReports={onReports} />}
       {part === 'forecast' && <ForecastAgainst plan={plan} onReports={onReports} />}
       <ReportsYield imports={imports} />
     </>

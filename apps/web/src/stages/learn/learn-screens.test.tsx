@@ -7,7 +7,9 @@ import {
   type PlanState,
   previewBlock,
   type ReportReading,
+  readAccounts,
   readBudgets,
+  readLook,
   readLookDays,
   readLookNames,
   readLookPoints,
@@ -22,6 +24,7 @@ import { describe, expect, test, vi } from 'vitest';
 import { servedBy, shownAt } from '../../testing/rendered.tsx';
 import { BlockDialog } from './BlockDialog.tsx';
 import { DaysPicture } from './DaysPicture.tsx';
+import { HappenedView } from './HappenedView.tsx';
 import { LearnYield } from './LearnYield.tsx';
 import { LookSentence } from './LookSentence.tsx';
 import { PointsPicture } from './PointsPicture.tsx';
@@ -248,6 +251,121 @@ test('a look is kept under a name', async () => {
   await waitFor(() =>
     expect(asked.find(({ method }) => method === 'POST')?.body).toMatchObject({ name: 'All' }),
   );
+});
+
+describe('accounts side by side', () => {
+  const accountOf = (name: string, currency: string) => ({ ...account, name, currency });
+  const days = { least: 28, most: 28, of: 28 };
+  const told = (clicks: number, cost: number) => ({
+    figures: figuresOf({ clicks, cost: cost * 1_000_000 }),
+    before: figuresOf({ clicks: 100 }),
+    days,
+    daysBefore: days,
+  });
+  const open = (address: string) => {
+    const asked = servedBy([
+      [
+        readAccounts,
+        () => ({
+          told: found.told,
+          range: found.range,
+          against: found.against,
+          rows: [
+            {
+              account: accountOf('Winter', 'EUR'),
+              figures: null,
+              before: null,
+              days: null,
+              daysBefore: null,
+            },
+            { account: accountOf('Spring', 'GBP'), ...told(120, 9) },
+            { account: accountOf('Summer', 'EUR'), ...told(80, 5) },
+            { account: accountOf('Autumn', 'GBP'), ...told(240, 8), days: { ...days, least: 20 } },
+          ],
+          together: [{ currency: 'GBP', accounts: 2, figures: figuresOf({ clicks: 360 }) }],
+        }),
+      ],
+      [listLooks, () => ({ looks: [] })],
+      [keepLook, () => ({ revision: 4 })],
+      [readLook, () => ({ ...found, why: { none: 'days' } })],
+    ]);
+    const plan = { id: 7, revision: 3, brief: { name: 'Teas' } } as PlanState;
+    const shown = shownAt(address, <HappenedView plan={plan} accounts={[account]} onReports={() => {}} />);
+    const names = async () => {
+      const grid = await screen.findByRole('grid', { name: 'Accounts' });
+      return waitFor(() => {
+        const rows = within(grid).getAllByRole('row').slice(1);
+        expect(rows).toHaveLength(4);
+        for (const row of rows) expect(row.textContent).not.toBe('');
+        return rows.map((row) => /Winter|Spring|Summer|Autumn/.exec(row.textContent ?? '')?.[0]);
+      });
+    };
+    return { ...shown, asked, names };
+  };
+
+  test('stand with their changes; those of one currency are also told together', async () => {
+    const { names } = open('/?by=account');
+    await names();
+    const grid = screen.getByRole('grid', { name: 'Accounts' });
+    // Of another fewer days are told than before: its clicks are not held against those.
+    expect(within(grid).getAllByText('+20%')).toHaveLength(1);
+    expect(within(grid).queryByText('+140%')).toBeNull();
+    expect(grid.textContent).toContain('20 of 28 days told');
+    expect(grid.textContent).toContain('nothing told of these days');
+    expect(screen.getByText(/2 accounts in GBP together: 360 clicks/)).toBeTruthy();
+  });
+
+  test('are put in order by what can be held against each other, those that tell nothing last', async () => {
+    const { user, names } = open('/?by=account');
+    expect(await names()).toEqual(['Summer', 'Spring', 'Autumn', 'Winter']);
+    await user.click(screen.getByRole('button', { name: /^Clicks/ }));
+    await waitFor(async () => expect(await names()).toEqual(['Autumn', 'Spring', 'Summer', 'Winter']));
+  });
+
+  test('are chosen in the sentence, which loses the conditions that rows of one account have', async () => {
+    const { user, address } = open('/?names=[["campaign","Pots"]]&account=x');
+    await user.selectOptions(await screen.findByLabelText('Tell apart by'), 'accounts of outlets');
+    await screen.findByRole('grid', { name: 'Accounts' });
+    expect(new URLSearchParams(address().split('?')[1]).get('names')).toBeNull();
+    await user.selectOptions(screen.getByLabelText('Tell apart by'), 'keywords');
+    expect(await screen.findByText('No report tells days')).toBeTruthy();
+    expect(address()).toContain('by=keyword');
+  });
+
+  test('over chosen days, against others, kept by name, and downloaded', async () => {
+    const { user, asked, names } = open('/?by=account&from=2026-11-01&to=2026-11-07&against=none');
+    await names();
+    expect(asked.find(({ path }) => path.endsWith('/learn/accounts'))?.body).toEqual({
+      range: { from: '2026-11-01', to: '2026-11-07' },
+      against: 'none',
+    });
+    const files: Blob[] = [];
+    Object.assign(URL, {
+      createObjectURL: (file: Blob) => {
+        files.push(file);
+        return '#';
+      },
+      revokeObjectURL: () => {},
+    });
+    await user.click(screen.getByRole('button', { name: 'Download' }));
+    const text = await new Promise((done) => {
+      const reader = new FileReader();
+      reader.onload = () => done(reader.result);
+      reader.readAsText(files[0] as Blob);
+    });
+    expect(String(text).split(/\r?\n/).slice(0, 2)).toEqual([
+      'account\tcurrency\ttime zone\tClicks\tCost',
+      'Summer\tEUR\tUTC\t80\t5',
+    ]);
+    await user.click(screen.getByRole('button', { name: 'Kept looks' }));
+    await user.click(screen.getByRole('menuitem', { name: 'Keep this look …' }));
+    await user.type(screen.getByLabelText('Keep this look as'), 'All outlets{Enter}');
+    const kept = () =>
+      asked.find(({ method, path }) => method === 'POST' && path.endsWith('/learn/looks'))?.body;
+    await waitFor(() =>
+      expect(kept()).toMatchObject({ name: 'All outlets', look: { by: 'account', against: 'none' } }),
+    );
+  });
 });
 
 describe('a report before it goes in', () => {

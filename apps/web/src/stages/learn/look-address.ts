@@ -1,4 +1,4 @@
-import { type Look, lookSchema, usualLook } from '@sprig/contracts';
+import { type ShownLook, shownLook, usualLook } from '@sprig/contracts';
 
 /** What of an address says what is looked at. */
 export const lookParams = [
@@ -15,7 +15,7 @@ export const lookParams = [
 type LookParams = Record<(typeof lookParams)[number], string>;
 
 /** A look as an address says it: what is usual is left out. */
-export function addressOfLook(look: Look): LookParams {
+export function addressOfLook(look: ShownLook): LookParams {
   const usual = usualLook();
   const { against } = look;
   const said = typeof against === 'string' ? against : `${against.from}..${against.to}`;
@@ -36,13 +36,13 @@ export function addressOfLook(look: Look): LookParams {
 }
 
 /** The look that an address says; what of it can't be read is as it usually is. */
-export function lookOfAddress(params: URLSearchParams): Look {
+export function lookOfAddress(params: URLSearchParams): ShownLook {
   const usual = usualLook();
   const said = (name: (typeof lookParams)[number]) => params.get(name) ?? '';
   const [from, to] = [said('from'), said('to')];
   const against = said('against');
   const [first, last] = against.split('..');
-  const whole: Record<keyof Look, unknown> = {
+  const whole: Record<keyof ShownLook, unknown> = {
     account: said('account') || null,
     by: said('by') || usual.by,
     range: from && to ? { from, to } : null,
@@ -54,10 +54,10 @@ export function lookOfAddress(params: URLSearchParams): Look {
   };
   // Each by itself: one that can't be read takes none of the others with it.
   const sound = Object.entries(whole).map(([name, value]) => {
-    const read = lookSchema.shape[name as keyof Look].safeParse(value);
-    return [name, read.success ? read.data : usual[name as keyof Look]];
+    const read = shownLook.shape[name as keyof ShownLook].safeParse(value);
+    return [name, read.success ? read.data : usual[name as keyof ShownLook]];
   });
-  return Object.fromEntries(sound) as Look;
+  return Object.fromEntries(sound) as ShownLook;
 }
 
 function listOf(text: string): unknown[][] {

@@ -1,4 +1,4 @@
-import { type Look, lookSchema, usualLook, type VerdictRow } from '@sprig/contracts';
+import { type ShownLook, shownLook, usualLook, type VerdictRow } from '@sprig/contracts';
 import { lookGroupings, resultFigures } from '@sprig/core/learn';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
@@ -27,10 +27,10 @@ const days = fc.tuple(day, day).map((both) => {
   const [from = '', to = ''] = both.sort();
   return { from, to };
 });
-const anyLook: fc.Arbitrary<Look> = fc
+const anyLook: fc.Arbitrary<ShownLook> = fc
   .record({
     account: fc.option(fc.string({ maxLength: 20, minLength: 1 })),
-    by: fc.constantFrom(...lookGroupings),
+    by: fc.constantFrom(...lookGroupings, 'account' as const),
     range: fc.option(days),
     against: fc.oneof(fc.constantFrom('before' as const, 'none' as const), days),
     names: fc.array(
@@ -51,9 +51,9 @@ const anyLook: fc.Arbitrary<Look> = fc
     sort: fc.constantFrom(...resultFigures),
     down: fc.boolean(),
   })
-  .map((look) => lookSchema.parse(look));
+  .map((look) => shownLook.parse(look));
 
-const addressOf = (look: Look) =>
+const addressOf = (look: ShownLook) =>
   new URLSearchParams(Object.entries(addressOfLook(look)).filter(([, value]) => value !== ''));
 
 describe('a look as an address', () => {

@@ -10,8 +10,7 @@ const PROBLEMS: Record<ReportReading['problems']['shown'][number]['code'], strin
   week: 'no week',
   time: 'ends before it begins',
   figure: 'no number: the rest of the row counts',
-  account:
-    'a row of another account than the first: not read. Split the report by account, and take in each by itself',
+  account: 'names no account, in a report of several: the row is not read',
   currency:
     'another currency than the other amounts: the rest of the row counts. Split the report by account',
   hour: 'no hour',

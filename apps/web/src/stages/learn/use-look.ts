@@ -1,4 +1,4 @@
-import { type Look, readLook, readLookRows } from '@sprig/contracts';
+import { type Look, readLook, readLookRows, type ShownLook } from '@sprig/contracts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
 import { call } from '../../data/call.ts';
@@ -20,7 +20,10 @@ export function useLook() {
   const said = lookParams.map((name) => params.get(name) ?? '').join('\n');
   // biome-ignore lint/correctness/useExhaustiveDependencies: the same words are the same look
   const look = useMemo(() => lookOfAddress(params), [said]);
-  const change = useCallback((part: Partial<Look>) => set(addressOfLook({ ...look, ...part })), [look, set]);
+  const change = useCallback(
+    (part: Partial<ShownLook>) => set(addressOfLook({ ...look, ...part })),
+    [look, set],
+  );
   return { look, change, params, set };
 }
 

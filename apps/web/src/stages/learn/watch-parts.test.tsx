@@ -2,13 +2,11 @@ import {
   editFacts,
   factsSchema,
   type PlanState,
-  readAccounts,
   readFacts,
   readForecastAgainst,
   readSellers,
   readUnlikeDays,
 } from '@sprig/contracts';
-import { resultFigures } from '@sprig/core/learn';
 import { screen, waitFor, within } from '@testing-library/react';
 import { expect, test } from 'vitest';
 import { servedBy, shownAt } from '../../testing/rendered.tsx';
@@ -171,33 +169,4 @@ test('a device that sells worse has its bids adjusted', async () => {
       edits: [{ at: 'devices.phone', before: 0, after: -3_000 }],
     }),
   );
-});
-
-test('accounts stand side by side with their changes; those of one currency are also told together', async () => {
-  const figures = (told: Record<string, number>) => resultFigures.map((name) => told[name] ?? null);
-  const account = (name: string, currency: string) => ({ outlet: null, name, currency, timeZone: 'UTC' });
-  const days = { least: 28, most: 28, of: 28 };
-  const own = { figures: figures({ clicks: 120 }), before: figures({ clicks: 100 }), days, daysBefore: days };
-  servedBy([
-    [
-      readAccounts,
-      () => ({
-        range: about.range,
-        against: { from: '2026-10-05', to: '2026-11-01' },
-        rows: [
-          { account: account('Spring', 'GBP'), ...own },
-          { account: account('Autumn', 'GBP'), ...own, days: { ...days, least: 20 } },
-          { account: account('Winter', 'EUR'), figures: null, before: null, days: null, daysBefore: null },
-        ],
-        together: [{ currency: 'GBP', accounts: 2, figures: figures({ clicks: 240 }) }],
-      }),
-    ],
-  ]);
-  open('/?watch=accounts');
-  const grid = await screen.findByRole('grid', { name: 'Accounts' });
-  await waitFor(() => expect(within(grid).getAllByText('+20%')).toHaveLength(1));
-  // Of the other fewer days are told than before: its clicks are not held against those.
-  expect(grid.textContent).toContain('20 of 28 days told');
-  expect(grid.textContent).toContain('nothing told of these days');
-  expect(screen.getByText(/2 accounts in GBP together: 240 clicks/)).toBeTruthy();
 });

@@ -1,6 +1,6 @@
-import { type AccountRow, type PlanState, readAccounts } from '@sprig/contracts';
-import type { resultFigures } from '@sprig/core/learn';
-import { useQuery } from '@tanstack/react-query';
+import { type AccountRow, type PlanState, readAccounts, type ShownLook } from '@sprig/contracts';
+import { type ResultFigure, resultFigures } from '@sprig/core/learn';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useWidths } from '../../data/me.ts';
 import { question } from '../../data/question.ts';
@@ -9,39 +9,67 @@ import type { TableColumn } from '../../kit/table/column.ts';
 import { useSelection } from '../../kit/table/selection.ts';
 import { Table } from '../../kit/table/Table.tsx';
 import {
-  daysText,
   figureAt,
   figureHeadings,
   figureOrder,
   figureText,
   figureWords,
+  isAmount,
   typedFigure,
 } from '../../plan/results/result-words.ts';
+import { ByChip } from './LookSentence.tsx';
 import { beforeOf, changeOf, changeText } from './look-words.ts';
 import { NothingTold } from './NothingTold.tsx';
 import { NotYet } from './NotYet.tsx';
+import { RangeChips } from './RangeChips.tsx';
+import { SavedLooks } from './SavedLooks.tsx';
+import { TableOut } from './TableOut.tsx';
 import { useListedRows } from './use-listed-rows.ts';
 
-type Props = { plan: PlanState; onReports: () => void };
+type Props = {
+  plan: PlanState;
+  look: ShownLook;
+  onChange: (part: Partial<ShownLook>) => void;
+  onReports: () => void;
+};
 
 const keyOf = ({ account }: AccountRow): string => JSON.stringify(account);
 const SHOWN = figureOrder.slice(0, 11);
 
 /** Accounts side by side over the same days; those of one currency are added, others never are. */
-export function AccountsPart({ plan, onReports }: Props) {
-  const { data, error } = useQuery(question(readAccounts, { params: { plan: plan.id }, body: {} }));
+export function AccountsLook({ plan, look, onChange, onReports }: Props) {
+  const { data, error } = useQuery({
+    ...question(readAccounts, {
+      params: { plan: plan.id },
+      body: { range: look.range, against: look.against },
+    }),
+    placeholderData: keepPreviousData,
+  });
   const widths = useWidths('accounts');
   const selection = useSelection<string>();
-  const source = useListedRows(data?.rows, keyOf, String(plan.revision));
+  const rows = useMemo(() => data && inOrder(data.rows, look), [data, look]);
+  const source = useListedRows(rows, keyOf, `${plan.revision} ${data?.range?.from} ${data?.range?.to}`);
   const columns = useMemo(accountColumns, []);
-  if (error || !data) return <NotYet error={error} words="Adding up …" />;
-  if (data.rows.length === 0)
-    return <NothingTold why={{ none: 'reports' }} by="campaign" onReports={onReports} />;
+  if (error || !rows || !data) return <NotYet error={error} words="Adding up …" />;
+  if (rows.length === 0) return <NothingTold why={{ none: 'reports' }} by="campaign" onReports={onReports} />;
   return (
     <>
+      <section
+        aria-label="What is looked at"
+        className="flex shrink-0 flex-wrap items-center gap-x-1.5 gap-y-1 border-hair border-b px-4 py-2 leading-7"
+      >
+        <ByChip by={look.by} onChange={onChange} />
+        <RangeChips look={look} found={data} onChange={onChange} />
+        <span className="ml-auto flex items-center gap-1.5">
+          <SavedLooks plan={plan.id} look={look} onLook={onChange} />
+          <TableOut
+            name={`${plan.brief.name} by account`}
+            isEmpty={rows.length === 0}
+            cells={async () => cellsOf(rows)}
+          />
+        </span>
+      </section>
       <p className="shrink-0 border-hair border-b px-4 py-2 text-[14px] leading-7">
-        {data.range && <b>{daysText(data.range)}</b>}
-        {data.against && <> against {daysText(data.against)}</>}.{' '}
         {data.together.map(({ currency, accounts, figures }) => (
           <span key={currency}>
             {accounts} accounts in {currency} together: {togetherText(figures, currency)}.{' '}
@@ -56,12 +84,44 @@ export function AccountsPart({ plan, onReports }: Props) {
         label="Accounts"
         columns={columns}
         source={source}
+        sort={{ id: look.sort, down: look.down }}
+        onSort={(id, down) => onChange({ sort: id as ResultFigure, down })}
         selection={selection}
         widths={widths}
         empty={<Empty title="No account was told of">Take in a report.</Empty>}
       />
     </>
   );
+}
+
+/** By a figure; amounts by currency first, and what tells nothing of it last. */
+function inOrder(rows: readonly AccountRow[], { sort, down }: ShownLook): AccountRow[] {
+  const toldBy = ({ figures }: AccountRow) => figureAt(sort, figures ?? []);
+  const currencyOf = ({ account }: AccountRow) => (isAmount(sort) ? account.currency : '');
+  return rows.toSorted((a, b) => {
+    const [one, other] = [toldBy(a), toldBy(b)];
+    if (one === null || other === null) return Number(one === null) - Number(other === null);
+    return currencyOf(a).localeCompare(currencyOf(b)) || (down ? other - one : one - other);
+  });
+}
+
+/** Amounts are in the currency that stands beside them. */
+function cellsOf(rows: readonly AccountRow[]): string[][] {
+  const told = resultFigures.filter((name) =>
+    rows.some(({ figures }) => figureAt(name, figures ?? []) !== null),
+  );
+  return [
+    ['account', 'currency', 'time zone', ...told.map((name) => figureHeadings[name])],
+    ...rows.map(({ account, figures }) => [
+      account.name,
+      account.currency,
+      account.timeZone,
+      ...told.map((name) => {
+        const value = figureAt(name, figures ?? []);
+        return value === null ? '' : typedFigure(name, value);
+      }),
+    ]),
+  ];
 }
 
 const togetherText = (figures: readonly (number | null)[], currency: string): string =>
@@ -92,6 +152,7 @@ function accountColumns(): TableColumn<AccountRow>[] {
       (name): TableColumn<AccountRow> => ({
         id: name,
         heading: figureHeadings[name],
+        sortable: true,
         width: 132,
         right: true,
         text: ({ figures }) => {
