@@ -134,6 +134,7 @@ const anyMade = fc.record({
 const factOf = ({ c, g, d, day, told }: Made): ReadFact => ({
   line: 1,
   nth: 0,
+  key: '',
   names: { campaign: c, group: g, device: d },
   campaign: c.toLowerCase(),
   place: `\t${g}\t\t\t\t\t${d}\t\t\t\t`,
@@ -383,7 +384,7 @@ describe('a report that comes piece by piece', () => {
         { decimal: '.' },
         () => ({
           fact: ({ line, nth, time, campaign, place, names, told }) =>
-            seen.push([line, nth, time, campaign, place, names, told]),
+            seen.push([line, nth, time, campaign, place, names, { ...told }]),
           problem: (problem) => seen.push(problem),
           setAside: (line, fields) => seen.push([line, fields]),
           repeated: (line) => seen.push([line, 'repeated']),

@@ -20,6 +20,7 @@ const fact = (
 ): ReadFact => ({
   line: 1,
   nth: 0,
+  key: '',
   names: { campaign, group: 'g', keyword: 'tea', match: day % 2 ? 'exact' : null, device },
   campaign: campaign.toLowerCase(),
   place: '',

@@ -11,8 +11,11 @@ const MOST_CODES = 60_000_000;
  * since going after each text by itself takes longer than all else that is done with a row.
  */
 export class KnownCells {
-  private readonly numbers = new Map<string, number>();
-  private readonly cells: (readonly string[])[] = [];
+  /** By the hash of the cells: of two that share one the later is known, and both are compared. */
+  private readonly numbers = new Map<number, number>();
+  private count = 0;
+  /** Those of lines with quotes, of which no characters are kept. */
+  private readonly cells = new Map<number, readonly string[]>();
   /** Of each the characters, run by run, each run behind its length; from where on; -1: not kept so. */
   private codes = new Uint16Array(4_096);
   private used = 0;
@@ -33,20 +36,25 @@ export class KnownCells {
     const next = last < 0 ? -1 : (this.next[last] as number);
     if (next >= 0 && this.is(next, row)) return this.follow(next);
     if (last >= 0 && this.is(last, row)) return last;
-    const number = this.numbers.get(this.columns.map((at) => row.cell(at)).join('\u0000'));
-    return number === undefined ? -1 : this.follow(number);
+    const number = this.numbers.get(row.hashOf(this.columns));
+    return number === undefined || !this.is(number, row) ? -1 : this.follow(number);
   }
 
   /** Gives a number to the cells of a row. Where too many are known already, it is the last one's, and forgotten again. */
   add(row: CutLine): number {
-    const cells = this.columns.map((at) => row.cell(at));
-    const number = this.numbers.size;
+    const number = this.count;
     if (number >= MOST) return MOST;
-    this.numbers.set(cells.join('\u0000'), number);
-    this.cells[number] = cells;
+    this.count++;
+    this.numbers.set(row.hashOf(this.columns), number);
     this.begin = withRoom(this.begin, number + 1);
     this.next = withRoom(this.next, number + 1);
-    this.begin[number] = this.keep(row);
+    const begin = this.keep(row);
+    this.begin[number] = begin;
+    if (begin < 0)
+      this.cells.set(
+        number,
+        this.columns.map((at) => row.cell(at)),
+      );
     this.next[number] = -1;
     return this.follow(number);
   }
@@ -59,10 +67,12 @@ export class KnownCells {
 
   private is(number: number, row: CutLine): boolean {
     let at = this.begin[number] as number;
-    if (at < 0 || !row.isPlain)
-      return (this.cells[number] as readonly string[]).every((cell, n) =>
-        row.is(this.columns[n] as number, cell),
-      );
+    if (at < 0) {
+      const cells = this.cells.get(number) as readonly string[];
+      return cells.every((cell, n) => row.is(this.columns[n] as number, cell));
+    }
+    // The same cells in quotes are known by themselves.
+    if (!row.isPlain) return false;
     for (const [first, last] of this.runs) {
       const length = this.codes[at] as number;
       if (!row.isStretch(first, last, this.codes, at + 1, length)) return false;

@@ -105,6 +105,7 @@ describe('rows of reports meet the plan', () => {
     const fact = (names: ReportNames, cost: number): ReadFact => ({
       line: 1,
       nth: 0,
+      key: '',
       names,
       campaign: '',
       place: '',

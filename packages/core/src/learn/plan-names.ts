@@ -11,7 +11,11 @@ export type NotMet = 'campaign' | 'group' | 'keyword' | 'match-type' | 'ad';
  */
 export type Met = { group: string | null; row: string | null; ad: string | null; not: NotMet | null };
 
-type Rows = { byType: Map<string, string>; only: string | null };
+type ByType<T> = Partial<Record<MatchType, T>>;
+/** `only`: null where they are in several types. */
+type Rows = { byType: ByType<string>; only: string | null };
+
+const pair = (first: string, second: string): string => `${normalise(first)}\t${normalise(second)}`;
 
 /**
  * The names by which rows of reports find what they are of. Names count as they were shipped, since that is what the outlet
@@ -22,8 +26,9 @@ export class PlanNames {
   private readonly shipped = new Map<string, string>();
   private readonly today = new Map<string, string>();
   private readonly keywords = new Map<string, Rows>();
-  /** Rows of the whole plan by text and type; null where it has several. */
-  private readonly anywhere = new Map<string, Map<MatchType, string | null>>();
+  /** Rows of the whole plan by text and type, null where it has several; made when first asked for. */
+  private anywhere: Map<string, ByType<string | null>> | null = null;
+  private last = { campaign: '', group: '', at: pair('', '') };
   /** null where several ads of an ad group have the name: which is meant can't be told. */
   private readonly ads = {
     shipped: new Map<string, string | null>(),
@@ -38,13 +43,14 @@ export class PlanNames {
 
   addKeyword(group: string, text: string, type: MatchType, row: string): void {
     const at = pair(group, text);
-    const rows = this.keywords.get(at) ?? { byType: new Map(), only: row };
-    rows.byType.set(type, row);
-    rows.only = rows.byType.size === 1 ? row : null;
-    this.keywords.set(at, rows);
-    const everywhere = this.anywhere.get(normalise(text)) ?? new Map<MatchType, string | null>();
-    everywhere.set(type, everywhere.has(type) && everywhere.get(type) !== row ? null : row);
-    this.anywhere.set(normalise(text), everywhere);
+    const rows = this.keywords.get(at);
+    this.anywhere = null;
+    if (!rows) {
+      this.keywords.set(at, { byType: { [type]: row }, only: row });
+      return;
+    }
+    rows.byType[type] = row;
+    rows.only = Object.keys(rows.byType).length === 1 ? row : null;
   }
 
   /** An ad by what reports name ads by: its first headlines, or its label; null: several are called so. */
@@ -63,12 +69,12 @@ export class PlanNames {
     const { campaign = '', group, keyword, match, ad } = names;
     const isCampaign = names.campaign === undefined || this.campaigns.has(normalise(campaign));
     if (group === undefined) return { ...NOTHING, not: isCampaign ? null : 'campaign' };
-    const at = pair(campaign, group);
+    const at = this.groupAt(campaign, group);
     const key = this.shipped.get(at) ?? this.today.get(at);
     if (key === undefined) return { ...NOTHING, not: isCampaign ? 'group' : 'campaign' };
     const rows = keyword === undefined ? undefined : this.keywords.get(pair(key, keyword));
     const hasMoved = !rows && keyword !== undefined && this.shipped.has(at);
-    const there = match ? rows?.byType.get(match) : rows?.only;
+    const there = match ? rows?.byType[match] : rows?.only;
     const row = (hasMoved ? this.moved(keyword, match ?? null) : there) ?? null;
     const met = { group: key, row, ad: ad === undefined ? null : this.adCalled(pair(key, ad)) };
     if (keyword !== undefined && row === null) return { ...met, not: rows ? 'match-type' : 'keyword' };
@@ -81,13 +87,32 @@ export class PlanNames {
   }
 
   private moved(keyword: string, match: MatchType | null): string | null {
-    const rows = this.anywhere.get(normalise(keyword));
-    if (match) return rows?.get(match) ?? null;
-    const [only = null] = rows?.size === 1 ? rows.values() : [];
-    return only;
+    this.anywhere ??= this.byText();
+    const rows = this.anywhere.get(normalise(keyword)) ?? {};
+    if (match) return rows[match] ?? null;
+    const [only = null, another] = Object.values(rows);
+    return another === undefined ? only : null;
+  }
+
+  private byText(): Map<string, ByType<string | null>> {
+    const all = new Map<string, ByType<string | null>>();
+    for (const [at, { byType }] of this.keywords) {
+      const text = at.slice(at.indexOf('\t') + 1);
+      const there = all.get(text) ?? {};
+      for (const [type, row] of Object.entries(byType) as [MatchType, string][])
+        there[type] = there[type] !== undefined && there[type] !== row ? null : row;
+      all.set(text, there);
+    }
+    return all;
+  }
+
+  /** Where an ad group stands among those named; mostly the same as of the row before. */
+  private groupAt(campaign: string, group: string): string {
+    const { last } = this;
+    if (last.campaign !== campaign || last.group !== group)
+      this.last = { campaign, group, at: pair(campaign, group) };
+    return this.last.at;
   }
 }
 
 const NOTHING = { group: null, row: null, ad: null };
-
-const pair = (first: string, second: string): string => `${normalise(first)}\t${normalise(second)}`;

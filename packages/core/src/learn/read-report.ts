@@ -43,8 +43,8 @@ export function readReport(
   };
   if (layout.open.length > 0) return reading;
   const rows = new ReportRows(layout, {
-    fact: ({ line, nth, time, campaign, place, names, told }) =>
-      reading.facts.push({ line, nth, time, campaign, place, names, told }),
+    fact: ({ line, nth, key, time, campaign, place, names, told }) =>
+      reading.facts.push({ line, nth, key, time, campaign, place, names, told: { ...told } }),
     problem: (problem) => reading.problems.push(problem),
     setAside: (line, fields) => reading.setAside.push({ line, fields }),
     repeated: (line) => reading.repeated.push(line),

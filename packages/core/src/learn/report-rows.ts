@@ -2,7 +2,7 @@ import { type DecimalMark, guessCurrency, readNumber } from '../gather/index.ts'
 import { type MatchType, readNotation } from '../match/index.ts';
 import { normalise, tidy, withRoom } from '../text/index.ts';
 import { CutLine } from './cut-line.ts';
-import { type Time, timeKey } from './day.ts';
+import { asDay, type Time, timeKey } from './day.ts';
 import { type WorkedFigure, workedOut } from './figure-sums.ts';
 import { dimensions, isDimension } from './grain.ts';
 import { KnownCells } from './known-cells.ts';
@@ -15,23 +15,29 @@ import { isAccount, ofTime, type ReportLayout, type ReportRecord } from './repor
 import { noneTold, type ToldFigure, type ToldFigures } from './told-figures.ts';
 import { TotalsRows } from './totals-rows.ts';
 
-/** `nth`: the how-manieth of the places of its report it is. */
-export type ReadFact = ReportFact & { line: number; names: ReportNames; nth: number };
+/** `nth`: the how-manieth of the places of its report it is. `key`: its names as one text. */
+export type ReadFact = ReportFact & { line: number; names: ReportNames; nth: number; key: string };
 
 type ReadNames = { names: ReportNames; notType: string | null };
 /** `notType`: what stands for its match type and is none. */
-type Named = ReadNames & { campaign: string; place: string; nth: number };
+type Named = ReadNames & { campaign: string; place: string; nth: number; key: string };
 
-/** A row as it is told of: its names are looked at only by whoever asks for them. */
+const NO_TIME: Time = { from: asDay(0), to: asDay(0) };
+const NO_NAMES: Named = { names: {}, notType: null, campaign: '', place: '', nth: -1, key: '' };
+
+/** A row as it is told of, and then used for the next: its names are looked at only by whoever asks for them. */
 class RowFact implements ReadFact {
-  constructor(
-    readonly line: number,
-    readonly nth: number,
-    readonly time: Time,
-    readonly told: ToldFigures,
-    private readonly named: Named,
-    private readonly times: number,
-  ) {}
+  line = 0;
+  nth = -1;
+  time: Time = NO_TIME;
+  named: Named = NO_NAMES;
+  /** The how-manieth different line of its place and time it is. */
+  times = 1;
+  readonly told: Record<ToldFigure, number | null> = { ...noneTold };
+
+  get key(): string {
+    return this.named.key;
+  }
 
   get names(): ReportNames {
     return this.named.names;
@@ -71,6 +77,7 @@ export type ReportProblem = {
 export type ToldOtherwise = { line: number; role: ReportRole; told: number; worked: number };
 
 export type ReportSink = {
+  /** What is told is told until the next: who keeps it keeps a copy. */
   fact: (fact: ReadFact) => void;
   problem: (problem: ReportProblem) => void;
   /** Totals: kept as they stand, and no row of anything. */
@@ -133,6 +140,7 @@ export class ReportRows {
   private hasNotTypes = false;
   private readonly placeAt = new Map<string, number>();
   private readonly row = new CutLine();
+  private readonly own = new RowFact();
   /** The account that is read; null: none was named yet. */
   private account: string | null;
   private readonly timing: readonly number[];
@@ -207,7 +215,13 @@ export class ReportRows {
       this.sink.repeated(line);
       return;
     }
-    this.sink.fact(new RowFact(line, nth, read.time, told, this.named[known] as Named, times));
+    const { own } = this;
+    own.line = line;
+    own.nth = nth;
+    own.time = read.time;
+    own.named = this.named[known] as Named;
+    own.times = times;
+    this.sink.fact(own);
     if (this.checks.length > 0) this.check(line, told);
   }
 
@@ -239,7 +253,7 @@ export class ReportRows {
     const nth = this.placeAt.get(key) ?? this.placeAt.size;
     this.placeAt.set(key, nth);
     const number = this.known.add(this.row);
-    this.named[number] = { ...read, campaign, place, nth };
+    this.named[number] = { ...read, campaign, place, nth, key };
     this.nthOf = withRoom(this.nthOf, number + 1);
     this.nthOf[number] = nth;
     if (read.notType !== null) this.hasNotTypes = true;
@@ -263,8 +277,7 @@ export class ReportRows {
 
   private timeOf(line: number): ReadTime | null {
     const { lastTime } = this;
-    if (lastTime && this.timing.every((at, n) => this.row.is(at, lastTime.cells[n] as string)))
-      return lastTime;
+    if (lastTime && this.isOf(lastTime)) return lastTime;
     const own = this.timing.map((at) => this.row.cell(at));
     const cells = own.join('\u0000');
     const there = this.times.get(cells);
@@ -280,6 +293,12 @@ export class ReportRows {
     this.lastTime = read;
     if (this.times.size < MOST_REMEMBERED) this.times.set(cells, read);
     return read;
+  }
+
+  private isOf({ cells }: ReadTime): boolean {
+    for (let n = 0; n < cells.length; n++)
+      if (!this.row.is(this.timing[n] as number, cells[n] as string)) return false;
+    return true;
   }
 
   private readTime(line: number): Time | null {
@@ -327,7 +346,8 @@ export class ReportRows {
 
   private toldBy(): ToldFigures {
     this.unread.length = 0;
-    const told = { ...noneTold } as Record<ToldFigure, number | null>;
+    const { told } = this.own;
+    for (const { figure } of this.figures) told[figure] = null;
     for (const { at, role, figure, unit, empty, mark, isPercent } of this.figures) {
       // Most cells of a report are plain counts and amounts.
       const plain = this.row.plainNumber(at, mark);

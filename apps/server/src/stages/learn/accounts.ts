@@ -3,7 +3,6 @@ import {
   addedTimes,
   asDay,
   countedFigures,
-  daysOf,
   groupPlaces,
   groupsThat,
   type PlainRatio,

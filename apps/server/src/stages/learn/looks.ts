@@ -8,7 +8,6 @@ import {
 } from '@sprig/contracts';
 import {
   addedTimes,
-  asDay,
   askedBy,
   byFigure,
   type CountedFigure,
@@ -37,16 +36,7 @@ import { hashOf, normalise } from '@sprig/core/text';
 import type { z } from 'zod';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { KeptFew } from '../../platform/kept-few.ts';
-import {
-  type Account,
-  accountFor,
-  againstOf,
-  daysIn,
-  findGrain,
-  forgetSeries,
-  rangesOf,
-  timeOf,
-} from './account.ts';
+import { type Account, accountFor, againstOf, daysIn, findGrain, forgetSeries, rangesOf } from './account.ts';
 import { forgetAdTests } from './ad-tests.ts';
 import { forgetBids } from './bids.ts';
 import { budgetsIn } from './budgets.ts';

@@ -15,7 +15,6 @@ import {
   isAccount,
   layoutOfText,
   type NotMet,
-  placeKey,
   type ReadFact,
   type ReportLayout,
   type ReportOptions,
@@ -114,6 +113,8 @@ class Reading {
   private readonly buffer = new FactBuffer();
   private readonly timeAt = new Map<string, number>();
   private readonly times: [number, number][] = [];
+  /** Rows of one time mostly follow each other. */
+  private last: { time: Time; nth: number } | null = null;
   private readonly named = new Set<string>();
   /** Accounts that it names, by their names in normal form; empty where it is only one. */
   private readonly accounts = new Map<string, string>();
@@ -258,8 +259,7 @@ class Reading {
       let place = numberOf[one.nth];
       if (place === undefined) {
         // The first row of a place, whose place is told by its names alone.
-        const key = placeKey(one.campaign, one.place);
-        place = places.numberFor(one.names, (own) => names.meet(own), key);
+        place = places.numberFor(one.names, (own) => names.meet(own), one.key);
         numberOf[one.nth] = place;
         notMet[one.nth] = places.met[place]?.not ?? null;
         this.named.add(one.campaign);
@@ -322,12 +322,14 @@ class Reading {
   }
 
   private timeNumber(time: Time): number {
+    const { last } = this;
+    if (last?.time === time) return last.nth;
     const key = timeKey(time);
-    const there = this.timeAt.get(key);
-    if (there !== undefined) return there;
-    this.timeAt.set(key, this.times.length);
-    this.times.push([time.from, time.to]);
-    return this.times.length - 1;
+    const nth = this.timeAt.get(key) ?? this.times.length;
+    if (nth === this.times.length) this.times.push([time.from, time.to]);
+    this.timeAt.set(key, nth);
+    this.last = { time, nth };
+    return nth;
   }
 
   /** The account that such reports were of before; else that of the outlet which the plan ships to. */
