@@ -1,7 +1,14 @@
 import * as api from '@sprig/contracts';
 import { type matchTypes, setOf } from '@sprig/core/match';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { built, planOf, startTestServer, type TestServer, takeIn } from '../../testing/start-test-server.ts';
+import {
+  built,
+  planOf,
+  poolOf,
+  startTestServer,
+  type TestServer,
+  takeIn,
+} from '../../testing/start-test-server.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -78,6 +85,31 @@ test('match types of many keywords are set, added and taken away, shown before, 
   for (let step = 0; step < 3; step++) await server.call(api.undoChange, { params: { plan }, body: {} });
   await built(server, plan);
   expect(await shown(plan)).toEqual(before);
+});
+
+test('what is shown before is what is done, of however many and whatever they stand in', async () => {
+  const plan = await planOf(server);
+  const lines = Array.from({ length: 150 }, (_, at) => {
+    const text = `lens ${at}`;
+    return `${[text, `"${text}"`, `[${text}]`][at % 3]}\t${at % 7 === 0 ? '' : (at * 37) % 400}`;
+  });
+  await takeIn(server, plan, lines.join('\n'));
+  await built(server, plan);
+  const ids = [...(await poolOf(server, plan)).ids];
+  await change(plan, { keywords: ids.slice(10, 30) }, set(['broad', 'exact']));
+  await built(server, plan);
+  const scopes: api.TypesScope[] = [{ all: true }, { keywords: ids.slice(0, 90) }];
+  const changes = [set(['exact'], 'take'), set(['phrase', 'exact']), { kind: 'as-asked' } as const];
+  let changed = 0;
+  for (const scope of scopes)
+    for (const asked of changes) {
+      const { revision: _, ...would } = await change(plan, scope, asked, true);
+      const { revision: __, ...done } = await change(plan, scope, asked);
+      expect(would).toEqual(done);
+      changed += would.changed;
+      await built(server, plan);
+    }
+  expect(changed).toBeGreaterThan(300);
 });
 
 test('of the keywords of chosen rows, ad groups or of the pool alone; bids of rows that stay stay held', async () => {
