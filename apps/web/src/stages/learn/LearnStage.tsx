@@ -2,7 +2,6 @@ import { useOpenPlan } from '../../data/plan.ts';
 import { useAddress } from '../../kit/address.ts';
 import { useCommands, viewRuns } from '../../kit/commands.ts';
 import { ViewButtons } from '../../kit/ViewButtons.tsx';
-import { daysText } from '../../plan/results/result-words.ts';
 import { AdsView } from './AdsView.tsx';
 import { BidsView } from './BidsView.tsx';
 import { learnCommands, learnViews } from './commands.ts';
@@ -10,6 +9,7 @@ import { HappenedView } from './HappenedView.tsx';
 import { ReportsYield } from './LearnYield.tsx';
 import { ReportsView } from './ReportsView.tsx';
 import { TermsView } from './TermsView.tsx';
+import { ToldAccounts } from './ToldAccounts.tsx';
 import { useReportList } from './use-reports.ts';
 import { VerdictsView } from './VerdictsView.tsx';
 import { WatchView } from './WatchView.tsx';
@@ -25,15 +25,6 @@ export function LearnStage() {
     learnCommands,
     viewRuns(learnViews, (id) => set({ view: id })),
   );
-  const told = new Map<string, { name: string; from: string; to: string }>();
-  for (const { account, range } of data?.imports ?? []) {
-    const there = told.get(account.name);
-    told.set(account.name, {
-      name: account.name,
-      from: there && there.from < range.from ? there.from : range.from,
-      to: there && there.to > range.to ? there.to : range.to,
-    });
-  }
   const waiting = data?.readings.length ?? 0;
   const reports = data ? `${data.imports.length}${waiting > 0 ? ` + ${waiting}` : ''}` : '';
   return (
@@ -42,14 +33,10 @@ export function LearnStage() {
         aria-label="Accounts"
         className="flex h-12 shrink-0 items-center gap-2 overflow-x-auto border-hair border-b px-4"
       >
-        {[...told.values()].map(({ name, from, to }) => (
-          <span
-            key={name}
-            className="flex h-8 shrink-0 items-center gap-1.5 whitespace-nowrap rounded-md px-2 ring-1 ring-hair"
-          >
-            {name} <span className="text-faint">{daysText({ from, to })}</span>
-          </span>
-        ))}
+        <ToldAccounts
+          imports={data?.imports ?? []}
+          onSideBySide={() => set({ view: '', by: 'account', names: '', figures: '' })}
+        />
         <fieldset className="ml-auto flex shrink-0 gap-1.5" aria-label="Views of Learn">
           <ViewButtons
             views={learnViews}

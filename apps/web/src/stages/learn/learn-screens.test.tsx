@@ -30,6 +30,7 @@ import { LookSentence } from './LookSentence.tsx';
 import { PointsPicture } from './PointsPicture.tsx';
 import { ReadingPart } from './ReadingPart.tsx';
 import { SavedLooks } from './SavedLooks.tsx';
+import { ToldAccounts } from './ToldAccounts.tsx';
 import { VerdictsView } from './VerdictsView.tsx';
 import { WatchView } from './WatchView.tsx';
 
@@ -251,6 +252,35 @@ test('a look is kept under a name', async () => {
   await waitFor(() =>
     expect(asked.find(({ method }) => method === 'POST')?.body).toMatchObject({ name: 'All' }),
   );
+});
+
+describe('accounts that reports told of', () => {
+  const told = (name: string, currency: string, from: string, to: string) => ({
+    account: { ...account, name, currency },
+    range: { from, to },
+  });
+  const open = (imports: ReturnType<typeof told>[]) => {
+    servedBy([]);
+    const onSideBySide = vi.fn();
+    return { ...shownAt('/', <ToldAccounts imports={imports} onSideBySide={onSideBySide} />), onSideBySide };
+  };
+
+  test('one stands with all of its days', () => {
+    open([
+      told('Spring', 'GBP', '2026-11-08', '2026-11-14'),
+      told('spring', 'GBP', '2026-11-01', '2026-11-07'),
+    ]);
+    expect(screen.getByText(/^spring/i).textContent).toBe('spring 1 Nov – 14 Nov 2026');
+  });
+
+  test('several leave room for what else stands there, and lead to their table', async () => {
+    const { user, onSideBySide } = open([
+      told('Spring', 'GBP', '2026-11-01', '2026-11-07'),
+      told('Spring', 'EUR', '2026-11-01', '2026-11-07'),
+    ]);
+    await user.click(screen.getByRole('button', { name: '2 accounts side by side' }));
+    expect(onSideBySide).toHaveBeenCalledOnce();
+  });
 });
 
 describe('accounts side by side', () => {
