@@ -1,8 +1,10 @@
 import {
+  accountCode,
   isOfOneAccount,
   type Look,
   type PlanState,
   type ReportAccount,
+  type ReportImport,
   type ShownLook,
 } from '@sprig/contracts';
 import { type LookGrouping, type ResultFigure, resultFigures } from '@sprig/core/learn';
@@ -34,19 +36,29 @@ const pictureWords: Record<(typeof pictures)[number], string> = {
   spent: 'Cost against conversions',
 };
 
-type Props = { plan: PlanState; accounts: readonly ReportAccount[]; onReports: () => void };
+type Props = {
+  plan: PlanState;
+  imports: readonly ReportImport[] | undefined;
+  onReports: () => void;
+};
 
 /** What happened: a sentence that says what is looked at, a picture of it, and its table. */
-export function HappenedView({ plan, accounts, onReports }: Props) {
+export function HappenedView({ plan, imports, onReports }: Props) {
   const { look, change } = useLook();
   if (!isOfOneAccount(look))
-    return <AccountsLook plan={plan} look={look} onChange={change} onReports={onReports} />;
-  return <AccountLook plan={plan} accounts={accounts} look={look} onChange={change} onReports={onReports} />;
+    return (
+      <>
+        <AccountsLook plan={plan} look={look} onChange={change} onReports={onReports} />
+        <ReportsYield imports={imports} />
+      </>
+    );
+  return <AccountLook plan={plan} imports={imports} look={look} onChange={change} onReports={onReports} />;
 }
 
 type LookProps = Props & { look: Look; onChange: (part: Partial<ShownLook>) => void };
 
-function AccountLook({ plan, accounts, look, onChange: change, onReports }: LookProps) {
+function AccountLook({ plan, imports, look, onChange: change, onReports }: LookProps) {
+  const accounts = useMemo(() => accountsOf(imports ?? []), [imports]);
   const [params, set] = useAddress();
   const { found, source, isOld, error } = useLooked(plan.id, look);
   const selection = useSelection<number>();
@@ -163,6 +175,11 @@ function AccountLook({ plan, accounts, look, onChange: change, onReports }: Look
       <LearnYield look={look} found={found} />
     </>
   );
+}
+
+/** Accounts that anything was told of. */
+function accountsOf(imports: readonly ReportImport[]): ReportAccount[] {
+  return [...new Map(imports.map(({ account }) => [accountCode(account), account])).values()];
 }
 
 const AXES: Record<'points' | 'spent', { x: ResultFigure; y: ResultFigure; size: ResultFigure }> = {

@@ -69,14 +69,8 @@ export function LearnStage() {
         <WatchView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />
       )}
       {view === '' && (
-        <HappenedView plan={plan} accounts={accountsOf(data)} onReports={() => set({ view: 'reports' })} />
+        <HappenedView plan={plan} imports={data?.imports} onReports={() => set({ view: 'reports' })} />
       )}
     </>
   );
-}
-
-/** Accounts that anything was told of. */
-function accountsOf(data: ReturnType<typeof useReportList>['data']) {
-  const all = new Map((data?.imports ?? []).map(({ account }) => [JSON.stringify(account), account]));
-  return [...all.values()];
 }

@@ -320,7 +320,7 @@ describe('accounts side by side', () => {
       [readLook, () => ({ ...found, why: { none: 'days' } })],
     ]);
     const plan = { id: 7, revision: 3, brief: { name: 'Teas' } } as PlanState;
-    const shown = shownAt(address, <HappenedView plan={plan} accounts={[account]} onReports={() => {}} />);
+    const shown = shownAt(address, <HappenedView plan={plan} imports={[]} onReports={() => {}} />);
     const names = async () => {
       const grid = await screen.findByRole('grid', { name: 'Accounts' });
       return waitFor(() => {
