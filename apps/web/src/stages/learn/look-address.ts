@@ -1,4 +1,4 @@
-import { type ShownLook, shownLook, usualLook } from '@sprig/contracts';
+import { isOfOneAccount, type ShownLook, shownLook, usualLook } from '@sprig/contracts';
 
 /** What of an address says what is looked at. */
 export const lookParams = [
@@ -57,7 +57,9 @@ export function lookOfAddress(params: URLSearchParams): ShownLook {
     const read = shownLook.shape[name as keyof ShownLook].safeParse(value);
     return [name, read.success ? read.data : usual[name as keyof ShownLook]];
   });
-  return Object.fromEntries(sound) as ShownLook;
+  const look = Object.fromEntries(sound) as ShownLook;
+  // Accounts are looked at whole.
+  return isOfOneAccount(look) ? look : { ...look, names: [], figures: [] };
 }
 
 function listOf(text: string): unknown[][] {

@@ -51,7 +51,7 @@ const anyLook: fc.Arbitrary<ShownLook> = fc
     sort: fc.constantFrom(...resultFigures),
     down: fc.boolean(),
   })
-  .map((look) => shownLook.parse(look));
+  .map((look) => shownLook.parse(look.by === 'account' ? { ...look, names: [], figures: [] } : look));
 
 const addressOf = (look: ShownLook) =>
   new URLSearchParams(Object.entries(addressOfLook(look)).filter(([, value]) => value !== ''));
@@ -63,6 +63,12 @@ describe('a look as an address', () => {
         expect(lookOfAddress(addressOf(look))).toEqual(look);
       }),
     ));
+
+  test('of accounts has no conditions, whatever it says', () =>
+    expect(lookOfAddress(new URLSearchParams('by=account&names=[["campaign","Pots"]]'))).toEqual({
+      ...usualLook(),
+      by: 'account',
+    }));
 
   test('says nothing of what is usual', () => expect([...addressOf(usualLook()).keys()]).toEqual([]));
 
