@@ -426,4 +426,18 @@ test('ugly reports say what is wrong with them, and where', async ({ page, url }
   await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(1);
   await page.getByRole('button', { name: 'Take back days.csv' }).click();
   await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(0);
+
+  // Rows of two accounts are read once for each, and stand side by side.
+  await choose(
+    'two.csv',
+    'Date,Account,Campaign,Clicks,Cost\n2026-04-03,North,Elsewhere,5,£2.00\n2026-04-03,South,Elsewhere,7,€3.00\n',
+  );
+  await expect(page.getByRole('region', { name: /^Report two.csv, rows of (North|South)$/ })).toHaveCount(2);
+  await page.getByRole('button', { name: 'Take in 2 reports' }).click();
+  await page.getByRole('button', { name: '2 accounts side by side' }).click();
+  const accounts = page.getByRole('grid', { name: 'Accounts' });
+  await expect(accounts.getByRole('row', { name: /North/ })).toContainText('£2.00');
+  await expect(accounts.getByRole('row', { name: /South/ })).toContainText('€3.00');
+  await page.reload();
+  await expect(accounts.getByRole('row')).toHaveCount(3);
 });

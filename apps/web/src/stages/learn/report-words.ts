@@ -12,7 +12,7 @@ const PROBLEMS: Record<ReportReading['problems']['shown'][number]['code'], strin
   figure: 'no number: the rest of the row counts',
   account: 'names no account, in a report of several: the row is not read',
   currency:
-    'another currency than the other amounts: the rest of the row counts. Split the report by account',
+    'another currency than the other amounts: the rest of the row counts. Bring the report in with a column that tells the account',
   hour: 'no hour',
   'match-type': 'no match type that is known: the row counts without one',
   broken: 'quotes that don’t close, or a line that is too long',
