@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { parse } from 'csv-parse/sync';
 import { expectedRows, mixedList } from './mixed-list.ts';
 import { expect, test } from './server.ts';
-import { go, openPlan } from './steps.ts';
+import { go, openPlan, pressToShip } from './steps.ts';
 
 async function takeIn(page: Page, list: string) {
   await page.getByRole('button', { name: 'Paste a list' }).first().click();
@@ -92,7 +92,7 @@ test('from a pasted list to a bulk sheet, row by row', async ({ page, url }) => 
   await go(page, 'Ship');
   await expect(page.getByRole('heading', { name: 'Ready to ship' })).toBeVisible();
   await page.getByLabel('All in one sheet').check();
-  await page.getByRole('button', { name: /^Ship \d/ }).click();
+  await pressToShip(page.getByRole('button', { name: /^Ship \d/ }));
   await expect(page.getByRole('link', { name: 'Download combined.csv' })).toBeVisible();
 
   expect(await sheet(page, 'campaigns.csv')).toEqual([

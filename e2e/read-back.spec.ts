@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
 import { expect, test } from './server.ts';
-import { go, graveProblems, makePlan } from './steps.ts';
+import { go, graveProblems, makePlan, pressToShip } from './steps.ts';
 
 const outlet = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 const receipt = (page: Page) => page.getByRole('region', { name: 'Receipt', exact: true });
@@ -43,10 +43,7 @@ async function shipAndTake(page: Page, name: string): Promise<string> {
   await page.keyboard.press('s');
   await page.getByRole('button', { name: 'Ship to another outlet' }).click();
   await page.getByRole('menuitem', { name }).click();
-  await expect(outlet(page, name).getByRole('button', { name: /^Ship \d/ })).toBeEnabled();
-  await outlet(page, name)
-    .getByRole('button', { name: /^Ship \d/ })
-    .click();
+  await pressToShip(outlet(page, name).getByRole('button', { name: /^Ship \d/ }));
   await expect(receipt(page).getByRole('heading', { name: `${name} 1` })).toBeVisible();
   await receipt(page)
     .getByRole('button', { name: `Hand in to the simulated ${name}` })

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { parse } from 'csv-parse/sync';
 import { expect, test } from './server.ts';
-import { go, graveProblems, openPlan } from './steps.ts';
+import { go, graveProblems, openPlan, pressToShip } from './steps.ts';
 
 const LIST = 'sea kayak\t900\t0.60\nkayak hire\t400\t0.50\ncanoe\t300\t0.40\npaddle board\t200\t0.30\n';
 
@@ -63,10 +63,7 @@ test('three outlets: shipped, refused, mended, and only what changed shipped aga
 
   // Each takes its sheets, and refuses a campaign that would be shown everywhere, with all that is in it.
   for (const name of ['Fennelwick', 'Harrowlight', 'Quillmere']) {
-    await expect(outlet(page, name).getByRole('button', { name: /^Ship \d/ })).toBeEnabled();
-    await outlet(page, name)
-      .getByRole('button', { name: /^Ship \d/ })
-      .click();
+    await pressToShip(outlet(page, name).getByRole('button', { name: /^Ship \d/ }));
     await expect(receipt(page).getByRole('heading', { name: `${name} 1` })).toBeVisible();
     await handIn(page, name);
     await expect(receipt(page).getByRole('table', { name: 'Refused rows' })).toContainText('no place');
@@ -91,12 +88,8 @@ test('three outlets: shipped, refused, mended, and only what changed shipped aga
   await expect(language).toHaveCount(0);
   await ready(page);
   for (const name of ['Fennelwick', 'Harrowlight', 'Quillmere']) {
-    // The columns move as long as another outlet is looked through: a click would come beside its button.
     await ready(page);
-    await expect(outlet(page, name).getByRole('button', { name: /^Ship \d+ change/ })).toBeEnabled();
-    await outlet(page, name)
-      .getByRole('button', { name: /^Ship \d+ change/ })
-      .click();
+    await pressToShip(outlet(page, name).getByRole('button', { name: /^Ship \d+ change/ }));
     await expect(receipt(page).getByRole('heading', { name: `${name} 2` })).toBeVisible();
     await handIn(page, name);
     await expect(receipt(page)).toHaveAttribute('data-state', 'accepted');
@@ -122,10 +115,7 @@ test('three outlets: shipped, refused, mended, and only what changed shipped aga
     'canoe (exact) keyword',
   );
   await ready(page);
-  await expect(outlet(page, 'Fennelwick').getByRole('button', { name: /^Ship \d+ change/ })).toBeEnabled();
-  await outlet(page, 'Fennelwick')
-    .getByRole('button', { name: /^Ship \d+ change/ })
-    .click();
+  await pressToShip(outlet(page, 'Fennelwick').getByRole('button', { name: /^Ship \d+ change/ }));
   await expect(receipt(page).getByRole('heading', { name: 'Fennelwick 3' })).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
@@ -162,9 +152,7 @@ test('a warning is accepted with a reason; a receipt is noted and withdrawn; an 
   await expect(findings(page)).toContainText('One ad is enough to begin with');
 
   await page.getByLabel('Note on the receipt for Plain sheets').fill('For the client to look at');
-  await outlet(page, 'Plain sheets')
-    .getByRole('button', { name: /^Ship \d/ })
-    .click();
+  await pressToShip(outlet(page, 'Plain sheets').getByRole('button', { name: /^Ship \d/ }));
   await expect(receipt(page).getByLabel('Note on this receipt')).toHaveValue('For the client to look at');
   await receipt(page)
     .getByLabel('Answer sheet')
@@ -236,9 +224,7 @@ test('an outlet is described by picking columns, tried at once, kept, shipped to
   await page.keyboard.press('s');
   await shipTo(page, 'Tideway two');
   await ready(page);
-  await outlet(page, 'Tideway two')
-    .getByRole('button', { name: /^Ship \d/ })
-    .click();
+  await pressToShip(outlet(page, 'Tideway two').getByRole('button', { name: /^Ship \d/ }));
   await expect(receipt(page).getByRole('heading', { name: 'Tideway two 1' })).toBeVisible();
   await expect(receipt(page).getByRole('region', { name: 'The sheet as it will be read' })).toContainText(
     'Where',
@@ -250,9 +236,7 @@ test('nothing serious for those who use assistive technology in any view of Ship
   await go(page, 'Ship');
   await shipTo(page, 'Quillmere');
   await ready(page);
-  await outlet(page, 'Plain sheets')
-    .getByRole('button', { name: /^Ship \d/ })
-    .click();
+  await pressToShip(outlet(page, 'Plain sheets').getByRole('button', { name: /^Ship \d/ }));
   await expect(receipt(page)).toBeVisible();
   for (const key of ['s', 'o', 'a']) {
     await page.keyboard.press(key);

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 import * as api from '@sprig/contracts';
 import type { z } from 'zod';
 import { fetchSignedIn } from './signed-in.ts';
@@ -114,4 +114,13 @@ export async function dismissToasts(page: Page) {
     }
     await expect(toasts).toHaveCount(0, { timeout: 600 });
   }).toPass();
+}
+
+/**
+ * Ships by key, once it can be: as long as another outlet is looked through its column moves, and a button that moves
+ * between press and release is not clicked.
+ */
+export async function pressToShip(button: Locator): Promise<void> {
+  await expect(button).toBeEnabled();
+  await button.press('Enter');
 }

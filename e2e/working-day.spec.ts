@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test';
 import * as api from '@sprig/contracts';
 import { patternOf } from '@sprig/core/write';
 import { expect, test } from './server.ts';
-import { asker, go, graveProblems, openPlan } from './steps.ts';
+import { asker, go, graveProblems, openPlan, pressToShip } from './steps.ts';
 
 const TREATMENTS = [
   'crown',
@@ -162,7 +162,7 @@ test('a working day: a new client from an outset, its account read in, budgets, 
   await part.getByRole('button', { name: 'See what it tells' }).click();
   await expect(part.getByRole('group', { name: 'Difference' })).toContainText('new');
   expect(await graveProblems(page)).toEqual([]);
-  await part.getByRole('button', { name: /^Ship \d+ rows/ }).click();
+  await pressToShip(part.getByRole('button', { name: /^Ship \d+ rows/ }));
   await expect(page.getByRole('region', { name: 'Receipt', exact: true })).toContainText(
     'of a part (1 campaign: crown; 1 ad group)',
   );
