@@ -25,34 +25,36 @@ export async function changeTypes(
   const { layout } = await bidRules(caller);
   if (dry) {
     const rows: Rows = (sql, bind) => select(caller.database, sql, [caller.plan, ...bind]);
-    const told = toldOf(await kindsOf(rows, scope), layout, asked);
+    const told = toldOf(typed(await kindsOf(rows, scope), layout, asked));
     return { ...told, revision: await revisionOf(caller) };
   }
   const label = ({ changed }: Told) => `Change the match types of ${counted(changed, 'keyword')}`;
   const { revision, result } = await inChange(caller, label, async (change) => {
     const keywords = await keywordsOf((sql, bind) => change.rows(sql, bind), scope);
-    await giveTypes(change, givenOf(keywords, layout, asked));
-    return toldOf(
-      keywords.map((one) => ({ ...one, times: 1 })),
-      layout,
-      asked,
-    );
+    const all = typed(keywords, layout, asked);
+    await giveTypes(change, givenOf(all));
+    return toldOf(all);
   });
   return { ...result, revision };
 }
 
 type Told = Omit<TypesAnswer, 'revision'>;
 
-/** The types that a keyword has now, and those that it would have. */
-function typesOf({ asked: said, hand, built }: Typed, layout: Layout, asked: TypesChange) {
-  const isByHand = ((hand ?? 0) & BY_HAND.asked) !== 0;
-  // What was just set by hand may not be built yet.
-  const types = isByHand ? said : built || (layout.asAsked && said) || laneUnion(layout.lanes);
-  return { types, next: changedTypes({ types, isByHand }, asked) };
+type WithNext<T> = T & { types: number; next: ReturnType<typeof changedTypes> };
+
+/** Keywords with the types that each has now, and those that it would have. */
+function typed<T extends Typed>(keywords: readonly T[], layout: Layout, asked: TypesChange): WithNext<T>[] {
+  const ofRules = laneUnion(layout.lanes);
+  return keywords.map((one) => {
+    const isByHand = ((one.hand ?? 0) & BY_HAND.asked) !== 0;
+    // What was just set by hand may not be built yet.
+    const types = isByHand ? one.asked : one.built || (layout.asAsked && one.asked) || ofRules;
+    return { ...one, types, next: changedTypes({ types, isByHand }, asked) };
+  });
 }
 
-/** @param keywords the most searched first; `times`: as how many it counts */
-function toldOf(keywords: readonly (Typed & { times: number })[], layout: Layout, asked: TypesChange): Told {
+/** @param keywords the most searched first; `times`: as how many each counts, one where nothing is said */
+function toldOf(keywords: readonly WithNext<Typed & { times?: number }>[]): Told {
   const told: Told = {
     keywords: 0,
     changed: 0,
@@ -61,45 +63,42 @@ function toldOf(keywords: readonly (Typed & { times: number })[], layout: Layout
     after: eachType(() => 0),
     samples: [],
   };
-  for (const one of keywords) {
-    const { types, next } = typesOf(one, layout, asked);
-    told.keywords += one.times;
-    count(told.before, types, one.times);
-    count(told.after, typeof next === 'number' && next > 0 ? next : types, one.times);
-    if (next === 'bare') told.bare += one.times;
+  for (const { id, text, types, next, times = 1 } of keywords) {
+    told.keywords += times;
+    count(told.before, types, times);
+    count(told.after, typeof next === 'number' && next > 0 ? next : types, times);
+    if (next === 'bare') told.bare += times;
     if (typeof next !== 'number') continue;
-    told.changed += one.times;
-    const { id, text } = one;
+    told.changed += times;
     if (told.samples.length < SAMPLES) told.samples.push({ id, text, before: types, after: next });
   }
   return told;
 }
 
-const givenOf = (keywords: readonly Stored[], layout: Layout, asked: TypesChange): GivenTypes[] =>
-  keywords.flatMap((one) => {
-    const { next } = typesOf(one, layout, asked);
-    const { id, asked: said, marks, hand } = one;
-    if (typeof next !== 'number') return [];
-    return [{ id, types: next, hand: hand ?? 0, now: { asked: said, marks, hand } }];
-  });
+const givenOf = (keywords: readonly WithNext<Stored>[]): GivenTypes[] =>
+  keywords.flatMap(({ id, asked, marks, hand, next }) =>
+    typeof next === 'number' ? [{ id, types: next, hand: hand ?? 0, now: { asked, marks, hand } }] : [],
+  );
 
 function count(by: Told['before'], types: number, times: number): void {
   for (const type of matchTypes) if (types & bitOf(type)) by[type] += times;
 }
 
-/** The types that each keyword is built in. */
-const BUILT = `(select keyword_id, coalesce(bit_or(1 << type) filter (where key like 'k%'), 0) as types
-  from keyword_rows where plan_id = $1 group by keyword_id)`;
-
-/** The keywords of a scope, the most searched first, with the types that they are built in. */
-function keywordsOf(rows: Rows, scope: TypesScope): Promise<Stored[]> {
+/** The keywords of a scope, each with the types that it is built in. */
+function scoped(scope: TypesScope): [string, unknown[]] {
   const [where, bind] = whereOf(scope);
-  return rows(
-    `select k.id, k.text, k.asked, k.marks, k.hand, coalesce(b.types, 0) as built from keywords k
-     left join ${BUILT} b on b.keyword_id = k.id
-     where k.plan_id = $1 and ${where} order by k.searches desc nulls last, k.id`,
-    bind,
-  );
+  const sql = `select k.id, k.text, k.searches, k.asked, k.marks, k.hand, coalesce(b.types, 0) as built from keywords k
+    left join (select keyword_id, coalesce(bit_or(1 << type) filter (where key like 'k%'), 0) as types
+      from keyword_rows where plan_id = $1 group by keyword_id) b on b.keyword_id = k.id
+    where k.plan_id = $1 and ${where}`;
+  return [sql, bind];
+}
+
+const MOST_SEARCHED = 'order by searches desc nulls last, id';
+
+function keywordsOf(rows: Rows, scope: TypesScope): Promise<Stored[]> {
+  const [sql, bind] = scoped(scope);
+  return rows(`select id, text, asked, marks, hand, built from (${sql}) of_scope ${MOST_SEARCHED}`, bind);
 }
 
 /**
@@ -107,15 +106,13 @@ function keywordsOf(rows: Rows, scope: TypesScope): Promise<Stored[]> {
  * them, however many they are.
  */
 function kindsOf(rows: Rows, scope: TypesScope): Promise<(Typed & { times: number })[]> {
-  const [where, bind] = whereOf(scope);
+  const [sql, bind] = scoped(scope);
+  const alike = `partition by asked, coalesce(hand, 0) & ${BY_HAND.asked}, built`;
   return rows(
     `select id, text, asked, hand, built, case when place = 1 then alike else 0 end as times from (
-       select *, row_number() over (partition by asked, hand, built order by searches desc nulls last, id) as place,
-         (count(*) over (partition by asked, hand, built))::int as alike
-       from (select k.id, k.text, k.searches, k.asked, coalesce(k.hand, 0) & ${BY_HAND.asked} as hand,
-           coalesce(b.types, 0) as built
-         from keywords k left join ${BUILT} b on b.keyword_id = k.id where k.plan_id = $1 and ${where}) of_scope
-     ) ranked where place <= ${SAMPLES} order by searches desc nulls last, id`,
+       select *, row_number() over (${alike} ${MOST_SEARCHED}) as place, (count(*) over (${alike}))::int as alike
+       from (${sql}) of_scope
+     ) ranked where place <= ${SAMPLES} ${MOST_SEARCHED}`,
     bind,
   );
 }

@@ -112,6 +112,7 @@ export function rangesOf({ range }: Pick<Look, 'range'>, told: Time): Time[] {
   return [{ from: asDay(Math.max(told.from, told.to - USUAL_DAYS + 1)), to: told.to }, told];
 }
 
+/** What a range is held against: as many days before it, other days, or nothing. */
 export function againstOf({ against }: Pick<Look, 'against'>, range: Time): Time | null {
   if (against === 'none') return null;
   if (against !== 'before') return timeOf(against);

@@ -4,6 +4,7 @@ import { Help } from '../../frame/Help.tsx';
 import { copyCells } from '../../kit/clipboard.ts';
 import { Dialog } from '../../kit/Dialog.tsx';
 import { count, counted } from '../../kit/format.ts';
+import { saveText } from '../../kit/save-text.ts';
 import { type usePool, useWorked } from '../../pool/use-pool.ts';
 
 const SIZES = [100, 500, 700, 1_000, 2_500, 10_000];
@@ -22,15 +23,7 @@ export function AskOutside({ pool, onClose }: { pool: ReturnType<typeof usePool>
       toast.error('The browser did not let it be copied. Save it as a file instead.');
     }
   };
-  const save = (at: number) => {
-    const url = URL.createObjectURL(new Blob([part(at).join('\r\n')], { type: 'text/plain' }));
-    const link = Object.assign(document.createElement('a'), {
-      href: url,
-      download: `keywords-${at + 1}.txt`,
-    });
-    link.click();
-    URL.revokeObjectURL(url);
-  };
+  const save = (at: number) => saveText(`keywords-${at + 1}.txt`, part(at).join('\r\n'));
   return (
     <Dialog title="Ask outside for figures" onClose={onClose}>
       <p>

@@ -1,5 +1,5 @@
 import { type AccountRow, type PlanState, readAccounts, type ShownLook } from '@sprig/contracts';
-import { type ResultFigure, resultFigures } from '@sprig/core/learn';
+import type { ResultFigure, resultFigures } from '@sprig/core/learn';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useWidths } from '../../data/me.ts';
@@ -17,8 +17,8 @@ import {
   isAmount,
   typedFigure,
 } from '../../plan/results/result-words.ts';
-import { ByChip } from './LookSentence.tsx';
-import { beforeOf, changeOf, changeText } from './look-words.ts';
+import { ByChip, LookLine } from './LookSentence.tsx';
+import { beforeOf, changeOf, changeText, figureCells, toldFiguresOf } from './look-words.ts';
 import { NothingTold } from './NothingTold.tsx';
 import { NotYet } from './NotYet.tsx';
 import { RangeChips } from './RangeChips.tsx';
@@ -54,10 +54,7 @@ export function AccountsLook({ plan, look, onChange, onReports }: Props) {
   if (rows.length === 0) return <NothingTold why={{ none: 'reports' }} by="campaign" onReports={onReports} />;
   return (
     <>
-      <section
-        aria-label="What is looked at"
-        className="flex shrink-0 flex-wrap items-center gap-x-1.5 gap-y-1 border-hair border-b px-4 py-2 leading-7"
-      >
+      <LookLine>
         <ByChip by={look.by} onChange={onChange} />
         <RangeChips look={look} found={data} onChange={onChange} />
         <span className="ml-auto flex items-center gap-1.5">
@@ -68,7 +65,7 @@ export function AccountsLook({ plan, look, onChange, onReports }: Props) {
             cells={async () => cellsOf(rows)}
           />
         </span>
-      </section>
+      </LookLine>
       <p className="shrink-0 border-hair border-b px-4 py-2 text-[14px] leading-7">
         {data.together.map(({ currency, accounts, figures }) => (
           <span key={currency}>
@@ -96,7 +93,7 @@ export function AccountsLook({ plan, look, onChange, onReports }: Props) {
 
 /** By a figure; amounts by currency first, and what tells nothing of it last. */
 function inOrder(rows: readonly AccountRow[], { sort, down }: ShownLook): AccountRow[] {
-  const toldBy = ({ figures }: AccountRow) => figureAt(sort, figures ?? []);
+  const toldBy = ({ figures }: AccountRow) => figureAt(sort, figures);
   const currencyOf = ({ account }: AccountRow) => (isAmount(sort) ? account.currency : '');
   return rows.toSorted((a, b) => {
     const [one, other] = [toldBy(a), toldBy(b)];
@@ -107,19 +104,14 @@ function inOrder(rows: readonly AccountRow[], { sort, down }: ShownLook): Accoun
 
 /** Amounts are in the currency that stands beside them. */
 function cellsOf(rows: readonly AccountRow[]): string[][] {
-  const told = resultFigures.filter((name) =>
-    rows.some(({ figures }) => figureAt(name, figures ?? []) !== null),
-  );
+  const told = toldFiguresOf(rows);
   return [
     ['account', 'currency', 'time zone', ...told.map((name) => figureHeadings[name])],
     ...rows.map(({ account, figures }) => [
       account.name,
       account.currency,
       account.timeZone,
-      ...told.map((name) => {
-        const value = figureAt(name, figures ?? []);
-        return value === null ? '' : typedFigure(name, value);
-      }),
+      ...figureCells(told, figures),
     ]),
   ];
 }

@@ -16,14 +16,14 @@ import { Empty } from '../../kit/Empty.tsx';
 import { counted } from '../../kit/format.ts';
 import { Part } from '../../kit/Part.tsx';
 import { useSelection } from '../../kit/table/selection.ts';
-import { figureAt, figureHeadings, typedFigure } from '../../plan/results/result-words.ts';
+import { figureAt, figureHeadings } from '../../plan/results/result-words.ts';
 import { AccountsLook } from './AccountsLook.tsx';
 import { happenedCommands } from './commands.ts';
 import { DaysPicture } from './DaysPicture.tsx';
 import { LearnYield, ReportsYield } from './LearnYield.tsx';
 import { LookSentence } from './LookSentence.tsx';
 import { LookTable } from './LookTable.tsx';
-import { groupingWords, groupName, noLookWords } from './look-words.ts';
+import { figureCells, groupingWords, groupName, noLookWords, toldFiguresOf } from './look-words.ts';
 import { PointsPicture } from './PointsPicture.tsx';
 import { SavedLooks } from './SavedLooks.tsx';
 import { TableOut } from './TableOut.tsx';
@@ -258,17 +258,14 @@ const BESIDE: Partial<Record<LookGrouping, readonly string[]>> = {
 };
 
 function cellsOf({ by }: Look, rows: readonly ShownRow[]): string[][] {
-  const told = resultFigures.filter((name) => rows.some(({ figures }) => figureAt(name, figures) !== null));
+  const told = toldFiguresOf(rows);
   const beside = BESIDE[by] ?? [];
   return [
     [groupingWords[by][0], ...beside, ...told.map((name) => figureHeadings[name])],
     ...rows.map(({ names, figures }) => [
       groupName(by, names[0] ?? ''),
       ...beside.map((_, at) => names[at + 1] ?? ''),
-      ...told.map((name) => {
-        const value = figureAt(name, figures);
-        return value === null ? '' : typedFigure(name, value);
-      }),
+      ...figureCells(told, figures),
     ]),
   ];
 }

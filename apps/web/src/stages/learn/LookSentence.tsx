@@ -33,10 +33,7 @@ export function LookSentence({ plan, look, found, accounts, onChange }: Props) {
   const currency = found?.account?.currency ?? 'EUR';
   const code = found?.account ? accountCode(found.account) : '';
   return (
-    <section
-      aria-label="What is looked at"
-      className="flex shrink-0 flex-wrap items-center gap-x-1.5 gap-y-1 border-hair border-b px-4 py-2 leading-7"
-    >
+    <LookLine>
       <ByChip by={look.by} onChange={onChange} />
       {look.names.map(({ by, is }, at) => (
         <Condition
@@ -153,9 +150,19 @@ export function LookSentence({ plan, look, found, accounts, onChange }: Props) {
           {grainText(found.grain)}
         </span>
       )}
-    </section>
+    </LookLine>
   );
 }
+
+/** The line in which what is looked at is said. */
+export const LookLine = ({ children }: { children: ReactNode }) => (
+  <section
+    aria-label="What is looked at"
+    className="flex shrink-0 flex-wrap items-center gap-x-1.5 gap-y-1 border-hair border-b px-4 py-2 leading-7"
+  >
+    {children}
+  </section>
+);
 
 /** What is told apart. Accounts are looked at whole: conditions are of rows of one. */
 export const ByChip = ({

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { wordsOf } from '../../data/call.ts';
 import { asTsv, copyCells } from '../../kit/clipboard.ts';
+import { saveText } from '../../kit/save-text.ts';
 
 type Props = {
   /** What its file is called, without its ending. */
@@ -39,15 +40,7 @@ export function TableOut({ name, isEmpty, cells }: Props) {
         type="button"
         className="btn btn-ghost btn-sm font-normal"
         disabled={busy || isEmpty}
-        onClick={() =>
-          void run((own) => {
-            const link = document.createElement('a');
-            link.href = URL.createObjectURL(new Blob([asTsv(own)], { type: 'text/tab-separated-values' }));
-            link.download = `${name}.tsv`;
-            link.click();
-            setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-          })
-        }
+        onClick={() => void run((own) => saveText(`${name}.tsv`, asTsv(own), 'text/tab-separated-values'))}
       >
         <Download size={14} aria-hidden /> Download
       </button>

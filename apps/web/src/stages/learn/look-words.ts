@@ -5,6 +5,7 @@ import {
   differMoreThanChance,
   type LookGrouping,
   type ResultFigure,
+  resultFigures,
 } from '@sprig/core/learn';
 import { counted, short, wholeMoney } from '../../kit/format.ts';
 import { matchWords } from '../../kit/match-words.ts';
@@ -198,3 +199,16 @@ export const toldDaysText = ({ least, most, of }: { least: number; most: number;
 /** Conditions in words: `position over 4`. */
 export const conditionText = ({ figure, is, than }: Look['figures'][number], currency: string): string =>
   `${figureWords[figure]} ${is} ${figureText(figure, than, currency)}`;
+
+type Told = readonly (number | null)[] | null;
+
+/** The figures that any of these rows tells. */
+export const toldFiguresOf = (rows: readonly { figures: Told }[]): ResultFigure[] =>
+  resultFigures.filter((name) => rows.some(({ figures }) => figureAt(name, figures) !== null));
+
+/** Figures as they are typed, for a table that is taken out; one that is not told is empty. */
+export const figureCells = (names: readonly ResultFigure[], figures: Told): string[] =>
+  names.map((name) => {
+    const value = figureAt(name, figures);
+    return value === null ? '' : typedFigure(name, value);
+  });

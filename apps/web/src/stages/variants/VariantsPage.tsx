@@ -19,6 +19,7 @@ import { takeHandedList } from '../../kit/handed-list.ts';
 import type { LinesEditorHandle } from '../../kit/LinesEditor.tsx';
 import { matchWords } from '../../kit/match-words.ts';
 import { ReachBars } from '../../kit/ReachBars.tsx';
+import { saveText } from '../../kit/save-text.ts';
 import type { TableColumn } from '../../kit/table/column.ts';
 import type { RowSource } from '../../kit/table/row-source.ts';
 import { useSelection } from '../../kit/table/selection.ts';
@@ -78,12 +79,7 @@ export function VariantsPage() {
   };
   const download = async () => {
     const isSheet = form === 'columns';
-    const text = await worker.text(form);
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([text], { type: 'text/plain' }));
-    link.download = isSheet ? 'variants.tsv' : 'variants.txt';
-    link.click();
-    URL.revokeObjectURL(link.href);
+    saveText(isSheet ? 'variants.tsv' : 'variants.txt', await worker.text(form));
   };
   const toggle = (type: MatchType) =>
     set({
