@@ -1,5 +1,5 @@
 import { type AccountRow, type PlanState, readAccounts, type ShownLook } from '@sprig/contracts';
-import type { ResultFigure, resultFigures } from '@sprig/core/learn';
+import type { ResultFigure } from '@sprig/core/learn';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useWidths } from '../../data/me.ts';
@@ -162,7 +162,7 @@ function Told({
   name,
 }: {
   row: AccountRow;
-  name: (typeof resultFigures)[number];
+  name: ResultFigure;
 }) {
   const value = figureAt(name, figures);
   // Sums of ranges of which not as many days are told are not held against each other.
