@@ -7,13 +7,27 @@ import { namesOf, shapeOf, type TableName, type TableRow } from '../../db/tables
 import type { PlanCaller } from '../../platform/caller.ts';
 import { enqueue } from '../../platform/jobs/enqueue.ts';
 import { type CollectionName, collectionOf, type InputRow, scopeOf } from './collections.ts';
-import type { CollectionDiff, Diff, Row, RowChange } from './diff.ts';
+import {
+  type AlikeChanges,
+  type AlikeRows,
+  type CollectionDiff,
+  changesOf,
+  type Diff,
+  type Row,
+  type RowChange,
+  rowsOf,
+} from './diff.ts';
 import type { SharedNote } from './shared-note.ts';
 
 /** Above this many rows COPY is faster than one statement. */
 const COPY_FROM = 400;
 /** Up to so many are looked up one by one. */
 const MANY = 1_000;
+/** From so many on, rows that are alike are worth a statement, and a line of the log, of their own. */
+const ALIKE_FROM = 200;
+
+/** The collections of which there are so many rows that what is alike in them is set and logged at once. */
+export type Plentiful = 'keywords' | 'mentions';
 
 /** What is read, and kept for a moment, within one transaction of a plan. */
 export class Scratch {
@@ -185,7 +199,7 @@ export class Change extends Scratch {
   }
 
   /** What a keyword's sources are is shown with it, so it counts as changed with them. */
-  private async touchKeywords(ids: number[]) {
+  private async touchKeywords(ids: readonly number[]) {
     await this.run(
       'update keywords set changed_revision = $2 where plan_id = $1 and id = any($3::int[]) and changed_revision <> $2',
       [this.caller.plan, this.revision, ids],
@@ -259,6 +273,130 @@ export class Change extends Scratch {
     );
   }
 
+  /**
+   * `insert` of rows that are alike but for one column: as many as are alike are one statement and one line of the log.
+   * The rows tell every column but `by`.
+   */
+  async insertAlike(name: 'mentions', alike: readonly AlikeRows[]): Promise<void> {
+    await this.insertRows(
+      name,
+      few(alike).flatMap((one) => rowsOf(one)),
+    );
+    for (const one of many(alike)) {
+      const { by, values, row } = one;
+      const rest = collectionOf(name).columns.filter((column) => column.name !== by);
+      const [scope, scopeValues] = this.placeOf(name);
+      const places = scopeValues.map((_, at) => `$${at + 3}::int`).join(', ');
+      await this.runFor(
+        values.length,
+        `insert into ${name} (${scope.join(', ')}, ${by}, ${namesOf(rest)})
+         select ${places}, v, r.* from unnest($1::int[]) v, json_to_record($2::json) as r(${shapeOf(rest)}) returning 1`,
+        [values, JSON.stringify(row), ...scopeValues],
+      );
+      const part = this.part(name);
+      part.insertedAlike = [...(part.insertedAlike ?? []), one];
+      await this.touchKeywords(values);
+    }
+  }
+
+  /**
+   * `updateEach` of rows of which it was read within this change that they are alike, in what they say and in what is set;
+   * each list is one statement and one line of the log.
+   */
+  async updateAlike(name: Plentiful, alike: readonly AlikeChanges[]): Promise<void> {
+    await this.updateKnown(
+      name,
+      few(alike).flatMap((one) => changesOf(one)),
+    );
+    for (const one of many(alike)) {
+      const set = Object.keys(one.after).map((field) => `${field} = r.${field}`);
+      if (name === 'keywords') set.push(`changed_revision = ${Number(this.revision)}`);
+      const { from, where, bind } = this.alikeIn(name, one, one.after);
+      await this.runFor(
+        one.values.length,
+        `update ${name} t set ${set.join(', ')} from ${from} where ${where} returning 1`,
+        bind,
+      );
+      this.part(name).changed.push(one);
+    }
+  }
+
+  /** Removes rows of which it was read within this change that they are all alike but for one column. */
+  async removeAlike(name: 'mentions', alike: readonly AlikeRows[]): Promise<void> {
+    for (const one of alike) {
+      const { from, where, bind } = this.alikeIn(name, one, this.keyOf(name, one));
+      await this.runFor(
+        one.values.length,
+        `delete from ${name} t using ${from} where ${where} returning 1`,
+        bind,
+      );
+      const part = this.part(name);
+      part.removedAlike = [...(part.removedAlike ?? []), one];
+      await this.touchKeywords(one.values);
+    }
+  }
+
+  /** How many rows that are told as alike say no longer what is expected of them, or are gone. */
+  async countUnlike(name: Plentiful, alike: readonly (AlikeRows | AlikeChanges)[]): Promise<number> {
+    let differing = 0;
+    for (const one of alike) {
+      const expected = 'row' in one ? one.row : one.before;
+      const { from, where, bind } = this.alikeIn(name, one, expected);
+      const of = (table: string) => Object.keys(expected).map((field) => `${table}.${field}`);
+      const same = `(${of('t')}) is not distinct from (${of('r')})`;
+      const [found] = await this.read<{ rows: number }>(
+        `select count(*)::int as rows from ${name} t, ${from} where ${where} and ${same}`,
+        bind,
+      );
+      differing += one.values.length - (found?.rows ?? 0);
+    }
+    return differing;
+  }
+
+  /** How many rows stand already under the keys of rows that are alike. */
+  async countThere(name: 'mentions', alike: readonly AlikeRows[]): Promise<number> {
+    let there = 0;
+    for (const one of alike) {
+      const { from, where, bind } = this.alikeIn(name, one, this.keyOf(name, one));
+      const [found] = await this.read<{ rows: number }>(
+        `select count(*)::int as rows from ${name} t, ${from} where ${where}`,
+        bind,
+      );
+      there += found?.rows ?? 0;
+    }
+    return there;
+  }
+
+  private keyOf(name: Plentiful, one: AlikeRows | AlikeChanges): Row {
+    if (!('row' in one)) return one.key;
+    const { key } = collectionOf(name);
+    return Object.fromEntries(
+      key.flatMap((column) => (column === one.by ? [] : [[column, one.row[column]]])),
+    );
+  }
+
+  /** The rows t that are told as alike, and r, the one record of `fields` and of what their keys have in common. */
+  private alikeIn(name: Plentiful, one: AlikeRows | AlikeChanges, fields: Row) {
+    const key = this.keyOf(name, one);
+    const record = { ...fields, ...key };
+    const shape = collectionOf(name).columns.filter((column) => column.name in record);
+    const same = Object.keys(key).map((column) => ` and t.${column} = r.${column}`);
+    return {
+      from: `json_to_record($3::json) as r(${shapeOf(shape)})`,
+      where: `t.${scopeOf(name)} = $1 and t.${one.by} = any($2::int[])${same.join('')}`,
+      bind: [this.scopeIdOf(name), one.values, JSON.stringify(record)],
+    };
+  }
+
+  /** Runs a statement that has to do with as many rows as `rows`; else what the log says of them would not be so. */
+  private async runFor(rows: number, returning: string, bind: unknown[]): Promise<void> {
+    const [done] = await this.read<{ rows: number }>(
+      `with done as (${returning}) select count(*)::int as rows from done`,
+      bind,
+    );
+    if (done?.rows !== rows) throw new Error(`${done?.rows} rows of ${rows} were written: ${returning}`);
+  }
+
   /** Removes rows by their keys, and keeps them whole in the diff. */
   async remove(name: CollectionName, keys: readonly Row[]): Promise<number> {
     if (keys.length === 0) return 0;
@@ -324,6 +462,11 @@ function rowsToSet(name: CollectionName, rows: readonly Row[], fields: readonly 
     differ: `t.${scopeOf(name)} = $1 and ${same} and ${of('t')} is distinct from ${of('r')}`,
   };
 }
+
+const many = <T extends { values: readonly number[] }>(alike: readonly T[]): T[] =>
+  alike.filter(({ values }) => values.length >= ALIKE_FROM);
+const few = <T extends { values: readonly number[] }>(alike: readonly T[]): T[] =>
+  alike.filter(({ values }) => values.length < ALIKE_FROM);
 
 function push<T>(list: T[], more: readonly T[]) {
   for (const item of more) list.push(item);

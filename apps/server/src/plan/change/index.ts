@@ -1,6 +1,6 @@
 export type { Change, Scratch } from './change.ts';
 export { type CollectionName, collectionNames, type InputRow } from './collections.ts';
-export { type Diff, unpackDiff } from './diff.ts';
+export { collectionsIn, type Diff, sizesOf, unfolded, unpackDiff } from './diff.ts';
 export { inChange, inNewPlan, inPreparedChange } from './in-change.ts';
 export { FIGURES_DAY, refreshKeywords, refreshQuietly } from './refresh-keywords.ts';
 export { sharedNote } from './shared-note.ts';

@@ -6,7 +6,19 @@ import type { PlanCaller } from '../../platform/caller.ts';
 import { notFound, SprigFailure } from '../../platform/failure.ts';
 import type { Change } from './change.ts';
 import { type CollectionName, collectionNames, collectionOf, scopeOf } from './collections.ts';
-import { type Diff, type Row, type RowChange, reversed, unpackDiff } from './diff.ts';
+import {
+  type AlikeRows,
+  collectionsIn,
+  type Diff,
+  isAlike,
+  nameIn,
+  type Row,
+  type RowChange,
+  reversed,
+  settled,
+  unfolded,
+  unpackDiff,
+} from './diff.ts';
 import { type Changed, inChange } from './in-change.ts';
 import { bringBack, changedSince, setAside } from './source-rows.ts';
 import { refuseIfUsedElsewhere } from './used-elsewhere.ts';
@@ -82,10 +94,12 @@ async function apply(
       });
       if (!logged || logged.undone !== (kind === 'redo'))
         throw new SprigFailure('conflict', 'This was just done in another window.');
-      const diff = kind === 'undo' ? reversed(unpackDiff(logged.diff)) : unpackDiff(logged.diff);
+      const done = settled(unpackDiff(logged.diff));
+      const diff = kind === 'undo' ? reversed(done) : done;
       if (!force) await refuseIfChangedSince(change, diff, step);
       await refuseIfUsedElsewhere(change, diff);
-      await applyDiff(change, diff);
+      await refuseSecond(change, diff);
+      await applyDiff(change, diff, force);
       await follow(change, diff);
       const { revision } = step;
       await patchRows(caller, 'changes', { revision }, { undone: kind === 'undo' }, change.transaction);
@@ -96,27 +110,54 @@ async function apply(
 }
 
 /** Puts a diff into effect, in the order in which collections refer to each other. */
-async function applyDiff(change: Change, diff: Diff): Promise<void> {
+async function applyDiff(change: Change, logged: Diff, force: boolean): Promise<void> {
+  // What is put back over what others did since is no longer alike: row by row then.
+  const diff = force ? rowByRow(logged) : logged;
   for (const source of diff.came ?? []) await bringBack(change, source);
-  await applyRows(change, diff);
+  await applyRows(change, diff, force);
   for (const source of diff.went ?? []) await setAside(change, source);
 }
 
-async function applyRows(change: Change, diff: Diff): Promise<void> {
+function rowByRow(diff: Diff): Diff {
+  const rows: Diff = { ...diff };
+  for (const [name, part] of collectionsIn(diff)) rows[name] = unfolded(part);
+  return rows;
+}
+
+async function applyRows(change: Change, diff: Diff, force: boolean): Promise<void> {
   for (const name of [...collectionNames].reverse()) {
-    const removed = diff[name]?.removed ?? [];
+    const { removed = [], removedAlike = [] } = diff[name] ?? {};
     await change.remove(name, await removable(change, name, removed));
+    if (name === 'mentions') await change.removeAlike(name, removedAlike);
   }
   for (const name of collectionNames) {
-    const { inserted = [], changed = [] } = diff[name] ?? {};
-    await change.insertRows(name, await insertable(change, name, inserted));
-    for (const list of byFields(changed))
+    const { inserted = [], changed = [], insertedAlike = [] } = diff[name] ?? {};
+    await putIn(change, name, await insertable(change, name, inserted), force);
+    if (name === 'mentions') await change.insertAlike(name, await ofKeywordsThere(change, insertedAlike));
+    for (const list of byFields(changed.filter((one) => !isAlike(one))))
       await change.updateRows(
         name,
         list.map(({ key, after }) => ({ ...key, ...after })),
         Object.keys(list[0]?.after ?? {}),
       );
+    if (name === 'keywords' || name === 'mentions') await change.updateAlike(name, changed.filter(isAlike));
   }
+}
+
+/** Puts rows in; `force`: in the place of what stands under their keys. */
+async function putIn(change: Change, name: CollectionName, rows: readonly Row[], force: boolean) {
+  const nameOf = nameIn(name);
+  const there = new Set(force ? (await storedAs(change, name, rows)).map(nameOf) : []);
+  await change.insertRows(
+    name,
+    rows.filter((row) => !there.has(nameOf(row))),
+  );
+  const { key, columns } = collectionOf(name);
+  await change.updateRows(
+    name,
+    rows.filter((row) => there.has(nameOf(row))),
+    columns.flatMap((column) => (key.includes(column.name) ? [] : [column.name])),
+  );
 }
 
 /** Rows that change the same fields go in one statement. */
@@ -160,12 +201,45 @@ async function insertable(
     const norms = new Set(taken.map(({ norm }) => norm));
     return rows.filter(({ norm }) => !norms.has(norm as string));
   }
-  const there = await change.find('keywords', {
-    columns: ['id'],
-    where: { id: rows.map(({ keyword_id }) => keyword_id as number) },
-  });
-  const ids = new Set(there.map(({ id }) => id));
-  return rows.filter(({ keyword_id }) => ids.has(keyword_id as number));
+  const there = await keywordsThere(
+    change,
+    rows.map(({ keyword_id }) => keyword_id as number),
+  );
+  return rows.filter(({ keyword_id }) => there.has(keyword_id as number));
+}
+
+async function ofKeywordsThere(change: Change, alike: readonly AlikeRows[]): Promise<AlikeRows[]> {
+  const all = alike.flatMap(({ values }) => values);
+  if (all.length === 0) return [];
+  const there = await keywordsThere(change, all);
+  return alike.map((one) => ({ ...one, values: one.values.filter((id) => there.has(id)) }));
+}
+
+async function keywordsThere(change: Change, ids: readonly number[]): Promise<Set<number>> {
+  const rows = await change.rows<{ id: number }>(
+    'select id from keywords where plan_id = $1 and id = any($2::int[])',
+    [ids],
+  );
+  return new Set(rows.map(({ id }) => id));
+}
+
+/** Of these a plan has one source each, made when something is first said so. */
+const ONE_EACH = ['hand', 'estimates'];
+
+/** Keywords would be said two things by hand, of which one or the other would hold. */
+async function refuseSecond(change: Change, diff: Diff): Promise<void> {
+  for (const { id, kind, name } of diff.sources?.inserted ?? []) {
+    if (!ONE_EACH.includes(kind as string)) continue;
+    const there = await change.rows('select id from sources where plan_id = $1 and kind = $2 and id <> $3', [
+      kind,
+      id,
+    ]);
+    if (there.length === 0) continue;
+    throw new SprigFailure(
+      'conflict',
+      `The source “${name}”, which this step made, was made anew since by another. Do by hand what this step did.`,
+    );
+  }
 }
 
 /** Somebody else may have worked on the same rows since: then say so instead of writing over it. */
@@ -173,12 +247,23 @@ async function refuseIfChangedSince(change: Change, diff: Diff, { label, revisio
   let differing = 0;
   for (const source of diff.went ?? []) differing += await changedSince(change, source, revision);
   for (const name of collectionNames) {
-    const { removed = [], changed = [] } = diff[name] ?? {};
+    const {
+      inserted = [],
+      removed = [],
+      changed = [],
+      insertedAlike = [],
+      removedAlike = [],
+    } = diff[name] ?? {};
     const expected = [
       ...removed.map((row) => ({ row, fields: row })),
-      ...changed.map(({ key, before }) => ({ row: key, fields: before })),
+      ...changed.flatMap((one) => (isAlike(one) ? [] : [{ row: one.key, fields: one.before }])),
     ];
     differing += await countDiffering(change, name, expected);
+    // What is put in again may have come by somebody else's hand meanwhile.
+    differing += (await storedAs(change, name, inserted)).length;
+    if (name === 'mentions') differing += await change.countThere(name, insertedAlike);
+    if (name === 'keywords' || name === 'mentions')
+      differing += await change.countUnlike(name, [...removedAlike, ...changed.filter(isAlike)]);
   }
   if (differing === 0) return;
   const rows = differing === 1 ? 'One value' : `${differing.toLocaleString('en')} values`;
@@ -193,28 +278,32 @@ async function countDiffering(
   expected: readonly { row: Row; fields: Row }[],
 ): Promise<number> {
   if (expected.length === 0) return 0;
-  const { key } = collectionOf(name);
-  const shape = collectionOf(name).columns.filter((column) => key.includes(column.name));
+  const current = await storedAs(
+    change,
+    name,
+    expected.map(({ row }) => row),
+  );
+  const nameOf = nameIn(name);
+  const byKey = new Map(current.map((row) => [nameOf(row), row]));
+  return expected.filter(({ row, fields }) => {
+    const now = byKey.get(nameOf(row));
+    return !now || Object.entries(fields).some(([field, value]) => !sameValue(now[field], value));
+  }).length;
+}
+
+/** What stands now under the keys of rows, where anything does. */
+async function storedAs(change: Change, name: CollectionName, rows: readonly Row[]): Promise<Row[]> {
+  if (rows.length === 0) return [];
+  const { key, columns } = collectionOf(name);
+  const shape = columns.filter((column) => key.includes(column.name));
   const scope = scopeOf(name) === 'plan_id' ? '$1' : '(select workspace_id from plans where id = $1)';
   const current = await change.rows<{ row: Row }>(
     `select to_jsonb(t) as row from ${name} t
      join jsonb_to_recordset($2::jsonb) as r(${shapeOf(shape)})
        on ${key.map((column) => `t.${column} = r.${column}`).join(' and ')} where t.${scopeOf(name)} = ${scope}`,
-    [
-      JSON.stringify(
-        keysOf(
-          name,
-          expected.map(({ row }) => row),
-        ),
-      ),
-    ],
+    [JSON.stringify(keysOf(name, rows))],
   );
-  const nameOf = (row: Row) => key.map((column) => row[column]).join(':');
-  const byKey = new Map(current.map(({ row }) => [nameOf(row), row]));
-  return expected.filter(({ row, fields }) => {
-    const now = byKey.get(nameOf(row));
-    return !now || Object.entries(fields).some(([field, value]) => !sameValue(now[field], value));
-  }).length;
+  return current.map(({ row }) => row);
 }
 
 /** Times come back from the log as text in another form than the database prints. */

@@ -2,7 +2,7 @@ import { isDeepStrictEqual } from 'node:util';
 import { select } from '../../db/connect.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { SprigFailure } from '../../platform/failure.ts';
-import { type Diff, unpackDiff } from './diff.ts';
+import { collectionsIn, type Diff, unfolded, unpackDiff } from './diff.ts';
 
 /** As many of the newest changes are looked through, as long as each is no larger. */
 const MOST_CHANGES = 40;
@@ -34,12 +34,15 @@ export async function withName(caller: PlanCaller, failure: unknown): Promise<un
 }
 
 /** Whether a change has put a value where an edit goes: a field of a row, a place in its document, or a value that is held. */
-function hasPut({ came: _came, went: _went, ...tables }: Diff, at: string, value: unknown): boolean {
-  return Object.values(tables).some(
-    ({ inserted, changed }) =>
+function hasPut(diff: Diff, at: string, value: unknown): boolean {
+  return collectionsIn(diff).some(([, part]) => {
+    // Of rows that are alike one tells what is put there.
+    const { inserted, changed } = unfolded(part, 1);
+    return (
       changed.some(({ before, after }) => puts(after, at, value) && !puts(before, at, value)) ||
-      inserted.some((row) => row.field === at && isDeepStrictEqual(row.value, value)),
-  );
+      inserted.some((row) => row.field === at && isDeepStrictEqual(row.value, value))
+    );
+  });
 }
 
 const puts = (row: object, at: string, value: unknown): boolean =>

@@ -7,12 +7,11 @@ import { inChange } from '../../plan/change/index.ts';
 import { revisionOf } from '../../plan/revision-of.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
-import { type GivenTypes, giveTypes } from '../gather/index.ts';
+import { giveTypes } from '../gather/index.ts';
 import { bidRules } from './rows.ts';
 
-/** `hand`: what of it was set by hand. `built`: the types that it is built in. */
-type Typed = { id: number; text: string; asked: number; hand: number | null; built: number };
-type Stored = Typed & { marks: number[] };
+/** Keywords that stand alike. `ids`: the most searched first. `built`: the types that they are built in. */
+type Kind = { ids: number[]; asked: number; isByHand: boolean; built: number };
 type Rows = <T extends object>(sql: string, bind: unknown[]) => Promise<T[]>;
 
 const SAMPLES = 60;
@@ -25,36 +24,39 @@ export async function changeTypes(
   const { layout } = await bidRules(caller);
   if (dry) {
     const rows: Rows = (sql, bind) => select(caller.database, sql, [caller.plan, ...bind]);
-    const told = toldOf(typed(await kindsOf(rows, scope), layout, asked));
+    const told = await toldOf(rows, typed(await kindsOf(rows, scope), layout, asked));
     return { ...told, revision: await revisionOf(caller) };
   }
   const label = ({ changed }: Told) => `Change the match types of ${counted(changed, 'keyword')}`;
   const { revision, result } = await inChange(caller, label, async (change) => {
-    const keywords = await keywordsOf((sql, bind) => change.rows(sql, bind), scope);
-    const all = typed(keywords, layout, asked);
-    await giveTypes(change, givenOf(all));
-    return toldOf(all);
+    const rows: Rows = (sql, bind) => change.rows(sql, bind);
+    const kinds = typed(await kindsOf(rows, scope), layout, asked);
+    const told = await toldOf(rows, kinds);
+    await giveTypes(
+      change,
+      kinds.flatMap(({ ids, next }) => (typeof next === 'number' ? [{ ids, types: next }] : [])),
+    );
+    return told;
   });
   return { ...result, revision };
 }
 
 type Told = Omit<TypesAnswer, 'revision'>;
 
-type WithNext<T> = T & { types: number; next: ReturnType<typeof changedTypes> };
+type WithNext = Kind & { types: number; next: ReturnType<typeof changedTypes> };
 
-/** Keywords with the types that each has now, and those that it would have. */
-function typed<T extends Typed>(keywords: readonly T[], layout: Layout, asked: TypesChange): WithNext<T>[] {
+/** Keywords with the types that they have now, and those that they would have. */
+function typed(kinds: readonly Kind[], layout: Layout, asked: TypesChange): WithNext[] {
   const ofRules = laneUnion(layout.lanes);
-  return keywords.map((one) => {
-    const isByHand = ((one.hand ?? 0) & BY_HAND.asked) !== 0;
+  return kinds.map((one) => {
+    const { isByHand } = one;
     // What was just set by hand may not be built yet.
     const types = isByHand ? one.asked : one.built || (layout.asAsked && one.asked) || ofRules;
     return { ...one, types, next: changedTypes({ types, isByHand }, asked) };
   });
 }
 
-/** @param keywords the most searched first; `times`: as how many each counts, one where nothing is said */
-function toldOf(keywords: readonly WithNext<Typed & { times?: number }>[]): Told {
+async function toldOf(rows: Rows, kinds: readonly WithNext[]): Promise<Told> {
   const told: Told = {
     keywords: 0,
     changed: 0,
@@ -63,56 +65,42 @@ function toldOf(keywords: readonly WithNext<Typed & { times?: number }>[]): Told
     after: eachType(() => 0),
     samples: [],
   };
-  for (const { id, text, types, next, times = 1 } of keywords) {
-    told.keywords += times;
-    count(told.before, types, times);
-    count(told.after, typeof next === 'number' && next > 0 ? next : types, times);
-    if (next === 'bare') told.bare += times;
+  const shown = new Map<number, { before: number; after: number }>();
+  for (const { ids, types, next } of kinds) {
+    told.keywords += ids.length;
+    count(told.before, types, ids.length);
+    count(told.after, typeof next === 'number' && next > 0 ? next : types, ids.length);
+    if (next === 'bare') told.bare += ids.length;
     if (typeof next !== 'number') continue;
-    told.changed += times;
-    if (told.samples.length < SAMPLES) told.samples.push({ id, text, before: types, after: next });
+    told.changed += ids.length;
+    for (const id of ids.slice(0, SAMPLES)) shown.set(id, { before: types, after: next });
+  }
+  const texts = await rows<{ id: number; text: string }>(
+    `select id, text from keywords where plan_id = $1 and id = any($2::int[]) ${MOST_SEARCHED} limit ${SAMPLES}`,
+    [[...shown.keys()]],
+  );
+  for (const { id, text } of texts) {
+    const types = shown.get(id);
+    if (types) told.samples.push({ id, text, ...types });
   }
   return told;
 }
-
-const givenOf = (keywords: readonly WithNext<Stored>[]): GivenTypes[] =>
-  keywords.flatMap(({ id, asked, marks, hand, next }) =>
-    typeof next === 'number' ? [{ id, types: next, hand: hand ?? 0, now: { asked, marks, hand } }] : [],
-  );
 
 function count(by: Told['before'], types: number, times: number): void {
   for (const type of matchTypes) if (types & bitOf(type)) by[type] += times;
 }
 
-/** The keywords of a scope, each with the types that it is built in. */
-function scoped(scope: TypesScope): [string, unknown[]] {
-  const [where, bind] = whereOf(scope);
-  const sql = `select k.id, k.text, k.searches, k.asked, k.marks, k.hand, coalesce(b.types, 0) as built from keywords k
-    left join (select keyword_id, coalesce(bit_or(1 << type) filter (where key like 'k%'), 0) as types
-      from keyword_rows where plan_id = $1 group by keyword_id) b on b.keyword_id = k.id
-    where k.plan_id = $1 and ${where}`;
-  return [sql, bind];
-}
-
 const MOST_SEARCHED = 'order by searches desc nulls last, id';
 
-function keywordsOf(rows: Rows, scope: TypesScope): Promise<Stored[]> {
-  const [sql, bind] = scoped(scope);
-  return rows(`select id, text, asked, marks, hand, built from (${sql}) of_scope ${MOST_SEARCHED}`, bind);
-}
-
-/**
- * Of the keywords of a scope that stand alike, each kind counted once, the most searched: what a change would do is told by
- * them, however many they are.
- */
-function kindsOf(rows: Rows, scope: TypesScope): Promise<(Typed & { times: number })[]> {
-  const [sql, bind] = scoped(scope);
-  const alike = `partition by asked, coalesce(hand, 0) & ${BY_HAND.asked}, built`;
+/** The keywords of a scope by how they stand: what a change does is worked out once for each kind, however many they are. */
+function kindsOf(rows: Rows, scope: TypesScope): Promise<Kind[]> {
+  const [where, bind] = whereOf(scope);
   return rows(
-    `select id, text, asked, hand, built, case when place = 1 then alike else 0 end as times from (
-       select *, row_number() over (${alike} ${MOST_SEARCHED}) as place, (count(*) over (${alike}))::int as alike
-       from (${sql}) of_scope
-     ) ranked where place <= ${SAMPLES} ${MOST_SEARCHED}`,
+    `select k.asked, coalesce(k.hand, 0) & ${BY_HAND.asked} <> 0 as "isByHand", coalesce(b.types, 0) as built,
+       array_agg(k.id ${MOST_SEARCHED}) as ids
+     from keywords k left join (select keyword_id, coalesce(bit_or(1 << type) filter (where key like 'k%'), 0) as types
+       from keyword_rows where plan_id = $1 group by keyword_id) b on b.keyword_id = k.id
+     where k.plan_id = $1 and ${where} group by 1, 2, 3`,
     bind,
   );
 }

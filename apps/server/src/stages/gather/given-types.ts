@@ -6,87 +6,94 @@ import { sourceOfKind } from './given-figures.ts';
 import { handMention } from './new-rows.ts';
 
 /**
- * The match types that a keyword is given by hand; 0: what was given is taken back. `marks`: the marked words of modified
- * broad; none: those that it has. `hand`: what of it was set by hand before, where that is known.
+ * The match types that keywords are given by hand; 0: what was given is taken back. `marks`: the marked words of modified
+ * broad; none: those that each has.
  */
-export type GivenTypes = {
-  id: number;
-  types: number;
-  marks?: readonly number[];
-  hand?: number;
-  /** What it says now, where that was read within the change. */
-  now?: Said;
-};
-type Said = { asked: number; marks: readonly number[]; hand: number | null };
+export type GivenTypes = { ids: readonly number[]; types: number; marks?: readonly number[] };
 
-const isSame = (one: Said, other: Said): boolean =>
-  one.asked === other.asked &&
-  one.hand === other.hand &&
-  one.marks.length === other.marks.length &&
-  one.marks.every((mark, at) => mark === other.marks[at]);
+type Said = { asked: number; marks: readonly number[] };
+
+const haveSame = (one: Said, other: Said): boolean =>
+  one.asked === other.asked && one.marks.join() === other.marks.join();
 
 const MODIFIED = bitOf('modified');
 
 /** Keeps match types as what the source `hand` says: they stand in the place of what all other sources asked for. */
 export async function giveTypes(change: Change, given: readonly GivenTypes[]): Promise<void> {
-  if (given.length === 0) return;
-  const source = await sourceOfKind(change, 'hand');
-  const ids = given.map(({ id }) => id);
-  // By numbers that are bound as one list: of a hundred thousand written out, reading the statement takes longest.
-  const mentioned = await change.rows<{ keyword_id: number }>(
-    'select keyword_id from mentions where plan_id = $1 and source_id = $2 and keyword_id = any($3::int[])',
-    [source, ids],
-  );
-  const there = new Set(mentioned.map(({ keyword_id }) => keyword_id));
-  const stored = await change.find('keywords', {
-    columns: ['id', 'marks', 'hand'],
-    where: {
-      id: given.flatMap(({ id, types, hand }) => (hand === undefined || types & MODIFIED ? [id] : [])),
-    },
-    lock: true,
-  });
-  const known = new Map(stored.map((row) => [row.id, row]));
-  const marks = ({ id, types, marks: own }: GivenTypes): number[] =>
-    types & MODIFIED ? [...(own ?? known.get(id)?.marks ?? [])] : [];
+  const kinds = await toldApart(change, given);
+  if (kinds.length === 0) return;
   // What is set by hand stands before all that sources say: these need not be read. Rows that are
   // changed before their mentions come are touched but once.
-  const next = given
-    .filter(({ types }) => types > 0)
-    .map((one) => ({
-      id: one.id,
-      asked: one.types,
-      marks: marks(one),
-      hand: (one.hand ?? known.get(one.id)?.hand ?? 0) | BY_HAND.asked,
-    }));
-  const read = new Map(given.flatMap(({ id, now }) => (now ? [[id, now] as const] : [])));
-  await change.updateKnown(
+  await change.updateAlike(
     'keywords',
-    next.flatMap(({ id, ...after }) => {
-      const before = read.get(id);
-      if (!before || isSame(before, after)) return [];
-      return [{ key: { id }, before, after }];
+    kinds.flatMap(({ ids, hand, before, after }) => {
+      const byHand = (hand ?? 0) | BY_HAND.asked;
+      if (after.asked === 0 || (haveSame(before, after) && byHand === hand)) return [];
+      const one = { by: 'id', values: ids, key: {}, before: { ...before, hand } };
+      return [{ ...one, after: { ...after, hand: byHand } }];
     }),
   );
-  await change.updateEach(
-    'keywords',
-    next.filter(({ id }) => !read.has(id)),
-    ['asked', 'marks', 'hand'],
-  );
-  await change.insert(
-    'mentions',
-    given
-      .filter(({ id }) => !there.has(id))
-      .map((one) => ({ ...handMention(source, one.id), asked: one.types, marks: marks(one) })),
-  );
-  await change.updateEach(
-    'mentions',
-    given
-      .filter(({ id }) => there.has(id))
-      .map((one) => ({ source_id: source, keyword_id: one.id, asked: one.types, marks: marks(one) })),
-    ['asked', 'marks'],
-  );
+  await giveMentions(change, kinds);
   await refreshKeywords(
     change,
-    given.flatMap(({ id, types }) => (types === 0 ? [id] : [])),
+    kinds.flatMap(({ ids, after }) => (after.asked === 0 ? ids : [])),
+  );
+}
+
+/** Keywords that say the same, and are given the same. */
+type Kind = { ids: number[]; hand: number | null; before: Said; after: Said };
+
+async function toldApart(change: Change, given: readonly GivenTypes[]): Promise<Kind[]> {
+  const wanted: { types: number; marks: readonly number[] | undefined }[] = [];
+  const byName = new Map<string, number>();
+  const wantedOf = new Map<number, number>();
+  for (const { ids, types, marks } of given) {
+    const name = `${types} ${marks?.join() ?? 'own'}`;
+    const at = byName.get(name) ?? wanted.push({ types, marks }) - 1;
+    byName.set(name, at);
+    for (const id of ids) wantedOf.set(id, at);
+  }
+  if (wantedOf.size === 0) return [];
+  const stored = await change.rows<Said & { at: number; hand: number | null; ids: number[] }>(
+    `select g.at, k.asked, k.marks, k.hand, array_agg(k.id) as ids from unnest($2::int[], $3::int[]) as g(id, at)
+     join keywords k on k.plan_id = $1 and k.id = g.id group by g.at, k.asked, k.marks, k.hand`,
+    [[...wantedOf.keys()], [...wantedOf.values()]],
+  );
+  return stored.map(({ at, asked, marks, hand, ids }) => {
+    const { types, marks: own } = wanted[at] as (typeof wanted)[number];
+    return {
+      ids,
+      hand,
+      before: { asked, marks },
+      after: { asked: types, marks: types & MODIFIED ? [...(own ?? marks)] : [] },
+    };
+  });
+}
+
+/** What the source `hand` says of them. */
+async function giveMentions(change: Change, kinds: readonly Kind[]): Promise<void> {
+  const source = await sourceOfKind(change, 'hand');
+  const mentioned = await change.rows<Said & { at: number; ids: number[] }>(
+    `select g.at, m.asked, m.marks, array_agg(m.keyword_id) as ids from unnest($3::int[], $4::int[]) as g(id, at)
+     join mentions m on m.plan_id = $1 and m.source_id = $2 and m.keyword_id = g.id group by g.at, m.asked, m.marks`,
+    [source, kinds.flatMap(({ ids }) => ids), kinds.flatMap(({ ids }, at) => ids.map(() => at))],
+  );
+  const there = new Set(mentioned.flatMap(({ ids }) => ids));
+  await change.insertAlike(
+    'mentions',
+    kinds.flatMap(({ ids, after }) => {
+      const values = ids.filter((id) => !there.has(id));
+      const { keyword_id: _each, ...row } = handMention(source, 0);
+      return values.length > 0 ? [{ by: 'keyword_id', values, row: { ...row, ...after } }] : [];
+    }),
+  );
+  await change.updateAlike(
+    'mentions',
+    mentioned.flatMap(({ at, ids, asked, marks }) => {
+      const before = { asked, marks };
+      const { after } = kinds[at] as Kind;
+      if (haveSame(before, after)) return [];
+      return [{ by: 'keyword_id', values: ids, key: { source_id: source }, before, after: { ...after } }];
+    }),
   );
 }

@@ -56,7 +56,8 @@ async function rename(change: Change, id: number, typed: string) {
   const [other] = await change.find('keywords', { columns: ['id'], where: { norm } });
   if (other && other.id !== id)
     throw new SprigFailure('invalid', `“${norm}” is in the pool already.`, { at: 'text' });
-  if (read.type !== null) await giveTypes(change, [{ id, types: bitOf(read.type), marks: read.marks }]);
+  if (read.type !== null)
+    await giveTypes(change, [{ ids: [id], types: bitOf(read.type), marks: read.marks }]);
   await noteMadeAs(change, [id]);
   await change.update('keywords', [id], { text: read.text, norm });
   await refreshBlocks(change, id, id);

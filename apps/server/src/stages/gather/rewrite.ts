@@ -48,7 +48,7 @@ async function rewriteAll(change: Change, edits: readonly TextEdit[]) {
   if ((await change.updateEach('keywords', texts, ['text', 'norm'])) > 0) await refreshBlocks(change);
   await giveTypes(
     change,
-    sound.filter(({ types }) => types > 0),
+    sound.flatMap(({ id, types, marks }) => (types > 0 ? [{ ids: [id], types, marks }] : [])),
   );
   return { changed: sound.length, refused };
 }

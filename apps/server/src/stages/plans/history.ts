@@ -2,7 +2,7 @@ import { isDeepStrictEqual } from 'node:util';
 import { type ChangeDetails, HISTORY_PAGE, type HistoryEntry } from '@sprig/contracts';
 import { select } from '../../db/connect.ts';
 import { findOne } from '../../db/rows.ts';
-import { unpackDiff } from '../../plan/change/index.ts';
+import { collectionsIn, sizesOf, unfolded, unpackDiff } from '../../plan/change/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { notFound } from '../../platform/failure.ts';
 
@@ -36,15 +36,13 @@ const LONGEST = 300;
 export async function changeDetails(caller: PlanCaller, revision: number): Promise<ChangeDetails> {
   const logged = await findOne(caller, 'changes', { columns: ['diff'], where: { revision } });
   if (!logged) throw notFound('change');
-  const { came = [], went = [], ...tables } = unpackDiff(logged.diff);
-  const parts = Object.entries(tables).map(([table, { inserted, removed, changed }]) => ({
-    table,
-    inserted: inserted.length,
-    removed: removed.length,
-    changed: changed.length,
-  }));
+  const diff = unpackDiff(logged.diff);
+  const { came = [], went = [] } = diff;
+  const tables = collectionsIn(diff);
+  const parts = tables.map(([table, part]) => ({ table, ...sizesOf(part) }));
   const samples: ChangeDetails['samples'] = [];
-  for (const [table, { inserted, removed, changed }] of Object.entries(tables)) {
+  for (const [table, part] of tables) {
+    const { inserted, removed, changed } = unfolded(part, SAMPLES);
     for (const { key, before, after } of changed.slice(0, SAMPLES))
       samples.push({ table, row: rowText(key), fields: fieldsOf(before, after), how: 'changed' });
     for (const row of inserted.slice(0, SAMPLES))

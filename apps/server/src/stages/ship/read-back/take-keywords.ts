@@ -128,13 +128,13 @@ export class KeywordsTaken {
       const id = ids.get(norm);
       if (id !== undefined) asked.set(id, (asked.get(id) ?? 0) | bitOf(row.type));
     }
-    const byHand = await this.change.rows<{ id: number; asked: number; hand: number }>(
-      `select id, asked, hand from keywords where plan_id = $1 and hand & ${BY_HAND.asked} > 0 and id = any($2::int[])`,
+    const byHand = await this.change.rows<{ id: number; asked: number }>(
+      `select id, asked from keywords where plan_id = $1 and hand & ${BY_HAND.asked} > 0 and id = any($2::int[])`,
       [[...asked.keys()]],
     );
     await giveTypes(
       this.change,
-      byHand.map(({ id, asked: own, hand }) => ({ id, types: own | (asked.get(id) ?? 0), hand })),
+      byHand.map(({ id, asked: own }) => ({ ids: [id], types: own | (asked.get(id) ?? 0) })),
     );
   }
 
