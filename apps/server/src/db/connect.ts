@@ -46,6 +46,9 @@ export const connectForRequests = (url: string): Sequelize =>
     limits: { statement_timeout: 60_000, lock_timeout: 2_000, idle_in_transaction_session_timeout: 300_000 },
   });
 
+/** Whole numbers to bind as one `int[]`; of a hundred thousand the driver would write each by itself. */
+export const ints = (numbers: readonly number[]): string => `{${numbers.join(',')}}`;
+
 type Options = { transaction?: Transaction | null };
 
 /** Rows of a query; every value is bound, never pasted in. */
@@ -57,6 +60,16 @@ export async function select<Row extends object>(
 ): Promise<Row[]> {
   const options: QueryOptions = { bind, transaction, raw: true };
   return (await database.query(sql, { ...options, type: QueryTypes.SELECT })) as Row[];
+}
+
+/** Runs a statement that inserts, updates or deletes, and answers of how many rows. */
+export async function countOf(
+  database: Sequelize,
+  sql: string,
+  bind: unknown[] = [],
+  { transaction = null }: Options = {},
+): Promise<number> {
+  return database.query(sql, { bind, transaction, raw: true, type: QueryTypes.BULKDELETE });
 }
 
 /** Runs a statement for what it does. */

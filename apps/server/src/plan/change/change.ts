@@ -1,5 +1,5 @@
 import type { Sequelize, Transaction } from 'sequelize';
-import { execute, select } from '../../db/connect.ts';
+import { countOf, execute, ints, select } from '../../db/connect.ts';
 import { copyInto, copyLine } from '../../db/copy.ts';
 import { locks } from '../../db/locks.ts';
 import { type Find, find, findOne } from '../../db/rows.ts';
@@ -202,7 +202,7 @@ export class Change extends Scratch {
   private async touchKeywords(ids: readonly number[]) {
     await this.run(
       'update keywords set changed_revision = $2 where plan_id = $1 and id = any($3::int[]) and changed_revision <> $2',
-      [this.caller.plan, this.revision, ids],
+      [this.caller.plan, this.revision, ints(ids)],
     );
   }
 
@@ -290,8 +290,8 @@ export class Change extends Scratch {
       await this.runFor(
         values.length,
         `insert into ${name} (${scope.join(', ')}, ${by}, ${namesOf(rest)})
-         select ${places}, v, r.* from unnest($1::int[]) v, json_to_record($2::json) as r(${shapeOf(rest)}) returning 1`,
-        [values, JSON.stringify(row), ...scopeValues],
+         select ${places}, v, r.* from unnest($1::int[]) v, json_to_record($2::json) as r(${shapeOf(rest)})`,
+        [ints(values), JSON.stringify(row), ...scopeValues],
       );
       const part = this.part(name);
       part.insertedAlike = [...(part.insertedAlike ?? []), one];
@@ -314,7 +314,7 @@ export class Change extends Scratch {
       const { from, where, bind } = this.alikeIn(name, one, one.after);
       await this.runFor(
         one.values.length,
-        `update ${name} t set ${set.join(', ')} from ${from} where ${where} returning 1`,
+        `update ${name} t set ${set.join(', ')} from ${from} where ${where}`,
         bind,
       );
       this.part(name).changed.push(one);
@@ -325,11 +325,7 @@ export class Change extends Scratch {
   async removeAlike(name: 'mentions', alike: readonly AlikeRows[]): Promise<void> {
     for (const one of alike) {
       const { from, where, bind } = this.alikeIn(name, one, this.keyOf(name, one));
-      await this.runFor(
-        one.values.length,
-        `delete from ${name} t using ${from} where ${where} returning 1`,
-        bind,
-      );
+      await this.runFor(one.values.length, `delete from ${name} t using ${from} where ${where}`, bind);
       const part = this.part(name);
       part.removedAlike = [...(part.removedAlike ?? []), one];
       await this.touchKeywords(one.values);
@@ -384,17 +380,14 @@ export class Change extends Scratch {
     return {
       from: `json_to_record($3::json) as r(${shapeOf(shape)})`,
       where: `t.${scopeOf(name)} = $1 and t.${one.by} = any($2::int[])${same.join('')}`,
-      bind: [this.scopeIdOf(name), one.values, JSON.stringify(record)],
+      bind: [this.scopeIdOf(name), ints(one.values), JSON.stringify(record)],
     };
   }
 
   /** Runs a statement that has to do with as many rows as `rows`; else what the log says of them would not be so. */
-  private async runFor(rows: number, returning: string, bind: unknown[]): Promise<void> {
-    const [done] = await this.read<{ rows: number }>(
-      `with done as (${returning}) select count(*)::int as rows from done`,
-      bind,
-    );
-    if (done?.rows !== rows) throw new Error(`${done?.rows} rows of ${rows} were written: ${returning}`);
+  private async runFor(rows: number, sql: string, bind: unknown[]): Promise<void> {
+    const done = await countOf(this.database, sql, bind, { transaction: this.transaction });
+    if (done !== rows) throw new Error(`${done} rows of ${rows} were written: ${sql}`);
   }
 
   /** Removes rows by their keys, and keeps them whole in the diff. */

@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import { select } from '../../db/connect.ts';
+import { ints, select } from '../../db/connect.ts';
 import { patchRows } from '../../db/rows.ts';
 import { shapeOf } from '../../db/tables/index.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
@@ -218,7 +218,7 @@ async function ofKeywordsThere(change: Change, alike: readonly AlikeRows[]): Pro
 async function keywordsThere(change: Change, ids: readonly number[]): Promise<Set<number>> {
   const rows = await change.rows<{ id: number }>(
     'select id from keywords where plan_id = $1 and id = any($2::int[])',
-    [ids],
+    [ints(ids)],
   );
   return new Set(rows.map(({ id }) => id));
 }

@@ -97,7 +97,7 @@ function kindsOf(rows: Rows, scope: TypesScope): Promise<Kind[]> {
   const [where, bind] = whereOf(scope);
   return rows(
     `select k.asked, coalesce(k.hand, 0) & ${BY_HAND.asked} <> 0 as "isByHand", coalesce(b.types, 0) as built,
-       array_agg(k.id ${MOST_SEARCHED}) as ids
+       json_agg(k.id ${MOST_SEARCHED}) as ids
      from keywords k left join (select keyword_id, coalesce(bit_or(1 << type) filter (where key like 'k%'), 0) as types
        from keyword_rows where plan_id = $1 group by keyword_id) b on b.keyword_id = k.id
      where k.plan_id = $1 and ${where} group by 1, 2, 3`,

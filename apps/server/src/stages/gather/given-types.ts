@@ -1,5 +1,6 @@
 import { BY_HAND } from '@sprig/core/gather';
 import { bitOf } from '@sprig/core/match';
+import { ints } from '../../db/connect.ts';
 import type { Change } from '../../plan/change/index.ts';
 import { refreshKeywords } from '../../plan/change/index.ts';
 import { sourceOfKind } from './given-figures.ts';
@@ -55,14 +56,15 @@ async function toldApart(change: Change, given: readonly GivenTypes[]): Promise<
   }
   if (wantedOf.size === 0) return [];
   const stored = await change.rows<Said & { at: number; hand: number | null; ids: number[] }>(
-    `select g.at, k.asked, k.marks, k.hand, array_agg(k.id) as ids from unnest($2::int[], $3::int[]) as g(id, at)
+    `select g.at, k.asked, k.marks, k.hand, json_agg(k.id) as ids from unnest($2::int[], $3::int[]) as g(id, at)
      join keywords k on k.plan_id = $1 and k.id = g.id group by g.at, k.asked, k.marks, k.hand`,
-    [[...wantedOf.keys()], [...wantedOf.values()]],
+    [ints([...wantedOf.keys()]), ints([...wantedOf.values()])],
   );
   return stored.map(({ at, asked, marks, hand, ids }) => {
     const { types, marks: own } = wanted[at] as (typeof wanted)[number];
     return {
-      ids,
+      // Rows are written, and indexes filled, in this order.
+      ids: ids.sort((one, other) => one - other),
       hand,
       before: { asked, marks },
       after: { asked: types, marks: types & MODIFIED ? [...(own ?? marks)] : [] },
@@ -74,9 +76,9 @@ async function toldApart(change: Change, given: readonly GivenTypes[]): Promise<
 async function giveMentions(change: Change, kinds: readonly Kind[]): Promise<void> {
   const source = await sourceOfKind(change, 'hand');
   const mentioned = await change.rows<Said & { at: number; ids: number[] }>(
-    `select g.at, m.asked, m.marks, array_agg(m.keyword_id) as ids from unnest($3::int[], $4::int[]) as g(id, at)
+    `select g.at, m.asked, m.marks, json_agg(m.keyword_id) as ids from unnest($3::int[], $4::int[]) as g(id, at)
      join mentions m on m.plan_id = $1 and m.source_id = $2 and m.keyword_id = g.id group by g.at, m.asked, m.marks`,
-    [source, kinds.flatMap(({ ids }) => ids), kinds.flatMap(({ ids }, at) => ids.map(() => at))],
+    [source, ints(kinds.flatMap(({ ids }) => ids)), ints(kinds.flatMap(({ ids }, at) => ids.map(() => at)))],
   );
   const there = new Set(mentioned.flatMap(({ ids }) => ids));
   await change.insertAlike(
