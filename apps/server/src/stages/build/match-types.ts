@@ -7,11 +7,11 @@ import { inChange } from '../../plan/change/index.ts';
 import { revisionOf } from '../../plan/revision-of.ts';
 import type { PlanCaller } from '../../platform/caller.ts';
 import { counted } from '../../platform/counted.ts';
-import { giveTypes } from '../gather/index.ts';
+import { giveTypesKnown } from '../gather/index.ts';
 import { bidRules } from './rows.ts';
 
 /** Keywords that stand alike. `ids`: the most searched first. `built`: the types that they are built in. */
-type Kind = { ids: number[]; asked: number; isByHand: boolean; built: number };
+type Kind = { ids: number[]; asked: number; marks: number[]; hand: number | null; built: number };
 type Rows = <T extends object>(sql: string, bind: unknown[]) => Promise<T[]>;
 
 const SAMPLES = 60;
@@ -32,9 +32,11 @@ export async function changeTypes(
     const rows: Rows = (sql, bind) => change.rows(sql, bind);
     const kinds = typed(await kindsOf(rows, scope), layout, asked);
     const told = await toldOf(rows, kinds);
-    await giveTypes(
+    await giveTypesKnown(
       change,
-      kinds.flatMap(({ ids, next }) => (typeof next === 'number' ? [{ ids, types: next }] : [])),
+      kinds.flatMap(({ ids, next, built: _, types: __, ...now }) =>
+        typeof next === 'number' ? [{ ids, types: next, now }] : [],
+      ),
     );
     return told;
   });
@@ -49,7 +51,7 @@ type WithNext = Kind & { types: number; next: ReturnType<typeof changedTypes> };
 function typed(kinds: readonly Kind[], layout: Layout, asked: TypesChange): WithNext[] {
   const ofRules = laneUnion(layout.lanes);
   return kinds.map((one) => {
-    const { isByHand } = one;
+    const isByHand = ((one.hand ?? 0) & BY_HAND.asked) !== 0;
     // What was just set by hand may not be built yet.
     const types = isByHand ? one.asked : one.built || (layout.asAsked && one.asked) || ofRules;
     return { ...one, types, next: changedTypes({ types, isByHand }, asked) };
@@ -96,11 +98,11 @@ const MOST_SEARCHED = 'order by searches desc nulls last, id';
 function kindsOf(rows: Rows, scope: TypesScope): Promise<Kind[]> {
   const [where, bind] = whereOf(scope);
   return rows(
-    `select k.asked, coalesce(k.hand, 0) & ${BY_HAND.asked} <> 0 as "isByHand", coalesce(b.types, 0) as built,
+    `select k.asked, k.marks, k.hand, coalesce(b.types, 0) as built,
        json_agg(k.id ${MOST_SEARCHED}) as ids
      from keywords k left join (select keyword_id, coalesce(bit_or(1 << type) filter (where key like 'k%'), 0) as types
        from keyword_rows where plan_id = $1 group by keyword_id) b on b.keyword_id = k.id
-     where k.plan_id = $1 and ${where} group by 1, 2, 3`,
+     where k.plan_id = $1 and ${where} group by 1, 2, 3, 4`,
     bind,
   );
 }

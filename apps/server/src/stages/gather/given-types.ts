@@ -12,6 +12,9 @@ import { handMention } from './new-rows.ts';
  */
 export type GivenTypes = { ids: readonly number[]; types: number; marks?: readonly number[] };
 
+/** The same for keywords that are alike: `now` is what they say, each of them. */
+export type TypesAlike = GivenTypes & { now: Said & { hand: number | null } };
+
 type Said = { asked: number; marks: readonly number[] };
 
 const haveSame = (one: Said, other: Said): boolean =>
@@ -21,8 +24,13 @@ const MODIFIED = bitOf('modified');
 
 /** Keeps match types as what the source `hand` says: they stand in the place of what all other sources asked for. */
 export async function giveTypes(change: Change, given: readonly GivenTypes[]): Promise<void> {
-  const kinds = await toldApart(change, given);
-  if (kinds.length === 0) return;
+  await giveTypesKnown(change, await toldApart(change, given));
+}
+
+/** `giveTypes` where it was read within this change what the keywords say. */
+export async function giveTypesKnown(change: Change, alike: readonly TypesAlike[]): Promise<void> {
+  if (alike.length === 0) return;
+  const kinds = kindsOf(alike);
   // What is set by hand stands before all that sources say: these need not be read. Rows that are
   // changed before their mentions come are touched but once.
   await change.updateAlike(
@@ -41,10 +49,25 @@ export async function giveTypes(change: Change, given: readonly GivenTypes[]): P
   );
 }
 
-/** Keywords that say the same, and are given the same. */
+/** Each list is written at once, so those that say the same, and are given the same, are one. */
+function kindsOf(alike: readonly TypesAlike[]): Kind[] {
+  const kinds = new Map<string, Kind>();
+  for (const { ids, types, now, marks = now.marks } of alike) {
+    const { hand, ...before } = now;
+    const after = { asked: types, marks: types & MODIFIED ? [...marks] : [] };
+    const name = JSON.stringify([before, hand, after]);
+    const kind = kinds.get(name);
+    if (kind) kind.ids = kind.ids.concat(ids);
+    else kinds.set(name, { ids: [...ids], hand, before, after });
+  }
+  // Rows are written, and indexes filled, in this order.
+  for (const { ids } of kinds.values()) ids.sort((one, other) => one - other);
+  return [...kinds.values()];
+}
+
 type Kind = { ids: number[]; hand: number | null; before: Said; after: Said };
 
-async function toldApart(change: Change, given: readonly GivenTypes[]): Promise<Kind[]> {
+async function toldApart(change: Change, given: readonly GivenTypes[]): Promise<TypesAlike[]> {
   const wanted: { types: number; marks: readonly number[] | undefined }[] = [];
   const byName = new Map<string, number>();
   const wantedOf = new Map<number, number>();
@@ -62,13 +85,7 @@ async function toldApart(change: Change, given: readonly GivenTypes[]): Promise<
   );
   return stored.map(({ at, asked, marks, hand, ids }) => {
     const { types, marks: own } = wanted[at] as (typeof wanted)[number];
-    return {
-      // Rows are written, and indexes filled, in this order.
-      ids: ids.sort((one, other) => one - other),
-      hand,
-      before: { asked, marks },
-      after: { asked: types, marks: types & MODIFIED ? [...(own ?? marks)] : [] },
-    };
+    return { ids, types, ...(own ? { marks: own } : {}), now: { asked, marks, hand } };
   });
 }
 

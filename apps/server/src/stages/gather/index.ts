@@ -5,7 +5,7 @@ import { gatherRoutes } from './routes.ts';
 import { siteJob } from './site-job.ts';
 import { keepUpload } from './uploads.ts';
 
-export { giveTypes } from './given-types.ts';
+export { giveTypes, giveTypesKnown } from './given-types.ts';
 export { decodedUpload, takeIn, takeInKeywords, textOfUpload } from './import.ts';
 export { keepUpload, siteJob };
 
