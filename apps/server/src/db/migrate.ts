@@ -42,6 +42,7 @@ import * as people from './migrations/036-people.ts';
 import * as wall from './migrations/037-wall.ts';
 import * as work from './migrations/038-work.ts';
 import * as rest from './migrations/039-rest.ts';
+import * as archivedKeywords from './migrations/040-archived-keywords.ts';
 import { raiseWall } from './wall.ts';
 
 export const migrations = [
@@ -84,6 +85,7 @@ export const migrations = [
   { name: '037-wall', sql: wall.up },
   { name: '038-work', sql: work.up },
   { name: '039-rest', sql: rest.up },
+  { name: '040-archived-keywords', sql: archivedKeywords.up },
 ];
 
 /** The database has been used by a newer version, which may keep things otherwise. */

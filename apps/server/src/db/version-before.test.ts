@@ -9,7 +9,7 @@ import { programsHere } from '../../../../scripts/setup/postgres.mjs';
 import { shipping } from '../testing/shipping.ts';
 import { built, startTestServer, type TestServer } from '../testing/start-test-server.ts';
 import { addressOf, asAdmin } from '../testing/template.ts';
-import { connect, select } from './connect.ts';
+import { connect, execute, select } from './connect.ts';
 import { migrate } from './migrate.ts';
 
 /** A database and a plan file of the version before the newest migration, with what that version told of them. */
@@ -24,6 +24,13 @@ const expected = JSON.parse(readFileSync(join(folder, 'expected.json'), 'utf8'))
 /** That version knew neither outlets of extras nor paused ones: they are for all, and run. */
 const extrasThen = expected.extras.map((extra) => ({ ...extra, outlets: [], status: 'enabled' }));
 
+/** A source that was taken out then, with a copy of all keywords and of what one source says of them. */
+const GONE = 999;
+const WENT = {
+  keywords: 'plan_id = $1',
+  mentions: 'plan_id = $1 and source_id = (select min(id) from sources where plan_id = $1)',
+};
+
 let server: TestServer;
 beforeAll(async () => {
   const name = `test_${randomUUID().replaceAll('-', '')}`;
@@ -36,6 +43,14 @@ beforeAll(async () => {
   );
   if (restored.status !== 0) throw new Error(restored.stderr);
   const database = connect(databaseUrl, { connections: 2 });
+  for (const [table, rows] of Object.entries(WENT))
+    await execute(
+      database,
+      `insert into attic (plan_id, source_id, workspace_id, kind, body)
+       select plan_id, ${GONE}, workspace_id, '${table}',
+         to_jsonb(t) - 'plan_id' - 'workspace_id' - 'changed_revision' || '{"source_id": ${GONE}}' from ${table} t where ${rows}`,
+      [expected.plan],
+    );
   await migrate(database, databaseUrl);
   await database.close();
   server = await startTestServer({ databaseUrl });
@@ -70,6 +85,20 @@ test('a database of the version before has all its data: what was taken back com
   expect(
     left.filter(({ body }) => /"asset|"assets":/.test(body.replace('"fileName": "assets"', ''))),
   ).toEqual([]);
+});
+
+test('keywords that went with their source lie beside the others, each as it was', async () => {
+  for (const [table, rows] of Object.entries(WENT)) {
+    const stored = (name: string, where: string) =>
+      select<{ row: object }>(
+        server.database,
+        `select to_jsonb(t) - 'changed_revision' - 'source_id' as row from ${name} t where ${where} order by 1`,
+        [expected.plan],
+      );
+    const there = await stored(table, rows);
+    expect(there.length).toBeGreaterThan(3);
+    expect(await stored(`archived_${table}`, `plan_id = $1 and source_id = ${GONE}`)).toEqual(there);
+  }
 });
 
 test('sheets that waited to be taken in still wait, and an engine still knows its account', async () => {

@@ -81,6 +81,18 @@ export const mentions = table('mentions', 'input', {
   refers: { source_id: 'sources', keyword_id: 'keywords' },
 });
 
+const { changed_revision: _aside, ...keywordColumns } = keywords.columns;
+
+/** The keywords that a source took along as it went, and what it had said of each, until it comes back. */
+export const archivedKeywords = table('archived_keywords', 'record', {
+  key: ['source_id', 'id'],
+  columns: { source_id: int, ...keywordColumns },
+});
+export const archivedMentions = table('archived_mentions', 'record', {
+  key: ['source_id', 'keyword_id'],
+  columns: mentions.columns,
+});
+
 export const dismissedIdeas = table('dismissed_ideas', 'input', {
   key: ['id'],
   columns: {

@@ -83,6 +83,8 @@ const all = [
   work.jobs,
   work.removedKeywords,
   work.archivedRows,
+  gather.archivedKeywords,
+  gather.archivedMentions,
   work.notes,
   work.handOvers,
   gather.uploads,

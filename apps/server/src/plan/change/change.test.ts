@@ -106,7 +106,7 @@ test('undo restores exactly, step by step, and redo does the same again', async 
 
 test('a long list goes and comes back at once where the database knows its tables as empty', async () => {
   const plan = await planOf(server);
-  for (const table of ['archived_rows', 'keywords', 'mentions'])
+  for (const table of ['archived_keywords', 'archived_mentions', 'archived_rows', 'keywords', 'mentions'])
     await server.database.query(`alter table ${table} set (autovacuum_enabled = false)`);
   await server.database.query('analyze');
   await takeIn(server, plan, Array.from({ length: 12_000 }, (_, n) => `kayak ${n}`).join('\n'));

@@ -1,19 +1,22 @@
+import { namesOf } from '../../db/tables/index.ts';
 import type { Change } from './change.ts';
+import { collectionOf } from './collections.ts';
 import { refreshQuietly } from './refresh-keywords.ts';
 
-/** Tables that hold what a source brought beside its keywords; a negative that blocks words has become the plan's. */
-const BROUGHT = { mentions: '', line_problems: '', negatives: `and t.reason = 'hand'` } as const;
+/** Small tables that hold what a source brought beside its keywords; a negative that blocks words has become the plan's. */
+const BROUGHT = { line_problems: '', negatives: `and t.reason = 'hand'` } as const;
 
 const ONLY_HERE = `select m.keyword_id as id from mentions m where m.plan_id = $1 and m.source_id = $2 and not exists (
   select from mentions o where o.plan_id = m.plan_id and o.keyword_id = m.keyword_id and o.source_id <> m.source_id)`;
 
-/**
- * Archived rows of a kind, with what they are joined by as columns. These are worked out first: the database looks into no index
- * of rows behind a wall by a value that it has to take out of a document meanwhile.
- */
-const archived = (kind: string) => `(select plan_id, workspace_id, body, (body->>'id')::int as own,
-  (body->>'keyword_id')::int as keyword, body->>'norm' as norm
+/** Archived rows of a kind. */
+const archived = (kind: string) => `(select plan_id, workspace_id, body
   from archived_rows where plan_id = $1 and source_id = $2 and kind = '${kind}' offset 0)`;
+
+const OF_SOURCE = 'a.plan_id = $1 and a.source_id = $2';
+const columnsOf = (name: 'keywords' | 'mentions') => collectionOf(name).columns;
+const KEYWORD = namesOf(columnsOf('keywords'));
+const MENTION = namesOf(columnsOf('mentions'));
 
 const PLACE = `- 'plan_id' - 'workspace_id' - 'changed_revision'`;
 
@@ -30,25 +33,41 @@ export async function setAside(change: Change, source: number): Promise<void> {
        select t.plan_id, $2, t.workspace_id, '${kind}', to_jsonb(t) ${PLACE} from ${rows}`,
       [source],
     );
-  await keep('keywords', `keywords t where t.plan_id = $1 and t.id in (${ONLY_HERE})`);
+  await change.derive(
+    `insert into archived_keywords (source_id, plan_id, workspace_id, ${KEYWORD})
+     select $2, plan_id, workspace_id, ${KEYWORD} from keywords t where t.plan_id = $1 and t.id in (${ONLY_HERE})`,
+    [source],
+  );
+  await change.derive(
+    `insert into archived_mentions (plan_id, workspace_id, ${MENTION})
+     select plan_id, workspace_id, ${MENTION} from mentions where plan_id = $1 and source_id = $2`,
+    [source],
+  );
   await keep('sources', 'sources t where t.plan_id = $1 and t.id = $2');
   for (const [table, filter] of Object.entries(BROUGHT))
     await keep(table, `${table} t where t.plan_id = $1 and t.source_id = $2 ${filter}`);
+  await change.derive('delete from mentions where plan_id = $1 and source_id = $2', [source]);
   for (const [table, filter] of Object.entries(BROUGHT))
     await change.derive(`delete from ${table} t where plan_id = $1 and source_id = $2 ${filter}`, [source]);
   await change.derive('update negatives set source_id = null where plan_id = $1 and source_id = $2', [
     source,
   ]);
-  await change.derive(
-    `with gone as (delete from keywords k using ${archived('keywords')} a
-       where k.plan_id = $1 and k.id = a.own returning k.id, k.workspace_id)
+  const [kept] = await change.rows<{ rows: number }>(
+    `select count(*)::int as rows from archived_keywords a where ${OF_SOURCE}`,
+    [source],
+  );
+  await change.deriveMany(
+    kept?.rows ?? 0,
+    `with gone as (delete from keywords k using archived_keywords a
+       where ${OF_SOURCE} and k.plan_id = $1 and k.id = a.id returning k.id, k.workspace_id)
      insert into removed_keywords (plan_id, revision, workspace_id, keyword_id) select $1, $3, workspace_id, id from gone`,
     [source, change.revision],
   );
   await change.derive('delete from sources where plan_id = $1 and id = $2', [source]);
   await refreshQuietly(
     change,
-    `select distinct a.keyword as id from ${archived('mentions')} a join keywords k on k.plan_id = a.plan_id and k.id = a.keyword`,
+    `select distinct k.id from archived_mentions a join keywords k on k.plan_id = a.plan_id and k.id = a.keyword_id
+     where ${OF_SOURCE}`,
     [source],
   );
 }
@@ -72,41 +91,51 @@ async function unfoldFrom(change: Change, source: number) {
  */
 export async function bringBack(change: Change, source: number): Promise<void> {
   change.came(source);
-  const kept = await change.rows<{ kind: string; rows: number }>(
-    'select kind, count(*)::int as rows from archived_rows where plan_id = $1 and source_id = $2 group by kind',
-    [source],
-  );
-  const rowsOf = new Map(kept.map(({ kind, rows }) => [kind, rows]));
-  const put = (table: string, { more = '', join = '', filter = '', bind = [] as unknown[] } = {}) =>
-    change.deriveMany(
-      rowsOf.get(table) ?? 0,
-      `insert into ${table} select r.* from ${archived(table)} a ${join}
+  const put = (table: string) =>
+    change.derive(
+      `insert into ${table} select r.* from ${archived(table)} a
        cross join lateral jsonb_populate_record(null::${table},
-         a.body || jsonb_build_object('plan_id', a.plan_id, 'workspace_id', a.workspace_id${more})) r
-       ${filter} on conflict do nothing`,
-      [source, ...bind],
+         a.body || jsonb_build_object('plan_id', a.plan_id, 'workspace_id', a.workspace_id)) r on conflict do nothing`,
+      [source],
     );
   await put('sources');
-  await put('keywords', { more: `, 'changed_revision', $3::int`, bind: [change.revision] });
+  const [kept] = await change.rows<{ rows: number }>(
+    `select count(*)::int as rows from archived_mentions a where ${OF_SOURCE}`,
+    [source],
+  );
+  const rows = kept?.rows ?? 0;
+  await change.deriveMany(
+    rows,
+    `insert into keywords (plan_id, workspace_id, changed_revision, ${KEYWORD})
+     select plan_id, workspace_id, $3::int, ${KEYWORD} from archived_keywords a where ${OF_SOURCE} on conflict do nothing`,
+    [source, change.revision],
+  );
   await change.derive(
     `update keywords k set folded_into = null, changed_revision = $2 where plan_id = $1 and folded_into is not null
        and not exists (select from keywords o where o.plan_id = $1 and o.id = k.folded_into)`,
     [change.revision],
   );
-  await put('mentions', {
-    // The keyword as it is called now: by its text where it left with the source, else by its number.
-    join: `left join ${archived('keywords')} o on o.own = a.keyword
-      left join keywords by_text on by_text.plan_id = $1 and by_text.norm = o.norm
-      left join keywords by_id on by_id.plan_id = $1 and o.own is null and by_id.id = a.keyword`,
-    more: `, 'keyword_id', coalesce(by_text.id, by_id.id)`,
-    filter: 'where coalesce(by_text.id, by_id.id) is not null',
-  });
+  // The keyword as it is called now: by its text where it left with the source, else by its number.
+  const now = 'coalesce(by_text.id, by_id.id)';
+  const said = columnsOf('mentions').map(({ name }) => (name === 'keyword_id' ? now : `a.${name}`));
+  await change.deriveMany(
+    rows,
+    `insert into mentions (plan_id, workspace_id, ${MENTION})
+     select a.plan_id, a.workspace_id, ${said.join(', ')} from archived_mentions a
+     left join archived_keywords o on o.plan_id = a.plan_id and o.source_id = a.source_id and o.id = a.keyword_id
+     left join keywords by_text on by_text.plan_id = $1 and by_text.norm = o.norm
+     left join keywords by_id on by_id.plan_id = $1 and o.id is null and by_id.id = a.keyword_id
+     where ${OF_SOURCE} and ${now} is not null on conflict do nothing`,
+    [source],
+  );
   await put('line_problems');
   await put('negatives');
   await change.derive(
     `delete from archived_rows where plan_id = $1 and source_id = $2 and kind not like 'left-%'`,
     [source],
   );
+  for (const table of ['archived_keywords', 'archived_mentions'])
+    await change.derive(`delete from ${table} where plan_id = $1 and source_id = $2`, [source]);
   await refreshQuietly(
     change,
     `select m.keyword_id as id from mentions m where m.plan_id = $1 and m.source_id = $2 and exists (

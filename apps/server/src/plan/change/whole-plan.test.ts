@@ -40,6 +40,8 @@ const DERIVED = [
 const HAPPENED = [
   'actors',
   'address_checks',
+  'archived_keywords',
+  'archived_mentions',
   'archived_rows',
   'audit_entries',
   'build_states',
