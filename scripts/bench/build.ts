@@ -142,11 +142,12 @@ export async function buildEntries(many: readonly DemoKeyword[]): Promise<Entry[
     for (const search of searches)
       trySearch(index, search, { bidOf: (row) => asMicros(bids[row] as number), blockOf });
   });
-  const entry = (name: string, ms: number, floor: string, floorMs: number): Entry => ({
+  const entry = (name: string, ms: number, floor: string, floorMs: number, most?: number): Entry => ({
     name,
     ms,
     floor,
     floorMs,
+    ...(most === undefined ? {} : { most }),
   });
   return [
     entry(`build ${words} into ${plan.rows.length.toLocaleString('en')} rows`, build, joined, joining),
@@ -160,6 +161,7 @@ export async function buildEntries(many: readonly DemoKeyword[]): Promise<Entry[
       ),
       counted,
       counting,
+      15,
     ),
     entry(
       `${tight.length.toLocaleString('en')} tight fences for them, with the index`,
@@ -177,6 +179,7 @@ export async function buildEntries(many: readonly DemoKeyword[]): Promise<Entry[
       await median(RUNS, audit),
       counted,
       counting,
+      10,
     ),
     entry(
       `${searches.length.toLocaleString('en')} searches tried among ${rows.length.toLocaleString('en')} rows`,
@@ -246,17 +249,17 @@ export async function buildFigures(many: readonly DemoKeyword[]): Promise<Figure
   const rows = `${counts.rows.toLocaleString('en')} rows in ${counts.groups.toLocaleString('en')} ad groups`;
   return [
     { name: `${rows} rebuilt and stored after a match type more`, value: seconds(whole), target: '15 s' },
-    { name: 'there, a rebuild after one theme was renamed', value: seconds(rename), target: '1 s' },
+    { name: 'there, a rebuild after one theme was renamed', value: seconds(rename), target: '0.5 s' },
     {
       name: 'there, a line of the ad pattern changed, in every ad group',
       value: seconds(written),
-      target: '–',
+      target: '3 s',
     },
-    { name: 'there, exact fences made, audited and stored', value: seconds(fenced), target: '–' },
+    { name: 'there, exact fences made, audited and stored', value: seconds(fenced), target: '5 s' },
     {
       name: 'there, a search tried, over HTTP: median and 95th percentile',
       value: `${(times[Math.floor(times.length / 2)] as number).toFixed(1)} ms, ${(times[Math.floor(times.length * 0.95)] as number).toFixed(1)} ms`,
-      target: '10 ms',
+      target: '4 ms',
     },
     { name: 'there, the fence audit, over HTTP', value: seconds(audit), target: '10 s' },
     {
@@ -277,7 +280,7 @@ export async function buildFigures(many: readonly DemoKeyword[]): Promise<Figure
       target: '2 s',
     },
     { name: 'and taken in there', value: seconds(outset.taken), target: '2 s' },
-    { name: 'most memory that server held, building', value: `${Math.round(memory)} MB`, target: '–' },
+    { name: 'most memory that server held, building', value: `${Math.round(memory)} MB`, target: '900 MB' },
   ];
 }
 

@@ -11,12 +11,19 @@ import { keystrokes } from './prune.ts';
 import { replaceInReport, writeReport } from './report.ts';
 import { serverFigures } from './server.ts';
 import { millionFigures, sortEntries, sortFigures } from './sort.ts';
+import { stepsBackFigures } from './steps-back.ts';
 import { storing } from './storing.ts';
 import { writeEntries, writeKeystrokes } from './write.ts';
 
 /** Measures everything in one run, prints it, and writes docs/benchmarks.md; `build`, `ship`, `figures`, `loading`, `people` and `learn` measure only that part anew. */
 if (process.argv.includes('build'))
-  replaceInReport({ entries: [], figures: await buildFigures(manyKeywords(100_000)) });
+  replaceInReport({
+    entries: [],
+    figures: [
+      ...(await buildFigures(manyKeywords(100_000))),
+      ...(await stepsBackFigures(manyKeywords(100_000))),
+    ],
+  });
 else if (process.argv.includes('ship')) replaceInReport(await measuredApart('ship'));
 else if (process.argv.includes('figures')) replaceInReport(await figuresMeasured());
 else if (process.argv.includes('loading')) replaceInReport(await loadingMeasured());
@@ -35,6 +42,7 @@ async function everything(): Promise<Measured> {
     ...(await browserFigures()),
     ...(await serverFigures()),
     ...(await buildFigures(many)),
+    ...(await stepsBackFigures(many)),
   ];
   figures.push(...(await loadingMeasured()).figures);
   figures.push(...(await peopleMeasured()).figures);

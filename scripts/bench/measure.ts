@@ -10,4 +10,5 @@ export async function median(runs: number, work: () => unknown): Promise<number>
   return times.sort((a, b) => a - b)[Math.floor(runs / 2)] as number;
 }
 
-export type Entry = { name: string; ms: number; floor: string; floorMs: number };
+/** `most`: how many times its floor it may take. */
+export type Entry = { name: string; ms: number; floor: string; floorMs: number; most?: number };

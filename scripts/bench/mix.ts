@@ -164,7 +164,7 @@ export async function mixFigures(keywords: readonly DemoKeyword[]): Promise<Figu
     {
       name: '400,000 variants of them written with bids, ready to copy',
       value: shown(written),
-      target: '1 s',
+      target: '0.8 s',
     },
   ];
 }

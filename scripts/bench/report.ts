@@ -4,15 +4,24 @@ import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import type { Entry } from './measure.ts';
 import type { Measured } from './measured-apart.ts';
+import { withMarks } from './over.ts';
 import type { Figure } from './server.ts';
 
 const file = fileURLToPath(new URL('../../docs/benchmarks.md', import.meta.url));
 const row = (...cells: string[]) => `| ${cells.join(' | ')} |`;
-const entryRow = ({ name, ms, floor, floorMs }: Entry) =>
-  row(name, `${ms.toFixed(0)} ms`, floor, `${floorMs.toFixed(0)} ms`, `${(ms / floorMs).toFixed(1)}×`);
+const entryRow = ({ name, ms, floor, floorMs, most }: Entry) =>
+  row(
+    name,
+    `${ms.toFixed(0)} ms`,
+    floor,
+    `${floorMs.toFixed(0)} ms`,
+    `${(ms / floorMs).toFixed(1)}×`,
+    most === undefined ? '–' : `${most}×`,
+  );
 const figureRow = ({ name, value, target }: Figure) => row(name, value, target);
 
-const write = (report: string) => {
+const write = (made: string) => {
+  const report = withMarks(made);
   console.log(report);
   writeFileSync(file, report);
   execFileSync('npx', ['biome', 'format', '--write', file]);
@@ -24,11 +33,12 @@ export function writeReport({ entries, figures }: Measured): void {
   write(`# Benchmarks
 
 Made by \`npm run bench\` on ${day}: Node ${process.versions.node}, ${cpus().length} cores. Times are medians and vary from machine to machine; the
-ratio is against a floor measured in the same run on the same data: the least work that any program would have to do.
+ratio is against a floor measured in the same run on the same data: the least work that any program would have to do. What is more
+than it may be at most is marked.
 
 ${[
-  row('computation', 'time', 'floor', 'floor time', 'ratio'),
-  row('---', '---:', '---', '---:', '---:'),
+  row('computation', 'time', 'floor', 'floor time', 'ratio', 'at most'),
+  row('---', '---:', '---', '---:', '---:', '---:'),
   ...entries.map(entryRow),
 ].join('\n')}
 
