@@ -17,19 +17,17 @@ import { writeEntries, writeKeystrokes } from './write.ts';
 
 /** Measures everything in one run, prints it, and writes docs/benchmarks.md; `build`, `ship`, `figures`, `loading`, `people` and `learn` measure only that part anew. */
 if (process.argv.includes('build'))
-  replaceInReport({
-    entries: [],
-    figures: [
-      ...(await buildFigures(manyKeywords(100_000))),
-      ...(await stepsBackFigures(manyKeywords(100_000))),
-    ],
-  });
+  replaceInReport({ entries: [], figures: await buildAndBack(manyKeywords(100_000)) });
 else if (process.argv.includes('ship')) replaceInReport(await measuredApart('ship'));
 else if (process.argv.includes('figures')) replaceInReport(await figuresMeasured());
 else if (process.argv.includes('loading')) replaceInReport(await loadingMeasured());
 else if (process.argv.includes('people')) replaceInReport(await peopleMeasured());
 else if (process.argv.includes('learn')) replaceInReport(await measuredApart('learn'));
 else writeReport(await everything());
+
+async function buildAndBack(many: Parameters<typeof buildFigures>[0]): Promise<Measured['figures']> {
+  return [...(await buildFigures(many)), ...(await stepsBackFigures(many))];
+}
 
 async function everything(): Promise<Measured> {
   const entries = await coreEntries();
@@ -41,8 +39,7 @@ async function everything(): Promise<Measured> {
     ...millionFigures(manyKeywords(1_000_000)),
     ...(await browserFigures()),
     ...(await serverFigures()),
-    ...(await buildFigures(many)),
-    ...(await stepsBackFigures(many)),
+    ...(await buildAndBack(many)),
   ];
   figures.push(...(await loadingMeasured()).figures);
   figures.push(...(await peopleMeasured()).figures);

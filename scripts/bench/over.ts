@@ -11,7 +11,7 @@ const UNITS: Record<string, number> = {
   '': 1,
 };
 const AMOUNT = /([\d.,]*\d)\s*(ms|s|min|kB|MB|GB|%|×)?(?![\p{L}\d])/u;
-export const MARK = ' (over)';
+const MARK = ' (over)';
 
 /** The first amount of a text, such as the median of a median and a percentile; null: there is none. */
 function amountOf(text: string): number | null {
@@ -43,14 +43,15 @@ export function withMarks(report: string): string {
     .trimEnd()
     .split('\n')
     .filter((line) => !NOTE.test(line))
-    .map((line) => {
-      if (!line.startsWith('|')) return line;
-      const cells = cellsOf(line.replace(MARK, ''));
+    .map((marked) => {
+      if (!marked.startsWith('|')) return marked;
+      const line = marked.replace(MARK, '');
+      const cells = cellsOf(line);
       const [measured = '', most = ''] = cells.slice(-2);
       const over = isOver(measured, most);
-      if (over === null) return line.replace(MARK, '');
+      if (over === null) return line;
       told.limited++;
-      if (!over) return line.replace(MARK, '');
+      if (!over) return line;
       told.over++;
       return `| ${[...cells.slice(0, -1), `${most}${MARK}`].join(' | ')} |`;
     });

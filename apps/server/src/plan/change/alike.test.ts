@@ -1,7 +1,7 @@
 import * as api from '@sprig/contracts';
 import { setOf } from '@sprig/core/match';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { select } from '../../db/connect.ts';
+import { execute, select } from '../../db/connect.ts';
 import {
   addActor,
   built,
@@ -141,17 +141,12 @@ test('a keyword that is gone since gets back nothing of what was said of it', as
   const { plan } = await dentistPlan();
   await set(plan, { all: true }, ['broad']);
   await undo(plan);
-  await select(
-    server.database,
-    `with said as (delete from mentions where plan_id = $1 and keyword_id in (select min(id) from keywords where plan_id = $1))
-     select 1`,
-    [plan],
-  );
-  await select(
-    server.database,
-    'with gone as (delete from keywords where plan_id = $1 and id = (select min(id) from keywords where plan_id = $1)) select 1',
-    [plan],
-  );
+  const first = 'plan_id = $1 and %s = (select min(id) from keywords where plan_id = $1)';
+  for (const [table, column] of [
+    ['mentions', 'keyword_id'],
+    ['keywords', 'id'],
+  ] as const)
+    await execute(server.database, `delete from ${table} where ${first.replace('%s', column)}`, [plan]);
   expect(await refusal(redo(plan))).toContain('One value of');
   await server.call(api.redoChange, { params: { plan }, body: { force: true } });
   expect((await typesOf(plan)).filter(({ said }) => said === setOf(['broad']))).toHaveLength(MANY - 1);

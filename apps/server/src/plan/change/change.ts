@@ -335,32 +335,27 @@ export class Change extends Scratch {
   /** How many rows that are told as alike say no longer what is expected of them, or are gone. */
   async countUnlike(name: Plentiful, alike: readonly (AlikeRows | AlikeChanges)[]): Promise<number> {
     let differing = 0;
-    for (const one of alike) {
-      const expected = 'row' in one ? one.row : one.before;
-      const { from, where, bind } = this.alikeIn(name, one, expected);
-      const of = (table: string) => Object.keys(expected).map((field) => `${table}.${field}`);
-      const same = `(${of('t')}) is not distinct from (${of('r')})`;
-      const [found] = await this.read<{ rows: number }>(
-        `select count(*)::int as rows from ${name} t, ${from} where ${where} and ${same}`,
-        bind,
-      );
-      differing += one.values.length - (found?.rows ?? 0);
-    }
+    for (const one of alike)
+      differing += one.values.length - (await this.countAs(name, one, 'row' in one ? one.row : one.before));
     return differing;
   }
 
   /** How many rows stand already under the keys of rows that are alike. */
   async countThere(name: 'mentions', alike: readonly AlikeRows[]): Promise<number> {
     let there = 0;
-    for (const one of alike) {
-      const { from, where, bind } = this.alikeIn(name, one, this.keyOf(name, one));
-      const [found] = await this.read<{ rows: number }>(
-        `select count(*)::int as rows from ${name} t, ${from} where ${where}`,
-        bind,
-      );
-      there += found?.rows ?? 0;
-    }
+    for (const one of alike) there += await this.countAs(name, one, this.keyOf(name, one));
     return there;
+  }
+
+  /** How many of the rows that are told as alike say what `fields` say. */
+  private async countAs(name: Plentiful, one: AlikeRows | AlikeChanges, fields: Row): Promise<number> {
+    const { from, where, bind } = this.alikeIn(name, one, fields);
+    const of = (table: string) => Object.keys(fields).map((field) => `${table}.${field}`);
+    const [found] = await this.read<{ rows: number }>(
+      `select count(*)::int as rows from ${name} t, ${from} where ${where} and (${of('t')}) is not distinct from (${of('r')})`,
+      bind,
+    );
+    return found?.rows ?? 0;
   }
 
   private keyOf(name: Plentiful, one: AlikeRows | AlikeChanges): Row {

@@ -9,10 +9,6 @@ const BROUGHT = { line_problems: '', negatives: `and t.reason = 'hand'` } as con
 const ONLY_HERE = `select m.keyword_id as id from mentions m where m.plan_id = $1 and m.source_id = $2 and not exists (
   select from mentions o where o.plan_id = m.plan_id and o.keyword_id = m.keyword_id and o.source_id <> m.source_id)`;
 
-/** Archived rows of a kind. */
-const archived = (kind: string) => `(select plan_id, workspace_id, body
-  from archived_rows where plan_id = $1 and source_id = $2 and kind = '${kind}' offset 0)`;
-
 const OF_SOURCE = 'a.plan_id = $1 and a.source_id = $2';
 const columnsOf = (name: 'keywords' | 'mentions') => collectionOf(name).columns;
 const KEYWORD = namesOf(columnsOf('keywords'));
@@ -21,7 +17,7 @@ const MENTION = namesOf(columnsOf('mentions'));
 const PLACE = `- 'plan_id' - 'workspace_id' - 'changed_revision'`;
 
 /**
- * Takes a source and what only it brought out of the plan, among the archived rows; other sources' keywords keep the others'
+ * Takes a source and what only it brought out of the plan, aside in archived tables; other sources' keywords keep the others'
  * figures. All of it within the database: memory does not grow with the source.
  */
 export async function setAside(change: Change, source: number): Promise<void> {
@@ -52,12 +48,8 @@ export async function setAside(change: Change, source: number): Promise<void> {
   await change.derive('update negatives set source_id = null where plan_id = $1 and source_id = $2', [
     source,
   ]);
-  const [kept] = await change.rows<{ rows: number }>(
-    `select count(*)::int as rows from archived_keywords a where ${OF_SOURCE}`,
-    [source],
-  );
   await change.deriveMany(
-    kept?.rows ?? 0,
+    await countAside(change, 'archived_keywords', source),
     `with gone as (delete from keywords k using archived_keywords a
        where ${OF_SOURCE} and k.plan_id = $1 and k.id = a.id returning k.id, k.workspace_id)
      insert into removed_keywords (plan_id, revision, workspace_id, keyword_id) select $1, $3, workspace_id, id from gone`,
@@ -70,6 +62,18 @@ export async function setAside(change: Change, source: number): Promise<void> {
      where ${OF_SOURCE}`,
     [source],
   );
+}
+
+async function countAside(
+  change: Change,
+  table: 'archived_keywords' | 'archived_mentions',
+  source: number,
+): Promise<number> {
+  const [aside] = await change.rows<{ rows: number }>(
+    `select count(*)::int as rows from ${table} a where ${OF_SOURCE}`,
+    [source],
+  );
+  return aside?.rows ?? 0;
 }
 
 /** Keywords that were folded into one that leaves stand for themselves again. */
@@ -86,24 +90,21 @@ async function unfoldFrom(change: Change, source: number) {
 }
 
 /**
- * Brings a source back from the archived rows. A keyword whose text has come in by another way since is not put in twice:
+ * Brings a source back from the archived tables. A keyword whose text has come in by another way since is not put in twice:
  * what the source says goes to the one that is there.
  */
 export async function bringBack(change: Change, source: number): Promise<void> {
   change.came(source);
   const put = (table: string) =>
     change.derive(
-      `insert into ${table} select r.* from ${archived(table)} a
+      `insert into ${table} select r.* from archived_rows a
        cross join lateral jsonb_populate_record(null::${table},
-         a.body || jsonb_build_object('plan_id', a.plan_id, 'workspace_id', a.workspace_id)) r on conflict do nothing`,
+         a.body || jsonb_build_object('plan_id', a.plan_id, 'workspace_id', a.workspace_id)) r
+       where ${OF_SOURCE} and a.kind = '${table}' on conflict do nothing`,
       [source],
     );
   await put('sources');
-  const [kept] = await change.rows<{ rows: number }>(
-    `select count(*)::int as rows from archived_mentions a where ${OF_SOURCE}`,
-    [source],
-  );
-  const rows = kept?.rows ?? 0;
+  const rows = await countAside(change, 'archived_mentions', source);
   await change.deriveMany(
     rows,
     `insert into keywords (plan_id, workspace_id, changed_revision, ${KEYWORD})
